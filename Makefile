@@ -1,0 +1,49 @@
+# Two commands do everything on a fresh machine: make demo, make test.
+BIN := .venv/bin
+
+.PHONY: demo demo-shot test lint setup bench shots install uninstall lock clean
+
+demo: setup
+	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY" ] && [ -z "$$QT_QPA_PLATFORM" ]; then \
+		echo "waltzmark: there is no display here to open a window on."; \
+		echo "           'make demo-shot' draws the demo without one, into demo.png."; \
+		exit 1; \
+	fi
+	$(BIN)/waltzmark --demo
+
+demo-shot: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/waltzmark --demo --shot demo.png
+	@echo "waltzmark: the demo is drawn in demo.png"
+
+test: lint
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest
+
+lint: setup
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+
+setup:
+	@sh scripts/setup.sh
+
+bench: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/run.py
+
+shots: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python scripts/screenshots.py
+
+# Installs the command, the desktop entry, the icon, the AppStream data and the .waltz type for this user.
+install: setup
+	sh packaging/install.sh install
+
+uninstall:
+	sh packaging/install.sh uninstall
+
+# Pins anew every dependency for all supported Pythons; needs uv.
+lock:
+	uv pip compile --universal --python-version 3.11 --generate-hashes --no-emit-index-url --no-annotate \
+		--no-header --group dev pyproject.toml -o requirements.lock
+
+clean:
+	rm -rf .venv .mypy_cache .ruff_cache .pytest_cache .hypothesis demo.png

@@ -1,0 +1,91 @@
+"""The commands ``trace`` and ``check``: a form's walk and its judgement, as text or as JSON."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+
+from waltzmark.core.angles import clock_text
+from waltzmark.core.answers import where
+from waltzmark.core.errors import WaltzmarkError
+from waltzmark.core.form import Form
+from waltzmark.core.review import Review, review
+from waltzmark.core.score.write import write_count
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.trace import Trace
+from waltzmark.core.walk import walk
+from waltzmark.files.reading import read_file
+from waltzmark.files.report import check_values, trace_values
+
+__all__ = ["COMMANDS", "run"]
+
+COMMANDS = ("trace", "check")
+
+
+def parser() -> argparse.ArgumentParser:
+    """The command line of the two commands."""
+    top = argparse.ArgumentParser(prog="waltzmark")
+    commands = top.add_subparsers(dest="command", required=True)
+    for name, words in (
+        ("trace", "walk a form and print where everything is after each count"),
+        ("check", "judge a form: findings, room, return, sides; exit status 1 when a finding is a stop"),
+    ):
+        command = commands.add_parser(name, help=words, description=words)
+        command.add_argument("file", metavar="FILE", help="a .waltz form")
+        command.add_argument("--json", action="store_true", help="print one JSON object")
+    return top
+
+
+def run(arguments: Sequence[str]) -> int:
+    """Runs one command; its exit status is 0, 1 with a stop finding (check), 2 when the file cannot be read."""
+    options = parser().parse_args(arguments)
+    try:
+        read = read_file(options.file)
+    except WaltzmarkError as error:
+        print(f"waltzmark: {error}", file=sys.stderr)
+        return 2
+    for notice in read.notices:
+        print(f"waltzmark: {notice}", file=sys.stderr)
+    trace = walk(read.form)
+    if options.command == "trace":
+        print(json.dumps(trace_values(trace), ensure_ascii=False) if options.json else trace_text(read.form, trace))
+        return 0
+    result = review(read.form, trace)
+    if options.json:
+        print(json.dumps(check_values(read.form, result), ensure_ascii=False))
+    else:
+        print(check_text(read.form, result))
+    return 1 if result.stops else 0
+
+
+def trace_text(form: Form, trace: Trace) -> str:
+    """The walk, a line a count: weights, both feet, torso, and the words of the count."""
+    lines: list[str] = []
+    posture: str | None = ""
+    for index in range(len(trace)):
+        row = trace.row(index)
+        if row.posture != posture:
+            posture = row.posture
+            lines.append("Opening" if posture is None else form.posture(posture).title)
+        feet = "   ".join(
+            f"{side.letter} {100 * row.pose.share(side):3.0f} % {Contact(row.pose.foot(side).contact).word:<4} "
+            f"({row.pose.foot(side).x:+.2f}, {row.pose.foot(side).y:+.2f}) m to {clock_text(row.pose.foot(side).heading):<5}"
+            for side in Side
+        )
+        lines.append(f"{row.count:4}  {feet}   torso {clock_text(row.pose.torso):<5}  {write_count(row.written)}".rstrip())
+    return "\n".join(lines)
+
+
+def check_text(form: Form, result: Review) -> str:
+    """Findings, each with its reason and remedy, and the three answers."""
+    lines: list[str] = []
+    for finding in result.findings:
+        lines.append(f"{finding.severity}: {where(form, finding.posture, finding.count)}: {finding.message}")
+        lines.extend(f"    {words}" for words in (finding.why, finding.mend and f"Mend: {finding.mend}.", finding.caution) if words)
+    if not result.findings:
+        lines.append("No findings.")
+    for name, answer in zip(("Room", "Return", "Sides"), result.answers, strict=True):
+        lines.append(f"{name + ':':<8}{answer.text}")
+    return "\n".join(lines)

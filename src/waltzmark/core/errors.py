@@ -1,0 +1,66 @@
+"""Errors that say where, what and what to do."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+__all__ = ["FormError", "Place", "ScoreError", "WaltzmarkError"]
+
+
+class WaltzmarkError(Exception):
+    """Anything the user can mend; its text is shown to them as it stands."""
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where something stands in what was read: a file's line and column, both from 1, or a key."""
+
+    line: int | None = None
+    column: int | None = None
+    key: str | None = None
+
+    def __str__(self) -> str:
+        words = [self.key] if self.key else []
+        if self.line is not None:
+            words.append(f"line {self.line}")
+        if self.column is not None:
+            words.append(f"column {self.column}")
+        return ", ".join(words)
+
+
+@dataclass(eq=False)
+class ScoreError(WaltzmarkError):
+    """A word of score text that cannot be read.
+
+    line, column: where the word begins, from 1; length: how many characters it has.
+    expected: what could stand there, in words; suggestion: the likeliest of them, or None.
+    """
+
+    problem: str
+    line: int
+    column: int
+    length: int
+    expected: tuple[str, ...] = field(default=())
+    suggestion: str | None = None
+
+    def __str__(self) -> str:
+        text = f"line {self.line}, column {self.column}: {self.advice}"
+        return text
+
+    @property
+    def advice(self) -> str:
+        """The problem and its remedy, without the place."""
+        text = self.problem
+        if self.suggestion:
+            text += f"; did you mean {self.suggestion}?"
+        elif self.expected:
+            text += f"; expected {_listed(self.expected)}"
+        return text
+
+
+class FormError(WaltzmarkError):
+    """A form whose parts do not fit together: an unknown reference, a circle of references."""
+
+
+def _listed(words: tuple[str, ...]) -> str:
+    return words[0] if len(words) == 1 else ", ".join(words[:-1]) + " or " + words[-1]

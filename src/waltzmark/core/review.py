@@ -1,0 +1,45 @@
+"""Everything that is said of a walked form: its findings and its three answers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from waltzmark.core.answers import Answer, return_answer, room_answer, sides_answer
+from waltzmark.core.findings import Finding, judge
+from waltzmark.core.fit import Fit, check_room
+from waltzmark.core.form import Form
+from waltzmark.core.homecoming import Return, check_return
+from waltzmark.core.sides import Sides, check_sides
+from waltzmark.core.trace import Trace
+
+__all__ = ["Review", "review"]
+
+
+@dataclass(frozen=True)
+class Review:
+    """Findings and the three checks of one walk; fit is None without a room."""
+
+    findings: tuple[Finding, ...]
+    fit: Fit | None
+    home: Return
+    sides: tuple[Sides, ...]
+    answers: tuple[Answer, Answer, Answer]
+
+    @property
+    def stops(self) -> int:
+        return sum(finding.severity == "stop" for finding in self.findings)
+
+
+def review(form: Form, trace: Trace) -> Review:
+    """Judge a walk and make its three checks: room, return, sides."""
+    fit = check_room(trace, form.room) if form.room else None
+    home = check_return(trace)
+    sides = check_sides(form, trace)
+    row = fit.row if fit else 0
+    firsts = {p.posture: int(start) for p, start in zip(trace.passages, trace.starts, strict=False) if p.posture}
+    answers = (
+        room_answer(form, fit, trace.posture(row), int(trace.counts[row])),
+        return_answer(home, len(trace) - 1),
+        sides_answer(form, sides, firsts),
+    )
+    return Review(judge(form, trace), fit, home, sides, answers)

@@ -1,0 +1,293 @@
+"""What a score says: frozen values, one class an action, kept as written.
+
+`Count.mirrored` and `Count.turned` give the other side and the turned repeat of a count.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from waltzmark.core.angles import ahead, rotated
+from waltzmark.core.score.facings import Aim, Facing
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.units import Length
+
+__all__ = [
+    "Action", "Beside", "Breathe", "Count", "Expect", "ExpectContact", "ExpectHeading", "ExpectMeasure",
+    "ExpectShare", "Faced", "Gaze", "Half", "Hand", "Hold", "Land", "Lift", "Mark", "Part", "Pivot",
+    "Place", "Shift", "Sink", "Spot", "Step", "Torso",
+]  # fmt: skip
+
+Part = Literal["heel", "ball", "toe"]
+Sense = Literal["cw", "ccw"]
+Manner = Literal["back", "side", "cross"]
+Path = Literal["close", "straight", "front", "behind"]
+Height = Literal["knee", "hip", "waist", "chest", "shoulder", "head", "above"]
+Shape = Literal["push", "guard", "fist", "hook", "open"]
+
+
+@dataclass(frozen=True, slots=True)
+class Shift:
+    """Pour the weight: *percent* on *side*, or, as a pair (side None), on the left."""
+
+    side: Side | None
+    percent: float
+
+    @property
+    def left(self) -> float:
+        """Share of the left foot, 0 to 1."""
+        return (100.0 - self.percent if self.side is Side.RIGHT else self.percent) / 100.0
+
+
+@dataclass(frozen=True, slots=True)
+class Pivot:
+    """Turn a foot on its heel, ball or toe, to a facing or by a turn."""
+
+    side: Side
+    part: Part
+    aim: Aim
+    sense: Sense | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Faced:
+    """A place ahead of, behind or beside the supporting heel, in the frame of a facing."""
+
+    facing: Facing
+    manner: Manner | None = None
+    stance: str | None = None
+    length: Length | None = None
+    width: Length | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Half:
+    """The follow-up: half the present length in the frame of a facing, the same width."""
+
+    facing: Facing
+
+
+@dataclass(frozen=True, slots=True)
+class Beside:
+    """Next to the other foot, parallel to it; no gap means one foot breadth."""
+
+    gap: Length | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """A landmark of either foot as it lay before the step, moved along a facing by a length."""
+
+    side: Side
+    part: Part
+    facing: Facing | None = None
+    distance: Length | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """A place on the floor in metres, in the floor frame."""
+
+    x: float
+    y: float
+
+
+Place = Faced | Half | Beside | Mark | Spot
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """Set the empty foot down at a place."""
+
+    side: Side
+    place: Place
+    toe: Aim | None = None
+    via: Path | None = None
+    land: Contact | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Land:
+    """Change the contact of a foot in place: flat, heel or ball."""
+
+    side: Side
+    contact: Contact
+
+
+@dataclass(frozen=True, slots=True)
+class Lift:
+    """Take an empty foot off the floor, with *knee* for a raised knee."""
+
+    side: Side
+    knee: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Torso:
+    """Turn the waist."""
+
+    aim: Aim
+
+
+@dataclass(frozen=True, slots=True)
+class Gaze:
+    """Turn the eyes."""
+
+    aim: Aim
+
+
+@dataclass(frozen=True, slots=True)
+class Hand:
+    """A hand: where it points, how high, and its shape."""
+
+    side: Side
+    facing: Facing
+    height: Height
+    shape: Shape | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Sink:
+    """Knee bend of the standing leg in degrees from here on."""
+
+    degrees: float
+
+
+@dataclass(frozen=True, slots=True)
+class Breathe:
+    inward: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Hold:
+    """Nothing moves."""
+
+
+@dataclass(frozen=True, slots=True)
+class ExpectShare:
+    """The analyst says how the weight lies; side None means the left share of a pair."""
+
+    side: Side | None
+    percent: float
+
+
+@dataclass(frozen=True, slots=True)
+class ExpectHeading:
+    """The analyst says where the torso, the gaze or a foot's toe points (side None: not a foot)."""
+
+    of: Literal["torso", "gaze", "toe"]
+    facing: Facing
+    side: Side | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class ExpectContact:
+    """The analyst says which part of a foot is down."""
+
+    side: Side
+    contact: Contact
+
+
+@dataclass(frozen=True, slots=True)
+class ExpectMeasure:
+    """The analyst says how wide or long the stance is."""
+
+    of: Literal["width", "length"]
+    length: Length
+
+
+Expect = ExpectShare | ExpectHeading | ExpectContact | ExpectMeasure
+Action = (
+    Shift | Pivot | Step | Land | Lift | Torso | Gaze | Hand | Sink | Breathe | Hold
+    | ExpectShare | ExpectHeading | ExpectContact | ExpectMeasure
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Count:
+    """One line of a score: actions that happen together, their beats and a note."""
+
+    actions: tuple[Action, ...] = ()
+    beats: float = 1.0
+    note: str | None = None
+
+    @property
+    def moves(self) -> bool:
+        """Whether the line is a count: expectations alone, or a note alone, are not and take no number."""
+        return any(not isinstance(action, Expect) for action in self.actions)
+
+    @property
+    def spots(self) -> bool:
+        """Whether a foot is set to an absolute floor position."""
+        return any(isinstance(action, Step) and isinstance(action.place, Spot) for action in self.actions)
+
+    @property
+    def expectations(self) -> tuple[Expect, ...]:
+        return tuple(action for action in self.actions if isinstance(action, Expect))
+
+    def mirrored(self, axis: float, twelve: str) -> Count:
+        """The other side: left and right exchanged about a line of heading *axis* through the floor's origin."""
+        return replace(self, actions=tuple(_mirrored(action, axis, twelve) for action in self.actions))
+
+    def turned(self, degrees: float, twelve: str) -> Count:
+        """The same count turned clockwise about the floor's origin."""
+        return replace(self, actions=tuple(_turned(action, degrees, twelve) for action in self.actions))
+
+    def moved(self, dx: float, dy: float) -> Count:
+        """The same count with its floor positions moved by metres."""
+        if not self.spots:
+            return self
+        return replace(self, actions=tuple(_moved(action, dx, dy) for action in self.actions))
+
+
+def _mirrored(action: Action, axis: float, twelve: str) -> Action:
+    changes: dict[str, object] = {}
+    side = getattr(action, "side", None)
+    if side is not None:
+        changes["side"] = side.other
+    elif isinstance(action, (Shift, ExpectShare)):
+        changes["percent"] = round(100.0 - action.percent, 9)
+    for name in ("aim", "facing", "toe"):
+        value = getattr(action, name, None)
+        if value is not None:
+            changes[name] = value.mirrored(axis, twelve)
+    if isinstance(action, Pivot) and action.sense:
+        changes["sense"] = "ccw" if action.sense == "cw" else "cw"
+    if isinstance(action, Step):
+        changes["place"] = _mirrored_place(action.place, axis, twelve)
+    return replace(action, **changes) if changes else action  # type: ignore[arg-type]
+
+
+def _mirrored_place(place: Place, axis: float, twelve: str) -> Place:
+    if isinstance(place, Spot):
+        ux, uy = ahead(axis)
+        along = place.x * ux + place.y * uy
+        return Spot(2 * along * ux - place.x, 2 * along * uy - place.y)
+    if isinstance(place, Mark):
+        facing = place.facing.mirrored(axis, twelve) if place.facing else None
+        return replace(place, side=place.side.other, facing=facing)
+    if isinstance(place, (Faced, Half)):
+        return replace(place, facing=place.facing.mirrored(axis, twelve))
+    return place
+
+
+def _turned(action: Action, degrees: float, twelve: str) -> Action:
+    changes: dict[str, object] = {}
+    for name in ("aim", "facing", "toe"):
+        value = getattr(action, name, None)
+        if value is not None:
+            changes[name] = value.turned(degrees, twelve)
+    if isinstance(action, Step):
+        place = action.place
+        if isinstance(place, Spot):
+            changes["place"] = Spot(*rotated(place.x, place.y, degrees))
+        elif not isinstance(place, Beside) and place.facing is not None:
+            changes["place"] = replace(place, facing=place.facing.turned(degrees, twelve))
+    return replace(action, **changes) if changes else action  # type: ignore[arg-type]
+
+
+def _moved(action: Action, dx: float, dy: float) -> Action:
+    if isinstance(action, Step) and isinstance(action.place, Spot):
+        return replace(action, place=Spot(action.place.x + dx, action.place.y + dy))
+    return action

@@ -1,0 +1,299 @@
+"""Reading score text: a Lark grammar, and errors that point at the very word."""
+
+from __future__ import annotations
+
+import re
+from functools import lru_cache
+from importlib import resources
+from typing import Any
+
+from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput, UnexpectedToken, v_args
+
+from waltzmark.core.angles import COMPASS
+from waltzmark.core.errors import ScoreError
+from waltzmark.core.score import actions as say
+from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
+from waltzmark.core.score.words import STANCES, TERMINAL_WORDS, nearest
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.units import BODY_UNITS, METRES, Length
+
+__all__ = ["read_count", "read_score"]
+
+_UNITS = "|".join([*METRES, *BODY_UNITS])
+_LENGTH = re.compile(rf"(-?\d+(?:\.\d+)?)\s*({_UNITS})?", re.IGNORECASE)
+_WORD = re.compile(r"[^\s,@#]+")
+
+#: More than this is a slip of the pen, not a stance: metres from the start mark, and for a step.
+FARTHEST = 1000.0
+_LONGEST = {"cm": 1000.0, "mm": 10000.0, "m": 10.0, "in": 400.0, "ft": 33.0, "fl": 40.0, "sw": 25.0, "hw": 30.0}
+LONGEST_COUNT = 2000
+"""A count longer than this many characters is not read."""
+
+
+class _Slip(Exception):
+    """A word that is read but cannot be meant."""
+
+    def __init__(self, token: Token, problem: str, suggestion: str | None = None) -> None:
+        super().__init__(problem)
+        self.token, self.problem, self.suggestion = token, problem, suggestion
+
+
+def _number(token: Token, least: float, most: float, what: str, text: str | None = None) -> float:
+    value = float(text if text is not None else token)
+    if not least <= value <= most:
+        raise _Slip(token, f"{what} {value:g} is outside {least:g} to {most:g}")
+    return value
+
+
+def _length(token: Token, text: str | None = None, unit: str | None = None) -> Length:
+    match = _LENGTH.fullmatch((text or str(token)).strip())
+    assert match, token
+    unit = (match[2] or unit or "cm").lower()
+    value = _number(token, -_LONGEST[unit], _LONGEST[unit], f"a length in {unit} of", match[1])
+    return Length(value + 0.0, unit)
+
+
+@v_args(inline=True)
+class _Build(Transformer[Token, Any]):
+    """Turns what the grammar found into the values of `waltzmark.core.score.actions`."""
+
+    def __init__(self, stances: frozenset[str]) -> None:
+        super().__init__()
+        self.stances = stances
+
+    def count(self, actions: tuple[say.Action, ...] | None, beats: float | None, note: str | None) -> say.Count:
+        return say.Count(actions or (), 1.0 if beats is None else beats, note)
+
+    def actions(self, *actions: say.Action) -> tuple[say.Action, ...]:
+        return actions
+
+    def beats(self, token: Token) -> float:
+        value = float(token[1:])
+        if not 0 < value <= 1000:
+            raise _Slip(token, f"a count lasts more than 0 and at most 1000 beats, not {value:g}")
+        return value
+
+    def note(self, token: Token) -> str | None:
+        return token[1:].strip() or None
+
+    def clock(self, token: Token) -> Clock:
+        own = token.startswith("~")
+        hour, _, minute = token.lstrip("~").partition(":")
+        if not 1 <= int(hour) <= 12:
+            raise _Slip(token, f"a clock has the hours 1 to 12, not {hour}")
+        if int(minute or 0) > 59:
+            raise _Slip(token, f"an hour of the clock has 60 minutes, not {minute}")
+        return Clock(int(hour) % 12 * 60 + int(minute or 0), own)
+
+    def compass(self, token: Token) -> Compass:
+        assert token.upper() in COMPASS
+        return Compass(token.upper())
+
+    def turn(self, token: Token) -> Turn:
+        return Turn(_number(token, -360, 360, "a turn of") + 0.0)
+
+    def toward(self, word: Token, degrees: Token) -> Toward:
+        return Toward(word.lower() == "in", _number(degrees, 0, 180, "a turn of"))
+
+    def shift_side(self, side: Token, percent: Token) -> say.Shift:
+        return say.Shift(Side.of(side), _number(percent, 0, 100, "a share of"))
+
+    def shift_pair(self, pair: Token) -> say.Shift:
+        return say.Shift(None, self._pair(pair))
+
+    def _pair(self, token: Token) -> float:
+        left, right = (float(part) for part in token.split("/"))
+        if abs(left + right - 100.0) > 1e-9:
+            raise _Slip(token, f"{token} adds up to {left + right:g}, not to 100")
+        return left
+
+    def part(self, token: Token) -> str:
+        return token.lower()
+
+    manner = sense = part
+
+    def pivot(self, side: Token, part: say.Part, aim: Aim, sense: say.Sense | None) -> say.Pivot:
+        if sense and isinstance(aim, (Turn, Toward)):
+            raise _Slip(side, f"{sense} goes with a facing; a turn says its own way round")
+        return say.Pivot(Side.of(side), part, aim, sense)
+
+    def contact(self, token: Token) -> Contact:
+        return Contact.of(token)
+
+    def toe(self, _word: Token, aim: Aim) -> tuple[str, Aim]:
+        return "toe", aim
+
+    def via(self, path: Token) -> tuple[str, str]:
+        return "via", path.lower()
+
+    def step(self, side: Token, place: say.Place, *modifiers: Any) -> say.Step:
+        found: dict[str, Any] = {}
+        for modifier in modifiers:
+            name, value = modifier if isinstance(modifier, tuple) else ("land", modifier)
+            if name in found:
+                words = {"toe": "toe facings", "via": "paths", "land": "landing contacts"}[name]
+                raise _Slip(side, f"this step has two {words}; keep one")
+            found[name] = value
+        return say.Step(Side.of(side), place, **found)
+
+    def _stance(self, token: Token | None) -> str | None:
+        if token is None:
+            return None
+        name = token.lower()
+        if name not in self.stances:
+            also = ["back", "side", "cross", "half", "toe", "via", "ball", "heel", "flat", "air", "touch"]
+            raise _Slip(token, f"unknown stance {token!s}", nearest(name, [*sorted(self.stances), *also]))
+        return name
+
+    def _faced(
+        self, facing: Clock | Compass, manner: say.Manner | None, stance: Token | None, size: Token | None
+    ) -> say.Faced:
+        length = width = None
+        if size is not None:
+            first, _, second = re.sub(r"\s", "", size).lower().partition("x")
+            width = _length(size, second)
+            unit = re.search(r"[a-z]+$", second)  # one unit after both goes for both
+            length = _length(size, first, unit[0] if unit else None)
+        return say.Faced(facing, manner, self._stance(stance), length, width)
+
+    faced = _faced
+
+    def sideways_size(self, facing: Clock | Compass, stance: Token | None, size: Token) -> say.Faced:
+        return self._faced(facing, "side", stance, size)
+
+    def sideways(self, facing: Clock | Compass, stance: Token | None, width: Token | None) -> say.Faced:
+        return say.Faced(facing, "side", self._stance(stance), None, width and _length(width))
+
+    def half(self, facing: Clock | Compass) -> say.Half:
+        return say.Half(facing)
+
+    def beside(self, gap: Token | None) -> say.Beside:
+        return say.Beside(gap and _length(gap))
+
+    def mark(self, token: Token, move: tuple[Clock | Compass, Length] | None) -> say.Mark:
+        side, _, part = token.partition(".")
+        facing, distance = move or (None, None)
+        return say.Mark(Side.of(side), part.lower(), facing, distance)  # type: ignore[arg-type]
+
+    def mark_move(self, facing: Clock | Compass, distance: Token) -> tuple[Clock | Compass, Length]:
+        return facing, _length(distance)
+
+    def spot(self, x: Token, y: Token) -> say.Spot:
+        return say.Spot(*(_number(at, -FARTHEST, FARTHEST, "a floor position of") + 0.0 for at in (x, y)))
+
+    def land(self, contact: Token, side: Token) -> say.Land:
+        return say.Land(Side.of(side), Contact.of(contact))
+
+    def lift(self, side: Token, knee: Token | None) -> say.Lift:
+        return say.Lift(Side.of(side), knee is not None)
+
+    def torso(self, aim: Aim) -> say.Torso:
+        return say.Torso(aim)
+
+    def gaze(self, aim: Aim) -> say.Gaze:
+        return say.Gaze(aim)
+
+    def hand(self, side: Token, facing: Clock | Compass, height: Token, shape: Token | None) -> say.Hand:
+        return say.Hand(
+            Side.of(side), facing, height.lower(), shape and shape.lower()  # type: ignore[arg-type]
+        )
+
+    def sink(self, degrees: Token) -> say.Sink:
+        return say.Sink(_number(degrees, 0, 120, "a knee bend of"))
+
+    def breathe(self, way: Token) -> say.Breathe:
+        return say.Breathe(way.lower() == "in")
+
+    def hold(self) -> say.Hold:
+        return say.Hold()
+
+    def expect_side(self, side: Token, percent: Token) -> say.ExpectShare:
+        return say.ExpectShare(Side.of(side), _number(percent, 0, 100, "a share of"))
+
+    def expect_pair(self, pair: Token) -> say.ExpectShare:
+        return say.ExpectShare(None, self._pair(pair))
+
+    def expect_torso(self, facing: Clock | Compass) -> say.ExpectHeading:
+        return say.ExpectHeading("torso", facing)
+
+    def expect_gaze(self, facing: Clock | Compass) -> say.ExpectHeading:
+        return say.ExpectHeading("gaze", facing)
+
+    def expect_toe(self, side: Token, _word: Token, facing: Clock | Compass) -> say.ExpectHeading:
+        return say.ExpectHeading("toe", facing, Side.of(side))
+
+    def expect_contact(self, side: Token, contact: Contact) -> say.ExpectContact:
+        return say.ExpectContact(Side.of(side), contact)
+
+    def expect_measure(self, of: Token, length: Token) -> say.ExpectMeasure:
+        return say.ExpectMeasure(of.lower(), _length(length))  # type: ignore[arg-type]
+
+
+@lru_cache(maxsize=8)
+def _parser(stances: frozenset[str]) -> Lark:
+    grammar = resources.files(__package__).joinpath("grammar.lark").read_text(encoding="utf-8")
+    return Lark(
+        grammar, start="count", parser="lalr", lexer="contextual", maybe_placeholders=True,
+        transformer=_Build(stances),
+    )  # fmt: skip
+
+
+def read_count(text: str, stances: frozenset[str] = frozenset(STANCES), line: int = 1) -> say.Count:
+    """One count of score text. *stances*: the names the school knows; *line*: for the error's place.
+
+    Raises ScoreError with line, column, what was expected and, for a slip, what was likely meant.
+
+    >>> read_count("shift 70/30 @2").beats
+    2.0
+    """
+    if len(text) > LONGEST_COUNT:
+        raise ScoreError(
+            f"a count has at most {LONGEST_COUNT} characters, this one has {len(text)}; split it",
+            line, LONGEST_COUNT + 1, 1,
+        )  # fmt: skip
+    if "\n" in text:
+        raise ScoreError("a count is one line", line, text.index("\n") + 1, 1)
+    return _read(text, stances, line)
+
+
+@lru_cache(maxsize=8192)
+def _read(text: str, stances: frozenset[str], line: int) -> say.Count:
+    try:
+        count: say.Count = _parser(stances).parse(text)  # type: ignore[assignment]
+    except _Slip as slip:
+        column = slip.token.column or 1
+        raise ScoreError(slip.problem, line, column, len(slip.token), (), slip.suggestion) from None
+    except UnexpectedInput as error:
+        raise _explained(error, text, line) from None
+    return count
+
+
+def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
+    """The parser's complaint in the user's words."""
+    at_end = isinstance(error, UnexpectedToken) and error.token.type == "$END"
+    start = len(text.rstrip()) if at_end else max((error.column or 1) - 1, 0)
+    match = _WORD.match(text, start)
+    word = match[0] if match else text[start : start + 1]
+    names: set[str] = set()
+    if isinstance(error, UnexpectedCharacters):
+        names = set(error.allowed or ())
+    elif isinstance(error, UnexpectedToken):
+        names = set(error.accepts or error.expected)
+    expected: list[str] = []
+    for name, words in TERMINAL_WORDS.items():
+        if name in names or f"_{name}" in names:
+            expected.extend(w for w in words if w not in expected)
+    choices = expected + (list(STANCES) if "STANCE" in names else [])
+    suggestion = nearest(word, [choice for choice in choices if " " not in choice]) if word else None
+    if word == suggestion or len(word) < 2:
+        suggestion = None
+    problem = f"{word!r} cannot stand here" if word else "the count stops too early"
+    if not text[:start].strip() and word:
+        problem = f"{word!r} is no action"
+    return ScoreError(problem, line, start + 1, max(len(word), 1), tuple(expected), suggestion)
+
+
+def read_score(text: str, stances: frozenset[str] = frozenset(STANCES)) -> tuple[say.Count, ...]:
+    """The counts of several lines; empty lines are passed over. Raises ScoreError at the first bad word."""
+    lines = text.split("\n")
+    return tuple(read_count(each, stances, number) for number, each in enumerate(lines, 1) if each.strip())

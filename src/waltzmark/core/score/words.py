@@ -1,0 +1,49 @@
+"""The words of the score language: what may be typed, and what is likely meant by a slip."""
+
+from __future__ import annotations
+
+from difflib import get_close_matches
+
+__all__ = ["STANCES", "TERMINAL_WORDS", "nearest"]
+
+#: Stances a school gives a geometry to.
+STANCES = (
+    "bow", "empty-heel", "empty-ball", "parallel", "horse", "cross", "low", "one-leg", "together", "vee",
+)  # fmt: skip
+
+#: What each terminal of the grammar looks like to the reader of an error: words to type, or an example.
+TERMINAL_WORDS: dict[str, tuple[str, ...]] = {
+    name.upper(): (name,)
+    for name in (
+        "shift", "pivot", "step", "heel", "ball", "toe", "flat", "air", "touch", "lift", "knee", "torso",
+        "gaze", "hand", "sink", "breathe", "hold", "expect", "width", "length", "in", "out", "cw", "ccw",
+        "back", "side", "cross", "half", "beside", "at", "to", "via",
+    )
+} | {
+    "SIDE_LETTER": ("L", "R"),
+    "MARK": ("L.heel", "R.toe"),
+    "CLOCK": ("a clock facing such as 10:30",),
+    "COMPASS": ("a compass point such as NE",),
+    "TURN": ("a turn such as +45",),
+    "PERCENT": ("a percentage such as 70",),
+    "PAIR": ("left/right such as 70/30",),
+    "DEGREES": ("degrees such as 45",),
+    "METRES": ("metres such as 0.40",),
+    "SIZE": ("length x width such as 62x38",),
+    "LENGTH_VALUE": ("a length such as 40 or 15in",),
+    "STANCE": ("a stance such as bow",),
+    "PATH": ("close", "straight", "front", "behind"),
+    "HEIGHT": ("knee", "hip", "waist", "chest", "shoulder", "head", "above"),
+    "SHAPE": ("push", "guard", "fist", "hook", "open"),
+    "BEATS": ("@ and beats such as @2",),
+    "COMMA": ("a comma",),
+    "NOTE": ("# and a note",),
+    "$END": ("the end of the line",),
+}  # fmt: skip
+
+
+def nearest(word: str, choices: list[str] | tuple[str, ...]) -> str | None:
+    """The choice a mistyped word most likely means, or None."""
+    lowered = {choice.lower(): choice for choice in choices}
+    found = get_close_matches(word.lower(), lowered, n=1, cutoff=0.6)
+    return lowered[found[0]] if found else None

@@ -1,0 +1,194 @@
+"""Writing score text in its one canonical form."""
+
+from __future__ import annotations
+
+from functools import lru_cache, singledispatch
+
+from waltzmark.core.score import actions as say
+from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
+from waltzmark.core.side import Contact
+from waltzmark.core.units import number_text
+
+__all__ = ["write_action", "write_aim", "write_count", "write_score"]
+
+
+@singledispatch
+def write_aim(aim: Aim) -> str:
+    """A facing or turn as score text."""
+    raise TypeError(aim)
+
+
+@write_aim.register
+def _(aim: Clock) -> str:
+    hour, minute = divmod(aim.minutes, 60)
+    text = f"{hour or 12}:{minute:02d}" if minute else str(hour or 12)
+    return "~" + text if aim.own else text
+
+
+@write_aim.register
+def _(aim: Compass) -> str:
+    return aim.point
+
+
+@write_aim.register
+def _(aim: Turn) -> str:
+    return ("-" if aim.degrees < 0 else "+") + number_text(abs(aim.degrees))
+
+
+@write_aim.register
+def _(aim: Toward) -> str:
+    return f"{'in' if aim.inward else 'out'} {number_text(aim.degrees)}"
+
+
+@singledispatch
+def write_action(action: say.Action) -> str:
+    """One action as score text."""
+    raise TypeError(action)
+
+
+def _pair(left: float) -> str:
+    return f"{number_text(left)}/{number_text(round(100.0 - left, 9))}"
+
+
+@write_action.register
+def _(action: say.Shift) -> str:
+    if action.side is None:
+        return f"shift {_pair(action.percent)}"
+    return f"shift {action.side.letter} {number_text(action.percent)}"
+
+
+@write_action.register
+def _(action: say.Pivot) -> str:
+    text = f"pivot {action.side.letter} {action.part} {write_aim(action.aim)}"
+    return f"{text} {action.sense}" if action.sense else text
+
+
+@singledispatch
+def _place(place: say.Place) -> str:
+    raise TypeError(place)
+
+
+@_place.register
+def _(place: say.Faced) -> str:
+    words = [write_aim(place.facing), place.manner, place.stance]
+    if place.length is not None and place.width is not None:
+        bare = place.length.unit == place.width.unit == "cm"
+        words.append(f"{place.length.text(not bare)}x{place.width.text(not bare)}")
+    elif place.width is not None:
+        words.append(place.width.text())
+    return " ".join(word for word in words if word)
+
+
+@_place.register
+def _(place: say.Half) -> str:
+    return f"{write_aim(place.facing)} half"
+
+
+@_place.register
+def _(place: say.Beside) -> str:
+    return "beside" if place.gap is None else f"beside {place.gap.text()}"
+
+
+@_place.register
+def _(place: say.Mark) -> str:
+    text = f"at {place.side.letter}.{place.part}"
+    if place.facing is not None and place.distance is not None:
+        text += f" {write_aim(place.facing)} {place.distance.text()}"
+    return text
+
+
+@_place.register
+def _(place: say.Spot) -> str:
+    return f"to {number_text(place.x, 2)} {number_text(place.y, 2)}"
+
+
+@write_action.register
+def _(action: say.Step) -> str:
+    text = f"step {action.side.letter} {_place(action.place)}"
+    if action.toe is not None:
+        text += f" toe {write_aim(action.toe)}"
+    if action.via is not None:
+        text += f" via {action.via}"
+    if action.land is not None:
+        text += f" {action.land.word}"
+    return text
+
+
+@write_action.register
+def _(action: say.Land) -> str:
+    return f"{action.contact.word} {action.side.letter}"
+
+
+@write_action.register
+def _(action: say.Lift) -> str:
+    return f"lift {action.side.letter}{' knee' if action.knee else ''}"
+
+
+@write_action.register
+def _(action: say.Torso) -> str:
+    return f"torso {write_aim(action.aim)}"
+
+
+@write_action.register
+def _(action: say.Gaze) -> str:
+    return f"gaze {write_aim(action.aim)}"
+
+
+@write_action.register
+def _(action: say.Hand) -> str:
+    text = f"hand {action.side.letter} {write_aim(action.facing)} {action.height}"
+    return f"{text} {action.shape}" if action.shape else text
+
+
+@write_action.register
+def _(action: say.Sink) -> str:
+    return f"sink {number_text(action.degrees)}"
+
+
+@write_action.register
+def _(action: say.Breathe) -> str:
+    return f"breathe {'in' if action.inward else 'out'}"
+
+
+@write_action.register
+def _(action: say.Hold) -> str:
+    return "hold"
+
+
+@write_action.register
+def _(action: say.ExpectShare) -> str:
+    if action.side is None:
+        return f"expect {_pair(action.percent)}"
+    return f"expect {action.side.letter} {number_text(action.percent)}"
+
+
+@write_action.register
+def _(action: say.ExpectHeading) -> str:
+    of = action.of if action.side is None else f"{action.side.letter} toe"
+    return f"expect {of} {write_aim(action.facing)}"
+
+
+@write_action.register
+def _(action: say.ExpectContact) -> str:
+    return f"expect {action.side.letter} {Contact(action.contact).word}"
+
+
+@write_action.register
+def _(action: say.ExpectMeasure) -> str:
+    return f"expect {action.of} {action.length.text()}"
+
+
+@lru_cache(maxsize=8192)
+def write_count(count: say.Count) -> str:
+    """One count as score text: actions, beats when not 1, note."""
+    parts = [", ".join(write_action(action) for action in count.actions)]
+    if count.beats != 1.0:
+        parts.append(f"@{number_text(count.beats)}")
+    if count.note:
+        parts.append(f"# {count.note}")
+    return " ".join(part for part in parts if part)
+
+
+def write_score(counts: tuple[say.Count, ...]) -> str:
+    """Several counts, one a line."""
+    return "\n".join(write_count(count) for count in counts)

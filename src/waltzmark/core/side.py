@@ -1,0 +1,54 @@
+"""Left and right, and how a sole meets the floor."""
+
+from __future__ import annotations
+
+from enum import IntEnum
+
+__all__ = ["Contact", "Side"]
+
+
+class Side(IntEnum):
+    """A side of the body; the value is its index in every array of the core."""
+
+    LEFT = 0
+    RIGHT = 1
+
+    @property
+    def other(self) -> Side:
+        return Side.RIGHT if self is Side.LEFT else Side.LEFT
+
+    @property
+    def sign(self) -> int:
+        """+1 for the right side, -1 for the left: the sigma of the step formula."""
+        return 1 if self is Side.RIGHT else -1
+
+    @property
+    def letter(self) -> str:
+        return "LR"[self]
+
+    @property
+    def word(self) -> str:
+        return ("left", "right")[self]
+
+    @classmethod
+    def of(cls, letter: str) -> Side:
+        """Side of ``L`` or ``R``, in either case."""
+        return cls("LR".index(letter.upper()))
+
+
+class Contact(IntEnum):
+    """The part of a sole that is on the floor."""
+
+    AIR = 0
+    BALL = 1
+    HEEL = 2
+    FLAT = 3
+
+    @property
+    def word(self) -> str:
+        return ("air", "ball", "heel", "flat")[self]
+
+    @classmethod
+    def of(cls, word: str) -> Contact:
+        """Contact of ``air``, ``ball`` (or ``touch``), ``heel`` or ``flat``."""
+        return cls[{"touch": "ball"}.get(word.lower(), word).upper()]

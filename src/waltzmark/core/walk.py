@@ -1,0 +1,107 @@
+"""The walk: a fold of counts over poses. Only what an edit touched is walked again."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from waltzmark.core.angles import mirrored, rotated
+from waltzmark.core.form import Form, Posture
+from waltzmark.core.pose import Pose, same_but_moved
+from waltzmark.core.score.actions import Count
+from waltzmark.core.step import STILL, Ground, step
+from waltzmark.core.trace import COLUMNS, Expectation, Located, Passage, Trace, row_values
+
+__all__ = ["walk", "walk_passage"]
+
+
+def ground_of(form: Form) -> Ground:
+    """What the steps of a form need to know."""
+    return Ground(form.body, form.school, form.twelve, form.torso)
+
+
+def walk(form: Form, before: Trace | None = None) -> Trace:
+    """Walk a whole form from its opening.
+
+    before: the trace of an earlier version; where body, school and frame are the same, its passages are used
+    again if nothing in them changed, moved as a whole if only their place did.
+    """
+    ground = ground_of(form)
+    known = {}
+    if before is not None and before.ground == ground:
+        known = {passage.posture: passage for passage in before.passages}
+    pose = form.opening.pose(form.body)
+    walked: dict[str, Passage] = {}
+    opening = np.array([row_values(pose, (STILL, STILL), 1.0, 0, 0)])
+    passages = [Passage(None, (), pose, pose, opening, (), ())]
+    for posture in form.postures:
+        old = known.get(posture.id)
+        lines, source = _lines(form, posture, walked, pose, old)
+        passage = _moved_passage(old, lines, pose)
+        if passage is None:
+            passage = replace(walk_passage(posture.id, lines, pose, ground), source=source, way=_way(form, posture))
+        walked[posture.id] = passage
+        passages.append(passage)
+        pose = passage.exit
+    return Trace(ground, tuple(passages))
+
+
+def walk_passage(posture: str, lines: tuple[Count, ...], entry: Pose, ground: Ground) -> Passage:
+    """Walk the lines of one posture from the pose it is entered in."""
+    rows: list[tuple[float, ...]] = []
+    problems: list[Located] = []
+    expectations: list[Expectation] = []
+    pose = entry
+    for number, line in enumerate(lines):
+        if line.moves:
+            pose, moves, found = step(pose, line, ground)
+            problems.extend(Located(len(rows), problem) for problem in found)
+            rows.append(row_values(pose, moves, line.beats, len(rows) + 1, number))
+        expectations.extend(Expectation(len(rows) - 1, number, expect) for expect in line.expectations)
+    table = np.array(rows, dtype=float) if rows else np.zeros((0, COLUMNS))
+    return Passage(posture, lines, entry, pose, table, tuple(problems), tuple(expectations))
+
+
+def _lines(
+    form: Form, posture: Posture, walked: dict[str, Passage], entry: Pose, old: Passage | None
+) -> tuple[tuple[Count, ...], tuple[Count, ...] | None]:
+    """The lines to walk, and those they were made from: the very same object means nothing has changed."""
+    if posture.source is None:
+        return posture.lines, None
+    source = walked.get(posture.source)
+    if source is None:
+        return form.lines(posture), None
+    if old is not None and old.source is source.lines and old.way == _way(form, posture) and not old.stays_put:
+        return old.lines, source.lines
+    lines = posture.taken_from(source.lines, form.twelve)
+    if any(line.spots for line in lines):
+        # Floor positions are taken over relative to where the two postures begin.
+        x, y = _about_origin(form, posture, *source.entry.midpoint)
+        here_x, here_y = entry.midpoint
+        lines = tuple(line.moved(here_x - x, here_y - y) for line in lines)
+    return lines, source.lines
+
+
+def _way(form: Form, posture: Posture) -> tuple[object, ...]:
+    """How a posture takes over the counts of its source."""
+    return posture.mirror_of, posture.axis, posture.repeat_of, posture.turned, form.twelve
+
+
+def _about_origin(form: Form, posture: Posture, x: float, y: float) -> tuple[float, float]:
+    """A floor position mirrored or turned about the origin, as the posture takes its counts over."""
+    if posture.mirror_of is None:
+        return rotated(x, y, posture.turned)
+    axis = posture.axis.heading(0.0, form.twelve) if posture.axis else 0.0
+    # Reflecting in a line turns the mirror image about 12 o'clock by twice its heading.
+    return rotated(-x, y, mirrored(0.0, axis))
+
+
+def _moved_passage(old: Passage | None, lines: tuple[Count, ...], entry: Pose) -> Passage | None:
+    """The old passage, moved to begin at *entry*, when it would be walked the same; else None."""
+    if old is None or (old.lines is not lines and old.lines != lines):
+        return None
+    move = same_but_moved(old.entry, entry)
+    if move is None or (old.stays_put and move != (0.0, 0.0)):
+        return None
+    return old.moved(*move)

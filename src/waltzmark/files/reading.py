@@ -1,0 +1,418 @@
+"""Reading a .waltz document: a UTF-8 TOML text becomes a form, or an error that says where and what to do."""
+
+from __future__ import annotations
+
+import math
+import os
+import re
+import tomllib
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from waltzmark.core.angles import COMPASS
+from waltzmark.core.body import MEASURES, Body
+from waltzmark.core.errors import Place, ScoreError, WaltzmarkError
+from waltzmark.core.form import OPENINGS, Form, Opening, Posture
+from waltzmark.core.pose import FootPose
+from waltzmark.core.room import Obstacle, Room, Start
+from waltzmark.core.school import bundled_schools, load_school
+from waltzmark.core.score.actions import Count
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.score.read import read_count
+from waltzmark.core.score.words import nearest
+from waltzmark.core.side import Contact
+from waltzmark.core.units import read_length, read_mass
+from waltzmark.files.locate import line_of_key, line_of_text
+
+__all__ = ["FORMAT", "LARGEST_FILE", "DocumentError", "Notice", "ReadForm", "read_document", "read_file"]
+
+#: The format this version writes. A newer one is refused, an older one migrated.
+FORMAT = 1
+#: A form of thousands of counts is far below a megabyte; anything above this is no form.
+LARGEST_FILE = 8_000_000
+
+_KEYS = {
+    "": ("waltzmark", "form", "body", "room", "posture"),
+    "form": ("title", "twelve", "opening", "torso", "school"),
+    "body": ("stature", "mass", "knee_bend", "hip_out", "hip_in", *MEASURES),
+    "room": ("name", "outline", "start", "clearance", "boards", "tiles", "obstacle"),
+    "room.obstacle": ("name", "outline", "centre", "radius"),
+    "posture": (
+        "id", "name", "ends", "counts", "mirror_of", "axis", "repeat_of", "turned", "side_of", "note",
+    ),
+}  # fmt: skip
+
+
+@dataclass(eq=False)
+class DocumentError(WaltzmarkError):
+    """A document that cannot be read: every problem found, each with its place."""
+
+    problems: tuple[tuple[Place, str], ...]
+    name: str = ""
+
+    def __str__(self) -> str:
+        lines = [f"{place}: {words}" if str(place) else words for place, words in self.problems]
+        head = f"{self.name}: " if self.name else ""
+        return head + ("\n".join(lines) if len(lines) == 1 else f"{len(lines)} problems\n" + "\n".join(lines))
+
+
+@dataclass(frozen=True)
+class Notice:
+    """Something in a document that was kept but not understood."""
+
+    place: Place
+    words: str
+
+    def __str__(self) -> str:
+        return f"{self.place}: {self.words}"
+
+
+@dataclass(frozen=True)
+class ReadForm:
+    """A form, the text it was read from, and what in it was not understood."""
+
+    form: Form
+    text: str
+    notices: tuple[Notice, ...] = field(default=())
+
+
+def read_file(path: Path | str) -> ReadForm:
+    """Reads a document from disk. Raises DocumentError, also for a file that cannot be opened."""
+    path = Path(path)
+    try:
+        size = os.stat(path).st_size
+        if size > LARGEST_FILE:
+            raise DocumentError(
+                ((Place(), f"the file has {size / 1e6:.0f} MB; a form has at most {LARGEST_FILE / 1e6:.0f} MB, "
+                  "so this is probably not one"),), path.name,
+            )  # fmt: skip
+        raw = path.read_bytes()
+    except OSError as error:
+        raise DocumentError(((Place(), f"cannot be opened: {error.strerror}"),), path.name) from None
+    try:
+        text = raw.decode("utf-8")
+    except UnicodeDecodeError as error:
+        line = raw[: error.start].count(b"\n") + 1
+        raise DocumentError(
+            ((Place(line), "this is not UTF-8 text; save the file as UTF-8"),), path.name
+        ) from None
+    try:
+        return read_document(text)
+    except DocumentError as error:
+        error.name = path.name
+        raise
+
+
+def read_document(text: str) -> ReadForm:
+    """A form from the text of a document. Raises DocumentError with every problem found."""
+    text = text.removeprefix("\ufeff").replace("\r\n", "\n")
+    try:
+        raw = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise DocumentError((_toml_problem(str(error)),)) from None
+    except RecursionError:
+        raise DocumentError(((Place(), "the file nests tables too deeply to be a form"),)) from None
+    return _Reader(text, raw).read()
+
+
+def _toml_problem(words: str) -> tuple[Place, str]:
+    match = re.search(r"\(at line (\d+), column (\d+)\)", words)
+    place = Place(int(match[1]), int(match[2])) if match else Place()
+    words = re.sub(r"\s*\(at .*\)$", "", words)
+    return place, f"{words}; this is not valid TOML, look for a missing quote, bracket or comma just before"
+
+
+class _Reader:
+    """One reading: gathers problems and notices, so that all are told at once."""
+
+    def __init__(self, text: str, raw: dict[str, Any]) -> None:
+        self.text, self.raw = text, raw
+        self.problems: list[tuple[Place, str]] = []
+        self.notices: list[Notice] = []
+
+    def read(self) -> ReadForm:
+        self._check_format()
+        body = self._body(self._table("body"))
+        form = self._form(self._table("form"), body)
+        if self.problems or form is None:
+            raise DocumentError(tuple(self.problems))
+        return ReadForm(form, self.text, tuple(self.notices))
+
+    # Helpers: each value is read by one of these, so that each error has its place.
+
+    def fail(self, place: Place, words: str) -> None:
+        self.problems.append((place, words))
+
+    def place(self, table: str, key: str, index: int | None = None) -> Place:
+        return line_of_key(self.text, table, key, index)
+
+    def _table(self, name: str) -> dict[str, Any]:
+        value = self.raw.get(name, {})
+        if not isinstance(value, dict):
+            self.fail(self.place("", name), f"should be a table: write [{name}] on a line of its own")
+            return {}
+        self._unknown(name, value)
+        return value
+
+    def _unknown(self, table: str, value: dict[str, Any], index: int | None = None) -> None:
+        for key in value:
+            if key not in _KEYS[table]:
+                hint = nearest(key, _KEYS[table])
+                words = "unknown key, kept but not used" + (f"; did you mean {hint}?" if hint else "")
+                self.notices.append(Notice(self.place(table, key, index), words))
+
+    def _check_format(self) -> None:
+        self._unknown("", self.raw)
+        number = self.raw.get("waltzmark")
+        if number is None:
+            raise DocumentError(
+                ((Place(1), f"no format number: a form begins with the line waltzmark = {FORMAT}"),)
+            )
+        if isinstance(number, bool) or not isinstance(number, int) or number < 1:
+            raise DocumentError(((self.place("", "waltzmark"), f"the format number should be {FORMAT}"),))
+        if number > FORMAT:
+            raise DocumentError(
+                ((self.place("", "waltzmark"), f"this file has format {number}; this Waltzmark reads up to format "
+                  f"{FORMAT}. Open it with a newer Waltzmark; the file was not changed"),)
+            )  # fmt: skip
+
+    def string(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> str | None:
+        value = raw.get(key)
+        if value is None or isinstance(value, str):
+            return value
+        self.fail(self.place(table, key, index), f'should be text in quotes, such as {key} = "…"')
+        return None
+
+    def number(
+        self, table: str, raw: dict[str, Any], key: str, default: float, least: float, most: float, unit: str
+    ) -> float:
+        value = raw.get(key, default)
+        if isinstance(value, str):
+            try:
+                value = float(value.removesuffix(unit))
+            except ValueError:
+                self.fail(self.place(table, key), f"should be a number of {unit}, not {value!r}")
+                return default
+        if isinstance(value, bool) or not isinstance(value, (int, float)):
+            self.fail(self.place(table, key), f"should be a number of {unit}")
+            return default
+        if not math.isfinite(value) or not least <= value <= most:
+            self.fail(self.place(table, key), f"{value} {unit} is impossible; use {least:g} to {most:g}")
+            return default
+        return float(value)
+
+    def choice(self, table: str, raw: dict[str, Any], key: str, choices: tuple[str, ...], default: str) -> str:
+        value = self.string(table, raw, key)
+        if value is None:
+            return default
+        if value not in choices:
+            hint = nearest(value, choices)
+            words = f"{value!r} is none of {', '.join(choices)}" + (f"; did you mean {hint}?" if hint else "")
+            self.fail(self.place(table, key), words)
+            return default
+        return value
+
+    def length(
+        self, table: str, raw: dict[str, Any], key: str, default: float, least: float, most: float
+    ) -> float:
+        if key not in raw:
+            return default
+        try:
+            return read_length(raw[key], least, most, key)
+        except WaltzmarkError as error:
+            self.fail(self.place(table, key), str(error))
+            return default
+
+    def clock(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> Clock | None:
+        value = self.string(table, raw, key, index)
+        if value is None:
+            return None
+        try:
+            facing = getattr(read_count(f"torso {value}").actions[0], "aim", None)
+        except ScoreError:
+            facing = None
+        if not isinstance(facing, Clock) or facing.own:
+            self.fail(self.place(table, key, index), f'{value!r} is no clock facing, such as "9:00" or "1:30"')
+            return None
+        return facing
+
+    # The parts of a form.
+
+    def _body(self, raw: dict[str, Any]) -> Body:
+        stature = self.length("body", raw, "stature", 1.70, 0.5, 2.8)
+        mass = 65.0
+        if "mass" in raw:
+            try:
+                mass = read_mass(raw["mass"], 10.0, 400.0, "mass")
+            except WaltzmarkError as error:
+                self.fail(self.place("body", "mass"), str(error))
+        measured = tuple(
+            (name, self.length("body", raw, name, 0.0, 0.005, 1.5)) for name in MEASURES if name in raw
+        )
+        bend = self.number("body", raw, "knee_bend", 50.0, 0.5, 120.0, "degrees")
+        out = self.number("body", raw, "hip_out", 45.0, 1.0, 90.0, "degrees")
+        inward = self.number("body", raw, "hip_in", 35.0, 1.0, 90.0, "degrees")
+        if self.problems:  # the value would only repeat what has been said
+            return Body()
+        return Body(stature, mass, bend, out, inward, measured)
+
+    def _form(self, raw: dict[str, Any], body: Body) -> Form | None:
+        title = self.string("form", raw, "title") or ""
+        twelve = self.choice("form", raw, "twelve", tuple(COMPASS), "N")
+        torso = self.choice("form", raw, "torso", ("follow", "stated"), "follow")
+        school = load_school(self.choice("form", raw, "school", bundled_schools(), "broad-frame"))
+        opening = self._opening(raw)
+        room = self._room() if "room" in self.raw else None
+        postures = self._postures(school.stance_names)
+        if self.problems:
+            return None
+        try:
+            return Form(title, twelve, opening, torso, school, body, room, postures)
+        except WaltzmarkError as error:
+            self.fail(Place(), str(error))
+            return None
+
+    def _opening(self, raw: dict[str, Any]) -> Opening:
+        value = raw.get("opening", "together")
+        if not isinstance(value, dict):
+            return Opening(self.choice("form", raw, "opening", OPENINGS, "together"))
+        feet: list[FootPose] = []
+        place = self.place("form", "opening")
+        example = "{ heel = [-0.1, 0.0], heading = 0 }"
+        for side in ("left", "right"):
+            foot = value.get(side)
+            heel = foot.get("heel") if isinstance(foot, dict) else None
+            point = self._point(heel)
+            if not isinstance(foot, dict) or point is None:
+                self.fail(place, f"the {side} foot should be {example}")
+                return Opening()
+            heading = self.number("form.opening", foot, "heading", 0.0, -360.0, 720.0, "degrees")
+            contact = foot.get("contact", "flat")
+            if contact not in ("flat", "heel", "ball", "air"):
+                self.fail(place, f"the {side} foot's contact should be flat, heel, ball or air")
+                contact = "flat"
+            feet.append(FootPose(*point, heading % 360.0, Contact.of(contact)))
+        share = self.number("form.opening", value, "share", 50.0, 0.0, 100.0, "%") / 100.0
+        for foot_pose, carried, side in zip(feet, (share, 1.0 - share), ("left", "right"), strict=True):
+            if foot_pose.contact is Contact.AIR and carried > 0:
+                self.fail(place, f"the {side} foot is in the air but carries weight; say share = {100 * (side == 'right')}")
+        return Opening("", (feet[0], feet[1]), share)
+
+    def _point(self, value: object) -> tuple[float, float] | None:
+        if not isinstance(value, list) or len(value) != 2:
+            return None
+        if not all(isinstance(v, (int, float)) and not isinstance(v, bool) for v in value):
+            return None
+        if not all(math.isfinite(v) and abs(v) <= 1000.0 for v in value):
+            return None
+        return float(value[0]), float(value[1])
+
+    def _outline(self, raw: dict[str, Any], table: str, index: int | None = None) -> tuple[tuple[float, float], ...]:
+        place = self.place(table, "outline", index)
+        corners = raw.get("outline")
+        if not isinstance(corners, list):
+            self.fail(place, "the outline should be a list of corners in metres, such as [[0, 0], [6.4, 0], [6.4, 4.8]]")
+            return ()
+        points: list[tuple[float, float]] = []
+        for number, corner in enumerate(corners, 1):
+            point = self._point(corner)
+            if point is None:
+                self.fail(place, f"corner {number} should be two numbers of metres within 1000 m, not {corner!r}")
+                return ()
+            points.append(point)
+        if len(points) > 500:
+            self.fail(place, f"the outline has {len(points)} corners; at most 500 can be used")
+            return ()
+        return tuple(points)
+
+    def _room(self) -> Room | None:
+        raw = self._table("room")
+        name = self.string("room", raw, "name") or ""
+        outline = self._outline(raw, "room")
+        start = raw.get("start", {})
+        point = self._point([start.get("x", 0.0), start.get("y", 0.0)]) if isinstance(start, dict) else None
+        if not isinstance(start, dict) or point is None:
+            self.fail(self.place("room", "start"), "should be { x = 3.2, y = 1.2, heading = 0 }, metres and degrees")
+            return None
+        heading = self.number("room", start, "heading", 0.0, -360.0, 720.0, "degrees")
+        obstacles = tuple(self._obstacles(raw.get("obstacle", [])))
+        clearance = self.length("room", raw, "clearance", 0.0, 0.0, 10.0)
+        boards = self.length("room", raw, "boards", 0.12, 0.02, 5.0)
+        if self.problems:
+            return None
+        try:
+            return Room(name, outline, Start(*point, heading), obstacles, clearance, boards, raw.get("tiles") is True)
+        except WaltzmarkError as error:
+            self.fail(self.place("room", "outline"), str(error))
+            return None
+
+    def _obstacles(self, listed: object) -> list[Obstacle]:
+        found: list[Obstacle] = []
+        if not isinstance(listed, list) or not all(isinstance(o, dict) for o in listed):
+            self.fail(self.place("room", "obstacle"), "write each obstacle under a line [[room.obstacle]]")
+            return found
+        for index, raw in enumerate(listed):
+            table = "room.obstacle"
+            self._unknown(table, raw, index)
+            name = self.string(table, raw, "name", index) or f"obstacle {index + 1}"
+            if "radius" in raw or "centre" in raw:
+                centre, radius = self._point(raw.get("centre")), raw.get("radius")
+                fine = isinstance(radius, (int, float)) and not isinstance(radius, bool) and 0 < radius <= 100
+                if centre is None or not fine:
+                    self.fail(self.place(table, "centre", index), "should be centre = [x, y] and radius = r, in metres")
+                    continue
+                ring = [2 * math.pi * k / 32 for k in range(32)]
+                x, y, r = *centre, float(raw["radius"])
+                found.append(Obstacle(name, tuple((x + r * math.cos(a), y + r * math.sin(a)) for a in ring)))
+            else:
+                outline = self._outline(raw, table, index)
+                if outline:
+                    found.append(Obstacle(name, outline))
+        return found
+
+    def _postures(self, stances: frozenset[str]) -> tuple[Posture, ...]:
+        listed = self.raw.get("posture", [])
+        if not isinstance(listed, list) or not all(isinstance(p, dict) for p in listed):
+            self.fail(self.place("", "posture"), "write each posture under a line [[posture]]")
+            return ()
+        return tuple(self._posture(index, raw, stances) for index, raw in enumerate(listed))
+
+    def _posture(self, index: int, raw: dict[str, Any], stances: frozenset[str]) -> Posture:
+        self._unknown("posture", raw, index)
+        posture_id = self.string("posture", raw, "id", index)
+        if not posture_id:
+            self.fail(self.place("posture", "id", index), f'posture {index + 1} has no id; give it one, such as id = "first"')
+            posture_id = f"posture-{index + 1}"
+        turned = 0.0
+        if "turned" in raw:
+            try:
+                turned = float(str(raw["turned"]).removesuffix("°"))
+                if not -360.0 <= turned <= 360.0 or turned * 2 != round(turned * 2):
+                    raise ValueError
+            except ValueError:
+                self.fail(
+                    self.place("posture", "turned", index),
+                    f'should be a turn in whole or half degrees, such as "-90", not {raw["turned"]!r}',
+                )
+        texts = [self.string("posture", raw, key, index) for key in ("name", "mirror_of", "repeat_of", "side_of", "note")]
+        return Posture(
+            posture_id, texts[0] or "", self._counts(index, raw, stances), self.clock("posture", raw, "ends", index),
+            texts[1], self.clock("posture", raw, "axis", index), texts[2], turned, texts[3], texts[4],
+        )  # fmt: skip
+
+    def _counts(self, index: int, raw: dict[str, Any], stances: frozenset[str]) -> tuple[Count, ...]:
+        listed = raw.get("counts", [])
+        if not isinstance(listed, list) or not all(isinstance(line, str) for line in listed):
+            self.fail(self.place("posture", "counts", index), 'should be a list of texts: counts = ["shift L 70", …]')
+            return ()
+        counts: list[Count] = []
+        for number, line in enumerate(listed):
+            try:
+                counts.append(read_count(line, stances))
+            except ScoreError as error:
+                place = line_of_text(self.text, "posture", index, line, listed[:number].count(line))
+                column = place.column + error.column - 1 if place.column else error.column
+                name = f"posture {raw.get('id', index + 1)}, count line {number + 1}"
+                self.fail(Place(place.line, column, name), error.advice)
+        return tuple(counts)

@@ -1,0 +1,102 @@
+"""The trace and the checks of a form as plain JSON values, in metres and degrees of the floor frame."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from waltzmark.core.form import Form
+from waltzmark.core.review import Review
+from waltzmark.core.score.write import write_count
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.trace import Trace
+
+__all__ = ["check_values", "trace_values"]
+
+_DIGITS = 6  # a micrometre; more would only show how numbers are stored
+
+
+def _round(value: float) -> float:
+    return round(float(value), _DIGITS) + 0.0
+
+
+def trace_values(trace: Trace) -> dict[str, Any]:
+    """``{"counts": [...]}``, the opening stance first with count 0 and no posture."""
+    counts = []
+    for row in range(len(trace)):
+        one = trace.row(row)
+        entry: dict[str, Any] = {
+            "posture": one.posture,
+            "count": one.count,
+            "text": write_count(one.written),
+            "beats": one.written.beats if row else 0,
+        }
+        for side in Side:
+            foot = one.pose.foot(side)
+            entry[side.word] = {
+                "heel": [_round(foot.x), _round(foot.y)],
+                "heading": _round(foot.heading),
+                "contact": Contact(foot.contact).word,
+            }
+        entry["weight"] = {side.word: _round(one.pose.share(side)) for side in Side}
+        entry["torso"] = _round(one.pose.torso)
+        entry["gaze"] = _round(one.pose.gaze)
+        entry["centre"] = [_round(v) for v in trace.centres[row]]
+        counts.append(entry)
+    return {"counts": counts}
+
+
+def check_values(form: Form, review: Review) -> dict[str, Any]:
+    """Findings, the end against the start, and whether it fits: null without a room."""
+    findings = [
+        {
+            "rule": f.rule,
+            "severity": f.severity,
+            "posture": f.posture,
+            "count": f.count,
+            "measured": None if f.measured is None else _round(f.measured),
+            "limit": None if f.limit is None else _round(f.limit),
+            "unit": f.unit,
+            "message": f.message,
+            "why": f.why,
+            "caution": f.caution,
+            "mend": f.mend,
+        }
+        for f in review.findings
+    ]
+    home = review.home
+    values: dict[str, Any] = {
+        "findings": findings,
+        "end": {
+            "offset": [_round(v) for v in home.offset],
+            "distance": _round(home.distance),
+            "turn": _round(home.turn),
+        },
+        "fits": None if review.fit is None else review.fit.fits,
+        "postures": [
+            {"posture": c.posture, "offset": [_round(v) for v in c.offset], "turn": _round(c.turn)}
+            for c in home.contributions
+        ],
+        "sides": [
+            {
+                "posture": pair.posture,
+                "other": pair.other,
+                "axis": _round(pair.axis),
+                "same": pair.same,
+                "counts": [
+                    {"count": r.count, "cm": _round(r.heels), "degrees": _round(r.heading), "percent": _round(r.weight)}
+                    for r in pair.residuals
+                ],
+            }
+            for pair in review.sides
+        ],
+    }
+    if review.fit is not None and form.room is not None:
+        fit = review.fit
+        values["room"] = {
+            "clearance": _round(fit.clearance),
+            "wanted": _round(fit.wanted),
+            "what": fit.what,
+            "row": fit.row,
+            "place": [_round(v) for v in fit.place],
+        }
+    return values
