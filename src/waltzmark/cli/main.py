@@ -74,7 +74,9 @@ def trace_text(form: Form, trace: Trace) -> str:
             f"({row.pose.foot(side).x:+.2f}, {row.pose.foot(side).y:+.2f}) m to {clock_text(row.pose.foot(side).heading):<5}"
             for side in Side
         )
-        lines.append(f"{row.count:4}  {feet}   torso {clock_text(row.pose.torso):<5}  {write_count(row.written)}".rstrip())
+        lines.append(
+            f"{row.count:4}  {feet}   torso {clock_text(row.pose.torso):<5}  {write_count(row.written)}".rstrip()
+        )
     return "\n".join(lines)
 
 
@@ -83,7 +85,11 @@ def check_text(form: Form, result: Review) -> str:
     lines: list[str] = []
     for finding in result.findings:
         lines.append(f"{finding.severity}: {where(form, finding.posture, finding.count)}: {finding.message}")
-        lines.extend(f"    {words}" for words in (finding.why, finding.mend and f"Mend: {finding.mend}.", finding.caution) if words)
+        lines.extend(
+            f"    {words}"
+            for words in (finding.why, finding.mend and f"Mend: {finding.mend}.", finding.caution)
+            if words
+        )
     if not result.findings:
         lines.append("No findings.")
     for name, answer in zip(("Room", "Return", "Sides"), result.answers, strict=True):

@@ -44,8 +44,7 @@ class ScoreError(WaltzmarkError):
     suggestion: str | None = None
 
     def __str__(self) -> str:
-        text = f"line {self.line}, column {self.column}: {self.advice}"
-        return text
+        return f"line {self.line}, column {self.column}: {self.advice}"
 
     @property
     def advice(self) -> str:

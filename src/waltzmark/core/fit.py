@@ -166,7 +166,7 @@ def _outside(swept: Swept, shape: Polygon) -> tuple[Floats, Floats]:
 def _nearest(shapes: np.ndarray[tuple[int], np.dtype[np.object_]], thing: LineString | Polygon) -> Floats:
     """(m, 2) the point of *thing* nearest to each shape."""
     lines = shapely.shortest_line(shapes, thing)
-    return shapely.get_coordinates(lines).reshape(-1, 2, 2)[:, 1].astype(float)
+    return np.asarray(shapely.get_coordinates(lines).reshape(-1, 2, 2)[:, 1], dtype=float)
 
 
 def _wall_name(walls: Floats, place: tuple[float, float]) -> str:

@@ -80,9 +80,7 @@ class Sole:
         ring = np.column_stack([np.sin(angles), np.cos(angles)])
         if contact is Contact.HEEL:
             return np.asarray(ring * (0.11 * self.length))
-        return np.asarray(
-            ring * (0.40 * self.breadth, 0.14 * self.length) + (0.0, LANDMARKS["ball"] * self.length)
-        )
+        return np.asarray(ring * (0.40 * self.breadth, 0.14 * self.length) + (0.0, LANDMARKS["ball"] * self.length))
 
     def placed(self, local: Floats, x: Floats | float, y: Floats | float, heading: Floats | float) -> Floats:
         """Local points (n, 2) on the floor, for one placing or for m of them: (n, 2) or (m, n, 2)."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -51,9 +52,7 @@ def check_return(trace: Trace) -> Return:
         moved = middles[last] - middles[first]
         turn = _turned(trace, first, last)
         assert passage.posture is not None
-        parts.append(
-            Contribution(passage.posture, (float(moved[0]), float(moved[1])), turn, float(moved @ toward))
-        )
+        parts.append(Contribution(passage.posture, (float(moved[0]), float(moved[1])), turn, float(moved @ toward)))
     return Return(
         (float(total[0]), float(total[1])), distance,
         heading_difference(float(torso[0]), float(torso[-1])), tuple(parts),
@@ -63,4 +62,4 @@ def check_return(trace: Trace) -> Return:
 def _turned(trace: Trace, first: int, last: int) -> float:
     """How far the torso turns from one row to another, degrees, summed over its counts so that turns add up."""
     headings = trace.torso[first : last + 1]
-    return float(sum(heading_difference(float(a), float(b)) for a, b in zip(headings, headings[1:], strict=False)))
+    return float(sum(heading_difference(float(a), float(b)) for a, b in pairwise(headings)))

@@ -85,7 +85,8 @@ class Passage:
         return replace(self, entry=self.entry.moved(dx, dy), exit=self.exit.moved(dx, dy), table=table)
 
 
-class Row(NamedTuple):
+@dataclass(frozen=True, slots=True)
+class Row:
     """One count of a trace. posture: its id, None for the opening; count: its number, 0 for the opening."""
 
     index: int
@@ -204,7 +205,7 @@ class Trace:
     @cached_property
     def midpoints(self) -> Floats:
         """(n, 2) half-way between the heels, metres."""
-        return self.heels.mean(axis=1)
+        return np.asarray(self.heels.mean(axis=1))
 
     @cached_property
     def sizes(self) -> Floats:

@@ -18,12 +18,12 @@ from waltzmark.core.pose import FootPose
 from waltzmark.core.room import Obstacle, Room, Start
 from waltzmark.core.school import bundled_schools, load_school
 from waltzmark.core.score.actions import Count
-from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_count
 from waltzmark.core.score.words import nearest
 from waltzmark.core.side import Contact
-from waltzmark.core.units import read_length, read_mass
-from waltzmark.files.locate import line_of_key, line_of_text
+from waltzmark.core.units import read_mass
+from waltzmark.files.locate import line_of_text
+from waltzmark.files.values import DocumentError, Notice, Values
 
 __all__ = ["FORMAT", "LARGEST_FILE", "DocumentError", "Notice", "ReadForm", "read_document", "read_file"]
 
@@ -42,30 +42,6 @@ _KEYS = {
         "id", "name", "ends", "counts", "mirror_of", "axis", "repeat_of", "turned", "side_of", "note",
     ),
 }  # fmt: skip
-
-
-@dataclass(eq=False)
-class DocumentError(WaltzmarkError):
-    """A document that cannot be read: every problem found, each with its place."""
-
-    problems: tuple[tuple[Place, str], ...]
-    name: str = ""
-
-    def __str__(self) -> str:
-        lines = [f"{place}: {words}" if str(place) else words for place, words in self.problems]
-        head = f"{self.name}: " if self.name else ""
-        return head + ("\n".join(lines) if len(lines) == 1 else f"{len(lines)} problems\n" + "\n".join(lines))
-
-
-@dataclass(frozen=True)
-class Notice:
-    """Something in a document that was kept but not understood."""
-
-    place: Place
-    words: str
-
-    def __str__(self) -> str:
-        return f"{self.place}: {self.words}"
 
 
 @dataclass(frozen=True)
@@ -94,9 +70,7 @@ def read_file(path: Path | str) -> ReadForm:
         text = raw.decode("utf-8")
     except UnicodeDecodeError as error:
         line = raw[: error.start].count(b"\n") + 1
-        raise DocumentError(
-            ((Place(line), "this is not UTF-8 text; save the file as UTF-8"),), path.name
-        ) from None
+        raise DocumentError(((Place(line), "this is not UTF-8 text; save the file as UTF-8"),), path.name) from None
     try:
         return read_document(text)
     except DocumentError as error:
@@ -123,13 +97,12 @@ def _toml_problem(words: str) -> tuple[Place, str]:
     return place, f"{words}; this is not valid TOML, look for a missing quote, bracket or comma just before"
 
 
-class _Reader:
-    """One reading: gathers problems and notices, so that all are told at once."""
+class _Reader(Values):
+    """One reading of a whole document."""
 
     def __init__(self, text: str, raw: dict[str, Any]) -> None:
-        self.text, self.raw = text, raw
-        self.problems: list[tuple[Place, str]] = []
-        self.notices: list[Notice] = []
+        super().__init__(text)
+        self.raw = raw
 
     def read(self) -> ReadForm:
         self._check_format()
@@ -138,14 +111,6 @@ class _Reader:
         if self.problems or form is None:
             raise DocumentError(tuple(self.problems))
         return ReadForm(form, self.text, tuple(self.notices))
-
-    # Helpers: each value is read by one of these, so that each error has its place.
-
-    def fail(self, place: Place, words: str) -> None:
-        self.problems.append((place, words))
-
-    def place(self, table: str, key: str, index: int | None = None) -> Place:
-        return line_of_key(self.text, table, key, index)
 
     def _table(self, name: str) -> dict[str, Any]:
         value = self.raw.get(name, {})
@@ -166,9 +131,7 @@ class _Reader:
         self._unknown("", self.raw)
         number = self.raw.get("waltzmark")
         if number is None:
-            raise DocumentError(
-                ((Place(1), f"no format number: a form begins with the line waltzmark = {FORMAT}"),)
-            )
+            raise DocumentError(((Place(1), f"no format number: a form begins with the line waltzmark = {FORMAT}"),))
         if isinstance(number, bool) or not isinstance(number, int) or number < 1:
             raise DocumentError(((self.place("", "waltzmark"), f"the format number should be {FORMAT}"),))
         if number > FORMAT:
@@ -176,66 +139,6 @@ class _Reader:
                 ((self.place("", "waltzmark"), f"this file has format {number}; this Waltzmark reads up to format "
                   f"{FORMAT}. Open it with a newer Waltzmark; the file was not changed"),)
             )  # fmt: skip
-
-    def string(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> str | None:
-        value = raw.get(key)
-        if value is None or isinstance(value, str):
-            return value
-        self.fail(self.place(table, key, index), f'should be text in quotes, such as {key} = "…"')
-        return None
-
-    def number(
-        self, table: str, raw: dict[str, Any], key: str, default: float, least: float, most: float, unit: str
-    ) -> float:
-        value = raw.get(key, default)
-        if isinstance(value, str):
-            try:
-                value = float(value.removesuffix(unit))
-            except ValueError:
-                self.fail(self.place(table, key), f"should be a number of {unit}, not {value!r}")
-                return default
-        if isinstance(value, bool) or not isinstance(value, (int, float)):
-            self.fail(self.place(table, key), f"should be a number of {unit}")
-            return default
-        if not math.isfinite(value) or not least <= value <= most:
-            self.fail(self.place(table, key), f"{value} {unit} is impossible; use {least:g} to {most:g}")
-            return default
-        return float(value)
-
-    def choice(self, table: str, raw: dict[str, Any], key: str, choices: tuple[str, ...], default: str) -> str:
-        value = self.string(table, raw, key)
-        if value is None:
-            return default
-        if value not in choices:
-            hint = nearest(value, choices)
-            words = f"{value!r} is none of {', '.join(choices)}" + (f"; did you mean {hint}?" if hint else "")
-            self.fail(self.place(table, key), words)
-            return default
-        return value
-
-    def length(
-        self, table: str, raw: dict[str, Any], key: str, default: float, least: float, most: float
-    ) -> float:
-        if key not in raw:
-            return default
-        try:
-            return read_length(raw[key], least, most, key)
-        except WaltzmarkError as error:
-            self.fail(self.place(table, key), str(error))
-            return default
-
-    def clock(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> Clock | None:
-        value = self.string(table, raw, key, index)
-        if value is None:
-            return None
-        try:
-            facing = getattr(read_count(f"torso {value}").actions[0], "aim", None)
-        except ScoreError:
-            facing = None
-        if not isinstance(facing, Clock) or facing.own:
-            self.fail(self.place(table, key, index), f'{value!r} is no clock facing, such as "9:00" or "1:30"')
-            return None
-        return facing
 
     # The parts of a form.
 
@@ -247,9 +150,7 @@ class _Reader:
                 mass = read_mass(raw["mass"], 10.0, 400.0, "mass")
             except WaltzmarkError as error:
                 self.fail(self.place("body", "mass"), str(error))
-        measured = tuple(
-            (name, self.length("body", raw, name, 0.0, 0.005, 1.5)) for name in MEASURES if name in raw
-        )
+        measured = tuple((name, self.length("body", raw, name, 0.0, 0.005, 1.5)) for name in MEASURES if name in raw)
         bend = self.number("body", raw, "knee_bend", 50.0, 0.5, 120.0, "degrees")
         out = self.number("body", raw, "hip_out", 45.0, 1.0, 90.0, "degrees")
         inward = self.number("body", raw, "hip_in", 35.0, 1.0, 90.0, "degrees")
@@ -283,7 +184,7 @@ class _Reader:
         for side in ("left", "right"):
             foot = value.get(side)
             heel = foot.get("heel") if isinstance(foot, dict) else None
-            point = self._point(heel)
+            point = self.point(heel)
             if not isinstance(foot, dict) or point is None:
                 self.fail(place, f"the {side} foot should be {example}")
                 return Opening()
@@ -296,27 +197,22 @@ class _Reader:
         share = self.number("form.opening", value, "share", 50.0, 0.0, 100.0, "%") / 100.0
         for foot_pose, carried, side in zip(feet, (share, 1.0 - share), ("left", "right"), strict=True):
             if foot_pose.contact is Contact.AIR and carried > 0:
-                self.fail(place, f"the {side} foot is in the air but carries weight; say share = {100 * (side == 'right')}")
+                self.fail(
+                    place, f"the {side} foot is in the air but carries weight; say share = {100 * (side == 'right')}"
+                )
         return Opening("", (feet[0], feet[1]), share)
-
-    def _point(self, value: object) -> tuple[float, float] | None:
-        if not isinstance(value, list) or len(value) != 2:
-            return None
-        if not all(isinstance(v, (int, float)) and not isinstance(v, bool) for v in value):
-            return None
-        if not all(math.isfinite(v) and abs(v) <= 1000.0 for v in value):
-            return None
-        return float(value[0]), float(value[1])
 
     def _outline(self, raw: dict[str, Any], table: str, index: int | None = None) -> tuple[tuple[float, float], ...]:
         place = self.place(table, "outline", index)
         corners = raw.get("outline")
         if not isinstance(corners, list):
-            self.fail(place, "the outline should be a list of corners in metres, such as [[0, 0], [6.4, 0], [6.4, 4.8]]")
+            self.fail(
+                place, "the outline should be a list of corners in metres, such as [[0, 0], [6.4, 0], [6.4, 4.8]]"
+            )
             return ()
         points: list[tuple[float, float]] = []
         for number, corner in enumerate(corners, 1):
-            point = self._point(corner)
+            point = self.point(corner)
             if point is None:
                 self.fail(place, f"corner {number} should be two numbers of metres within 1000 m, not {corner!r}")
                 return ()
@@ -331,7 +227,7 @@ class _Reader:
         name = self.string("room", raw, "name") or ""
         outline = self._outline(raw, "room")
         start = raw.get("start", {})
-        point = self._point([start.get("x", 0.0), start.get("y", 0.0)]) if isinstance(start, dict) else None
+        point = self.point([start.get("x", 0.0), start.get("y", 0.0)]) if isinstance(start, dict) else None
         if not isinstance(start, dict) or point is None:
             self.fail(self.place("room", "start"), "should be { x = 3.2, y = 1.2, heading = 0 }, metres and degrees")
             return None
@@ -357,7 +253,7 @@ class _Reader:
             self._unknown(table, raw, index)
             name = self.string(table, raw, "name", index) or f"obstacle {index + 1}"
             if "radius" in raw or "centre" in raw:
-                centre, radius = self._point(raw.get("centre")), raw.get("radius")
+                centre, radius = self.point(raw.get("centre")), raw.get("radius")
                 fine = isinstance(radius, (int, float)) and not isinstance(radius, bool) and 0 < radius <= 100
                 if centre is None or not fine:
                     self.fail(self.place(table, "centre", index), "should be centre = [x, y] and radius = r, in metres")
@@ -382,7 +278,9 @@ class _Reader:
         self._unknown("posture", raw, index)
         posture_id = self.string("posture", raw, "id", index)
         if not posture_id:
-            self.fail(self.place("posture", "id", index), f'posture {index + 1} has no id; give it one, such as id = "first"')
+            self.fail(
+                self.place("posture", "id", index), f'posture {index + 1} has no id; give it one, such as id = "first"'
+            )
             posture_id = f"posture-{index + 1}"
         turned = 0.0
         if "turned" in raw:
@@ -395,7 +293,9 @@ class _Reader:
                     self.place("posture", "turned", index),
                     f'should be a turn in whole or half degrees, such as "-90", not {raw["turned"]!r}',
                 )
-        texts = [self.string("posture", raw, key, index) for key in ("name", "mirror_of", "repeat_of", "side_of", "note")]
+        texts = [
+            self.string("posture", raw, key, index) for key in ("name", "mirror_of", "repeat_of", "side_of", "note")
+        ]
         return Posture(
             posture_id, texts[0] or "", self._counts(index, raw, stances), self.clock("posture", raw, "ends", index),
             texts[1], self.clock("posture", raw, "axis", index), texts[2], turned, texts[3], texts[4],

@@ -157,9 +157,9 @@ def _write_posture(table: Table, posture: Posture) -> None:
     texts = {
         "id": posture.id,
         "name": posture.name or None,
-        "ends": posture.ends and write_aim(posture.ends),
+        "ends": write_aim(posture.ends) if posture.ends else None,
         "mirror_of": posture.mirror_of,
-        "axis": posture.axis and write_aim(posture.axis),
+        "axis": write_aim(posture.axis) if posture.axis else None,
         "repeat_of": posture.repeat_of,
         "turned": number_text(posture.turned) if posture.turned else None,
         "side_of": posture.side_of,

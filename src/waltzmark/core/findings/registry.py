@@ -87,7 +87,9 @@ class Rule:
 RULES: dict[str, Rule] = {}
 
 
-def rule(rule_id: str, severity: Severity) -> Callable[[Callable[[Case], Iterator[Finding]]], Callable[[Case], Iterator[Finding]]]:
+def rule(
+    rule_id: str, severity: Severity
+) -> Callable[[Callable[[Case], Iterator[Finding]]], Callable[[Case], Iterator[Finding]]]:
     """Registers a function as the rule *rule_id*. A stop cannot be walked or contradicts itself; a caution can hurt
     or breaks the school's rule; a note is worth knowing."""
 

@@ -35,16 +35,16 @@ def narrow(case: Case) -> Iterator[Finding]:
     trace = case.trace
     length, width = 100 * trace.sizes[:, 0], 100 * trace.sizes[:, 1]
     front_light = 100 * trace.shares.min(axis=1) <= case.limit("stance.narrow", "light")
-    least = np.where(
-        front_light, case.limit("stance.narrow", "width_light"), case.limit("stance.narrow", "width")
-    )
+    least = np.where(front_light, case.limit("stance.narrow", "width_light"), case.limit("stance.narrow", "width"))
     crossed_from = case.limit("stance.crossed", "width")
     wrong = (width < least - 1e-6) & (width >= crossed_from) & (length > case.limit("stance.narrow", "length"))
     for row in np.flatnonzero(stances_taken(trace) & wrong & ~trace.crossing):
         yield case.found(
-            "stance.narrow", int(row), f"the heels stand {width[row]:.0f} cm apart across a stance {length[row]:.0f} cm long",
+            "stance.narrow", int(row),
+            f"the heels stand {width[row]:.0f} cm apart across a stance {length[row]:.0f} cm long",
             measured=float(width[row]), limit=float(least[row]), unit="cm",
-            mend=f"widen the step: turn the waist first, or give it a width, such as {length[row]:.0f}x{_good_width(case):.0f}",
+            mend="widen the step: turn the waist first, or give it a width, "
+            f"such as {length[row]:.0f}x{_good_width(case):.0f}",
         )  # fmt: skip
 
 

@@ -38,7 +38,8 @@ def weight_in_air(case: Case) -> Iterator[Finding]:
     for row, problem in _problems(case, "weight.in-air"):
         assert problem.side is not None and problem.value is not None
         yield case.found(
-            "weight.in-air", row, f"{100 * problem.value:.0f} % is put on the {problem.side.word} foot, which is in the air",
+            "weight.in-air", row,
+            f"{100 * problem.value:.0f} % is put on the {problem.side.word} foot, which is in the air",
             measured=100 * problem.value, limit=0.0, unit="%", side=problem.side,
             mend=f"set the foot down before: flat {problem.side.letter}, or step {problem.side.letter} …",
         )  # fmt: skip
@@ -63,7 +64,8 @@ def falling_step(case: Case) -> Iterator[Finding]:
         share = 100 * problem.value
         if share > limit + 1e-6:
             yield case.found(
-                "weight.falling-step", row, f"the {problem.side.word} foot lands and takes {share:.0f} % in the same count: "
+                "weight.falling-step", row,
+                f"the {problem.side.word} foot lands and takes {share:.0f} % in the same count: "
                 "the body falls into the step",
                 measured=share, limit=limit, unit="%", side=problem.side,
                 mend="step in one count and shift in the next",
@@ -75,7 +77,11 @@ def contradiction(case: Case) -> Iterator[Finding]:
     """Two actions of one count ask for different things."""
     for row, problem in _problems(case, "score.contradiction"):
         of = f"the {problem.side.word} foot's {problem.about}" if problem.side is not None else f"the {problem.about}"
-        words = "hold stands beside something that moves" if problem.about == "hold" else f"{of} is given twice in one count"
+        words = (
+            "hold stands beside something that moves"
+            if problem.about == "hold"
+            else f"{of} is given twice in one count"
+        )
         yield case.found(
             "score.contradiction", row, words, measured=2.0, limit=1.0, unit="actions", side=problem.side,
             mend="keep one of them, or write two counts",

@@ -30,7 +30,7 @@ LONGEST_COUNT = 2000
 """A count longer than this many characters is not read."""
 
 
-class _Slip(Exception):
+class _SlipError(Exception):
     """A word that is read but cannot be meant."""
 
     def __init__(self, token: Token, problem: str, suggestion: str | None = None) -> None:
@@ -41,7 +41,7 @@ class _Slip(Exception):
 def _number(token: Token, least: float, most: float, what: str, text: str | None = None) -> float:
     value = float(text if text is not None else token)
     if not least <= value <= most:
-        raise _Slip(token, f"{what} {value:g} is outside {least:g} to {most:g}")
+        raise _SlipError(token, f"{what} {value:g} is outside {least:g} to {most:g}")
     return value
 
 
@@ -70,7 +70,7 @@ class _Build(Transformer[Token, Any]):
     def beats(self, token: Token) -> float:
         value = float(token[1:])
         if not 0 < value <= 1000:
-            raise _Slip(token, f"a count lasts more than 0 and at most 1000 beats, not {value:g}")
+            raise _SlipError(token, f"a count lasts more than 0 and at most 1000 beats, not {value:g}")
         return value
 
     def note(self, token: Token) -> str | None:
@@ -80,9 +80,9 @@ class _Build(Transformer[Token, Any]):
         own = token.startswith("~")
         hour, _, minute = token.lstrip("~").partition(":")
         if not 1 <= int(hour) <= 12:
-            raise _Slip(token, f"a clock has the hours 1 to 12, not {hour}")
+            raise _SlipError(token, f"a clock has the hours 1 to 12, not {hour}")
         if int(minute or 0) > 59:
-            raise _Slip(token, f"an hour of the clock has 60 minutes, not {minute}")
+            raise _SlipError(token, f"an hour of the clock has 60 minutes, not {minute}")
         return Clock(int(hour) % 12 * 60 + int(minute or 0), own)
 
     def compass(self, token: Token) -> Compass:
@@ -104,7 +104,7 @@ class _Build(Transformer[Token, Any]):
     def _pair(self, token: Token) -> float:
         left, right = (float(part) for part in token.split("/"))
         if abs(left + right - 100.0) > 1e-9:
-            raise _Slip(token, f"{token} adds up to {left + right:g}, not to 100")
+            raise _SlipError(token, f"{token} adds up to {left + right:g}, not to 100")
         return left
 
     def part(self, token: Token) -> str:
@@ -114,7 +114,7 @@ class _Build(Transformer[Token, Any]):
 
     def pivot(self, side: Token, part: say.Part, aim: Aim, sense: say.Sense | None) -> say.Pivot:
         if sense and isinstance(aim, (Turn, Toward)):
-            raise _Slip(side, f"{sense} goes with a facing; a turn says its own way round")
+            raise _SlipError(side, f"{sense} goes with a facing; a turn says its own way round")
         return say.Pivot(Side.of(side), part, aim, sense)
 
     def contact(self, token: Token) -> Contact:
@@ -132,7 +132,7 @@ class _Build(Transformer[Token, Any]):
             name, value = modifier if isinstance(modifier, tuple) else ("land", modifier)
             if name in found:
                 words = {"toe": "toe facings", "via": "paths", "land": "landing contacts"}[name]
-                raise _Slip(side, f"this step has two {words}; keep one")
+                raise _SlipError(side, f"this step has two {words}; keep one")
             found[name] = value
         return say.Step(Side.of(side), place, **found)
 
@@ -142,7 +142,7 @@ class _Build(Transformer[Token, Any]):
         name = token.lower()
         if name not in self.stances:
             also = ["back", "side", "cross", "half", "toe", "via", "ball", "heel", "flat", "air", "touch"]
-            raise _Slip(token, f"unknown stance {token!s}", nearest(name, [*sorted(self.stances), *also]))
+            raise _SlipError(token, f"unknown stance {token!s}", nearest(name, [*sorted(self.stances), *also]))
         return name
 
     def _faced(
@@ -162,13 +162,13 @@ class _Build(Transformer[Token, Any]):
         return self._faced(facing, "side", stance, size)
 
     def sideways(self, facing: Clock | Compass, stance: Token | None, width: Token | None) -> say.Faced:
-        return say.Faced(facing, "side", self._stance(stance), None, width and _length(width))
+        return say.Faced(facing, "side", self._stance(stance), None, _length(width) if width else None)
 
     def half(self, facing: Clock | Compass) -> say.Half:
         return say.Half(facing)
 
     def beside(self, gap: Token | None) -> say.Beside:
-        return say.Beside(gap and _length(gap))
+        return say.Beside(_length(gap) if gap else None)
 
     def mark(self, token: Token, move: tuple[Clock | Compass, Length] | None) -> say.Mark:
         side, _, part = token.partition(".")
@@ -194,9 +194,8 @@ class _Build(Transformer[Token, Any]):
         return say.Gaze(aim)
 
     def hand(self, side: Token, facing: Clock | Compass, height: Token, shape: Token | None) -> say.Hand:
-        return say.Hand(
-            Side.of(side), facing, height.lower(), shape and shape.lower()  # type: ignore[arg-type]
-        )
+        named = shape.lower() if shape else None
+        return say.Hand(Side.of(side), facing, height.lower(), named)  # type: ignore[arg-type]
 
     def sink(self, degrees: Token) -> say.Sink:
         return say.Sink(_number(degrees, 0, 120, "a knee bend of"))
@@ -260,7 +259,7 @@ def read_count(text: str, stances: frozenset[str] = frozenset(STANCES), line: in
 def _read(text: str, stances: frozenset[str], line: int) -> say.Count:
     try:
         count: say.Count = _parser(stances).parse(text)  # type: ignore[assignment]
-    except _Slip as slip:
+    except _SlipError as slip:
         column = slip.token.column or 1
         raise ScoreError(slip.problem, line, column, len(slip.token), (), slip.suggestion) from None
     except UnexpectedInput as error:

@@ -1,0 +1,122 @@
+"""Reading single values of a document, so that each error has its place and says what to write instead."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+from waltzmark.core.errors import Place, ScoreError, WaltzmarkError
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.score.read import read_count
+from waltzmark.core.score.words import nearest
+from waltzmark.core.units import read_length
+from waltzmark.files.locate import line_of_key
+
+__all__ = ["DocumentError", "Notice", "Values"]
+
+
+@dataclass(eq=False)
+class DocumentError(WaltzmarkError):
+    """A document that cannot be read: every problem found, each with its place."""
+
+    problems: tuple[tuple[Place, str], ...]
+    name: str = ""
+
+    def __str__(self) -> str:
+        lines = [f"{place}: {words}" if str(place) else words for place, words in self.problems]
+        head = f"{self.name}: " if self.name else ""
+        return head + ("\n".join(lines) if len(lines) == 1 else f"{len(lines)} problems\n" + "\n".join(lines))
+
+
+@dataclass(frozen=True)
+class Notice:
+    """Something in a document that was kept but not understood."""
+
+    place: Place
+    words: str
+
+    def __str__(self) -> str:
+        return f"{self.place}: {self.words}"
+
+
+class Values:
+    """Reads values of one text, gathering problems and notices, so that all are told at once."""
+
+    def __init__(self, text: str) -> None:
+        self.text = text
+        self.problems: list[tuple[Place, str]] = []
+        self.notices: list[Notice] = []
+
+    def fail(self, place: Place, words: str) -> None:
+        self.problems.append((place, words))
+
+    def place(self, table: str, key: str, index: int | None = None) -> Place:
+        return line_of_key(self.text, table, key, index)
+
+    def string(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> str | None:
+        value = raw.get(key)
+        if value is None or isinstance(value, str):
+            return value
+        self.fail(self.place(table, key, index), f'should be text in quotes, such as {key} = "…"')
+        return None
+
+    def number(
+        self, table: str, raw: dict[str, Any], key: str, default: float, least: float, most: float, unit: str
+    ) -> float:
+        value = raw.get(key, default)
+        if isinstance(value, str):
+            try:
+                value = float(value.removesuffix(unit))
+            except ValueError:
+                self.fail(self.place(table, key), f"should be a number of {unit}, not {value!r}")
+                return default
+        if isinstance(value, bool) or not isinstance(value, (int, float)):
+            self.fail(self.place(table, key), f"should be a number of {unit}")
+            return default
+        if not math.isfinite(value) or not least <= value <= most:
+            self.fail(self.place(table, key), f"{value} {unit} is impossible; use {least:g} to {most:g}")
+            return default
+        return float(value)
+
+    def choice(self, table: str, raw: dict[str, Any], key: str, choices: tuple[str, ...], default: str) -> str:
+        value = self.string(table, raw, key)
+        if value is None:
+            return default
+        if value not in choices:
+            hint = nearest(value, choices)
+            words = f"{value!r} is none of {', '.join(choices)}" + (f"; did you mean {hint}?" if hint else "")
+            self.fail(self.place(table, key), words)
+            return default
+        return value
+
+    def length(self, table: str, raw: dict[str, Any], key: str, default: float, least: float, most: float) -> float:
+        if key not in raw:
+            return default
+        try:
+            return read_length(raw[key], least, most, key)
+        except WaltzmarkError as error:
+            self.fail(self.place(table, key), str(error))
+            return default
+
+    def clock(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> Clock | None:
+        value = self.string(table, raw, key, index)
+        if value is None:
+            return None
+        try:
+            facing = getattr(read_count(f"torso {value}").actions[0], "aim", None)
+        except ScoreError:
+            facing = None
+        if not isinstance(facing, Clock) or facing.own:
+            self.fail(self.place(table, key, index), f'{value!r} is no clock facing, such as "9:00" or "1:30"')
+            return None
+        return facing
+
+    def point(self, value: object) -> tuple[float, float] | None:
+        if not isinstance(value, list) or len(value) != 2:
+            return None
+        if not all(isinstance(v, (int, float)) and not isinstance(v, bool) for v in value):
+            return None
+        if not all(math.isfinite(v) and abs(v) <= 1000.0 for v in value):
+            return None
+        return float(value[0]), float(value[1])
