@@ -11,6 +11,7 @@ from waltzmark.core.angles import clock_text
 from waltzmark.core.answers import where
 from waltzmark.core.errors import WaltzmarkError
 from waltzmark.core.form import Form
+from waltzmark.core.pose import Pose
 from waltzmark.core.review import Review, review
 from waltzmark.core.score.write import write_count
 from waltzmark.core.side import Contact, Side
@@ -69,15 +70,19 @@ def trace_text(form: Form, trace: Trace) -> str:
         if row.posture != posture:
             posture = row.posture
             lines.append("Opening" if posture is None else form.posture(posture).title)
-        feet = "   ".join(
-            f"{side.letter} {100 * row.pose.share(side):3.0f} % {Contact(row.pose.foot(side).contact).word:<4} "
-            f"({row.pose.foot(side).x:+.2f}, {row.pose.foot(side).y:+.2f}) m to {clock_text(row.pose.foot(side).heading):<5}"
-            for side in Side
-        )
+        feet = "   ".join(_foot_text(row.pose, side) for side in Side)
         lines.append(
             f"{row.count:4}  {feet}   torso {clock_text(row.pose.torso):<5}  {write_count(row.written)}".rstrip()
         )
     return "\n".join(lines)
+
+
+def _foot_text(pose: Pose, side: Side) -> str:
+    foot = pose.foot(side)
+    return (
+        f"{side.letter} {100 * pose.share(side):3.0f} % {Contact(foot.contact).word:<4} "
+        f"({foot.x:+.2f}, {foot.y:+.2f}) m to {clock_text(foot.heading):<5}"
+    )
 
 
 def check_text(form: Form, result: Review) -> str:

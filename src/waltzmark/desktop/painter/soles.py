@@ -1,0 +1,158 @@
+"""Soles drawn as soles: vessels filled by the weight they carry, inked where they touch the floor."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+
+from waltzmark.core.angles import ahead, rightward
+from waltzmark.core.arrays import Floats
+from waltzmark.core.foot import Sole
+from waltzmark.core.pose import FootPose
+from waltzmark.core.side import Contact, Side
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["draw_sole", "draw_sole_outline", "foot_transform", "outline_path"]
+
+_HATCH = 0.020  # metres between the hatching lines of the left foot
+
+
+def foot_transform(foot: FootPose) -> QTransform:
+    """From the foot's own frame (across, along) to the floor frame, metres."""
+    ux, uy = ahead(foot.heading)
+    vx, vy = rightward(foot.heading)
+    return QTransform(vx, vy, ux, uy, foot.x, foot.y)
+
+
+def _closed(points: Floats) -> QPainterPath:
+    path = QPainterPath()
+    path.addPolygon(QPolygonF([QPointF(x, y) for x, y in points.tolist()]))
+    path.closeSubpath()
+    return path
+
+
+@lru_cache(maxsize=16)
+def outline_path(sole: Sole, side: Side) -> QPainterPath:
+    """The sole's outline in its own frame, metres."""
+    return _closed(sole.outlines[side])
+
+
+@lru_cache(maxsize=64)
+def _patch_path(sole: Sole, side: Side, contact: Contact) -> QPainterPath:
+    patch = sole.patch(side, contact)
+    return QPainterPath() if patch is None else _closed(patch)
+
+
+@lru_cache(maxsize=16)
+def _levels(sole: Sole, side: Side) -> tuple[Floats, Floats]:
+    """Shares of the sole's area, and how far along the axis one has to fill it from the heel for each."""
+    outline = sole.outlines[side]
+    along = np.linspace(outline[:, 1].min(), outline[:, 1].max(), 60)
+    breadth = np.array([_breadth_at(outline, y) for y in along])
+    area = np.concatenate([[0.0], np.cumsum((breadth[1:] + breadth[:-1]) / 2.0)])
+    return area / area[-1], along
+
+
+def _breadth_at(outline: Floats, y: float) -> float:
+    after = np.roll(outline, -1, axis=0)
+    crosses = (outline[:, 1] - y) * (after[:, 1] - y) < 0
+    if not crosses.any():
+        return 0.0
+    a, b = outline[crosses], after[crosses]
+    x = a[:, 0] + (y - a[:, 1]) / (b[:, 1] - a[:, 1]) * (b[:, 0] - a[:, 0])
+    return float(x.max() - x.min())
+
+
+@lru_cache(maxsize=16)
+def _hatching(sole: Sole) -> QPainterPath:
+    """Slanted lines over the box of a sole, in its own frame."""
+    path = QPainterPath()
+    half, low, high = sole.breadth / 2.0, -0.13 * sole.length, 0.87 * sole.length
+    for start in np.arange(low - sole.breadth, high, _HATCH).tolist():
+        path.moveTo(-half, start)
+        path.lineTo(half, start + sole.breadth)
+    return path
+
+
+def _cosmetic(color: object, width: float, style: Qt.PenStyle = Qt.PenStyle.SolidLine) -> QPen:
+    pen = QPen(color, width, style)  # type: ignore[call-overload]
+    pen.setCosmetic(True)
+    pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    return pen
+
+
+def draw_sole(
+    painter: QPainter, floor: QTransform, sole: Sole, side: Side, foot: FootPose, share: float, theme: Theme,
+    letter: bool = True, opacity: float = 1.0,
+) -> None:  # fmt: skip
+    """Draws one sole. *floor*: from the floor frame in metres to the painter's; *share*: of the weight, 0 to 1.
+
+    Flat soles have a full outline, soles on the heel or ball only that part inked, soles in the air a broken
+    outline. The left foot is hatched, so that the sides differ without colour.
+    """
+    transform = foot_transform(foot) * floor
+    outline = transform.map(outline_path(sole, side))
+    ink, pale = theme.foot(side), theme.foot_pale(side)
+    painter.save()
+    painter.setOpacity(opacity * painter.opacity())
+    in_air = foot.contact is Contact.AIR
+    if not in_air:
+        painter.fillPath(outline, pale)
+    if share > 0.004:
+        shares, along = _levels(sole, side)
+        level = float(np.interp(share, shares, along))
+        low = -0.14 * sole.length
+        fill = QPainterPath()
+        fill.addRect(QRectF(-sole.breadth, low, 2 * sole.breadth, level - low))
+        vessel = transform.map(fill).intersected(outline)
+        painter.fillPath(vessel, ink)
+        if side is Side.LEFT:
+            painter.setClipPath(vessel)
+            painter.setPen(_cosmetic(pale, 1.0))
+            painter.drawPath(transform.map(_hatching(sole)))
+            painter.setClipping(False)
+    partly = foot.contact in (Contact.HEEL, Contact.BALL)
+    if partly:
+        patch = transform.map(_patch_path(sole, side, foot.contact)).intersected(outline)
+        painter.setPen(_cosmetic(ink, 1.6))
+        painter.setBrush(QBrush(ink, Qt.BrushStyle.Dense3Pattern) if share <= 0.004 else QBrush(Qt.BrushStyle.NoBrush))
+        painter.drawPath(patch)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    style = Qt.PenStyle.DashLine if in_air else (Qt.PenStyle.DotLine if partly else Qt.PenStyle.SolidLine)
+    painter.setPen(_cosmetic(ink, 1.4 if partly or in_air else 2.0, style))
+    painter.drawPath(outline)
+    if letter:
+        _draw_letter(painter, transform, sole, side, share, theme)
+    painter.restore()
+
+
+def _draw_letter(
+    painter: QPainter, transform: QTransform, sole: Sole, side: Side, share: float, theme: Theme
+) -> None:
+    """L or R on the ball of the foot, upright whatever way the foot points."""
+    scale = abs(transform.determinant()) ** 0.5
+    if scale * sole.breadth < 13:
+        return
+    at = transform.map(QPointF(0.0, 0.60 * sole.length))
+    painter.setFont(font(min(max(scale * sole.breadth * 0.24, 7.5), 15.0), bold=True))
+    shares, along = _levels(sole, side)
+    drowned = float(np.interp(share, shares, along)) > 0.66 * sole.length
+    painter.setPen(theme.foot_pale(side) if drowned else theme.foot(side))
+    painter.drawText(QRectF(at.x() - 14, at.y() - 14, 28, 28), Qt.AlignmentFlag.AlignCenter, side.letter)
+
+
+def draw_sole_outline(
+    painter: QPainter, floor: QTransform, sole: Sole, side: Side, foot: FootPose, theme: Theme, opacity: float,
+    dashed: bool = False,
+) -> None:  # fmt: skip
+    """The bare outline of a sole: a trail of where it was, or a ghost of where it will be."""
+    painter.save()
+    painter.setOpacity(opacity)
+    style = Qt.PenStyle.DashLine if dashed else Qt.PenStyle.SolidLine
+    painter.setPen(_cosmetic(theme.foot(side), 1.6 if dashed else 1.2, style))
+    painter.setBrush(theme.foot_pale(side))
+    painter.drawPath((foot_transform(foot) * floor).map(outline_path(sole, side)))
+    painter.restore()

@@ -1,0 +1,117 @@
+"""Every colour once, by role: a light theme like paper and wood, a dark one for the practice hall."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields
+from functools import lru_cache
+from importlib import resources
+
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+
+from waltzmark.core.side import Side
+
+__all__ = ["DARK", "LIGHT", "Theme", "font", "load_fonts"]
+
+
+@dataclass(frozen=True)
+class Theme:
+    """Colours by role, as #rrggbb."""
+
+    name: str
+    paper: str  # windows and lists
+    raised: str  # cards, entry line, menus
+    rule: str  # hairlines and frames
+    ink: str  # text
+    faint: str  # secondary text, still readable
+    board: str  # floor boards
+    board_other: str  # every other board
+    seam: str  # between boards
+    outside: str  # beyond the walls
+    wall: str
+    obstacle: str
+    left: str  # the left foot
+    left_pale: str
+    right: str  # the right foot
+    right_pale: str
+    centre: str  # path of the centre
+    torso: str
+    chosen: str  # selected row
+    chosen_ink: str
+    stop: str
+    caution: str
+    note: str
+    good: str
+    ghost: str
+
+    def color(self, role: str, alpha: float = 1.0) -> QColor:
+        """The colour of a role."""
+        color = QColor(getattr(self, role))
+        color.setAlphaF(alpha)
+        return color
+
+    def foot(self, side: Side) -> QColor:
+        return QColor(self.right if side else self.left)
+
+    def foot_pale(self, side: Side) -> QColor:
+        return QColor(self.right_pale if side else self.left_pale)
+
+    def palette(self) -> QPalette:
+        """The Qt palette, for what the style sheet does not name."""
+        palette = QPalette()
+        roles = QPalette.ColorRole
+        for role, name in (
+            (roles.Window, "paper"), (roles.Base, "raised"), (roles.AlternateBase, "paper"),
+            (roles.WindowText, "ink"), (roles.Text, "ink"), (roles.Button, "raised"), (roles.ButtonText, "ink"),
+            (roles.Highlight, "chosen"), (roles.HighlightedText, "chosen_ink"), (roles.PlaceholderText, "faint"),
+            (roles.ToolTipBase, "raised"), (roles.ToolTipText, "ink"), (roles.Link, "left"),
+        ):  # fmt: skip
+            palette.setColor(role, QColor(getattr(self, name)))
+        for role in (roles.WindowText, roles.Text, roles.ButtonText):
+            palette.setColor(QPalette.ColorGroup.Disabled, role, self.color("faint", 0.6))
+        return palette
+
+    def style_sheet(self) -> str:
+        """The application's style sheet: the template with each role's colour put in."""
+        text = resources.files("waltzmark.desktop").joinpath("resources", "style.qss").read_text(encoding="utf-8")
+        # Longer names first, so that @board does not eat @board_other.
+        for role in sorted((field.name for field in fields(self)), key=len, reverse=True):
+            text = text.replace(f"@{role}", getattr(self, role))
+        return text
+
+
+LIGHT = Theme(
+    name="light",
+    paper="#f4eddf", raised="#fbf7ee", rule="#cdbfa3", ink="#2a241d", faint="#6a5d4b",
+    board="#ead9b9", board_other="#e6d3b0", seam="#cdb68d", outside="#d9d2c4", wall="#6b5a45", obstacle="#a39480",
+    left="#14616b", left_pale="#d3e4e2", right="#a8431c", right_pale="#f3ddcd",
+    centre="#5d4a8a", torso="#3c342b", chosen="#dcd3ea", chosen_ink="#221a33",
+    stop="#a3122b", caution="#8a5a00", note="#4f5d6b", good="#2f6a2f", ghost="#5d4a8a",
+)  # fmt: skip
+
+DARK = Theme(
+    name="dark",
+    paper="#1d1a17", raised="#27231f", rule="#4a4239", ink="#f1e8d9", faint="#b8ab97",
+    board="#33291f", board_other="#30271d", seam="#4c3e2f", outside="#141210", wall="#b59f80", obstacle="#6d6050",
+    left="#58c3cc", left_pale="#1f4448", right="#f09a68", right_pale="#54301d",
+    centre="#b9a3ee", torso="#e8dcc8", chosen="#463a63", chosen_ink="#f7f2ff",
+    stop="#ff8095", caution="#f0bd5a", note="#a8b7c7", good="#8fd08f", ghost="#c9b6f7",
+)  # fmt: skip
+
+
+@lru_cache(maxsize=1)
+def load_fonts() -> str:
+    """Loads the fonts that ship with Waltzmark and returns the family's name. Needs a QGuiApplication."""
+    folder = resources.files("waltzmark.desktop").joinpath("resources", "fonts")
+    for name in ("Lato-Regular.ttf", "Lato-Bold.ttf", "Lato-Italic.ttf"):
+        QFontDatabase.addApplicationFontFromData(folder.joinpath(name).read_bytes())
+    return "Lato"
+
+
+@lru_cache(maxsize=64)
+def font(points: float, bold: bool = False, italic: bool = False) -> QFont:
+    """The application's font; its figures are tabular."""
+    made = QFont(load_fonts())
+    made.setPointSizeF(points)
+    made.setBold(bold)
+    made.setItalic(italic)
+    return made
