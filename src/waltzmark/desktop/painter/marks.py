@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF, QTransform
@@ -87,20 +88,24 @@ def draw_dial(painter: QPainter, centre: QPointF, radius: float, heading: float,
     painter.rotate(heading)
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(theme.color("torso"))
-    painter.drawPath(_shoulders(radius * 0.62, -1.0))
+    painter.scale(radius * 0.00066, radius * 0.00066)
+    painter.drawPath(_shoulders(-1.0))
     painter.restore()
 
 
-def _shoulders(half: float, up: float) -> QPainterPath:
-    """Shoulders seen from above with a nose ahead; *up* is +1 where y grows ahead, -1 where it grows down."""
+@lru_cache(maxsize=2)
+def _shoulders(up: float) -> QPainterPath:
+    """Shoulders and head seen from above, 1000 units to each side; *up* is +1 where y grows ahead, -1 where it
+    grows down. (Uniting shapes flattens their curves for the units at hand, so these are small.)"""
     path = QPainterPath()
-    path.moveTo(-half, 0)
-    path.quadTo(-half * 0.55, up * half * 0.42, -half * 0.2, up * half * 0.40)
-    path.lineTo(0, up * half * 1.15)
-    path.lineTo(half * 0.2, up * half * 0.40)
-    path.quadTo(half * 0.55, up * half * 0.42, half, 0)
-    path.quadTo(0, -up * half * 0.62, -half, 0)
-    return path
+    path.addEllipse(QPointF(0, 0), 1000, 400)
+    nose = QPainterPath()
+    nose.addEllipse(QPointF(0, 0), 360, 360)
+    nose.moveTo(-240, up * 300)
+    nose.lineTo(0, up * 800)
+    nose.lineTo(240, up * 300)
+    nose.closeSubpath()
+    return path.united(nose)
 
 
 def draw_torso(
@@ -109,14 +114,14 @@ def draw_torso(
     """The shoulders above the centre of pressure, translucent, on the floor."""
     painter.save()
     ux, uy = ahead(heading)
-    own = QTransform(uy, -ux, ux, uy, x, y) * floor
+    half = breadth / 2000.0
+    own = QTransform(uy * half, -ux * half, ux * half, uy * half, x, y) * floor
     color = theme.color("torso")
-    color.setAlphaF(0.30)
+    color.setAlphaF(0.12)
     painter.setBrush(color)
-    color.setAlphaF(0.85)
-    pen = QPen(color, 1.3)
-    painter.setPen(pen)
-    painter.drawPath(own.map(_shoulders(breadth / 2.0, 1.0)))
+    color.setAlphaF(0.6)
+    painter.setPen(QPen(color, 1.2))
+    painter.drawPath(own.map(_shoulders(1.0)))
     painter.restore()
 
 
@@ -126,8 +131,7 @@ def draw_clock(painter: QPainter, floor: QTransform, x: float, y: float, radius:
     painter.setPen(QPen(theme.color("faint", 0.55), 1.0))
     for minute in range(0, 720, 30):
         ux, uy = ahead(minute / 2.0)
-        hour = minute % 60 == 0
-        inner = radius * (0.955 if hour else 0.98)
+        inner = radius * (0.955 if minute % 60 == 0 else 0.98)
         a = floor.map(QPointF(x + ux * inner, y + uy * inner))
         b = floor.map(QPointF(x + ux * radius, y + uy * radius))
         painter.drawLine(a, b)

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.angles import ahead, rightward
 from waltzmark.core.arrays import Floats
@@ -77,8 +77,8 @@ def _hatching(sole: Sole) -> QPainterPath:
     return path
 
 
-def _cosmetic(color: object, width: float, style: Qt.PenStyle = Qt.PenStyle.SolidLine) -> QPen:
-    pen = QPen(color, width, style)  # type: ignore[call-overload]
+def _cosmetic(color: QColor, width: float, style: Qt.PenStyle = Qt.PenStyle.SolidLine) -> QPen:
+    pen = QPen(color, width, style)
     pen.setCosmetic(True)
     pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
     return pen
@@ -129,9 +129,7 @@ def draw_sole(
     painter.restore()
 
 
-def _draw_letter(
-    painter: QPainter, transform: QTransform, sole: Sole, side: Side, share: float, theme: Theme
-) -> None:
+def _draw_letter(painter: QPainter, transform: QTransform, sole: Sole, side: Side, share: float, theme: Theme) -> None:
     """L or R on the ball of the foot, upright whatever way the foot points."""
     scale = abs(transform.determinant()) ** 0.5
     if scale * sole.breadth < 13:
@@ -140,6 +138,10 @@ def _draw_letter(
     painter.setFont(font(min(max(scale * sole.breadth * 0.24, 7.5), 15.0), bold=True))
     shares, along = _levels(sole, side)
     drowned = float(np.interp(share, shares, along)) > 0.66 * sole.length
+    if drowned:
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.foot(side))
+        painter.drawEllipse(at, painter.fontMetrics().height() * 0.52, painter.fontMetrics().height() * 0.52)
     painter.setPen(theme.foot_pale(side) if drowned else theme.foot(side))
     painter.drawText(QRectF(at.x() - 14, at.y() - 14, 28, 28), Qt.AlignmentFlag.AlignCenter, side.letter)
 

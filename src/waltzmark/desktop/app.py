@@ -1,0 +1,81 @@
+"""Starting the window: ``waltzmark [FILE] [--demo]``."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from PySide6.QtCore import QEventLoop, QTimer
+from PySide6.QtGui import QIcon
+from PySide6.QtWidgets import QApplication
+
+from waltzmark import __version__
+from waltzmark.desktop.window import MainWindow
+
+__all__ = ["make_application", "run", "settle"]
+
+
+def parser() -> argparse.ArgumentParser:
+    """The command line of the window."""
+    made = argparse.ArgumentParser(
+        prog="waltzmark", description="Plot, walk and check a tai chi form.",
+        epilog="Commands without a window: waltzmark trace FILE [--json], waltzmark check FILE [--json].",
+    )  # fmt: skip
+    made.add_argument("file", nargs="?", type=Path, metavar="FILE", help="a .waltz form to open")
+    made.add_argument("--demo", action="store_true", help="open the demo form")
+    made.add_argument("--shot", type=Path, metavar="PNG", help="draw the window into a picture and leave")
+    made.add_argument("--version", action="version", version=f"waltzmark {__version__}")
+    return made
+
+
+def make_application() -> QApplication:
+    """The Qt application, with Waltzmark's name, icon and style."""
+    application = QApplication.instance()
+    if not isinstance(application, QApplication):
+        application = QApplication(sys.argv[:1])
+    application.setApplicationName("waltzmark")
+    application.setApplicationDisplayName("")
+    application.setDesktopFileName("waltzmark")
+    application.setStyle("Fusion")
+    icon = Path(__file__).parent / "resources" / "waltzmark.svg"
+    application.setWindowIcon(QIcon(str(icon)))
+    return application
+
+
+def run(arguments: Sequence[str]) -> int:
+    """Opens a window and stays until it is closed; returns the exit status."""
+    options = parser().parse_args(arguments)
+    if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
+        if not options.shot:
+            print("waltzmark: there is no display here; --shot PNG draws the window without one.", file=sys.stderr)
+            return 1
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    application = make_application()
+    window = MainWindow()
+    if options.demo:
+        window.open_demo()
+    elif options.file is not None and not window.open_path(options.file) and options.shot:
+        return 2
+    window.show()
+    if options.shot:
+        settle(window)
+        saved = window.grab().save(str(options.shot))
+        window.document.close()
+        if not saved:
+            print(f"waltzmark: {options.shot} could not be written", file=sys.stderr)
+        return 0 if saved else 1
+    return application.exec()
+
+
+def settle(window: MainWindow, seconds: float = 20.0) -> None:
+    """Lets the window paint and its review arrive."""
+    loop = QEventLoop()
+    window.document.reviewed.connect(loop.quit)
+    QTimer.singleShot(int(seconds * 1000), loop.quit)
+    if window.document.review is None:
+        loop.exec()
+    for _ in range(5):
+        QApplication.processEvents()

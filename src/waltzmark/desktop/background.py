@@ -1,0 +1,77 @@
+"""Work off the interface thread: the review of a walk, of which only the newest one matters."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
+
+from waltzmark.core.form import Form
+from waltzmark.core.trace import Trace
+
+__all__ = ["Reviewer"]
+
+
+class _Signals(QObject):
+    finished = Signal(object, object, object)
+
+
+class _Job(QRunnable):
+    def __init__(self, form: Form, trace: Trace, signals: _Signals) -> None:
+        super().__init__()
+        self._form, self._trace, self._signals = form, trace, signals
+
+    def run(self) -> None:
+        # Imported here: it brings Shapely, which the window need not wait for.
+        from waltzmark.core.review import review
+
+        try:
+            result: object = review(self._form, self._trace)
+            error: Exception | None = None
+        except Exception as caught:  # a thread's exception would be lost; the interface thread raises it again
+            result, error = None, caught
+        self._signals.finished.emit(self._trace, result, error)
+
+
+class Reviewer(QObject):
+    """Reviews walks one after the other; asked again while at work, it goes on with the newest only."""
+
+    done = Signal(object, object)  # Trace, Review
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._signals = _Signals(self)
+        self._signals.finished.connect(self._finished)
+        self._pool = QThreadPool(self)
+        self._pool.setMaxThreadCount(1)
+        self._waiting: tuple[Form, Trace] | None = None
+        self._busy = False
+
+    @property
+    def busy(self) -> bool:
+        return self._busy or self._waiting is not None
+
+    def ask(self, form: Form, trace: Trace) -> None:
+        """Asks for the review of a walk; `done` brings it."""
+        self._waiting = (form, trace)
+        if not self._busy:
+            self._busy = True
+            QTimer.singleShot(0, self, self._begin)  # after the event that asked has been painted
+
+    def _begin(self) -> None:
+        if self._waiting is None:
+            self._busy = False
+            return
+        (form, trace), self._waiting = self._waiting, None
+        self._pool.start(_Job(form, trace, self._signals))
+
+    def _finished(self, trace: Trace, result: object, error: Exception | None) -> None:
+        self._busy = self._waiting is not None
+        if self._waiting is not None:
+            self._begin()
+        if error is not None:
+            raise error
+        self.done.emit(trace, result)
+
+    def wait(self) -> None:
+        """Waits for the thread to end, for a window that closes."""
+        self._waiting = None
+        self._pool.waitForDone()

@@ -1,0 +1,244 @@
+"""The one document of a window: the form, its walk, the playhead, undo. It signals what changed.
+
+Stages and views never talk to each other; they listen to this.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from waltzmark.core.findings import Finding, judge
+from waltzmark.core.form import Form, Posture
+from waltzmark.core.motion import pose_between
+from waltzmark.core.pose import Pose
+from waltzmark.core.review import Review
+from waltzmark.core.score.actions import Count
+from waltzmark.core.score.write import write_count
+from waltzmark.core.trace import Trace
+from waltzmark.core.walk import walk
+from waltzmark.desktop.background import Reviewer
+from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
+from waltzmark.files.writing import render, save_atomically
+
+__all__ = ["Document", "Edit", "Ghost"]
+
+
+@dataclass(frozen=True)
+class Edit:
+    """One undoable step: the form before and after it, and what it did, in words."""
+
+    words: str
+    before: Form
+    after: Form
+    row: int
+
+
+@dataclass(frozen=True)
+class Ghost:
+    """A count not entered yet, walked from where it would begin."""
+
+    count: Count
+    form: Form
+    trace: Trace
+    row: int
+
+
+class Document(QObject):
+    """A form being worked on.
+
+    The playhead is a position in rows of the trace: a whole number is the end of that count, anything between
+    is on the way to the next one. The selected row is the one the playhead is in.
+    """
+
+    form_changed = Signal()
+    moved = Signal()  # the playhead, by any amount
+    row_changed = Signal(int)  # the selected row
+    reviewed = Signal()
+    ghost_changed = Signal()
+    file_changed = Signal()  # path, or whether it is saved
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.path: Path | None = None
+        self.read: ReadForm | None = None
+        self.form = Form()
+        self.trace: Trace = walk(self.form)
+        self.review: Review | None = None
+        self.position = 0.0
+        self.ghost: Ghost | None = None
+        self._saved: Form = self.form
+        self._done: list[Edit] = []
+        self._undone: list[Edit] = []
+        self._reviewer = Reviewer(self)
+        self._reviewer.done.connect(self._take_review)
+
+    # Files.
+
+    def open_file(self, path: Path) -> tuple[Notice, ...]:
+        """Opens a form; raises DocumentError and leaves everything as it was when it cannot be read."""
+        read = read_file(path)
+        self._start(read, path)
+        return read.notices
+
+    def open_text(self, text: str) -> None:
+        """Opens a form that has no file of its own yet, such as the demo."""
+        self._start(read_document(text), None)
+
+    def new(self) -> None:
+        """Begins with an empty form."""
+        self._start(None, None)
+
+    def _start(self, read: ReadForm | None, path: Path | None) -> None:
+        self.read, self.path = read, path
+        self._done, self._undone = [], []
+        self._set_form(read.form if read else Form())
+        self._saved = self.form
+        self.go(0.0)
+        self.file_changed.emit()
+
+    def save(self, path: Path) -> None:
+        """Writes the form; raises SaveError with the file on disk unharmed."""
+        text = render(self.form, self.read)
+        save_atomically(path, text)
+        self.read, self.path, self._saved = read_document(text), path, self.form
+        self.file_changed.emit()
+
+    @property
+    def changed(self) -> bool:
+        """Whether there is something to save."""
+        return self.form is not self._saved and self.form != self._saved
+
+    @property
+    def title(self) -> str:
+        return self.form.title or (self.path.stem if self.path else "New form")
+
+    def close(self) -> None:
+        """Ends what goes on in the background."""
+        self._reviewer.wait()
+
+    # The form and undo.
+
+    def edit(self, words: str, form: Form, row: int | None = None) -> None:
+        """Makes *form* the document's, as one undoable step described by *words*; *row* is gone to."""
+        self._done.append(Edit(words, self.form, form, self.row))
+        self._undone.clear()
+        self._set_form(form)
+        self.go(self.row if row is None else row)
+        self.file_changed.emit()
+
+    def append_count(self, count: Count) -> None:
+        """Adds a count at the end of the selected posture; a form without postures gets its first one."""
+        posture = self.writable_posture
+        if posture is None:
+            posture = Posture("first", "First posture")
+            form = replace(self.form, postures=(*self.form.postures, posture))
+        else:
+            form = self.form
+        longer = replace(posture, lines=(*posture.lines, count))
+        self.edit(f"add “{write_count(count)}” to {posture.title}", form.with_posture(longer))
+        self.go(float(self.trace.span(posture.id)[1] - 1))
+
+    def undo(self) -> None:
+        if self._done:
+            edit = self._done.pop()
+            self._undone.append(edit)
+            self._set_form(edit.before)
+            self.go(edit.row)
+            self.file_changed.emit()
+
+    def redo(self) -> None:
+        if self._undone:
+            edit = self._undone.pop()
+            self._done.append(edit)
+            self._set_form(edit.after)
+            self.go(self.row)
+            self.file_changed.emit()
+
+    @property
+    def undo_words(self) -> str | None:
+        return self._done[-1].words if self._done else None
+
+    @property
+    def redo_words(self) -> str | None:
+        return self._undone[-1].words if self._undone else None
+
+    def _set_form(self, form: Form) -> None:
+        self.form = form
+        self.trace = walk(form, self.trace)
+        self.ghost = None
+        self.review = None
+        self.position = min(self.position, float(len(self.trace) - 1))
+        self.form_changed.emit()
+        self._reviewer.ask(form, self.trace)
+
+    def _take_review(self, trace: Trace, review: Review) -> None:
+        if trace is self.trace:  # else the form has moved on
+            self.review = review
+            self.reviewed.emit()
+
+    # The playhead.
+
+    @property
+    def row(self) -> int:
+        """The selected row: the count the playhead is in."""
+        return math.ceil(self.position - 1e-9)
+
+    def go(self, position: float) -> None:
+        """Moves the playhead."""
+        before = self.row
+        self.position = min(max(float(position), 0.0), float(len(self.trace) - 1))
+        self.moved.emit()
+        if self.row != before:
+            self.row_changed.emit(self.row)
+
+    @property
+    def pose(self) -> Pose:
+        """Where the body is at the playhead."""
+        row = self.row
+        return pose_between(self.trace, row, 1.0 - (row - self.position))
+
+    @property
+    def writable_posture(self) -> Posture | None:
+        """The posture that a typed count goes to: the selected one, at the opening the first; None without any."""
+        if not self.form.postures:
+            return None
+        posture_id = self.trace.posture(self.row)
+        return self.form.postures[0] if posture_id is None else self.form.posture(posture_id)
+
+    def findings_at(self, row: int) -> tuple[Finding, ...]:
+        """The findings of one row, gravest first."""
+        return tuple(f for f in self.findings if f.row == row)
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """All findings; empty while they are being looked for."""
+        return self.review.findings if self.review else ()
+
+    # The ghost of a count being typed.
+
+    @property
+    def ghost_problem(self) -> str | None:
+        """What would be found wrong with the count being typed, gravest first; None when nothing would."""
+        if self.ghost is None:
+            return None
+        found = judge(self.ghost.form, self.ghost.trace)
+        return next((f.message for f in found if f.row == self.ghost.row and f.rule != "posture.ends"), None)
+
+    def show_ghost(self, count: Count | None) -> None:
+        """Shows what a count would do at the end of the selected posture, or nothing."""
+        ghost: Ghost | None = None
+        if count is not None and count.moves:
+            posture = self.writable_posture or Posture("first")
+            known = {p.id for p in self.form.postures}
+            form = self.form if posture.id in known else replace(self.form, postures=(posture,))
+            if posture.source is None:
+                form = form.with_posture(replace(posture, lines=(*posture.lines, count)))
+                trace = walk(form, self.trace)
+                ghost = Ghost(count, form, trace, trace.span(posture.id)[1] - 1)
+        if ghost is not self.ghost:
+            self.ghost = ghost
+            self.ghost_changed.emit()

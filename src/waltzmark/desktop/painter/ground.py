@@ -1,0 +1,127 @@
+"""The ground under the walk: boards or tiles, walls, obstacles and the start mark."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPainterPath, QPen, QPixmap, QPolygonF, QTransform
+
+from waltzmark.core.arrays import Floats
+from waltzmark.core.room import Room
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["draw_ground", "ground_pixmap", "obstacle_corners", "room_corners"]
+
+_BOARDS = 0.12
+_MOST_SEAMS = 400
+
+
+def room_corners(room: Room) -> list[QPointF]:
+    """Corners of the room's outline in the floor frame."""
+    return _points(room.to_floor(np.array(room.outline, dtype=float)))
+
+
+def obstacle_corners(room: Room) -> list[list[QPointF]]:
+    """Corners of each obstacle in the floor frame."""
+    return [_points(room.to_floor(np.array(obstacle.outline, dtype=float))) for obstacle in room.obstacles]
+
+
+def _points(array: Floats) -> list[QPointF]:
+    return [QPointF(x, y) for x, y in array.tolist()]
+
+
+def _path(points: list[QPointF]) -> QPainterPath:
+    path = QPainterPath()
+    path.addPolygon(QPolygonF(points))
+    path.closeSubpath()
+    return path
+
+
+def ground_pixmap(size: QSize, ratio: float, floor: QTransform, room: Room | None, theme: Theme) -> QPixmap:
+    """The ground drawn once for a view, to be put under every frame of it."""
+    pixmap = QPixmap(size * ratio)
+    pixmap.setDevicePixelRatio(ratio)
+    painter = QPainter(pixmap)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    draw_ground(painter, QRectF(0, 0, size.width(), size.height()), floor, room, theme)
+    painter.end()
+    return pixmap
+
+
+def draw_ground(painter: QPainter, view: QRectF, floor: QTransform, room: Room | None, theme: Theme) -> None:
+    """Boards with their seams, the room around them, and the start mark with the way of 12 o'clock."""
+    painter.fillRect(view, theme.color("outside" if room else "board"))
+    if room is not None:
+        outline = floor.map(_path(room_corners(room)))
+        painter.setClipPath(outline)
+        painter.fillPath(outline, theme.color("board"))
+    _draw_boards(painter, view, floor, room, theme)
+    painter.setClipping(False)
+    if room is not None:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(theme.color("wall"), 4.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.SquareCap,
+                            Qt.PenJoinStyle.MiterJoin))  # fmt: skip
+        painter.drawPath(outline)
+        for obstacle, corners in zip(room.obstacles, obstacle_corners(room), strict=True):
+            shape = floor.map(_path(corners))
+            painter.setPen(QPen(theme.color("wall"), 1.6))
+            painter.setBrush(theme.color("obstacle"))
+            painter.drawPath(shape)
+            _name(painter, shape.boundingRect(), obstacle.name, theme)
+    _draw_start(painter, floor, theme)
+
+
+def _name(painter: QPainter, box: QRectF, text: str, theme: Theme) -> None:
+    painter.setFont(font(9.0))
+    painter.setPen(theme.color("ink"))
+    metrics = painter.fontMetrics()
+    wide = metrics.horizontalAdvance(text) + 8
+    inside = box.width() >= wide
+    top = box.center().y() - 9 if inside else box.bottom() + 2
+    painter.drawText(QRectF(box.center().x() - wide / 2, top, wide, 18), Qt.AlignmentFlag.AlignCenter, text)
+
+
+def _draw_boards(painter: QPainter, view: QRectF, floor: QTransform, room: Room | None, theme: Theme) -> None:
+    """Boards run along the room's own y axis, tiles both ways; without a room along 12 o'clock."""
+    spacing = room.boards if room else _BOARDS
+    scale = math.sqrt(abs(floor.determinant()))
+    if spacing * scale < 4.0:
+        return
+    # Draw in a frame in which boards are upright: the room's, or the floor's own.
+    frame = floor
+    if room is not None:
+        turn = QTransform()
+        turn.rotate(room.start.heading)
+        turn.translate(-room.start.x, -room.start.y)
+        frame = turn * floor
+    inverse, fine = frame.inverted()
+    if not fine:
+        return
+    seen = inverse.mapRect(view)
+    first, last = math.floor(seen.left() / spacing), math.ceil(seen.right() / spacing)
+    if last - first > _MOST_SEAMS:
+        return
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(theme.color("board_other"))
+    for k in range(first, last):
+        if k % 2:
+            strip = QRectF(k * spacing, seen.top(), spacing, seen.height())
+            painter.drawPolygon(frame.map(QPolygonF(strip)))
+    pen = QPen(theme.color("seam"), 1.0)
+    painter.setPen(pen)
+    for k in range(first, last + 1):
+        a, b = QPointF(k * spacing, seen.top()), QPointF(k * spacing, seen.bottom())
+        painter.drawLine(frame.map(a), frame.map(b))
+    if room is not None and room.tiles:
+        for k in range(math.floor(seen.top() / spacing), math.ceil(seen.bottom() / spacing) + 1):
+            a, b = QPointF(seen.left(), k * spacing), QPointF(seen.right(), k * spacing)
+            painter.drawLine(frame.map(a), frame.map(b))
+
+
+def _draw_start(painter: QPainter, floor: QTransform, theme: Theme) -> None:
+    """The start mark: a taped cross on the floor, with a tick toward 12 o'clock."""
+    painter.setPen(QPen(theme.color("wall"), 3.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+    for a, b in (((-0.07, 0.0), (0.07, 0.0)), ((0.0, -0.07), (0.0, 0.13))):
+        painter.drawLine(floor.map(QPointF(*a)), floor.map(QPointF(*b)))

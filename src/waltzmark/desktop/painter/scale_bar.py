@@ -1,0 +1,31 @@
+"""A measure laid on the view, so that the plan always shows how large a metre is."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPen
+
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["draw_scale_bar"]
+
+_LENGTHS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0)
+
+
+def draw_scale_bar(painter: QPainter, size: QSize, scale: float, theme: Theme) -> None:
+    """Draws the longest round length that is at most 130 pixels. *scale*: pixels a metre."""
+    length = max((each for each in _LENGTHS if each * scale <= 130), default=_LENGTHS[0])
+    wide = length * scale
+    left, base = 16.0, size.height() - 14.0
+    text = f"{length:.0f} m" if length >= 1 else f"{100 * length:.0f} cm"
+    painter.save()
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(theme.color("raised", 0.85))
+    painter.drawRoundedRect(QRectF(left - 8, base - 24, wide + 16, 32), 4, 4)
+    painter.setPen(QPen(theme.color("ink"), 1.6))
+    painter.drawLine(QPointF(left, base), QPointF(left + wide, base))
+    for x in (left, left + wide):
+        painter.drawLine(QPointF(x, base - 5), QPointF(x, base + 1))
+    painter.setFont(font(9.0))
+    painter.drawText(QRectF(left, base - 22, wide, 16), Qt.AlignmentFlag.AlignCenter, text)
+    painter.restore()

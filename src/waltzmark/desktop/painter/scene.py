@@ -1,0 +1,158 @@
+"""One frame of the floor: trail, path of the centre, clock, arcs, feet and findings, over the ground."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
+
+from waltzmark.core.angles import clock_text
+from waltzmark.core.findings import Finding
+from waltzmark.core.foot import LANDMARKS
+from waltzmark.core.motion import centre_of, foot_between
+from waltzmark.core.pose import FootPose, Pose
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.step import PIVOT, STEP
+from waltzmark.core.trace import Trace
+from waltzmark.desktop.painter.marks import draw_arc, draw_clock, draw_severity, draw_tag, draw_torso
+from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
+from waltzmark.desktop.theme import Theme
+
+__all__ = ["Scene", "draw_scene", "trail"]
+
+_TRAIL = 9
+_CLOCK = 0.62  # metres of radius of the clock about the body
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What a frame shows. fraction: how much of the row's count has been walked; ghost: the pose of a count being
+    typed, with the row of its own trace."""
+
+    trace: Trace
+    row: int
+    fraction: float
+    pose: Pose
+    findings: tuple[Finding, ...] = ()
+    chosen: Finding | None = None
+    ghost: tuple[Trace, int] | None = None
+
+
+def trail(trace: Trace, row: int, most: int = _TRAIL) -> list[tuple[Side, FootPose]]:
+    """Where the feet stood before the count of a row, the newest first, each place once."""
+    found: list[tuple[Side, FootPose]] = []
+    for at in range(row - 1, -1, -1):
+        moved = trace.move_kinds[at + 1]
+        for side in Side:
+            if moved[side] == STEP or (moved[side] == PIVOT and abs(trace.move_turns[at + 1, side]) > 1.0):
+                found.append((side, trace.pose(at).foot(side)))
+                if len(found) == most:
+                    return found
+    return found
+
+
+def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
+    """Draws a frame. *floor*: from the floor frame in metres to pixels."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    trace, sole = scene.trace, scene.trace.body.sole
+    _draw_path(painter, floor, scene, theme)
+    for age, (side, foot) in enumerate(reversed(old := trail(trace, scene.row))):
+        freshness = (age + 1) / len(old)
+        draw_sole_outline(painter, floor, sole, side, foot, theme, 0.10 + 0.38 * freshness)
+    _draw_findings(painter, floor, scene, theme)
+    x, y = centre_of(scene.pose, trace.body)
+    draw_clock(painter, floor, x, y, _CLOCK, theme)
+    if scene.row and scene.fraction > 0:
+        for side in Side:
+            _draw_move(painter, floor, scene, side, theme)
+    standing = sorted(Side, key=lambda s: scene.pose.foot(s).contact is Contact.AIR)
+    for side in standing:
+        draw_sole(painter, floor, sole, side, scene.pose.foot(side), scene.pose.share(side), theme)
+    draw_torso(painter, floor, x, y, scene.pose.torso, trace.body.shoulder_breadth, theme)
+    centre = floor.map(QPointF(x, y))
+    painter.setPen(QPen(theme.color("paper"), 1.5))
+    painter.setBrush(theme.color("centre"))
+    painter.drawEllipse(centre, 4.5, 4.5)
+    if scene.ghost is not None:
+        _draw_ghost(painter, floor, scene.ghost, theme)
+
+
+def _draw_path(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
+    """The path of the centre through the whole walk; what has been walked is stronger."""
+    points = [floor.map(QPointF(x, y)) for x, y in scene.trace.centres.tolist()]
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(theme.color("centre", 0.28), 1.4, Qt.PenStyle.DotLine))
+    painter.drawPolyline(QPolygonF(points[max(scene.row - 1, 0) :]))
+    walked = points[: scene.row]
+    walked.append(floor.map(QPointF(*centre_of(scene.pose, scene.trace.body))))
+    painter.setPen(QPen(theme.color("centre", 0.55), 1.8))
+    painter.drawPolyline(QPolygonF(walked))
+
+
+def _draw_move(painter: QPainter, floor: QTransform, scene: Scene, side: Side, theme: Theme) -> None:
+    """How a foot moves in this count: the arc of a pivot about its point, or the curve of a swing."""
+    trace, row = scene.trace, scene.row
+    move, before, after = trace.move(row, side), trace.pose(row - 1).foot(side), trace.pose(row).foot(side)
+    role = "right" if side else "left"
+    if move.kind == PIVOT and abs(move.turn) > 0.5:
+        painter.save()
+        draw_sole_outline(painter, floor, trace.body.sole, side, before, theme, 0.45)
+        if scene.fraction < 1.0:
+            draw_sole_outline(painter, floor, trace.body.sole, side, after, theme, 0.45, dashed=True)
+        on_heel = abs(move.x - before.x) + abs(move.y - before.y) < 1e-6
+        start = before.heading if on_heel else before.heading + 180.0
+        reach = (LANDMARKS["toe"] + 0.16 if on_heel else LANDMARKS["ball"] + 0.30) * trace.body.foot_length
+        way = "in" if (move.turn > 0) == (side is Side.LEFT) else "out"
+        label = f"{abs(move.turn):.0f}° {way} to {clock_text(after.heading)}"
+        draw_arc(painter, floor, (move.x, move.y), start, move.turn, reach, theme, role, label)
+        painter.restore()
+    elif move.kind == STEP:
+        path = QPainterPath(floor.map(QPointF(before.x, before.y)))
+        path.quadTo(floor.map(QPointF(move.x, move.y)), floor.map(QPointF(after.x, after.y)))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(theme.color(role), 1.6, Qt.PenStyle.DashLine))
+        painter.drawPath(path)
+        if scene.fraction < 1.0:
+            draw_sole_outline(painter, floor, trace.body.sole, side, after, theme, 0.5, dashed=True)
+
+
+def _draw_findings(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
+    """A mark on the floor where each finding is, beside the feet it is about."""
+    for finding in scene.findings:
+        at = floor.map(_finding_place(scene.trace, finding))
+        chosen = finding == scene.chosen or finding.row == scene.row
+        draw_severity(painter, at, 19 if chosen else 13, finding.severity, theme)
+
+
+def _finding_place(trace: Trace, finding: Finding) -> QPointF:
+    """A little behind the heel of the foot it is about, else between the feet."""
+    if finding.side is None:
+        return QPointF(*trace.midpoints[finding.row].tolist())
+    foot = trace.pose(finding.row).foot(finding.side)
+    x, y = trace.body.sole.landmark(foot.x, foot.y, foot.heading, "back")
+    return QPointF(x + (x - foot.x) * 1.2, y + (y - foot.y) * 1.2)
+
+
+def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], theme: Theme) -> None:
+    """Where the feet would be after the count being typed, with the shares they would carry."""
+    trace, row = ghost
+    before, pose = trace.pose(row - 1), trace.pose(row)
+    for side in Side:
+        foot = pose.foot(side)
+        moved = trace.move_kinds[row, side] or foot.contact != before.foot(side).contact
+        poured = abs(pose.share(side) - before.share(side)) > 0.005
+        if moved or poured:
+            draw_sole(painter, floor, trace.body.sole, side, foot, pose.share(side), theme, opacity=0.55)
+        if moved and trace.move_kinds[row, side] == STEP:
+            move = trace.move(row, side)
+            path = QPolygonF([
+                floor.map(QPointF(*foot_between(before.foot(side), foot, move, float(t))[:2]))
+                for t in np.linspace(0.0, 1.0, 16)
+            ])  # fmt: skip
+            painter.setPen(QPen(theme.color("ghost"), 1.6, Qt.PenStyle.DashLine))
+            painter.drawPolyline(path)
+        if poured:
+            at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe")))
+            draw_tag(painter, at + QPointF(0, -12), f"{100 * pose.share(side):.0f} %", theme, "ghost")

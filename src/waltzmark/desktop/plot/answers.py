@@ -1,0 +1,117 @@
+"""The three answers, always in sight: room, return, sides. A click goes to where each is decided."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+
+from waltzmark.core.answers import Answer
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["AnswerStrip"]
+
+
+class _Sign(QWidget):
+    """A tick, a cross-bar or a dot: yes, no, nothing to say yet."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.good: bool | None = None
+        self.setFixedSize(QSize(20, 20))
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.good is None:
+            painter.setPen(QPen(self.theme.color("faint"), 2.0))
+            painter.drawEllipse(QPointF(10, 10), 4, 4)
+        elif self.good:
+            painter.setPen(QPen(self.theme.color("good"), 2.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+            painter.drawPolyline([QPointF(4, 11), QPointF(8, 15), QPointF(16, 5)])
+        else:
+            painter.setPen(QPen(self.theme.color("caution"), 2.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+            painter.drawLine(QPointF(10, 3), QPointF(10, 11))
+            painter.drawPoint(QPointF(10, 16))
+        painter.end()
+
+
+class _Card(QFrame):
+    clicked = Signal()
+
+    def __init__(self, name: str, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("answer")
+        self.name = name
+        self.sign = _Sign(theme)
+        self.heading = QLabel(name)
+        self.heading.setFont(font(9.5, bold=True))
+        self.heading.setObjectName("faint")
+        self.words = QLabel("…")
+        self.words.setFont(font(10.5))
+        self.words.setWordWrap(True)
+        self.words.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 6, 10, 6)
+        row.setSpacing(8)
+        row.addWidget(self.sign, 0, Qt.AlignmentFlag.AlignVCenter)
+        column = QVBoxLayout()
+        column.setSpacing(0)
+        column.addWidget(self.heading)
+        column.addWidget(self.words, 1)
+        row.addLayout(column, 1)
+
+    def show_answer(self, answer: Answer | None) -> None:
+        self.sign.good = answer.good if answer else None
+        self.sign.update()
+        text = answer.text if answer else "…"
+        self.words.setText(text)
+        self.setAccessibleName(f"{self.name}: {text}")
+        self.setToolTip(f"{text}\nClick to go there.")
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.clicked.emit()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.clicked.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+class AnswerStrip(QWidget):
+    """Three cards in a row."""
+
+    def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._document = document
+        self.cards = [_Card(name, theme) for name in ("Room", "Return", "Sides")]
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 8, 10, 8)
+        row.setSpacing(10)
+        for number, card in enumerate(self.cards):
+            card.clicked.connect(lambda number=number: self._go(number))
+            row.addWidget(card, 1)
+        document.reviewed.connect(self._show)
+        document.form_changed.connect(self._show)
+        self._show()
+
+    def set_theme(self, theme: Theme) -> None:
+        for card in self.cards:
+            card.sign.theme = theme
+            card.sign.update()
+
+    def _show(self) -> None:
+        review = self._document.review
+        for number, card in enumerate(self.cards):
+            card.show_answer(review.answers[number] if review else None)
+
+    def _go(self, number: int) -> None:
+        review = self._document.review
+        if review is not None and (row := review.answers[number].row) is not None:
+            self._document.go(float(row))

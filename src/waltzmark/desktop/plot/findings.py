@@ -1,0 +1,205 @@
+"""The findings as one list: what, where, how much against what limit, why it matters, what would mend it."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import (
+    QAbstractListModel,
+    QModelIndex,
+    QObject,
+    QPersistentModelIndex,
+    QPointF,
+    QRect,
+    QRectF,
+    QSize,
+    Qt,
+    Signal,
+)  # fmt: skip
+from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QResizeEvent
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QFrame,
+    QLabel,
+    QListView,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)  # fmt: skip
+
+from waltzmark.core.answers import where
+from waltzmark.core.findings import Finding
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.painter.marks import draw_severity
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["FindingsDrawer", "summary"]
+
+_FINDING = Qt.ItemDataRole.UserRole + 1
+_WORDS = 34.0
+
+
+def summary(document: Document) -> str:
+    """How many findings there are, by severity, in words."""
+    if document.review is None:
+        return "looking …"
+    counts = [(sum(f.severity == s for f in document.findings), s) for s in ("stop", "caution", "note")]
+    words = [f"{n} {name}{'s' if n > 1 else ''}" for n, name in counts if n]
+    return ", ".join(words) or "no findings"
+
+
+def measure(finding: Finding) -> str:
+    """What was measured against what limit; empty where the words say it all."""
+    if finding.measured is None or finding.limit is None or finding.unit not in ("%", "°", "cm"):
+        return ""
+    gap = "" if finding.unit == "°" else " "
+    return f"{finding.measured:.0f}{gap}{finding.unit} against {finding.limit:.0f}{gap}{finding.unit}"
+
+
+class _Model(QAbstractListModel):
+    def __init__(self, document: Document, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._document = document
+        self._findings: tuple[Finding, ...] = ()
+        document.reviewed.connect(self._rebuild)
+        document.form_changed.connect(self._rebuild)
+
+    def _rebuild(self) -> None:
+        self.beginResetModel()
+        self._findings = self._document.findings
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex | QPersistentModelIndex | None = None) -> int:
+        return 0 if parent is not None and parent.isValid() else len(self._findings)
+
+    def data(self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        if not index.isValid():
+            return None
+        finding = self._findings[index.row()]
+        if role == _FINDING:
+            return finding
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
+            return (
+                f"{finding.severity}: {where(self._document.form, finding.posture, finding.count)}: {finding.message}"
+            )
+        return None
+
+
+class _Delegate(QStyledItemDelegate):
+    """Draws one finding; the chosen one tells everything, the others what and where."""
+
+    def __init__(self, document: Document, theme: Theme, view: QListView) -> None:
+        super().__init__(view)
+        self._document, self._view, self.theme = document, view, theme
+
+    def _parts(self, finding: Finding, chosen: bool) -> list[tuple[str, str, float, bool, bool]]:
+        """(words, colour role, points, bold, italic) of each paragraph."""
+        place = where(self._document.form, finding.posture, finding.count)
+        message = finding.message[:1].upper() + finding.message[1:]
+        parts = [(place, "faint", 9.5, False, False), (message, "ink", 10.5, True, False)]
+        if chosen:
+            figures = measure(finding)
+            if figures:
+                parts.append((figures, finding.severity, 10.0, True, False))
+            parts.append((finding.why, "ink", 10.0, False, False))
+            if finding.mend:
+                parts.append((f"To mend it: {finding.mend}.", "ink", 10.0, False, True))
+            if finding.caution:
+                parts.append((finding.caution, "caution", 10.0, False, False))
+        return [part for part in parts if part[0]]
+
+    def _layout(self, finding: Finding, chosen: bool, width: float) -> tuple[list[tuple[QRectF, int]], float]:
+        y, boxes = 8.0, []
+        for number, (words, _, points, bold, italic) in enumerate(self._parts(finding, chosen)):
+            metrics = QFontMetricsF(font(points, bold, italic))
+            box = metrics.boundingRect(QRectF(0, 0, width - _WORDS - 12, 2000), Qt.TextFlag.TextWordWrap, words)
+            boxes.append((QRectF(_WORDS, y, width - _WORDS - 12, box.height() + 1), number))
+            y += box.height() + 4
+        return boxes, y + 6
+
+    def sizeHint(self, _option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
+        chosen = self._view.currentIndex().row() == index.row()
+        width = self._view.viewport().width()
+        return QSize(100, int(self._layout(index.data(_FINDING), chosen, width)[1]))
+
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
+        finding: Finding = index.data(_FINDING)
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        rect: QRect = option.rect
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if chosen:
+            painter.fillRect(rect, self.theme.color("raised"))
+            painter.fillRect(QRect(rect.left(), rect.top(), 4, rect.height()), self.theme.color(finding.severity))
+        painter.setPen(QPen(self.theme.color("rule"), 1))
+        painter.drawLine(rect.bottomLeft(), rect.bottomRight())
+        draw_severity(painter, QPointF(rect.left() + 19, rect.top() + 17), 16, finding.severity, self.theme)
+        painter.translate(rect.topLeft())
+        parts = self._parts(finding, chosen)
+        for box, number in self._layout(finding, chosen, rect.width())[0]:
+            words, role, points, bold, italic = parts[number]
+            painter.setFont(font(points, bold, italic))
+            painter.setPen(self.theme.color(role))
+            painter.drawText(box, Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft, words)
+        painter.restore()
+
+
+class _List(QListView):
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.scheduleDelayedItemsLayout()
+
+
+class FindingsDrawer(QFrame):
+    """The list of findings; choosing one goes to its count."""
+
+    chosen = Signal(object)  # Finding
+
+    def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("drawer")
+        self._document = document
+        self.heading = QLabel("Findings")
+        self.heading.setFont(font(12.5, bold=True))
+        self.summary = QLabel("")
+        self.summary.setObjectName("faint")
+        self.list = _List()
+        self.list.setModel(_Model(document, self.list))
+        self._delegate = _Delegate(document, theme, self.list)
+        self.list.setItemDelegate(self._delegate)
+        self.list.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.list.setAccessibleName("Findings")
+        self.list.selectionModel().currentChanged.connect(self._choose)
+        self.list.clicked.connect(lambda index: self._choose(index, index))
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 10, 0, 0)
+        column.setSpacing(6)
+        for label in (self.heading, self.summary):
+            label.setContentsMargins(14, 0, 12, 0)
+            column.addWidget(label)
+        column.addWidget(self.list, 1)
+        document.reviewed.connect(self._say)
+        document.form_changed.connect(self._say)
+        self._say()
+
+    def set_theme(self, theme: Theme) -> None:
+        self._delegate.theme = theme
+        self.list.viewport().update()
+
+    def _say(self) -> None:
+        self.summary.setText(summary(self._document).capitalize() + ".")
+
+    def _choose(self, index: QModelIndex, _before: QModelIndex) -> None:
+        if index.isValid():
+            self.list.scheduleDelayedItemsLayout()
+            self.chosen.emit(index.data(_FINDING))
+
+    def step(self, by: int) -> None:
+        """Chooses the next or previous finding."""
+        count = self.list.model().rowCount()
+        if count:
+            now = self.list.currentIndex().row()
+            row = (now + by) % count if now >= 0 else (0 if by > 0 else count - 1)
+            self.list.setCurrentIndex(self.list.model().index(row, 0))

@@ -1,0 +1,265 @@
+"""The floor: a plan from above on which the form is walked."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+from PySide6.QtCore import QPointF, QSize, QSizeF, Qt, Signal
+from PySide6.QtGui import (
+    QKeyEvent,
+    QMouseEvent,
+    QNativeGestureEvent,
+    QPainter,
+    QPaintEvent,
+    QPixmap,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QWidget
+
+from waltzmark.core.findings import Finding
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.painter.ground import ground_pixmap
+from waltzmark.desktop.painter.scale_bar import draw_scale_bar
+from waltzmark.desktop.painter.scene import Scene, draw_scene
+from waltzmark.desktop.plot.camera import Camera
+from waltzmark.desktop.plot.inset import draw_inset, whole_of
+from waltzmark.desktop.plot.placard import draw_placard
+from waltzmark.desktop.theme import Theme
+
+__all__ = ["FloorView"]
+
+_ZOOM = 1.2
+_CLOSE = 235.0  # pixels a metre at which soles are easily read
+_INNER = 0.42  # the part of the view the feet stay in while they are followed
+_OUTER = 0.7  # and the part that a ghost is brought into
+
+
+class FloorView(QWidget):
+    """Shows the document at its playhead. Wheel zooms, dragging pans, a click on a finding's mark goes to it."""
+
+    row_clicked = Signal(int)
+    whole_wanted = Signal()
+    moved_by_hand = Signal()
+
+    def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._document, self._theme = document, theme
+        self.camera = Camera()
+        self.own_facing = False
+        self.following = True
+        self.chosen: Finding | None = None
+        self._fit_wanted = True
+        self._ground: tuple[object, QPixmap] | None = None
+        self._drag: QPointF | None = None
+        self._dragged = False
+        self.setAccessibleName("Floor")
+        self.setAccessibleDescription("A plan of the floor from above, with both feet at the playhead")
+        self.setToolTip("")
+        self.setMinimumSize(320, 240)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.OpenHandCursor)
+        document.moved.connect(self._moved)
+        document.form_changed.connect(self._form_changed)
+        document.reviewed.connect(self.update)
+        document.ghost_changed.connect(self._ghost_changed)
+
+    # What is looked at.
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme, self._ground = theme, None
+        self.update()
+
+    def set_own_facing(self, own: bool) -> None:
+        """Whether the walker's own facing is up, instead of the room's."""
+        self.own_facing = own
+        self.camera = replace(self.camera, scale=max(self.camera.scale, _CLOSE))
+        self._turn()
+        self._keep_feet_in_view(inner=0.0)
+        self.update()
+
+    def set_following(self, following: bool) -> None:
+        """Whether the floor moves along so that the feet stay in view, close enough to read the soles."""
+        self.following = following
+        if following:
+            self.camera = replace(self.camera, scale=max(self.camera.scale, _CLOSE))
+            self._turn()
+            self._keep_feet_in_view(inner=0.0)
+            self.update()
+
+    def _keep_feet_in_view(self, inner: float = _INNER) -> None:
+        """Moves the floor just so far that the feet are within the *inner* part of the view."""
+        self._keep_in_view(*self._document.pose.midpoint, inner)
+
+    def _keep_in_view(self, x: float, y: float, inner: float) -> None:
+        at = self.camera.transform(QSizeF(self.size())).map(QPointF(x, y))
+        wide, high = self.width() * inner / 2.0, self.height() * inner / 2.0
+        dx, dy = at.x() - self.width() / 2.0, at.y() - self.height() / 2.0
+        over = QPointF(
+            max(abs(dx) - wide, 0.0) * (1 if dx > 0 else -1), max(abs(dy) - high, 0.0) * (1 if dy > 0 else -1)
+        )
+        if not over.isNull():
+            self.camera = self.camera.panned(QSizeF(self.size()), over, QPointF(0.0, 0.0))
+
+    def _turn(self) -> None:
+        if self.own_facing:
+            pose = self._document.pose
+            x, y = pose.midpoint
+            self.camera = replace(self.camera, x=x, y=y, up=pose.torso)
+        else:
+            room = self._document.form.room
+            # Room frame up: the room's own y axis points up, so 12 o'clock points where the start does.
+            self.camera = replace(self.camera, up=-room.start.heading if room else 0.0)
+
+    def _moved(self) -> None:
+        if self.own_facing:
+            self._turn()
+        elif self.following:
+            self._keep_feet_in_view()
+        self.update()
+
+    def _ghost_changed(self) -> None:
+        """Brings where the feet would be into view."""
+        ghost = self._document.ghost
+        if ghost is not None and self.following:
+            pose = ghost.trace.pose(ghost.row)
+            for foot in (pose.left, pose.right):
+                self._keep_in_view(foot.x, foot.y, _OUTER)
+        self.update()
+
+    def _form_changed(self) -> None:
+        self.chosen = None
+        if len(self._document.trace) <= 1 or self._document.undo_words is None:
+            self._fit_wanted = True  # another form, not an edit of this one
+        self.update()
+
+    def fit(self) -> None:
+        """Shows the whole room, or the whole walk where there is none."""
+        self._turn()
+        self.camera = self.camera.fitted(QSizeF(self.size()), whole_of(self._document))
+        self.update()
+
+    def zoom(self, factor: float, at: QPointF | None = None) -> None:
+        """Larger or smaller about a pixel, or about the middle."""
+        middle = QPointF(self.width() / 2.0, self.height() / 2.0)
+        self.camera = self.camera.zoomed(factor, QSizeF(self.size()), at or middle)
+        self.update()
+
+    def look_at_feet(self, scale: float) -> None:
+        """Brings the feet into the middle at so many pixels a metre."""
+        x, y = self._document.pose.midpoint
+        self.camera = replace(self.camera, x=x, y=y, scale=scale)
+        self.update()
+
+    # Painting.
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        self.paint_frame(painter)
+        painter.end()
+
+    def paint_frame(self, painter: QPainter) -> None:
+        """One frame: the ground from its pixmap, everything that moves over it."""
+        if self._fit_wanted:
+            self._fit_wanted = False
+            self.fit()
+            self.set_following(self.following)
+        document, size = self._document, self.size()
+        floor = self.camera.transform(QSizeF(size))
+        painter.drawPixmap(0, 0, self._ground_for(size))
+        row = document.row
+        ghost = (document.ghost.trace, document.ghost.row) if document.ghost else None
+        scene = Scene(
+            document.trace, row, 1.0 - (row - document.position), document.pose, document.findings, self.chosen, ghost
+        )
+        draw_scene(painter, floor, scene, self._theme)
+        draw_scale_bar(painter, size, self.camera.scale, self._theme)
+        whole = self._shows_all()
+        if not whole:
+            draw_inset(painter, size, document, self.camera, self._theme)
+        draw_placard(painter, size.width() - (24 if whole else 204), document, self._theme)
+
+    def _shows_all(self) -> bool:
+        """Whether the whole room, or the whole walk, is in view anyway."""
+        floor = self.camera.transform(QSizeF(self.size()))
+        return all(self.rect().contains(floor.map(point).toPoint()) for point in whole_of(self._document))
+
+    def _ground_for(self, size: QSize) -> QPixmap:
+        room, ratio = self._document.form.room, self.devicePixelRatioF()
+        key = (self.camera, room, self._theme.name, size.width(), size.height(), ratio)
+        if self._ground is None or self._ground[0] != key:
+            floor = self.camera.transform(QSizeF(size))
+            self._ground = key, ground_pixmap(size, ratio, floor, room, self._theme)
+        return self._ground[1]
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        if event.oldSize().isValid() and not self._fit_wanted:
+            # Keep showing about as much of the floor as before.
+            old, new = event.oldSize(), event.size()
+            factor = min(new.width() / max(old.width(), 1), new.height() / max(old.height(), 1))
+            self.camera = replace(self.camera, scale=self.camera.scale * factor)
+
+    # Hands on the floor.
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if steps := event.angleDelta().y() / 120.0:
+            self.zoom(_ZOOM**steps, event.position())
+            event.accept()
+
+    def event(self, event: object) -> bool:
+        if isinstance(event, QNativeGestureEvent) and event.gestureType() == Qt.NativeGestureType.ZoomNativeGesture:
+            self.zoom(1.0 + event.value(), event.position())
+            return True
+        return super().event(event)  # type: ignore[arg-type]
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() in (Qt.MouseButton.LeftButton, Qt.MouseButton.MiddleButton):
+            self._drag, self._dragged = event.position(), False
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is None:
+            return
+        at = event.position()
+        if (at - self._drag).manhattanLength() > 3 or self._dragged:
+            if not self._dragged:
+                self.moved_by_hand.emit()
+            self._dragged = True
+            self.camera = self.camera.panned(QSizeF(self.size()), self._drag, at)
+            self._drag = at
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._drag is not None and not self._dragged and event.button() == Qt.MouseButton.LeftButton:
+            self._click(event.position())
+        self._drag = None
+        self.setCursor(Qt.CursorShape.OpenHandCursor)
+
+    def mouseDoubleClickEvent(self, _event: QMouseEvent) -> None:
+        self.whole_wanted.emit()
+
+    def _click(self, at: QPointF) -> None:
+        """Goes to the count whose feet stood nearest to the click, if any did."""
+        place = self.camera.floor(QSizeF(self.size()), at)
+        trace = self._document.trace
+        distance = np.hypot(*(trace.midpoints - (place.x(), place.y())).T)
+        if distance.min() < 0.4:
+            near = np.flatnonzero(distance < distance.min() + 0.02)
+            # Several counts may be walked in one place: go round among them.
+            later = near[near > self._document.row]
+            self.row_clicked.emit(int(later[0] if len(later) else near[0]))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = 40.0
+        ways = {
+            Qt.Key.Key_Left: (step, 0.0), Qt.Key.Key_Right: (-step, 0.0),
+            Qt.Key.Key_Up: (0.0, step), Qt.Key.Key_Down: (0.0, -step),
+        }  # fmt: skip
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier and event.key() in ways:
+            dx, dy = ways[Qt.Key(event.key())]
+            middle = QPointF(self.width() / 2.0, self.height() / 2.0)
+            self.camera = self.camera.panned(QSizeF(self.size()), middle, middle + QPointF(dx, dy))
+            self.update()
+        else:
+            super().keyPressEvent(event)

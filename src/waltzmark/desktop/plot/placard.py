@@ -1,0 +1,57 @@
+"""Where one is now, in words, on a card in the corner of the floor."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QFontMetricsF, QPainter, QPen
+
+from waltzmark.core.spoken import pose_sentence
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["draw_placard", "place_words"]
+
+
+def place_words(document: Document) -> str:
+    """Posture and count: ``Turn the boat · count 2 of 7``."""
+    row, trace = document.row, document.trace
+    posture = trace.posture(row)
+    if posture is None:
+        return "Opening stance"
+    first, after = trace.span(posture)
+    return f"{document.form.posture(posture).title}  ·  count {row - first + 1} of {after - first}"
+
+
+def draw_placard(painter: QPainter, most: float, document: Document, theme: Theme) -> None:
+    """Draws the card, at most *most* pixels wide; the pose takes more lines where it must."""
+    place, place_font = place_words(document), font(12, bold=True)
+    settled = document.position == document.row
+    parts = pose_sentence(document.pose, settled).split("  ·  ")
+    pose_font = font(10.5)
+    metrics = QFontMetricsF(pose_font)
+    lines, inner = [""], most - 24
+    for part in parts:
+        longer = f"{lines[-1]}  ·  {part}" if lines[-1] else part
+        if lines[-1] and metrics.horizontalAdvance(longer) > inner:
+            lines.append(part)
+        else:
+            lines[-1] = longer
+    place_metrics = QFontMetricsF(place_font)
+    place = place_metrics.elidedText(place, Qt.TextElideMode.ElideRight, inner)
+    wide = max([place_metrics.horizontalAdvance(place), *(metrics.horizontalAdvance(line) for line in lines)]) + 24
+    # Figures change while walking; a card that keeps its width does not flicker.
+    wide = min(-(-wide // 24) * 24, most)
+    high = 12 + place_metrics.height() + metrics.lineSpacing() * len(lines)
+    painter.save()
+    painter.setPen(QPen(theme.color("rule"), 1.0))
+    painter.setBrush(theme.color("raised", 0.93))
+    painter.drawRoundedRect(QRectF(12, 12, wide, high), 5, 5)
+    painter.setPen(theme.color("ink"))
+    painter.setFont(place_font)
+    y = 16 + place_metrics.ascent()
+    painter.drawText(QPointF(24, y), place)
+    painter.setFont(pose_font)
+    for line in lines:
+        y += metrics.lineSpacing()
+        painter.drawText(QPointF(24, y + 1), line)
+    painter.restore()

@@ -1,0 +1,162 @@
+"""Draws the rows of the score: feet, beam, dial and words, by the same painter as the floor."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QRectF, QSize, Qt
+from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QTransform
+from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+
+from waltzmark.core.angles import ahead
+from waltzmark.core.form import Posture
+from waltzmark.core.pose import FootPose
+from waltzmark.core.score.write import write_aim
+from waltzmark.core.side import Side
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.painter.marks import draw_beam, draw_dial, draw_severity
+from waltzmark.desktop.painter.soles import draw_sole
+from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["ScoreDelegate"]
+
+_COUNT, _POSTURE, _REMARK = 46, 34, 26
+_FEET = 30.0  # left edge of the drawings
+_WORDS = 182.0  # left edge of the words
+_MARKS = 24.0  # room for severity marks at the right
+
+
+class ScoreDelegate(QStyledItemDelegate):
+    """Paints `ScoreEntry` rows."""
+
+    def __init__(self, document: Document, model: ScoreModel, theme: Theme, view: QListView) -> None:
+        super().__init__(view)
+        self._document, self._model, self._view, self.theme = document, model, view, theme
+
+    def sizeHint(self, _option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
+        entry: ScoreEntry = index.data(ENTRY)
+        if entry.kind is EntryKind.POSTURE:
+            return QSize(200, _POSTURE)
+        if entry.kind is EntryKind.REMARK:
+            return QSize(200, _REMARK)
+        lines = self._lines(entry, self._view.viewport().width())
+        return QSize(200, max(_COUNT, 14 + 16 * lines))
+
+    def _lines(self, entry: ScoreEntry, width: int) -> int:
+        room = width - _WORDS - _MARKS
+        words = QFontMetricsF(font(10)).boundingRect(
+            QRectF(0, 0, room, 1000), Qt.TextFlag.TextWordWrap, entry.text
+        ).height()  # fmt: skip
+        return round(words / QFontMetricsF(font(10)).lineSpacing()) + bool(entry.note)
+
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
+        entry: ScoreEntry = index.data(ENTRY)
+        rect = option.rect
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        if chosen:
+            painter.fillRect(rect, self.theme.color("chosen"))
+            painter.fillRect(QRect(rect.left(), rect.top(), 4, rect.height()), self.theme.color("centre"))
+        if entry.kind is EntryKind.POSTURE:
+            self._paint_posture(painter, QRectF(rect), entry, chosen)
+        elif entry.kind is EntryKind.REMARK:
+            self._paint_remark(painter, QRectF(rect), entry)
+        else:
+            self._paint_count(painter, QRectF(rect), entry, chosen)
+        painter.restore()
+
+    def _paint_posture(self, painter: QPainter, rect: QRectF, entry: ScoreEntry, chosen: bool) -> None:
+        theme = self.theme
+        assert entry.posture is not None
+        if not chosen:
+            painter.fillRect(rect, theme.color("raised"))
+        painter.setPen(QPen(theme.color("rule"), 1))
+        painter.drawLine(rect.topLeft(), rect.topRight())
+        painter.setFont(font(11.5, bold=True))
+        painter.setPen(theme.color("chosen_ink" if chosen else "ink"))
+        about = _about(self._document, entry.posture)
+        about_font = font(9.5)
+        wide = QFontMetricsF(about_font).horizontalAdvance(about) + 4
+        box = rect.adjusted(12, 0, -12 - wide - 8, 0)
+        title = painter.fontMetrics().elidedText(entry.text, Qt.TextElideMode.ElideRight, int(box.width()))
+        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, title)
+        painter.setFont(about_font)
+        painter.setPen(theme.color("faint" if not chosen else "chosen_ink"))
+        painter.drawText(
+            rect.adjusted(0, 0, -12, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, about
+        )
+
+    def _paint_remark(self, painter: QPainter, rect: QRectF, entry: ScoreEntry) -> None:
+        theme = self.theme
+        found = self._model.findings(entry)
+        painter.setFont(font(9.5, italic=not entry.text))
+        painter.setPen(theme.color(found[0].severity if found else "faint"))
+        text = entry.text or entry.note
+        box = rect.adjusted(_WORDS, 0, -_MARKS, 0)
+        text = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(box.width()))
+        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, text)
+        if entry.text and self._document.review is not None and not found:
+            painter.setPen(QPen(theme.color("good"), 2.0))
+            x, y = _WORDS - 14, rect.center().y()
+            painter.drawPolyline([QPointF(x - 4, y), QPointF(x - 1, y + 3), QPointF(x + 5, y - 4)])
+        elif found:
+            draw_severity(painter, QPointF(_WORDS - 13, rect.center().y()), 13, found[0].severity, theme)
+
+    def _paint_count(self, painter: QPainter, rect: QRectF, entry: ScoreEntry, chosen: bool) -> None:
+        theme, trace = self.theme, self._document.trace
+        pose = trace.pose(entry.row)
+        ink = theme.color("chosen_ink" if chosen else "ink")
+        middle = rect.top() + _COUNT / 2.0
+        painter.setFont(font(10))
+        painter.setPen(ink if chosen else theme.color("faint"))
+        number = str(entry.number) if entry.kind is EntryKind.COUNT else ""
+        painter.drawText(QRectF(rect.left() + 6, middle - 12, 20, 24), Qt.AlignmentFlag.AlignCenter, number)
+        sole = trace.body.sole
+        scale = 34.0 / sole.length
+        for side, x in ((Side.LEFT, _FEET + 18), (Side.RIGHT, _FEET + 98)):
+            # Each sole stands in the middle of its own place, turned to its heading.
+            upright = QTransform().translate(x, middle).scale(scale, -scale)
+            foot = pose.foot(side)
+            x0, y0 = _middle_offset(foot, sole.length)
+            placed = FootPose(-x0, -y0, foot.heading, foot.contact)
+            draw_sole(painter, upright, sole, side, placed, pose.share(side), theme, letter=False)
+        draw_beam(painter, QRectF(_FEET + 37, middle - 15, 42, 28), pose.left_share, theme)
+        draw_dial(painter, QPointF(_FEET + 132, middle), 12.0, pose.torso, theme)
+        box = rect.adjusted(_WORDS, 4, -_MARKS, -4)
+        painter.setFont(font(10))
+        painter.setPen(ink)
+        flags = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
+        note_height = 16.0 if entry.note else 0.0
+        painter.drawText(box.adjusted(0, 0, 0, -note_height), flags, entry.text)
+        if entry.note:
+            painter.setFont(font(9, italic=True))
+            painter.setPen(ink if chosen else theme.color("faint"))
+            line = QRectF(box.left(), box.bottom() - 16, box.width(), 16)
+            words = painter.fontMetrics().elidedText(entry.note, Qt.TextElideMode.ElideRight, int(line.width()))
+            painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words)
+        for at, finding in enumerate(self._model.findings(entry)[:2]):
+            draw_severity(painter, QPointF(rect.right() - 13, middle - 8 + 17 * at), 14, finding.severity, theme)
+
+
+def _middle_offset(foot: FootPose, length: float) -> tuple[float, float]:
+    """The middle of the sole from its heel centre, turned with the foot, metres."""
+    ux, uy = ahead(foot.heading)
+    return 0.37 * length * ux, 0.37 * length * uy
+
+
+def _about(document: Document, posture: Posture) -> str:
+    """Where a posture's counts come from and where it ends, in words."""
+    words = []
+    if posture.source:
+        source = document.form.posture(posture.source).title
+        words.append(("mirror of " if posture.mirror_of else "again as ") + source)
+        if posture.turned:
+            words[-1] += f", turned {posture.turned:+.0f}°"
+    elif posture.side_of:
+        words.append(f"other side of {document.form.posture(posture.side_of).title}")
+    ends = document.form.ends(posture)
+    if ends is not None and not words:
+        words.append(f"ends facing {write_aim(ends)}")
+    return ", ".join(words)

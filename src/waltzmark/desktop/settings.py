@@ -1,0 +1,49 @@
+"""What is remembered between sessions: recent files, theme, the window's place."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import platformdirs
+from PySide6.QtCore import QByteArray, QSettings
+
+__all__ = ["Settings"]
+
+_RECENT = 8
+
+
+class Settings:
+    """Settings in the user's configuration folder, as an INI file one can read."""
+
+    def __init__(self) -> None:
+        folder = Path(platformdirs.user_config_dir("waltzmark"))
+        self._store = QSettings(str(folder / "waltzmark.ini"), QSettings.Format.IniFormat)
+
+    def text(self, key: str, default: str) -> str:
+        value = self._store.value(key, default)
+        return value if isinstance(value, str) else default
+
+    def set_text(self, key: str, value: str) -> None:
+        self._store.setValue(key, value)
+
+    @property
+    def recent(self) -> list[Path]:
+        """Files opened or saved lately that are still there, the newest first."""
+        value = self._store.value("recent", [])
+        names = [value] if isinstance(value, str) else (value if isinstance(value, list) else [])
+        return [Path(name) for name in names if Path(name).is_file()]
+
+    def remember(self, path: Path) -> None:
+        """Puts a file first among the recent ones."""
+        path = path.resolve()
+        others = [known for known in self.recent if known != path]
+        self._store.setValue("recent", [str(p) for p in [path, *others][:_RECENT]])
+
+    @property
+    def geometry(self) -> QByteArray | None:
+        value = self._store.value("geometry")
+        return value if isinstance(value, QByteArray) else None
+
+    @geometry.setter
+    def geometry(self, value: QByteArray) -> None:
+        self._store.setValue("geometry", value)
