@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeySequence
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from waltzmark.desktop.theme import font
 
@@ -31,44 +31,50 @@ class ShortcutSheet(QDialog):
     def __init__(self, actions: Actions, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Shortcuts")
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(18)
-        grid.setVerticalSpacing(4)
-        columns = (0, 3)
-        rows = [0, 0]
         groups = [
-            (title.replace("&", ""), [(a.shortcuts(), a.text()) for a in listed if a is not None and a.shortcuts()])
+            (title.replace("&", ""), [_line(a) for a in listed if a is not None and a.shortcuts()])
             for title, listed in actions.menus
         ]
+        groups.append(("Where the focus is", list(_ELSEWHERE)))
+        sides = (QVBoxLayout(), QVBoxLayout())
+        filled = [0, 0]
         for title, lines in groups:
-            side = 0 if rows[0] <= rows[1] else 1
-            self._heading(grid, rows[side], columns[side], title)
-            for offset, (keys, text) in enumerate(lines, 1):
-                shown = " or ".join(k.toString(QKeySequence.SequenceFormat.NativeText) for k in keys)
-                plain = text.replace("&", "").partition(":")[0].replace(" …", "")
-                self._line(grid, rows[side] + offset, columns[side], shown, plain)
-            rows[side] += len(lines) + 1
-        side = 0 if rows[0] <= rows[1] else 1
-        self._heading(grid, rows[side], columns[side], "Where the focus is")
-        for offset, (keys_text, text) in enumerate(_ELSEWHERE, 1):
-            self._line(grid, rows[side] + offset, columns[side], keys_text, text)
-        grid.setColumnMinimumWidth(2, 24)
+            side = 0 if filled[0] <= filled[1] else 1
+            filled[side] += len(lines) + 2
+            sides[side].addLayout(_group(title, lines))
+        row = QHBoxLayout()
+        row.setSpacing(44)
+        for half in sides:
+            half.setSpacing(14)
+            half.addStretch(1)
+            row.addLayout(half)
         column = QVBoxLayout(self)
-        column.setContentsMargins(22, 18, 22, 16)
-        column.addLayout(grid)
+        column.setContentsMargins(24, 18, 24, 16)
+        column.addLayout(row)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         buttons.rejected.connect(self.reject)
         column.addSpacing(10)
         column.addWidget(buttons)
 
-    def _heading(self, grid: QGridLayout, row: int, column: int, text: str) -> None:
-        label = QLabel(text)
-        label.setFont(font(11.5, bold=True))
-        label.setContentsMargins(0, 8 if row else 0, 0, 0)
-        grid.addWidget(label, row, column, 1, 2)
 
-    def _line(self, grid: QGridLayout, row: int, column: int, keys: str, text: str) -> None:
-        label = QLabel(keys)
-        label.setObjectName("faint")
-        grid.addWidget(label, row, column)
-        grid.addWidget(QLabel(text), row, column + 1, Qt.AlignmentFlag.AlignLeft)
+def _line(action: QAction) -> tuple[str, str]:
+    """Keys and words of an action."""
+    keys = " or ".join(key.toString(QKeySequence.SequenceFormat.NativeText) for key in action.shortcuts())
+    return keys, action.text().replace("&", "").partition(":")[0].replace(" …", "")
+
+
+def _group(title: str, lines: list[tuple[str, str]]) -> QGridLayout:
+    grid = QGridLayout()
+    grid.setHorizontalSpacing(18)
+    grid.setVerticalSpacing(3)
+    heading = QLabel(title)
+    heading.setFont(font(11.5, bold=True))
+    grid.addWidget(heading, 0, 0, 1, 2)
+    for row, (keys, words) in enumerate(lines, 1):
+        shown = QLabel(keys)
+        shown.setObjectName("faint")
+        grid.addWidget(shown, row, 0)
+        grid.addWidget(QLabel(words), row, 1, Qt.AlignmentFlag.AlignLeft)
+    grid.setColumnStretch(1, 1)
+    grid.setColumnMinimumWidth(0, 150)
+    return grid

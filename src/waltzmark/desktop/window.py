@@ -186,6 +186,7 @@ class MainWindow(QMainWindow):
 
     def _say_findings(self) -> None:
         self.actions_.findings.setText(f"&Findings: {summary(self.document)}")
+        self.actions_.findings.setIconText(summary(self.document))
 
     def _name_window(self) -> None:
         self.setWindowModified(self.document.changed)

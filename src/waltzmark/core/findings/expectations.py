@@ -21,7 +21,8 @@ def unmet(case: Case) -> Iterator[Finding]:
     trace = case.trace
     for row, number, said in trace.expectations:
         measured, limit, unit, tolerance, found = _held_against(case, row, said.expect)
-        if abs(measured - limit) <= tolerance + 1e-6:
+        off = abs(heading_difference(limit, measured)) if unit == "°" else abs(measured - limit)
+        if off <= tolerance + 1e-6:
             continue
         passage = trace.passages[number]
         yield case.found(
@@ -61,7 +62,7 @@ def _held_against(case: Case, row: int, expect: say.Expect) -> tuple[float, floa
         what = "the gaze goes to" if expect.of == "gaze" else "the torso faces"
     off = heading_difference(wanted, heading)
     found = f"{what} {clock_text(heading)}, {abs(off):.0f}° {'clockwise' if off > 0 else 'counter-clockwise'} of it"
-    return wanted + off, wanted, "°", case.limit(rule_id, "angle"), found
+    return heading, wanted, "°", case.limit(rule_id, "angle"), found
 
 
 @rule("posture.ends", "stop")

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from html import escape
+
 from PySide6.QtCore import QRect, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PySide6.QtWidgets import QLabel, QLineEdit, QStyle, QStyleOptionFrame, QVBoxLayout, QWidget
 
+from waltzmark.core.angles import clock_text
 from waltzmark.core.errors import ScoreError
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_count
@@ -68,6 +71,7 @@ class EntryLine(QWidget):
         self.saying = QLabel()
         self.saying.setFont(font(10))
         self.saying.setWordWrap(True)
+        self.saying.setTextFormat(Qt.TextFormat.RichText)
         self.saying.setMinimumHeight(50)
         self.saying.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         self.saying.setAccessibleName("What the count means")
@@ -82,7 +86,7 @@ class EntryLine(QWidget):
 
     def set_theme(self, theme: Theme) -> None:
         self.field.theme = theme
-        self.field.update()
+        self._typed()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
@@ -106,7 +110,7 @@ class EntryLine(QWidget):
 
     def _typed(self) -> None:
         posture = self._document.writable_posture
-        self.field.setPlaceholderText("a count, for example: step L 9 bow")
+        self.field.setPlaceholderText(f"a count, for example: {self._example()}")
         if posture is not None and posture.source is not None:
             source = self._document.form.posture(posture.source).title
             self._document.show_ghost(None)
@@ -127,13 +131,25 @@ class EntryLine(QWidget):
             moves = (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT))
             sentence = count_sentence(trace.pose(row - 1), trace.pose(row), moves, count)
             problem = self._document.ghost_problem
-            words = f"{sentence[:1].upper()}{sentence[1:]}."
-            self._say(f"{words} But {problem}." if problem else words, problem=bool(problem))
+            self._say(f"{sentence[:1].upper()}{sentence[1:]}.", but=problem)
         else:
             self._say("Expected at the end of the count before; nothing moves.")
         self.field.update()
 
-    def _say(self, words: str, problem: bool = False) -> None:
+    def _example(self) -> str:
+        """A count that can be walked from where the selected posture ends."""
+        posture, trace = self._document.writable_posture, self._document.trace
+        pose = trace.pose(trace.span(posture.id)[1] - 1 if posture else 0)
+        empty = next((side for side in Side if pose.share(side) < 0.005), None)
+        if empty is None:
+            return "shift R 100"
+        return f"step {empty.letter} {clock_text(pose.torso)} bow"
+
+    def _say(self, words: str, problem: bool = False, but: str | None = None) -> None:
+        """Shows a sentence; a *problem* is the whole of it, *but* is what would be found wrong with it."""
+        words = escape(words)
+        if but:
+            words += f'<br><span style="color: {self.field.theme.stop}">But {escape(but)}.</span>'
         self.saying.setText(words)
         name = "problem" if problem else "faint"
         if self.saying.objectName() != name:

@@ -50,7 +50,8 @@ def summary(document: Document) -> str:
 
 def measure(finding: Finding) -> str:
     """What was measured against what limit; empty where the words say it all."""
-    if finding.measured is None or finding.limit is None or finding.unit not in ("%", "°", "cm"):
+    told = finding.rule == "expect.unmet"  # its words compare already
+    if told or finding.measured is None or finding.limit is None or finding.unit not in ("%", "°", "cm"):
         return ""
     gap = "" if finding.unit == "°" else " "
     return f"{finding.measured:.0f}{gap}{finding.unit} against {finding.limit:.0f}{gap}{finding.unit}"

@@ -33,6 +33,7 @@ __all__ = ["FloorView"]
 _ZOOM = 1.2
 _CLOSE = 235.0  # pixels a metre at which soles are easily read
 _INNER = 0.42  # the part of the view the feet stay in while they are followed
+_CARDS = 70.0  # pixels at the top that cards cover
 _OUTER = 0.7  # and the part that a ghost is brought into
 
 
@@ -94,8 +95,9 @@ class FloorView(QWidget):
 
     def _keep_in_view(self, x: float, y: float, inner: float) -> None:
         at = self.camera.transform(QSizeF(self.size())).map(QPointF(x, y))
-        wide, high = self.width() * inner / 2.0, self.height() * inner / 2.0
-        dx, dy = at.x() - self.width() / 2.0, at.y() - self.height() / 2.0
+        # The cards at the top cover some of the floor.
+        wide, high = self.width() * inner / 2.0, (self.height() - _CARDS) * inner / 2.0
+        dx, dy = at.x() - self.width() / 2.0, at.y() - (self.height() + _CARDS) / 2.0
         over = QPointF(
             max(abs(dx) - wide, 0.0) * (1 if dx > 0 else -1), max(abs(dy) - high, 0.0) * (1 if dy > 0 else -1)
         )
@@ -137,7 +139,10 @@ class FloorView(QWidget):
     def fit(self) -> None:
         """Shows the whole room, or the whole walk where there is none."""
         self._turn()
-        self.camera = self.camera.fitted(QSizeF(self.size()), whole_of(self._document))
+        free = QSizeF(self.width(), self.height() - _CARDS)
+        camera = self.camera.fitted(free, whole_of(self._document))
+        # The free part lies below the cards: what was fitted moves down by half their height.
+        self.camera = camera.panned(free, QPointF(0.0, 0.0), QPointF(0.0, _CARDS / 2.0))
         self.update()
 
     def zoom(self, factor: float, at: QPointF | None = None) -> None:
@@ -183,7 +188,10 @@ class FloorView(QWidget):
     def _shows_all(self) -> bool:
         """Whether the whole room, or the whole walk, is in view anyway."""
         floor = self.camera.transform(QSizeF(self.size()))
-        return all(self.rect().contains(floor.map(point).toPoint()) for point in whole_of(self._document))
+        points = whole_of(self._document)
+        if self._document.form.room is None:
+            points = [QPointF(x, y) for x, y in self._document.trace.heels.reshape(-1, 2).tolist()]
+        return all(self.rect().contains(floor.map(point).toPoint()) for point in points)
 
     def _ground_for(self, size: QSize) -> QPixmap:
         room, ratio = self._document.form.room, self.devicePixelRatioF()

@@ -35,7 +35,7 @@ def draw_inset(painter: QPainter, size: QSize, document: Document, camera: Camer
     painter.setBrush(theme.color("raised", 0.93))
     painter.drawRoundedRect(card, 5, 5)
     painter.translate(card.topLeft())
-    painter.setPen(QPen(theme.color("wall"), 1.6))
+    painter.setPen(QPen(theme.color("wall"), 1.6) if document.form.room else QPen(Qt.PenStyle.NoPen))
     painter.setBrush(theme.color("board"))
     painter.drawPolygon(plan.map(QPolygonF(whole)))
     if document.form.room is not None:
