@@ -88,7 +88,8 @@ def _measure(
         unit = match[2].lower() or bare
         if unit not in units:
             raise UnitError(f"{what}: unknown unit {match[2]!r}; use {', '.join(units)}")
-        value = float(match[1]) * units[unit]
+        # In decimals, so that 138 cm is exactly the 1.38 m that was meant.
+        value = float(Decimal(match[1]) * Decimal(str(units[unit])))
     else:
         value = float(text)
     if not math.isfinite(value) or not least <= value <= most:

@@ -37,6 +37,11 @@ def line_of_key(text: str, table: str, key: str, index: int | None = None) -> Pl
         match = re.match(rf"\s*[\"']?{re.escape(key)}[\"']?\s*[.=]", line)
         if match:
             return Place(start + offset + 1, len(line) - len(line.lstrip()) + 1, name)
+    if not table:
+        for number, line in enumerate(text.split("\n"), 1):
+            header = _HEADER.match(line)
+            if header and header[2].split(".")[0].strip() == key:
+                return Place(number, 1, name)
     return Place(start or None, None, name)
 
 

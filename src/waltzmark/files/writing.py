@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import os
 import tempfile
+from decimal import Decimal
 from difflib import SequenceMatcher
 from pathlib import Path
 from typing import Any
@@ -109,7 +110,7 @@ def _write_body(table: Table, body: Body, old: Body | None) -> None:
 
 
 def _cm(metres: float) -> str:
-    return f"{number_text(round(metres * 100, 9))}cm"
+    return f"{(Decimal(repr(metres)) * 100).normalize():f}cm"
 
 
 def _write_room(table: Table, room: Room) -> None:

@@ -125,7 +125,9 @@ class EntryLine(QWidget):
         self._document.show_ghost(count)
         if count is None:
             assert self.field.error is not None
-            self._say(f"At character {self.field.error.column}: {self.field.error.advice}.", problem=True)
+            advice = self.field.error.advice
+            stop = "" if advice.endswith("?") else "."
+            self._say(f"At character {self.field.error.column}: {advice}{stop}", problem=True)
         elif self._document.ghost is not None:
             trace, row = self._document.ghost.trace, self._document.ghost.row
             moves = (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT))

@@ -1,0 +1,94 @@
+"""Hypothesis strategies for everything that can be written in a score."""
+
+from __future__ import annotations
+
+from hypothesis import strategies as st
+
+from waltzmark.core.angles import COMPASS
+from waltzmark.core.score import actions as say
+from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
+from waltzmark.core.score.words import STANCES
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.units import Length
+
+sides = st.sampled_from(Side)
+parts = st.sampled_from(["heel", "ball", "toe"])
+
+
+def decimals(least: float, most: float, places: int = 2) -> st.SearchStrategy[float]:
+    """Numbers as people write them, with a few decimals."""
+    scale = 10**places
+    return st.integers(int(least * scale), int(most * scale)).map(lambda n: n / scale)
+
+
+clocks = st.builds(Clock, st.integers(0, 719), st.booleans())
+floor_clocks = st.builds(Clock, st.integers(0, 719))
+facings = st.one_of(clocks, st.builds(Compass, st.sampled_from(sorted(COMPASS))))
+turns = st.builds(Turn, decimals(-360, 360))
+towards = st.builds(Toward, st.booleans(), decimals(0, 180))
+aims = st.one_of(facings, turns, towards)
+ways = st.one_of(facings, turns)
+lengths = st.builds(Length, decimals(0, 9), st.sampled_from(["cm", "mm", "m", "in", "ft", "fl", "sw", "hw"]))
+widths = st.builds(Length, decimals(-9, 9), st.sampled_from(["cm", "m", "in", "fl", "sw", "hw"]))
+percents = decimals(0, 100, 1)
+stances = st.none() | st.sampled_from(STANCES)
+
+pivots = st.one_of(
+    st.builds(say.Pivot, sides, parts, aims),
+    st.builds(say.Pivot, sides, parts, facings, st.sampled_from(["cw", "ccw"])),
+)
+
+
+@st.composite
+def faced(draw: st.DrawFn) -> say.Faced:
+    manner = draw(st.sampled_from([None, "back", "cross", "side"]))
+    sized = draw(st.booleans())
+    length = draw(lengths) if sized else None
+    width = draw(widths) if sized else None
+    if manner == "side" and not sized and draw(st.booleans()):
+        width = draw(lengths)
+    return say.Faced(draw(facings), manner, draw(stances), length, width)
+
+
+@st.composite
+def marks(draw: st.DrawFn) -> say.Mark:
+    moved = draw(st.booleans())
+    return say.Mark(draw(sides), draw(parts), draw(facings) if moved else None, draw(lengths) if moved else None)
+
+
+spots = st.builds(say.Spot, decimals(-20, 20, 3), decimals(-20, 20, 3))
+places = st.one_of(
+    faced(), st.builds(say.Half, facings), st.builds(say.Beside, st.none() | lengths), marks(), spots
+)  # fmt: skip
+steps = st.builds(
+    say.Step, sides, places, st.none() | aims,
+    st.none() | st.sampled_from(["close", "straight", "front", "behind"]),
+    st.none() | st.sampled_from(Contact),
+)  # fmt: skip
+shifts = st.builds(say.Shift, st.none() | sides, percents)
+expectations = st.one_of(
+    st.builds(say.ExpectShare, st.none() | sides, percents),
+    st.builds(say.ExpectHeading, st.sampled_from(["torso", "gaze"]), facings),
+    st.builds(say.ExpectHeading, st.just("toe"), facings, sides),
+    st.builds(say.ExpectContact, sides, st.sampled_from(Contact)),
+    st.builds(say.ExpectMeasure, st.sampled_from(["width", "length"]), lengths),
+)
+actions = st.one_of(
+    shifts, pivots, steps,
+    st.builds(say.Land, sides, st.sampled_from([Contact.FLAT, Contact.HEEL, Contact.BALL])),
+    st.builds(say.Lift, sides, st.booleans()),
+    st.builds(say.Torso, ways), st.builds(say.Gaze, ways),
+    st.builds(
+        say.Hand, sides, facings,
+        st.sampled_from(["knee", "hip", "waist", "chest", "shoulder", "head", "above"]),
+        st.none() | st.sampled_from(["push", "guard", "fist", "hook", "open"]),
+    ),
+    st.builds(say.Sink, decimals(0, 120)), st.builds(say.Breathe, st.booleans()), st.just(say.Hold()),
+    expectations,
+)  # fmt: skip
+notes = st.none() | st.text(
+    st.characters(exclude_characters="\n", exclude_categories=["Cs"]), min_size=1, max_size=20
+).map(str.strip).filter(bool)  # fmt: skip
+counts = st.builds(
+    say.Count, st.lists(actions, max_size=4).map(tuple), decimals(0.01, 100), notes
+)  # fmt: skip

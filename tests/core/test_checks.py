@@ -1,0 +1,188 @@
+"""The three checks: room, return and sides."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from waltzmark.core.answers import return_answer
+from waltzmark.core.body import Body
+from waltzmark.core.errors import WaltzmarkError
+from waltzmark.core.fit import SHOE_MARGIN, check_room, swept_space
+from waltzmark.core.form import Form, Posture
+from waltzmark.core.homecoming import check_return
+from waltzmark.core.review import review
+from waltzmark.core.room import Obstacle, Room, Start
+from waltzmark.core.score import read_score
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.sides import best_reflection, check_sides
+from waltzmark.core.trace import Trace
+from waltzmark.core.walk import walk
+
+SQUARE = ((0.0, 0.0), (4.0, 0.0), (4.0, 4.0), (0.0, 4.0))
+
+
+def walked(text: str, **more: object) -> Trace:
+    return walk(Form(postures=(Posture("a", lines=read_score(text)),), **more))  # type: ignore[arg-type]
+
+
+STILL = walked("hold")
+RADIUS = STILL.body.shoulder_breadth / 2.0
+CENTRE = STILL.centres[0]  # of the opening stance: straight ahead of the start mark
+
+
+def room(start: Start, *obstacles: Obstacle, clearance: float = 0.0) -> Room:
+    return Room("", SQUARE, start, obstacles, clearance)
+
+
+def test_standing_still_the_body_is_its_radius_from_the_wall() -> None:
+    fit = check_room(STILL, room(Start(0.5, 2.0)))
+    assert fit.fits and fit.clearance == pytest.approx(0.5 - RADIUS)
+    assert fit.what == "the wall at 9 o'clock"
+    assert fit.place == pytest.approx((-0.5, CENTRE[1]))
+
+
+def test_a_start_outside_or_too_near_does_not_fit() -> None:
+    near = check_room(STILL, room(Start(0.1, 2.0)))
+    assert not near.fits and near.clearance == pytest.approx(0.1 - RADIUS)
+    out = check_room(STILL, room(Start(-1.0, 2.0)))
+    toe = STILL.body.sole.outlines[0][:, 0].min() - STILL.body.foot_breadth / 2
+    assert out.clearance <= -1.0 + toe + SHOE_MARGIN  # the soles are further out than the body's middle
+    assert not check_room(STILL, room(Start(0.5, 2.0), clearance=0.5)).fits
+
+
+def test_the_start_heading_turns_the_walk_in_the_room() -> None:
+    step = walked("shift R 100\nstep L 12 bow 100x20\nshift L 100")
+    ahead = [check_room(step, room(Start(2.0, 2.6, heading))).what for heading in (0.0, 180.0)]
+    assert ahead[0] == "the wall at 12 o'clock" and check_room(step, room(Start(2.0, 1.0, 180.0))).what == ahead[0]
+    assert check_room(step, room(Start(2.0, 3.0))).clearance == pytest.approx(
+        check_room(step, room(Start(2.0, 1.0, 180.0))).clearance
+    )
+
+
+def test_an_obstacle_is_named_and_its_count_found() -> None:
+    step = walked("shift R 100\nstep L 12 bow 100x20\nshift L 100")
+    chair = Obstacle("chair", ((1.9, 3.6), (2.1, 3.6), (2.1, 3.8), (1.9, 3.8)))
+    fit = check_room(step, room(Start(2.0, 2.0), chair))
+    assert fit.what == "the chair" and fit.row == 3
+    inside = Obstacle("pole", ((1.99, 2.05), (2.01, 2.05), (2.01, 2.07), (1.99, 2.07)))
+    assert check_room(STILL, room(Start(2.0, 2.0), inside)).clearance < 0
+
+
+def test_the_swept_space_holds_every_sole_and_the_body() -> None:
+    step = walked("shift R 100\nstep L 9 bow\nshift L 100\npivot R ball 9\nstep R beside")
+    from shapely.geometry import Point
+
+    area = swept_space(step).area().buffer(1e-6)
+    for row in range(len(step)):
+        for side in range(2):
+            x, y = step.heels[row, side]
+            assert area.contains(Point(x, y).buffer(SHOE_MARGIN * 0.9))
+        assert area.contains(Point(*step.centres[row]).buffer(RADIUS * 0.95))
+
+
+@pytest.mark.parametrize(
+    ("outline", "says"),
+    [
+        (((0, 0), (1, 0)), "at least three"),
+        (((0, 0), (2, 2), (2, 0), (0, 2)), "crosses itself: the side after corner 1 meets the side after corner 3"),
+        (((0, 0), (1, 0), (2, 0)), "crosses itself"),
+        (((0, 0), (math.nan, 0), (1, 1)), "corner 2"),
+        (((0, 0), (1e9, 0), (1, 1)), "corner 2"),
+        (((0, 0), (0, 0), (1, 1), (1, 0)), "crosses itself"),
+        (((0, 0), (4, 0), (4, 4), (2, 0), (0, 4)), "crosses itself"),
+    ],
+)
+def test_an_impossible_outline_says_which_corner(outline: tuple[tuple[float, float], ...], says: str) -> None:
+    with pytest.raises(WaltzmarkError, match=says):
+        Room("", outline, Start())
+
+
+def test_the_return_is_offset_turn_and_what_each_posture_adds() -> None:
+    postures = (
+        Posture("go", lines=read_score("shift R 100\nstep L 12 bow 50x20\nshift L 100\nstep R beside 20")),
+        Posture("turn", lines=read_score("shift 50/50\ntorso 3")),
+    )
+    home = check_return(walk(Form(postures=postures)))
+    start_x = Body().foot_breadth / 2  # the right heel, from which the left steps 20 cm aside
+    assert home.offset == pytest.approx((start_x - 0.10, 0.50))
+    assert home.distance == pytest.approx(math.hypot(*home.offset)) and home.turn == 90
+    go, turn = home.contributions
+    assert go.offset == pytest.approx(home.offset) and turn.offset == pytest.approx((0, 0))
+    assert (go.turn, turn.turn) == (0, 90)
+    assert go.share + turn.share == pytest.approx(home.distance)
+
+
+def test_the_answer_says_which_way_home_is_missed() -> None:
+    trace = walked("shift R 100\nstep L 12 bow 50x20\nshift L 100\nstep R beside 20, torso 3")
+    answer = return_answer(check_return(trace), len(trace) - 1)
+    assert answer.good is False
+    assert answer.text == "Ends 50 cm from its start (50 cm ahead and 5 cm to the left), turned 90° clockwise."
+    home = walked("hold")
+    assert return_answer(check_return(home), 1).good is True
+
+
+@given(st.floats(0, 360), st.floats(-3, 3), st.floats(-3, 3), st.integers(0, 2**32 - 1))
+def test_the_best_reflection_of_mirrored_points_is_their_mirror(axis: float, dx: float, dy: float, seed: int) -> None:
+    points = np.random.default_rng(seed).normal(size=(8, 2))
+    angle = np.radians(axis)
+    mirror = np.array([[-np.cos(2 * angle), np.sin(2 * angle)], [np.sin(2 * angle), np.cos(2 * angle)]])
+    q, t = best_reflection(points, points @ mirror.T + (dx, dy))
+    np.testing.assert_allclose(q, mirror, atol=1e-9)
+    np.testing.assert_allclose(t, (dx, dy), atol=1e-9)
+    assert np.linalg.det(q) == pytest.approx(-1)
+
+
+LEFT = "shift R 100\nstep L 10 bow 60x20\nshift L 70, torso 10\npivot R heel 11:30, torso 10\nshift L 100\nstep R beside, torso 12"
+
+
+def sides_of(other: str) -> tuple[Form, Trace]:
+    form = Form(postures=(
+        Posture("left", lines=read_score(LEFT)),
+        Posture("home", lines=read_score("step R 12 side parallel 10, torso 12\nshift 50/50\nhold\nshift R 100\npivot L heel 12, torso 12\nshift 50/50")),
+        Posture("right", "Right", lines=read_score(other), side_of="left"),
+    ))  # fmt: skip
+    return form, walk(form)
+
+
+OTHER = "shift L 100\nstep R 2 bow 60x20\nshift R 70, torso 2\npivot L heel 12:30, torso 2\nshift R 100\nstep L beside, torso 12"
+
+
+def test_a_true_other_side_has_nothing_left_over() -> None:
+    form = Form(postures=(
+        Posture("left", lines=read_score(LEFT)),
+        Posture("right", mirror_of="left", axis=Clock(0)),
+    ))  # fmt: skip
+    # Begin both from the same stance: mirror what is walked from its own reflected entry.
+    trace = walk(replace(form, postures=(form.postures[0],)))
+    mirrored = trace.heels[1:, ::-1] * (-1.0, 1.0)
+    q, t = best_reflection(trace.heels[1:].reshape(-1, 2), mirrored[:, ::-1].reshape(-1, 2))
+    np.testing.assert_allclose(trace.heels[1:] @ q.T + t, mirrored[:, ::-1], atol=1e-9)
+
+
+def test_the_other_side_is_compared_count_by_count() -> None:
+    form, trace = sides_of(OTHER)
+    (pair,) = check_sides(form, trace)
+    assert pair.counts == (6, 6) and len(pair.residuals) == 6
+    assert max(r.weight for r in pair.residuals) == pytest.approx(0, abs=1e-9)
+    form, trace = sides_of(OTHER.replace("R 70", "R 60"))
+    (poured,) = check_sides(form, trace)
+    assert [round(r.weight) for r in poured.residuals] == [0, 0, 10, 10, 0, 0]
+    form, trace = sides_of(OTHER.replace("60x20", "70x20"))
+    (longer,) = check_sides(form, trace)
+    assert longer.worst is not None and pair.worst is not None
+    assert sum(r.heels for r in longer.residuals) > sum(r.heels for r in pair.residuals) + 5
+    form, trace = sides_of(OTHER.rpartition("\n")[0])
+    assert not check_sides(form, trace)[0].same and "has 5 counts" in review(form, trace).answers[2].text
+
+
+def test_a_form_without_room_or_sides_has_nothing_to_answer() -> None:
+    form = Form(postures=(Posture("a"),))
+    result = review(form, walk(form))
+    assert [a.good for a in result.answers] == [None, True, None]
+    assert result.fit is None and result.findings == ()

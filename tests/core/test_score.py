@@ -1,0 +1,147 @@
+"""The score language: what is written reads back as it was meant, and slips are explained at the word."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.strategies import counts
+from waltzmark.core.errors import ScoreError
+from waltzmark.core.score import Count, read_count, read_score, write_count, write_score
+from waltzmark.core.score import actions as say
+from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.units import Length
+
+L, R = Side.LEFT, Side.RIGHT
+
+
+@given(counts)
+@settings(max_examples=600)
+def test_every_count_reads_back_as_it_was_written(count: Count) -> None:
+    assert read_count(write_count(count)) == count
+
+
+@given(st.lists(counts.filter(lambda c: write_count(c)), max_size=5))
+def test_canonical_text_of_a_score_is_unchanged_by_reading_and_writing(lines: list[Count]) -> None:
+    text = write_score(tuple(lines))
+    assert write_score(read_score(text)) == text
+
+
+@given(counts, st.integers(0, 719))
+def test_mirroring_twice_is_the_identity(count: Count, minutes: int) -> None:
+    axis = minutes / 2.0
+    twice = count.mirrored(axis, "E").mirrored(axis, "E")
+    # A compass facing comes back as the clock facing it means; floor positions up to rounding.
+    for a, b in zip(count.actions, twice.actions, strict=True):
+        if isinstance(a, say.Step) and isinstance(a.place, say.Spot):
+            assert isinstance(b, say.Step) and isinstance(b.place, say.Spot)
+            assert (b.place.x, b.place.y) == pytest.approx((a.place.x, a.place.y), abs=1e-9)
+        elif "Compass" not in repr(a):
+            assert a == b
+
+
+@pytest.mark.parametrize(
+    ("text", "actions"),
+    [
+        ("shift L 70", [say.Shift(L, 70)]),
+        ("SHIFT 70/30", [say.Shift(None, 70)]),
+        ("pivot R heel 10:30", [say.Pivot(R, "heel", Clock(630))]),
+        ("pivot L ball in 45", [say.Pivot(L, "ball", Toward(True, 45))]),
+        ("pivot R heel 6 ccw", [say.Pivot(R, "heel", Clock(360), "ccw")]),
+        ("pivot R toe -22.5", [say.Pivot(R, "toe", Turn(-22.5))]),
+        ("step L 9 bow", [say.Step(L, say.Faced(Clock(540), None, "bow"))]),
+        ("step L 9 bow 62x38", [say.Step(L, say.Faced(Clock(540), None, "bow", Length(62), Length(38)))]),
+        ("step L 9 24x15in", [say.Step(L, say.Faced(Clock(540), None, None, Length(24, "in"), Length(15, "in")))]),
+        ("step R ~3:00 back bow", [say.Step(R, say.Faced(Clock(180, own=True), "back", "bow"))]),
+        ("step L 12 side 40", [say.Step(L, say.Faced(Clock(0), "side", None, None, Length(40)))]),
+        ("step R SW cross", [say.Step(R, say.Faced(Compass("SW"), "cross"))]),
+        ("step R 9 half", [say.Step(R, say.Half(Clock(540)))]),
+        ("step R beside 10 touch", [say.Step(R, say.Beside(Length(10)), land=Contact.BALL)]),
+        ("step L at L.toe", [say.Step(L, say.Mark(L, "toe"))]),
+        ("step R at R.heel 12 1fl", [say.Step(R, say.Mark(R, "heel", Clock(0), Length(1, "fl")))]),
+        ("step L to -0.40 1.25", [say.Step(L, say.Spot(-0.4, 1.25))]),
+        (
+            "step R 3 back ball via straight toe in 45",
+            [say.Step(R, say.Faced(Clock(180), "back"), Toward(True, 45), "straight", Contact.BALL)],
+        ),
+        ("lift R knee, torso -30, gaze NE", [say.Lift(R, True), say.Torso(Turn(-30)), say.Gaze(Compass("NE"))]),
+        ("hand R 9 chest push", [say.Hand(R, Clock(540), "chest", "push")]),
+        ("expect 70/30, expect L toe 12", [say.ExpectShare(None, 70), say.ExpectHeading("toe", Clock(0), L)]),
+        (
+            "expect R heel, expect width 38",
+            [say.ExpectContact(R, Contact.HEEL), say.ExpectMeasure("width", Length(38))],
+        ),
+    ],
+)
+def test_what_each_action_means(text: str, actions: list[say.Action]) -> None:
+    assert list(read_count(text).actions) == actions
+
+
+def test_beats_and_notes_are_kept_and_a_note_may_hold_anything() -> None:
+    count = read_count("shift L 70 @2.5   # rear foot, @3 # follows ")
+    assert (count.beats, count.note) == (2.5, "rear foot, @3 # follows")
+    assert write_count(count) == "shift L 70 @2.5 # rear foot, @3 # follows"
+
+
+def test_expectations_alone_are_no_count() -> None:
+    assert not read_count("expect R 100, expect torso 3").moves
+    assert not read_count("# only a remark").moves
+    assert read_count("hold, expect R 100").moves
+
+
+@pytest.mark.parametrize(
+    ("text", "column", "suggestion", "says"),
+    [
+        ("pivott R heel 9", 1, "pivot", "no action"),
+        ("pivot R hell 9", 9, "heel", "cannot stand here"),
+        ("shift L 70, tosro 9", 13, "torso", ""),
+        ("step L 9 bwo", 10, "bow", "unknown stance"),
+        ("step L 9 via clse", 14, "close", ""),
+        ("expect with 30", 8, "width", ""),
+        ("step L", 7, None, "stops too early"),
+        ("shift 70/40", 7, None, "adds up to 110"),
+        ("shift L 130", 9, None, "outside 0 to 100"),
+        ("torso 13", 7, None, "hours 1 to 12"),
+        ("torso 9:75", 7, None, "60 minutes"),
+        ("hold @0", 6, None, "more than 0"),
+        ("step L 9 bow toe 9 toe 8", 6, None, "two toe facings"),
+        ("step L to 1000000000 0", 11, None, "outside"),
+        ("step L 9 9999x38", 10, None, "outside"),
+        ("hold\nhold", 5, None, "one line"),
+        ("step L to nan 0", 11, None, "cannot stand here"),
+        ("hold " + "x" * 3000, 2001, None, "at most 2000"),
+    ],
+)
+def test_a_slip_is_explained_at_the_very_word(text: str, column: int, suggestion: str | None, says: str) -> None:
+    with pytest.raises(ScoreError) as caught:
+        read_count(text, line=4)
+    error = caught.value
+    assert (error.line, error.column, error.suggestion) == (4, column, suggestion)
+    assert says in str(error)
+    assert suggestion or error.expected or error.problem
+
+
+def test_an_error_tells_what_could_stand_there() -> None:
+    with pytest.raises(ScoreError) as caught:
+        read_count("shift L seventy")
+    assert caught.value.expected == ("a percentage such as 70",)
+
+
+def test_several_lines_are_read_and_the_bad_one_is_named() -> None:
+    assert len(read_score("shift L 100\n\n  hold\n")) == 2
+    with pytest.raises(ScoreError) as caught:
+        read_score("shift L 100\nhold\nshfit R 3")
+    assert (caught.value.line, caught.value.column) == (3, 1)
+
+
+@given(st.text(st.characters(codec="utf-8"), max_size=40))
+@settings(max_examples=300)
+def test_any_text_is_read_or_explained(text: str) -> None:
+    problem: ScoreError | None = None
+    try:
+        read_count(text)
+    except ScoreError as error:
+        problem = error
+    assert problem is None or 1 <= problem.column <= len(text) + 1

@@ -1,0 +1,242 @@
+"""The walk as a whole: invariants that hold for every score, references, and walking again after an edit."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core import strategies as write
+from waltzmark.core.angles import heading_difference
+from waltzmark.core.errors import FormError
+from waltzmark.core.form import Form, Opening, Posture
+from waltzmark.core.motion import pose_between
+from waltzmark.core.pose import FootPose, Pose, same_but_moved
+from waltzmark.core.score import Count, read_count, read_score
+from waltzmark.core.score import actions as say
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.step import step
+from waltzmark.core.walk import ground_of, walk
+
+counts = st.lists(write.counts.map(lambda c: replace(c, beats=1.0)), max_size=5).map(tuple)
+headings = st.integers(0, 719).map(lambda n: n / 2.0)
+
+
+@st.composite
+def poses(draw: st.DrawFn) -> Pose:
+    def foot() -> FootPose:
+        x, y = draw(write.decimals(-1, 1)), draw(write.decimals(-1, 1))
+        return FootPose(x, y, draw(headings), draw(st.sampled_from(Contact)))
+
+    left, right = foot(), foot()
+    share = draw(st.sampled_from([0.0, 0.3, 0.5, 1.0]))
+    if left.contact is Contact.AIR:
+        share, right = 0.0, right._replace(contact=Contact.FLAT)
+    elif right.contact is Contact.AIR:
+        share = 1.0
+    return Pose(left, right, share, draw(headings), draw(st.booleans()), draw(headings), facing=draw(headings))
+
+
+def fold(pose: Pose, lines: tuple[Count, ...]) -> Pose:
+    ground = ground_of(Form())
+    for line in lines:
+        pose, _, _ = step(pose, line, ground)
+    return pose
+
+
+def same(first: Pose, second: Pose) -> None:
+    move = same_but_moved(first, second, 1e-6)
+    assert move is not None and move == pytest.approx((0.0, 0.0), abs=1e-6)
+
+
+def no_undecided_turns(pose: Pose, lines: tuple[Count, ...]) -> bool:
+    """Whether no pivot, torso or mean along the way is exactly half a turn, which has no side to prefer."""
+    ground = ground_of(Form())
+    for line in lines:
+        pose, moves, problems = step(pose, line, ground)
+        if any(p.rule == "pivot.half-turn" for p in problems):
+            return False
+        if any(abs(abs(m.turn) - 180) < 1e-6 for m in moves):
+            return False
+        if pose.left_share == 0.5 and abs(heading_difference(pose.left.heading, pose.right.heading)) > 179.9:
+            return False
+    return True
+
+
+@given(poses(), counts, st.integers(0, 719))
+@settings(max_examples=200, deadline=None)
+def test_a_walk_turned_by_an_angle_is_the_turned_walk(pose: Pose, lines: tuple[Count, ...], minutes: int) -> None:
+    angle = minutes / 2.0
+    if no_undecided_turns(pose, lines):
+        same(fold(pose, lines).turned(angle), fold(pose.turned(angle), tuple(c.turned(angle, "N") for c in lines)))
+
+
+def mirrored(pose: Pose) -> Pose:
+    """The pose reflected in the line through 12 and 6, left and right exchanged."""
+
+    def foot(f: FootPose) -> FootPose:
+        return FootPose(-f.x, f.y, -f.heading % 360.0, f.contact)
+
+    return pose._replace(
+        left=foot(pose.right), right=foot(pose.left), left_share=1.0 - pose.left_share,
+        torso=-pose.torso % 360, gaze=-pose.gaze % 360, facing=-pose.facing % 360,
+    )  # fmt: skip
+
+
+@given(poses(), counts)
+@settings(max_examples=200, deadline=None)
+def test_the_mirrored_score_walks_the_mirrored_way(pose: Pose, lines: tuple[Count, ...]) -> None:
+    falls = any(p.rule == "weight.both-in-air" for line in lines for p in step(pose, line, ground_of(Form()))[2])
+    if no_undecided_turns(pose, lines) and not falls:
+        ends = fold(pose, lines)
+        if 0.0 < ends.left_share < 1.0 or Contact.AIR not in (ends.left.contact, ends.right.contact):
+            same(mirrored(ends), fold(mirrored(pose), tuple(c.mirrored(0.0, "N") for c in lines)))
+
+
+@given(poses(), st.sampled_from(Side), write.aims, st.sampled_from(["heel", "ball", "toe"]))
+def test_a_pivot_leaves_its_point_where_it_was(pose: Pose, side: Side, aim: object, part: say.Part) -> None:
+    ground = ground_of(Form())
+    before = pose.foot(side)
+    after, _, _ = step(pose, Count((say.Pivot(side, part, aim),)), ground)  # type: ignore[arg-type]
+    foot, sole = after.foot(side), ground.body.sole
+    assert sole.landmark(*foot[:3], part) == pytest.approx(sole.landmark(*before[:3], part), abs=1e-9)
+
+
+@given(poses(), counts)
+@settings(deadline=None)
+def test_whatever_is_written_somebody_still_stands(pose: Pose, lines: tuple[Count, ...]) -> None:
+    for line in lines:
+        pose, _, _ = step(pose, line, ground_of(Form()))
+        for side in Side:
+            assert 0.0 <= pose.share(side) <= 1.0
+            assert pose.foot(side).contact is not Contact.AIR or pose.share(side) < 1e-9
+            assert 0.0 <= pose.foot(side).heading < 360.0
+
+
+FIRST = read_score("shift R 100, torso 10:30\nstep L 9 bow\nshift L 70, torso 9\npivot R heel 10:30\nexpect L 70")
+
+
+def form(*postures: Posture, **more: object) -> Form:
+    return Form(postures=postures, **more)  # type: ignore[arg-type]
+
+
+def test_a_trace_has_a_row_for_the_opening_and_for_every_count() -> None:
+    trace = walk(form(Posture("a", lines=FIRST), Posture("b", lines=read_score("# only a note"))))
+    assert [trace.posture(r) for r in range(len(trace))] == [None, "a", "a", "a", "a"]
+    assert trace.counts.tolist() == [0, 1, 2, 3, 4]
+    assert trace.shares[3].tolist() == pytest.approx([0.7, 0.3])
+    assert trace.span("b") == (5, 5)
+    assert [(row, said.row) for row, _, said in trace.expectations] == [(4, 3)]
+
+
+def test_openings() -> None:
+    body = Form().body
+    for name in ("together", "shoulder", "hip", "vee"):
+        pose = Opening(name).pose(body)
+        assert pose.right.x - pose.left.x == pytest.approx(body.named_width(name))
+        assert pose.midpoint == (0.0, 0.0) and pose.torso == 0.0
+    assert Opening("vee").pose(body).left.heading == 315
+    own = Opening("", (FootPose(1, 1, 0, Contact.FLAT), FootPose(1.4, 1.2, 30, Contact.BALL)), 0.8).pose(body)
+    assert own.left[:2] == pytest.approx((-0.2, -0.1)) and own.left_share == 0.8
+
+
+def test_the_other_side_and_the_repeat_follow_their_source() -> None:
+    source = Posture("a", lines=FIRST, ends=Clock(540))
+    whole = form(
+        source, Posture("b", mirror_of="a", axis=Clock(0)), Posture("c", repeat_of="a", turned=-90.0),
+        Posture("d", mirror_of="b", axis=Clock(0)),
+    )  # fmt: skip
+    trace = walk(whole)
+    assert trace.torso[[4, 8, 12, 16]].tolist() == [270, 90, 180, 270]
+    assert whole.ends(whole.posture("b")) == Clock(180)
+    assert whole.ends(whole.posture("c")) == Clock(360)
+    longer = whole.with_posture(replace(source, lines=(*FIRST, read_count("shift L 100"))))
+    assert walk(longer, trace).shares[[5, 10, 15, 20], 0].tolist() == [1.0, 0.0, 1.0, 1.0]
+
+
+def test_floor_positions_of_a_source_are_taken_over_from_where_the_posture_begins() -> None:
+    lines = read_score("shift R 100\nstep L to -0.50 0.40\nshift L 100\nstep R beside 20")
+    trace = walk(form(Posture("a", lines=lines), Posture("b", mirror_of="a", axis=Clock(0)),
+                      Posture("c", repeat_of="a", turned=90.0)))  # fmt: skip
+    begin_a, begin_b, begin_c = trace.midpoints[0], trace.midpoints[4], trace.midpoints[8]
+    went = trace.heels[2, Side.LEFT] - begin_a
+    assert trace.heels[6, Side.RIGHT] - begin_b == pytest.approx(went * (-1, 1))
+    assert trace.heels[10, Side.LEFT] - begin_c == pytest.approx((went[1], -went[0]))
+
+
+@pytest.mark.parametrize(
+    ("postures", "says"),
+    [
+        ((Posture("a"), Posture("a")), "two postures have the id"),
+        ((Posture("a", mirror_of="x", axis=Clock(0)),), "no posture of this form"),
+        ((Posture("a", repeat_of="a"),), "from itself"),
+        ((Posture("a", repeat_of="b"), Posture("b", repeat_of="a")), "in a circle"),
+        ((Posture("a"), Posture("b", mirror_of="a")), "needs an axis"),
+        ((Posture("a", lines=FIRST), Posture("b", lines=FIRST, repeat_of="a")), "counts of its own"),
+        ((Posture("b", repeat_of="a"), Posture("a", lines=read_score("step L to 1 1"))), "put it earlier"),
+    ],
+)
+def test_parts_that_do_not_fit_together_are_refused(postures: tuple[Posture, ...], says: str) -> None:
+    with pytest.raises(FormError, match=says):
+        form(*postures)
+
+
+def test_a_later_source_without_floor_positions_is_fine() -> None:
+    trace = walk(form(Posture("b", mirror_of="a", axis=Clock(0)), Posture("a", lines=FIRST)))
+    assert trace.torso[4] == 90
+
+
+edits = st.lists(st.tuples(st.integers(0, 3), st.sampled_from(["add", "drop", "change"]), write.counts), max_size=6)
+
+
+@given(st.lists(counts, min_size=4, max_size=4), edits)
+@settings(max_examples=80, deadline=None)
+def test_walking_again_after_an_edit_gives_what_a_fresh_walk_gives(lines: list[tuple[Count, ...]], todo: list) -> None:  # type: ignore[type-arg]
+    whole = form(*(Posture(f"p{i}", lines=each) for i, each in enumerate(lines)),
+                 Posture("again", repeat_of="p0", turned=90.0), Posture("other", mirror_of="p1", axis=Clock(60)))  # fmt: skip
+    trace = walk(whole)
+    for at, how, count in todo:
+        posture = whole.posture(f"p{at}")
+        old = posture.lines
+        new = {"add": (*old, count), "drop": old[1:], "change": (count, *old[1:])}[how]
+        whole = whole.with_posture(replace(posture, lines=new))
+        trace = walk(whole, trace)
+    fresh = walk(whole)
+    np.testing.assert_allclose(trace.table, fresh.table, atol=1e-7)
+    assert trace.problems == fresh.problems and trace.expectations == fresh.expectations
+
+
+def test_only_what_an_edit_touched_is_walked_again() -> None:
+    walks_on = (*FIRST, *read_score("shift L 100\nstep R beside"))
+    whole = form(*(Posture(f"p{i}", lines=walks_on) for i in range(6)))
+    trace = walk(whole)
+    # A longer step moves all that follows, but changes none of it.
+    edited = whole.with_posture(
+        replace(whole.posture("p1"), lines=(FIRST[0], read_count("step L 9 bow 60x34"), *walks_on[2:]))
+    )
+    again = walk(edited, trace)
+    kept = [
+        new.lines is old.lines and new.problems is old.problems
+        for new, old in zip(again.passages, trace.passages, strict=True)
+    ]
+    assert again.passages[1] is trace.passages[1]
+    assert kept[3:] == [True] * 4 and not np.allclose(again.midpoints[-1], trace.midpoints[-1])
+
+
+@given(counts, st.floats(0.0, 1.0))
+@settings(deadline=None)
+def test_between_counts_nothing_jumps(lines: tuple[Count, ...], t: float) -> None:
+    trace = walk(form(Posture("a", lines=lines)))
+    for row in range(1, len(trace)):
+        assert pose_between(trace, row, 1.0) == trace.pose(row)
+        near, far = pose_between(trace, row, t), pose_between(trace, row, min(t + 1e-4, 1.0))
+        for side in Side:
+            moved = np.hypot(near.foot(side).x - far.foot(side).x, near.foot(side).y - far.foot(side).y)
+            reach = 1.0 + np.abs(trace.heels).max() + np.abs(trace.move_points[row]).max()
+            assert moved < 1e-3 * reach * 4
+            still = trace.move_kinds[row, side] == 0
+            assert not still or near.foot(side)[:3] == trace.pose(row).foot(side)[:3]

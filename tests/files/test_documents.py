@@ -1,0 +1,222 @@
+"""The .waltz document: read with every problem told at its place, written without losing a word."""
+
+from __future__ import annotations
+
+import os
+import stat
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core import strategies as write
+from waltzmark.core.body import Body
+from waltzmark.core.form import OPENINGS, Form, Opening, Posture
+from waltzmark.core.pose import FootPose
+from waltzmark.core.room import Obstacle, Room, Start
+from waltzmark.core.score import read_count
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.side import Contact
+from waltzmark.demo import demo_text
+from waltzmark.files.reading import LARGEST_FILE, DocumentError, read_document, read_file
+from waltzmark.files.writing import SaveError, render, save_atomically
+
+SMALL = """\
+# kept: a comment at the top
+waltzmark = 1
+
+[form]
+title = "Small"          # kept: beside a value
+colour = "blue"
+
+[future]
+key = [1, 2]
+
+[[posture]]
+id = "a"
+counts = [
+  "shift R 100,  torso 10:30",   # kept: beside a count
+  # kept: between counts
+  "step L 9:00 bow",
+]
+
+[[posture]]
+id = "b"
+mirror_of = "a"
+axis = "9:00"
+"""
+
+
+def test_the_whole_document_is_read() -> None:
+    form = read_document(demo_text()).form
+    assert form.title == "The ferry round" and form.twelve == "N" and form.opening == Opening("together")
+    assert form.body == Body(1.72, 68.0, 60.0, measured=(("foot_length", 0.26),))
+    assert form.room is not None and form.room.start == Start(2.9, 1.2, 0.0)
+    assert (form.room.clearance, form.room.boards) == pytest.approx((0.10, 0.14))
+    assert [o.name for o in form.room.obstacles] == ["pillar", "stove"]
+    assert max(abs(x - 0.75) for x, _ in form.room.obstacles[1].outline) == pytest.approx(0.42)
+    assert form.posture("cast-home").turned == 180 and form.posture("lean-right").side_of == "lean-left"
+
+
+def test_an_unchanged_form_gives_the_same_bytes() -> None:
+    for text in (SMALL, demo_text()):
+        read = read_document(text)
+        assert render(read.form, read) == text
+
+
+def test_an_edit_changes_its_line_and_nothing_else() -> None:
+    read = read_document(SMALL)
+    posture = read.form.posture("a")
+    longer = read.form.with_posture(replace(posture, lines=(*posture.lines, read_count("shift L 70"))))
+    before, after = SMALL.splitlines(), render(longer, read).splitlines()
+    assert [line.strip() for line in after if line.strip() not in {b.strip() for b in before}] == ['"shift L 70",']
+    assert [line.strip() for line in before] == [line.strip() for line in after if "shift L 70" not in line]
+
+
+def test_postures_can_be_reordered_renamed_and_taken_out() -> None:
+    read = read_document(SMALL)
+    a, b = read.form.postures
+    new = replace(
+        read.form, title="Other", postures=(b, replace(a, name="First"), Posture("c", lines=(read_count("hold"),)))
+    )
+    text = render(new, read)
+    assert read_document(text).form == new
+    assert "# kept: between counts" in text and "[future]" in text and 'colour = "blue"' in text
+
+
+feet = st.builds(
+    FootPose,
+    write.decimals(-2, 2),
+    write.decimals(-2, 2),
+    write.decimals(0, 359),
+    st.sampled_from([Contact.FLAT, Contact.BALL]),
+)
+openings = st.builds(Opening, st.sampled_from(OPENINGS)) | st.builds(
+    Opening, st.just(""), st.tuples(feet, feet), st.sampled_from([0.0, 0.25, 1.0])
+)
+texts = st.text(st.characters(exclude_categories=["Cs", "Cc"]), max_size=12)
+rooms = st.none() | st.builds(
+    Room, texts, st.just(((0.0, 0.0), (4.0, 0.0), (4.0, 3.5))), st.builds(Start, write.decimals(0, 4), write.decimals(0, 4), write.decimals(0, 359)),
+    st.lists(st.builds(Obstacle, texts.filter(bool), st.just(((0.0, 0.0), (1.0, 0.0), (1.0, 1.0)))), max_size=2).map(tuple),
+    write.decimals(0, 1), st.sampled_from([0.12, 0.3]), st.booleans(),
+)  # fmt: skip
+bodies = st.builds(Body, write.decimals(1, 2), write.decimals(40, 120), write.decimals(20, 80), st.just(45.0), write.decimals(20, 50),
+                   st.sampled_from([(), (("foot_length", 0.25),)]))  # fmt: skip
+lines = st.lists(write.counts, max_size=4).map(tuple)
+
+
+@given(texts, openings, bodies, rooms, st.lists(lines, max_size=3), st.none() | write.floor_clocks)
+@settings(max_examples=80, deadline=None)
+def test_every_form_reads_back_as_it_was_saved(title, opening, body, room, scores, ends) -> None:  # type: ignore[no-untyped-def]
+    postures = tuple(Posture(f"p{i}", title, each, ends, note=title or None) for i, each in enumerate(scores))
+    if postures:
+        postures += (
+            Posture("m", mirror_of="p0", axis=Clock(540)),
+            Posture("r", repeat_of="p0", turned=-22.5, side_of="m"),
+        )
+    form = Form(title, "E", opening, "stated", body=body, room=room, postures=postures)
+    text = render(form)
+    assert read_document(text).form == form
+    old = read_document(SMALL)
+    assert read_document(render(form, old)).form == form and "# kept: a comment at the top" in render(form, old)
+
+
+HEAD = "waltzmark = 1\n"
+
+
+@pytest.mark.parametrize(
+    ("text", "place", "says"),
+    [
+        ("", "line 1", "no format number"),
+        ("waltzmark = 2\n", "line 1", "newer Waltzmark"),
+        ('waltzmark = "1"\n', "line 1", "format number should be 1"),
+        (HEAD + "[form\n", "line 2, column 6", "not valid TOML"),
+        (HEAD + '[form]\ntitle = "x\n', "line 3", "not valid TOML"),
+        (HEAD + "form = 3\n", "line 2", "should be a table"),
+        (HEAD + "[form]\ntitle = 3\n", "form.title, line 3", "text in quotes"),
+        (HEAD + '[form]\nopening = "toghether"\n', "line 3", "did you mean together"),
+        (HEAD + '[form]\nopening = { left = { heel = [0, 0] } }\n', "line 3", "the right foot should be"),
+        (HEAD + '[form]\ntwelve = "up"\n', "line 3", "none of N, NE"),
+        (HEAD + '[form]\nschool = "broadframe"\n', "line 3", "broad-frame"),
+        (HEAD + "[body]\nstature = nan\n", "body.stature, line 3", "outside what is possible"),
+        (HEAD + '[body]\n\nmass = "-3kg"\n', "body.mass, line 4", "outside what is possible"),
+        (HEAD + '[body]\nstature = "1000000000m"\n', "line 3", "outside what is possible"),
+        (HEAD + '[body]\nshank = "40 cubits"\n', "line 3", "unknown unit"),
+        (HEAD + "[body]\nknee_bend = inf\n", "line 3", "impossible"),
+        (HEAD + "[room]\noutline = [[0, 0], [4, 4], [4, 0], [0, 4]]\n", "room.outline, line 3", "crosses itself"),
+        (HEAD + "[room]\noutline = [[0, 0], [4, 0], [4, nan]]\n", "line 3", "corner 3"),
+        (HEAD + "[room]\noutline = [[0, 0], [4, 0], [1e9, 4]]\n", "line 3", "corner 3"),
+        (HEAD + '[room]\noutline = "big"\n', "line 3", "list of corners"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nstart = 3\n", "line 4", "should be { x"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\ncentre = [1, 1]\nradius = -1\n", "line 5", "radius"),
+        (HEAD + '[[posture]]\nname = "x"\n', "line 2", "has no id"),
+        (HEAD + '[[posture]]\nid = "x"\ncounts = "hold"\n', "line 4", "list of texts"),
+        (HEAD + '[[posture]]\nid = "x"\ncounts = [\n  "hold",\n  "shift L 70, pivott R heel 9",\n]\n', "line 6, column 16", "did you mean pivot"),
+        (HEAD + '[[posture]]\nid = "x"\nends = "25:00"\n', "line 4", "no clock facing"),
+        (HEAD + '[[posture]]\nid = "x"\n[[posture]]\nid = "y"\nrepeat_of = "x"\nturned = "0.3"\n', "line 7", "half degrees"),
+        (HEAD + '[[posture]]\nid = "x"\n[[posture]]\nid = "x"\n', "", "two postures have the id"),
+        (HEAD + '[posture]\nid = "x"\n', "line 2", "under a line [[posture]]"),
+        (HEAD + "a = " + "[" * 3000 + "]" * 3000, "", "deep"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_read_is_told_with_its_place(text: str, place: str, says: str) -> None:
+    with pytest.raises(DocumentError) as caught:
+        read_document(text)
+    assert place in str(caught.value) and says in str(caught.value)
+
+
+def test_all_problems_of_a_document_are_told_at_once() -> None:
+    with pytest.raises(DocumentError) as caught:
+        read_document(HEAD + '[body]\nmass = "0kg"\n[[posture]]\nid = "x"\ncounts = ["hodl", "shift L", "hodl"]\n')
+    columns = [place.column for place, _ in caught.value.problems]
+    assert len(columns) == 4 and len(set(columns[1:])) == 3
+    assert str(caught.value).startswith("4 problems")
+
+
+def test_unknown_keys_are_kept_and_told() -> None:
+    notices = [str(notice) for notice in read_document(SMALL + 'nmae = "x"\n').notices]
+    assert len(notices) == 3 and "posture.nmae, line 23" in notices[-1] and "did you mean name" in notices[-1]
+
+
+def test_files_that_are_no_forms_are_refused(tmp_path: Path) -> None:
+    big, binary = tmp_path / "big.waltz", tmp_path / "binary.waltz"
+    with big.open("wb") as file:
+        file.truncate(50_000_000)
+    binary.write_bytes(b"waltzmark = 1\n\n\xff\xfe")
+    assert big.stat().st_size > LARGEST_FILE
+    for path, says in (
+        (big, "50 MB"),
+        (binary, "line 3: this is not UTF-8"),
+        (tmp_path / "none.waltz", "cannot be opened"),
+        (tmp_path, "cannot be opened"),
+    ):
+        with pytest.raises(DocumentError, match=says) as caught:
+            read_file(path)
+        assert path.name in str(caught.value)
+    windows = tmp_path / "windows.waltz"
+    windows.write_bytes(b"\xef\xbb\xbf" + SMALL.replace("\n", "\r\n").encode())
+    assert read_file(windows).form == read_document(SMALL).form
+
+
+def test_a_save_is_whole_or_not_at_all(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = tmp_path / "form.waltz"
+    save_atomically(path, "one")
+    os.chmod(path, 0o640)
+    save_atomically(path, "two")
+    assert path.read_text() == "two" and stat.S_IMODE(path.stat().st_mode) == 0o640
+    link = tmp_path / "link.waltz"
+    link.symlink_to(path)
+    save_atomically(link, "three")
+    assert link.is_symlink() and path.read_text() == "three"
+
+    def full(_descriptor: int) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    with pytest.raises(SaveError, match="No space left on device"):
+        save_atomically(path, "four")
+    assert path.read_text() == "three" and sorted(p.name for p in tmp_path.iterdir()) == ["form.waltz", "link.waltz"]
+    with pytest.raises(SaveError, match="was not saved"):
+        save_atomically(tmp_path / "no such folder" / "form.waltz", "five")

@@ -1,0 +1,87 @@
+"""The commands, run as a user runs them, and the demo form they are tried on."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from waltzmark import demo
+from waltzmark.cli.main import run
+from waltzmark.files.reading import read_document
+
+DEMO = Path(demo.__file__).parent / "ferry-round.waltz"
+
+
+def test_the_demo_is_judged_with_its_three_planted_mistakes_and_no_other_stop(
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    assert run(["check", str(DEMO), "--json"]) == 1
+    result = json.loads(capsys.readouterr().out)
+    stops = [(f["rule"], f["posture"], f["count"]) for f in result["findings"] if f["severity"] == "stop"]
+    assert stops == [("expect.unmet", "haul", 3), ("weight.loaded-lift", "oars", 2), ("posture.ends", "light", 12)]
+    assert result["fits"] is True
+    assert result["end"]["distance"] < 0.30 and result["end"]["turn"] == 0
+    assert [pair["other"] for pair in result["sides"] if not pair["same"]] == ["lean-right"]
+    assert sum(p["offset"][0] for p in result["postures"]) == pytest.approx(result["end"]["offset"][0], abs=1e-5)
+
+
+def test_the_demo_is_a_real_form() -> None:
+    form = read_document(DEMO.read_text(encoding="utf-8")).form
+    text = DEMO.read_text(encoding="utf-8")
+    assert len(form.postures) >= 14
+    assert sum(p.mirror_of is not None or p.side_of is not None for p in form.postures) >= 4
+    for word in ("back bow", "half", "lift R knee", "beside", "pillar", "stove", "repeat_of"):
+        assert word in text
+
+
+def test_a_trace_tells_every_count(capsys: pytest.CaptureFixture[str]) -> None:
+    assert run(["trace", str(DEMO), "--json"]) == 0
+    counts = json.loads(capsys.readouterr().out)["counts"]
+    assert counts[0]["count"] == 0 and counts[0]["posture"] is None
+    first = counts[1]
+    assert (first["posture"], first["count"], first["text"], first["beats"]) == (
+        "quay",
+        1,
+        "shift R 100, breathe in",
+        1.0,
+    )
+    assert set(first) == {"posture", "count", "text", "beats", "left", "right", "weight", "torso", "gaze", "centre"}
+    assert first["weight"] == {"left": 0.0, "right": 1.0} and first["right"]["contact"] == "flat"
+    assert all(
+        0 <= c["left"]["heading"] < 360 and c["weight"]["left"] + c["weight"]["right"] == pytest.approx(1)
+        for c in counts
+    )
+
+
+def test_the_text_can_be_read_aloud(capsys: pytest.CaptureFixture[str]) -> None:
+    run(["trace", str(DEMO)])
+    traced = capsys.readouterr().out
+    assert "Turn the boat" in traced and "L  20 % flat" in traced
+    assert run(["check", str(DEMO)]) == 1
+    checked = capsys.readouterr().out
+    assert "stop: Ship the oars, count 2: the left foot is lifted while it carries 15 %" in checked
+    assert "Mend: pour the weight onto the right first: shift R 100." in checked
+    assert checked.splitlines()[-3].startswith("Room:   Fits: 23 cm from the wall at 6 o'clock")
+
+
+def test_the_exit_status_says_how_it_went(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    fine, broken = tmp_path / "fine.waltz", tmp_path / "broken.waltz"
+    fine.write_text('waltzmark = 1\n[form]\ntilte = "x"\n[[posture]]\nid = "a"\ncounts = ["shift R 100"]\n')
+    broken.write_text("waltzmark = 1\n[[posture]\n")
+    assert run(["check", str(fine), "--json"]) == 0
+    captured = capsys.readouterr()
+    assert json.loads(captured.out)["fits"] is None and "did you mean title" in captured.err
+    assert run(["check", str(broken)]) == 2 and run(["trace", str(tmp_path / "none.waltz")]) == 2
+    captured = capsys.readouterr()
+    assert "broken.waltz: line 2, column 10" in captured.err and captured.out == ""
+
+
+def test_the_command_runs_without_a_window_and_without_qt() -> None:
+    code = "import sys; sys.argv = ['waltzmark', 'check', sys.argv[1]]; from waltzmark.__main__ import main; main(); " \
+           "print('PySide6' in sys.modules)"  # fmt: skip
+    done = subprocess.run([sys.executable, "-c", code, str(DEMO)], capture_output=True, text=True, check=True)
+    assert done.stdout.splitlines()[-1] == "False"
