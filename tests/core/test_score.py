@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.strategies import counts
 from waltzmark.core.errors import ScoreError
-from waltzmark.core.score import Count, read_count, read_score, write_count, write_score
+from waltzmark.core.score import Count, read, read_count, read_score, write_count, write_score
 from waltzmark.core.score import actions as say
 from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
+from waltzmark.core.score.read import keep_parser_in
 from waltzmark.core.side import Contact, Side
 from waltzmark.core.units import Length
 
@@ -145,3 +148,24 @@ def test_any_text_is_read_or_explained(text: str) -> None:
     except ScoreError as error:
         problem = error
     assert problem is None or 1 <= problem.column <= len(text) + 1
+
+
+def test_the_parser_kept_for_the_next_start_is_made_anew_when_it_is_broken(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(read, "_cache_folder", None)
+    keep_parser_in(tmp_path / "cache")
+    for spoil in (b"", b"not a parser", b"\x80\x04garbage"):
+        for kept in (tmp_path / "cache").glob("*"):
+            kept.write_bytes(spoil)
+        read._parser.cache_clear()
+        read._read.cache_clear()
+        assert read_count("step L 9 bow").moves
+        assert [p.name for p in (tmp_path / "cache").iterdir()] == ["score.lark-cache"]
+    blocked = tmp_path / "file"
+    blocked.write_text("in the way")
+    keep_parser_in(blocked / "cache")
+    read._parser.cache_clear()
+    read._read.cache_clear()
+    assert read_count("step L 9 bow").moves
+    read._parser.cache_clear()

@@ -8,11 +8,13 @@ import sys
 from collections.abc import Sequence
 from pathlib import Path
 
+import platformdirs
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from waltzmark import __version__
+from waltzmark.core.score.read import keep_parser_in
 from waltzmark.desktop.window import MainWindow
 
 __all__ = ["make_application", "run", "settle"]
@@ -40,6 +42,7 @@ def make_application() -> QApplication:
     application.setApplicationDisplayName("")
     application.setDesktopFileName("waltzmark")
     application.setStyle("Fusion")
+    keep_parser_in(Path(platformdirs.user_cache_dir("waltzmark")))
     icon = Path(__file__).parent / "resources" / "waltzmark.svg"
     application.setWindowIcon(QIcon(str(icon)))
     return application

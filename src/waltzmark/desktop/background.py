@@ -9,6 +9,8 @@ from waltzmark.core.trace import Trace
 
 __all__ = ["Reviewer"]
 
+_PAUSE_MS = 40
+
 
 class _Signals(QObject):
     finished = Signal(object, object, object)
@@ -54,7 +56,7 @@ class Reviewer(QObject):
         self._waiting = (form, trace)
         if not self._busy:
             self._busy = True
-            QTimer.singleShot(0, self, self._begin)  # after the event that asked has been painted
+            QTimer.singleShot(_PAUSE_MS, self, self._begin)  # what asked is painted first; quick edits become one
 
     def _begin(self) -> None:
         if self._waiting is None:

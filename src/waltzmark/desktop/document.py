@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 
@@ -15,7 +16,6 @@ from waltzmark.core.findings import Finding, judge
 from waltzmark.core.form import Form, Posture
 from waltzmark.core.motion import pose_between
 from waltzmark.core.pose import Pose
-from waltzmark.core.review import Review
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.write import write_count
 from waltzmark.core.trace import Trace
@@ -23,6 +23,9 @@ from waltzmark.core.walk import walk
 from waltzmark.desktop.background import Reviewer
 from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
 from waltzmark.files.writing import render, save_atomically
+
+if TYPE_CHECKING:  # it brings Shapely, which the window need not wait for
+    from waltzmark.core.review import Review
 
 __all__ = ["Document", "Edit", "Ghost"]
 

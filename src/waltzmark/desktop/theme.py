@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, fields
 from functools import lru_cache
-from importlib import resources
+from pathlib import Path
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 
@@ -72,7 +72,7 @@ class Theme:
 
     def style_sheet(self) -> str:
         """The application's style sheet: the template with each role's colour put in."""
-        text = resources.files("waltzmark.desktop").joinpath("resources", "style.qss").read_text(encoding="utf-8")
+        text = (Path(__file__).parent / "resources" / "style.qss").read_text(encoding="utf-8")
         # Longer names first, so that @board does not eat @board_other.
         for role in sorted((field.name for field in fields(self)), key=len, reverse=True):
             text = text.replace(f"@{role}", getattr(self, role))
@@ -101,9 +101,10 @@ DARK = Theme(
 @lru_cache(maxsize=1)
 def load_fonts() -> str:
     """Loads the fonts that ship with Waltzmark and returns the family's name. Needs a QGuiApplication."""
-    folder = resources.files("waltzmark.desktop").joinpath("resources", "fonts")
+    folder = Path(__file__).parent / "resources" / "fonts"
     for name in ("Lato-Regular.ttf", "Lato-Bold.ttf", "Lato-Italic.ttf"):
-        QFontDatabase.addApplicationFontFromData(folder.joinpath(name).read_bytes())
+        # By path, Qt reads only what it needs of the file.
+        QFontDatabase.addApplicationFont(str(folder / name))
     return "Lato"
 
 

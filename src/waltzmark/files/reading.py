@@ -84,15 +84,15 @@ def read_document(text: str) -> ReadForm:
     try:
         raw = tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
-        raise DocumentError((_toml_problem(str(error)),)) from None
+        raise DocumentError((_toml_problem(str(error), text),)) from None
     except RecursionError:
         raise DocumentError(((Place(), "the file nests tables too deeply to be a form"),)) from None
     return _Reader(text, raw).read()
 
 
-def _toml_problem(words: str) -> tuple[Place, str]:
+def _toml_problem(words: str, text: str) -> tuple[Place, str]:
     match = re.search(r"\(at line (\d+), column (\d+)\)", words)
-    place = Place(int(match[1]), int(match[2])) if match else Place()
+    place = Place(int(match[1]), int(match[2])) if match else Place(len(text.splitlines()))  # at its end
     words = re.sub(r"\s*\(at .*\)$", "", words)
     return place, f"{words}; this is not valid TOML, look for a missing quote, bracket or comma just before"
 

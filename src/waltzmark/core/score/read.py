@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
 import re
 from functools import lru_cache
 from importlib import resources
+from pathlib import Path
 from typing import Any
 
 from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput, UnexpectedToken, v_args
@@ -17,7 +19,7 @@ from waltzmark.core.score.words import STANCES, TERMINAL_WORDS, nearest
 from waltzmark.core.side import Contact, Side
 from waltzmark.core.units import BODY_UNITS, METRES, Length
 
-__all__ = ["read_count", "read_score"]
+__all__ = ["keep_parser_in", "read_count", "read_score"]
 
 _UNITS = "|".join([*METRES, *BODY_UNITS])
 _LENGTH = re.compile(rf"(-?\d+(?:\.\d+)?)\s*({_UNITS})?", re.IGNORECASE)
@@ -228,12 +230,26 @@ class _Build(Transformer[Token, Any]):
         return say.ExpectMeasure(of.lower(), _length(length))  # type: ignore[arg-type]
 
 
+_cache_folder: Path | None = None
+
+
+def keep_parser_in(folder: Path) -> None:
+    """Keeps the parser's tables in a folder that only the user can write to, so that the next start is quicker."""
+    global _cache_folder
+    _cache_folder = folder
+
+
 @lru_cache(maxsize=8)
 def _parser(stances: frozenset[str]) -> Lark:
+    cache: bool | str = False
+    if _cache_folder is not None:
+        with contextlib.suppress(OSError):
+            _cache_folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+            cache = str(_cache_folder / "score.lark-cache")
     grammar = resources.files(__package__).joinpath("grammar.lark").read_text(encoding="utf-8")
     return Lark(
         grammar, start="count", parser="lalr", lexer="contextual", maybe_placeholders=True,
-        transformer=_Build(stances),
+        transformer=_Build(stances), cache=cache,
     )  # fmt: skip
 
 

@@ -5,14 +5,14 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPainterPath, QPen, QPixmap, QPolygonF, QTransform
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.arrays import Floats
 from waltzmark.core.room import Room
 from waltzmark.desktop.theme import Theme, font
 
-__all__ = ["draw_ground", "ground_pixmap", "obstacle_corners", "room_corners"]
+__all__ = ["draw_ground", "obstacle_corners", "room_corners"]
 
 _BOARDS = 0.12
 _MOST_SEAMS = 400
@@ -37,17 +37,6 @@ def _path(points: list[QPointF]) -> QPainterPath:
     path.addPolygon(QPolygonF(points))
     path.closeSubpath()
     return path
-
-
-def ground_pixmap(size: QSize, ratio: float, floor: QTransform, room: Room | None, theme: Theme) -> QPixmap:
-    """The ground drawn once for a view, to be put under every frame of it."""
-    pixmap = QPixmap(size * ratio)
-    pixmap.setDevicePixelRatio(ratio)
-    painter = QPainter(pixmap)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    draw_ground(painter, QRectF(0, 0, size.width(), size.height()), floor, room, theme)
-    painter.end()
-    return pixmap
 
 
 def draw_ground(painter: QPainter, view: QRectF, floor: QTransform, room: Room | None, theme: Theme) -> None:

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.angles import clock_text
+from waltzmark.core.arrays import Floats
 from waltzmark.core.findings import Finding
 from waltzmark.core.foot import LANDMARKS
 from waltzmark.core.motion import centre_of, foot_between
@@ -20,7 +21,7 @@ from waltzmark.desktop.painter.marks import draw_arc, draw_clock, draw_severity,
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.theme import Theme
 
-__all__ = ["Scene", "draw_scene", "trail"]
+__all__ = ["Scene", "draw_path", "draw_scene", "draw_still", "trail"]
 
 _TRAIL = 9
 _CLOCK = 0.62  # metres of radius of the clock about the body
@@ -53,15 +54,20 @@ def trail(trace: Trace, row: int, most: int = _TRAIL) -> list[tuple[Side, FootPo
     return found
 
 
+def draw_still(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
+    """Draws what stays as it is while a count is walked: where the feet were, and the marks of findings."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    old = trail(scene.trace, scene.row)
+    for age, (side, foot) in enumerate(reversed(old), 1):
+        draw_sole_outline(painter, floor, scene.trace.body.sole, side, foot, theme, 0.10 + 0.38 * age / len(old))
+    _draw_findings(painter, floor, scene, theme)
+
+
 def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
-    """Draws a frame. *floor*: from the floor frame in metres to pixels."""
+    """Draws what moves. *floor*: from the floor frame in metres to pixels."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     trace, sole = scene.trace, scene.trace.body.sole
-    _draw_path(painter, floor, scene, theme)
-    for age, (side, foot) in enumerate(reversed(old := trail(trace, scene.row))):
-        freshness = (age + 1) / len(old)
-        draw_sole_outline(painter, floor, sole, side, foot, theme, 0.10 + 0.38 * freshness)
-    _draw_findings(painter, floor, scene, theme)
+    _draw_walked(painter, floor, scene, theme)
     x, y = centre_of(scene.pose, trace.body)
     draw_clock(painter, floor, x, y, _CLOCK, theme)
     if scene.row and scene.fraction > 0:
@@ -79,15 +85,31 @@ def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme)
         _draw_ghost(painter, floor, scene.ghost, theme)
 
 
-def _draw_path(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
-    """The path of the centre through the whole walk; what has been walked is stronger."""
-    points = [floor.map(QPointF(x, y)) for x, y in scene.trace.centres.tolist()]
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.setPen(QPen(theme.color("centre", 0.28), 1.4, Qt.PenStyle.DotLine))
-    painter.drawPolyline(QPolygonF(points[max(scene.row - 1, 0) :]))
-    walked = points[: scene.row]
+def draw_path(painter: QPainter, floor: QTransform, view: QRectF, centres: Floats, theme: Theme) -> None:
+    """The path of the centre through the whole walk, faint; only what is in view.
+
+    A pen of one pixel, which Qt draws quickly: strokes of thousands of crossing segments are slow otherwise.
+    """
+    m = np.array([[floor.m11(), floor.m12()], [floor.m21(), floor.m22()]])
+    points = centres @ m + (floor.dx(), floor.dy())
+    low, high = np.minimum(points[:-1], points[1:]), np.maximum(points[:-1], points[1:])
+    inside = (high[:, 0] >= view.left()) & (low[:, 0] <= view.right())
+    inside &= (high[:, 1] >= view.top()) & (low[:, 1] <= view.bottom()) & (low != high).any(axis=1)
+    painter.setPen(QPen(theme.color("centre", 0.42), 1.0))
+    painter.drawLines([
+        QLineF(*a, *b) for a, b in zip(points[:-1][inside].tolist(), points[1:][inside].tolist(), strict=True)
+    ])  # fmt: skip
+
+
+def _draw_walked(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
+    """The path of the centre within the present posture, as far as it has been walked."""
+    if scene.row == 0:
+        return
+    first = int(scene.trace.starts[int(scene.trace.passage_of[scene.row])]) - 1
+    walked = [floor.map(QPointF(x, y)) for x, y in scene.trace.centres[first : scene.row].tolist()]
     walked.append(floor.map(QPointF(*centre_of(scene.pose, scene.trace.body))))
-    painter.setPen(QPen(theme.color("centre", 0.55), 1.8))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(theme.color("centre", 0.7), 2.0))
     painter.drawPolyline(QPolygonF(walked))
 
 

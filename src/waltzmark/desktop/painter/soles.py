@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPainterPathStroker, QPen, QPolygonF, QTransform
 
 from waltzmark.core.angles import ahead, rightward
 from waltzmark.core.arrays import Floats
@@ -77,11 +78,28 @@ def _hatching(sole: Sole) -> QPainterPath:
     return path
 
 
-def _cosmetic(color: QColor, width: float, style: Qt.PenStyle = Qt.PenStyle.SolidLine) -> QPen:
-    pen = QPen(color, width, style)
-    pen.setCosmetic(True)
-    pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
-    return pen
+@lru_cache(maxsize=256)
+def _line_path(sole: Sole, side: Side, width: float, style: Qt.PenStyle) -> QPainterPath:
+    """The outline drawn as a line, as a shape to fill: widening it at every drawing takes ten times as long."""
+    stroker = QPainterPathStroker()
+    # Widening flattens curves for the units at hand; in thousandths they stay smooth.
+    stroker.setWidth(1000.0 * width)
+    stroker.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    stroker.setDashPattern(style)
+    large = QTransform.fromScale(1000.0, 1000.0)
+    return stroker.createStroke(large.map(outline_path(sole, side)))
+
+
+def _draw_line(
+    painter: QPainter, transform: QTransform, sole: Sole, side: Side, color: QColor, width: float,
+    style: Qt.PenStyle = Qt.PenStyle.SolidLine,
+) -> None:  # fmt: skip
+    """Draws the outline of a sole with a line of so many pixels. *transform*: from the foot's own frame."""
+    scale = abs(transform.determinant()) ** 0.5
+    # A tenth of the scale more or less is not seen, and keeps the shapes few.
+    step = round(math.log(scale) * 10.0) / 10.0
+    line = _line_path(sole, side, width / math.exp(step), style)
+    painter.fillPath((QTransform.fromScale(0.001, 0.001) * transform).map(line), color)
 
 
 def draw_sole(
@@ -111,19 +129,17 @@ def draw_sole(
         painter.fillPath(vessel, ink)
         if side is Side.LEFT:
             painter.setClipPath(vessel)
-            painter.setPen(_cosmetic(pale, 1.0))
+            painter.setPen(QPen(pale, 1.0))
             painter.drawPath(transform.map(_hatching(sole)))
             painter.setClipping(False)
     partly = foot.contact in (Contact.HEEL, Contact.BALL)
     if partly:
         patch = transform.map(_patch_path(sole, side, foot.contact)).intersected(outline)
-        painter.setPen(_cosmetic(ink, 1.6))
+        painter.setPen(QPen(ink, 1.6))
         painter.setBrush(QBrush(ink, Qt.BrushStyle.Dense3Pattern) if share <= 0.004 else QBrush(Qt.BrushStyle.NoBrush))
         painter.drawPath(patch)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
     style = Qt.PenStyle.DashLine if in_air else (Qt.PenStyle.DotLine if partly else Qt.PenStyle.SolidLine)
-    painter.setPen(_cosmetic(ink, 1.4 if partly or in_air else 2.0, style))
-    painter.drawPath(outline)
+    _draw_line(painter, transform, sole, side, ink, 1.4 if partly or in_air else 2.0, style)
     if letter:
         _draw_letter(painter, transform, sole, side, share, theme)
     painter.restore()
@@ -153,8 +169,8 @@ def draw_sole_outline(
     """The bare outline of a sole: a trail of where it was, or a ghost of where it will be."""
     painter.save()
     painter.setOpacity(opacity)
+    transform = foot_transform(foot) * floor
+    painter.fillPath(transform.map(outline_path(sole, side)), theme.foot_pale(side))
     style = Qt.PenStyle.DashLine if dashed else Qt.PenStyle.SolidLine
-    painter.setPen(_cosmetic(theme.foot(side), 1.6 if dashed else 1.2, style))
-    painter.setBrush(theme.foot_pale(side))
-    painter.drawPath((foot_transform(foot) * floor).map(outline_path(sole, side)))
+    _draw_line(painter, transform, sole, side, theme.foot(side), 1.6 if dashed else 1.2, style)
     painter.restore()

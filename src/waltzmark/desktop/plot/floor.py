@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import replace
 
 import numpy as np
-from PySide6.QtCore import QPointF, QSize, QSizeF, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt, Signal
 from PySide6.QtGui import (
     QKeyEvent,
     QMouseEvent,
@@ -14,17 +16,18 @@ from PySide6.QtGui import (
     QPaintEvent,
     QPixmap,
     QResizeEvent,
+    QTransform,
     QWheelEvent,
 )
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.findings import Finding
 from waltzmark.desktop.document import Document
-from waltzmark.desktop.painter.ground import ground_pixmap
+from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
-from waltzmark.desktop.painter.scene import Scene, draw_scene
+from waltzmark.desktop.painter.scene import Scene, draw_path, draw_scene, draw_still
 from waltzmark.desktop.plot.camera import Camera
-from waltzmark.desktop.plot.inset import draw_inset, whole_of
+from waltzmark.desktop.plot.inset import Inset, whole_of
 from waltzmark.desktop.plot.placard import draw_placard
 from waltzmark.desktop.theme import Theme
 
@@ -35,6 +38,17 @@ _CLOSE = 235.0  # pixels a metre at which soles are easily read
 _INNER = 0.42  # the part of the view the feet stay in while they are followed
 _CARDS = 70.0  # pixels at the top that cards cover
 _OUTER = 0.7  # and the part that a ghost is brought into
+
+
+@contextmanager
+def _painted(size: QSize, ratio: float) -> Iterator[tuple[QPixmap, QPainter]]:
+    """A new pixmap of a view's size, and a painter on it."""
+    pixmap = QPixmap(size * ratio)
+    pixmap.setDevicePixelRatio(ratio)
+    painter = QPainter(pixmap)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    yield pixmap, painter
+    painter.end()
 
 
 class FloorView(QWidget):
@@ -52,7 +66,9 @@ class FloorView(QWidget):
         self.following = True
         self.chosen: Finding | None = None
         self._fit_wanted = True
-        self._ground: tuple[object, QPixmap] | None = None
+        self._ground: tuple[object, QPixmap, object] | None = None  # the trace is kept so that its id stays its own
+        self._still: tuple[object, QPixmap, object] | None = None
+        self._inset = Inset()
         self._drag: QPointF | None = None
         self._dragged = False
         self.setAccessibleName("Floor")
@@ -172,17 +188,17 @@ class FloorView(QWidget):
             self.set_following(self.following)
         document, size = self._document, self.size()
         floor = self.camera.transform(QSizeF(size))
-        painter.drawPixmap(0, 0, self._ground_for(size))
         row = document.row
         ghost = (document.ghost.trace, document.ghost.row) if document.ghost else None
         scene = Scene(
             document.trace, row, 1.0 - (row - document.position), document.pose, document.findings, self.chosen, ghost
         )
+        painter.drawPixmap(0, 0, self._still_for(size, floor, scene))
         draw_scene(painter, floor, scene, self._theme)
         draw_scale_bar(painter, size, self.camera.scale, self._theme)
         whole = self._shows_all()
         if not whole:
-            draw_inset(painter, size, document, self.camera, self._theme)
+            self._inset.draw(painter, size, document, self.camera, self._theme)
         draw_placard(painter, size.width() - (24 if whole else 204), document, self._theme)
 
     def _shows_all(self) -> bool:
@@ -193,13 +209,26 @@ class FloorView(QWidget):
             points = [QPointF(x, y) for x, y in self._document.trace.heels.reshape(-1, 2).tolist()]
         return all(self.rect().contains(floor.map(point).toPoint()) for point in points)
 
-    def _ground_for(self, size: QSize) -> QPixmap:
-        room, ratio = self._document.form.room, self.devicePixelRatioF()
-        key = (self.camera, room, self._theme.name, size.width(), size.height(), ratio)
-        if self._ground is None or self._ground[0] != key:
-            floor = self.camera.transform(QSizeF(size))
-            self._ground = key, ground_pixmap(size, ratio, floor, room, self._theme)
-        return self._ground[1]
+    def _still_for(self, size: QSize, floor: QTransform, scene: Scene) -> QPixmap:
+        """What stays as it is while a count is walked, drawn once for a count and a camera.
+
+        Ground and path of the centre are kept apart: they stay from count to count.
+        """
+        room, ratio, trace = self._document.form.room, self.devicePixelRatioF(), scene.trace
+        ground = (self.camera, room, id(trace), self._theme.name, size.width(), size.height(), ratio)
+        if self._ground is None or self._ground[0] != ground:
+            view = QRectF(0, 0, size.width(), size.height())
+            with _painted(size, ratio) as (pixmap, painter):
+                draw_ground(painter, view, floor, room, self._theme)
+                draw_path(painter, floor, view, trace.centres, self._theme)
+            self._ground, self._still = (ground, pixmap, trace), None
+        still = (scene.row, id(scene.findings), scene.chosen)
+        if self._still is None or self._still[0] != still:
+            with _painted(size, ratio) as (pixmap, painter):
+                painter.drawPixmap(0, 0, self._ground[1])
+                draw_still(painter, floor, scene, self._theme)
+            self._still = still, pixmap, scene.findings
+        return self._still[1]
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         if event.oldSize().isValid() and not self._fit_wanted:

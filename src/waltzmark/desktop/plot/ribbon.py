@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QBrush, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
+from PySide6.QtGui import QBrush, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from waltzmark.core.arrays import Floats
@@ -58,7 +58,11 @@ class WeightRibbon(QWidget):
 
     def _x(self, position: float, times: Floats) -> float:
         """Pixel of a playhead position."""
-        beat = np.interp(position, np.arange(len(times)), times)
+        row = min(int(position), len(times) - 1)
+        after = min(row + 1, len(times) - 1)
+        return self._pixels(times[row] + (times[after] - times[row]) * (position - row), times)
+
+    def _pixels(self, beat: float, times: Floats) -> float:
         return float(_LEFT + (self.width() - _LEFT - _RIGHT) * beat / max(times[-1], 1e-9))
 
     def position_at(self, x: float) -> float:
@@ -122,12 +126,16 @@ class WeightRibbon(QWidget):
     def _edge(self, times: Floats, band: QRectF) -> QPainterPath:
         """The line between left above and right below: high up when all weight is on the right."""
         left = self._document.trace.shares[:, 0]
-        path = QPainterPath(QPointF(band.left(), band.top() + band.height() * float(left[0])))
-        for row in range(1, len(left)):
-            a, b = self._x(row - 1, times), self._x(row, times)
-            for step in (0.25, 0.5, 0.75, 1.0):
-                share = left[row - 1] + (left[row] - left[row - 1]) * ease(step)
-                path.lineTo(a + (b - a) * step, band.top() + band.height() * float(share))
+        x = _LEFT + (self.width() - _LEFT - _RIGHT) * times / max(times[-1], 1e-9)
+        steps = np.array([0.25, 0.5, 0.75, 1.0])
+        eased = np.array([ease(float(step)) for step in steps])
+        across = (x[:-1, None] + np.diff(x)[:, None] * steps).ravel()
+        shares = (left[:-1, None] + np.diff(left)[:, None] * eased).ravel()
+        down = band.top() + band.height() * shares
+        points = [QPointF(band.left(), band.top() + band.height() * float(left[0]))]
+        points += [QPointF(*point) for point in zip(across.tolist(), down.tolist(), strict=True)]
+        path = QPainterPath()
+        path.addPolygon(QPolygonF(points))
         return path
 
     def _paint_postures(self, painter: QPainter, times: Floats, band: QRectF) -> None:

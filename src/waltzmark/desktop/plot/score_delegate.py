@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QRectF, QSize, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QTransform
 from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
@@ -38,15 +40,8 @@ class ScoreDelegate(QStyledItemDelegate):
             return QSize(200, _POSTURE)
         if entry.kind is EntryKind.REMARK:
             return QSize(200, _REMARK)
-        lines = self._lines(entry, self._view.viewport().width())
+        lines = _lines(entry.text, bool(entry.note), self._view.viewport().width())
         return QSize(200, max(_COUNT, 14 + 16 * lines))
-
-    def _lines(self, entry: ScoreEntry, width: int) -> int:
-        room = width - _WORDS - _MARKS
-        words = QFontMetricsF(font(10)).boundingRect(
-            QRectF(0, 0, room, 1000), Qt.TextFlag.TextWordWrap, entry.text
-        ).height()  # fmt: skip
-        return round(words / QFontMetricsF(font(10)).lineSpacing()) + bool(entry.note)
 
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
@@ -138,6 +133,15 @@ class ScoreDelegate(QStyledItemDelegate):
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words)
         for at, finding in enumerate(self._model.findings(entry)[:2]):
             draw_severity(painter, QPointF(rect.right() - 13, middle - 8 + 17 * at), 14, finding.severity, theme)
+
+
+@lru_cache(maxsize=8192)
+def _lines(text: str, noted: bool, width: int) -> int:
+    """How many lines the words of a count and its note take in a row of a width."""
+    metrics = QFontMetricsF(font(10))
+    room = QRectF(0, 0, width - _WORDS - _MARKS, 1000)
+    words = metrics.boundingRect(room, Qt.TextFlag.TextWordWrap, text).height()
+    return round(words / metrics.lineSpacing()) + noted
 
 
 def _middle_offset(foot: FootPose, length: float) -> tuple[float, float]:

@@ -1,0 +1,188 @@
+"""Measures Waltzmark and prints each figure as a ratio taken in one run: ``make bench``."""
+
+from __future__ import annotations
+
+import os
+import statistics
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from dataclasses import replace
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import numpy as np
+from PySide6.QtCore import QSize
+from PySide6.QtGui import QImage, QPainter
+
+from made_form import made_form, made_text
+from waltzmark.core.findings import judge
+from waltzmark.core.form import Form
+from waltzmark.core.score.read import _read, read_count
+from waltzmark.core.trace import Trace
+from waltzmark.core.walk import walk
+from waltzmark.demo import demo_text
+from waltzmark.desktop.app import make_application
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.plot.floor import FloorView
+from waltzmark.desktop.theme import LIGHT
+from waltzmark.files.reading import read_document
+
+BARE = """
+import os
+import numpy
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QApplication, QWidget
+application = QApplication([])
+class Window(QWidget):
+    def paintEvent(self, event):
+        QPainter(self).drawText(20, 20, str(numpy.pi))
+        os._exit(0)
+window = Window()
+window.resize(1280, 800)
+window.show()
+application.exec()
+"""
+OURS = """
+import gc
+import os
+import waltzmark.__main__
+freeze = gc.freeze
+def watch():  # called by the start once everything is imported
+    from waltzmark.desktop.plot.floor import FloorView
+    paint = FloorView.paintEvent
+    def painted(self, event):
+        paint(self, event)
+        os._exit(0)
+    FloorView.paintEvent = painted
+    freeze()
+gc.freeze = watch
+waltzmark.__main__.open_window(["--demo"])
+"""
+
+
+def seconds(task: Callable[[], object], times: int) -> float:
+    """Median seconds of a task."""
+    taken = []
+    for _ in range(times):
+        start = time.perf_counter()
+        task()
+        taken.append(time.perf_counter() - start)
+    return statistics.median(taken)
+
+
+def start_ratio() -> None:
+    # As on a user's machine: modules are compiled once.
+    environment = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"}
+
+    def run(code: str) -> Callable[[], object]:
+        quiet = subprocess.DEVNULL
+        return lambda: subprocess.run([sys.executable, "-c", code], check=True, env=environment, stderr=quiet)
+
+    run(BARE)(), run(OURS)()  # bytecode and disk caches
+    bare, ours = [], []
+    for _ in range(7):  # turn about, so that both see the same machine
+        bare.append(seconds(run(BARE), 1))
+        ours.append(seconds(run(OURS), 1))
+    a, b = statistics.median(ours), statistics.median(bare)
+    report("start to first painted window, demo / bare window", a / b, f"{a:.2f} s / {b:.2f} s, aim at most 2")
+
+
+def plain_loop(trace: Trace) -> float:
+    """What a plain NumPy loop over the same rows does: place both soles and the centre of each row."""
+    total = 0.0
+    for row in range(len(trace)):
+        angle = np.radians(trace.headings[row])
+        turn = np.array([[np.cos(angle), np.sin(angle)], [-np.sin(angle), np.cos(angle)]])
+        feet = trace.heels[row] + (turn[:, :, 0] @ np.array([0.0, 0.1])) * 0.5
+        total += float((trace.shares[row][:, None] * feet).sum())
+    return total
+
+
+def full_ratio(text: str) -> None:
+    def whole() -> None:
+        _read.cache_clear()
+        form = read_document(text).form
+        judge(form, walk(form))
+
+    trace = walk(read_document(text).form)
+    a, b = seconds(whole, 5), seconds(lambda: plain_loop(trace), 5)
+    report(
+        "read, walk and judge 1,500 counts / plain NumPy loop over the rows",
+        a / b,
+        f"{1e3 * a:.0f} ms / {1e3 * b:.0f} ms",
+    )
+    form = read_document(text).form
+    walking, judging = seconds(lambda: walk(form), 5), seconds(lambda: judge(form, walk(form)), 5)
+    report("walk and judge / walk alone", judging / walking, f"{1e3 * judging:.0f} ms / {1e3 * walking:.0f} ms")
+
+
+def edited(form: Form, number: int) -> Form:
+    """The form with a step in its middle posture made longer or shorter."""
+    posture = form.postures[len(form.postures) // 2]
+    lines = list(posture.lines)
+    lines[3] = read_count(f"step L 12 bow {40 + number % 20}x35")
+    return form.with_posture(replace(posture, lines=tuple(lines)))
+
+
+def rewalk_ratio(form: Form) -> None:
+    trace, forms = walk(form), [edited(form, n) for n in range(41)]
+    whole, taken = seconds(lambda: walk(form), 5), []
+    for each in forms:
+        start = time.perf_counter()
+        trace = walk(each, trace)
+        _ = trace.table
+        taken.append(time.perf_counter() - start)
+    a, worst = statistics.median(taken), float(np.percentile(taken, 95))
+    report("walk again after one edit in the middle / full walk", a / whole,
+           f"{1e3 * a:.1f} ms (95 %: {1e3 * worst:.1f} ms) / {1e3 * whole:.0f} ms, aim at most 16 ms")  # fmt: skip
+
+
+def frame_ratio(text: str, name: str) -> None:
+    document = Document()
+    document.open_text(text)
+    floor = FloorView(document, LIGHT)
+    floor.resize(1280, 800)
+    image = QImage(QSize(1280, 800), QImage.Format.Format_ARGB32_Premultiplied)
+    positions = np.linspace(4.0, 8.0, 240)  # as played at 1 s a beat
+
+    def frames() -> tuple[float, float]:
+        taken = []
+        for position in positions:
+            document.go(float(position))
+            start = time.perf_counter()
+            painter = QPainter(image)
+            floor.paint_frame(painter)
+            painter.end()
+            taken.append(time.perf_counter() - start)
+        return statistics.median(taken), float(np.percentile(taken, 95))
+
+    def blank() -> None:
+        painter = QPainter(image)
+        painter.fillRect(image.rect(), LIGHT.color("board"))
+        painter.end()
+
+    (a, worst), b = frames(), seconds(blank, 50)
+    figures = f"{1e3 * a:.1f} ms (95 %: {1e3 * worst:.1f} ms) / {1e3 * b:.2f} ms, aim at most 8 ms"
+    report(f"paint one frame while walking, {name} / fill the view once", a / b, figures)
+    document.close()
+
+
+def report(what: str, ratio: float, figures: str) -> None:
+    print(f"{ratio:8.2f}  {what}  ({figures})", flush=True)
+
+
+def main() -> None:
+    text = made_text()
+    print("   ratio  what  (figures of this run)")
+    start_ratio()
+    full_ratio(text)
+    rewalk_ratio(made_form())
+    make_application()
+    frame_ratio(demo_text(), "demo")
+    frame_ratio(text, "1,500 counts")
+
+
+if __name__ == "__main__":
+    main()

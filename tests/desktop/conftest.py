@@ -1,0 +1,75 @@
+"""A real window for every test, with settings of its own and nothing left over."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import platformdirs
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QMessageBox
+from pytestqt.qtbot import QtBot
+
+from waltzmark.desktop.app import make_application
+from waltzmark.desktop.settings import Settings
+from waltzmark.desktop.window import MainWindow
+
+
+@pytest.fixture(scope="session")
+def qapp() -> object:
+    return make_application()
+
+
+@pytest.fixture
+def settings(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Settings:
+    monkeypatch.setattr(platformdirs, "user_config_dir", lambda *_: str(tmp_path / "config"))
+    return Settings()
+
+
+@pytest.fixture
+def make_window(
+    qtbot: QtBot, settings: Settings, monkeypatch: pytest.MonkeyPatch
+) -> Iterator[Callable[[], MainWindow]]:
+    made: list[MainWindow] = []
+
+    def make() -> MainWindow:
+        window = MainWindow(settings)
+        window.resize(1280, 800)
+        window.show()
+        qtbot.waitExposed(window)
+        made.append(window)
+        return window
+
+    yield make
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Discard)
+    for window in made:
+        window.close()
+        window.deleteLater()
+
+
+@pytest.fixture
+def window(make_window: Callable[[], MainWindow]) -> MainWindow:
+    return make_window()
+
+
+@pytest.fixture
+def demo(window: MainWindow, qtbot: QtBot) -> MainWindow:
+    window.open_demo()
+    reviewed(window, qtbot)
+    return window
+
+
+def reviewed(window: MainWindow, qtbot: QtBot) -> None:
+    """Waits for the review of what the window shows."""
+    qtbot.waitUntil(lambda: window.document.review is not None, timeout=20_000)
+
+
+def type_count(window: MainWindow, text: str, enter: bool = True) -> None:
+    """Types a count key by key into the entry line."""
+    field = window.plot.entry.field
+    field.setFocus()
+    QTest.keyClicks(field, text)
+    if enter:
+        QTest.keyClick(field, Qt.Key.Key_Return)

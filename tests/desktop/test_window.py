@@ -1,0 +1,404 @@
+"""The window as a user meets it: opening, walking, selecting, judging, typing, saving."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QImage
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QDialog, QFileDialog, QLabel, QMessageBox
+from pytestqt.qtbot import QtBot
+
+from tests.desktop.conftest import reviewed, type_count
+from waltzmark.core.score import read_count, write_count
+from waltzmark.desktop import shortcuts
+from waltzmark.desktop.plot.score_model import ENTRY, EntryKind
+from waltzmark.desktop.settings import Settings
+from waltzmark.desktop.theme import DARK, LIGHT, Theme
+from waltzmark.desktop.window import MainWindow
+from waltzmark.files.reading import read_file
+
+QUAY = [
+    "shift R 100, breathe in",
+    "step L 12 side parallel",
+    "shift 50/50, breathe out",
+    "hand L 12 chest open, hand R 12 chest open, breathe in @2",
+    "sink 60, hand L 12 waist open, hand R 12 waist open, breathe out @2",
+    "expect 50/50, expect torso 12",
+]
+
+
+def told(window: MainWindow) -> str:
+    """The text of the message box that is open."""
+    box = window.findChild(QMessageBox)
+    assert box is not None
+    text = f"{box.text()} {box.informativeText()}"
+    box.close()
+    box.deleteLater()
+    return text
+
+
+def test_the_three_answers_are_in_sight_and_lead_to_their_place(demo: MainWindow, qtbot: QtBot) -> None:
+    texts = [card.words.text() for card in demo.plot.answers.cards]
+    assert texts[0].startswith("Fits: 23 cm from the wall at 6 o'clock")
+    assert texts[1].startswith("Returns within 16 cm of its start")
+    assert texts[2].startswith("1 of 4 pairs differ: Lean on the pole, right")
+    qtbot.mouseClick(demo.plot.answers.cards[0], Qt.MouseButton.LeftButton)
+    assert demo.document.trace.posture(demo.document.row) == "cast-home"
+    demo.plot.answers.cards[2].setFocus()
+    qtbot.keyClick(demo.plot.answers.cards[2], Qt.Key.Key_Return)
+    assert demo.document.trace.posture(demo.document.row) == "lean-right"
+
+
+def test_a_count_selected_anywhere_is_selected_everywhere(demo: MainWindow, qtbot: QtBot) -> None:
+    document, plot = demo.document, demo.plot
+    row = document.trace.row_of("boat", 3)
+    index = plot.score.rows.index_of_row(row)
+    plot.score.scrollTo(index)
+    qtbot.mouseClick(plot.score.viewport(), Qt.MouseButton.LeftButton, pos=plot.score.visualRect(index).center())
+    assert document.row == row and document.position == row
+    # from the ribbon
+    ribbon = plot.ribbon
+    qtbot.mouseClick(ribbon, Qt.MouseButton.LeftButton, pos=QPoint(ribbon.width() // 2, 40))
+    assert plot.score.currentIndex().data(ENTRY).row == document.row != row
+    # from the floor: a click where the feet stood at a count goes to a count that stands there
+    demo.actions_.fit.trigger()
+    place = document.trace.midpoints[3]
+    at = plot.floor.camera.transform(plot.floor.size().toSizeF()).map(QPointF(*place)).toPoint()
+    qtbot.mouseClick(plot.floor, Qt.MouseButton.LeftButton, pos=at)
+    assert document.trace.midpoints[document.row] == pytest.approx(place, abs=0.05)
+    assert plot.score.currentIndex().data(ENTRY).row == document.row
+
+
+def test_dragging_the_ribbon_walks_the_form(demo: MainWindow, qtbot: QtBot) -> None:
+    ribbon, seen = demo.plot.ribbon, []
+    demo.document.moved.connect(lambda: seen.append(demo.document.position))
+    qtbot.mousePress(ribbon, Qt.MouseButton.LeftButton, pos=QPoint(100, 40))
+    for x in range(110, 400, 10):
+        QTest.mouseMove(ribbon, QPoint(x, 40))
+    assert seen == sorted(seen) and len(set(seen)) > 20
+    assert any(position % 1 for position in seen)
+
+
+def test_stepping_and_playing_by_keyboard(demo: MainWindow, qtbot: QtBot) -> None:
+    document = demo.document
+    qtbot.keyClick(demo, Qt.Key.Key_PageDown)
+    qtbot.keyClick(demo, Qt.Key.Key_PageDown)
+    assert document.position == 2
+    document.go(2.4)
+    qtbot.keyClick(demo, Qt.Key.Key_PageUp)
+    assert document.position == 2
+    qtbot.keyClick(demo, Qt.Key.Key_PageDown, Qt.KeyboardModifier.ControlModifier)
+    assert document.trace.posture(document.row) == "coil"
+    qtbot.keyClick(demo, Qt.Key.Key_End, Qt.KeyboardModifier.ControlModifier)
+    assert document.row == len(document.trace) - 1
+    qtbot.keyClick(demo, Qt.Key.Key_Home, Qt.KeyboardModifier.ControlModifier)
+    assert document.position == 0
+    frames: list[float] = []
+    document.moved.connect(lambda: frames.append(document.position))
+    qtbot.keyClick(demo, Qt.Key.Key_F5)
+    qtbot.waitUntil(lambda: len(frames) > 8, timeout=5000)
+    qtbot.keyClick(demo, Qt.Key.Key_F5)
+    assert not demo.player.playing and frames == sorted(frames) and 0 < frames[-1] < 3
+
+
+def test_playing_lasts_as_long_as_the_beats(demo: MainWindow) -> None:
+    player, document = demo.player, demo.document
+    player.seconds_per_beat = 2.0
+    document.go(0)
+    player.advance(6.0)
+    assert document.position == pytest.approx(3.0)
+    player.advance(2.0)
+    assert document.position == pytest.approx(3.5)  # the fourth count lasts two beats
+    document.go(len(document.trace) - 1.5)
+    player.play()
+    player.advance(100.0)
+    assert not player.playing and document.position == len(document.trace) - 1
+
+
+def test_findings_are_listed_and_lead_to_their_count(demo: MainWindow, qtbot: QtBot) -> None:
+    assert demo.actions_.findings.iconText() == "3 stops"
+    assert not demo.plot.findings.isVisible()
+    qtbot.keyClick(demo, Qt.Key.Key_F8)
+    assert demo.plot.findings.isVisible()
+    places = []
+    for _ in range(4):
+        qtbot.keyClick(demo, Qt.Key.Key_F4)
+        places.append(demo.document.trace.posture(demo.document.row))
+    assert places == ["haul", "oars", "light", "haul"]
+    qtbot.keyClick(demo, Qt.Key.Key_F4, Qt.KeyboardModifier.ShiftModifier)
+    assert demo.document.trace.posture(demo.document.row) == "light"
+    entry = demo.plot.score.currentIndex().data(ENTRY)
+    assert [f.rule for f in demo.plot.score.rows.findings(entry)] == ["posture.ends"]
+
+
+def test_a_posture_is_written_by_typing_and_undone_and_done_again(window: MainWindow, qtbot: QtBot) -> None:
+    document = window.document
+    for text in QUAY:
+        type_count(window, text)
+    assert [write_count(line) for line in document.form.postures[0].lines] == QUAY
+    assert document.row == 5 and document.pose.sink == 60
+    assert window.actions_.undo.text() == "&Undo: add “expect 50/50, expect torso 12” to First posture"
+    written = document.form
+    for _ in QUAY:
+        qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert document.form.postures == () and not document.changed and not window.actions_.undo.isEnabled()
+    for _ in QUAY:
+        window.actions_.redo.trigger()
+    assert document.form == written and document.changed
+    reviewed(window, qtbot)
+    assert document.findings == ()
+
+
+def test_what_is_typed_is_shown_before_it_is_entered(demo: MainWindow) -> None:
+    document, entry = demo.document, demo.plot.entry
+    document.go(document.trace.row_of("coil", 6))
+    before = document.form
+    type_count(demo, "shift R 80", enter=False)
+    assert document.ghost is not None
+    assert document.ghost.trace.pose(document.ghost.row).left_share == pytest.approx(0.2)
+    assert entry.saying.text() == "80 % pours onto the right; body turns to 1:30."
+    entry.field.clear()
+    type_count(demo, "step R 12 bow", enter=False)
+    assert "But the right foot is lifted while it carries 30 %." in entry.saying.text()
+    entry.field.setText("pivott R heel 9")
+    assert (
+        document.ghost is None
+        and entry.saying.text() == "At character 1: &#x27;pivott&#x27; is no action; did you mean pivot?"
+    )
+    QTest.keyClick(entry.field, Qt.Key.Key_Return)
+    assert document.form is before and entry.field.text() == "pivott R heel 9"
+    QTest.keyClick(entry.field, Qt.Key.Key_Escape)
+    assert entry.field.text() == "" and document.ghost is None
+
+
+def test_counts_go_to_the_end_of_the_selected_posture_but_not_of_a_mirror(demo: MainWindow) -> None:
+    document = demo.document
+    document.go(document.trace.row_of("coil", 2))
+    type_count(demo, "hold")
+    assert document.form.posture("coil").lines[-1] == read_count("hold")
+    assert document.row == document.trace.row_of("coil", 7)
+    document.go(document.trace.row_of("cast-left", 2))
+    assert "come from Cast the line, right" in demo.plot.entry.saying.text()
+    type_count(demo, "hold")
+    assert document.form.posture("cast-left").lines == () and demo.plot.entry.field.text() == "hold"
+
+
+def test_an_edit_is_judged_anew(demo: MainWindow, qtbot: QtBot) -> None:
+    document = demo.document
+    document.go(document.trace.row_of("moor", 6))
+    type_count(demo, "step R 12 bow, shift R 60")
+    reviewed(demo, qtbot)
+    assert [f.rule for f in document.findings_at(document.row)] == ["weight.loaded-lift", "weight.falling-step"]
+    assert demo.plot.answers.cards[1].words.text().startswith("Returns within 26 cm of its start")
+
+
+def test_saving_keeps_every_word_and_opens_again(
+    demo: MainWindow,
+    qtbot: QtBot,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    make_window: Callable[[], MainWindow],
+) -> None:
+    path = tmp_path / "mine"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
+    demo.document.go(demo.document.trace.row_of("coil", 2))
+    type_count(demo, "hold # breathe")
+    assert demo.isWindowModified()
+    qtbot.keyClick(demo, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
+    saved = path.with_suffix(".waltz")
+    assert not demo.isWindowModified() and "mine.waltz" in demo.windowTitle()
+    assert read_file(saved).form == demo.document.form
+    assert "# north stands at 12 o'clock, toward the river door" in saved.read_text(encoding="utf-8")
+    again = make_window()
+    assert again.settings.recent == [saved.resolve()]
+    again.open_recent(saved)
+    assert again.document.form == demo.document.form and not again.document.changed
+
+
+@pytest.mark.parametrize(
+    ("content", "says"),
+    [
+        ("waltzmark = 1\n[posture", "line 2"),
+        ("waltzmark = 99\n", "newer Waltzmark"),
+        ('waltzmark = 1\n[[posture]]\nid = "a"\ncounts = ["pivott R heel 9"]', "did you mean pivot"),
+        ("waltzmark = 1\n[room]\noutline = [[0,0],[4,4],[4,0],[0,4]]", "crosses itself"),
+    ],
+)
+def test_a_broken_file_is_told_and_the_open_form_stays(
+    demo: MainWindow, tmp_path: Path, content: str, says: str
+) -> None:
+    path = tmp_path / "broken.waltz"
+    path.write_text(content, encoding="utf-8")
+    before, row = demo.document.form, 7
+    demo.document.go(row)
+    assert not demo.open_path(path)
+    assert says in told(demo)
+    assert demo.document.form is before and demo.document.row == row
+    assert path not in demo.settings.recent
+
+
+def test_a_save_that_fails_is_told_and_nothing_is_lost(
+    demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "form.waltz"
+    assert demo.save_to(path)
+    demo.document.go(2)
+    type_count(demo, "hold")
+
+    def full(_descriptor: int) -> None:
+        raise OSError(28, "No space left on device")
+
+    text, form = path.read_text(encoding="utf-8"), demo.document.form
+    monkeypatch.setattr(os, "fsync", full)
+    assert not demo.save()
+    assert "No space left on device. Save it elsewhere." in told(demo)
+    assert demo.document.changed and demo.document.form is form and path.read_text(encoding="utf-8") == text
+
+
+def test_changes_are_not_thrown_away_unasked(demo: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    asked: list[str] = []
+    answer = QMessageBox.StandardButton.Cancel
+    monkeypatch.setattr(QMessageBox, "question", lambda *args: asked.append(args[2]) or answer)
+    demo.actions_.new.trigger()
+    assert not asked and demo.document.form.postures == ()
+    type_count(demo, "shift R 100")
+    demo.actions_.demo.trigger()
+    assert asked == ["New form has changes that are not saved."] and demo.document.changed
+    assert not demo.close() and demo.isVisible()
+    answer = QMessageBox.StandardButton.Discard
+    demo.actions_.demo.trigger()
+    assert demo.document.form.title == "The ferry round"
+
+
+def test_unknown_keys_are_told_when_a_file_is_opened(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    path = tmp_path / "odd.waltz"
+    path.write_text('waltzmark = 1\n[form]\ntilte = "x"\n', encoding="utf-8")
+    assert window.open_path(path)
+    qtbot.waitUntil(lambda: window.findChild(QMessageBox) is not None)
+    assert "form.tilte, line 3" in told(window)
+
+
+def luminance(color: str) -> float:
+    channels = [int(color[i : i + 2], 16) / 255 for i in (1, 3, 5)]
+    linear = [c / 12.92 if c <= 0.03928 else ((c + 0.055) / 1.055) ** 2.4 for c in channels]
+    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+
+@pytest.mark.parametrize("theme", [LIGHT, DARK], ids=lambda theme: theme.name)
+def test_text_stands_out_from_what_it_is_written_on(theme: Theme) -> None:
+    written = {
+        "paper": ("ink", "faint", "left", "right", "stop", "caution", "note", "good"),
+        "raised": ("ink", "faint", "stop", "caution", "ghost", "left", "right"),
+        "chosen": ("chosen_ink",),
+        "board": ("ink", "faint"),
+        "left_pale": ("left",),
+        "right_pale": ("right",),
+        "obstacle": ("ink",),
+    }
+    for ground, inks in written.items():
+        for ink in inks:
+            light, dark = sorted((luminance(getattr(theme, ground)), luminance(getattr(theme, ink))), reverse=True)
+            assert (light + 0.05) / (dark + 0.05) >= 4.5, (ground, ink)
+
+
+def picture(window: MainWindow) -> QImage:
+    return window.grab().toImage()
+
+
+def test_the_dark_theme_is_remembered(
+    demo: MainWindow, settings: Settings, make_window: Callable[[], MainWindow]
+) -> None:
+    before = picture(demo).pixelColor(5, 400).lightness()
+    demo.actions_.dark.trigger()
+    assert picture(demo).pixelColor(5, 400).lightness() < 60 < 180 < before
+    assert settings.text("theme", "") == "dark" and make_window().theme is DARK
+    demo.actions_.dark.trigger()
+    assert picture(demo).pixelColor(5, 400).lightness() == before
+
+
+def test_the_floor_shows_own_facing_whole_room_and_feet(demo: MainWindow, qtbot: QtBot) -> None:
+    floor, document = demo.plot.floor, demo.document
+    picture(demo)
+    room = document.form.room
+    assert room is not None
+
+    def seen(x: float, y: float) -> QPointF:
+        return floor.camera.transform(floor.size().toSizeF()).map(QPointF(x, y))
+
+    document.go(document.trace.row_of("light", 12))
+    x, y = document.pose.midpoint
+    assert floor.rect().adjusted(60, 60, -60, -60).contains(seen(x, y).toPoint())
+    qtbot.keyClick(demo, Qt.Key.Key_U, Qt.KeyboardModifier.ControlModifier)
+    ahead, here = seen(x + 0.707, y - 0.707), seen(x, y)  # the torso faces 4:30
+    assert ahead.y() < here.y() and ahead.x() == pytest.approx(here.x(), abs=1)
+    demo.actions_.fit.trigger()
+    assert floor.camera.up == 0 and not demo.actions_.own.isChecked()
+    corners = [seen(cx - room.start.x, cy - room.start.y).toPoint() for cx, cy in room.outline]
+    assert all(floor.rect().contains(corner) for corner in corners)
+    scale = floor.camera.scale
+    under = floor.camera.floor(floor.size().toSizeF(), QPointF(200, 300))
+    floor.zoom(1.5, QPointF(200, 300))
+    after = floor.camera.floor(floor.size().toSizeF(), QPointF(200, 300))
+    assert floor.camera.scale == pytest.approx(1.5 * scale) and (after - under).manhattanLength() < 1e-9
+    start = QPointF(seen(0, 0))
+    demo.actions_.follow.setChecked(True)
+    start = QPointF(seen(0, 0))
+    qtbot.mousePress(floor, Qt.MouseButton.LeftButton, pos=QPoint(300, 300))
+    for x_at in (310, 330, 350):
+        QTest.mouseMove(floor, QPoint(x_at, 320))
+    qtbot.mouseRelease(floor, Qt.MouseButton.LeftButton, pos=QPoint(350, 320))
+    assert (seen(0, 0) - start).x() == pytest.approx(50, abs=2)
+    assert not demo.actions_.follow.isChecked()
+
+
+def test_a_sole_is_filled_as_far_as_it_is_loaded(demo: MainWindow) -> None:
+    from PySide6.QtGui import QPainter, QTransform
+
+    from waltzmark.core.pose import FootPose
+    from waltzmark.core.side import Contact, Side
+    from waltzmark.desktop.painter.soles import draw_sole
+
+    sole, filled = demo.document.trace.body.sole, []
+    for share in (0.0, 0.3, 0.7, 1.0):
+        image = QImage(300, 500, QImage.Format.Format_RGB32)
+        image.fill(Qt.GlobalColor.white)
+        painter = QPainter(image)
+        to_pixels = QTransform().translate(150, 400).scale(1300, -1300)
+        draw_sole(painter, to_pixels, sole, Side.RIGHT, FootPose(0, 0, 0, Contact.FLAT), share, LIGHT, letter=False)
+        painter.end()
+        ink, pale = LIGHT.color("right").rgb(), LIGHT.color("right_pale").rgb()
+        pixels = [image.pixel(x, y) for x in range(0, 300, 2) for y in range(0, 500, 2)]
+        inside = sum(p in (ink, pale) for p in pixels)
+        filled.append(sum(p == ink for p in pixels) / inside)
+    assert filled == pytest.approx([0.05, 0.33, 0.71, 1.0], abs=0.05)  # the outline's own ink counts too
+
+
+def test_everything_has_a_name_a_shortcut_sheet_and_fits_a_small_window(demo: MainWindow, qtbot: QtBot) -> None:
+    for view in (demo.plot.floor, demo.plot.score, demo.plot.ribbon, demo.plot.entry.field, demo.plot.findings.list):
+        assert view.accessibleName()
+    for _, actions in demo.actions_.menus:
+        assert all(action.toolTip() for action in actions if action)
+    keys = [key.toString() for _, actions in demo.actions_.menus for a in actions if a for key in a.shortcuts()]
+    assert len(keys) == len(set(keys))
+    qtbot.keyClick(demo, Qt.Key.Key_F1)
+    sheet = demo.findChild(QDialog)
+    assert isinstance(sheet, shortcuts.ShortcutSheet)
+    assert {"Ctrl+Z", "F5 or Ctrl+Space", "Ctrl+Space or F5"} & {label.text() for label in sheet.findChildren(QLabel)}
+    sheet.close()
+    demo.resize(1024, 700)
+    assert demo.width() == 1024 and demo.plot.floor.width() > 500
+
+
+def test_the_score_has_a_row_for_everything_that_is_written(demo: MainWindow) -> None:
+    entries = demo.plot.score.rows.entries
+    kinds = [entry.kind for entry in entries]
+    assert kinds.count(EntryKind.POSTURE) == len(demo.document.form.postures)
+    assert kinds.count(EntryKind.COUNT) == len(demo.document.trace) - 1
+    assert "expect L toe 12" in [entry.text for entry in entries if entry.kind is EntryKind.REMARK]
+    index = demo.plot.score.rows.index_of_row(demo.document.trace.row_of("boat", 2))
+    assert index.data(Qt.ItemDataRole.AccessibleTextRole) == "Count 2: left foot turns 90° in, to 3"
