@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from hypothesis import strategies as st
 
 from waltzmark.core.angles import COMPASS
@@ -41,7 +43,7 @@ pivots = st.one_of(
 
 @st.composite
 def faced(draw: st.DrawFn) -> say.Faced:
-    manner = draw(st.sampled_from([None, "back", "cross", "side"]))
+    manner: Any = draw(st.sampled_from([None, "back", "cross", "side"]))
     sized = draw(st.booleans())
     length = draw(lengths) if sized else None
     width = draw(widths) if sized else None
@@ -53,7 +55,8 @@ def faced(draw: st.DrawFn) -> say.Faced:
 @st.composite
 def marks(draw: st.DrawFn) -> say.Mark:
     moved = draw(st.booleans())
-    return say.Mark(draw(sides), draw(parts), draw(facings) if moved else None, draw(lengths) if moved else None)
+    part: Any = draw(parts)
+    return say.Mark(draw(sides), part, draw(facings) if moved else None, draw(lengths) if moved else None)
 
 
 spots = st.builds(say.Spot, decimals(-20, 20, 3), decimals(-20, 20, 3))

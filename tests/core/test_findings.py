@@ -55,7 +55,7 @@ def test_each_rule_finds_what_is_wrong_and_only_that(
     assert rule not in rules(right)
     finding = next(f for f in found(wrong) if f.rule == rule)
     assert (finding.posture, finding.count, finding.unit) == ("a", count, unit)
-    assert (finding.measured, finding.limit) == (pytest.approx(measured), pytest.approx(limit))
+    assert finding.measured == pytest.approx(measured) and finding.limit == pytest.approx(limit)
     assert finding.severity == RULES[rule].severity
     assert finding.message and finding.why and finding.mend
 
@@ -65,7 +65,7 @@ def test_a_posture_ends_in_its_stated_facing() -> None:
     assert rules("torso 12:10", Clock(0)) == []
     finding = found("torso 1:30", Clock(0))[0]
     assert finding.message == "First should end facing 12, but the torso faces 1:30, 45° off"
-    assert (finding.measured, finding.limit, finding.severity) == (pytest.approx(45), 5, "stop")
+    assert finding.measured == pytest.approx(45) and finding.limit == 5 and finding.severity == "stop"
 
 
 def test_an_expectation_before_any_count_is_about_what_came_before() -> None:

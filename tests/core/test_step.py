@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import pytest
 
@@ -20,7 +21,10 @@ GROUND = Ground(BODY, load_school("broad-frame"), "N")
 FLAT, HEEL, BALL, AIR = Contact.FLAT, Contact.HEEL, Contact.BALL, Contact.AIR
 
 
-def stand(left_share: float = 0.0, left: tuple = (-0.1, 0.0, 0.0), right: tuple = (0.1, 0.0, 0.0), **more) -> Pose:  # type: ignore[no-untyped-def,type-arg]
+Place = tuple[float, float, float]
+
+
+def stand(left_share: float = 0.0, left: Place = (-0.1, 0.0, 0.0), right: Place = (0.1, 0.0, 0.0), **more: Any) -> Pose:
     return Pose(FootPose(*left, FLAT), FootPose(*right, FLAT), left_share, **more)
 
 

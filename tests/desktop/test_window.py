@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
@@ -263,7 +264,12 @@ def test_a_save_that_fails_is_told_and_nothing_is_lost(
 def test_changes_are_not_thrown_away_unasked(demo: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     asked: list[str] = []
     answer = QMessageBox.StandardButton.Cancel
-    monkeypatch.setattr(QMessageBox, "question", lambda *args: asked.append(args[2]) or answer)
+
+    def ask(*arguments: Any) -> QMessageBox.StandardButton:
+        asked.append(arguments[2])
+        return answer
+
+    monkeypatch.setattr(QMessageBox, "question", ask)
     demo.actions_.new.trigger()
     assert not asked and demo.document.form.postures == ()
     type_count(demo, "shift R 100")

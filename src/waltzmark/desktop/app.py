@@ -40,7 +40,7 @@ def make_application() -> QApplication:
         application = QApplication(sys.argv[:1])
     application.setApplicationName("waltzmark")
     application.setApplicationDisplayName("")
-    application.setDesktopFileName("waltzmark")
+    application.setDesktopFileName("org.waltzmark.Waltzmark")
     application.setStyle("Fusion")
     keep_parser_in(Path(platformdirs.user_cache_dir("waltzmark")))
     icon = Path(__file__).parent / "resources" / "waltzmark.svg"

@@ -21,10 +21,11 @@ from waltzmark.desktop.painter.marks import draw_arc, draw_clock, draw_severity,
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.theme import Theme
 
-__all__ = ["Scene", "draw_path", "draw_scene", "draw_still", "trail"]
+__all__ = ["CLOCK_RADIUS", "Scene", "draw_path", "draw_scene", "draw_still", "trail"]
 
 _TRAIL = 9
-_CLOCK = 0.62  # metres of radius of the clock about the body
+CLOCK_RADIUS = 0.62
+"""Radius of the clock about the body, metres."""
 
 
 @dataclass(frozen=True)
@@ -69,7 +70,7 @@ def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme)
     trace, sole = scene.trace, scene.trace.body.sole
     _draw_walked(painter, floor, scene, theme)
     x, y = centre_of(scene.pose, trace.body)
-    draw_clock(painter, floor, x, y, _CLOCK, theme)
+    draw_clock(painter, floor, x, y, CLOCK_RADIUS, theme)
     if scene.row and scene.fraction > 0:
         for side in Side:
             _draw_move(painter, floor, scene, side, theme)

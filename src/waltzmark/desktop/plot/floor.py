@@ -22,10 +22,11 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.findings import Finding
+from waltzmark.core.motion import centre_of
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
-from waltzmark.desktop.painter.scene import Scene, draw_path, draw_scene, draw_still
+from waltzmark.desktop.painter.scene import CLOCK_RADIUS, Scene, draw_path, draw_scene, draw_still
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.inset import Inset, whole_of
 from waltzmark.desktop.plot.placard import draw_placard
@@ -35,9 +36,8 @@ __all__ = ["FloorView"]
 
 _ZOOM = 1.2
 _CLOSE = 235.0  # pixels a metre at which soles are easily read
-_INNER = 0.42  # the part of the view the feet stay in while they are followed
-_CARDS = 70.0  # pixels at the top that cards cover
-_OUTER = 0.7  # and the part that a ghost is brought into
+_CARDS = 60.0  # pixels at the top that cards cover
+_AROUND = 70.0  # pixels that a ghost is kept from the edge
 
 
 @contextmanager
@@ -93,7 +93,7 @@ class FloorView(QWidget):
         self.own_facing = own
         self.camera = replace(self.camera, scale=max(self.camera.scale, _CLOSE))
         self._turn()
-        self._keep_feet_in_view(inner=0.0)
+        self._keep_feet_in_view(middle=True)
         self.update()
 
     def set_following(self, following: bool) -> None:
@@ -102,21 +102,22 @@ class FloorView(QWidget):
         if following:
             self.camera = replace(self.camera, scale=max(self.camera.scale, _CLOSE))
             self._turn()
-            self._keep_feet_in_view(inner=0.0)
+            self._keep_feet_in_view(middle=True)
             self.update()
 
-    def _keep_feet_in_view(self, inner: float = _INNER) -> None:
-        """Moves the floor just so far that the feet are within the *inner* part of the view."""
-        self._keep_in_view(*self._document.pose.midpoint, inner)
+    def _keep_feet_in_view(self, middle: bool = False) -> None:
+        """Moves the floor just so far that the clock about the body is in view, or brings it to the *middle*."""
+        x, y = centre_of(self._document.pose, self._document.trace.body)
+        margin = 1e9 if middle else CLOCK_RADIUS * 1.15 * self.camera.scale
+        self._keep_in_view(x, y, margin)
 
-    def _keep_in_view(self, x: float, y: float, inner: float) -> None:
+    def _keep_in_view(self, x: float, y: float, margin: float) -> None:
+        """Moves the floor so that a place is at least *margin* pixels inside the view, below the cards."""
         at = self.camera.transform(QSizeF(self.size())).map(QPointF(x, y))
-        # The cards at the top cover some of the floor.
-        wide, high = self.width() * inner / 2.0, (self.height() - _CARDS) * inner / 2.0
-        dx, dy = at.x() - self.width() / 2.0, at.y() - (self.height() + _CARDS) / 2.0
-        over = QPointF(
-            max(abs(dx) - wide, 0.0) * (1 if dx > 0 else -1), max(abs(dy) - high, 0.0) * (1 if dy > 0 else -1)
-        )
+        half_wide, half_high = self.width() / 2.0, (self.height() - _CARDS) / 2.0
+        wide, high = max(half_wide - margin, 0.0), max(half_high - margin, 0.0)
+        dx, dy = at.x() - half_wide, at.y() - (half_high + _CARDS)
+        over = QPointF(dx - min(max(dx, -wide), wide), dy - min(max(dy, -high), high))
         if not over.isNull():
             self.camera = self.camera.panned(QSizeF(self.size()), over, QPointF(0.0, 0.0))
 
@@ -143,7 +144,7 @@ class FloorView(QWidget):
         if ghost is not None and self.following:
             pose = ghost.trace.pose(ghost.row)
             for foot in (pose.left, pose.right):
-                self._keep_in_view(foot.x, foot.y, _OUTER)
+                self._keep_in_view(foot.x, foot.y, _AROUND)
         self.update()
 
     def _form_changed(self) -> None:

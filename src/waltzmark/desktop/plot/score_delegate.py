@@ -71,17 +71,15 @@ class ScoreDelegate(QStyledItemDelegate):
         painter.drawLine(rect.topLeft(), rect.topRight())
         painter.setFont(font(11.5, bold=True))
         painter.setPen(theme.color("chosen_ink" if chosen else "ink"))
-        about = _about(self._document, entry.posture)
-        about_font = font(9.5)
-        wide = QFontMetricsF(about_font).horizontalAdvance(about) + 4
-        box = rect.adjusted(12, 0, -12 - wide - 8, 0)
+        box = rect.adjusted(12, 0, -12, 0)
         title = painter.fontMetrics().elidedText(entry.text, Qt.TextElideMode.ElideRight, int(box.width()))
         painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, title)
-        painter.setFont(about_font)
-        painter.setPen(theme.color("faint" if not chosen else "chosen_ink"))
-        painter.drawText(
-            rect.adjusted(0, 0, -12, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, about
-        )
+        room = box.width() - painter.fontMetrics().horizontalAdvance(title) - 14
+        painter.setFont(font(9.5))
+        painter.setPen(theme.color("chosen_ink" if chosen else "faint"))
+        about = _about(self._document, entry.posture)
+        about = painter.fontMetrics().elidedText(about, Qt.TextElideMode.ElideRight, int(room))
+        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, about)
 
     def _paint_remark(self, painter: QPainter, rect: QRectF, entry: ScoreEntry) -> None:
         theme = self.theme
