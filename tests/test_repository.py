@@ -1,0 +1,104 @@
+"""What ships beside the code is true: documents, packaging, demo, lock file."""
+
+from __future__ import annotations
+
+import re
+import tomllib
+import xml.etree.ElementTree as ElementTree
+from pathlib import Path
+
+import pytest
+
+from waltzmark.core.findings import RULES
+from waltzmark.core.score.words import STANCES
+from waltzmark.files.reading import read_document
+
+ROOT = Path(__file__).resolve().parent.parent
+DOCS = [ROOT / "README.md", *sorted((ROOT / "docs").glob("*.md"))]
+
+
+def text(name: str) -> str:
+    return (ROOT / name).read_text(encoding="utf-8")
+
+
+@pytest.mark.parametrize("path", DOCS, ids=lambda path: path.name)
+def test_every_link_of_a_document_leads_somewhere(path: Path) -> None:
+    for target in re.findall(r"\]\(([^)#]+?)\)", path.read_text(encoding="utf-8")):
+        assert target.startswith("https://") or (path.parent / target).exists(), target
+
+
+def test_every_picture_is_shown_in_the_readme_and_made_by_the_script() -> None:
+    pictures = {path.stem for path in (ROOT / "docs" / "screenshots").glob("*.png")}
+    assert pictures == set(re.findall(r'^    "([a-z-]+)": \(', text("scripts/screenshots.py"), re.MULTILINE))
+    assert all(f"docs/screenshots/{name}.png" in text("README.md") for name in pictures)
+
+
+def test_every_rule_action_and_stance_is_documented() -> None:
+    model, score = text("docs/model.md"), text("docs/score.md")
+    assert all(f"`{rule}`" in model for rule in RULES)
+    grammar = text("src/waltzmark/core/score/grammar.lark")
+    words = {w for line in grammar.splitlines() for w in re.findall(r"^_?[A-Z]+: /([a-z]+)\\b/i", line)}
+    words |= {
+        w
+        for line in grammar.splitlines()
+        for group in re.findall(r"/\(([a-z|]+)\)\\b/i", line)
+        for w in group.split("|")
+    }
+    assert len(words) > 40
+    assert [word for word in sorted(words) if not re.search(rf"\b{word}\b", score, re.IGNORECASE)] == []
+    assert all(f"`{stance}`" in score for stance in STANCES)
+
+
+def test_the_examples_of_the_documents_are_read() -> None:
+    example = re.search(r"```toml\n(waltzmark = 1.*?)```", text("docs/file-format.md"), re.DOTALL)
+    assert example is not None
+    read = read_document(example[1])
+    assert read.notices == () and len(read.form.postures) == 3
+    opening = re.search(r"^opening = \{ left.*$", text("docs/file-format.md"), re.MULTILINE)
+    assert opening is not None
+    assert read_document(f"waltzmark = 1\n[form]\n{opening[0]}\n").form.opening.feet is not None
+    from waltzmark.core.score import read_score
+
+    for name in ("docs/score.md", "README.md"):
+        block = re.search(r"```\n( *shift R 100.*?)```", text(name), re.DOTALL)
+        assert block is not None
+        assert len(read_score(block[1])) >= 4
+
+
+def test_the_examples_in_the_table_of_actions_are_read() -> None:
+    from waltzmark.core.score import read_count, write_count
+
+    rows = re.findall(
+        r"^\| `(?:shift|pivot|step|flat|lift|torso|hand|sink|breathe|hold|expect).*?\|(.*?)\|",
+        text("docs/score.md"),
+        re.MULTILINE,
+    )
+    examples = [example for row in rows for example in re.findall(r"`([^`]+)`", row)]
+    assert len(examples) > 35
+    for example in examples:
+        count = read_count(example)
+        assert read_count(write_count(count)) == count
+
+
+def test_the_lock_file_pins_everything_and_names_no_host() -> None:
+    lock, project = text("requirements.lock"), tomllib.loads(text("pyproject.toml"))
+    assert "://" not in lock and "index" not in lock
+    pinned = {line.split("==")[0].lower() for line in lock.splitlines() if "==" in line}
+    wanted = project["project"]["dependencies"] + project["dependency-groups"]["dev"]
+    assert {re.split(r"[<>=]", name)[0].lower() for name in wanted} <= pinned
+    version = re.search(r"pyside6-essentials==(\d+)\.(\d+)", lock)
+    assert version is not None and (6, 8) <= (int(version[1]), int(version[2])) < (6, 12)
+
+
+def test_the_desktop_knows_program_icon_and_file_type() -> None:
+    folder, name = ROOT / "packaging", "org.waltzmark.Waltzmark"
+    entry = dict(line.split("=", 1) for line in text(f"packaging/{name}.desktop").splitlines() if "=" in line)
+    assert (entry["Exec"], entry["Icon"], entry["MimeType"]) == ("waltzmark %f", name, "application/x-waltzmark+toml;")
+    mime = ElementTree.parse(folder / f"{name}.mime.xml").getroot()
+    space = "{http://www.freedesktop.org/standards/shared-mime-info}"
+    assert mime[0].get("type") == "application/x-waltzmark+toml"
+    assert [glob.get("pattern") for glob in mime.iter(f"{space}glob")] == ["*.waltz"]
+    about = ElementTree.parse(folder / f"{name}.metainfo.xml").getroot()
+    assert about.findtext("id") == name and about.findtext("launchable") == f"{name}.desktop"
+    assert about.find("releases/release").get("version") == tomllib.loads(text("pyproject.toml"))["project"]["version"]  # type: ignore[union-attr]
+    assert ElementTree.parse(ROOT / "src/waltzmark/desktop/resources/waltzmark.svg").getroot().tag.endswith("svg")
