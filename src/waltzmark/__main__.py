@@ -24,7 +24,7 @@ def open_window(arguments: list[str]) -> int:
     # PySide6 reads the source of every module that is imported after it; so what needs no Qt goes first.
     import waltzmark.core.findings
     import waltzmark.core.spoken
-    import waltzmark.files.writing  # noqa: F401
+    import waltzmark.files.reading  # noqa: F401
     from waltzmark.desktop.app import run as run_window
 
     gc.freeze()

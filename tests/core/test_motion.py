@@ -15,6 +15,7 @@ from waltzmark.core.trace import Trace
 from waltzmark.core.walk import walk
 
 FLAT = Contact.FLAT
+Place = tuple[float, float, float]
 
 
 def walked(text: str) -> Trace:
@@ -87,8 +88,8 @@ def test_the_weight_pours_smoothly_and_the_centre_with_it() -> None:
         ((-0.2, 0.0, 0.0), (0.2, 0.0, 180.0), 77.0),  # opposite: as it was
     ],
 )
-def test_the_feet_show_the_facing_of_a_stance(left: tuple[float, ...], right: tuple[float, ...], facing: float) -> None:
-    found = feet_facing(FootPose(*left[:3], FLAT), FootPose(*right[:3], FLAT), 0.13, 77.0)  # type: ignore[call-arg]
+def test_the_feet_show_the_facing_of_a_stance(left: Place, right: Place, facing: float) -> None:
+    found = feet_facing(FootPose(*left, FLAT), FootPose(*right, FLAT), 0.13, 77.0)
     assert found == pytest.approx(facing)
 
 

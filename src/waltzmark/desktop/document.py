@@ -22,7 +22,6 @@ from waltzmark.core.trace import Trace
 from waltzmark.core.walk import walk
 from waltzmark.desktop.background import Reviewer
 from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
-from waltzmark.files.writing import render, save_atomically
 
 if TYPE_CHECKING:  # it brings Shapely, which the window need not wait for
     from waltzmark.core.review import Review
@@ -105,6 +104,9 @@ class Document(QObject):
 
     def save(self, path: Path) -> None:
         """Writes the form; raises SaveError with the file on disk unharmed."""
+        # Imported here: its TOML writer is not needed to start.
+        from waltzmark.files.writing import render, save_atomically
+
         text = render(self.form, self.read)
         save_atomically(path, text)
         self.read, self.path, self._saved = read_document(text), path, self.form
