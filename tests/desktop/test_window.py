@@ -39,7 +39,6 @@ def told(window: MainWindow) -> str:
     assert box is not None
     text = f"{box.text()} {box.informativeText()}"
     box.close()
-    box.deleteLater()
     return text
 
 

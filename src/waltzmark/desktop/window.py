@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QMessageBox
 
@@ -130,6 +130,8 @@ class MainWindow(QMainWindow):
     def tell(self, heading: str, words: str) -> None:
         """Tells of something that went wrong, where and what to do."""
         box = QMessageBox(QMessageBox.Icon.NoIcon, heading, f"<b>{heading}</b>", QMessageBox.StandardButton.Ok, self)
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.setStyleSheet("QLabel#qt_msgbox_informativelabel { min-width: 480px; }")
         lines = words.splitlines()
         box.setInformativeText("\n".join(lines[:12] + ([f"… and {len(lines) - 12} more"] if len(lines) > 12 else [])))
         box.open()
