@@ -158,14 +158,14 @@ def test_the_parser_kept_for_the_next_start_is_made_anew_when_it_is_broken(
     for spoil in (b"", b"not a parser", b"\x80\x04garbage"):
         for kept in (tmp_path / "cache").glob("*"):
             kept.write_bytes(spoil)
-        read._parser.cache_clear()
+        read.parser_for.cache_clear()
         read._read.cache_clear()
         assert read_count("step L 9 bow").moves
         assert [p.name for p in (tmp_path / "cache").iterdir()] == ["score.lark-cache"]
     blocked = tmp_path / "file"
     blocked.write_text("in the way")
     keep_parser_in(blocked / "cache")
-    read._parser.cache_clear()
+    read.parser_for.cache_clear()
     read._read.cache_clear()
     assert read_count("step L 9 bow").moves
-    read._parser.cache_clear()
+    read.parser_for.cache_clear()

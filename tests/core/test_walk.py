@@ -224,6 +224,7 @@ def test_only_what_an_edit_touched_is_walked_again() -> None:
         for new, old in zip(again.passages, trace.passages, strict=True)
     ]
     assert again.passages[1] is trace.passages[1]
+    np.testing.assert_allclose(again.table, walk(edited).table, atol=1e-9)
     assert kept[3:] == [True] * 4 and not np.allclose(again.midpoints[-1], trace.midpoints[-1])
 
 

@@ -153,7 +153,6 @@ HEAD = "waltzmark = 1\n"
         (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\ncentre = [1, 1]\nradius = -1\n", "line 5", "radius"),
         (HEAD + '[[posture]]\nname = "x"\n', "line 2", "has no id"),
         (HEAD + '[[posture]]\nid = "x"\ncounts = "hold"\n', "line 4", "list of texts"),
-        (HEAD + '[[posture]]\nid = "x"\ncounts = [\n  "hold",\n  "shift L 70, pivott R heel 9",\n]\n', "line 6, column 16", "did you mean pivot"),
         (HEAD + '[[posture]]\nid = "x"\nends = "25:00"\n', "line 4", "no clock facing"),
         (HEAD + '[[posture]]\nid = "x"\n[[posture]]\nid = "y"\nrepeat_of = "x"\nturned = "0.3"\n', "line 7", "half degrees"),
         (HEAD + '[[posture]]\nid = "x"\n[[posture]]\nid = "x"\n', "", "two postures have the id"),
@@ -169,10 +168,22 @@ def test_what_cannot_be_read_is_told_with_its_place(text: str, place: str, says:
 
 def test_all_problems_of_a_document_are_told_at_once() -> None:
     with pytest.raises(DocumentError) as caught:
-        read_document(HEAD + '[body]\nmass = "0kg"\n[[posture]]\nid = "x"\ncounts = ["hodl", "shift L", "hodl"]\n')
-    columns = [place.column for place, _ in caught.value.problems]
-    assert len(columns) == 4 and len(set(columns[1:])) == 3
-    assert str(caught.value).startswith("4 problems")
+        read_document(HEAD + '[body]\nmass = "0kg"\nstature = "x"\n[[posture]]\nid = "x"\nends = "13:00"\n')
+    assert [place.line for place, _ in caught.value.problems] == [4, 3, 7]
+    assert str(caught.value).startswith("3 problems")
+
+
+def test_counts_that_cannot_be_read_are_kept_and_told_with_their_place() -> None:
+    text = (
+        HEAD + '[[posture]]\nid = "x"\ncounts = [\n  "hold",\n  "shift L 70, pivott R heel 9",\n  "hodl", "hodl",\n]\n'
+    )
+    read = read_document(text)
+    assert [(n.place.line, n.place.column) for n in read.notices] == [(6, 16), (7, 4), (7, 12)]
+    assert "did you mean pivot" in str(read.notices[0]) and "count line 2" in str(read.notices[0])
+    assert [line.moves for line in read.form.postures[0].lines] == [True, False, False, False]
+    assert render(read.form, read) == text
+    form = read.form.with_posture(replace(read.form.postures[0], lines=read.form.postures[0].lines[1:]))
+    assert '"shift L 70, pivott R heel 9",' in render(form, read) and read_document(render(form)).form == form
 
 
 def test_unknown_keys_are_kept_and_told() -> None:

@@ -20,8 +20,7 @@ from waltzmark.core.step import Ground, Move, Problem
 
 __all__ = ["Expectation", "Located", "Passage", "Row", "Trace", "row_values"]
 
-# Columns of the table underneath.
-_X, _Y = (0, 2, 17, 20), (1, 3, 18, 21)
+#: Columns of the table underneath, see `row_values`.
 COLUMNS = 28
 
 
@@ -80,8 +79,10 @@ class Passage:
         if dx == 0.0 and dy == 0.0:
             return self
         table = self.table.copy()
-        table[:, _X] += dx
-        table[:, _Y] += dy
+        table[:, (0, 2)] += dx
+        table[:, (1, 3)] += dy
+        for kind in (16, 19):  # a foot that stands still has no pivot point to move
+            table[:, kind + 1 : kind + 3] += np.where(table[:, kind, None] != 0.0, (dx, dy), 0.0)
         return replace(self, entry=self.entry.moved(dx, dy), exit=self.exit.moved(dx, dy), table=table)
 
 

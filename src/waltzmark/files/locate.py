@@ -48,12 +48,10 @@ def line_of_key(text: str, table: str, key: str, index: int | None = None) -> Pl
 def line_of_text(text: str, table: str, index: int, wanted: str, nth: int = 0) -> Place:
     """Place of the *nth* string *wanted* in the *index*-th table of an array of tables."""
     start, lines = _section(text, table, index)
+    strings = re.compile("|".join(re.escape(quote + wanted + quote) for quote in "\"'"))
     for offset, line in enumerate(lines):
-        for quote in "\"'":
-            at = line.find(quote + wanted + quote)
-            if at >= 0:
-                if nth == 0:
-                    return Place(start + offset + 1, at + 2)
-                nth -= 1
-                break
+        for match in strings.finditer(line):
+            if nth == 0:
+                return Place(start + offset + 1, match.start() + 2)
+            nth -= 1
     return Place(start or None, None)

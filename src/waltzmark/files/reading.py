@@ -12,13 +12,13 @@ from typing import Any
 
 from waltzmark.core.angles import COMPASS
 from waltzmark.core.body import MEASURES, Body
-from waltzmark.core.errors import Place, ScoreError, WaltzmarkError
+from waltzmark.core.errors import Place, WaltzmarkError
 from waltzmark.core.form import OPENINGS, Form, Opening, Posture
 from waltzmark.core.pose import FootPose
 from waltzmark.core.room import Obstacle, Room, Start
 from waltzmark.core.school import bundled_schools, load_school
 from waltzmark.core.score.actions import Count
-from waltzmark.core.score.read import read_count
+from waltzmark.core.score.read import read_line
 from waltzmark.core.score.words import nearest
 from waltzmark.core.side import Contact
 from waltzmark.core.units import read_mass
@@ -308,11 +308,12 @@ class _Reader(Values):
             return ()
         counts: list[Count] = []
         for number, line in enumerate(listed):
-            try:
-                counts.append(read_count(line, stances))
-            except ScoreError as error:
+            count = read_line(line, stances)
+            counts.append(count)
+            if (unread := count.unread) is not None:
                 place = line_of_text(self.text, "posture", index, line, listed[:number].count(line))
-                column = place.column + error.column - 1 if place.column else error.column
+                column = place.column + unread.column - 1 if place.column else unread.column
                 name = f"posture {raw.get('id', index + 1)}, count line {number + 1}"
-                self.fail(Place(place.line, column, name), error.advice)
+                words = f"kept, but it cannot be walked: {unread.advice}"
+                self.notices.append(Notice(Place(place.line, column, name), words))
         return tuple(counts)

@@ -17,7 +17,7 @@ from waltzmark.core.body import MEASURES, Body
 from waltzmark.core.errors import WaltzmarkError
 from waltzmark.core.form import Form, Opening, Posture
 from waltzmark.core.room import Room
-from waltzmark.core.score.read import read_count
+from waltzmark.core.score.read import read_count, read_line
 from waltzmark.core.score.write import write_aim, write_count
 from waltzmark.core.units import number_text
 from waltzmark.files.reading import FORMAT, ReadForm, read_document
@@ -192,7 +192,7 @@ def _write_counts(table: Table, posture: Posture) -> None:
     if not isinstance(array, Array):
         array = tomlkit.array()
         table["counts"] = array
-    present = tuple(read_count(str(line)) for line in array)
+    present = tuple(read_line(str(line)) for line in array)
     if present == posture.lines:
         return
     edits = SequenceMatcher(a=present, b=posture.lines, autojunk=False).get_opcodes()

@@ -1,4 +1,4 @@
-"""Weight: what is lifted, placed or loaded at the wrong time. The walk noticed these as it went."""
+"""Weight: what is lifted, placed or loaded at the wrong time, and lines that cannot be walked as written."""
 
 from __future__ import annotations
 
@@ -70,6 +70,22 @@ def falling_step(case: Case) -> Iterator[Finding]:
                 measured=share, limit=limit, unit="%", side=problem.side,
                 mend="step in one count and shift in the next",
             )  # fmt: skip
+
+
+@rule("score.unread", "stop")
+def unread(case: Case) -> Iterator[Finding]:
+    """A line that could not be read, and so was not walked."""
+    trace = case.trace
+    for start, passage in zip(trace.starts, trace.passages, strict=False):
+        row = int(start) - 1
+        for line in passage.lines:
+            row += line.moves
+            if (text := line.unread) is not None:
+                yield case.found(
+                    "score.unread", max(row, 0),
+                    f"“{text.text}” is not walked: at character {text.column}, {text.advice}",
+                    at=(passage.posture, row - int(start) + 1), mend="write the line anew",
+                )  # fmt: skip
 
 
 @rule("score.contradiction", "stop")

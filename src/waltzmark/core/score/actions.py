@@ -5,7 +5,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from waltzmark.core.angles import ahead, rotated
@@ -16,7 +16,7 @@ from waltzmark.core.units import Length
 __all__ = [
     "Action", "Beside", "Breathe", "Count", "Expect", "ExpectContact", "ExpectHeading", "ExpectMeasure",
     "ExpectShare", "Faced", "Gaze", "Half", "Hand", "Hold", "Land", "Lift", "Mark", "Part", "Pivot",
-    "Place", "Shift", "Sink", "Spot", "Step", "Torso",
+    "Place", "Shift", "Sink", "Spot", "Step", "Torso", "Unread",
 ]  # fmt: skip
 
 Part = Literal["heel", "ball", "toe"]
@@ -197,10 +197,24 @@ class ExpectMeasure:
     length: Length
 
 
+@dataclass(frozen=True, slots=True)
+class Unread:
+    """A line that cannot be read, kept as it was typed until it is mended.
+
+    advice: what is wrong with it and what would mend it; column, length: the word it is about, column from 1.
+    They say no more than the text does, so two unread lines are the same when their texts are.
+    """
+
+    text: str
+    advice: str = field(default="", compare=False)
+    column: int = field(default=1, compare=False)
+    length: int = field(default=1, compare=False)
+
+
 Expect = ExpectShare | ExpectHeading | ExpectContact | ExpectMeasure
 Action = (
     Shift | Pivot | Step | Land | Lift | Torso | Gaze | Hand | Sink | Breathe | Hold
-    | ExpectShare | ExpectHeading | ExpectContact | ExpectMeasure
+    | ExpectShare | ExpectHeading | ExpectContact | ExpectMeasure | Unread
 )  # fmt: skip
 
 
@@ -214,8 +228,13 @@ class Count:
 
     @property
     def moves(self) -> bool:
-        """Whether the line is a count: expectations alone, or a note alone, are not and take no number."""
-        return any(not isinstance(action, Expect) for action in self.actions)
+        """Whether the line is a count: expectations alone, a note alone, or what cannot be read, take no number."""
+        return any(not isinstance(action, Expect | Unread) for action in self.actions)
+
+    @property
+    def unread(self) -> Unread | None:
+        """The line as typed, when it could not be read."""
+        return next((action for action in self.actions if isinstance(action, Unread)), None)
 
     @property
     def spots(self) -> bool:

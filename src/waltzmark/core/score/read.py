@@ -19,7 +19,7 @@ from waltzmark.core.score.words import STANCES, TERMINAL_WORDS, nearest
 from waltzmark.core.side import Contact, Side
 from waltzmark.core.units import BODY_UNITS, METRES, Length
 
-__all__ = ["keep_parser_in", "read_count", "read_score"]
+__all__ = ["SlipError", "keep_parser_in", "parser_for", "read_count", "read_line", "read_score"]
 
 _UNITS = "|".join([*METRES, *BODY_UNITS])
 _LENGTH = re.compile(rf"(-?\d+(?:\.\d+)?)\s*({_UNITS})?", re.IGNORECASE)
@@ -32,7 +32,7 @@ LONGEST_COUNT = 2000
 """A count longer than this many characters is not read."""
 
 
-class _SlipError(Exception):
+class SlipError(Exception):
     """A word that is read but cannot be meant."""
 
     def __init__(self, token: Token, problem: str, suggestion: str | None = None) -> None:
@@ -43,7 +43,7 @@ class _SlipError(Exception):
 def _number(token: Token, least: float, most: float, what: str, text: str | None = None) -> float:
     value = float(text if text is not None else token)
     if not least <= value <= most:
-        raise _SlipError(token, f"{what} {value:g} is outside {least:g} to {most:g}")
+        raise SlipError(token, f"{what} {value:g} is outside {least:g} to {most:g}")
     return value
 
 
@@ -72,7 +72,7 @@ class _Build(Transformer[Token, Any]):
     def beats(self, token: Token) -> float:
         value = float(token[1:])
         if not 0 < value <= 1000:
-            raise _SlipError(token, f"a count lasts more than 0 and at most 1000 beats, not {value:g}")
+            raise SlipError(token, f"a count lasts more than 0 and at most 1000 beats, not {value:g}")
         return value
 
     def note(self, token: Token) -> str | None:
@@ -82,9 +82,9 @@ class _Build(Transformer[Token, Any]):
         own = token.startswith("~")
         hour, _, minute = token.lstrip("~").partition(":")
         if not 1 <= int(hour) <= 12:
-            raise _SlipError(token, f"a clock has the hours 1 to 12, not {hour}")
+            raise SlipError(token, f"a clock has the hours 1 to 12, not {hour}")
         if int(minute or 0) > 59:
-            raise _SlipError(token, f"an hour of the clock has 60 minutes, not {minute}")
+            raise SlipError(token, f"an hour of the clock has 60 minutes, not {minute}")
         return Clock(int(hour) % 12 * 60 + int(minute or 0), own)
 
     def compass(self, token: Token) -> Compass:
@@ -106,21 +106,21 @@ class _Build(Transformer[Token, Any]):
     def _pair(self, token: Token) -> float:
         left, right = (float(part) for part in token.split("/"))
         if abs(left + right - 100.0) > 1e-9:
-            raise _SlipError(token, f"{token} adds up to {left + right:g}, not to 100")
+            raise SlipError(token, f"{token} adds up to {left + right:g}, not to 100")
         return left
 
     def part(self, token: Token) -> str:
-        return token.lower()
+        return token.type.lower()  # the terminal's name is the whole word
 
     manner = sense = part
 
     def pivot(self, side: Token, part: say.Part, aim: Aim, sense: say.Sense | None) -> say.Pivot:
         if sense and isinstance(aim, (Turn, Toward)):
-            raise _SlipError(side, f"{sense} goes with a facing; a turn says its own way round")
+            raise SlipError(side, f"{sense} goes with a facing; a turn says its own way round")
         return say.Pivot(Side.of(side), part, aim, sense)
 
     def contact(self, token: Token) -> Contact:
-        return Contact.of(token)
+        return Contact.of(token.type)
 
     def toe(self, _word: Token, aim: Aim) -> tuple[str, Aim]:
         return "toe", aim
@@ -134,7 +134,7 @@ class _Build(Transformer[Token, Any]):
             name, value = modifier if isinstance(modifier, tuple) else ("land", modifier)
             if name in found:
                 words = {"toe": "toe facings", "via": "paths", "land": "landing contacts"}[name]
-                raise _SlipError(side, f"this step has two {words}; keep one")
+                raise SlipError(side, f"this step has two {words}; keep one")
             found[name] = value
         return say.Step(Side.of(side), place, **found)
 
@@ -144,7 +144,7 @@ class _Build(Transformer[Token, Any]):
         name = token.lower()
         if name not in self.stances:
             also = ["back", "side", "cross", "half", "toe", "via", "ball", "heel", "flat", "air", "touch"]
-            raise _SlipError(token, f"unknown stance {token!s}", nearest(name, [*sorted(self.stances), *also]))
+            raise SlipError(token, f"unknown stance {token!s}", nearest(name, [*sorted(self.stances), *also]))
         return name
 
     def _faced(
@@ -184,7 +184,7 @@ class _Build(Transformer[Token, Any]):
         return say.Spot(*(_number(at, -FARTHEST, FARTHEST, "a floor position of") + 0.0 for at in (x, y)))
 
     def land(self, contact: Token, side: Token) -> say.Land:
-        return say.Land(Side.of(side), Contact.of(contact))
+        return say.Land(Side.of(side), Contact.of(contact.type))
 
     def lift(self, side: Token, knee: Token | None) -> say.Lift:
         return say.Lift(Side.of(side), knee is not None)
@@ -240,7 +240,7 @@ def keep_parser_in(folder: Path) -> None:
 
 
 @lru_cache(maxsize=8)
-def _parser(stances: frozenset[str]) -> Lark:
+def parser_for(stances: frozenset[str]) -> Lark:
     cache: bool | str = False
     if _cache_folder is not None:
         with contextlib.suppress(OSError):
@@ -274,8 +274,8 @@ def read_count(text: str, stances: frozenset[str] = frozenset(STANCES), line: in
 @lru_cache(maxsize=8192)
 def _read(text: str, stances: frozenset[str], line: int) -> say.Count:
     try:
-        count: say.Count = _parser(stances).parse(text)  # type: ignore[assignment]
-    except _SlipError as slip:
+        count: say.Count = parser_for(stances).parse(text)  # type: ignore[assignment]
+    except SlipError as slip:
         column = slip.token.column or 1
         raise ScoreError(slip.problem, line, column, len(slip.token), (), slip.suggestion) from None
     except UnexpectedInput as error:
@@ -306,6 +306,18 @@ def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
     if not text[:start].strip() and word:
         problem = f"{word!r} is no action"
     return ScoreError(problem, line, start + 1, max(len(word), 1), tuple(expected), suggestion)
+
+
+def read_line(text: str, stances: frozenset[str] = frozenset(STANCES)) -> say.Count:
+    """One line of score text that must not be lost: what cannot be read is kept as `Unread`.
+
+    Line breaks within it become spaces, since a count is one line.
+    """
+    text = text.replace("\n", " ").strip()
+    try:
+        return read_count(text, stances)
+    except ScoreError as error:
+        return say.Count((say.Unread(text, error.advice, error.column, error.length),))
 
 
 def read_score(text: str, stances: frozenset[str] = frozenset(STANCES)) -> tuple[say.Count, ...]:

@@ -17,10 +17,11 @@ TERMINAL_WORDS: dict[str, tuple[str, ...]] = {
     for name in (
         "shift", "pivot", "step", "heel", "ball", "toe", "flat", "air", "touch", "lift", "knee", "torso",
         "gaze", "hand", "sink", "breathe", "hold", "expect", "width", "length", "in", "out", "cw", "ccw",
-        "back", "side", "cross", "half", "beside", "at", "to", "via",
+        "back", "cross", "half", "beside", "at", "to", "via",
     )
 } | {
     "SIDE_LETTER": ("L", "R"),
+    "SIDEWAYS": ("side",),
     "MARK": ("L.heel", "R.toe"),
     "CLOCK": ("a clock facing such as 10:30",),
     "COMPASS": ("a compass point such as NE",),

@@ -178,6 +178,11 @@ def _(action: say.ExpectMeasure) -> str:
     return f"expect {action.of} {action.length.text()}"
 
 
+@write_action.register
+def _(action: say.Unread) -> str:
+    return action.text
+
+
 @lru_cache(maxsize=8192)
 def write_count(count: say.Count) -> str:
     """One count as score text: actions, beats when not 1, note."""

@@ -1,0 +1,87 @@
+"""What can follow what has been typed: the words, stances, landmarks and facings that fit the context."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from lark import UnexpectedInput
+from lark.parsers.lalr_interactive_parser import InteractiveParser
+
+from waltzmark.core.angles import clock_text
+from waltzmark.core.score.read import SlipError, parser_for
+from waltzmark.core.score.words import STANCES, TERMINAL_WORDS
+
+__all__ = ["Completion", "complete"]
+
+_PARTIAL = re.compile(r"[^\s,]*$")
+_FACINGS = ("12", "1:30", "3", "4:30", "6", "7:30", "9", "10:30")
+_MARKS = tuple(f"{side}.{part}" for side in "LR" for part in ("heel", "ball", "toe"))
+_SHARES = ("0", "30", "50", "70", "80", "100")
+#: What is offered for terminals that stand for more than a fixed word.
+_OFFERED: dict[str, tuple[str, ...]] = {
+    "CLOCK": _FACINGS,
+    "COMPASS": (),
+    "MARK": _MARKS,
+    "PERCENT": _SHARES,
+    "PAIR": ("50/50", "70/30", "30/70"),
+    "TURN": ("+45", "-45", "+90", "-90"),
+    "DEGREES": ("45", "90"),
+    "METRES": (),
+    "SIZE": (),
+    "LENGTH_VALUE": (),
+    "BEATS": ("@2",),
+    "NOTE": (),
+    "COMMA": (),
+    "$END": (),
+}
+
+
+@dataclass(frozen=True)
+class Completion:
+    """A way to go on. text: the whole line so far with it; word: what is added."""
+
+    text: str
+    word: str
+
+
+def complete(
+    text: str, stances: frozenset[str] = frozenset(STANCES), torso: float | None = None, most: int = 40
+) -> tuple[Completion, ...]:
+    """The words that can follow, or finish, the last word of *text*.
+
+    torso: heading whose clock facing is offered first. Nothing follows what cannot be read.
+    """
+    partial_match = _PARTIAL.search(text)
+    partial = partial_match[0] if partial_match else ""
+    before = text[: len(text) - len(partial)]
+    found: list[str] = []
+    for word in _words(before, stances, torso):
+        fits = word.lower().startswith(partial.lower()) and word.lower() != partial.lower()
+        if fits and word not in found:
+            found.append(word)
+    return tuple(Completion(before + word, word) for word in found[:most])
+
+
+def _words(before: str, stances: frozenset[str], torso: float | None) -> list[str]:
+    parser = parser_for(stances).parse_interactive(before)
+    try:
+        parser.exhaust_lexer()
+    except (UnexpectedInput, SlipError):  # a slip earlier in the line: nothing sensible follows it
+        return []
+    return _offers(parser, stances, torso)
+
+
+def _offers(parser: InteractiveParser, stances: frozenset[str], torso: float | None) -> list[str]:
+    offers: list[str] = []
+    accepted = parser.accepts()  # type: ignore[no-untyped-call]
+    for name, words in TERMINAL_WORDS.items():
+        if name not in accepted and f"_{name}" not in accepted:
+            continue
+        if name == "STANCE":
+            offers += [stance for stance in STANCES if stance in stances]
+        elif name == "CLOCK" and torso is not None:
+            offers += [clock_text(torso), *_FACINGS]
+        else:
+            offers += _OFFERED.get(name, words)
+    return offers
