@@ -14,6 +14,7 @@ from tests.core import strategies as write
 from waltzmark.core.score import Count
 from waltzmark.demo import demo_text
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.player import Player
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.placard import place_words
@@ -112,13 +113,13 @@ class Editing(RuleBasedStateMachine):
     @rule(row=st.integers(0, 121), count=write.counts.filter(lambda c: bool(c.actions)))
     def add(self, row: int, count: Count) -> None:
         self.document.go(row)
-        posture = self.document.writable_posture
-        assert posture is not None
-        self.document.show_ghost(count)
+        editor = Editor(self.document)
+        _, posture, at = editor.place("after")
         if posture.source is None:
-            self.document.append_count(count)
+            editor.insert([count])
             self.forms.append(self.document.form)
-            assert self.document.form.posture(posture.id).lines[-1] == count
+            assert self.document.form.posture(posture.id).lines[at] == count
+            assert self.document.selection == (posture.id, at, at + 1)
             assert self.document.ghost is None and self.document.undo_words is not None
 
     @rule()
@@ -156,7 +157,7 @@ def test_saving_and_opening_again_keeps_the_document_and_forgets_the_undo(tmp_pa
     document = Document()
     document.open_text(demo_text())
     document.go(3)
-    document.append_count(read_document(demo_text()).form.posture("coil").lines[0])
+    Editor(document).insert(read_document(demo_text()).form.posture("coil").lines[:1])
     assert document.changed
     document.save(tmp_path / "a.waltz")
     assert not document.changed and document.undo_words is not None

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QDialog, QFileDialog, QLabel, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed, type_count
-from waltzmark.core.score import read_count, write_count
+from waltzmark.core.score import write_count
 from waltzmark.desktop import shortcuts
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind
 from waltzmark.desktop.settings import Settings
@@ -176,12 +176,19 @@ def test_what_is_typed_is_shown_before_it_is_entered(demo: MainWindow) -> None:
     assert entry.field.text() == "" and document.ghost is None
 
 
-def test_counts_go_to_the_end_of_the_selected_posture_but_not_of_a_mirror(demo: MainWindow) -> None:
-    document = demo.document
+def test_counts_go_after_before_or_to_the_end_but_not_into_a_mirror(demo: MainWindow) -> None:
+    document, field = demo.document, demo.plot.entry.field
     document.go(document.trace.row_of("coil", 2))
-    type_count(demo, "hold")
-    assert document.form.posture("coil").lines[-1] == read_count("hold")
-    assert document.row == document.trace.row_of("coil", 7)
+    type_count(demo, "hold # after")
+    assert document.row == document.trace.row_of("coil", 3)
+    type_count(demo, "hold # before", enter=False)
+    QTest.keyClick(field, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)
+    assert document.row == document.trace.row_of("coil", 3)
+    type_count(demo, "hold # end", enter=False)
+    QTest.keyClick(field, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
+    notes = [line.note for line in document.form.posture("coil").lines]
+    assert notes[2:4] == ["before", "after"] and notes[-1] == "end"
+    assert document.row == document.trace.row_of("coil", 9)
     document.go(document.trace.row_of("cast-left", 2))
     assert "come from Cast the line, right" in demo.plot.entry.saying.text()
     type_count(demo, "hold")

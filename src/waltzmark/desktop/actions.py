@@ -10,11 +10,13 @@ from PySide6.QtGui import QAction, QActionGroup, QKeySequence
 from PySide6.QtWidgets import QMainWindow, QMenu
 
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.editing_actions import EditingActions
 from waltzmark.desktop.painter.icons import icon
 from waltzmark.desktop.player import TEMPOS
 from waltzmark.desktop.theme import Theme
 
 if TYPE_CHECKING:
+    from waltzmark.desktop.plot.score import ScoreView
     from waltzmark.desktop.window import MainWindow
 
 __all__ = ["Actions"]
@@ -63,13 +65,15 @@ class Actions(QObject):
         self.dark.setCheckable(True)
         self.dark.setChecked(w.theme.name == "dark")
         self.dark.toggled.connect(w.set_dark)
+        self.editing = EditingActions(w, self._make)
         self.shortcuts = self._make("&Shortcut sheet", "F1", w.show_shortcuts)
         self.tempos = self._make_tempos()
         self.walking = [self.back, self.play, self.forward]
         self.looking = [self.fit, self.follow, self.own, self.findings]
         self.menus: list[tuple[str, list[QAction | None]]] = [
             ("&File", [self.new, self.open, None, self.save, self.save_as, None, self.demo, None, self.close]),
-            ("&Edit", [self.undo, self.redo, None, self.type]),
+            ("&Edit", [self.undo, self.redo, None, self.type, *self.editing.lines]),
+            ("&Posture", self.editing.postures),
             ("&Walk", [self.play, None, self.back, self.forward, self.posture_back, self.posture_forward,
                        self.first, self.last]),
             ("&Look", [self.larger, self.smaller, self.fit, self.follow, self.own, None, self.findings,
@@ -143,6 +147,15 @@ class Actions(QObject):
                     self._add_recent(menu)
                 if action is self.play:
                     self._add_tempos(menu)
+
+    def context_menu(self, view: ScoreView, actions: list[QAction | None]) -> None:
+        """Gives the score a menu of its own."""
+        view.menu = QMenu(view)
+        for action in actions:
+            if action is None:
+                view.menu.addSeparator()
+            else:
+                view.menu.addAction(action)
 
     def _add_tempos(self, menu: QMenu) -> None:
         tempo = menu.addMenu("&Tempo")

@@ -6,18 +6,17 @@ Stages and views never talk to each other; they listen to this.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal, NamedTuple
 
 from PySide6.QtCore import QObject, Signal
 
 from waltzmark.core.findings import Finding, judge
-from waltzmark.core.form import Form, Posture
+from waltzmark.core.form import Form
 from waltzmark.core.motion import pose_between
 from waltzmark.core.pose import Pose
 from waltzmark.core.score.actions import Count
-from waltzmark.core.score.write import write_count
 from waltzmark.core.trace import Trace
 from waltzmark.core.walk import walk
 from waltzmark.desktop.background import Reviewer
@@ -26,7 +25,18 @@ from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
 if TYPE_CHECKING:  # it brings Shapely, which the window need not wait for
     from waltzmark.core.review import Review
 
-__all__ = ["Document", "Edit", "Ghost"]
+__all__ = ["Document", "Edit", "Ghost", "Place", "Selection"]
+
+#: Where typed lines go, seen from what is selected.
+Place = Literal["before", "after", "end"]
+
+
+class Selection(NamedTuple):
+    """Lines of a posture, from *start* up to *stop*; with none, the posture as a whole. No posture: the opening."""
+
+    posture: str | None = None
+    start: int = 0
+    stop: int = 0
 
 
 @dataclass(frozen=True)
@@ -36,7 +46,8 @@ class Edit:
     words: str
     before: Form
     after: Form
-    row: int
+    selected_before: Selection
+    selected_after: Selection
 
 
 @dataclass(frozen=True)
@@ -59,6 +70,7 @@ class Document(QObject):
     form_changed = Signal()
     moved = Signal()  # the playhead, by any amount
     row_changed = Signal(int)  # the selected row
+    selected = Signal()  # which lines are selected
     reviewed = Signal()
     ghost_changed = Signal()
     file_changed = Signal()  # path, or whether it is saved
@@ -71,6 +83,7 @@ class Document(QObject):
         self.trace: Trace = walk(self.form)
         self.review: Review | None = None
         self.position = 0.0
+        self.selection = Selection()
         self.ghost: Ghost | None = None
         self._saved: Form = self.form
         self._done: list[Edit] = []
@@ -97,9 +110,8 @@ class Document(QObject):
     def _start(self, read: ReadForm | None, path: Path | None) -> None:
         self.read, self.path = read, path
         self._done, self._undone = [], []
-        self._set_form(read.form if read else Form())
+        self._set_form(read.form if read else Form(), Selection())
         self._saved = self.form
-        self.go(0.0)
         self.file_changed.emit()
 
     def save(self, path: Path) -> None:
@@ -127,40 +139,25 @@ class Document(QObject):
 
     # The form and undo.
 
-    def edit(self, words: str, form: Form, row: int | None = None) -> None:
-        """Makes *form* the document's, as one undoable step described by *words*; *row* is gone to."""
-        self._done.append(Edit(words, self.form, form, self.row))
+    def edit(self, words: str, form: Form, selection: Selection) -> None:
+        """Makes *form* the document's, as one undoable step described by *words*, and selects lines of it."""
+        self._done.append(Edit(words, self.form, form, self.selection, selection))
         self._undone.clear()
-        self._set_form(form)
-        self.go(self.row if row is None else row)
+        self._set_form(form, selection)
         self.file_changed.emit()
-
-    def append_count(self, count: Count) -> None:
-        """Adds a count at the end of the selected posture; a form without postures gets its first one."""
-        posture = self.writable_posture
-        if posture is None:
-            posture = Posture("first", "First posture")
-            form = replace(self.form, postures=(*self.form.postures, posture))
-        else:
-            form = self.form
-        longer = replace(posture, lines=(*posture.lines, count))
-        self.edit(f"add “{write_count(count)}” to {posture.title}", form.with_posture(longer))
-        self.go(float(self.trace.span(posture.id)[1] - 1))
 
     def undo(self) -> None:
         if self._done:
             edit = self._done.pop()
             self._undone.append(edit)
-            self._set_form(edit.before)
-            self.go(edit.row)
+            self._set_form(edit.before, edit.selected_before)
             self.file_changed.emit()
 
     def redo(self) -> None:
         if self._undone:
             edit = self._undone.pop()
             self._done.append(edit)
-            self._set_form(edit.after)
-            self.go(self.row)
+            self._set_form(edit.after, edit.selected_after)
             self.file_changed.emit()
 
     @property
@@ -171,13 +168,18 @@ class Document(QObject):
     def redo_words(self) -> str | None:
         return self._undone[-1].words if self._undone else None
 
-    def _set_form(self, form: Form) -> None:
+    def _set_form(self, form: Form, selection: Selection) -> None:
+        """Takes another form and selects lines of it; everything is in place before anybody is told."""
         self.form = form
         self.trace = walk(form, self.trace)
         self.ghost = None
         self.review = None
-        self.position = min(self.position, float(len(self.trace) - 1))
+        self.selection = selection
+        self.position = float(self._row_of(selection))
         self.form_changed.emit()
+        self.moved.emit()
+        self.row_changed.emit(self.row)
+        self.selected.emit()
         self._reviewer.ask(form, self.trace)
 
     def _take_review(self, trace: Trace, review: Review) -> None:
@@ -193,26 +195,48 @@ class Document(QObject):
         return math.ceil(self.position - 1e-9)
 
     def go(self, position: float) -> None:
-        """Moves the playhead."""
+        """Moves the playhead; when it comes into another count, that is selected."""
         before = self.row
         self.position = min(max(float(position), 0.0), float(len(self.trace) - 1))
         self.moved.emit()
         if self.row != before:
+            self._set_selection(self._selection_of(self.row))
             self.row_changed.emit(self.row)
+
+    def _selection_of(self, row: int) -> Selection:
+        posture = self.trace.posture(row)
+        if posture is None:
+            return Selection()
+        line = int(self.trace.table[row, 15])
+        return Selection(posture, line, line + 1)
+
+    def select(self, selection: Selection) -> None:
+        """Selects lines, and goes to the end of the last count among them, or of what came before."""
+        row = self._row_of(selection)
+        if row != self.position:
+            self.go(float(row))
+        self._set_selection(selection)
+
+    def _row_of(self, selection: Selection) -> int:
+        if selection.posture is None or all(p.id != selection.posture for p in self.form.postures):
+            return 0
+        first, after = self.trace.span(selection.posture)
+        lines = next(p.lines for p in self.trace.passages if p.posture == selection.posture)
+        if selection.start == selection.stop:  # the posture as a whole: its first count
+            return min(first, len(self.trace) - 1)
+        counts = sum(line.moves for line in lines[: selection.stop])
+        return min(max(first + counts - 1, 0), max(after - 1, first - 1, 0))
+
+    def _set_selection(self, selection: Selection) -> None:
+        if selection != self.selection:
+            self.selection = selection
+            self.selected.emit()
 
     @property
     def pose(self) -> Pose:
         """Where the body is at the playhead."""
         row = self.row
         return pose_between(self.trace, row, 1.0 - (row - self.position))
-
-    @property
-    def writable_posture(self) -> Posture | None:
-        """The posture that a typed count goes to: the selected one, at the opening the first; None without any."""
-        if not self.form.postures:
-            return None
-        posture_id = self.trace.posture(self.row)
-        return self.form.postures[0] if posture_id is None else self.form.posture(posture_id)
 
     def findings_at(self, row: int) -> tuple[Finding, ...]:
         """The findings of one row, gravest first."""
@@ -233,17 +257,13 @@ class Document(QObject):
         found = judge(self.ghost.form, self.ghost.trace)
         return next((f.message for f in found if f.row == self.ghost.row and f.rule != "posture.ends"), None)
 
-    def show_ghost(self, count: Count | None) -> None:
-        """Shows what a count would do at the end of the selected posture, or nothing."""
+    def show_ghost(self, count: Count | None, form: Form | None = None, posture: str = "", line: int = 0) -> None:
+        """Shows what a count would do as a line of a posture of *form*, which has it already; None shows nothing."""
         ghost: Ghost | None = None
-        if count is not None and count.moves:
-            posture = self.writable_posture or Posture("first")
-            known = {p.id for p in self.form.postures}
-            form = self.form if posture.id in known else replace(self.form, postures=(posture,))
-            if posture.source is None:
-                form = form.with_posture(replace(posture, lines=(*posture.lines, count)))
-                trace = walk(form, self.trace)
-                ghost = Ghost(count, form, trace, trace.span(posture.id)[1] - 1)
+        if count is not None and form is not None and count.moves:
+            trace = walk(form, self.trace)
+            first, _ = trace.span(posture)
+            ghost = Ghost(count, form, trace, first + sum(each.moves for each in form.posture(posture).lines[:line]))
         if ghost is not self.ghost:
             self.ghost = ghost
             self.ghost_changed.emit()

@@ -16,7 +16,11 @@ if TYPE_CHECKING:
 __all__ = ["ShortcutSheet"]
 
 _ELSEWHERE = (
-    ("Enter, in the entry line", "Add the count"),
+    ("Enter, in the entry line", "After the selected count"),
+    ("Shift+Enter", "Before it"),
+    ("Ctrl+Enter", "At the end of the posture"),
+    ("Tab", "The first word offered"),
+    ("Up, Down, in the entry line", "What was entered before"),
     ("Escape, in the entry line", "Clear it"),
     ("Up, Down, in the score", "Walk through the counts"),
     ("Left, Right, on the ribbon", "Walk a quarter of a count"),

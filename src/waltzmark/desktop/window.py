@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
@@ -12,6 +13,7 @@ from waltzmark.core.errors import WaltzmarkError
 from waltzmark.demo import demo_text
 from waltzmark.desktop.actions import Actions
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.player import Player
 from waltzmark.desktop.plot.findings import summary
 from waltzmark.desktop.plot.stage import PlotStage
@@ -36,12 +38,14 @@ class MainWindow(QMainWindow):
         self._style(self.theme)
         self.document = Document(self)
         self.player = Player(self.document, self)
+        self.editor = Editor(self.document)
         self.actions_ = Actions(self)
         self.plot = PlotStage(
-            self.document, self.theme, self.actions_.walking, self.actions_.tempos, self.actions_.looking
+            self.document, self.editor, self.theme, self.actions_.walking, self.actions_.tempos, self.actions_.looking
         )
         self.setCentralWidget(self.plot)
         self.actions_.build_menus(self)
+        self.actions_.editing.add_context_menu(self.actions_)
         self.setAcceptDrops(True)
         self.setMinimumSize(900, 600)
         self.resize(1280, 800)
@@ -135,6 +139,14 @@ class MainWindow(QMainWindow):
         lines = words.splitlines()
         box.setInformativeText("\n".join(lines[:12] + ([f"… and {len(lines) - 12} more"] if len(lines) > 12 else [])))
         box.open()
+
+    def attempt(self, edit: Callable[[], object]) -> None:
+        """Does an edit, or tells why it cannot be done."""
+        try:
+            edit()
+        except WaltzmarkError as error:
+            words = str(error)
+            self.tell("That cannot be done", f"{words[:1].upper()}{words[1:]}.")
 
     # Walking and looking.
 

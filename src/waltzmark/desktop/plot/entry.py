@@ -1,73 +1,48 @@
-"""The entry line: a count typed, shown at once as a ghost and a sentence, and added with Enter."""
+"""The entry line: a count typed, completed, shown at once as a ghost and a sentence, and put where it belongs."""
 
 from __future__ import annotations
 
 from html import escape
 
-from PySide6.QtCore import QRect, Qt
-from PySide6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PySide6.QtWidgets import QLabel, QLineEdit, QStyle, QStyleOptionFrame, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
+from waltzmark.core import editing
 from waltzmark.core.angles import clock_text
-from waltzmark.core.errors import ScoreError
+from waltzmark.core.errors import FormError, ScoreError
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_count
+from waltzmark.core.score.write import write_count
 from waltzmark.core.side import Side
 from waltzmark.core.spoken import count_sentence
-from waltzmark.desktop.document import Document
+from waltzmark.desktop.document import Document, Place
+from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.plot.entry_field import EntryField
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["EntryLine"]
 
 
-class _Field(QLineEdit):
-    """A line edit that underlines the word an error points at."""
-
-    def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
-        self.error: ScoreError | None = None
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        super().paintEvent(event)
-        if self.error is None or not self.text():
-            return
-        option = QStyleOptionFrame()
-        self.initStyleOption(option)
-        box: QRect = self.style().subElementRect(QStyle.SubElement.SE_LineEditContents, option, self)
-        metrics, text = self.fontMetrics(), self.text()
-        # The cursor tells how far the text is scrolled.
-        shift = self.cursorRect().center().x() - metrics.horizontalAdvance(text[: self.cursorPosition()])
-        start = self.error.column - 1
-        x0 = shift + metrics.horizontalAdvance(text[:start])
-        x1 = max(shift + metrics.horizontalAdvance(text[: start + self.error.length]), x0 + 10)
-        y = box.center().y() + metrics.height() // 2 + 1
-        path = QPainterPath()
-        path.moveTo(x0, y)
-        x, up = x0, True
-        while x < x1:
-            x += 3
-            path.lineTo(x, y - 2 if up else y)
-            up = not up
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(self.theme.color("stop"), 1.4))
-        painter.drawPath(path)
-        painter.end()
-
-
 class EntryLine(QWidget):
-    """Where counts are typed. Enter adds the count to the selected posture, Escape clears the line."""
+    """Where counts are typed.
 
-    def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
+    Enter puts the count after the selected one, Shift+Enter before it, Ctrl+Enter at the end of the posture. While
+    a selected line is being changed, Enter puts the new one in its place. Escape clears the line.
+    """
+
+    def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._document = document
-        self.field = _Field(theme)
-        self.field.setFont(font(11.5))
-        self.field.setAccessibleName("Entry line")
-        self.field.setToolTip("Type a count and press Enter (Ctrl+E goes here)")
-        self.field.textChanged.connect(self._typed)
-        self.field.returnPressed.connect(self.enter)
+        self._document, self._editor = document, editor
+        self.changing = False
+        self._history: list[str] = []
+        self._recalled = 0
+        self.field = EntryField(theme)
+        self.field.typed.connect(self._typed)
+        self.field.entered.connect(self.enter)
+        self.field.escaped.connect(self.clear)
+        self.field.recalled.connect(self._recall)
+        self.field.lines_pasted.connect(self.paste)
         self.saying = QLabel()
         self.saying.setFont(font(10))
         self.saying.setWordWrap(True)
@@ -81,7 +56,7 @@ class EntryLine(QWidget):
         column.addWidget(self.field)
         column.addWidget(self.saying)
         document.form_changed.connect(self._typed)
-        document.row_changed.connect(lambda _row: self._typed())
+        document.selected.connect(self._selected)
         self._typed()
 
     def set_theme(self, theme: Theme) -> None:
@@ -90,14 +65,34 @@ class EntryLine(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
-            self.field.clear()
+            self.clear()
         else:
             super().keyPressEvent(event)
 
-    @property
-    def _target(self) -> str:
-        posture = self._document.writable_posture
-        return posture.title if posture else "a first posture"
+    def clear(self) -> None:
+        """Clears the line and leaves off changing."""
+        self.changing = False
+        self.field.clear()
+        self._typed()
+
+    def change_selected(self) -> None:
+        """Takes the selected line into the entry line, to be changed."""
+        selection, form = self._document.selection, self._document.form
+        if selection.posture is None or selection.start == selection.stop:
+            self.field.setFocus()
+            return
+        posture = form.posture(selection.posture)
+        if posture.source is None:
+            self.changing = True
+            self.field.setText(write_count(posture.lines[selection.start]))
+        self.field.setFocus()
+        self._typed()
+
+    def _selected(self) -> None:
+        if self.changing:
+            self.clear()  # another line is selected now
+        else:
+            self._typed()
 
     def _read(self) -> Count | None:
         """The count typed; None, with the field's error set, when it cannot be read."""
@@ -109,39 +104,48 @@ class EntryLine(QWidget):
             return None
 
     def _typed(self) -> None:
-        posture = self._document.writable_posture
+        """Says and shows what the typed count would do."""
+        form, posture, at = self._editor.place("before" if self.changing else "after")
+        self.field.offer(form.school.stance_names, self._document.pose.torso)
         self.field.setPlaceholderText(f"a count, for example: {self._example()}")
-        if posture is not None and posture.source is not None:
-            source = self._document.form.posture(posture.source).title
+        self.field.error = None
+        if posture.source is not None:
+            source = form.posture(posture.source).title
             self._document.show_ghost(None)
             self._say(f"The counts of {posture.title} come from {source}: add to that one, and this one follows.")
             return
         if not self.field.text().strip():
-            self.field.error = None
             self._document.show_ghost(None)
-            self._say(f"Enter adds the count to the end of {self._target}.")
+            where = f"after count {self._number(at)} of" if at < len(posture.lines) else "to the end of"
+            verb = "puts the count" if at < len(posture.lines) else "adds the count"
+            self._say(f"Enter {verb} {where} {posture.title}. F2 changes the selected one.")
             return
         count = self._read()
-        self._document.show_ghost(count)
         if count is None:
+            self._document.show_ghost(None)
             assert self.field.error is not None
             advice = self.field.error.advice
             stop = "" if advice.endswith("?") else "."
             self._say(f"At character {self.field.error.column}: {advice}{stop}", problem=True)
-        elif self._document.ghost is not None:
-            trace, row = self._document.ghost.trace, self._document.ghost.row
-            moves = (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT))
-            sentence = count_sentence(trace.pose(row - 1), trace.pose(row), moves, count)
-            problem = self._document.ghost_problem
-            self._say(f"{sentence[:1].upper()}{sentence[1:]}.", but=problem)
-        else:
+            return
+        shown = editing.replace_lines(form, posture.id, at, at + self.changing, [count])
+        self._document.show_ghost(count, shown, posture.id, at)
+        if self._document.ghost is None:
             self._say("Expected at the end of the count before; nothing moves.")
-        self.field.update()
+            return
+        trace, row = self._document.ghost.trace, self._document.ghost.row
+        moves = (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT))
+        sentence = count_sentence(trace.pose(row - 1), trace.pose(row), moves, count)
+        self._say(f"{sentence[:1].upper()}{sentence[1:]}.", but=self._document.ghost_problem)
+
+    def _number(self, at: int) -> int:
+        """The number of the last count before a position of the selected posture."""
+        _, posture, _ = self._editor.place("after")
+        return sum(line.moves for line in posture.lines[:at])
 
     def _example(self) -> str:
-        """A count that can be walked from where the selected posture ends."""
-        posture, trace = self._document.writable_posture, self._document.trace
-        pose = trace.pose(trace.span(posture.id)[1] - 1 if posture else 0)
+        """A count that can be walked from the pose at the playhead."""
+        pose = self._document.trace.pose(self._document.row)
         empty = next((side for side in Side if pose.share(side) < 0.005), None)
         if empty is None:
             return "shift R 100"
@@ -158,16 +162,40 @@ class EntryLine(QWidget):
             self.saying.setObjectName(name)
             self.saying.style().unpolish(self.saying)
             self.saying.style().polish(self.saying)
+        self.field.update()
 
-    def enter(self) -> None:
-        """Adds the typed count; what cannot be read stays in the line."""
-        posture = self._document.writable_posture
-        if posture is not None and posture.source is not None:
-            return
+    def enter(self, where: Place = "after") -> None:
+        """Puts the typed count where it belongs; what cannot be read stays in the line."""
         count = self._read()
         if count is None or not (count.actions or count.note):
+            self._typed()
             return
-        self.field.blockSignals(True)
-        self.field.clear()
-        self.field.blockSignals(False)
-        self._document.append_count(count)
+        text, changing = self.field.text(), self.changing
+        self.changing = False
+        self.field.clear_quietly()
+        try:
+            if changing:
+                self._editor.change(count)
+            else:
+                self._editor.insert([count], where)
+        except FormError:  # the counts come from another posture: the line above says so
+            self.field.setText(text)
+            return
+        self._history.append(text)
+        self._recalled = len(self._history)
+
+    def paste(self, text: str) -> None:
+        """Several lines at once become several counts; those that cannot be read are kept as text."""
+        unread = self._editor.paste(text)
+        if unread:
+            lines = "line" if unread == 1 else "lines"
+            self._say(
+                f"{unread} {lines} could not be read and stand in the score as typed, to be mended.", problem=True
+            )
+
+    def _recall(self, by: int) -> None:
+        """Goes back and forth through what was entered."""
+        if self._history:
+            self._recalled = min(max(self._recalled + by, 0), len(self._history))
+            text = self._history[self._recalled] if self._recalled < len(self._history) else ""
+            self.field.setText(text)

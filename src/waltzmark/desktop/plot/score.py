@@ -2,35 +2,40 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QItemSelectionModel, QModelIndex
-from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QAbstractItemView, QListView, QWidget
+from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, Signal
+from PySide6.QtGui import QContextMenuEvent, QResizeEvent
+from PySide6.QtWidgets import QAbstractItemView, QListView, QMenu, QWidget
 
-from waltzmark.desktop.document import Document
+from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.plot.score_delegate import ScoreDelegate
-from waltzmark.desktop.plot.score_model import ENTRY, ScoreEntry, ScoreModel
+from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
 from waltzmark.desktop.theme import Theme
 
 __all__ = ["ScoreView"]
 
 
 class ScoreView(QListView):
-    """The list of postures and counts."""
+    """The list of postures and counts. Neighbouring lines of one posture can be selected together."""
+
+    change_wanted = Signal()  # the selected line is to be changed
 
     def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._document = document
         self.rows = ScoreModel(document, self)
         self.painter_of_rows = ScoreDelegate(document, self.rows, theme, self)
+        self.menu: QMenu | None = None
         self.setModel(self.rows)
         self.setItemDelegate(self.painter_of_rows)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setResizeMode(QListView.ResizeMode.Adjust)
         self.setAccessibleName("Score")
         self.setAccessibleDescription("Postures and their counts; up and down walk through them")
         self._following = False
-        self.selectionModel().currentChanged.connect(self._chosen)
-        document.row_changed.connect(self._follow)
+        self.selectionModel().selectionChanged.connect(self._chosen)
+        self.doubleClicked.connect(self._double_clicked)
+        document.selected.connect(self._follow)
         self.rows.modelReset.connect(self._follow)
         self._follow()
 
@@ -38,24 +43,43 @@ class ScoreView(QListView):
         self.painter_of_rows.theme = theme
         self.viewport().update()
 
-    def _chosen(self, current: QModelIndex, _before: QModelIndex) -> None:
+    def _chosen(self, _selected: QItemSelection, _deselected: QItemSelection) -> None:
+        """Takes over what is selected here: lines of the posture of the current entry."""
+        current = self.currentIndex()
         if self._following or not current.isValid():
             return
         entry: ScoreEntry = current.data(ENTRY)
-        self._document.go(float(entry.row))
-
-    def _follow(self, _row: int = 0) -> None:
-        """Shows the row the document is in, unless the entry chosen already stands for it."""
-        current = self.currentIndex()
-        if current.isValid() and current.data(ENTRY).row == self._document.row:
+        if entry.posture is None or entry.line < 0:
+            self._document.select(Selection(entry.posture.id if entry.posture else None))
             return
+        chosen: list[ScoreEntry] = [index.data(ENTRY) for index in self.selectedIndexes()]
+        lines = [e.line for e in chosen if e.posture is entry.posture and e.line >= 0] or [entry.line]
+        self._document.select(Selection(entry.posture.id, min(lines), max(lines) + 1))
+
+    def _follow(self) -> None:
+        """Shows what the document has selected."""
+        first, last = self.rows.span_of(self._document.selection)
         self._following = True
-        index = self.rows.index_of_row(self._document.row)
-        self.selectionModel().setCurrentIndex(index, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+        flags = QItemSelectionModel.SelectionFlag
+        model = self.selectionModel()
+        if {index.row() for index in self.selectedIndexes()} != set(range(first, last + 1)):
+            model.select(QItemSelection(self.rows.index(first), self.rows.index(last)), flags.ClearAndSelect)
+        if not first <= self.currentIndex().row() <= last:
+            model.setCurrentIndex(self.rows.index(last), flags.NoUpdate)
+        index = self.currentIndex()
         near = self.viewport().rect().adjusted(0, -60, 0, 60).intersects(self.visualRect(index))
         hints = QAbstractItemView.ScrollHint
         self.scrollTo(index, hints.EnsureVisible if near else hints.PositionAtCenter)
         self._following = False
+
+    def _double_clicked(self, index: QModelIndex) -> None:
+        entry: ScoreEntry = index.data(ENTRY)
+        if entry.kind not in (EntryKind.OPENING, EntryKind.POSTURE):
+            self.change_wanted.emit()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        if self.menu is not None:
+            self.menu.popup(event.globalPos())
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

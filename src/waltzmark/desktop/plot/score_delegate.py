@@ -40,6 +40,8 @@ class ScoreDelegate(QStyledItemDelegate):
             return QSize(200, _POSTURE)
         if entry.kind is EntryKind.REMARK:
             return QSize(200, _REMARK)
+        if entry.kind is EntryKind.UNREAD:
+            return QSize(200, 2 * _REMARK - 8)
         lines = _lines(entry.text, bool(entry.note), self._view.viewport().width())
         return QSize(200, max(_COUNT, 14 + 16 * lines))
 
@@ -56,6 +58,8 @@ class ScoreDelegate(QStyledItemDelegate):
             painter.fillRect(QRect(rect.left(), rect.top(), 4, rect.height()), self.theme.color("centre"))
         if entry.kind is EntryKind.POSTURE:
             self._paint_posture(painter, QRectF(rect), entry, chosen)
+        elif entry.kind is EntryKind.UNREAD:
+            self._paint_unread(painter, QRectF(rect), entry)
         elif entry.kind is EntryKind.REMARK:
             self._paint_remark(painter, QRectF(rect), entry)
         else:
@@ -96,6 +100,18 @@ class ScoreDelegate(QStyledItemDelegate):
             painter.drawPolyline([QPointF(x - 4, y), QPointF(x - 1, y + 3), QPointF(x + 5, y - 4)])
         elif found:
             draw_severity(painter, QPointF(_WORDS - 13, rect.center().y()), 13, found[0].severity, theme)
+
+    def _paint_unread(self, painter: QPainter, rect: QRectF, entry: ScoreEntry) -> None:
+        """What was typed, and below it what is wrong with it."""
+        theme = self.theme
+        draw_severity(painter, QPointF(_WORDS - 13, rect.top() + 14), 13, "stop", theme)
+        box = rect.adjusted(_WORDS, 4, -10, -4)
+        top, bottom = Qt.AlignmentFlag.AlignTop, Qt.AlignmentFlag.AlignBottom
+        for words, role, flag, italic in ((entry.text, "ink", top, False), (entry.note, "stop", bottom, True)):
+            painter.setFont(font(9.5, italic=italic))
+            painter.setPen(theme.color(role))
+            shown = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(box.width()))
+            painter.drawText(box, Qt.AlignmentFlag.AlignLeft | flag, shown)
 
     def _paint_count(self, painter: QPainter, rect: QRectF, entry: ScoreEntry, chosen: bool) -> None:
         theme, trace = self.theme, self._document.trace

@@ -13,7 +13,7 @@ from waltzmark.core.form import Posture
 from waltzmark.core.score.write import write_count
 from waltzmark.core.side import Side
 from waltzmark.core.spoken import count_sentence
-from waltzmark.desktop.document import Document
+from waltzmark.desktop.document import Document, Selection
 
 __all__ = ["ENTRY", "EntryKind", "ScoreEntry", "ScoreModel"]
 
@@ -28,11 +28,13 @@ class EntryKind(Enum):
     POSTURE = auto()
     COUNT = auto()
     REMARK = auto()  # expectations or a note alone: not a count
+    UNREAD = auto()  # a line that cannot be read, kept as it was typed
 
 
 @dataclass(frozen=True)
 class ScoreEntry:
-    """One row of the score. row: of the trace, the one to select; text: its words; note: the analyst's own."""
+    """One row of the score. row: of the trace; line: its position in the posture, -1 for no line of one; text: its
+    words; note: the analyst's own, or what is wrong with a line that cannot be read."""
 
     kind: EntryKind
     row: int
@@ -40,6 +42,7 @@ class ScoreEntry:
     note: str = ""
     number: int = 0
     posture: Posture | None = None
+    line: int = -1
 
 
 class ScoreModel(QAbstractListModel):
@@ -50,6 +53,7 @@ class ScoreModel(QAbstractListModel):
         self._document = document
         self.entries: list[ScoreEntry] = []
         self._of_row: dict[int, int] = {}
+        self._of_line: dict[tuple[str | None, int], int] = {}
         self._findings: dict[int, list[Finding]] = {}
         document.form_changed.connect(self._rebuild)
         document.reviewed.connect(self._marks_changed)
@@ -64,17 +68,22 @@ class ScoreModel(QAbstractListModel):
             posture, row = form.posture(passage.posture), int(start)
             entries.append(ScoreEntry(EntryKind.POSTURE, min(row, len(trace) - 1), posture.title, posture=posture))
             number = 0
-            for line in passage.lines:
+            for at, line in enumerate(passage.lines):
                 text = write_count(line).partition(" # ")[0] if line.note else write_count(line)
                 if line.moves:
                     number += 1
-                    entries.append(ScoreEntry(EntryKind.COUNT, row, text, line.note or "", number, posture))
+                    entries.append(ScoreEntry(EntryKind.COUNT, row, text, line.note or "", number, posture, at))
                     row += 1
-                elif line.actions or line.note:
+                elif (unread := line.unread) is not None:
+                    entries.append(
+                        ScoreEntry(EntryKind.UNREAD, max(row - 1, 0), unread.text, unread.advice, 0, posture, at)
+                    )
+                else:
                     text = "" if text.startswith("#") else text
-                    entries.append(ScoreEntry(EntryKind.REMARK, max(row - 1, 0), text, line.note or "", 0, posture))
+                    entries.append(ScoreEntry(EntryKind.REMARK, max(row - 1, 0), text, line.note or "", 0, posture, at))
         self.entries = entries
         self._of_row = {e.row: i for i, e in enumerate(entries) if e.kind in (EntryKind.COUNT, EntryKind.OPENING)}
+        self._of_line = {(e.posture.id if e.posture else None, e.line): i for i, e in enumerate(entries)}
         self._sort_findings()
         self.endResetModel()
 
@@ -91,7 +100,7 @@ class ScoreModel(QAbstractListModel):
         """The findings to mark on an entry: all of its count's, or on expectations those that are not met."""
         found = self._findings.get(entry.row, [])
         if entry.kind is EntryKind.COUNT:
-            return found
+            return [f for f in found if f.rule != "score.unread"]
         if entry.kind is EntryKind.REMARK:
             return [f for f in found if f.rule == "expect.unmet" and any(
                 part.strip() in f.message for part in entry.text.split(","))]  # fmt: skip
@@ -100,6 +109,14 @@ class ScoreModel(QAbstractListModel):
     def index_of_row(self, row: int) -> QModelIndex:
         """The entry of a row of the trace."""
         return self.index(self._of_row.get(row, 0))
+
+    def span_of(self, selection: Selection) -> tuple[int, int]:
+        """First and last entry of a selection."""
+        if selection.start == selection.stop:
+            at = self._of_line.get((selection.posture, -1), 0)
+            return at, at
+        first = self._of_line.get((selection.posture, selection.start), 0)
+        return first, self._of_line.get((selection.posture, selection.stop - 1), first)
 
     def rowCount(self, parent: QModelIndex | QPersistentModelIndex | None = None) -> int:
         return 0 if parent is not None and parent.isValid() else len(self.entries)

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QFrame, QSplitter, QVBoxLayout, QWidget
 
 from waltzmark.core.findings import Finding
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.plot.answers import AnswerStrip
 from waltzmark.desktop.plot.entry import EntryLine
 from waltzmark.desktop.plot.findings import FindingsDrawer
@@ -26,6 +27,7 @@ class PlotStage(QWidget):
     def __init__(
         self,
         document: Document,
+        editor: Editor,
         theme: Theme,
         walking: list[QAction],
         tempos: list[QAction],
@@ -35,7 +37,7 @@ class PlotStage(QWidget):
         self._document = document
         self.answers = AnswerStrip(document, theme)
         self.score = ScoreView(document, theme)
-        self.entry = EntryLine(document, theme)
+        self.entry = EntryLine(document, editor, theme)
         self.floor = FloorView(document, theme)
         self.ribbon = WeightRibbon(document, theme)
         self.findings = FindingsDrawer(document, theme)
@@ -59,6 +61,7 @@ class PlotStage(QWidget):
         whole.addWidget(_rule())
         whole.addWidget(self.splitter, 1)
         self.findings.chosen.connect(self._go_to)
+        self.score.change_wanted.connect(self.entry.change_selected)
         self.floor.whole_wanted.connect(looking[0].trigger)
         self.floor.moved_by_hand.connect(lambda: looking[1].setChecked(False))
         self.floor.row_clicked.connect(lambda row: document.go(float(row)))

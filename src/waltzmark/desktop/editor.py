@@ -1,0 +1,212 @@
+"""Everything a hand can do to the form, each as one undo step with words: lines, clipboard, whole postures.
+
+What cannot be done raises FormError, with words for the user; the form is then as it was.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from waltzmark.core import editing
+from waltzmark.core.angles import clock_text
+from waltzmark.core.errors import FormError
+from waltzmark.core.form import Form, Posture
+from waltzmark.core.score.actions import Count
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.score.read import read_line
+from waltzmark.core.score.write import write_count, write_score
+from waltzmark.desktop.document import Document, Place, Selection
+
+__all__ = ["Editor"]
+
+
+def _named(lines: Sequence[Count]) -> str:
+    """Lines in words: the text of one, the number of several."""
+    return f"“{write_count(lines[0])}”" if len(lines) == 1 else f"{len(lines)} lines"
+
+
+class Editor:
+    """Edits a document where it is selected."""
+
+    def __init__(self, document: Document) -> None:
+        self._document = document
+
+    # Lines.
+
+    def place(self, where: Place) -> tuple[Form, Posture, int]:
+        """The form, the posture and the position at which typed lines go; a form without postures gets a first one."""
+        document = self._document
+        form, selection = document.form, document.selection
+        if not form.postures:
+            posture = Posture("first", "First posture")
+            return replace(form, postures=(posture,)), posture, 0
+        posture = form.postures[0] if selection.posture is None else form.posture(selection.posture)
+        whole = selection.posture is None or selection.start == selection.stop
+        if where == "end" or (whole and where == "after"):
+            return form, posture, len(form.lines(posture))
+        if where == "before":
+            return form, posture, selection.start
+        at = selection.stop
+        # Expectations and notes below a count speak of it: a new count goes after them.
+        while at < len(posture.lines) and not posture.lines[at].moves:
+            at += 1
+        return form, posture, at
+
+    def insert(self, lines: Sequence[Count], where: Place = "after") -> None:
+        """Puts lines after or before the selected ones, or at the end of their posture, and selects them."""
+        if lines:
+            form, posture, at = self.place(where)
+            self._lines(f"add {_named(lines)} to {posture.title}", editing.insert_lines(form, posture.id, at, lines),
+                        Selection(posture.id, at, at + len(lines)))  # fmt: skip
+
+    def change(self, line: Count) -> None:
+        """Exchanges the selected line for another."""
+        posture, start, stop = self._selected()
+        old = self._document.form.posture(posture).lines[start:stop]
+        form = editing.replace_lines(self._document.form, posture, start, stop, [line])
+        self._lines(f"change {_named(old)} to “{write_count(line)}”", form, Selection(posture, start, start + 1))
+
+    def remove(self, verb: str = "delete") -> None:
+        """Takes the selected lines out."""
+        posture, start, stop = self._selected()
+        old = self._document.form.posture(posture).lines[start:stop]
+        form = editing.remove_lines(self._document.form, posture, start, stop)
+        left = len(form.posture(posture).lines)
+        at = min(start, max(left - 1, 0))
+        self._lines(f"{verb} {_named(old)}", form, Selection(posture, at, min(at + 1, left)))
+
+    def duplicate(self) -> None:
+        """Puts the selected lines in again after themselves."""
+        self.insert(self.selected_lines())
+
+    def move(self, by: int) -> None:
+        """Moves the selected lines up or down within their posture."""
+        posture, start, stop = self._selected()
+        lines = self._document.form.posture(posture).lines
+        form = editing.move_lines(self._document.form, posture, start, stop, by)
+        at = min(max(start + by, 0), len(lines) - (stop - start))
+        if at != start:
+            way = "down" if by > 0 else "up"
+            self._lines(f"move {_named(lines[start:stop])} {way}", form, Selection(posture, at, at + stop - start))
+
+    def set_beats(self, beats: float) -> None:
+        """Makes the selected counts last so many beats."""
+        posture, start, stop = self._selected()
+        lines = [replace(line, beats=beats) if line.moves else line for line in self.selected_lines()]
+        form = editing.replace_lines(self._document.form, posture, start, stop, lines)
+        self._lines(f"let {_named(lines)} last {beats:g} beats", form, Selection(posture, start, stop))
+
+    def selected_lines(self) -> tuple[Count, ...]:
+        """The selected lines as they are walked; of a selected posture all."""
+        selection = self._document.selection
+        if selection.posture is None:
+            return ()
+        lines = self._document.form.lines(self._document.form.posture(selection.posture))
+        return lines if selection.start == selection.stop else lines[selection.start : selection.stop]
+
+    def copied(self) -> str:
+        """The selected lines as score text, for any editor."""
+        return write_score(self.selected_lines())
+
+    def paste(self, text: str, where: Place = "after") -> int:
+        """Puts the lines of a text in; what cannot be read is kept as text. Returns how many could not be read."""
+        stances = self._document.form.school.stance_names
+        lines = [read_line(line, stances) for line in text.splitlines() if line.strip()]
+        self.insert(lines, where)
+        return sum(line.unread is not None for line in lines)
+
+    def _selected(self) -> tuple[str, int, int]:
+        selection = self._document.selection
+        if selection.posture is None or selection.start == selection.stop:
+            raise FormError("select one or more counts first")
+        return selection.posture, selection.start, selection.stop
+
+    def _lines(self, words: str, form: Form, selection: Selection) -> None:
+        self._document.edit(words, form, selection)
+
+    # Whole postures.
+
+    @property
+    def posture(self) -> Posture:
+        """The selected posture."""
+        selection = self._document.selection
+        if selection.posture is None:
+            raise FormError("select a posture first")
+        return self._document.form.posture(selection.posture)
+
+    def add_posture(self, name: str) -> None:
+        """Puts a new posture after the selected one, at the end when the opening is selected."""
+        form, chosen = self._document.form, self._document.selection.posture
+        at = len(form.postures) if chosen is None else form.index(chosen) + 1
+        new = Posture(editing.fresh_id(form, name), name)
+        self._whole(f"add the posture {name}", editing.add_posture(form, at, new), new.id)
+
+    def rename_posture(self, name: str) -> None:
+        posture = self.posture
+        form = editing.changed_posture(self._document.form, posture.id, name=name)
+        self._whole(f"rename {posture.title} to {name}", form, posture.id)
+
+    def set_end(self, facing: Clock | None) -> None:
+        """States the facing the posture should end in, or that it states none."""
+        posture = self.posture
+        words = f"leave the end of {posture.title} open"
+        if facing is not None:
+            words = f"end {posture.title} facing {clock_text(facing.minutes / 2)}"
+        self._whole(words, editing.changed_posture(self._document.form, posture.id, ends=facing), posture.id)
+
+    def set_note(self, note: str) -> None:
+        posture = self.posture
+        form = editing.changed_posture(self._document.form, posture.id, note=note.strip() or None)
+        self._whole(f"note on {posture.title}", form, posture.id)
+
+    def move_posture(self, by: int) -> None:
+        posture = self.posture
+        form = editing.move_posture(self._document.form, posture.id, by)
+        if form != self._document.form:
+            self._whole(f"move {posture.title} {'down' if by > 0 else 'up'}", form, posture.id)
+
+    def duplicate_posture(self) -> None:
+        posture = self.posture
+        self._new(f"duplicate {posture.title}", editing.duplicate_posture(self._document.form, posture.id))
+
+    def split_posture(self) -> None:
+        """Splits the posture before the selected count."""
+        posture, start, _ = self._selected()
+        title = self._document.form.posture(posture).title
+        self._new(f"split {title}", editing.split_posture(self._document.form, posture, start))
+
+    def join_posture(self) -> None:
+        posture = self.posture
+        form = editing.join_postures(self._document.form, posture.id)
+        self._whole(f"join {posture.title} with the posture after it", form, posture.id)
+
+    def delete_posture(self) -> None:
+        posture, at = self.posture, self._document.form.index(self.posture.id)
+        form = editing.delete_posture(self._document.form, posture.id)
+        near = form.postures[min(at, len(form.postures) - 1)].id if form.postures else None
+        self._whole(f"delete {posture.title}", form, near)
+
+    def other_side(self, axis: Clock) -> None:
+        posture = self.posture
+        self._new(f"make the other side of {posture.title}", editing.other_side(self._document.form, posture.id, axis))
+
+    def repeat(self, turned: float) -> None:
+        posture = self.posture
+        self._new(f"repeat {posture.title}", editing.repeated(self._document.form, posture.id, turned))
+
+    def detach(self) -> None:
+        """Turns the counts of a mirrored or repeated posture into its own."""
+        posture, document = self.posture, self._document
+        walked = next(p.lines for p in document.trace.passages if p.posture == posture.id)
+        form = editing.detached(document.form, posture.id, walked)
+        if form != document.form:
+            self._whole(f"give {posture.title} counts of its own", form, posture.id)
+
+    def _new(self, words: str, form: Form) -> None:
+        """Takes a form with one more posture, and selects that."""
+        known = {posture.id for posture in self._document.form.postures}
+        self._whole(words, form, next(p.id for p in form.postures if p.id not in known))
+
+    def _whole(self, words: str, form: Form, posture: str | None) -> None:
+        self._document.edit(words, form, Selection(posture, 0, 0))

@@ -1,0 +1,135 @@
+"""The field of the entry line: it underlines the word an error points at, offers what can follow, and recalls."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QEvent, QRect, Qt, Signal
+from PySide6.QtGui import (
+    QKeyEvent,
+    QKeySequence,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QStandardItem,
+    QStandardItemModel,
+)
+from PySide6.QtWidgets import QApplication, QCompleter, QLineEdit, QStyle, QStyleOptionFrame
+
+from waltzmark.core.errors import ScoreError
+from waltzmark.core.score.complete import Completion, complete
+from waltzmark.desktop.document import Place
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["EntryField"]
+
+_WHOLE = Qt.ItemDataRole.UserRole + 1  # of an offer: the whole text with the word
+
+
+class EntryField(QLineEdit):
+    """A line edit for one count."""
+
+    typed = Signal()
+    entered = Signal(str)  # a `Place`
+    escaped = Signal()
+    recalled = Signal(int)  # back (-1) or forth (+1) through what was entered
+    lines_pasted = Signal(str)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.error: ScoreError | None = None
+        self._stances: frozenset[str] = frozenset()
+        self._torso = 0.0
+        self._offers = QStandardItemModel(self)
+        self.setFont(font(11.5))
+        self.setAccessibleName("Entry line")
+        self.setToolTip("Type a count and press Enter (Ctrl+E goes here); Tab takes the first word offered")
+        self._completer = completer = QCompleter(self._offers, self)
+        completer.setCompletionRole(_WHOLE)
+        completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+        if popup := completer.popup():
+            popup.setFont(font(10.5))
+        self.setCompleter(completer)
+        self.textChanged.connect(self._changed)
+
+    def offer(self, stances: frozenset[str], torso: float) -> None:
+        """What the words offered depend on: the school's stances, and the torso heading offered first."""
+        self._stances, self._torso = stances, torso
+
+    def completions(self) -> tuple[Completion, ...]:
+        """What can follow the text up to the cursor's end."""
+        return complete(self.text(), self._stances, self._torso)
+
+    def clear_quietly(self) -> None:
+        """Clears the field without saying so."""
+        self.blockSignals(True)
+        self.clear()
+        self.blockSignals(False)
+
+    def _hide_offers(self) -> None:
+        if popup := self._completer.popup():
+            popup.hide()
+
+    def _changed(self) -> None:
+        # Filled before the line edit asks its completer, which is after this signal.
+        self._offers.clear()
+        for each in self.completions() if self.text() else ():
+            item = QStandardItem(each.word)
+            item.setData(each.text, _WHOLE)
+            self._offers.appendRow(item)
+        self.typed.emit()
+
+    def event(self, event: QEvent) -> bool:
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Tab:
+            offers = self.completions() if self.text() else ()
+            if offers:
+                self._hide_offers()
+                self.setText(offers[0].text + " ")
+                return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key, modifiers = event.key(), event.modifiers()
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._hide_offers()
+            where: Place = "after"
+            if modifiers & Qt.KeyboardModifier.ShiftModifier:
+                where = "before"
+            elif modifiers & Qt.KeyboardModifier.ControlModifier:
+                where = "end"
+            self.entered.emit(where)
+        elif key == Qt.Key.Key_Escape:
+            self.escaped.emit()
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.recalled.emit(-1 if key == Qt.Key.Key_Up else 1)
+        elif event.matches(QKeySequence.StandardKey.Paste) and "\n" in QApplication.clipboard().text().strip():
+            self.lines_pasted.emit(QApplication.clipboard().text())
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        if self.error is None or not self.text():
+            return
+        option = QStyleOptionFrame()
+        self.initStyleOption(option)
+        box: QRect = self.style().subElementRect(QStyle.SubElement.SE_LineEditContents, option, self)
+        metrics, text = self.fontMetrics(), self.text()
+        # The cursor tells how far the text is scrolled.
+        shift = self.cursorRect().center().x() - metrics.horizontalAdvance(text[: self.cursorPosition()])
+        start = self.error.column - 1
+        x0 = shift + metrics.horizontalAdvance(text[:start])
+        x1 = max(shift + metrics.horizontalAdvance(text[: start + self.error.length]), x0 + 10)
+        y = box.center().y() + metrics.height() // 2 + 1
+        path = QPainterPath()
+        path.moveTo(x0, y)
+        x, up = x0, True
+        while x < x1:
+            x += 3
+            path.lineTo(x, y - 2 if up else y)
+            up = not up
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self.theme.color("stop"), 1.4))
+        painter.drawPath(path)
+        painter.end()
