@@ -52,6 +52,9 @@ class _Card(QFrame):
         self.words = QLabel("…")
         self.words.setFont(font(10.5))
         self.words.setWordWrap(True)
+        self.words.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
+        # Always room for two lines, so that nothing jumps when the answer changes.
+        self.words.setMinimumHeight(2 * self.words.fontMetrics().lineSpacing())
         self.words.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -66,9 +69,13 @@ class _Card(QFrame):
         row.addLayout(column, 1)
 
     def show_answer(self, answer: Answer | None) -> None:
+        """Shows an answer; None while it is being looked for: the old one stays, without its sign."""
         self.sign.good = answer.good if answer else None
         self.sign.update()
-        text = answer.text if answer else "…"
+        self.words.setEnabled(answer is not None)
+        if answer is None:
+            return
+        text = answer.text
         self.words.setText(text)
         self.setAccessibleName(f"{self.name}: {text}")
         self.setToolTip(f"{text}\nClick to go there.")
