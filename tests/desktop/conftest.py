@@ -25,6 +25,7 @@ def qapp() -> object:
 @pytest.fixture
 def settings(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Settings:
     monkeypatch.setattr(platformdirs, "user_config_dir", lambda *_: str(tmp_path / "config"))
+    monkeypatch.setattr(platformdirs, "user_state_dir", lambda *_: str(tmp_path / "state"))
     return Settings()
 
 

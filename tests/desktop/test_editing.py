@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QInputDialog, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed, type_count
@@ -222,3 +223,53 @@ def test_a_new_posture_goes_after_the_selected_one(demo: MainWindow, monkeypatch
     assert demo.plot.score.currentIndex().data(ENTRY).text == "Between"
     type_count(demo, "hold")
     assert lines(demo, "between") == ["hold"]
+
+
+def test_the_score_goes_out_as_text_and_table_and_comes_back(
+    demo: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for action, kind in ((demo.actions_.export_text, "txt"), (demo.actions_.export_csv, "csv")):
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, k=kind: (str(tmp_path / f"out.{k}"), ""))
+        action.trigger()
+    assert (tmp_path / "out.txt").read_text(encoding="utf-8").startswith("The ferry round")
+    rows = len(demo.document.trace)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(tmp_path / "out.csv"), ""))
+    demo.actions_.import_csv.trigger()
+    assert len(demo.document.trace) == rows and demo.document.undo_words == "import out.csv" and demo.document.changed
+    (tmp_path / "out.csv").write_text("no table", encoding="utf-8")
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Discard)
+    form = demo.document.form
+    demo.actions_.import_csv.trigger()
+    box = demo.findChild(QMessageBox)
+    assert box is not None and "should name the columns" in box.informativeText() and demo.document.form is form
+    box.close()
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "none" / "out.csv"), ""))
+    demo.actions_.export_csv.trigger()
+    qtbot.waitUntil(lambda: demo.findChild(QMessageBox) is not None)
+
+
+def test_a_file_changed_by_another_program_is_noticed(
+    demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "form.waltz"
+    asked: list[str] = []
+    answer_with = QMessageBox.StandardButton.No
+
+    def question(*arguments: Any) -> QMessageBox.StandardButton:
+        asked.append(arguments[2])
+        return answer_with
+
+    monkeypatch.setattr(QMessageBox, "question", question)
+    demo.look_at_file()
+    assert demo.save_to(path)
+    demo.look_at_file()
+    assert asked == []
+    path.write_text(path.read_text(encoding="utf-8").replace("The ferry round", "Another round"), encoding="utf-8")
+    demo.look_at_file()
+    demo.look_at_file()
+    assert len(asked) == 1 and demo.document.form.title == "The ferry round"  # asked once, and left as it was
+    type_count(demo, "hold")
+    path.write_text(path.read_text(encoding="utf-8") + "\n", encoding="utf-8")
+    answer_with = QMessageBox.StandardButton.Yes
+    demo.look_at_file()
+    assert "would be lost" in asked[1] and demo.document.form.title == "Another round" and not demo.document.changed

@@ -21,7 +21,8 @@ from waltzmark.core.score.facings import Clock
 from waltzmark.core.side import Contact
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import LARGEST_FILE, DocumentError, read_document, read_file
-from waltzmark.files.writing import SaveError, render, save_atomically
+from waltzmark.files.saving import SaveError, save_atomically
+from waltzmark.files.writing import render
 
 SMALL = """\
 # kept: a comment at the top

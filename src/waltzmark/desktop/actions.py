@@ -35,6 +35,9 @@ class Actions(QObject):
         self.demo = self._make("Open the &demo form", "", w.open_demo)
         self.save = self._make("&Save", "Ctrl+S", w.save)
         self.save_as = self._make("Save &as …", "Ctrl+Shift+S", w.save_as)
+        self.export_text = self._make("Export the score as &text …", "", lambda: w.export("txt"))
+        self.export_csv = self._make("Export the trace as &CSV …", "", lambda: w.export("csv"))
+        self.import_csv = self._make("&Import a CSV table …", "", w.import_csv)
         self.close = self._make("&Close", "Ctrl+Q", w.close)
         self.undo = self._make("&Undo", "Ctrl+Z", lambda: w.document.undo())
         self.redo = self._make("&Redo", "Ctrl+Shift+Z", lambda: w.document.redo())
@@ -71,7 +74,8 @@ class Actions(QObject):
         self.walking = [self.back, self.play, self.forward]
         self.looking = [self.fit, self.follow, self.own, self.findings]
         self.menus: list[tuple[str, list[QAction | None]]] = [
-            ("&File", [self.new, self.open, None, self.save, self.save_as, None, self.demo, None, self.close]),
+            ("&File", [self.new, self.open, None, self.save, self.save_as, None, self.export_text, self.export_csv,
+                       self.import_csv, None, self.demo, None, self.close]),
             ("&Edit", [self.undo, self.redo, None, self.type, *self.editing.lines]),
             ("&Posture", self.editing.postures),
             ("&Walk", [self.play, None, self.back, self.forward, self.posture_back, self.posture_forward,

@@ -70,6 +70,7 @@ def run(arguments: Sequence[str]) -> int:
         if not saved:
             print(f"waltzmark: {options.shot} could not be written", file=sys.stderr)
         return 0 if saved else 1
+    QTimer.singleShot(0, window, window.offer_recovery)
     return application.exec()
 
 

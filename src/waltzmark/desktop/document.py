@@ -21,6 +21,7 @@ from waltzmark.core.trace import Trace
 from waltzmark.core.walk import walk
 from waltzmark.desktop.background import Reviewer
 from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
+from waltzmark.files.saving import save_atomically
 
 if TYPE_CHECKING:  # it brings Shapely, which the window need not wait for
     from waltzmark.core.review import Review
@@ -60,6 +61,15 @@ class Ghost:
     row: int
 
 
+def _stamp(path: Path | None) -> tuple[int, int] | None:
+    """When a file was last written, and its size; None when there is none."""
+    try:
+        state = path.stat() if path else None
+    except OSError:
+        return None
+    return (state.st_mtime_ns, state.st_size) if state else None
+
+
 class Document(QObject):
     """A form being worked on.
 
@@ -85,7 +95,8 @@ class Document(QObject):
         self.position = 0.0
         self.selection = Selection()
         self.ghost: Ghost | None = None
-        self._saved: Form = self.form
+        self._saved: Form | None = self.form
+        self._on_disk: tuple[int, int] | None = None
         self._done: list[Edit] = []
         self._undone: list[Edit] = []
         self._reviewer = Reviewer(self)
@@ -97,11 +108,21 @@ class Document(QObject):
         """Opens a form; raises DocumentError and leaves everything as it was when it cannot be read."""
         read = read_file(path)
         self._start(read, path)
+        self.note_disk()
         return read.notices
 
     def open_text(self, text: str) -> None:
         """Opens a form that has no file of its own yet, such as the demo."""
         self._start(read_document(text), None)
+
+    def recover(self, text: str, path: Path | None) -> None:
+        """Opens what a crash left behind: it stands as changed, and saves to where it was saved before.
+
+        Raises DocumentError when it cannot be read.
+        """
+        self._start(read_document(text), path)
+        self._saved = None
+        self.file_changed.emit()
 
     def new(self) -> None:
         """Begins with an empty form."""
@@ -117,12 +138,22 @@ class Document(QObject):
     def save(self, path: Path) -> None:
         """Writes the form; raises SaveError with the file on disk unharmed."""
         # Imported here: its TOML writer is not needed to start.
-        from waltzmark.files.writing import render, save_atomically
+        from waltzmark.files.writing import render
 
         text = render(self.form, self.read)
         save_atomically(path, text)
         self.read, self.path, self._saved = read_document(text), path, self.form
+        self.note_disk()
         self.file_changed.emit()
+
+    def note_disk(self) -> None:
+        """Remembers the file as it is on disk now."""
+        self._on_disk = _stamp(self.path)
+
+    def changed_on_disk(self) -> bool:
+        """Whether another program has written the document's file since it was read or saved."""
+        now = _stamp(self.path)
+        return now is not None and now != self._on_disk
 
     @property
     def changed(self) -> bool:

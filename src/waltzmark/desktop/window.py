@@ -5,21 +5,25 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QEvent, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QMessageBox
 
 from waltzmark.core.errors import WaltzmarkError
+from waltzmark.core.form import Form
 from waltzmark.demo import demo_text
 from waltzmark.desktop.actions import Actions
-from waltzmark.desktop.document import Document
+from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.player import Player
 from waltzmark.desktop.plot.findings import summary
 from waltzmark.desktop.plot.stage import PlotStage
+from waltzmark.desktop.recovery import Recovery, left_behind
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.shortcuts import ShortcutSheet
 from waltzmark.desktop.theme import DARK, LIGHT, Theme, font
+from waltzmark.files.reading import read_text
+from waltzmark.files.saving import save_atomically
 
 __all__ = ["MainWindow"]
 
@@ -38,6 +42,7 @@ class MainWindow(QMainWindow):
         self._style(self.theme)
         self.document = Document(self)
         self.player = Player(self.document, self)
+        self.recovery = Recovery(self.document, self)
         self.editor = Editor(self.document)
         self.actions_ = Actions(self)
         self.plot = PlotStage(
@@ -79,6 +84,32 @@ class MainWindow(QMainWindow):
         if self.may_leave():
             self.document.open_text(demo_text())
 
+    def offer_recovery(self) -> bool:
+        """Asks about what a crash left behind; returns whether it was opened."""
+        for found in left_behind():
+            buttons = QMessageBox.StandardButton
+            where = f"It was last saved as {found.path}." if found.path else "It was never saved."
+            answer = QMessageBox.question(
+                self, "Go on where it stopped?",
+                f"Waltzmark did not end well. The changes to “{found.title}” were kept. {where}\n\nOpen them? "
+                "They stay as they are until you save them; with No they are thrown away.",
+                buttons.Yes | buttons.No | buttons.Cancel, buttons.Yes,
+            )  # fmt: skip
+            if answer == buttons.Cancel:
+                return False
+            if answer == buttons.No:
+                found.forget()
+                continue
+            try:
+                self.document.recover(found.text, found.path)
+            except WaltzmarkError as error:
+                self.tell("The changes cannot be read", f"{error}\nThey stay in {found.file}.")
+                return False
+            self.recovery.keep_now()  # kept under this window's name before the old file goes
+            found.forget()
+            return True
+        return False
+
     def choose_file(self) -> None:
         if not self.may_leave():
             return
@@ -117,6 +148,58 @@ class MainWindow(QMainWindow):
             return False
         self.settings.remember(path)
         return True
+
+    def export(self, kind: str) -> None:
+        """Writes the score as plain text, or the trace as CSV, to a file that is asked for."""
+        from waltzmark.files.tables import score_text, trace_csv
+
+        form, trace = self.document.form, self.document.trace
+        filters = {"txt": "Plain text (*.txt)", "csv": "CSV tables (*.csv)"}
+        start = (self.document.path or Path(self.document.title)).with_suffix(f".{kind}")
+        name, _ = QFileDialog.getSaveFileName(self, "Export", str(start), filters[kind])
+        if name:
+            self.attempt(
+                lambda: save_atomically(Path(name), score_text(form) if kind == "txt" else trace_csv(form, trace))
+            )
+
+    def import_csv(self) -> None:
+        """Opens the postures of a CSV table as a new form."""
+        from waltzmark.files.tables import form_from_csv
+
+        if not self.may_leave():
+            return
+        name, _ = QFileDialog.getOpenFileName(self, "Import a table", "", "CSV tables (*.csv);;All files (*)")
+        if not name:
+            return
+        path = Path(name)
+        try:
+            form = form_from_csv(read_text(path), Form(title=path.stem))
+        except WaltzmarkError as error:
+            self.tell("This table cannot be imported", str(error))
+            return
+        self.document.new()
+        first = Selection(form.postures[0].id if form.postures else None)
+        self.document.edit(f"import {path.name}", form, first)
+
+    def look_at_file(self) -> None:
+        """Notices when another program has changed the file, and offers to read it anew."""
+        document = self.document
+        if document.path is None or not document.changed_on_disk():
+            return
+        document.note_disk()  # asked once for each change
+        buttons = QMessageBox.StandardButton
+        lost = " Your own changes since the last save would be lost." if document.changed else ""
+        answer = QMessageBox.question(
+            self, "The file has changed", f"Another program has changed {document.path.name}. Read it anew?{lost}",
+            buttons.Yes | buttons.No, buttons.No,
+        )  # fmt: skip
+        if answer == buttons.Yes:
+            self.open_path(document.path)
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+            QTimer.singleShot(0, self, self.look_at_file)
 
     def may_leave(self) -> bool:
         """Whether the document may be left: asks when it has changes that are not saved."""
@@ -223,6 +306,7 @@ class MainWindow(QMainWindow):
         if self.may_leave():
             self.player.pause()
             self.settings.geometry = self.saveGeometry()
+            self.recovery.forget()
             self.document.close()
             event.accept()
         else:

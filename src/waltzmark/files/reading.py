@@ -25,7 +25,7 @@ from waltzmark.core.units import read_mass
 from waltzmark.files.locate import line_of_text
 from waltzmark.files.values import DocumentError, Notice, Values
 
-__all__ = ["FORMAT", "LARGEST_FILE", "DocumentError", "Notice", "ReadForm", "read_document", "read_file"]
+__all__ = ["FORMAT", "LARGEST_FILE", "DocumentError", "Notice", "ReadForm", "read_document", "read_file", "read_text"]
 
 #: The format this version writes. A newer one is refused, an older one migrated.
 FORMAT = 1
@@ -53,28 +53,34 @@ class ReadForm:
     notices: tuple[Notice, ...] = field(default=())
 
 
-def read_file(path: Path | str) -> ReadForm:
-    """Reads a document from disk. Raises DocumentError, also for a file that cannot be opened."""
+def read_text(path: Path | str) -> str:
+    """The text of a file. Raises DocumentError when it cannot be opened, is too large or is not UTF-8."""
     path = Path(path)
     try:
         size = os.stat(path).st_size
         if size > LARGEST_FILE:
-            raise DocumentError(
-                ((Place(), f"the file has {size / 1e6:.0f} MB; a form has at most {LARGEST_FILE / 1e6:.0f} MB, "
-                  "so this is probably not one"),), path.name,
-            )  # fmt: skip
+            words = (
+                f"the file has {size / 1e6:.0f} MB; a form has at most {LARGEST_FILE / 1e6:.0f} MB, "
+                "so this is probably not one"
+            )
+            raise DocumentError(((Place(), words),), path.name)
         raw = path.read_bytes()
     except OSError as error:
         raise DocumentError(((Place(), f"cannot be opened: {error.strerror}"),), path.name) from None
     try:
-        text = raw.decode("utf-8")
+        return raw.decode("utf-8")
     except UnicodeDecodeError as error:
         line = raw[: error.start].count(b"\n") + 1
-        raise DocumentError(((Place(line), "this is not UTF-8 text; save the file as UTF-8"),), path.name) from None
+        problem = (Place(line), "this is not UTF-8 text; save the file as UTF-8")
+        raise DocumentError((problem,), path.name) from None
+
+
+def read_file(path: Path | str) -> ReadForm:
+    """Reads a document from disk. Raises DocumentError, also for a file that cannot be opened."""
     try:
-        return read_document(text)
+        return read_document(read_text(path))
     except DocumentError as error:
-        error.name = path.name
+        error.name = Path(path).name
         raise
 
 

@@ -2,31 +2,23 @@
 
 from __future__ import annotations
 
-import contextlib
-import os
-import tempfile
 from decimal import Decimal
 from difflib import SequenceMatcher
-from pathlib import Path
 from typing import Any
 
 import tomlkit
 from tomlkit.items import AoT, Array, Table
 
 from waltzmark.core.body import MEASURES, Body
-from waltzmark.core.errors import WaltzmarkError
 from waltzmark.core.form import Form, Opening, Posture
 from waltzmark.core.room import Room
 from waltzmark.core.score.read import read_count, read_line
 from waltzmark.core.score.write import write_aim, write_count
 from waltzmark.core.units import number_text
 from waltzmark.files.reading import FORMAT, ReadForm, read_document
+from waltzmark.files.saving import SaveError
 
-__all__ = ["SaveError", "render", "save_atomically"]
-
-
-class SaveError(WaltzmarkError):
-    """A document that could not be written; nothing on disk was changed."""
+__all__ = ["render"]
 
 
 def render(form: Form, base: ReadForm | None = None) -> str:
@@ -209,40 +201,3 @@ def _write_counts(table: Table, posture: Posture) -> None:
             array.insert(first + common + offset, text)
     if len(array) > 1 and "\n" not in array.as_string():
         array.multiline(True)
-
-
-def save_atomically(path: Path, text: str) -> None:
-    """Writes a file whole or not at all: to a new file beside it, flushed to disk, then put in its place.
-
-    Raises SaveError with the reason; the file that was there is then still there, unchanged.
-    """
-    path = Path(os.path.realpath(path))
-    temporary: str | None = None
-    try:
-        if path.exists() and not os.access(path, os.W_OK):
-            raise PermissionError(13, "the file is read-only")
-        handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", suffix=".part", dir=path.parent)
-        with os.fdopen(handle, "w", encoding="utf-8", newline="\n") as file:
-            file.write(text)
-            file.flush()
-            os.fsync(file.fileno())
-        mode = path.stat().st_mode & 0o777 if path.exists() else 0o666 & ~_umask()
-        os.chmod(temporary, mode)
-        os.replace(temporary, path)
-        temporary = None
-        with contextlib.suppress(OSError):
-            folder = os.open(path.parent, os.O_RDONLY)
-            os.fsync(folder)
-            os.close(folder)
-    except OSError as error:
-        raise SaveError(f"{path.name} was not saved: {error.strerror}. Save it elsewhere.") from error
-    finally:
-        if temporary is not None:
-            with contextlib.suppress(OSError):
-                os.unlink(temporary)
-
-
-def _umask() -> int:
-    mask = os.umask(0)
-    os.umask(mask)
-    return mask

@@ -1,0 +1,96 @@
+"""The score as plain text, the trace as CSV, and CSV read back as a score."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from waltzmark.core.errors import Place
+from waltzmark.core.form import Form, Posture
+from waltzmark.core.score.read import read_line
+from waltzmark.core.score.write import write_count
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.trace import Trace
+from waltzmark.files.values import DocumentError
+
+__all__ = ["TRACE_COLUMNS", "form_from_csv", "score_text", "trace_csv"]
+
+#: The header of the trace: metres and degrees of the floor frame, shares of the weight in percent.
+TRACE_COLUMNS = (
+    "posture", "name", "count", "text", "beats",
+    "left_x", "left_y", "left_heading", "left_contact", "right_x", "right_y", "right_heading", "right_contact",
+    "left_percent", "right_percent", "torso", "gaze", "centre_x", "centre_y",
+)  # fmt: skip
+_LARGEST = 20_000
+
+
+def score_text(form: Form) -> str:
+    """The whole score to be read on paper: a heading for each posture, and its lines as walked."""
+    parts = [form.title or "Untitled form", "=" * max(len(form.title), 4)]
+    for posture in form.postures:
+        parts += ["", posture.title, "-" * len(posture.title)]
+        if posture.note:
+            parts.append(f"({posture.note})")
+        parts += [write_count(line) for line in form.lines(posture)]
+    return "\n".join(parts) + "\n"
+
+
+def trace_csv(form: Form, trace: Trace) -> str:
+    """One row a count, the opening first, with the columns of `TRACE_COLUMNS`."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(TRACE_COLUMNS)
+    for index in range(len(trace)):
+        row = trace.row(index)
+        feet: list[object] = []
+        for side in Side:
+            foot = row.pose.foot(side)
+            feet += [f"{foot.x:.4f}", f"{foot.y:.4f}", f"{foot.heading:.2f}", Contact(foot.contact).word]
+        name = form.posture(row.posture).title if row.posture else "Opening"
+        shares = [f"{100 * row.pose.share(side):.1f}" for side in Side]
+        heading = [f"{row.pose.torso:.2f}", f"{row.pose.gaze:.2f}"]
+        centre = [f"{value:.4f}" for value in trace.centres[index]]
+        text = write_count(row.written)
+        rows.writerow(
+            [row.posture or "", name, row.count, text, f"{row.written.beats:g}", *feet, *shares, *heading, *centre]
+        )
+    return out.getvalue()
+
+
+def form_from_csv(text: str, base: Form) -> Form:
+    """A form with the postures of a table, for the body, school and room of *base*.
+
+    The header must have the columns ``posture`` (an id, the same for all rows of one) and ``text`` (a count); ``name``
+    is used when it is there, all others are passed over. Rows without a posture are too. Raises DocumentError.
+    """
+    rows = csv.reader(io.StringIO(text.removeprefix("\ufeff")))
+    try:
+        header = [name.strip().lower() for name in next(rows, [])]
+        if "posture" not in header or "text" not in header:
+            found = ", ".join(header) or "nothing"
+            words = f"the first line should name the columns posture and text; it has {found}"
+            raise DocumentError(((Place(1), words),))
+        listed: list[tuple[str, str, list[str]]] = []
+        for row in rows:
+            values = dict(zip(header, row, strict=False))
+            posture, name = values.get("posture", "").strip(), values.get("name", "").strip()
+            if not posture:
+                continue
+            if not listed or listed[-1][0] != posture:
+                listed.append((posture, name, []))
+            listed[-1][2].append(values.get("text", ""))
+            if rows.line_num > _LARGEST:
+                raise DocumentError(((Place(rows.line_num), f"a form has at most {_LARGEST} counts"),))
+    except csv.Error as error:
+        raise DocumentError(((Place(rows.line_num), f"{error}; this is not a CSV table"),)) from None
+    ids = [posture for posture, _, _ in listed]
+    for number, posture in enumerate(ids):
+        if posture in ids[:number]:
+            raise DocumentError(((Place(), f"the rows of posture {posture!r} should stand together"),))
+    postures = tuple(
+        Posture(posture, name, tuple(read_line(line, base.school.stance_names) for line in lines if line.strip()))
+        for posture, name, lines in listed
+    )
+    return Form(
+        base.title, base.twelve, base.opening, base.torso, base.school, base.body, base.room, postures
+    )  # fmt: skip

@@ -1,0 +1,71 @@
+"""The score as text, the trace as CSV, and CSV read back."""
+
+from __future__ import annotations
+
+import csv
+import io
+from dataclasses import replace
+
+import pytest
+
+from waltzmark.core.form import Form
+from waltzmark.core.score import read_count, write_count
+from waltzmark.core.walk import walk
+from waltzmark.demo import demo_text
+from waltzmark.files.reading import DocumentError, read_document
+from waltzmark.files.tables import TRACE_COLUMNS, form_from_csv, score_text, trace_csv
+
+DEMO = read_document(demo_text()).form
+
+
+def test_the_text_has_every_line_of_every_posture() -> None:
+    text = score_text(DEMO)
+    assert text.startswith("The ferry round\n===============\n")
+    for posture in DEMO.postures:
+        assert f"\n{posture.title}\n{'-' * len(posture.title)}\n" in text
+        assert all(f"\n{write_count(line)}\n" in text for line in DEMO.lines(posture))
+    assert "(Half a turn to the right.)" in text
+
+
+def test_the_table_has_a_row_for_every_count() -> None:
+    trace = walk(DEMO)
+    rows = list(csv.DictReader(io.StringIO(trace_csv(DEMO, trace))))
+    assert tuple(rows[0]) == TRACE_COLUMNS and len(rows) == len(trace)
+    assert (rows[0]["posture"], rows[0]["name"], rows[0]["count"]) == ("", "Opening", "0")
+    for index in (3, 40, 121):
+        row = rows[index]
+        assert float(row["left_x"]) == pytest.approx(trace.heels[index, 0, 0], abs=1e-4)
+        assert float(row["right_heading"]) == pytest.approx(trace.headings[index, 1], abs=0.01)
+        assert float(row["left_percent"]) + float(row["right_percent"]) == pytest.approx(100)
+        assert float(row["centre_y"]) == pytest.approx(trace.centres[index, 1], abs=1e-4)
+
+
+def test_an_exported_trace_comes_back_as_a_form_that_walks_the_same() -> None:
+    trace = walk(DEMO)
+    again = form_from_csv(trace_csv(DEMO, trace), replace(DEMO, postures=()))
+    assert [p.title for p in again.postures] == [p.title for p in DEMO.postures]
+    assert walk(again).table[:, :14].tolist() == trace.table[:, :14].tolist()
+
+
+def test_a_table_of_ones_own_is_read_and_bad_counts_are_kept() -> None:
+    text = "\ufeffText,Posture,remark\nR 100,a,x\npivott,a,\n,,\nhold,b,\n"
+    form = form_from_csv(text, Form(title="Mine"))
+    assert [(p.id, len(p.lines)) for p in form.postures] == [("a", 2), ("b", 1)] and form.title == "Mine"
+    assert form.postures[0].lines[0] == read_count("shift R 100")
+    assert form.postures[0].lines[1].unread is not None
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("", "line 1: the first line should name the columns posture and text; it has nothing"),
+        ("a,b\n1,2\n", "it has a, b"),
+        ("posture,text\na,hold\nb,hold\na,hold\n", "the rows of posture 'a' should stand together"),
+        ("posture,text\n" + "a,hold\n" * 20_001, "at most 20000 counts"),
+        ("posture,text\na," + "x" * 200_000 + "\n", "not a CSV table"),
+    ],
+)
+def test_what_is_no_table_is_refused_with_words(text: str, says: str) -> None:
+    with pytest.raises(DocumentError) as caught:
+        form_from_csv(text, Form())
+    assert says in str(caught.value)
