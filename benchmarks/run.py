@@ -25,6 +25,7 @@ from waltzmark.core.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.desktop.app import make_application
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.plot.floor import FloorView
 from waltzmark.desktop.theme import LIGHT
 from waltzmark.files.reading import read_document
@@ -142,7 +143,7 @@ def rewalk_ratio(form: Form) -> None:
 def frame_ratio(text: str, name: str) -> None:
     document = Document()
     document.open_text(text)
-    floor = FloorView(document, LIGHT)
+    floor = FloorView(document, Editor(document), LIGHT)
     floor.resize(1280, 800)
     image = QImage(QSize(1280, 800), QImage.Format.Format_ARGB32_Premultiplied)
     positions = np.linspace(4.0, 8.0, 240)  # as played at 1 s a beat

@@ -15,8 +15,8 @@ from waltzmark.core.units import Length
 
 __all__ = [
     "Action", "Beside", "Breathe", "Count", "Expect", "ExpectContact", "ExpectHeading", "ExpectMeasure",
-    "ExpectShare", "Faced", "Gaze", "Half", "Hand", "Hold", "Land", "Lift", "Mark", "Part", "Pivot",
-    "Place", "Shift", "Sink", "Spot", "Step", "Torso", "Unread",
+    "ExpectShare", "Faced", "Gaze", "Half", "Hand", "Hold", "Land", "Lift", "Manner", "Mark", "Part", "Pivot",
+    "Place", "Sense", "Shift", "Sink", "Spot", "Step", "Torso", "Unread",
 ]  # fmt: skip
 
 Part = Literal["heel", "ball", "toe"]

@@ -24,10 +24,13 @@ from PySide6.QtWidgets import QWidget
 from waltzmark.core.findings import Finding
 from waltzmark.core.motion import centre_of
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.ground import draw_ground
+from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
 from waltzmark.desktop.painter.scene import CLOCK_RADIUS, Scene, draw_path, draw_scene, draw_still
 from waltzmark.desktop.plot.camera import Camera
+from waltzmark.desktop.plot.hand import Hand, grip_at, pivot_part
 from waltzmark.desktop.plot.inset import Inset, whole_of
 from waltzmark.desktop.plot.placard import draw_placard
 from waltzmark.desktop.theme import Theme
@@ -52,15 +55,21 @@ def _painted(size: QSize, ratio: float) -> Iterator[tuple[QPixmap, QPainter]]:
 
 
 class FloorView(QWidget):
-    """Shows the document at its playhead. Wheel zooms, dragging pans, a click on a finding's mark goes to it."""
+    """Shows the document at its playhead.
+
+    The wheel zooms, dragging the floor moves it, a click goes to a count that stands there. Dragging a foot moves it,
+    dragging its toe turns it: on the heel, with Ctrl on the ball, with Shift on the toe; Alt turns snapping off.
+    """
 
     row_clicked = Signal(int)
     whole_wanted = Signal()
     moved_by_hand = Signal()
 
-    def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._document, self._theme = document, theme
+        self._document, self._editor, self._theme = document, editor, theme
+        self.hand: Hand | None = None
+        self._pointer = QPointF()
         self.camera = Camera()
         self.own_facing = False
         self.following = True
@@ -141,7 +150,7 @@ class FloorView(QWidget):
     def _ghost_changed(self) -> None:
         """Brings where the feet would be into view."""
         ghost = self._document.ghost
-        if ghost is not None and self.following:
+        if ghost is not None and self.following and self.hand is None:
             pose = ghost.trace.pose(ghost.row)
             for foot in (pose.left, pose.right):
                 self._keep_in_view(foot.x, foot.y, _AROUND)
@@ -200,6 +209,8 @@ class FloorView(QWidget):
         whole = self._shows_all()
         if not whole:
             self._inset.draw(painter, size, document, self.camera, self._theme)
+        if self.hand is not None and self.hand.label:
+            draw_tag(painter, self._pointer + QPointF(0, -26), self.hand.label, self._theme)
         draw_placard(painter, size.width() - (24 if whole else 204), document, self._theme)
 
     def _shows_all(self) -> bool:
@@ -254,12 +265,25 @@ class FloorView(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() in (Qt.MouseButton.LeftButton, Qt.MouseButton.MiddleButton):
             self._drag, self._dragged = event.position(), False
+            self._pointer = event.position()
+            grip = grip_at(self._document, self.camera.transform(QSizeF(self.size())), event.position())
+            if grip is not None and event.button() == Qt.MouseButton.LeftButton:
+                self.hand = Hand(self._document, self._editor, grip)
             self.setCursor(Qt.CursorShape.ClosedHandCursor)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._drag is None:
             return
-        at = event.position()
+        at = self._pointer = event.position()
+        if self.hand is not None:
+            if (at - self._drag).manhattanLength() > 3 or self._dragged:
+                self._dragged = True
+                keys = Qt.KeyboardModifier
+                held = event.modifiers()
+                part = pivot_part(bool(held & keys.ControlModifier), bool(held & keys.ShiftModifier))
+                self.hand.move(self.camera.floor(QSizeF(self.size()), at), part, bool(held & keys.AltModifier))
+                self.update()
+            return
         if (at - self._drag).manhattanLength() > 3 or self._dragged:
             if not self._dragged:
                 self.moved_by_hand.emit()
@@ -269,7 +293,10 @@ class FloorView(QWidget):
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._drag is not None and not self._dragged and event.button() == Qt.MouseButton.LeftButton:
+        hand, self.hand = self.hand, None
+        if hand is not None and self._dragged:
+            hand.release()
+        elif self._drag is not None and not self._dragged and event.button() == Qt.MouseButton.LeftButton:
             self._click(event.position())
         self._drag = None
         self.setCursor(Qt.CursorShape.OpenHandCursor)
@@ -289,6 +316,11 @@ class FloorView(QWidget):
             self.row_clicked.emit(int(later[0] if len(later) else near[0]))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape and self.hand is not None:
+            self.hand.cancel()
+            self.hand, self._drag = None, None
+            self.update()
+            return
         step = 40.0
         ways = {
             Qt.Key.Key_Left: (step, 0.0), Qt.Key.Key_Right: (-step, 0.0),

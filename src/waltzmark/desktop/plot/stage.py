@@ -38,7 +38,7 @@ class PlotStage(QWidget):
         self.answers = AnswerStrip(document, theme)
         self.score = ScoreView(document, theme)
         self.entry = EntryLine(document, editor, theme)
-        self.floor = FloorView(document, theme)
+        self.floor = FloorView(document, editor, theme)
         self.ribbon = WeightRibbon(document, theme)
         self.findings = FindingsDrawer(document, theme)
         self.transport = Transport(walking, tempos, looking)

@@ -1,0 +1,113 @@
+"""Hands on the floor: feet are moved and turned with the mouse alone."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtTest import QTest
+from pytestqt.qtbot import QtBot
+
+from waltzmark.core.pose import FootPose
+from waltzmark.core.score import write_count
+from waltzmark.desktop.plot.hand import pivot_part
+from waltzmark.desktop.window import MainWindow
+from waltzmark.files.writing import render
+
+
+def pixel(window: MainWindow, x: float, y: float) -> QPoint:
+    floor = window.plot.floor
+    return floor.camera.transform(floor.size().toSizeF()).map(QPointF(x, y)).toPoint()
+
+
+def on_foot(window: MainWindow, foot: FootPose, along: float) -> QPoint:
+    """The pixel of a place on a foot's axis, in foot lengths ahead of the heel centre."""
+    sole = window.document.trace.body.sole
+    x, y = sole.landmark(foot.x, foot.y, foot.heading, "heel")
+    tx, ty = sole.landmark(foot.x, foot.y, foot.heading, "toe")
+    return pixel(window, x + (tx - x) * along / 0.87, y + (ty - y) * along / 0.87)
+
+
+def drag(window: MainWindow, start: QPoint, end: QPoint, release: bool = True) -> None:
+    floor = window.plot.floor
+    QTest.mousePress(floor, Qt.MouseButton.LeftButton, pos=start)
+    for k in range(1, 11):
+        QTest.mouseMove(floor, start + (end - start) * k / 10)
+    if release:
+        QTest.mouseRelease(floor, Qt.MouseButton.LeftButton, pos=end)
+
+
+def selected(window: MainWindow) -> str:
+    row = window.document.trace.row(window.document.row)
+    return write_count(row.written)
+
+
+@pytest.fixture
+def stepped(demo: MainWindow) -> MainWindow:
+    """The demo at a step: count 5 of Coil the rope, ``step L 12 bow``."""
+    demo.document.go(demo.document.trace.row_of("coil", 5))
+    demo.grab()
+    return demo
+
+
+def test_a_dragged_step_keeps_its_form_and_is_one_undo(stepped: MainWindow) -> None:
+    document = stepped.document
+    foot = document.pose.left
+    start = on_foot(stepped, foot, 0.3)
+    scale = stepped.plot.floor.camera.scale
+    drag(stepped, start, start + QPoint(0, -round(0.10 * scale)), release=False)
+    assert document.ghost is not None and stepped.plot.floor.hand is not None
+    assert stepped.plot.floor.hand.label.endswith("cm wide")
+    assert document.form is document.read.form  # type: ignore[union-attr]
+    QTest.mouseRelease(stepped.plot.floor, Qt.MouseButton.LeftButton, pos=start + QPoint(0, -round(0.10 * scale)))
+    assert selected(stepped) == "step L 12 bow 58x35" and document.ghost is None
+    assert document.undo_words == "change “step L 12 bow” to “step L 12 bow 58x35”"
+    document.undo()
+    assert selected(stepped) == "step L 12 bow" and document.pose.left == foot
+    assert render(document.form, document.read) == document.read.text
+
+
+def test_an_empty_foot_steps_and_a_loaded_one_says_why_not(demo: MainWindow) -> None:
+    document = demo.document
+    document.go(document.trace.row_of("quay", 1))
+    demo.grab()
+    start = on_foot(demo, document.pose.left, 0.3)
+    drag(demo, start, start + QPoint(-60, 0))
+    assert selected(demo).startswith("step L to -0.3") and document.row == document.trace.row_of("quay", 2)
+    document.undo()
+    loaded = on_foot(demo, document.pose.right, 0.3)
+    form = document.form
+    drag(demo, loaded, loaded + QPoint(60, 0), release=False)
+    assert demo.plot.floor.hand is not None
+    assert demo.plot.floor.hand.label == "carries 100 %: pour onto the left foot first"
+    QTest.mouseRelease(demo.plot.floor, Qt.MouseButton.LeftButton, pos=loaded + QPoint(60, 0))
+    assert document.form is form
+
+
+def test_a_dragged_toe_pivots_and_escape_lets_go(demo: MainWindow, qtbot: QtBot) -> None:
+    document = demo.document
+    document.go(document.trace.row_of("coil", 1))
+    demo.grab()
+    foot = document.pose.right
+    toe, aside = on_foot(demo, foot, 0.8), pixel(demo, foot.x + 0.15, foot.y + 0.15)
+    drag(demo, toe, aside, release=False)
+    assert demo.plot.floor.hand is not None and demo.plot.floor.hand.label == "45° out, to 1:30"
+    qtbot.keyClick(demo.plot.floor, Qt.Key.Key_Escape)
+    assert document.ghost is None and not document.changed
+    QTest.mouseRelease(demo.plot.floor, Qt.MouseButton.LeftButton, pos=aside)
+    drag(demo, toe, aside)
+    assert selected(demo) == "pivot R heel 1:30" and document.pose.right[:2] == pytest.approx(foot[:2])
+    assert [pivot_part(*keys) for keys in ((False, False), (True, False), (False, True))] == ["heel", "ball", "toe"]
+
+
+def test_feet_of_a_mirrored_posture_and_feet_on_the_way_are_not_moved(demo: MainWindow) -> None:
+    document = demo.document
+    document.go(document.trace.row_of("cast-left", 5))
+    demo.grab()
+    form = document.form
+    start = on_foot(demo, document.pose.left, 0.3)
+    drag(demo, start, start + QPoint(40, 40))
+    assert document.form is form
+    document.go(document.row - 0.5)
+    x = demo.plot.floor.camera.x
+    drag(demo, start, start + QPoint(40, 40))
+    assert document.form is form and demo.plot.floor.camera.x != x  # the floor itself was dragged
