@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.test_step import GROUND, after, stand
-from waltzmark.core.dragging import dragged_foot, dragged_toe, snapped_heading
+from waltzmark.core.dragging import dragged_foot, dragged_share, dragged_toe, dragged_torso
+from waltzmark.core.room import Room, Start
 from waltzmark.core.score import read_count, write_count
 from waltzmark.core.side import Side
+from waltzmark.core.snapping import NO_SNAPS, Snaps, StanceSize, snapped_heading, snapped_place
 from waltzmark.core.step import step
 
 L, R = Side.LEFT, Side.RIGHT
@@ -54,9 +57,9 @@ def test_the_foot_ends_where_the_hand_let_go(facing: str, how: str, right: int, 
 @pytest.mark.parametrize(
     ("count", "heading", "turned", "written", "replaces"),
     [
-        ("pivot L heel 9", 315.0, -45.0, "pivot L heel 10:30", True),
-        ("pivot L heel 9 # kept", 90.0, -270.0, "pivot L heel 3 ccw # kept", True),
-        ("pivot L heel 9", 180.0, 180.0, "pivot L heel 6 cw", True),
+        ("pivot L heel 9", 315.0, -45.0, "pivot L ball 10:30", True),
+        ("pivot L heel 9 # kept", 90.0, -270.0, "pivot L ball 3 ccw # kept", True),
+        ("pivot L heel 9", 180.0, 180.0, "pivot L ball 6 cw", True),
         ("step L 12 bow", 315.0, -45.0, "step L 12 bow toe 10:30", True),
         ("shift R 100", 45.0, 45.0, "pivot L ball 1:30", False),
         ("pivot R heel 3", 45.0, 45.0, "pivot L ball 1:30", False),
@@ -68,6 +71,76 @@ def test_a_toe_turns_what_is_written(count: str, heading: float, turned: float, 
     assert after(write_count(dragged.count)).left.heading == pytest.approx(heading)
 
 
-def test_headings_snap_to_half_hours() -> None:
-    assert [snapped_heading(h) for h in (7.4, 7.6, 359.0, 46.0)] == [0, 15, 0, 45]
-    assert snapped_heading(46.3, 0.5) == 46.5
+@pytest.mark.parametrize(
+    ("count", "left", "written"),
+    [
+        ("shift R 100 # kept", 0.7, "shift L 70 # kept"),
+        ("shift 70/30", 0.2, "shift 20/80"),
+        ("step L 9 bow, expect L heel", 0.5, "step L 9 bow, shift 50/50, expect L heel"),
+        ("hold", 0.304, "shift R 70"),
+        ("torso 9", -3.0, "torso 9, shift R 100"),
+    ],
+)
+def test_a_pour_is_said_of_the_fuller_foot(count: str, left: float, written: str) -> None:
+    assert write_count(dragged_share(read_count(count), left).count) == written
+    assert after(written).left_share == pytest.approx(min(max(round(left, 2), 0.0), 1.0))
+
+
+def test_a_turned_dial_writes_the_torso() -> None:
+    assert write_count(dragged_torso(read_count("shift L 70, torso 9"), 315.0).count) == "shift L 70, torso 10:30"
+    assert write_count(dragged_torso(read_count("step L 9 bow, expect L heel"), 45.2).count) == (
+        "step L 9 bow, torso 1:30, expect L heel"
+    )
+
+
+def test_headings_keep_to_half_hours() -> None:
+    assert [snapped_heading(h, Snaps()) for h in (7.4, 7.6, 359.0, 46.0)] == [0, 15, 0, 45]
+    assert snapped_heading(46.3, NO_SNAPS) == 46.5
+
+
+SUPPORT = stand().right  # at (0.1, 0)
+SIZES = (StanceSize("bow", 0.50, 0.35), StanceSize("parallel", 0.0, 0.35))
+#: Boards every 20 cm, whose lines lie at x = -0.30, -0.10, 0.10 of the floor; the start mark at the room's (0.5, 1).
+ROOM = Room("", ((0.0, 0.0), (3.0, 0.0), (3.0, 3.0), (0.0, 3.0)), Start(0.5, 1.0), boards=0.20)
+
+
+@pytest.mark.parametrize(
+    ("x", "y", "snaps", "place", "words"),
+    [
+        (-0.27, 0.51, Snaps(), (-0.25, 0.50), ("bow length", "bow width")),
+        (-0.27, 0.70, Snaps(), (-0.25, 0.70), ("bow width",)),  # the board line would move the width
+        (-0.09, 0.51, Snaps(), (-0.10, 0.50), ("bow length", "a board line")),
+        (-0.09, 0.51, Snaps(stances=False), (-0.10, 0.51), ("a board line",)),
+        (-0.09, 0.51, Snaps(boards=False), (-0.09, 0.50), ("bow length",)),
+        (-0.32, 0.32, Snaps(), (-0.31, 0.33), ("an earlier mark",)),
+        (-0.32, 0.32, Snaps(marks=False, boards=False), (-0.32, 0.32), ()),
+        (-0.27, 0.51, NO_SNAPS, (-0.27, 0.51), ()),
+    ],
+)
+def test_a_foot_keeps_to_marks_stances_and_lines(
+    x: float, y: float, snaps: Snaps, place: tuple[float, float], words: tuple[str, ...]
+) -> None:
+    marks = np.array([(-0.31, 0.33), (0.11, 0.01)])
+    to = snapped_place(x, y, 0.03, snaps, SUPPORT, L, 0.0, SIZES, ROOM, marks)
+    assert (to.x, to.y) == pytest.approx(place) and to.words == words
+
+
+def test_a_mark_under_the_supporting_foot_and_one_out_of_reach_are_passed_over() -> None:
+    marks = np.array([(0.11, 0.01), (0.9, 0.9)])
+    to = snapped_place(0.12, 0.02, 0.03, Snaps(stances=False, boards=False), SUPPORT, L, 0.0, SIZES, ROOM, marks)
+    assert to.words == ()
+
+
+def test_tiles_hold_a_foot_both_ways() -> None:
+    tiles = Room("", ROOM.outline, Start(0.5, 1.0, 90.0), boards=0.20, tiles=True)
+    to = snapped_place(0.21, -0.28, 0.03, Snaps(stances=False), SUPPORT, L, 0.0, SIZES, tiles, np.zeros((0, 2)))
+    inside = tiles.to_room(np.array((to.x, to.y))) / 0.20
+    assert np.allclose(inside, np.round(inside)) and to.words == ("a tile line", "a tile line")
+
+
+def test_a_step_at_its_stances_own_size_needs_no_figures() -> None:
+    count, own = read_count("step L 12 bow 40x30"), (0.502, 0.349)
+    dragged = dragged_foot(count, stand(), L, 0.1 - 0.35, 0.50, "N", own)
+    assert write_count(dragged.count) == "step L 12 bow"
+    exact = dragged_foot(count, stand(), L, 0.1 - 0.353, 0.504, "N", own, decimals=1)
+    assert write_count(exact.count) == "step L 12 bow 50.4x35.3"

@@ -13,8 +13,10 @@ from PySide6.QtWidgets import QMessageBox
 from pytestqt.qtbot import QtBot
 
 from waltzmark.desktop.app import make_application
+from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.windows import all_windows
 
 
 @pytest.fixture(scope="session")
@@ -35,6 +37,12 @@ def make_window(
 ) -> Iterator[Callable[[], MainWindow]]:
     made: list[MainWindow] = []
 
+    def unasked(*arguments: object) -> None:
+        raise AssertionError(f"asked: {arguments[1:3]}")
+
+    monkeypatch.setattr(QMessageBox, "question", unasked)  # a question nobody answers would wait for ever
+    monkeypatch.setattr(NewForm, "exec", lambda _: NewForm.DialogCode.Accepted)
+
     def make() -> MainWindow:
         window = MainWindow(settings)
         window.resize(1280, 800)
@@ -45,7 +53,7 @@ def make_window(
 
     yield make
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Discard)
-    for window in made:
+    for window in (*made, *all_windows()):
         window.close()
         window.deleteLater()
 

@@ -56,7 +56,7 @@ def test_a_dragged_step_keeps_its_form_and_is_one_undo(stepped: MainWindow) -> N
     scale = stepped.plot.floor.camera.scale
     drag(stepped, start, start + QPoint(0, -round(0.10 * scale)), release=False)
     assert document.ghost is not None and stepped.plot.floor.hand is not None
-    assert stepped.plot.floor.hand.label.endswith("cm wide")
+    assert stepped.plot.floor.hand.label == "58 cm long, 35 cm wide  ·  bow width"
     assert document.form is document.read.form  # type: ignore[union-attr]
     QTest.mouseRelease(stepped.plot.floor, Qt.MouseButton.LeftButton, pos=start + QPoint(0, -round(0.10 * scale)))
     assert selected(stepped) == "step L 12 bow 58x35" and document.ghost is None
@@ -90,13 +90,18 @@ def test_a_dragged_toe_pivots_and_escape_lets_go(demo: MainWindow, qtbot: QtBot)
     foot = document.pose.right
     toe, aside = on_foot(demo, foot, 0.8), pixel(demo, foot.x + 0.15, foot.y + 0.15)
     drag(demo, toe, aside, release=False)
-    assert demo.plot.floor.hand is not None and demo.plot.floor.hand.label == "45° out, to 1:30"
+    assert demo.plot.floor.hand is not None and demo.plot.floor.hand.label == "45° out, to 1:30, on the heel"
     qtbot.keyClick(demo.plot.floor, Qt.Key.Key_Escape)
     assert document.ghost is None and not document.changed
     QTest.mouseRelease(demo.plot.floor, Qt.MouseButton.LeftButton, pos=aside)
     drag(demo, toe, aside)
     assert selected(demo) == "pivot R heel 1:30" and document.pose.right[:2] == pytest.approx(foot[:2])
-    assert [pivot_part(*keys) for keys in ((False, False), (True, False), (False, True))] == ["heel", "ball", "toe"]
+    assert [pivot_part(*keys) for keys in ((False, False), (True, False), (False, True), (True, True))] == [
+        None,
+        "ball",
+        "toe",
+        "heel",
+    ]
 
 
 def test_feet_of_a_mirrored_posture_and_feet_on_the_way_are_not_moved(demo: MainWindow) -> None:

@@ -18,6 +18,7 @@ from waltzmark.core.pose import FootPose
 from waltzmark.core.room import Obstacle, Room, Start
 from waltzmark.core.score import read_score
 from waltzmark.core.side import Contact, Side
+from waltzmark.core.speech import PLAIN
 from waltzmark.core.walk import walk
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.icons import icon
@@ -163,7 +164,7 @@ def test_severities_differ_in_shape() -> None:
 def test_the_clock_has_twelve_where_the_floor_has_it() -> None:
     turned = QTransform().translate(SIZE / 2, SIZE / 2).rotate(90).scale(250, -250)
     for floor, at in ((QTransform().translate(200, 200).scale(250, -250), (200, 40)), (turned, (360, 200))):
-        image = drawn(lambda p, f=floor: draw_clock(p, f, 0.0, 0.0, 0.6, LIGHT))  # type: ignore[misc]
+        image = drawn(lambda p, f=floor: draw_clock(p, f, (0.0, 0.0), 0.6, PLAIN, 0.0, LIGHT))  # type: ignore[misc]
         x, y = at
         assert inked(image)[y - 12 : y + 12, x - 12 : x + 12].any()
         assert not inked(image)[190:210, 190:210].any()
@@ -229,7 +230,7 @@ def test_a_frame_shows_feet_trail_and_path() -> None:
 
 def test_the_scale_bar_is_as_long_as_it_says() -> None:
     for scale, length in ((100.0, 1.0), (300.0, 0.2), (40.0, 2.0)):
-        image = drawn(lambda p, s=scale: draw_scale_bar(p, image_size, s, LIGHT))  # type: ignore[misc]
+        image = drawn(lambda p, s=scale: draw_scale_bar(p, image_size, s, PLAIN, LIGHT))  # type: ignore[misc]
         row = is_color(image, LIGHT.color("ink"), 40)[SIZE - 15]
         assert np.ptp(np.nonzero(row)[0]) == pytest.approx(length * scale, abs=3)
 

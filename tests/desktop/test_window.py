@@ -260,10 +260,27 @@ def test_a_save_that_fails_is_told_and_nothing_is_lost(
         raise OSError(28, "No space left on device")
 
     text, form = path.read_text(encoding="utf-8"), demo.document.form
+    asked: list[str] = []
+
+    def ask(*arguments: Any) -> QMessageBox.StandardButton:
+        asked.append(arguments[2])
+        return QMessageBox.StandardButton.Save
+
+    elsewhere = tmp_path / "elsewhere.waltz"
+    monkeypatch.setattr(QMessageBox, "question", ask)
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: ("", ""))
     monkeypatch.setattr(os, "fsync", full)
     assert not demo.save()
-    assert "No space left on device. Save it elsewhere." in told(demo)
+    assert len(asked) == 1 and "No space left on device. Save it elsewhere." in asked[0]
     assert demo.document.changed and demo.document.form is form and path.read_text(encoding="utf-8") == text
+    monkeypatch.undo()
+    path.chmod(0o444)
+    monkeypatch.setattr(os, "access", lambda *_: False)
+    monkeypatch.setattr(QMessageBox, "question", ask)
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(elsewhere), ""))
+    monkeypatch.setattr("waltzmark.files.saving.os.access", lambda where, _: "elsewhere" in str(where))
+    assert demo.save() and "read-only" in asked[-1]
+    assert demo.document.path == elsewhere and not demo.document.changed and path.read_text(encoding="utf-8") == text
 
 
 def test_changes_are_not_thrown_away_unasked(demo: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from waltzmark.core.form import Form
 from waltzmark.core.homecoming import Return
 from waltzmark.core.sides import Sides
+from waltzmark.core.speech import PLAIN, Speech
 
 if TYPE_CHECKING:
     from waltzmark.core.fit import Fit
@@ -27,15 +28,6 @@ class Answer:
     row: int | None = None
 
 
-def cm(metres: float) -> str:
-    """Metres in centimetres as the floor shows them, or in metres when there are many.
-
-    >>> cm(0.123), cm(2.5)
-    ('12 cm', '2.50 m')
-    """
-    return f"{100 * metres:.0f} cm" if abs(metres) < 1.0 else f"{metres:.2f} m"
-
-
 def where(form: Form, posture: str | None, count: int) -> str:
     """A count's place in words."""
     if posture is None:
@@ -43,25 +35,27 @@ def where(form: Form, posture: str | None, count: int) -> str:
     return f"{form.posture(posture).title}, count {count}"
 
 
-def room_answer(form: Form, fit: Fit | None, posture: str | None, count: int) -> Answer:
+def room_answer(form: Form, fit: Fit | None, posture: str | None, count: int, say: Speech = PLAIN) -> Answer:
     """Whether the walk fits, with the least clearance; *posture* and *count* are those of ``fit.row``."""
     if fit is None:
         return Answer(None, "No room is given yet.")
     place = f"{fit.what}, in {where(form, posture, count)}"
     if fit.clearance < 0:
-        return Answer(False, f"Does not fit: {cm(-fit.clearance)} too far at {place}.", fit.row)
+        return Answer(False, f"Does not fit: {say.length(-fit.clearance)} too far at {place}.", fit.row)
     if not fit.fits:
-        return Answer(False, f"Too close: {cm(fit.clearance)} of {cm(fit.wanted)} from {place}.", fit.row)
-    return Answer(True, f"Fits: {cm(fit.clearance)} from {place}.", fit.row)
+        return Answer(
+            False, f"Too close: {say.length(fit.clearance)} of {say.length(fit.wanted)} from {place}.", fit.row
+        )
+    return Answer(True, f"Fits: {say.length(fit.clearance)} from {place}.", fit.row)
 
 
-def return_answer(result: Return, last_row: int) -> Answer:
+def return_answer(result: Return, last_row: int, say: Speech = PLAIN) -> Answer:
     """How far from home the walk ends, and which way."""
     if result.distance < 0.005 and abs(result.turn) < 0.5:
         return Answer(True, "Returns: it ends on its start mark, facing as it began.", last_row)
     right, ahead = result.offset
     ways = [
-        f"{cm(abs(value))} {words[value < 0]}"
+        (say.length(abs(value)), words[value < 0])
         for value, words in ((ahead, ("ahead", "behind")), (right, ("to the right", "to the left")))
         if abs(value) >= 0.005
     ]
@@ -72,14 +66,14 @@ def return_answer(result: Return, last_row: int) -> Answer:
     head = "Returns within" if good else "Ends"
     off = ""
     if len(ways) > 1:
-        off = f" ({' and '.join(ways)})"
+        off = f" ({' and '.join(f'{figure} {way}' for figure, way in ways)})"
     elif ways:
-        off = f" ({ways[0].split(' ', 2)[2]})"  # the figure has been said
+        off = f" ({ways[0][1]})"  # the figure has been said
     tail = "of its start" if good else "from its start"
-    return Answer(good, f"{head} {cm(result.distance)} {tail}{off}{turn}.", last_row)
+    return Answer(good, f"{head} {say.length(result.distance)} {tail}{off}{turn}.", last_row)
 
 
-def sides_answer(form: Form, pairs: tuple[Sides, ...], row_of: dict[str, int]) -> Answer:
+def sides_answer(form: Form, pairs: tuple[Sides, ...], row_of: dict[str, int], say: Speech = PLAIN) -> Answer:
     """Whether all postures with another side mirror it; *row_of* gives the first row of each posture."""
     if not pairs:
         return Answer(None, "No posture has another side yet.")
@@ -95,6 +89,8 @@ def sides_answer(form: Form, pairs: tuple[Sides, ...], row_of: dict[str, int]) -
     else:
         at = worst.worst
         assert at is not None
-        words = f"{title} is off by {at.heels:.0f} cm, {at.heading:.0f}°, {at.weight:.0f} % in count {at.count}"
+        words = (
+            f"{title} is off by {say.length(at.heels / 100)}, {at.heading:.0f}°, {at.weight:.0f} % in count {at.count}"
+        )
         row += at.count - 1
     return Answer(False, f"{len(different)} of {number} differ: {words}.", row)

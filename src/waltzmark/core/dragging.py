@@ -1,17 +1,17 @@
-"""What a hand writes when it drags a foot on the floor: the count that puts it there."""
+"""What a hand writes when it drags a foot, the weight or the waist: the count that puts it there."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from waltzmark.core.angles import ahead, heading_difference, normal, rightward
+from waltzmark.core.angles import ahead, heading_difference, rightward
 from waltzmark.core.pose import Pose
 from waltzmark.core.score import actions as say
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.side import Side
 from waltzmark.core.units import Length
 
-__all__ = ["Dragged", "dragged_foot", "dragged_toe", "snapped_heading"]
+__all__ = ["Dragged", "dragged_foot", "dragged_share", "dragged_toe", "dragged_torso", "pivot_of", "step_of"]
 
 #: A step of less than this ahead or behind is a step to the side, metres.
 _ASIDE = 0.015
@@ -25,60 +25,98 @@ class Dragged:
     replaces: bool
 
 
-def _change(count: say.Count, old: say.Action, new: say.Action) -> Dragged:
-    actions = tuple(new if action is old else action for action in count.actions)
-    return Dragged(replace(count, actions=actions), True)
+def _change(count: say.Count, old: say.Action | None, new: say.Action) -> Dragged:
+    """The count with one action exchanged, or added where there was none."""
+    if old is None:
+        kept = tuple(action for action in count.actions if not isinstance(action, say.Hold))
+        moving = sum(not isinstance(action, say.Expect) for action in kept)
+        return Dragged(replace(count, actions=(*kept[:moving], new, *kept[moving:])), True)
+    return Dragged(replace(count, actions=tuple(new if action is old else action for action in count.actions)), True)
 
 
-def dragged_foot(count: say.Count, before: Pose, side: Side, x: float, y: float, twelve: str) -> Dragged:
+def step_of(count: say.Count, side: Side) -> say.Step | None:
+    """The step of a foot in a count."""
+    return next((a for a in count.actions if isinstance(a, say.Step) and a.side is side), None)
+
+
+def pivot_of(count: say.Count, side: Side) -> say.Pivot | None:
+    """The pivot of a foot in a count."""
+    return next((a for a in count.actions if isinstance(a, say.Pivot) and a.side is side), None)
+
+
+def dragged_foot(
+    count: say.Count, before: Pose, side: Side, x: float, y: float, twelve: str,
+    own_size: tuple[float, float] | None = None, decimals: int = 0,
+) -> Dragged:  # fmt: skip
     """The heel of a foot is put at (x, y), metres of the floor frame.
 
     count: the selected one, walked from *before*. A step of it to a facing keeps its form, with a new length and
-    width in whole centimetres; any other step of that foot goes to the place; without one, a new count does.
+    width in centimetres of so many *decimals*, or without any where they are its stance's *own_size* (metres); any
+    other step of that foot goes to the place; without one, a new count does.
     """
-    spot = say.Spot(round(x, 2), round(y, 2))
-    step = next((a for a in count.actions if isinstance(a, say.Step) and a.side is side), None)
+    spot = say.Spot(round(x, 2 + decimals), round(y, 2 + decimals))
+    step = step_of(count, side)
     if step is None:
         return Dragged(say.Count((say.Step(side, spot),)), False)
-    place: say.Place = spot
-    if isinstance(step.place, say.Faced):
-        facing = step.place.facing.heading(before.torso, twelve)
-        support = before.foot(side.other)
-        ux, uy = ahead(facing)
-        vx, vy = rightward(facing)
-        along = (x - support.x) * ux + (y - support.y) * uy
-        width = Length(float(round(100 * side.sign * ((x - support.x) * vx + (y - support.y) * vy))))
-        length = Length(float(round(100 * abs(along))))
-        if abs(along) < _ASIDE and width.value >= 0:
-            place = replace(step.place, manner="side", length=None, width=width)
-        else:
-            manner: say.Manner | None = "back" if along < 0 else None
-            if along >= 0 and step.place.manner == "cross":
-                manner = "cross"  # only ahead: a step back has no word for it
-            place = replace(step.place, manner=manner, length=length, width=width)
+    if not isinstance(step.place, say.Faced):
+        return _change(count, step, replace(step, place=spot))
+    support = before.foot(side.other)
+    facing = step.place.facing.heading(before.torso, twelve)
+    ux, uy = ahead(facing)
+    vx, vy = rightward(facing)
+    along = (x - support.x) * ux + (y - support.y) * uy
+    across = side.sign * ((x - support.x) * vx + (y - support.y) * vy)
+    length, width = (Length(round(100 * value, decimals) + 0.0) for value in (abs(along), across))
+    if own_size is not None and step.place.manner != "side" and (along >= 0) == (step.place.manner != "back"):
+        own = [round(100 * value, decimals) for value in own_size]
+        if own == [length.value, width.value]:
+            return _change(count, step, replace(step, place=replace(step.place, length=None, width=None)))
+    if abs(along) < _ASIDE and width.value >= 0:
+        place = replace(step.place, manner="side", length=None, width=width)
+    else:
+        manner: say.Manner | None = "back" if along < 0 else None
+        if along >= 0 and step.place.manner == "cross":
+            manner = "cross"  # only ahead: a step back has no word for it
+        place = replace(step.place, manner=manner, length=length, width=width)
     return _change(count, step, replace(step, place=place))
 
 
-def snapped_heading(heading: float, step: float = 15.0) -> float:
-    """A heading at the nearest multiple of a step of degrees: half hours of the clock by default."""
-    return normal(round(heading / step) * step)
-
-
-def dragged_toe(count: say.Count, before: Pose, side: Side, part: say.Part, heading: float, turned: float) -> Dragged:
+def dragged_toe(
+    count: say.Count, before: Pose, side: Side, part: say.Part | None, heading: float, turned: float
+) -> Dragged:
     """The toe of a foot is turned to a heading, on a part of the foot; *turned*: how far the hand went, clockwise
-    positive, which says the way round when it is not the shortest.
+    positive, which says the way round when it is not the shortest. No part: that of the pivot there is, else the heel.
 
     A step or pivot of that foot in the selected count takes the facing; without one, a new count pivots.
     """
     facing = Clock.at(heading)
-    step = next((a for a in count.actions if isinstance(a, say.Step) and a.side is side), None)
+    step = step_of(count, side)
     if step is not None:
         return _change(count, step, replace(step, toe=facing))
-    pivot = next((a for a in count.actions if isinstance(a, say.Pivot) and a.side is side), None)
+    pivot = pivot_of(count, side)
     shortest = heading_difference(before.foot(side).heading, heading)
     sense: say.Sense | None = None
     if abs(turned) > 179.0 or (abs(shortest) > 1e-6 and abs(turned) > 1e-6 and (turned > 0) != (shortest > 0)):
         sense = "cw" if turned > 0 else "ccw"
     if pivot is not None:
-        return _change(count, pivot, replace(pivot, aim=facing, sense=sense))
-    return Dragged(say.Count((say.Pivot(side, part, facing, sense),)), False)
+        return _change(count, pivot, replace(pivot, part=part or pivot.part, aim=facing, sense=sense))
+    return Dragged(say.Count((say.Pivot(side, part or "heel", facing, sense),)), False)
+
+
+def dragged_share(count: say.Count, left: float) -> Dragged:
+    """The weight is poured so that the left foot carries a share of 0 to 1 at the end of the count.
+
+    It is said of the fuller foot, in whole percent; a pair stays a pair, and 50/50 becomes one.
+    """
+    percent = float(round(100 * min(max(left, 0.0), 1.0)))
+    old = next((a for a in count.actions if isinstance(a, say.Shift)), None)
+    if percent == 50 or (old is not None and old.side is None):
+        return _change(count, old, say.Shift(None, percent))
+    side = Side.LEFT if percent > 50 else Side.RIGHT
+    return _change(count, old, say.Shift(side, percent if side is Side.LEFT else 100.0 - percent))
+
+
+def dragged_torso(count: say.Count, heading: float) -> Dragged:
+    """The waist is turned to a heading at the end of the count."""
+    old = next((a for a in count.actions if isinstance(a, say.Torso)), None)
+    return _change(count, old, say.Torso(Clock.at(heading)))

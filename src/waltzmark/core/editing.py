@@ -18,7 +18,7 @@ from waltzmark.core.score.facings import Clock
 __all__ = [
     "add_posture", "changed_posture", "delete_posture", "detached", "duplicate_posture", "fresh_id", "insert_lines",
     "join_postures", "move_lines", "move_posture", "other_side", "remove_lines", "repeated", "replace_lines",
-    "split_posture",
+    "split_posture", "without_followers",
 ]  # fmt: skip
 
 
@@ -109,7 +109,7 @@ def detached(form: Form, posture_id: str, walked: tuple[Count, ...] | None = Non
     return form.with_posture(own)
 
 
-def _without_followers(form: Form, posture_id: str) -> Form:
+def without_followers(form: Form, posture_id: str) -> Form:
     """The form with every posture that takes its counts from this one given them for its own."""
     for other in form.postures:
         if other.source == posture_id:
@@ -119,7 +119,7 @@ def _without_followers(form: Form, posture_id: str) -> Form:
 
 def delete_posture(form: Form, posture_id: str) -> Form:
     """Takes a posture out. What others took from it becomes their own."""
-    form = _without_followers(form, posture_id)
+    form = without_followers(form, posture_id)
     kept = (replace(p, side_of=None) if p.side_of == posture_id else p for p in form.postures if p.id != posture_id)
     return replace(form, postures=tuple(kept))
 
@@ -144,7 +144,7 @@ def split_posture(form: Form, posture_id: str, at: int) -> Form:
     posture = _own(form, posture_id)
     if not 0 < at < len(posture.lines):
         raise FormError(f"{posture.title} can only be split between two of its lines")
-    form = _without_followers(form, posture_id)
+    form = without_followers(form, posture_id)
     first = replace(posture, lines=posture.lines[:at], ends=None)
     second = Posture(fresh_id(form, posture.id), f"{posture.title}, second part", posture.lines[at:], posture.ends)
     return add_posture(form.with_posture(first), form.index(posture_id) + 1, second)
@@ -157,7 +157,7 @@ def join_postures(form: Form, posture_id: str) -> Form:
         raise FormError(f"there is no posture after {form.posture(posture_id).title} to join it with")
     after = form.postures[at + 1].id
     for each in (after, posture_id):
-        form = _without_followers(detached(form, each), each)
+        form = without_followers(detached(form, each), each)
     first, second = form.posture(posture_id), form.posture(after)
     joined = replace(first, lines=first.lines + second.lines, ends=second.ends)
     return delete_posture(form.with_posture(joined), after)

@@ -11,11 +11,12 @@ import numpy as np
 import shapely
 from shapely.geometry import LineString, MultiPolygon, Polygon
 
-from waltzmark.core.angles import clock_text, normal
+from waltzmark.core.angles import normal
 from waltzmark.core.arrays import Floats, Ints
 from waltzmark.core.motion import foot_between
 from waltzmark.core.room import Room
 from waltzmark.core.side import Side
+from waltzmark.core.speech import PLAIN, Speech
 from waltzmark.core.trace import Trace
 
 __all__ = ["SHOE_MARGIN", "Fit", "Swept", "check_room", "swept_space"]
@@ -111,7 +112,7 @@ def _samples(trace: Trace, side: Side) -> tuple[Floats, Ints]:
     return np.array(placed), np.array(rows, dtype=np.int64)
 
 
-def check_room(trace: Trace, room: Room, swept: Swept | None = None) -> Fit:
+def check_room(trace: Trace, room: Room, swept: Swept | None = None, say: Speech = PLAIN) -> Fit:
     """Whether the walk fits the room from its start, with the least clearance and where it is."""
     swept = swept_space(trace) if swept is None else swept
     walls = room.to_floor(np.array(room.outline, dtype=float))
@@ -126,7 +127,7 @@ def check_room(trace: Trace, room: Room, swept: Swept | None = None) -> Fit:
         at = int(np.argmin(clear))
         if best is None or clear[at] < best[0]:
             place = (float(points[at, 0]), float(points[at, 1]))
-            best = (float(clear[at]), int(swept.rows[at]), name or _wall_name(walls, place), place)
+            best = (float(clear[at]), int(swept.rows[at]), name or _wall_name(walls, place, say), place)
     assert best is not None
     fits = best[0] >= room.clearance - 1e-9
     return Fit(fits, best[0], room.clearance, best[2], best[1], best[3])
@@ -169,11 +170,12 @@ def _nearest(shapes: np.ndarray[tuple[int], np.dtype[np.object_]], thing: LineSt
     return np.asarray(shapely.get_coordinates(lines).reshape(-1, 2, 2)[:, 1], dtype=float)
 
 
-def _wall_name(walls: Floats, place: tuple[float, float]) -> str:
-    """The wall nearest to a place, by the clock facing one looks at it in."""
+def _wall_name(walls: Floats, place: tuple[float, float], say: Speech) -> str:
+    """The wall nearest to a place, by the facing one looks at it in."""
     sides = shapely.linestrings(np.stack([walls, np.roll(walls, -1, axis=0)], axis=1))
     nearest = int(np.argmin(shapely.distance(sides, shapely.points(place))))
     a, b = walls[nearest], walls[(nearest + 1) % len(walls)]
     heading = float(np.degrees(np.arctan2(b[0] - a[0], b[1] - a[1])))
     counter_clockwise = shapely.is_ccw(shapely.linearrings(walls))
-    return f"the wall at {clock_text(normal(round(heading + (90 if counter_clockwise else -90))))} o'clock"
+    facing = say.toward(normal(round(heading + (90 if counter_clockwise else -90))))
+    return f"the wall at {facing}" + (" o'clock" if say.facings in ("clock", "own") else "")

@@ -10,6 +10,7 @@ from waltzmark.core.fit import Fit, check_room
 from waltzmark.core.form import Form
 from waltzmark.core.homecoming import Return, check_return
 from waltzmark.core.sides import Sides, check_sides
+from waltzmark.core.speech import PLAIN, Speech
 from waltzmark.core.trace import Trace
 
 __all__ = ["Review", "review"]
@@ -30,16 +31,17 @@ class Review:
         return sum(finding.severity == "stop" for finding in self.findings)
 
 
-def review(form: Form, trace: Trace) -> Review:
-    """Judge a walk and make its three checks: room, return, sides."""
-    fit = check_room(trace, form.room) if form.room else None
+def review(form: Form, trace: Trace, say: Speech = PLAIN) -> Review:
+    """Judge a walk and make its three checks: room, return, sides. say: how figures are said."""
+    say = say.of(form)
+    fit = check_room(trace, form.room, say=say) if form.room else None
     home = check_return(trace)
     sides = check_sides(form, trace)
     row = fit.row if fit else 0
     firsts = {p.posture: int(start) for p, start in zip(trace.passages, trace.starts, strict=False) if p.posture}
     answers = (
-        room_answer(form, fit, trace.posture(row), int(trace.counts[row])),
-        return_answer(home, len(trace) - 1),
-        sides_answer(form, sides, firsts),
+        room_answer(form, fit, trace.posture(row), int(trace.counts[row]), say),
+        return_answer(home, len(trace) - 1, say),
+        sides_answer(form, sides, firsts, say),
     )
-    return Review(judge(form, trace), fit, home, sides, answers)
+    return Review(judge(form, trace, say), fit, home, sides, answers)

@@ -11,9 +11,11 @@ from PySide6.QtWidgets import QMainWindow, QMenu
 
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editing_actions import EditingActions
+from waltzmark.desktop.exchange import export, import_csv
 from waltzmark.desktop.painter.icons import icon
 from waltzmark.desktop.player import TEMPOS
 from waltzmark.desktop.theme import Theme
+from waltzmark.desktop.windows import open_window
 
 if TYPE_CHECKING:
     from waltzmark.desktop.plot.score import ScoreView
@@ -30,18 +32,24 @@ class Actions(QObject):
         self._window = window
         w = window
         self._icons: list[tuple[QAction, str]] = []
-        self.new = self._make("&New form", "Ctrl+N", w.new_form)
+        self.new = self._make("&New form …", "Ctrl+N", w.new_form)
+        self.window = self._make("New &window", "Ctrl+Shift+W", lambda: open_window(w.settings))
         self.open = self._make("&Open …", "Ctrl+O", w.choose_file)
         self.demo = self._make("Open the &demo form", "", w.open_demo)
         self.save = self._make("&Save", "Ctrl+S", w.save)
         self.save_as = self._make("Save &as …", "Ctrl+Shift+S", w.save_as)
-        self.export_text = self._make("Export the score as &text …", "", lambda: w.export("txt"))
-        self.export_csv = self._make("Export the trace as &CSV …", "", lambda: w.export("csv"))
-        self.import_csv = self._make("&Import a CSV table …", "", w.import_csv)
+        self.export_text = self._make("Export the score as &text …", "", lambda: export(w, "txt"))
+        self.export_csv = self._make("Export the trace as &CSV …", "", lambda: export(w, "csv"))
+        self.import_csv = self._make("&Import a CSV table …", "", lambda: import_csv(w))
         self.close = self._make("&Close", "Ctrl+Q", w.close)
-        self.undo = self._make("&Undo", "Ctrl+Z", lambda: w.document.undo())
+        self.undo = self._make("&Undo", "Ctrl+Z", w.undo)
         self.redo = self._make("&Redo", "Ctrl+Shift+Z", lambda: w.document.redo())
         self.type = self._make("&Type a count", "Ctrl+E", lambda: w.plot.entry.field.setFocus())
+        self.find = self._make("&Find and replace …", "Ctrl+F", w.begin_search)
+        self.text = self._make("Score as te&xt", "Ctrl+T", None)
+        self.text.setCheckable(True)
+        self.text.toggled.connect(lambda on: w.plot.show_text(on))
+        self.keep = self._make("&Keep what follows where it was", "Ctrl+K", lambda: w.plot.offer.take())
         self.back = self._make("Count &back", "Alt+Left", lambda: w.step(-1), "back", "PgUp")
         self.play = self._make("&Play", "Ctrl+Space", lambda: w.player.toggle(), "play", "F5")
         self.forward = self._make("Count &forward", "Alt+Right", lambda: w.step(1), "forward", "PgDown")
@@ -70,19 +78,20 @@ class Actions(QObject):
         self.dark.toggled.connect(w.set_dark)
         self.editing = EditingActions(w, self._make)
         self.shortcuts = self._make("&Shortcut sheet", "F1", w.show_shortcuts)
+        self.first_form = self._make("Your &first form, step by step", "", w.begin_first_form)
         self.tempos = self._make_tempos()
         self.walking = [self.back, self.play, self.forward]
         self.looking = [self.fit, self.follow, self.own, self.findings]
         self.menus: list[tuple[str, list[QAction | None]]] = [
-            ("&File", [self.new, self.open, None, self.save, self.save_as, None, self.export_text, self.export_csv,
-                       self.import_csv, None, self.demo, None, self.close]),
-            ("&Edit", [self.undo, self.redo, None, self.type, *self.editing.lines]),
+            ("&File", [self.new, self.window, self.open, None, self.save, self.save_as, None, self.export_text,
+                       self.export_csv, self.import_csv, None, self.demo, None, self.close]),
+            ("&Edit", [self.undo, self.redo, self.keep, None, self.find, self.type, *self.editing.lines]),
             ("&Posture", self.editing.postures),
             ("&Walk", [self.play, None, self.back, self.forward, self.posture_back, self.posture_forward,
                        self.first, self.last]),
-            ("&Look", [self.larger, self.smaller, self.fit, self.follow, self.own, None, self.findings,
+            ("&Look", [self.larger, self.smaller, self.fit, self.follow, self.own, None, self.text, self.findings,
                        self.next_finding, self.previous_finding, None, self.dark]),
-            ("&Help", [self.shortcuts]),
+            ("&Help", [self.first_form, self.shortcuts]),
         ]  # fmt: skip
         self.set_theme(w.theme)
 
@@ -151,6 +160,8 @@ class Actions(QObject):
                     self._add_recent(menu)
                 if action is self.play:
                     self._add_tempos(menu)
+            if title == "&Look":
+                self._window.choices.add_to(menu)
 
     def context_menu(self, view: ScoreView, actions: list[QAction | None]) -> None:
         """Gives the score a menu of its own."""

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import QApplication
 from waltzmark import __version__
 from waltzmark.core.score.read import keep_parser_in
 from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.windows import open_window
 
 __all__ = ["make_application", "run", "settle"]
 
@@ -57,12 +58,11 @@ def run(arguments: Sequence[str]) -> int:
             return 1
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     application = make_application()
-    window = MainWindow()
+    window = open_window()
     if options.demo:
         window.open_demo()
     elif options.file is not None and not window.open_path(options.file) and options.shot:
         return 2
-    window.show()
     if options.shot:
         settle(window)
         saved = window.grab().save(str(options.shot))

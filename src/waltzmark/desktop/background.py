@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
 from waltzmark.core.form import Form
+from waltzmark.core.speech import Speech
 from waltzmark.core.trace import Trace
 
 __all__ = ["Reviewer"]
@@ -17,16 +18,16 @@ class _Signals(QObject):
 
 
 class _Job(QRunnable):
-    def __init__(self, form: Form, trace: Trace, signals: _Signals) -> None:
+    def __init__(self, form: Form, trace: Trace, say: Speech, signals: _Signals) -> None:
         super().__init__()
-        self._form, self._trace, self._signals = form, trace, signals
+        self._form, self._trace, self._say, self._signals = form, trace, say, signals
 
     def run(self) -> None:
         # Imported here: it brings Shapely, which the window need not wait for.
         from waltzmark.core.review import review
 
         try:
-            result: object = review(self._form, self._trace)
+            result: object = review(self._form, self._trace, self._say)
             error: Exception | None = None
         except Exception as caught:  # a thread's exception would be lost; the interface thread raises it again
             result, error = None, caught
@@ -44,16 +45,16 @@ class Reviewer(QObject):
         self._signals.finished.connect(self._finished)
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
-        self._waiting: tuple[Form, Trace] | None = None
+        self._waiting: tuple[Form, Trace, Speech] | None = None
         self._busy = False
 
     @property
     def busy(self) -> bool:
         return self._busy or self._waiting is not None
 
-    def ask(self, form: Form, trace: Trace) -> None:
+    def ask(self, form: Form, trace: Trace, say: Speech) -> None:
         """Asks for the review of a walk; `done` brings it."""
-        self._waiting = (form, trace)
+        self._waiting = (form, trace, say)
         if not self._busy:
             self._busy = True
             QTimer.singleShot(_PAUSE_MS, self, self._begin)  # what asked is painted first; quick edits become one
@@ -62,8 +63,8 @@ class Reviewer(QObject):
         if self._waiting is None:
             self._busy = False
             return
-        (form, trace), self._waiting = self._waiting, None
-        self._pool.start(_Job(form, trace, self._signals))
+        (form, trace, say), self._waiting = self._waiting, None
+        self._pool.start(_Job(form, trace, say, self._signals))
 
     def _finished(self, trace: Trace, result: object, error: Exception | None) -> None:
         self._busy = self._waiting is not None

@@ -6,49 +6,33 @@ Stages and views never talk to each other; they listen to this.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import TYPE_CHECKING, Literal, NamedTuple
+from typing import TYPE_CHECKING, Literal
 
 from PySide6.QtCore import QObject, Signal
 
 from waltzmark.core.findings import Finding, judge
 from waltzmark.core.form import Form
+from waltzmark.core.keeping import Moved, moved_after
 from waltzmark.core.motion import pose_between
 from waltzmark.core.pose import Pose
 from waltzmark.core.score.actions import Count
+from waltzmark.core.speech import PLAIN, Speech
 from waltzmark.core.trace import Trace
 from waltzmark.core.walk import walk
 from waltzmark.desktop.background import Reviewer
+from waltzmark.desktop.history import Edit, History, Selection
 from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
 from waltzmark.files.saving import save_atomically
 
 if TYPE_CHECKING:  # it brings Shapely, which the window need not wait for
     from waltzmark.core.review import Review
 
-__all__ = ["Document", "Edit", "Ghost", "Place", "Selection"]
+__all__ = ["Document", "Ghost", "Place", "Selection"]
 
 #: Where typed lines go, seen from what is selected.
 Place = Literal["before", "after", "end"]
-
-
-class Selection(NamedTuple):
-    """Lines of a posture, from *start* up to *stop*; with none, the posture as a whole. No posture: the opening."""
-
-    posture: str | None = None
-    start: int = 0
-    stop: int = 0
-
-
-@dataclass(frozen=True)
-class Edit:
-    """One undoable step: the form before and after it, and what it did, in words."""
-
-    words: str
-    before: Form
-    after: Form
-    selected_before: Selection
-    selected_after: Selection
 
 
 @dataclass(frozen=True)
@@ -84,6 +68,7 @@ class Document(QObject):
     reviewed = Signal()
     ghost_changed = Signal()
     file_changed = Signal()  # path, or whether it is saved
+    speech_changed = Signal()  # how figures are said
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -97,8 +82,11 @@ class Document(QObject):
         self.ghost: Ghost | None = None
         self._saved: Form | None = self.form
         self._on_disk: tuple[int, int] | None = None
-        self._done: list[Edit] = []
-        self._undone: list[Edit] = []
+        self._speech = PLAIN
+        self._findings: tuple[Finding, ...] | None = None
+        self.history = History()
+        self._moved_by_edit: tuple[Trace, Moved | None] | None = None
+        self.before_edit: Trace | None = None  # the walk before the last edit, while what it moved is shown
         self._reviewer = Reviewer(self)
         self._reviewer.done.connect(self._take_review)
 
@@ -124,14 +112,14 @@ class Document(QObject):
         self._saved = None
         self.file_changed.emit()
 
-    def new(self) -> None:
-        """Begins with an empty form."""
-        self._start(None, None)
+    def new(self, form: Form | None = None) -> None:
+        """Begins with a form that has no file yet, an empty one unless given."""
+        self._start(None, None, form)
 
-    def _start(self, read: ReadForm | None, path: Path | None) -> None:
+    def _start(self, read: ReadForm | None, path: Path | None, form: Form | None = None) -> None:
         self.read, self.path = read, path
-        self._done, self._undone = [], []
-        self._set_form(read.form if read else Form(), Selection())
+        self.history.clear()
+        self._set_form(read.form if read else form or Form(), Selection())
         self._saved = self.form
         self.file_changed.emit()
 
@@ -170,40 +158,40 @@ class Document(QObject):
 
     # The form and undo.
 
-    def edit(self, words: str, form: Form, selection: Selection) -> None:
-        """Makes *form* the document's, as one undoable step described by *words*, and selects lines of it."""
-        self._done.append(Edit(words, self.form, form, self.selection, selection))
-        self._undone.clear()
-        self._set_form(form, selection)
+    def edit(self, words: str, form: Form, selection: Selection, joins: str = "") -> None:
+        """Makes *form* the document's, as one undoable step described by *words*, and selects lines of it.
+
+        joins: edits in a row with the same word become one step.
+        """
+        before = self.before_edit if self.history.would_join(joins) else self.trace
+        self.history.add(Edit(words, self.form, form, self.selection, selection, joins))
+        self._set_form(form, selection, before)
         self.file_changed.emit()
 
     def undo(self) -> None:
-        if self._done:
-            edit = self._done.pop()
-            self._undone.append(edit)
+        if (edit := self.history.undo()) is not None:
             self._set_form(edit.before, edit.selected_before)
             self.file_changed.emit()
 
     def redo(self) -> None:
-        if self._undone:
-            edit = self._undone.pop()
-            self._done.append(edit)
+        if (edit := self.history.redo()) is not None:
             self._set_form(edit.after, edit.selected_after)
             self.file_changed.emit()
 
     @property
     def undo_words(self) -> str | None:
-        return self._done[-1].words if self._done else None
+        return self.history.undo_words
 
     @property
     def redo_words(self) -> str | None:
-        return self._undone[-1].words if self._undone else None
+        return self.history.redo_words
 
-    def _set_form(self, form: Form, selection: Selection) -> None:
+    def _set_form(self, form: Form, selection: Selection, before_edit: Trace | None = None) -> None:
         """Takes another form and selects lines of it; everything is in place before anybody is told."""
-        self.form = form
+        self.form, self.before_edit = form, before_edit
         self.trace = walk(form, self.trace)
         self.ghost = None
+        self._findings = None
         self.review = None
         self.selection = selection
         self.position = float(self._row_of(selection))
@@ -211,12 +199,40 @@ class Document(QObject):
         self.moved.emit()
         self.row_changed.emit(self.row)
         self.selected.emit()
-        self._reviewer.ask(form, self.trace)
+        self._reviewer.ask(form, self.trace, self.say)
 
     def _take_review(self, trace: Trace, review: Review) -> None:
         if trace is self.trace:  # else the form has moved on
             self.review = review
             self.reviewed.emit()
+
+    @property
+    def moved_by_edit(self) -> Moved | None:
+        """What the last edit moved without touching it, as long as that is shown."""
+        if self.before_edit is None:
+            return None
+        if self._moved_by_edit is None or self._moved_by_edit[0] is not self.trace:
+            self._moved_by_edit = self.trace, moved_after(self.before_edit, self.trace)
+        return self._moved_by_edit[1]
+
+    def forget_before(self) -> None:
+        """What the last edit moved is no longer shown."""
+        self.before_edit = None
+        self.moved.emit()
+
+    # How figures are said.
+
+    @property
+    def say(self) -> Speech:
+        """How facings and lengths are said to the user, for the body and the frame of the form."""
+        return self._speech.of(self.form)
+
+    def set_speech(self, speech: Speech) -> None:
+        """Says everything in other units; the form stays as it is written."""
+        self._speech = replace(self._speech, facings=speech.facings, unit=speech.unit)
+        self._findings = None
+        self.speech_changed.emit()
+        self._reviewer.ask(self.form, self.trace, self.say)
 
     # The playhead.
 
@@ -275,8 +291,10 @@ class Document(QObject):
 
     @property
     def findings(self) -> tuple[Finding, ...]:
-        """All findings; empty while they are being looked for."""
-        return self.review.findings if self.review else ()
+        """All findings, in the order of the walk; judged when first asked for after a change."""
+        if self._findings is None:
+            self._findings = judge(self.form, self.trace, self.say)
+        return self._findings
 
     # The ghost of a count being typed.
 
@@ -285,7 +303,7 @@ class Document(QObject):
         """What would be found wrong with the count being typed, gravest first; None when nothing would."""
         if self.ghost is None:
             return None
-        found = judge(self.ghost.form, self.ghost.trace)
+        found = judge(self.ghost.form, self.ghost.trace, self.say)
         return next((f.message for f in found if f.row == self.ghost.row and f.rule != "posture.ends"), None)
 
     def show_ghost(self, count: Count | None, form: Form | None = None, posture: str = "", line: int = 0) -> None:

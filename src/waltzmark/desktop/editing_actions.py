@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QApplication, QInputDialog, QLineEdit
+from PySide6.QtWidgets import QApplication, QInputDialog, QLineEdit, QPlainTextEdit
 
 from waltzmark.core.angles import clock_text
 from waltzmark.core.errors import FormError, ScoreError
@@ -50,6 +50,8 @@ class EditingActions:
         self.join = action("&Join with the next", "", lambda: editor.join_posture())
         self.other_side = action("Make the &other side …", "Ctrl+M", self._other_side)
         self.repeat = action("Re&peat it …", "Ctrl+R", self._repeat)
+        self.axis = action("Mirror &line or turn …", "", self._way)
+        self.side = action("It is the other side o&f …", "", self._side)
         self.detach = action("Give it counts of its o&wn", "", lambda: editor.detach())
         self.posture_delete = action("&Delete posture", "Ctrl+Shift+Del", lambda: editor.delete_posture())
         self.lines: list[QAction | None] = [
@@ -57,8 +59,8 @@ class EditingActions:
             self.beats,
         ]  # fmt: skip
         self.postures: list[QAction | None] = [
-            self.add, self.rename, self.ends, self.note, None, self.other_side, self.repeat, self.detach, None,
-            self.split, self.join, self.posture_duplicate, self.posture_up, self.posture_down, None,
+            self.add, self.rename, self.ends, self.note, None, self.other_side, self.repeat, self.axis, self.side,
+            self.detach, None, self.split, self.join, self.posture_duplicate, self.posture_up, self.posture_down, None,
             self.posture_delete,
         ]  # fmt: skip
 
@@ -68,9 +70,9 @@ class EditingActions:
 
     # The clipboard holds score text, so that counts go to and from any editor. In the entry line the keys are its own.
 
-    def _field(self) -> QLineEdit | None:
+    def _field(self) -> QLineEdit | QPlainTextEdit | None:
         focused = QApplication.focusWidget()
-        return focused if isinstance(focused, QLineEdit) else None
+        return focused if isinstance(focused, QLineEdit | QPlainTextEdit) else None
 
     def _copy(self) -> None:
         if field := self._field():
@@ -89,7 +91,7 @@ class EditingActions:
     def _paste(self) -> None:
         text = QApplication.clipboard().text()
         field = self._field()
-        if field is not None and "\n" not in text.strip():
+        if isinstance(field, QPlainTextEdit) or (field is not None and "\n" not in text.strip()):
             field.paste()
         else:
             self._window.plot.entry.paste(text)
@@ -157,6 +159,38 @@ class EditingActions:
         )
         if given and axis is not None:
             self._window.editor.other_side(axis)
+
+    def _way(self) -> None:
+        """Another mirror line, or another turn, for a posture that takes its counts from one."""
+        posture = self._window.editor.posture
+        if posture.mirror_of:
+            now = clock_text(posture.axis.minutes / 2) if posture.axis else ""
+            given, axis = self._facing("The mirror line", "Which way does the line face?", now)
+            if given and axis is not None:
+                self._window.editor.set_axis(axis)
+        elif posture.repeat_of:
+            turned, fine = QInputDialog.getDouble(
+                self._window, "The turn", "Turned by how many degrees, clockwise?", posture.turned, -360.0, 360.0, 1
+            )
+            if fine:
+                self._window.editor.set_turn(round(turned * 2) / 2)
+        else:
+            raise FormError(f"{posture.title} has counts of its own: it has no mirror line and no turn")
+
+    def _side(self) -> None:
+        """Says of which posture this one, with counts of its own, is the other side."""
+        posture = self._window.editor.posture
+        if posture.source is not None:
+            raise FormError(f"{posture.title} takes its counts from another posture already")
+        others = [p for p in self._window.document.form.postures if p.id != posture.id]
+        names = ["none", *(f"{n}  {p.title}" for n, p in enumerate(others, 1))]
+        now = next((n for n, p in enumerate(others, 1) if p.id == posture.side_of), 0)
+        chosen, fine = QInputDialog.getItem(
+            self._window, "The other side", "Of which posture is it the other side, to be compared?", names, now, False
+        )
+        if fine:
+            at = names.index(chosen)
+            self._window.editor.set_side(others[at - 1].id if at else None)
 
     def _repeat(self) -> None:
         _ = self._window.editor.posture  # says so when none is selected

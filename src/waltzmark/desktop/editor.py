@@ -12,10 +12,13 @@ from waltzmark.core import editing
 from waltzmark.core.angles import clock_text
 from waltzmark.core.errors import FormError
 from waltzmark.core.form import Form, Posture
+from waltzmark.core.keeping import Moved, kept_places
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_line
 from waltzmark.core.score.write import write_count, write_score
+from waltzmark.core.snapping import Snaps
+from waltzmark.core.trace import Trace
 from waltzmark.desktop.document import Document, Place, Selection
 
 __all__ = ["Editor"]
@@ -27,10 +30,11 @@ def _named(lines: Sequence[Count]) -> str:
 
 
 class Editor:
-    """Edits a document where it is selected."""
+    """Edits a document where it is selected. snaps: what a dragging hand keeps to."""
 
     def __init__(self, document: Document) -> None:
         self._document = document
+        self.snaps = Snaps()
 
     # Lines.
 
@@ -125,6 +129,11 @@ class Editor:
     def _lines(self, words: str, form: Form, selection: Selection) -> None:
         self._document.edit(words, form, selection)
 
+    def keep_places(self, before: Trace, moved: Moved) -> None:
+        """Keeps what follows the last edit where it was walked before."""
+        form = kept_places(self._document.form, before, moved)
+        self._document.edit("keep what follows where it was", form, self._document.selection)
+
     # Whole postures.
 
     @property
@@ -159,6 +168,23 @@ class Editor:
         posture = self.posture
         form = editing.changed_posture(self._document.form, posture.id, note=note.strip() or None)
         self._whole(f"note on {posture.title}", form, posture.id)
+
+    def set_axis(self, axis: Clock) -> None:
+        """Mirrors the posture about another line."""
+        words = f"mirror {self.posture.title} about {clock_text(axis.minutes / 2)}"
+        self._whole(words, editing.changed_posture(self._document.form, self.posture.id, axis=axis), self.posture.id)
+
+    def set_turn(self, turned: float) -> None:
+        """Turns the repeated posture by other degrees."""
+        words = f"turn {self.posture.title} by {turned:+g}°"
+        form = editing.changed_posture(self._document.form, self.posture.id, turned=turned)
+        self._whole(words, form, self.posture.id)
+
+    def set_side(self, of: str | None) -> None:
+        """Says of which posture it is the other side."""
+        other = self._document.form.posture(of).title if of else "no posture"
+        form = editing.changed_posture(self._document.form, self.posture.id, side_of=of)
+        self._whole(f"{self.posture.title} is the other side of {other}", form, self.posture.id)
 
     def move_posture(self, by: int) -> None:
         posture = self.posture

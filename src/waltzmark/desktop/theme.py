@@ -42,6 +42,8 @@ class Theme:
     note: str
     good: str
     ghost: str
+    breath_in: str
+    breath_out: str
 
     def color(self, role: str, alpha: float = 1.0) -> QColor:
         """The colour of a role."""
@@ -86,6 +88,7 @@ LIGHT = Theme(
     left="#14616b", left_pale="#d3e4e2", right="#a8431c", right_pale="#f3ddcd",
     centre="#5d4a8a", torso="#3c342b", chosen="#dcd3ea", chosen_ink="#221a33",
     stop="#a3122b", caution="#8a5a00", note="#4f5d6b", good="#2f6a2f", ghost="#5d4a8a",
+    breath_in="#3d6b1f", breath_out="#7a4a6e",
 )  # fmt: skip
 
 DARK = Theme(
@@ -95,6 +98,7 @@ DARK = Theme(
     left="#58c3cc", left_pale="#1f4448", right="#f09a68", right_pale="#54301d",
     centre="#b9a3ee", torso="#e8dcc8", chosen="#463a63", chosen_ink="#f7f2ff",
     stop="#ff8095", caution="#f0bd5a", note="#a8b7c7", good="#8fd08f", ghost="#c9b6f7",
+    breath_in="#a9cf7a", breath_out="#dba6cc",
 )  # fmt: skip
 
 

@@ -5,16 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QEvent, Qt, QTimer
+from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QMessageBox
 
 from waltzmark.core.errors import WaltzmarkError
-from waltzmark.core.form import Form
 from waltzmark.demo import demo_text
 from waltzmark.desktop.actions import Actions
-from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.choices import Choices
+from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.player import Player
 from waltzmark.desktop.plot.findings import summary
 from waltzmark.desktop.plot.stage import PlotStage
@@ -22,8 +23,7 @@ from waltzmark.desktop.recovery import Recovery, left_behind
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.shortcuts import ShortcutSheet
 from waltzmark.desktop.theme import DARK, LIGHT, Theme, font
-from waltzmark.files.reading import read_text
-from waltzmark.files.saving import save_atomically
+from waltzmark.desktop.windows import open_window
 
 __all__ = ["MainWindow"]
 
@@ -33,6 +33,7 @@ _FILTER = "Waltzmark forms (*.waltz);;All files (*)"
 class MainWindow(QMainWindow):
     """One window on one document."""
 
+    closed = Signal()
     plot: PlotStage
 
     def __init__(self, settings: Settings | None = None, theme: Theme | None = None) -> None:
@@ -44,6 +45,7 @@ class MainWindow(QMainWindow):
         self.player = Player(self.document, self)
         self.recovery = Recovery(self.document, self)
         self.editor = Editor(self.document)
+        self.choices = Choices(self)
         self.actions_ = Actions(self)
         self.plot = PlotStage(
             self.document, self.editor, self.theme, self.actions_.walking, self.actions_.tempos, self.actions_.looking
@@ -58,7 +60,7 @@ class MainWindow(QMainWindow):
             self.restoreGeometry(self.settings.geometry)
         self.document.file_changed.connect(self._name_window)
         self.document.form_changed.connect(self._say_findings)
-        self.document.reviewed.connect(self._say_findings)
+        self.document.speech_changed.connect(self._say_findings)
         self.player.playing_changed.connect(self.actions_.show_playing)
         self._name_window()
         self._say_findings()
@@ -85,7 +87,8 @@ class MainWindow(QMainWindow):
             self.document.open_text(demo_text())
 
     def offer_recovery(self) -> bool:
-        """Asks about what a crash left behind; returns whether it was opened."""
+        """Asks about what a crash left behind, a window for each; returns whether any was opened."""
+        window, opened = self, False
         for found in left_behind():
             buttons = QMessageBox.StandardButton
             where = f"It was last saved as {found.path}." if found.path else "It was never saved."
@@ -96,19 +99,21 @@ class MainWindow(QMainWindow):
                 buttons.Yes | buttons.No | buttons.Cancel, buttons.Yes,
             )  # fmt: skip
             if answer == buttons.Cancel:
-                return False
+                break
             if answer == buttons.No:
                 found.forget()
                 continue
+            if opened:  # one window each
+                window = open_window(self.settings)
             try:
-                self.document.recover(found.text, found.path)
+                window.document.recover(found.text, found.path)
             except WaltzmarkError as error:
                 self.tell("The changes cannot be read", f"{error}\nThey stay in {found.file}.")
-                return False
-            self.recovery.keep_now()  # kept under this window's name before the old file goes
+                continue
+            window.recovery.keep_now()  # kept under this window's name before the old file goes
             found.forget()
-            return True
-        return False
+            opened = True
+        return opened
 
     def choose_file(self) -> None:
         if not self.may_leave():
@@ -123,8 +128,20 @@ class MainWindow(QMainWindow):
             self.open_path(path)
 
     def new_form(self) -> None:
+        """Begins another form, as chosen."""
+        if not self.may_leave():
+            return
+        asked = NewForm(self.theme, self)
+        if asked.exec() == NewForm.DialogCode.Accepted:
+            self.document.new(asked.form())
+            self.plot.entry.field.setFocus()
+
+    def begin_first_form(self) -> None:
+        """A newcomer's first form, step by step, in a new document."""
         if self.may_leave():
             self.document.new()
+            self.actions_.text.setChecked(False)
+            self.plot.first_form.begin()
             self.plot.entry.field.setFocus()
 
     def save(self) -> bool:
@@ -144,42 +161,18 @@ class MainWindow(QMainWindow):
         try:
             self.document.save(path)
         except WaltzmarkError as error:
-            self.tell("The form was not saved", str(error))
-            return False
+            return self._save_elsewhere(str(error))
         self.settings.remember(path)
         return True
 
-    def export(self, kind: str) -> None:
-        """Writes the score as plain text, or the trace as CSV, to a file that is asked for."""
-        from waltzmark.files.tables import score_text, trace_csv
-
-        form, trace = self.document.form, self.document.trace
-        filters = {"txt": "Plain text (*.txt)", "csv": "CSV tables (*.csv)"}
-        start = (self.document.path or Path(self.document.title)).with_suffix(f".{kind}")
-        name, _ = QFileDialog.getSaveFileName(self, "Export", str(start), filters[kind])
-        if name:
-            self.attempt(
-                lambda: save_atomically(Path(name), score_text(form) if kind == "txt" else trace_csv(form, trace))
-            )
-
-    def import_csv(self) -> None:
-        """Opens the postures of a CSV table as a new form."""
-        from waltzmark.files.tables import form_from_csv
-
-        if not self.may_leave():
-            return
-        name, _ = QFileDialog.getOpenFileName(self, "Import a table", "", "CSV tables (*.csv);;All files (*)")
-        if not name:
-            return
-        path = Path(name)
-        try:
-            form = form_from_csv(read_text(path), Form(title=path.stem))
-        except WaltzmarkError as error:
-            self.tell("This table cannot be imported", str(error))
-            return
-        self.document.new()
-        first = Selection(form.postures[0].id if form.postures else None)
-        self.document.edit(f"import {path.name}", form, first)
+    def _save_elsewhere(self, reason: str) -> bool:
+        """Tells why the form was not saved, and offers another place; it stays as it is, and changed."""
+        buttons = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self, "The form was not saved", f"{reason}\n\nThe form is still here as it was. Save it somewhere else?",
+            buttons.Save | buttons.Cancel, buttons.Save,
+        )  # fmt: skip
+        return answer == buttons.Save and self.save_as()
 
     def look_at_file(self) -> None:
         """Notices when another program has changed the file, and offers to read it anew."""
@@ -281,6 +274,16 @@ class MainWindow(QMainWindow):
         self.actions_.findings.setChecked(True)
         self.plot.findings.step(by)
 
+    def undo(self) -> None:
+        """Takes back the last edit; a text that could not be taken over goes first."""
+        if not self.plot.text.text.drop_held():
+            self.document.undo()
+
+    def begin_search(self) -> None:
+        """Opens find and replace."""
+        self.plot.search.show()
+        self.plot.search.begin()
+
     def _say_findings(self) -> None:
         self.actions_.findings.setText(f"&Findings: {summary(self.document)}")
         self.actions_.findings.setIconText(summary(self.document))
@@ -308,6 +311,7 @@ class MainWindow(QMainWindow):
             self.settings.geometry = self.saveGeometry()
             self.recovery.forget()
             self.document.close()
+            self.closed.emit()
             event.accept()
         else:
             event.ignore()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from waltzmark.core.findings import expectations, pivots, stance, weight
 from waltzmark.core.findings.registry import RULES, Case, Finding, Rule, Severity
 from waltzmark.core.form import Form
+from waltzmark.core.speech import PLAIN, Speech
 from waltzmark.core.trace import Trace
 
 __all__ = ["FAMILIES", "RULES", "Case", "Finding", "Rule", "Severity", "judge"]
@@ -15,11 +16,11 @@ FAMILIES = (weight, pivots, stance, expectations)
 _GRAVITY = {"stop": 0, "caution": 1, "note": 2}
 
 
-def judge(form: Form, trace: Trace) -> tuple[Finding, ...]:
+def judge(form: Form, trace: Trace, say: Speech = PLAIN) -> tuple[Finding, ...]:
     """Everything that every rule of the form's school finds, in the order of the walk, the gravest first in a count.
 
     A rule that the school's file does not mention does not apply in that school.
     """
-    case = Case(form, trace)
+    case = Case(form, trace, say.of(form))
     found = [f for each in RULES.values() if each.id in form.school.rules for f in each.find(case)]
     return tuple(sorted(found, key=lambda f: (f.row, _GRAVITY[f.severity], f.rule)))

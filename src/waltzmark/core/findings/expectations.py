@@ -44,7 +44,7 @@ def _held_against(case: Case, row: int, expect: say.Expect) -> tuple[float, floa
     if isinstance(expect, say.ExpectMeasure):
         measure = 100 * float(trace.sizes[row, 0 if expect.of == "length" else 1])
         wanted = 100 * expect.length.metres(case.form.body)
-        found = f"the {expect.of} is {measure:.0f} cm"
+        found = f"the {expect.of} is {case.cm(measure)}"
         return measure, wanted, "cm", case.limit(rule_id, "length"), found
     if isinstance(expect, say.ExpectContact):
         contact = int(trace.contacts[row, expect.side])
@@ -61,7 +61,9 @@ def _held_against(case: Case, row: int, expect: say.Expect) -> tuple[float, floa
         heading = float((trace.gaze if expect.of == "gaze" else trace.torso)[row])
         what = "the gaze goes to" if expect.of == "gaze" else "the torso faces"
     off = heading_difference(wanted, heading)
-    found = f"{what} {clock_text(heading)}, {abs(off):.0f}° {'clockwise' if off > 0 else 'counter-clockwise'} of it"
+    found = (
+        f"{what} {case.toward(heading, row)}, {abs(off):.0f}° {'clockwise' if off > 0 else 'counter-clockwise'} of it"
+    )
     return heading, wanted, "°", case.limit(rule_id, "angle"), found
 
 
@@ -80,7 +82,8 @@ def posture_ends(case: Case) -> Iterator[Finding]:
         if abs(off) > limit + 1e-6:
             yield case.found(
                 "posture.ends", after - 1,
-                f"{posture.title} should end facing {clock_text(wanted)}, but the torso faces {clock_text(torso)}, "
+                f"{posture.title} should end facing {case.toward(wanted, after - 1)}, "
+                f"but the torso faces {case.toward(torso, after - 1)}, "
                 f"{abs(off):.0f}° off",
                 measured=float(np.abs(off)), limit=limit, unit="°",
                 mend=f"end it with torso {clock_text(wanted)}, or change the facing it should end in",

@@ -12,6 +12,7 @@ from typing import Literal
 
 from waltzmark.core.form import Form
 from waltzmark.core.side import Side
+from waltzmark.core.speech import PLAIN, Speech
 from waltzmark.core.trace import Trace
 
 __all__ = ["RULES", "Case", "Finding", "Rule", "Severity", "rule"]
@@ -45,10 +46,19 @@ class Finding:
 
 @dataclass(frozen=True)
 class Case:
-    """What a rule judges: a form and its walk."""
+    """What a rule judges: a form and its walk. say: how its words say figures."""
 
     form: Form
     trace: Trace
+    say: Speech = PLAIN
+
+    def cm(self, centimetres: float) -> str:
+        """A length in centimetres, said."""
+        return self.say.length(centimetres / 100.0)
+
+    def toward(self, heading: float, row: int) -> str:
+        """A heading, said as the count of a row sees it."""
+        return self.say.toward(heading, float(self.trace.torso[max(row - 1, 0)]))
 
     def limit(self, rule_id: str, name: str) -> float:
         return self.form.school.limit(rule_id, name)

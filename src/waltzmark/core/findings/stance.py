@@ -41,7 +41,7 @@ def narrow(case: Case) -> Iterator[Finding]:
     for row in np.flatnonzero(stances_taken(trace) & wrong & ~trace.crossing):
         yield case.found(
             "stance.narrow", int(row),
-            f"the heels stand {width[row]:.0f} cm apart across a stance {length[row]:.0f} cm long",
+            f"the heels stand {case.cm(float(width[row]))} apart across a stance {case.cm(float(length[row]))} long",
             measured=float(width[row]), limit=float(least[row]), unit="cm",
             mend="widen the step: turn the waist first, or give it a width, "
             f"such as {length[row]:.0f}x{_good_width(case):.0f}",
@@ -60,7 +60,7 @@ def crossed(case: Case) -> Iterator[Finding]:
     width, limit = 100 * trace.sizes[:, 1], case.limit("stance.crossed", "width")
     for row in np.flatnonzero(stances_taken(trace) & (width < limit) & ~trace.crossing):
         yield case.found(
-            "stance.crossed", int(row), f"the heels have crossed by {-width[row]:.0f} cm",
+            "stance.crossed", int(row), f"the heels have crossed by {case.cm(-float(width[row]))}",
             measured=float(width[row]), limit=limit, unit="cm",
             mend="write cross if it is meant, else curve the foot in and out and widen the step",
         )  # fmt: skip

@@ -3,16 +3,23 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.angles import ahead
+from waltzmark.core.annotations import HandMark
 from waltzmark.core.findings import Severity
+from waltzmark.core.side import Side
+from waltzmark.core.speech import Speech
 from waltzmark.desktop.theme import Theme, font
 
-__all__ = ["draw_arc", "draw_beam", "draw_clock", "draw_dial", "draw_severity", "draw_torso"]
+__all__ = [
+    "draw_arc", "draw_beam", "draw_breath", "draw_clock", "draw_dial", "draw_gaze", "draw_hand", "draw_hand_ticks",
+    "draw_severity", "draw_tag", "draw_torso",
+]  # fmt: skip
 
 
 def draw_severity(painter: QPainter, at: QPointF, size: float, severity: Severity, theme: Theme) -> None:
@@ -93,6 +100,70 @@ def draw_dial(painter: QPainter, centre: QPointF, radius: float, heading: float,
     painter.restore()
 
 
+def draw_hand_ticks(painter: QPainter, centre: QPointF, radius: float, hands: Iterable[HandMark], theme: Theme) -> None:
+    """Where the hands point, about a dial: a stalk with a full bead for the right hand, a hollow one for the left."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for hand in hands:
+        # Side by side where both point the same way.
+        x, y = ahead(hand.heading + 16.0 * hand.side.sign)
+        _bead(
+            painter, centre + QPointF(x, -y) * radius, centre + QPointF(x, -y) * (radius + 5.0), 2.2, hand.side, theme
+        )
+    painter.restore()
+
+
+def _bead(painter: QPainter, start: QPointF, end: QPointF, size: float, side: Side, theme: Theme) -> None:
+    painter.setPen(QPen(theme.foot(side), 1.3))
+    painter.drawLine(start, end)
+    painter.setBrush(theme.foot(side) if side is Side.RIGHT else theme.color("raised"))
+    painter.drawEllipse(end, size, size)
+
+
+def draw_gaze(painter: QPainter, centre: QPointF, radius: float, heading: float, theme: Theme) -> None:
+    """Where the eyes look, about a dial: a lid on its rim."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.translate(centre)
+    painter.rotate(heading)
+    lid = QPainterPath(QPointF(-4.5, -radius + 1.5))
+    lid.quadTo(0, -radius - 6.5, 4.5, -radius + 1.5)
+    lid.closeSubpath()
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(theme.color("torso"))
+    painter.drawPath(lid)
+    painter.restore()
+
+
+def draw_breath(painter: QPainter, at: QPointF, inward: bool, theme: Theme) -> None:
+    """A breath: a wedge that opens upward for in, downward for out."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    up = -1.0 if inward else 1.0
+    painter.setPen(QPen(theme.color("breath_in" if inward else "breath_out"), 1.6))
+    painter.drawPolyline([at + QPointF(-5, up * 3), at - QPointF(0, up * 3), at + QPointF(5, up * 3)])
+    painter.restore()
+
+
+def draw_hand(
+    painter: QPainter, floor: QTransform, shoulder: tuple[float, float], hand: HandMark, theme: Theme
+) -> None:  # fmt: skip
+    """A hand on the floor: a short stalk from its shoulder the way it points, with its height and shape."""
+    ux, uy = ahead(hand.heading)
+    start = floor.map(QPointF(*shoulder))
+    end = floor.map(QPointF(shoulder[0] + 0.22 * ux, shoulder[1] + 0.22 * uy))
+    painter.save()
+    _bead(painter, start, end, 4.0, hand.side, theme)
+    painter.setFont(font(8.5))
+    painter.setPen(theme.foot(hand.side))
+    away = end - start
+    wide = painter.fontMetrics().horizontalAdvance(hand.words)
+    lift = 14.0 if away.y() > 4 else (-6.0 if away.y() < -4 else 4.0)
+    sideways = 8.0 if hand.side is Side.RIGHT else -8.0 - wide
+    painter.drawText(end + QPointF(sideways, lift if abs(away.x()) < 12 else 4.0), hand.words)
+    painter.restore()
+
+
 @lru_cache(maxsize=2)
 def _shoulders(up: float) -> QPainterPath:
     """Shoulders and head seen from above, 1000 units to each side; *up* is +1 where y grows ahead, -1 where it
@@ -109,14 +180,15 @@ def _shoulders(up: float) -> QPainterPath:
 
 
 def draw_torso(
-    painter: QPainter, floor: QTransform, x: float, y: float, heading: float, breadth: float, theme: Theme
-) -> None:
+    painter: QPainter, floor: QTransform, x: float, y: float, heading: float, breadth: float, theme: Theme,
+    role: str = "torso",
+) -> None:  # fmt: skip
     """The shoulders above the centre of pressure, translucent, on the floor."""
     painter.save()
     ux, uy = ahead(heading)
     half = breadth / 2000.0
     own = QTransform(uy * half, -ux * half, ux * half, uy * half, x, y) * floor
-    color = theme.color("torso")
+    color = theme.color(role)
     color.setAlphaF(0.12)
     painter.setBrush(color)
     color.setAlphaF(0.6)
@@ -125,23 +197,40 @@ def draw_torso(
     painter.restore()
 
 
-def draw_clock(painter: QPainter, floor: QTransform, x: float, y: float, radius: float, theme: Theme) -> None:
-    """The clock laid on the floor about a place: hour marks and numerals, 12 where the floor has it."""
+def draw_clock(
+    painter: QPainter,
+    floor: QTransform,
+    place: tuple[float, float],
+    radius: float,
+    say: Speech,
+    torso: float,
+    theme: Theme,
+) -> None:
+    """The clock laid on the floor about a place: hour marks and numerals, said as facings are.
+
+    torso: the heading at 12 of the own clock, which turns with the walker.
+    """
+    x, y = place
+    turned = torso if say.facings == "own" else 0.0
     painter.save()
     painter.setPen(QPen(theme.color("faint", 0.55), 1.0))
     for minute in range(0, 720, 30):
-        ux, uy = ahead(minute / 2.0)
+        ux, uy = ahead(turned + minute / 2.0)
         inner = radius * (0.955 if minute % 60 == 0 else 0.98)
         a = floor.map(QPointF(x + ux * inner, y + uy * inner))
         b = floor.map(QPointF(x + ux * radius, y + uy * radius))
         painter.drawLine(a, b)
-    for hour in range(1, 13):
-        ux, uy = ahead(30.0 * hour)
-        main = hour % 3 == 0
+    step = 45 if say.facings == "compass" else 30
+    for angle in range(0, 360, step):
+        heading = turned + angle
+        ux, uy = ahead(heading)
+        main = angle % 90 == 0
         painter.setFont(font(10.5 if main else 8.5, bold=main))
         painter.setPen(theme.color("ink" if main else "faint", 0.95 if main else 0.9))
         at = floor.map(QPointF(x + ux * radius * 1.07, y + uy * radius * 1.07))
-        painter.drawText(QRectF(at.x() - 16, at.y() - 10, 32, 20), Qt.AlignmentFlag.AlignCenter, str(hour))
+        painter.drawText(
+            QRectF(at.x() - 20, at.y() - 10, 40, 20), Qt.AlignmentFlag.AlignCenter, say.hour(heading, torso)
+        )
     painter.restore()
 
 

@@ -5,19 +5,21 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPen
 
+from waltzmark.core.speech import Speech
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["draw_scale_bar"]
 
-_LENGTHS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0)
+_ROUND = (1, 2, 5, 10, 20, 50, 100, 200, 500)
 
 
-def draw_scale_bar(painter: QPainter, size: QSize, scale: float, theme: Theme) -> None:
+def draw_scale_bar(painter: QPainter, size: QSize, scale: float, say: Speech, theme: Theme) -> None:
     """Draws the longest round length that is at most 130 pixels. *scale*: pixels a metre."""
-    length = max((each for each in _LENGTHS if each * scale <= 130), default=_LENGTHS[0])
-    wide = length * scale
+    unit = say.metres_of_unit / (1 if say.unit == "cm" else 10)  # tenths of all but centimetres
+    number = max((each for each in _ROUND if each * unit * scale <= 130), default=_ROUND[0])
+    wide = number * unit * scale
     left, base = 16.0, size.height() - 14.0
-    text = f"{length:.0f} m" if length >= 1 else f"{100 * length:.0f} cm"
+    text = say.length(number * unit)
     painter.save()
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(theme.color("raised", 0.85))

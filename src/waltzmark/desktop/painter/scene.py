@@ -8,20 +8,22 @@ import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
-from waltzmark.core.angles import clock_text
+from waltzmark.core.angles import ahead, heading_difference, rightward
+from waltzmark.core.annotations import hands_at
 from waltzmark.core.arrays import Floats
 from waltzmark.core.findings import Finding
 from waltzmark.core.foot import LANDMARKS
 from waltzmark.core.motion import centre_of, foot_between
 from waltzmark.core.pose import FootPose, Pose
 from waltzmark.core.side import Contact, Side
+from waltzmark.core.speech import PLAIN, Speech
 from waltzmark.core.step import PIVOT, STEP
 from waltzmark.core.trace import Trace
-from waltzmark.desktop.painter.marks import draw_arc, draw_clock, draw_severity, draw_tag, draw_torso
+from waltzmark.desktop.painter.marks import draw_arc, draw_clock, draw_hand, draw_severity, draw_tag, draw_torso
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.theme import Theme
 
-__all__ = ["CLOCK_RADIUS", "Scene", "draw_path", "draw_scene", "draw_still", "trail"]
+__all__ = ["CLOCK_RADIUS", "Scene", "draw_former", "draw_path", "draw_scene", "draw_still", "trail"]
 
 _TRAIL = 9
 CLOCK_RADIUS = 0.62
@@ -40,6 +42,12 @@ class Scene:
     findings: tuple[Finding, ...] = ()
     chosen: Finding | None = None
     ghost: tuple[Trace, int] | None = None
+    say: Speech = PLAIN
+
+    @property
+    def torso_before(self) -> float:
+        """Where the torso faced when the count began: 12 of the own clock."""
+        return float(self.trace.torso[max(self.row - 1, 0)])
 
 
 def trail(trace: Trace, row: int, most: int = _TRAIL) -> list[tuple[Side, FootPose]]:
@@ -70,20 +78,38 @@ def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme)
     trace, sole = scene.trace, scene.trace.body.sole
     _draw_walked(painter, floor, scene, theme)
     x, y = centre_of(scene.pose, trace.body)
-    draw_clock(painter, floor, x, y, CLOCK_RADIUS, theme)
+    draw_clock(painter, floor, (x, y), CLOCK_RADIUS, scene.say, scene.torso_before, theme)
     if scene.row and scene.fraction > 0:
         for side in Side:
-            _draw_move(painter, floor, scene, side, theme)
+            _draw_move(painter, floor, trace, scene.row, scene.fraction, scene.say, side, theme)
     standing = sorted(Side, key=lambda s: scene.pose.foot(s).contact is Contact.AIR)
     for side in standing:
         draw_sole(painter, floor, sole, side, scene.pose.foot(side), scene.pose.share(side), theme)
     draw_torso(painter, floor, x, y, scene.pose.torso, trace.body.shoulder_breadth, theme)
+    _draw_annotations(painter, floor, scene, (x, y), theme)
     centre = floor.map(QPointF(x, y))
     painter.setPen(QPen(theme.color("paper"), 1.5))
     painter.setBrush(theme.color("centre"))
     painter.drawEllipse(centre, 4.5, 4.5)
     if scene.ghost is not None:
-        _draw_ghost(painter, floor, scene.ghost, theme)
+        _draw_ghost(painter, floor, scene.ghost, scene.say, theme)
+
+
+def _draw_annotations(
+    painter: QPainter, floor: QTransform, scene: Scene, centre: tuple[float, float], theme: Theme
+) -> None:  # fmt: skip
+    """Hands from the shoulders, and a sight line where the eyes leave the torso's facing."""
+    pose, half = scene.pose, scene.trace.body.shoulder_breadth / 2.0
+    vx, vy = rightward(pose.torso)
+    if scene.fraction >= 1.0:
+        for hand in hands_at(scene.trace, scene.row):
+            reach = hand.side.sign * half
+            draw_hand(painter, floor, (centre[0] + reach * vx, centre[1] + reach * vy), hand, theme)
+    if abs(heading_difference(pose.torso, pose.gaze)) > 0.5:
+        ux, uy = ahead(pose.gaze)
+        painter.setPen(QPen(theme.color("torso", 0.8), 1.2, Qt.PenStyle.DashDotLine))
+        ends = (floor.map(QPointF(centre[0] + far * ux, centre[1] + far * uy)) for far in (0.12, 0.5))
+        painter.drawLine(*ends)
 
 
 def draw_path(painter: QPainter, floor: QTransform, view: QRectF, centres: Floats, theme: Theme) -> None:
@@ -102,6 +128,19 @@ def draw_path(painter: QPainter, floor: QTransform, view: QRectF, centres: Float
     ])  # fmt: skip
 
 
+def draw_former(painter: QPainter, floor: QTransform, before: Trace, first: int, row: int, theme: Theme) -> None:
+    """Where the rest of the form was walked before an edit: its path dotted from a row on, and the feet of a row."""
+    painter.save()
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(theme.color("ghost", 0.6), 1.2, Qt.PenStyle.DotLine))
+    painter.drawPolyline(QPolygonF([floor.map(QPointF(x, y)) for x, y in before.centres[max(first - 1, 0) :].tolist()]))
+    if first <= row < len(before):
+        for side in Side:
+            foot = before.pose(row).foot(side)
+            draw_sole_outline(painter, floor, before.body.sole, side, foot, theme, 0.4, dashed=True)
+    painter.restore()
+
+
 def _draw_walked(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
     """The path of the centre within the present posture, as far as it has been walked."""
     if scene.row == 0:
@@ -114,21 +153,22 @@ def _draw_walked(painter: QPainter, floor: QTransform, scene: Scene, theme: Them
     painter.drawPolyline(QPolygonF(walked))
 
 
-def _draw_move(painter: QPainter, floor: QTransform, scene: Scene, side: Side, theme: Theme) -> None:
+def _draw_move(
+    painter: QPainter, floor: QTransform, trace: Trace, row: int, fraction: float, say: Speech, side: Side, theme: Theme
+) -> None:
     """How a foot moves in this count: the arc of a pivot about its point, or the curve of a swing."""
-    trace, row = scene.trace, scene.row
     move, before, after = trace.move(row, side), trace.pose(row - 1).foot(side), trace.pose(row).foot(side)
     role = "right" if side else "left"
     if move.kind == PIVOT and abs(move.turn) > 0.5:
         painter.save()
         draw_sole_outline(painter, floor, trace.body.sole, side, before, theme, 0.45)
-        if scene.fraction < 1.0:
+        if fraction < 1.0:
             draw_sole_outline(painter, floor, trace.body.sole, side, after, theme, 0.45, dashed=True)
         on_heel = abs(move.x - before.x) + abs(move.y - before.y) < 1e-6
         start = before.heading if on_heel else before.heading + 180.0
         reach = (LANDMARKS["toe"] + 0.16 if on_heel else LANDMARKS["ball"] + 0.30) * trace.body.foot_length
         way = "in" if (move.turn > 0) == (side is Side.LEFT) else "out"
-        label = f"{abs(move.turn):.0f}° {way} to {clock_text(after.heading)}"
+        label = f"{abs(move.turn):.0f}° {way} to {say.toward(after.heading, float(trace.torso[row - 1]))}"
         draw_arc(painter, floor, (move.x, move.y), start, move.turn, reach, theme, role, label)
         painter.restore()
     elif move.kind == STEP:
@@ -137,7 +177,7 @@ def _draw_move(painter: QPainter, floor: QTransform, scene: Scene, side: Side, t
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(theme.color(role), 1.6, Qt.PenStyle.DashLine))
         painter.drawPath(path)
-        if scene.fraction < 1.0:
+        if fraction < 1.0:
             draw_sole_outline(painter, floor, trace.body.sole, side, after, theme, 0.5, dashed=True)
 
 
@@ -158,7 +198,7 @@ def _finding_place(trace: Trace, finding: Finding) -> QPointF:
     return QPointF(x + (x - foot.x) * 1.2, y + (y - foot.y) * 1.2)
 
 
-def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], theme: Theme) -> None:
+def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], say: Speech, theme: Theme) -> None:
     """Where the feet would be after the count being typed, with the shares they would carry."""
     trace, row = ghost
     before, pose = trace.pose(row - 1), trace.pose(row)
@@ -168,7 +208,9 @@ def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], 
         poured = abs(pose.share(side) - before.share(side)) > 0.005
         if moved or poured:
             draw_sole(painter, floor, trace.body.sole, side, foot, pose.share(side), theme, opacity=0.55)
-        if moved and trace.move_kinds[row, side] == STEP:
+        if trace.move_kinds[row, side] == PIVOT:
+            _draw_move(painter, floor, trace, row, 1.0, say, side, theme)
+        elif trace.move_kinds[row, side] == STEP:
             move = trace.move(row, side)
             path = QPolygonF([
                 floor.map(QPointF(*foot_between(before.foot(side), foot, move, float(t))[:2]))
@@ -179,3 +221,6 @@ def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], 
         if poured:
             at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe")))
             draw_tag(painter, at + QPointF(0, -12), f"{100 * pose.share(side):.0f} %", theme, "ghost")
+    if abs(pose.torso - before.torso) > 0.5:
+        x, y = centre_of(pose, trace.body)
+        draw_torso(painter, floor, x, y, pose.torso, trace.body.shoulder_breadth, theme, "ghost")

@@ -56,6 +56,7 @@ class EntryLine(QWidget):
         column.addWidget(self.field)
         column.addWidget(self.saying)
         document.form_changed.connect(self._typed)
+        document.speech_changed.connect(self._typed)
         document.selected.connect(self._selected)
         self._typed()
 
@@ -135,7 +136,7 @@ class EntryLine(QWidget):
             return
         trace, row = self._document.ghost.trace, self._document.ghost.row
         moves = (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT))
-        sentence = count_sentence(trace.pose(row - 1), trace.pose(row), moves, count)
+        sentence = count_sentence(trace.pose(row - 1), trace.pose(row), moves, count, self._document.say)
         self._say(f"{sentence[:1].upper()}{sentence[1:]}.", but=self._document.ghost_problem)
 
     def _number(self, at: int) -> int:

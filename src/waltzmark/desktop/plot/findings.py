@@ -29,6 +29,7 @@ from PySide6.QtWidgets import (
 
 from waltzmark.core.answers import where
 from waltzmark.core.findings import Finding
+from waltzmark.core.speech import Speech
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.marks import draw_severity
 from waltzmark.desktop.theme import Theme, font
@@ -41,18 +42,18 @@ _WORDS = 34.0
 
 def summary(document: Document) -> str:
     """How many findings there are, by severity, in words."""
-    if document.review is None:
-        return "looking …"
     counts = [(sum(f.severity == s for f in document.findings), s) for s in ("stop", "caution", "note")]
     words = [f"{n} {name}{'s' if n > 1 else ''}" for n, name in counts if n]
     return ", ".join(words) or "no findings"
 
 
-def measure(finding: Finding) -> str:
+def measure(finding: Finding, say: Speech) -> str:
     """What was measured against what limit; empty where the words say it all."""
     told = finding.rule == "expect.unmet"  # its words compare already
     if told or finding.measured is None or finding.limit is None or finding.unit not in ("%", "°", "cm"):
         return ""
+    if finding.unit == "cm":
+        return f"{say.length(finding.measured / 100)} against {say.length(finding.limit / 100)}"
     gap = "" if finding.unit == "°" else " "
     return f"{finding.measured:.0f}{gap}{finding.unit} against {finding.limit:.0f}{gap}{finding.unit}"
 
@@ -62,7 +63,7 @@ class _Model(QAbstractListModel):
         super().__init__(parent)
         self._document = document
         self._findings: tuple[Finding, ...] = ()
-        document.reviewed.connect(self._rebuild)
+        document.speech_changed.connect(self._rebuild)
         document.form_changed.connect(self._rebuild)
 
     def _rebuild(self) -> None:
@@ -99,7 +100,7 @@ class _Delegate(QStyledItemDelegate):
         message = finding.message[:1].upper() + finding.message[1:]
         parts = [(place, "faint", 9.5, False, False), (message, "ink", 10.5, True, False)]
         if chosen:
-            figures = measure(finding)
+            figures = measure(finding, self._document.say)
             if figures:
                 parts.append((figures, finding.severity, 10.0, True, False))
             parts.append((finding.why, "ink", 10.0, False, False))
@@ -181,7 +182,6 @@ class FindingsDrawer(QFrame):
             label.setContentsMargins(14, 0, 12, 0)
             column.addWidget(label)
         column.addWidget(self.list, 1)
-        document.reviewed.connect(self._say)
         document.form_changed.connect(self._say)
         self._say()
 

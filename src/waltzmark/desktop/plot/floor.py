@@ -23,12 +23,13 @@ from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.findings import Finding
 from waltzmark.core.motion import centre_of
+from waltzmark.core.snapping import NO_SNAPS
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
-from waltzmark.desktop.painter.scene import CLOCK_RADIUS, Scene, draw_path, draw_scene, draw_still
+from waltzmark.desktop.painter.scene import CLOCK_RADIUS, Scene, draw_former, draw_path, draw_scene, draw_still
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.hand import Hand, grip_at, pivot_part
 from waltzmark.desktop.plot.inset import Inset, whole_of
@@ -40,6 +41,7 @@ __all__ = ["FloorView"]
 _ZOOM = 1.2
 _CLOSE = 235.0  # pixels a metre at which soles are easily read
 _CARDS = 60.0  # pixels at the top that cards cover
+_NEAR = 9.0  # pixels within which a dragged foot keeps to something
 _AROUND = 70.0  # pixels that a ghost is kept from the edge
 
 
@@ -58,7 +60,8 @@ class FloorView(QWidget):
     """Shows the document at its playhead.
 
     The wheel zooms, dragging the floor moves it, a click goes to a count that stands there. Dragging a foot moves it,
-    dragging its toe turns it: on the heel, with Ctrl on the ball, with Shift on the toe; Alt turns snapping off.
+    dragging its toe turns it: on the heel, with Ctrl on the ball, with Shift on the toe, with both on the heel again.
+    Alt turns snapping off.
     """
 
     row_clicked = Signal(int)
@@ -88,7 +91,7 @@ class FloorView(QWidget):
         self.setCursor(Qt.CursorShape.OpenHandCursor)
         document.moved.connect(self._moved)
         document.form_changed.connect(self._form_changed)
-        document.reviewed.connect(self.update)
+        document.speech_changed.connect(self.update)
         document.ghost_changed.connect(self._ghost_changed)
 
     # What is looked at.
@@ -201,17 +204,26 @@ class FloorView(QWidget):
         row = document.row
         ghost = (document.ghost.trace, document.ghost.row) if document.ghost else None
         scene = Scene(
-            document.trace, row, 1.0 - (row - document.position), document.pose, document.findings, self.chosen, ghost
-        )
+            document.trace, row, 1.0 - (row - document.position), document.pose, document.findings, self.chosen, ghost,
+            document.say,
+        )  # fmt: skip
         painter.drawPixmap(0, 0, self._still_for(size, floor, scene))
+        self._draw_before(painter, floor)
         draw_scene(painter, floor, scene, self._theme)
-        draw_scale_bar(painter, size, self.camera.scale, self._theme)
+        draw_scale_bar(painter, size, self.camera.scale, document.say, self._theme)
         whole = self._shows_all()
         if not whole:
             self._inset.draw(painter, size, document, self.camera, self._theme)
         if self.hand is not None and self.hand.label:
             draw_tag(painter, self._pointer + QPointF(0, -26), self.hand.label, self._theme)
         draw_placard(painter, size.width() - (24 if whole else 204), document, self._theme)
+
+    def _draw_before(self, painter: QPainter, floor: QTransform) -> None:
+        """Where what follows the last edit was walked before it, faint."""
+        before, moved = self._document.before_edit, self._document.moved_by_edit
+        if before is not None and moved is not None:
+            row = self._document.row - moved.new + moved.old
+            draw_former(painter, floor, before, moved.old, row, self._theme)
 
     def _shows_all(self) -> bool:
         """Whether the whole room, or the whole walk, is in view anyway."""
@@ -281,7 +293,8 @@ class FloorView(QWidget):
                 keys = Qt.KeyboardModifier
                 held = event.modifiers()
                 part = pivot_part(bool(held & keys.ControlModifier), bool(held & keys.ShiftModifier))
-                self.hand.move(self.camera.floor(QSizeF(self.size()), at), part, bool(held & keys.AltModifier))
+                snaps = NO_SNAPS if held & keys.AltModifier else self._editor.snaps
+                self.hand.move(self.camera.floor(QSizeF(self.size()), at), part, snaps, _NEAR / self.camera.scale)
                 self.update()
             return
         if (at - self._drag).manhattanLength() > 3 or self._dragged:

@@ -5,18 +5,21 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import numpy as np
 from PySide6.QtCore import QPointF
 from PySide6.QtGui import QTransform
 
-from waltzmark.core import editing
-from waltzmark.core.angles import clock_text, heading_difference, normal
-from waltzmark.core.dragging import Dragged, dragged_foot, dragged_toe, snapped_heading
-from waltzmark.core.pose import Pose, stance_size
-from waltzmark.core.score.actions import Part
-from waltzmark.core.side import Side
+from waltzmark.core.angles import heading_difference, normal
+from waltzmark.core.dragging import dragged_foot, dragged_toe, pivot_of, step_of
+from waltzmark.core.pose import stance_size
+from waltzmark.core.score.actions import Faced, Part
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.snapping import Snaps, StanceSize, snapped_heading, snapped_place
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.soles import foot_transform, outline_path
+from waltzmark.desktop.plot.drag import CountDrag
 
 __all__ = ["Grip", "Hand", "grip_at", "pivot_part"]
 
@@ -39,7 +42,8 @@ def grip_at(document: Document, floor: QTransform, at: QPointF) -> Grip | None:
         return None
     sole, pose = document.trace.body.sole, document.pose
     back, _ = floor.inverted()
-    for side in Side:
+    # The foot drawn on top is taken first.
+    for side in sorted(Side, key=lambda s: pose.foot(s).contact is not Contact.AIR):
         own, _ = (foot_transform(pose.foot(side)) * floor).inverted()
         local = own.map(at)
         if outline_path(sole, side).contains(local):
@@ -47,42 +51,66 @@ def grip_at(document: Document, floor: QTransform, at: QPointF) -> Grip | None:
     return None
 
 
-class Hand:
-    """One drag, from taking a foot to letting it go; it is one undo step."""
+class Hand(CountDrag):
+    """A foot, or its toe, being dragged."""
 
     def __init__(self, document: Document, editor: Editor, grip: Grip) -> None:
-        self._document, self._editor, self.grip = document, editor, grip
-        row = document.trace.row(document.row)
-        self._count, self._before = row.written, document.trace.pose(document.row - 1)
-        self._foot = row.pose.foot(grip.side)
+        super().__init__(document, editor)
+        self.grip = grip
+        self._foot = self._pose.foot(grip.side)
         self._turned = 0.0
-        self._dragged: Dragged | None = None
-        self.label = ""
-        posture = document.form.posture(row.posture) if row.posture else None
-        steps = any(getattr(a, "side", None) is grip.side and hasattr(a, "place") for a in self._count.actions)
-        share = row.pose.share(grip.side)
-        self.refused = ""
-        if posture is None or posture.source is not None:
-            self.refused = "its counts come from another posture"
-        elif not grip.toe and not steps and share > 0.005:
+        self._step = step_of(self._count, grip.side)
+        share = self._pose.share(grip.side)
+        if not self.refused and not grip.toe and self._step is None and share > 0.005:
             other = grip.side.other.word
             self.refused = f"carries {100 * share:.0f} %: pour onto the {other} foot first"
-        self._selected = (row.posture or "", row.line)
 
-    def move(self, place: QPointF, part: Part, free: bool) -> None:
-        """Shows where the foot would be with the hand at a place of the floor; *free*: without snapping."""
+    def move(self, place: QPointF, part: Part | None, snaps: Snaps, near: float) -> None:
+        """Shows where the foot would be with the hand at a place of the floor, keeping to what is at most *near*
+        metres away."""
         if self.refused:
             self.label = self.refused
-            return
-        moved = place - self.grip.start
-        if self.grip.toe:
-            self._turn(place, part, free)
+        elif self.grip.toe:
+            self._turn(place, part, snaps)
         else:
-            x, y = self._foot.x + moved.x(), self._foot.y + moved.y()
-            self._dragged = dragged_foot(self._count, self._before, self.grip.side, x, y, self._document.form.twelve)
-        self._show()
+            self._put(place - self.grip.start, snaps, near)
 
-    def _turn(self, place: QPointF, part: Part, free: bool) -> None:
+    def _put(self, moved: QPointF, snaps: Snaps, near: float) -> None:
+        document, side, before = self._document, self.grip.side, self._before
+        if self._step is None:  # it will be a new count, which begins where this one ends
+            before = self._pose
+        faced = self._step.place if self._step is not None and isinstance(self._step.place, Faced) else None
+        facing = before.torso if faced is None else faced.facing.heading(before.torso, document.form.twelve)
+        to = snapped_place(
+            self._foot.x + moved.x(), self._foot.y + moved.y(), near, snaps, before.foot(side.other), side, facing,
+            self._sizes(), document.form.room, self._marks(),
+        )  # fmt: skip
+        own_size = None
+        if faced is not None:
+            length, width, _ = document.trace.ground.size(_bare(faced), self._pose.sink)
+            own_size = (abs(length), width)
+        dragged = dragged_foot(
+            self._count, before, side, to.x, to.y, document.form.twelve, own_size, decimals=int(to.exact)
+        )
+        if self._propose(dragged) and document.ghost is not None:
+            ghost = document.ghost.trace.pose(document.ghost.row)
+            length, width = stance_size(ghost.left, ghost.right, ghost.facing if faced is None else facing)
+            figures = f"{document.say.length(length)} long, {document.say.length(width)} wide"
+            self.label = "  ·  ".join((figures, *to.words))
+
+    def _sizes(self) -> list[StanceSize]:
+        ground = self._document.trace.ground
+        faced = [(name, Faced(Clock(0), None, name)) for name in ground.school.stances]
+        return [StanceSize(name, *ground.size(each, self._pose.sink)[:2]) for name, each in faced]
+
+    def _marks(self) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
+        """Where heels stood before this count."""
+        row = self._document.row
+        return self._document.trace.heels[:row].reshape(-1, 2)
+
+    def _turn(self, place: QPointF, chosen: Part | None, snaps: Snaps) -> None:
+        pivot = pivot_of(self._count, self.grip.side)
+        part: Part = chosen or (pivot.part if pivot else "heel")
         sole, foot = self._document.trace.body.sole, self._foot
         px, py = sole.landmark(foot.x, foot.y, foot.heading, part)
         # The hand may go past half a turn: its way is followed, not only where it is.
@@ -90,48 +118,27 @@ class Hand:
         now = math.degrees(math.atan2(place.x() - px, place.y() - py))
         self._turned += heading_difference(normal(start + self._turned), normal(now))
         began = self._before.foot(self.grip.side).heading
-        heading = snapped_heading(foot.heading + self._turned, 0.5 if free else 15.0)
+        heading = snapped_heading(foot.heading + self._turned, snaps)
         whole = heading_difference(began, foot.heading) + self._turned
-        self._dragged = dragged_toe(self._count, self._before, self.grip.side, part, heading, whole)
-
-    def _show(self) -> None:
-        """Shows the count as a ghost, with its figures."""
-        assert self._dragged is not None
-        posture, line = self._selected
-        count, replaces = self._dragged.count, self._dragged.replaces
-        at = line if replaces else line + 1
-        form = editing.replace_lines(self._document.form, posture, at, at + replaces, [count])
-        self._document.show_ghost(count, form, posture, at)
-        ghost = self._document.ghost
-        if ghost is not None:
-            self.label = self._figures(ghost.trace.pose(ghost.row), ghost.trace.move(ghost.row, self.grip.side).turn)
-
-    def _figures(self, pose: Pose, turn: float) -> str:
-        foot = pose.foot(self.grip.side)
-        if self.grip.toe:
-            way = "in" if (turn > 0) == (self.grip.side is Side.LEFT) else "out"
-            return f"{abs(turn):.0f}° {way}, to {clock_text(foot.heading)}"
-        length, width = stance_size(pose.left, pose.right, pose.facing)
-        return f"{100 * length:.0f} cm long, {100 * width:.0f} cm wide"
-
-    def release(self) -> None:
-        """Writes what was dragged."""
-        dragged, self._dragged = self._dragged, None
-        self._document.show_ghost(None)
-        if dragged is None:
-            return
-        if dragged.replaces:
-            if dragged.count != self._count:
-                self._editor.change(dragged.count)
-        else:
-            self._editor.insert([dragged.count])
-
-    def cancel(self) -> None:
-        """Lets go without writing anything."""
-        self._dragged = None
-        self._document.show_ghost(None)
+        if self._propose(dragged_toe(self._count, self._before, self.grip.side, chosen, heading, whole)):
+            assert self._document.ghost is not None
+            ghost, side = self._document.ghost, self.grip.side
+            turn = ghost.trace.move(ghost.row, side).turn
+            way = "in" if (turn > 0) == (side is Side.LEFT) else "out"
+            facing = self._document.say.toward(ghost.trace.pose(ghost.row).foot(side).heading, self._before.torso)
+            self.label = f"{abs(turn):.0f}° {way}, to {facing}" + ("" if self._step else f", on the {part}")
 
 
-def pivot_part(control: bool, shift: bool) -> Part:
-    """The part of the foot a dragged toe turns on: the heel, with Ctrl the ball, with Shift the toe itself."""
-    return "ball" if control else ("toe" if shift else "heel")
+def _bare(place: Faced) -> Faced:
+    """The step without a size of its own."""
+    return Faced(place.facing, place.manner, place.stance)
+
+
+def pivot_part(control: bool, shift: bool) -> Part | None:
+    """The part of the foot a dragged toe turns on: with Ctrl the ball, with Shift the toe itself, with both the heel.
+
+    None leaves it to the pivot there is, or to the heel.
+    """
+    if control and shift:
+        return "heel"
+    return "ball" if control else ("toe" if shift else None)

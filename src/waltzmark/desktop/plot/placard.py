@@ -26,7 +26,9 @@ def draw_placard(painter: QPainter, most: float, document: Document, theme: Them
     """Draws the card, at most *most* pixels wide; the pose takes more lines where it must."""
     place, place_font = place_words(document), font(12, bold=True)
     settled = document.position == document.row
-    parts = pose_sentence(document.pose, settled).split("  ·  ")
+    parts = pose_sentence(
+        document.pose, settled, document.say, float(document.trace.torso[max(document.row - 1, 0)])
+    ).split("  ·  ")
     pose_font = font(10.5)
     metrics = QFontMetricsF(pose_font)
     lines, inner = [""], most - 24

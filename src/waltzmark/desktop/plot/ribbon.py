@@ -7,24 +7,33 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QToolTip, QWidget
 
+from waltzmark.core.annotations import breath_of
 from waltzmark.core.arrays import Floats
 from waltzmark.core.motion import ease
 from waltzmark.desktop.document import Document
-from waltzmark.desktop.painter.marks import draw_severity
+from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.painter.marks import draw_severity, draw_tag
+from waltzmark.desktop.plot.drag import ShareDrag
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["WeightRibbon"]
 
 _NAMES = 18.0  # height of the line of posture names
 _LEFT, _RIGHT = 42.0, 12.0  # margins
+_KNOB = 8.0  # pixels about the knob that take it
 
 
 class WeightRibbon(QWidget):
-    """The shares of both feet along the form's beats, with postures, findings and the playhead."""
+    """The shares of both feet along the form's beats, with postures, findings and the playhead.
 
-    def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
+    Dragging walks; dragging the knob on the playhead up or down pours the weight of the selected count.
+    """
+
+    def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._document, self._theme = document, theme
+        self._document, self._editor, self._theme = document, editor, theme
+        self.hand: ShareDrag | None = None
+        self._pointer = QPointF()
         self._strip: QPixmap | None = None
         self.setMinimumHeight(86)
         self.setMaximumHeight(110)
@@ -33,8 +42,7 @@ class WeightRibbon(QWidget):
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.setAccessibleName("Weight ribbon")
         self.setAccessibleDescription("The weight along the form; drag, or use the arrow keys, to walk through it")
-        for signal in (document.form_changed, document.reviewed):
-            signal.connect(self._redraw)
+        document.form_changed.connect(self._redraw)
         document.moved.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -85,10 +93,13 @@ class WeightRibbon(QWidget):
             inner.end()
         painter.drawPixmap(0, 0, self._strip)
         self._paint_playhead(painter)
+        if self.hand is not None and self.hand.label:
+            at = QPointF(min(max(self._pointer.x(), 100.0), self.width() - 100.0), max(self._pointer.y() - 24, 12.0))
+            draw_tag(painter, at, self.hand.label, self._theme)
         painter.end()
 
     def _band(self) -> QRectF:
-        return QRectF(_LEFT, _NAMES + 2, self.width() - _LEFT - _RIGHT, self.height() - _NAMES - 20)
+        return QRectF(_LEFT, _NAMES + 2, self.width() - _LEFT - _RIGHT, self.height() - _NAMES - 22)
 
     def _paint_strip(self, painter: QPainter) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -119,9 +130,23 @@ class WeightRibbon(QWidget):
         painter.setPen(QPen(theme.color("paper"), 1.0, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(band.left(), band.center().y()), QPointF(band.right(), band.center().y()))
         self._paint_postures(painter, times, band)
+        self._paint_breath(painter, times, band)
         for finding in self._document.findings:
-            at = QPointF(self._x(float(finding.row), times), band.bottom() + 9)
+            at = QPointF(self._x(float(finding.row), times), band.bottom() + 12)
             draw_severity(painter, at, 13, finding.severity, theme)
+
+    def _paint_breath(self, painter: QPainter, times: Floats, band: QRectF) -> None:
+        """Breath along the foot of the band: a wedge that swells while breathing in and shrinks while breathing out."""
+        painter.setPen(Qt.PenStyle.NoPen)
+        for row, count in enumerate(self._document.trace.written):
+            breath = breath_of(count)
+            if breath is None:
+                continue
+            start, end = self._x(float(row - 1), times), self._x(float(row), times)
+            low = band.bottom() + 1.0
+            corner = QPointF(end if breath else start, low + 5.0)
+            painter.setBrush(self._theme.color("breath_in" if breath else "breath_out"))
+            painter.drawPolygon(QPolygonF([QPointF(start, low), QPointF(end, low), corner]))
 
     def _edge(self, times: Floats, band: QRectF) -> QPainterPath:
         """The line between left above and right below: high up when all weight is on the right."""
@@ -157,6 +182,18 @@ class WeightRibbon(QWidget):
             painter.setPen(theme.color("faint"))
             painter.drawText(QPointF(start + 4, band.top() - 5), words)
 
+    def _knob(self) -> QPointF:
+        """The middle of the knob on the playhead; while weight is poured, where it would be."""
+        document, band = self._document, self._band()
+        share = document.pose.left_share
+        if self.hand is not None and document.ghost is not None:
+            share = document.ghost.trace.pose(document.ghost.row).left_share
+        return QPointF(self._x(document.position, self._times()), band.top() + band.height() * share)
+
+    def _on_knob(self, at: QPointF) -> bool:
+        away = at - self._knob()
+        return self._document.row > 0 and abs(away.x()) <= _KNOB and abs(away.y()) <= _KNOB
+
     def _paint_playhead(self, painter: QPainter) -> None:
         times, band, theme = self._times(), self._band(), self._theme
         if len(times) < 2:
@@ -167,9 +204,8 @@ class WeightRibbon(QWidget):
         painter.drawLine(QPointF(x, band.top() - 2), QPointF(x, band.bottom() + 2))
         painter.setPen(QPen(theme.color("ink"), 2.0))
         painter.drawLine(QPointF(x, band.top() - 3), QPointF(x, band.bottom() + 3))
-        share = self._document.pose.left_share
         painter.setBrush(theme.color("raised"))
-        painter.drawEllipse(QPointF(x, band.top() + band.height() * share), 5, 5)
+        painter.drawEllipse(self._knob(), 5.5, 5.5)
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(theme.color("centre"), 1.5))
@@ -178,10 +214,29 @@ class WeightRibbon(QWidget):
     # Hands on the ribbon.
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton:
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self._on_knob(event.position()):
+            self._document.go(float(self._document.row))  # the weight is poured at the end of the count
+            self.hand = ShareDrag(self._document, self._editor)
+        else:
             self._document.go(self.position_at(event.position().x()))
 
+    def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
+        hand, self.hand = self.hand, None
+        if hand is not None:
+            hand.release()
+            self.update()
+
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        self._pointer = event.position()
+        if self.hand is not None:
+            band, free = self._band(), bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+            self.hand.move((event.position().y() - band.top()) / band.height(), free)
+            self.update()
+            return
+        on_knob = not event.buttons() and self._on_knob(event.position())
+        self.setCursor(Qt.CursorShape.SizeVerCursor if on_knob else Qt.CursorShape.SizeHorCursor)
         position = self.position_at(event.position().x())
         if event.buttons() & Qt.MouseButton.LeftButton:
             self._document.go(position)
@@ -194,6 +249,11 @@ class WeightRibbon(QWidget):
         )
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape and self.hand is not None:
+            self.hand.cancel()
+            self.hand = None
+            self.update()
+            return
         ways = {Qt.Key.Key_Left: -0.25, Qt.Key.Key_Right: 0.25}
         if event.key() in ways and not event.modifiers():
             self._document.go(self._document.position + ways[Qt.Key(event.key())])

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, Signal
-from PySide6.QtGui import QContextMenuEvent, QResizeEvent
+from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QListView, QMenu, QWidget
 
 from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.plot.score_delegate import ScoreDelegate
+from waltzmark.desktop.plot.score_hand import RowHand, handle_at
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
 from waltzmark.desktop.theme import Theme
 
@@ -15,13 +18,18 @@ __all__ = ["ScoreView"]
 
 
 class ScoreView(QListView):
-    """The list of postures and counts. Neighbouring lines of one posture can be selected together."""
+    """The list of postures and counts. Neighbouring lines of one posture can be selected together.
+
+    The beam of a row is dragged to pour, its dial to turn the waist; Alt turns snapping off, Escape lets go.
+    """
 
     change_wanted = Signal()  # the selected line is to be changed
 
-    def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._document = document
+        self._document, self._editor, self._theme = document, editor, theme
+        self.hand: RowHand | None = None
+        self._pointer = QPointF()
         self.rows = ScoreModel(document, self)
         self.painter_of_rows = ScoreDelegate(document, self.rows, theme, self)
         self.menu: QMenu | None = None
@@ -40,6 +48,7 @@ class ScoreView(QListView):
         self._follow()
 
     def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
         self.painter_of_rows.theme = theme
         self.viewport().update()
 
@@ -76,6 +85,54 @@ class ScoreView(QListView):
         entry: ScoreEntry = index.data(ENTRY)
         if entry.kind not in (EntryKind.OPENING, EntryKind.POSTURE):
             self.change_wanted.emit()
+
+    # Hands on the beam and the dial.
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        super().mousePressEvent(event)
+        index = self.indexAt(event.position().toPoint())
+        if event.button() != Qt.MouseButton.LeftButton or not index.isValid():
+            return
+        entry: ScoreEntry = index.data(ENTRY)
+        row = QRectF(self.visualRect(index))
+        handle = handle_at(row, event.position()) if entry.kind is EntryKind.COUNT else None
+        if handle is not None and self._document.row == entry.row:
+            self._document.go(float(entry.row))
+            self.hand = RowHand(self._document, self._editor, handle, row, event.position())
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.hand is None:
+            super().mouseMoveEvent(event)
+            return
+        self._pointer = event.position()
+        self.hand.move(event.position(), bool(event.modifiers() & Qt.KeyboardModifier.AltModifier))
+        self.viewport().update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        hand, self.hand = self.hand, None
+        if hand is None:
+            super().mouseReleaseEvent(event)
+        else:
+            hand.drag.release()
+            self.viewport().update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape and self.hand is not None:
+            self.hand.drag.cancel()
+            self.hand = None
+            self.viewport().update()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        if self.hand is not None and self.hand.drag.label:
+            painter = QPainter(self.viewport())
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            wide = self.viewport().width()
+            at = QPointF(min(max(self._pointer.x(), 110.0), wide - 110.0), max(self._pointer.y() - 26, 14.0))
+            draw_tag(painter, at, self.hand.drag.label, self._theme)
+            painter.end()
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         if self.menu is not None:

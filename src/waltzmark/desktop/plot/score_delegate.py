@@ -8,23 +8,34 @@ from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, Q
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QTransform
 from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
-from waltzmark.core.angles import ahead
+from waltzmark.core.angles import ahead, heading_difference
+from waltzmark.core.annotations import breath_of, hands_of
 from waltzmark.core.form import Posture
 from waltzmark.core.pose import FootPose
 from waltzmark.core.score.write import write_aim
 from waltzmark.core.side import Side
 from waltzmark.desktop.document import Document
-from waltzmark.desktop.painter.marks import draw_beam, draw_dial, draw_severity
+from waltzmark.desktop.painter.marks import draw_beam, draw_breath, draw_dial, draw_gaze, draw_hand_ticks, draw_severity
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
 from waltzmark.desktop.theme import Theme, font
 
-__all__ = ["ScoreDelegate"]
+__all__ = ["ScoreDelegate", "beam_box", "dial_centre"]
 
 _COUNT, _POSTURE, _REMARK = 46, 34, 26
 _FEET = 30.0  # left edge of the drawings
 _WORDS = 182.0  # left edge of the words
 _MARKS = 24.0  # room for severity marks at the right
+
+
+def beam_box(row: QRectF) -> QRectF:
+    """Where the beam of weight stands in a count's row."""
+    return QRectF(row.left() + _FEET + 37, row.top() + _COUNT / 2.0 - 15, 42, 28)
+
+
+def dial_centre(row: QRectF) -> QPointF:
+    """The middle of the dial in a count's row."""
+    return QPointF(row.left() + _FEET + 132, row.top() + _COUNT / 2.0)
 
 
 class ScoreDelegate(QStyledItemDelegate):
@@ -94,7 +105,7 @@ class ScoreDelegate(QStyledItemDelegate):
         box = rect.adjusted(_WORDS, 0, -_MARKS, 0)
         text = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(box.width()))
         painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, text)
-        if entry.text and self._document.review is not None and not found:
+        if entry.text and not found:
             painter.setPen(QPen(theme.color("good"), 2.0))
             x, y = _WORDS - 14, rect.center().y()
             painter.drawPolyline([QPointF(x - 4, y), QPointF(x - 1, y + 3), QPointF(x + 5, y - 4)])
@@ -131,8 +142,13 @@ class ScoreDelegate(QStyledItemDelegate):
             x0, y0 = _middle_offset(foot, sole.length)
             placed = FootPose(-x0, -y0, foot.heading, foot.contact)
             draw_sole(painter, upright, sole, side, placed, pose.share(side), theme, letter=False)
-        draw_beam(painter, QRectF(_FEET + 37, middle - 15, 42, 28), pose.left_share, theme)
-        draw_dial(painter, QPointF(_FEET + 132, middle), 12.0, pose.torso, theme)
+        draw_beam(painter, beam_box(rect), pose.left_share, theme)
+        draw_dial(painter, dial_centre(rect), 12.0, pose.torso, theme)
+        if abs(heading_difference(pose.torso, pose.gaze)) > 0.5:
+            draw_gaze(painter, dial_centre(rect), 12.0, pose.gaze, theme)
+        draw_hand_ticks(painter, dial_centre(rect), 12.5, hands_of(trace, entry.row), theme)
+        if (breath := breath_of(trace.written[entry.row])) is not None:
+            draw_breath(painter, QPointF(rect.left() + 16, middle + 15), breath, theme)
         box = rect.adjusted(_WORDS, 4, -_MARKS, -4)
         painter.setFont(font(10))
         painter.setPen(ink)

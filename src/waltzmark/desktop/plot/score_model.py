@@ -7,7 +7,6 @@ from enum import Enum, auto
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistentModelIndex, Qt
 
-from waltzmark.core.angles import clock_text
 from waltzmark.core.findings import Finding
 from waltzmark.core.form import Posture
 from waltzmark.core.score.write import write_count
@@ -56,7 +55,7 @@ class ScoreModel(QAbstractListModel):
         self._of_line: dict[tuple[str | None, int], int] = {}
         self._findings: dict[int, list[Finding]] = {}
         document.form_changed.connect(self._rebuild)
-        document.reviewed.connect(self._marks_changed)
+        document.speech_changed.connect(self._marks_changed)
         self._rebuild()
 
     def _rebuild(self) -> None:
@@ -142,7 +141,8 @@ class ScoreModel(QAbstractListModel):
             trace = self._document.trace
             moves = (trace.move(entry.row, Side.LEFT), trace.move(entry.row, Side.RIGHT))
             before, after = trace.pose(entry.row - 1), trace.pose(entry.row)
-            return f"Count {entry.number}: {count_sentence(before, after, moves, trace.written[entry.row])}"
+            words = count_sentence(before, after, moves, trace.written[entry.row], self._document.say)
+            return f"Count {entry.number}: {words}"
         return entry.text or entry.note
 
     def _tip(self, entry: ScoreEntry) -> str:
@@ -162,4 +162,4 @@ def _opening_words(document: Document) -> str:
         "shoulder": "Opening: shoulder width",
         "hip": "Opening: hip width",
     }
-    return words.get(opening.name, "Opening: as placed") + f", facing {clock_text(0)}"
+    return words.get(opening.name, "Opening: as placed") + f", facing {document.say.toward(0.0, 0.0)}"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QFrame, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from waltzmark.core.findings import Finding
 from waltzmark.desktop.document import Document
@@ -12,9 +12,13 @@ from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.plot.answers import AnswerStrip
 from waltzmark.desktop.plot.entry import EntryLine
 from waltzmark.desktop.plot.findings import FindingsDrawer
+from waltzmark.desktop.plot.first_form import FirstForm
 from waltzmark.desktop.plot.floor import FloorView
+from waltzmark.desktop.plot.offer import MoveOffer
 from waltzmark.desktop.plot.ribbon import WeightRibbon
 from waltzmark.desktop.plot.score import ScoreView
+from waltzmark.desktop.plot.search_bar import SearchBar
+from waltzmark.desktop.plot.text_view import TextPane
 from waltzmark.desktop.plot.transport import Transport
 from waltzmark.desktop.theme import Theme
 
@@ -36,13 +40,28 @@ class PlotStage(QWidget):
         super().__init__()
         self._document = document
         self.answers = AnswerStrip(document, theme)
-        self.score = ScoreView(document, theme)
+        self.score = ScoreView(document, editor, theme)
         self.entry = EntryLine(document, editor, theme)
         self.floor = FloorView(document, editor, theme)
-        self.ribbon = WeightRibbon(document, theme)
+        self.ribbon = WeightRibbon(document, editor, theme)
         self.findings = FindingsDrawer(document, theme)
         self.transport = Transport(walking, tempos, looking)
-        left = _column(self.score, self.entry)
+        self.search = SearchBar(document)
+        self.text = TextPane(document, theme)
+        self.first_form = FirstForm(document)
+        self.offer = MoveOffer(document, editor, self.floor)
+        self.drawn = _column(self.score, self.first_form, self.entry)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.drawn)
+        self.stack.addWidget(self.text)
+        left = _column(self.stack)
+        left_column = left.layout()
+        assert isinstance(left_column, QVBoxLayout)
+        left_column.insertWidget(0, self.search)
+        self.search.hide()
+        self.search.closed.connect(self._close_search)
+        self.first_form.closed.connect(self.first_form.hide)
+        self.first_form.wanted.connect(self._type_for)
         left.setMinimumWidth(330)
         middle = _column(self.floor, self.transport, self.ribbon)
         self.findings.setMinimumWidth(270)
@@ -67,8 +86,21 @@ class PlotStage(QWidget):
         self.floor.row_clicked.connect(lambda row: document.go(float(row)))
 
     def set_theme(self, theme: Theme) -> None:
-        for view in (self.answers, self.score, self.entry, self.floor, self.ribbon, self.findings):
+        for view in (self.answers, self.score, self.entry, self.floor, self.ribbon, self.findings, self.text):
             view.set_theme(theme)
+
+    def show_text(self, shown: bool) -> None:
+        """Shows the score as text, or drawn."""
+        self.stack.setCurrentWidget(self.text if shown else self.drawn)
+        (self.text.text if shown else self.score).setFocus()
+
+    def _close_search(self) -> None:
+        self.search.hide()
+        self.show_text(self.stack.currentWidget() is self.text)
+
+    def _type_for(self, text: str) -> None:
+        self.entry.field.setText(text)
+        self.entry.field.setFocus()
 
     def show_findings(self, shown: bool) -> None:
         self.findings.setVisible(shown)

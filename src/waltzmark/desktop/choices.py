@@ -1,0 +1,102 @@
+"""What is chosen once and holds everywhere: how facings and lengths are said, and what a dragged foot keeps to."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import fields, replace
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject
+from PySide6.QtGui import QAction, QActionGroup
+from PySide6.QtWidgets import QMenu
+
+from waltzmark.core.snapping import Snaps
+from waltzmark.core.speech import FACINGS, LENGTHS, FacingWay, LengthUnit, Speech
+
+if TYPE_CHECKING:
+    from waltzmark.desktop.window import MainWindow
+
+__all__ = ["Choices"]
+
+_FACINGS: dict[str, str] = {
+    "clock": "By the &clock on the floor (10:30)",
+    "own": "By the &walker's own clock (~10:30)",
+    "compass": "By the com&pass (NW)",
+    "degrees": "In &degrees (315°)",
+}
+_LENGTHS: dict[str, str] = {
+    "cm": "&Centimetres",
+    "m": "&Metres",
+    "in": "&Inches",
+    "fl": "&Foot lengths",
+    "sw": "&Shoulder widths",
+}
+_SNAPS = {
+    "facings": "Half hours of the &clock",
+    "stances": "Lengths and widths of &stances",
+    "boards": "&Lines of the floor",
+    "marks": "Earlier &marks",
+}
+
+
+class Choices(QObject):
+    """The menus of choices of a window, kept in its settings."""
+
+    def __init__(self, window: MainWindow) -> None:
+        super().__init__(window)
+        self._window = window
+        settings = window.settings
+        facings: FacingWay = next((f for f in FACINGS if f == settings.text("facings", "clock")), "clock")
+        unit: LengthUnit = next((u for u in LENGTHS if u == settings.text("lengths", "cm")), "cm")
+        off = settings.text("snaps_off", "").split()
+        window.editor.snaps = Snaps(**{each.name: each.name not in off for each in fields(Snaps)})
+        window.document.set_speech(Speech(facings, unit))
+        self.facings = self._group(_FACINGS, facings, lambda way: self._say(facings=way))
+        self.lengths = self._group(_LENGTHS, unit, lambda way: self._say(unit=way))
+        self.snaps = [self._snap(name, words) for name, words in _SNAPS.items()]
+
+    def _group(self, ways: dict[str, str], now: str, choose: Callable[[str], None]) -> list[QAction]:
+        group = QActionGroup(self)
+        made = []
+        for way, words in ways.items():
+            action = QAction(words, self._window)
+            action.setCheckable(True)
+            action.setChecked(way == now)
+            action.setData(way)
+            action.triggered.connect(lambda _checked=False, way=way: choose(way))
+            group.addAction(action)
+            made.append(action)
+        return made
+
+    def _say(self, **changes: str) -> None:
+        document = self._window.document
+        speech = replace(document.say, **changes)  # type: ignore[arg-type]
+        self._window.settings.set_text("facings", speech.facings)
+        self._window.settings.set_text("lengths", speech.unit)
+        document.set_speech(speech)
+
+    def _snap(self, name: str, words: str) -> QAction:
+        action = QAction(words, self._window)
+        action.setCheckable(True)
+        action.setChecked(getattr(self._window.editor.snaps, name))
+        action.toggled.connect(lambda on: self._set_snap(name, on))
+        return action
+
+    def _set_snap(self, name: str, on: bool) -> None:
+        editor = self._window.editor
+        editor.snaps = replace(editor.snaps, **{name: on})
+        off = [each.name for each in fields(Snaps) if not getattr(editor.snaps, each.name)]
+        self._window.settings.set_text("snaps_off", " ".join(off))
+
+    def add_to(self, menu: QMenu) -> None:
+        """Puts the choices at the end of a menu."""
+        menu.addSeparator()
+        for title, actions, tip in (
+            ("Say f&acings", self.facings, "How facings are said everywhere; the score keeps what was written"),
+            ("Say &lengths in", self.lengths, "How lengths are said everywhere; the score keeps what was written"),
+            ("Dragging &keeps to", self.snaps, "What a dragged foot keeps to; Alt held turns it off"),
+        ):
+            under = menu.addMenu(title)
+            under.menuAction().setToolTip(tip)
+            for action in actions:
+                under.addAction(action)

@@ -1,0 +1,86 @@
+"""Undo: a list of forms, since every edit makes a new one that shares what did not change."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import NamedTuple
+
+from waltzmark.core.form import Form
+
+__all__ = ["Edit", "History", "Selection"]
+
+
+class Selection(NamedTuple):
+    """Lines of a posture, from *start* up to *stop*; with none, the posture as a whole. No posture: the opening."""
+
+    posture: str | None = None
+    start: int = 0
+    stop: int = 0
+
+
+@dataclass(frozen=True)
+class Edit:
+    """One undoable step: the form before and after it, and what it did, in words.
+
+    joins: edits in a row with the same word, such as the keys typed into one line, are one step.
+    """
+
+    words: str
+    before: Form
+    after: Form
+    selected_before: Selection
+    selected_after: Selection
+    joins: str = ""
+
+
+class History:
+    """What was done and can be undone, without limit."""
+
+    def __init__(self) -> None:
+        self._done: list[Edit] = []
+        self._undone: list[Edit] = []
+        self._sealed = True
+
+    def clear(self) -> None:
+        self._done, self._undone, self._sealed = [], [], True
+
+    def seal(self) -> None:
+        """The next edit is a step of its own, whatever it joins."""
+        self._sealed = True
+
+    def would_join(self, joins: str) -> bool:
+        """Whether an edit with that word would become one with the last."""
+        return bool(joins and self._done and self._done[-1].joins == joins and not self._sealed)
+
+    def add(self, edit: Edit) -> None:
+        if self.would_join(edit.joins):
+            last = self._done[-1]
+            self._done[-1] = replace(last, words=edit.words, after=edit.after, selected_after=edit.selected_after)
+        else:
+            self._done.append(edit)
+        self._sealed = False
+        self._undone.clear()
+
+    def undo(self) -> Edit | None:
+        """The edit to take back, if there is one."""
+        if not self._done:
+            return None
+        self._sealed = True
+        self._undone.append(self._done.pop())
+        return self._undone[-1]
+
+    def redo(self) -> Edit | None:
+        """The edit to make again, if there is one."""
+        if not self._undone:
+            return None
+        self._sealed = True
+        self._done.append(self._undone.pop())
+        return self._done[-1]
+
+    @property
+    def undo_words(self) -> str | None:
+        return self._done[-1].words if self._done else None
+
+    @property
+    def redo_words(self) -> str | None:
+        return self._undone[-1].words if self._undone else None

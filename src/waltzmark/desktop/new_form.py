@@ -1,0 +1,114 @@
+"""A new form: its title, the opening stance, and what stands at 12 o'clock."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QTransform
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QButtonGroup,
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QVBoxLayout,
+    QWidget,
+)
+
+from waltzmark.core.angles import COMPASS
+from waltzmark.core.body import Body
+from waltzmark.core.form import OPENINGS, Form, Opening
+from waltzmark.core.side import Side
+from waltzmark.desktop.painter.soles import draw_sole
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["OPENING_WORDS", "NewForm"]
+
+OPENING_WORDS = {
+    "together": "Feet together",
+    "vee": "Heels together, toes open",
+    "shoulder": "Shoulder width",
+    "hip": "Hip width",
+}
+
+
+class OpeningCard(QAbstractButton):
+    """An opening stance, drawn as the feet would stand."""
+
+    def __init__(self, name: str, theme: Theme) -> None:
+        super().__init__()
+        self.name, self._theme = name, theme
+        self.setCheckable(True)
+        self.setText(OPENING_WORDS[name])
+        self.setAccessibleName(OPENING_WORDS[name])
+        self.setToolTip(f"Open with: {OPENING_WORDS[name].lower()}")
+        self.setFixedSize(QSize(142, 132))
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        theme, body = self._theme, Body()
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        chosen = self.isChecked()
+        painter.setBrush(theme.color("chosen" if chosen else "board"))
+        ring = "centre" if chosen or self.hasFocus() or self.underMouse() else "rule"
+        painter.setPen(QPen(theme.color(ring), 2.0 if chosen or self.hasFocus() else 1.0))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 5, 5)
+        pose = Opening(self.name).pose(body)
+        middle = QPointF(self.width() / 2.0, 76.0)
+        floor = QTransform().translate(middle.x(), middle.y()).scale(230, -230)
+        for side in Side:
+            draw_sole(painter, floor, body.sole, side, pose.foot(side), pose.share(side), theme, letter=False)
+        painter.setFont(font(9.5, bold=chosen))
+        painter.setPen(theme.color("chosen_ink" if chosen else "ink"))
+        words = QRectF(4, self.height() - 34, self.width() - 8, 30)
+        painter.drawText(words, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.text())
+        painter.end()
+
+
+class NewForm(QDialog):
+    """Asks for what a form begins with."""
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("New form")
+        self.title = QLineEdit()
+        self.title.setPlaceholderText("what the form is called; may be left empty")
+        self.title.setAccessibleName("Title")
+        self.twelve = QComboBox()
+        self.twelve.addItems(list(COMPASS))
+        self.twelve.setAccessibleName("Compass point at 12 o'clock")
+        self.twelve.setToolTip("The compass point you face at the start, when the score says facings by compass")
+        self._group = QButtonGroup(self)
+        cards = QHBoxLayout()
+        cards.setSpacing(8)
+        self.cards = {name: OpeningCard(name, theme) for name in OPENINGS}
+        for card in self.cards.values():
+            self._group.addButton(card)
+            cards.addWidget(card)
+        self.cards["together"].setChecked(True)
+        fields = QFormLayout()
+        fields.setHorizontalSpacing(14)
+        fields.addRow("Title", self.title)
+        fields.addRow("At 12 o'clock", self.twelve)
+        heading = QLabel("It opens with")
+        heading.setFont(font(11.5, bold=True))
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
+        buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Begin")
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(22, 18, 22, 16)
+        column.setSpacing(12)
+        column.addLayout(fields)
+        column.addWidget(heading)
+        column.addLayout(cards)
+        column.addWidget(buttons)
+
+    def form(self) -> Form:
+        """The form as chosen."""
+        chosen = next(name for name, card in self.cards.items() if card.isChecked())
+        return Form(title=self.title.text().strip(), twelve=self.twelve.currentText(), opening=Opening(chosen))

@@ -1,0 +1,83 @@
+"""One hand on the selected count: what it would write is shown as a ghost, and written when it lets go."""
+
+from __future__ import annotations
+
+from waltzmark.core import editing
+from waltzmark.core.dragging import Dragged, dragged_share, dragged_torso
+from waltzmark.core.snapping import Snaps, snapped_heading
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
+
+__all__ = ["CountDrag", "ShareDrag", "TorsoDrag"]
+
+
+class CountDrag:
+    """One drag of something of the selected count, from taking it to letting it go: one undo step.
+
+    label: its figures, or why it cannot be done; refused: only the latter.
+    """
+
+    def __init__(self, document: Document, editor: Editor) -> None:
+        self._document, self._editor = document, editor
+        row = document.trace.row(document.row)
+        self._count, self._pose = row.written, row.pose
+        self._before = document.trace.pose(max(document.row - 1, 0))
+        self._dragged: Dragged | None = None
+        self._selected = (row.posture or "", row.line)
+        self.label = ""
+        self.refused = ""
+        posture = document.form.posture(row.posture) if row.posture else None
+        if posture is None:
+            self.refused = "the opening stands as it is"
+        elif posture.source is not None:
+            self.refused = f"its counts come from {document.form.posture(posture.source).title}"
+
+    def _propose(self, dragged: Dragged) -> bool:
+        """Shows what would be written as a ghost; whether there is one to see."""
+        self._dragged = dragged
+        posture, line = self._selected
+        at = line if dragged.replaces else line + 1
+        form = editing.replace_lines(self._document.form, posture, at, at + dragged.replaces, [dragged.count])
+        self._document.show_ghost(dragged.count, form, posture, at)
+        return self._document.ghost is not None
+
+    def release(self) -> None:
+        """Writes what was dragged."""
+        dragged, self._dragged = self._dragged, None
+        self._document.show_ghost(None)
+        if dragged is None:
+            return
+        if not dragged.replaces:
+            self._editor.insert([dragged.count])
+        elif dragged.count != self._count:
+            self._editor.change(dragged.count)
+
+    def cancel(self) -> None:
+        """Lets go without writing anything."""
+        self._dragged = None
+        self._document.show_ghost(None)
+
+
+class ShareDrag(CountDrag):
+    """Pours the weight of the selected count."""
+
+    def move(self, left: float, free: bool) -> None:
+        """Shows the left foot carrying a share, by steps of 5 %, or of 1 % when *free*."""
+        self.label = self.refused
+        if not self.refused:
+            step = 0.01 if free else 0.05
+            share = min(max(round(left / step) * step, 0.0), 1.0)
+            self._propose(dragged_share(self._count, share))
+            self.label = f"left {100 * share:.0f} %, right {100 - 100 * share:.0f} %"
+
+
+class TorsoDrag(CountDrag):
+    """Turns the waist of the selected count."""
+
+    def move(self, heading: float, snaps: Snaps) -> None:
+        """Shows the torso at a heading."""
+        self.label = self.refused
+        if not self.refused:
+            heading = snapped_heading(heading, snaps)
+            self._propose(dragged_torso(self._count, heading))
+            self.label = f"body faces {self._document.say.toward(heading, self._before.torso)}"

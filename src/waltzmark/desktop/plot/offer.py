@@ -1,0 +1,76 @@
+"""After an edit that moved what follows: how far, and the offer to keep it where it was."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QEvent, QObject
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
+
+from waltzmark.core.keeping import Moved
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.theme import font
+
+__all__ = ["MoveOffer"]
+
+
+class MoveOffer(QFrame):
+    """A card at the foot of the floor, shown while there is something to offer."""
+
+    def __init__(self, document: Document, editor: Editor, floor: QWidget) -> None:
+        super().__init__(floor)
+        self._document, self._editor = document, editor
+        self.moved: Moved | None = None
+        self.setObjectName("answer")
+        self.words = QLabel()
+        self.words.setFont(font(10))
+        self.keep = QPushButton("Keep it where it was")
+        self.keep.setToolTip("Set the next steps to the floor positions they had (Ctrl+K)")
+        self.keep.clicked.connect(self.take)
+        self.leave = QPushButton("Let it move")
+        self.leave.setToolTip("What follows stays as it is walked now")
+        self.leave.clicked.connect(self.dismiss)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 5, 8, 5)
+        row.addWidget(self.words)
+        row.addWidget(self.keep)
+        row.addWidget(self.leave)
+        self.hide()
+        floor.installEventFilter(self)
+        document.form_changed.connect(self._look)
+        document.speech_changed.connect(self._say)
+
+    def _look(self) -> None:
+        self.moved = self._document.moved_by_edit
+        self.setVisible(self.moved is not None)
+        self._say()
+
+    def _say(self) -> None:
+        if self.moved is not None:
+            how = self._document.say.length(self.moved.distance)
+            far = f"by {how}" if self.moved.distance >= 0.005 else "in between"
+            self.words.setText(f"What follows moved {far}; faint is where it was.")
+            self._place()
+
+    def _place(self) -> None:
+        floor = self.parentWidget()
+        if floor is not None:
+            self.adjustSize()
+            self.move((floor.width() - self.width()) // 2, floor.height() - self.height() - 12)
+            self.raise_()
+
+    def eventFilter(self, _watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Resize and self.isVisible():
+            self._place()
+        return False
+
+    def take(self) -> None:
+        """Keeps what follows where it was."""
+        before, moved = self._document.before_edit, self.moved
+        if before is not None and moved is not None:
+            self._editor.keep_places(before, moved)
+
+    def dismiss(self) -> None:
+        """Lets it move."""
+        self.moved = None
+        self._document.forget_before()
+        self.hide()
