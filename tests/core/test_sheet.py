@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.strategies import counts, floor_clocks
-from waltzmark.core.annotations import breath_of, hands_at
+from waltzmark.core.annotations import hands_at
 from waltzmark.core.form import Form, Posture
 from waltzmark.core.review import review
 from waltzmark.core.score import read_count, read_score, write_count
@@ -181,7 +181,7 @@ def test_arms_eyes_breath_and_beats_are_spoken() -> None:
     assert [(hand.side, hand.heading, hand.words) for hand in hands_at(trace, 2)] == [
         (Side.LEFT, 90.0, "chest push"), (Side.RIGHT, 0.0, "above"),
     ]  # fmt: skip
-    assert [breath_of(count) for count in trace.written] == [None, True, False]
+    assert [count.inward for count in trace.written] == [None, True, False]
 
 
 def test_a_pose_is_said_in_the_units_of_the_floor() -> None:

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import platformdirs
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QModelIndex, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QMessageBox
 from pytestqt.qtbot import QtBot
@@ -73,6 +73,12 @@ def demo(window: MainWindow, qtbot: QtBot) -> MainWindow:
 def reviewed(window: MainWindow, qtbot: QtBot) -> None:
     """Waits for the review of what the window shows."""
     qtbot.waitUntil(lambda: window.document.review is not None, timeout=20_000)
+
+
+def row_index(window: MainWindow, row: int) -> QModelIndex:
+    """The score's entry of a row of the trace."""
+    rows = window.plot.score.rows
+    return next(rows.index(n) for n, entry in enumerate(rows.entries) if entry.row == row and entry.number)
 
 
 def type_count(window: MainWindow, text: str, enter: bool = True) -> None:

@@ -1,15 +1,20 @@
-"""Hands on the floor: feet are moved and turned with the mouse alone."""
+"""Hands on the floor, the score and the ribbon: everything is moved, turned and poured with the mouse alone."""
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
+from tests.desktop.conftest import row_index
 from waltzmark.core.pose import FootPose
 from waltzmark.core.score import write_count
 from waltzmark.desktop.plot.hand import pivot_part
+from waltzmark.desktop.plot.score_delegate import beam_box, dial_centre
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.writing import render
 
@@ -27,13 +32,22 @@ def on_foot(window: MainWindow, foot: FootPose, along: float) -> QPoint:
     return pixel(window, x + (tx - x) * along / 0.87, y + (ty - y) * along / 0.87)
 
 
-def drag(window: MainWindow, start: QPoint, end: QPoint, release: bool = True) -> None:
-    floor = window.plot.floor
-    QTest.mousePress(floor, Qt.MouseButton.LeftButton, pos=start)
+def drag(
+    window: MainWindow, start: QPoint, end: QPoint, release: bool = True, on: QWidget | None = None
+) -> None:  # fmt: skip
+    widget = on or window.plot.floor
+    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=start)
     for k in range(1, 11):
-        QTest.mouseMove(floor, start + (end - start) * k / 10)
+        QTest.mouseMove(widget, start + (end - start) * k / 10)
     if release:
-        QTest.mouseRelease(floor, Qt.MouseButton.LeftButton, pos=end)
+        QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=end)
+
+
+def row_of(window: MainWindow) -> QRectF:
+    """Where the selected count stands in the score."""
+    index = row_index(window, window.document.row)
+    window.plot.score.scrollTo(index)
+    return QRectF(window.plot.score.visualRect(index))
 
 
 def selected(window: MainWindow) -> str:
@@ -116,3 +130,77 @@ def test_feet_of_a_mirrored_posture_and_feet_on_the_way_are_not_moved(demo: Main
     x = demo.plot.floor.camera.x
     drag(demo, start, start + QPoint(40, 40))
     assert document.form is form and demo.plot.floor.camera.x != x  # the floor itself was dragged
+
+
+def test_weight_and_waist_are_dragged_in_the_row_and_on_the_ribbon(demo: MainWindow, qtbot: QtBot) -> None:
+    document, score, ribbon = demo.document, demo.plot.score, demo.plot.ribbon
+    document.go(document.trace.row_of("coil", 6))
+    demo.grab()
+    written = selected(demo)
+    beam = beam_box(row_of(demo)).center().toPoint()
+    drag(demo, beam, beam + QPoint(13, 0), release=False, on=score.viewport())
+    assert score.hand is not None and score.hand.drag.label == "left 55 %, right 45 %"
+    assert selected(demo) == written and document.ghost is not None
+    QTest.mouseRelease(score.viewport(), Qt.MouseButton.LeftButton, pos=beam + QPoint(13, 0))
+    assert document.pose.left_share == pytest.approx(0.55) and "shift L 55" in selected(demo)
+    # A quarter turn about the dial, counter-clockwise: from its top to its left.
+    dial, before = dial_centre(row_of(demo)).toPoint(), document.pose.torso
+    drag(demo, dial - QPoint(0, 10), dial - QPoint(10, 0), release=False, on=score.viewport())
+    assert score.hand is not None and score.hand.drag.label == f"body faces {document.say.toward(before - 90.0)}"
+    qtbot.keyClick(score, Qt.Key.Key_Escape)
+    assert document.pose.torso == before and document.ghost is None
+    QTest.mouseRelease(score.viewport(), Qt.MouseButton.LeftButton, pos=dial)
+    drag(demo, dial - QPoint(0, 10), dial - QPoint(10, 0), on=score.viewport())
+    assert document.pose.torso == pytest.approx((before - 90.0) % 360.0)
+    knob, band = ribbon._knob().toPoint(), ribbon._band()
+    drag(demo, knob, QPoint(knob.x(), round(band.top() + 0.8 * band.height())), on=ribbon)
+    assert document.pose.left_share == pytest.approx(0.80)
+    for _ in range(3):
+        document.undo()
+    assert selected(demo) == written and not document.changed
+
+
+def test_drag_pivot_pour_undo_all_redo_all_saves_the_same_bytes(demo: MainWindow, tmp_path: Path) -> None:
+    document, score, path = demo.document, demo.plot.score, tmp_path / "form.waltz"
+    assert demo.save_to(path)
+    first = path.read_bytes()
+    document.go(document.trace.row_of("coil", 5))
+    demo.grab()
+    start = on_foot(demo, document.pose.left, 0.3)
+    drag(demo, start, start + QPoint(5, -30))
+    document.go(document.trace.row_of("coil", 6))
+    toe = on_foot(demo, document.pose.right, 0.8)
+    drag(demo, toe, toe + QPoint(30, 10))
+    document.go(document.trace.row_of("coil", 6))
+    beam = beam_box(row_of(demo)).center().toPoint()
+    drag(demo, beam, beam + QPoint(17, 0), on=score.viewport())
+    steps = 0
+    assert demo.save_to(path)
+    last = path.read_bytes()
+    while document.undo_words:
+        demo.actions_.undo.trigger()
+        steps += 1
+    assert steps == 3 and demo.save_to(path) and path.read_bytes() == first
+    while document.redo_words:
+        demo.actions_.redo.trigger()
+    assert demo.save_to(path) and path.read_bytes() == last != first
+
+
+def test_what_follows_a_dragged_step_is_kept_where_it_was(demo: MainWindow) -> None:
+    document, offer = demo.document, demo.plot.offer
+    document.go(document.trace.row_of("coil", 5))
+    demo.grab()
+    end = document.trace.heels[-1].copy()
+    start = on_foot(demo, document.pose.left, 0.3)
+    drag(demo, start, start + QPoint(0, -round(0.10 * demo.plot.floor.camera.scale)))
+    assert offer.isVisible() and offer.words.text() == "What follows moved by 11 cm; faint is where it was."
+    assert abs(document.trace.heels[-1] - end).max() > 0.05
+    demo.actions_.keep.trigger()
+    assert document.undo_words == "keep what follows where it was" and not offer.isVisible()
+    assert document.trace.heels[-1] == pytest.approx(end, abs=0.006)
+    document.undo()
+    assert not offer.isVisible()
+    document.redo()
+    document.undo()
+    document.undo()
+    assert document.trace.heels[-1] == pytest.approx(end) and not document.changed

@@ -10,13 +10,16 @@ import sys
 from pathlib import Path
 
 import pytest
-from PySide6.QtWidgets import QMessageBox
+from PySide6.QtCore import QEvent
+from PySide6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import type_count
 from waltzmark.core.score import write_count
+from waltzmark.core.sheet import read_sheet
 from waltzmark.desktop.recovery import folder, left_behind
 from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.windows import all_windows
 from waltzmark.files.reading import read_document
 
 WRITER = """
@@ -27,6 +30,7 @@ from waltzmark.desktop.app import make_application
 from waltzmark.core.score import read_count
 application = make_application()
 from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.windows import all_windows
 window = MainWindow()
 window.open_demo()
 window.show()
@@ -74,7 +78,7 @@ def test_a_save_or_giving_up_takes_the_kept_changes_away(window: MainWindow, qtb
     qtbot.waitUntil(lambda: len(files()) == 1, timeout=5000)
     kept = json.loads(files()[0].read_text(encoding="utf-8"))
     assert kept["process"] == os.getpid() and kept["path"] is None
-    assert read_document(kept["text"]).form == window.document.form
+    assert read_sheet(kept["sheet"], read_document(kept["text"]).form).form == window.document.form
     assert files()[0].stat().st_mode & 0o077 == 0 or folder().stat().st_mode & 0o077 == 0
     assert window.save_to(tmp_path / "a.waltz") and files() == []
     type_count(window, "hold")
@@ -90,6 +94,7 @@ def test_kept_changes_may_be_thrown_away_or_left_for_later(window: MainWindow, m
         [sys.executable, "-c", "import os; print(os.getpid())"], capture_output=True, text=True, check=True
     )
     kept = {"process": int(gone.stdout), "path": "/tmp/form.waltz", "title": "Mine", "text": "waltzmark = 1\n"}
+    kept["sheet"] = "posture quay: Quay\nhold\n"
     (folder() / "a.json").write_text(json.dumps(kept), encoding="utf-8")
     (folder() / "broken.json").write_text("{", encoding="utf-8")
     (folder() / "odd.json").write_text('{"process": "x"}', encoding="utf-8")
@@ -97,9 +102,28 @@ def test_kept_changes_may_be_thrown_away_or_left_for_later(window: MainWindow, m
     assert not window.offer_recovery() and len(files()) == 3 and "/tmp/form.waltz" in asked[0]
     answer(monkeypatch, QMessageBox.StandardButton.No)
     assert not window.offer_recovery() and [file.name for file in files()] == ["broken.json", "odd.json"]
-    (folder() / "a.json").write_text(json.dumps(kept | {"text": "waltzmark = 9\n"}), encoding="utf-8")
     answer(monkeypatch, QMessageBox.StandardButton.Yes)
-    assert not window.offer_recovery() and (folder() / "a.json").exists()
-    box = window.findChild(QMessageBox)
-    assert box is not None and "newer Waltzmark" in box.informativeText()
-    box.close()
+    broken = {"text": "waltzmark = 9\n"}, {"sheet": "posture quay mirror of nowhere axis 12:"}
+    for bad, says in zip(broken, ("newer Waltzmark", "line 1 of its score"), strict=True):
+        (folder() / "a.json").write_text(json.dumps(kept | bad), encoding="utf-8")
+        assert not window.offer_recovery() and (folder() / "a.json").exists()  # it stays where it is
+        box = window.findChild(QMessageBox)
+        assert box is not None and says in box.informativeText()
+        box.close()
+        box.deleteLater()
+        QApplication.sendPostedEvents(box, QEvent.Type.DeferredDelete)
+
+
+def test_every_window_that_crashed_comes_back_in_one_of_its_own(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    folder().mkdir(parents=True)
+    for name in ("One", "Two"):
+        kept = {"process": 2**22 + 1, "path": None, "title": name, "text": "waltzmark = 1\n"}
+        kept["sheet"] = f"posture p: {name}\nhold\n"
+        (folder() / f"{name}.json").write_text(json.dumps(kept), encoding="utf-8")
+    answer(monkeypatch, QMessageBox.StandardButton.Yes)
+    assert window.offer_recovery()
+    titles = {each.document.form.postures[0].name for each in (window, *all_windows())}
+    assert titles == {"One", "Two"} and all(each.document.changed for each in all_windows())
+    assert len(files()) == 2 and not {"One.json", "Two.json"} & {file.name for file in files()}

@@ -14,7 +14,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QDialog, QFileDialog, QLabel, QMessageBox
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import reviewed, type_count
+from tests.desktop.conftest import reviewed, row_index, type_count
 from waltzmark.core.score import write_count
 from waltzmark.desktop import shortcuts
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind
@@ -57,7 +57,7 @@ def test_the_three_answers_are_in_sight_and_lead_to_their_place(demo: MainWindow
 def test_a_count_selected_anywhere_is_selected_everywhere(demo: MainWindow, qtbot: QtBot) -> None:
     document, plot = demo.document, demo.plot
     row = document.trace.row_of("boat", 3)
-    index = plot.score.rows.index_of_row(row)
+    index = row_index(demo, row)
     plot.score.scrollTo(index)
     qtbot.mouseClick(plot.score.viewport(), Qt.MouseButton.LeftButton, pos=plot.score.visualRect(index).center())
     assert document.row == row and document.position == row
@@ -428,5 +428,5 @@ def test_the_score_has_a_row_for_everything_that_is_written(demo: MainWindow) ->
     assert kinds.count(EntryKind.POSTURE) == len(demo.document.form.postures)
     assert kinds.count(EntryKind.COUNT) == len(demo.document.trace) - 1
     assert "expect L toe 12" in [entry.text for entry in entries if entry.kind is EntryKind.REMARK]
-    index = demo.plot.score.rows.index_of_row(demo.document.trace.row_of("boat", 2))
+    index = row_index(demo, demo.document.trace.row_of("boat", 2))
     assert index.data(Qt.ItemDataRole.AccessibleTextRole) == "Count 2: left foot turns 90° in, to 3"

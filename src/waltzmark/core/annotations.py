@@ -8,7 +8,7 @@ from waltzmark.core.score import actions as say
 from waltzmark.core.side import Side
 from waltzmark.core.trace import Trace
 
-__all__ = ["HandMark", "breath_of", "hands_at", "hands_of"]
+__all__ = ["HandMark", "hands_at", "hands_of"]
 
 
 @dataclass(frozen=True)
@@ -45,8 +45,3 @@ def hands_at(trace: Trace, row: int) -> tuple[HandMark, ...]:
         if len(found) == 2:
             break
     return tuple(found.values())
-
-
-def breath_of(count: say.Count) -> bool | None:
-    """True where a count breathes in, False where out, None where it says nothing."""
-    return next((action.inward for action in count.actions if isinstance(action, say.Breathe)), None)

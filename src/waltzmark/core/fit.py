@@ -13,7 +13,7 @@ from shapely.geometry import LineString, MultiPolygon, Polygon
 
 from waltzmark.core.angles import normal
 from waltzmark.core.arrays import Floats, Ints
-from waltzmark.core.motion import foot_between
+from waltzmark.core.motion import feet_between
 from waltzmark.core.room import Room
 from waltzmark.core.side import Side
 from waltzmark.core.speech import PLAIN, Speech
@@ -78,11 +78,8 @@ def swept_space(trace: Trace) -> Swept:
         joined = np.concatenate([corners[:1], corners[:-1]])
         same = np.concatenate([[True], of[1:] == of[:-1]])
         joined[~same] = corners[~same]
-        points = shapely.multipoints(
-            shapely.points(np.concatenate([corners, joined], axis=1).reshape(-1, 2)),
-            indices=np.repeat(np.arange(len(corners)), 2 * len(local)),
-        )
-        shapes.append(shapely.convex_hull(points))
+        # Hulls of lines through the points: a line needs no object for each of its points.
+        shapes.append(shapely.convex_hull(shapely.linestrings(np.concatenate([corners, joined], axis=1))))
         rows.append(of)
     centres = trace.centres
     before = np.concatenate([centres[:1], centres[:-1]])
@@ -95,21 +92,9 @@ def swept_space(trace: Trace) -> Swept:
 
 def _samples(trace: Trace, side: Side) -> tuple[Floats, Ints]:
     """Placings (m, 3) of one foot through the walk, x, y and heading, and (m,) the row of each."""
-    placed: list[tuple[float, float, float]] = []
-    rows: list[int] = []
-    before = trace.pose(0).foot(side)
-    for row in range(len(trace)):
-        foot = trace.pose(row).foot(side)
-        if row and trace.move_kinds[row, side]:
-            move = trace.move(row, side)
-            for t in np.linspace(0.0, 1.0, _SAMPLES):
-                placed.append(foot_between(before, foot, move, float(t))[:3])
-                rows.append(row)
-        elif row == 0:
-            placed.append(foot[:3])
-            rows.append(row)
-        before = foot
-    return np.array(placed), np.array(rows, dtype=np.int64)
+    rows, placed = feet_between(trace, side, np.linspace(0.0, 1.0, _SAMPLES))
+    opening = np.array([[*trace.heels[0, side], trace.headings[0, side]]])
+    return np.concatenate([opening, placed.reshape(-1, 3)]), np.concatenate([[0], np.repeat(rows, _SAMPLES)])
 
 
 def check_room(trace: Trace, room: Room, swept: Swept | None = None, say: Speech = PLAIN) -> Fit:

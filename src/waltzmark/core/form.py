@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 from waltzmark.core.body import Body
 from waltzmark.core.errors import FormError
@@ -139,10 +140,15 @@ class Form:
 
     def posture(self, posture_id: str) -> Posture:
         """A posture by id. Raises KeyError."""
-        return next(p for p in self.postures if p.id == posture_id)
+        return self.postures[self._places[posture_id]]
 
     def index(self, posture_id: str) -> int:
-        return next(i for i, p in enumerate(self.postures) if p.id == posture_id)
+        """Where a posture stands, from 0. Raises KeyError."""
+        return self._places[posture_id]
+
+    @cached_property
+    def _places(self) -> dict[str, int]:
+        return {posture.id: at for at, posture in enumerate(self.postures)}
 
     def with_posture(self, posture: Posture) -> Form:
         """The form with the posture of the same id exchanged."""

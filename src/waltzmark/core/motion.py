@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from typing import TypeVar
+
 import numpy as np
 
 from waltzmark.core.angles import heading_difference, normal
-from waltzmark.core.arrays import Floats
+from waltzmark.core.arrays import Floats, Ints
 from waltzmark.core.body import Body
 from waltzmark.core.foot import pivoted
 from waltzmark.core.pose import FootPose, Pose
@@ -13,10 +15,13 @@ from waltzmark.core.side import Contact, Side
 from waltzmark.core.step import PIVOT, STEP, Move
 from waltzmark.core.trace import Trace
 
-__all__ = ["centre_of", "ease", "foot_between", "pose_between"]
+__all__ = ["centre_of", "ease", "feet_between", "foot_between", "pose_between"]
 
 
-def ease(t: float) -> float:
+Number = TypeVar("Number", float, Floats)
+
+
+def ease(t: Number) -> Number:
     """A smooth beginning and end: 3t^2 - 2t^3 for t in [0, 1]."""
     return t * t * (3.0 - 2.0 * t)
 
@@ -41,6 +46,25 @@ def foot_between(before: FootPose, after: FootPose, move: Move, t: float) -> Foo
             Contact.AIR,
         )
     return before if t < 0.5 else after
+
+
+def feet_between(trace: Trace, side: Side, times: Floats) -> tuple[Ints, Floats]:
+    """Where one foot is at *times* (k,) in [0, 1] of each of its moves: (m,) rows that move it, and (m, k, 3) heel
+    centre in metres and heading in degrees. The same curves as `foot_between`, for a whole walk at once."""
+    kinds = trace.move_kinds[:, side]
+    rows = np.flatnonzero(kinds)
+    before, after = trace.heels[rows - 1, side], trace.heels[rows, side]
+    point, turn = trace.move_points[rows, side], trace.move_turns[rows, side]
+    t = times[None, :, None]
+    stepping = (1 - t) ** 2 * before[:, None] + 2 * t * (1 - t) * point[:, None] + t * t * after[:, None]
+    angle = np.radians(turn[:, None] * times)
+    cos, sin = np.cos(angle), np.sin(angle)
+    arm = (before - point)[:, None]
+    x, y = arm[..., 0] * cos + arm[..., 1] * sin, arm[..., 1] * cos - arm[..., 0] * sin
+    turning = point[:, None] + np.stack([x, y], axis=2)
+    heels = np.where((kinds[rows] == PIVOT)[:, None, None], turning, stepping)
+    headings = trace.headings[rows - 1, side][:, None] + turn[:, None] * times
+    return rows, np.concatenate([heels, headings[..., None]], axis=2)
 
 
 def pose_between(trace: Trace, row: int, t: float) -> Pose:

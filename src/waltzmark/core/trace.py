@@ -79,10 +79,12 @@ class Passage:
         if dx == 0.0 and dy == 0.0:
             return self
         table = self.table.copy()
-        table[:, (0, 2)] += dx
-        table[:, (1, 3)] += dy
+        table[:, 0:4:2] += dx
+        table[:, 1:4:2] += dy
         for kind in (16, 19):  # a foot that stands still has no pivot point to move
-            table[:, kind + 1 : kind + 3] += np.where(table[:, kind, None] != 0.0, (dx, dy), 0.0)
+            moves = table[:, kind] != 0.0
+            table[:, kind + 1] += dx * moves
+            table[:, kind + 2] += dy * moves
         return replace(self, entry=self.entry.moved(dx, dy), exit=self.exit.moved(dx, dy), table=table)
 
 
@@ -222,9 +224,9 @@ class Trace:
     def written(self) -> tuple[Count, ...]:
         """The count of each row as walked; the opening has an empty one."""
         return tuple(
-            passage.lines[int(line)] if passage.posture is not None else Count()
+            passage.lines[line] if passage.posture is not None else Count()
             for passage in self.passages
-            for line in passage.table[:, 15]
+            for line in passage.table[:, 15].astype(np.int64).tolist()
         )
 
     @cached_property
@@ -251,10 +253,13 @@ class Trace:
 
     def span(self, posture: str) -> tuple[int, int]:
         """First row of a posture and the row after its last. Raises KeyError for an unknown id."""
-        for number, passage in enumerate(self.passages):
-            if passage.posture == posture:
-                return int(self.starts[number]), int(self.starts[number + 1])
-        raise KeyError(posture)
+        number = self.numbers[posture]
+        return int(self.starts[number]), int(self.starts[number + 1])
+
+    @cached_property
+    def numbers(self) -> dict[str | None, int]:
+        """The number of each posture's passage, by its id."""
+        return {passage.posture: number for number, passage in enumerate(self.passages)}
 
     def pose(self, row: int) -> Pose:
         """The pose at the end of a row."""

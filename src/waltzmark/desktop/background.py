@@ -10,7 +10,7 @@ from waltzmark.core.trace import Trace
 
 __all__ = ["Reviewer"]
 
-_PAUSE_MS = 40
+_PAUSE_MS = 120
 
 
 class _Signals(QObject):
@@ -46,30 +46,31 @@ class Reviewer(QObject):
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
         self._waiting: tuple[Form, Trace, Speech] | None = None
-        self._busy = False
+        self._working = False
+        self._pause = QTimer(self)
+        self._pause.setSingleShot(True)
+        self._pause.timeout.connect(self._begin)
 
     @property
     def busy(self) -> bool:
-        return self._busy or self._waiting is not None
+        return self._working or self._waiting is not None
 
     def ask(self, form: Form, trace: Trace, say: Speech) -> None:
         """Asks for the review of a walk; `done` brings it."""
         self._waiting = (form, trace, say)
-        if not self._busy:
-            self._busy = True
-            QTimer.singleShot(_PAUSE_MS, self, self._begin)  # what asked is painted first; quick edits become one
+        if not self._working:
+            self._pause.start(_PAUSE_MS)  # what asked is painted first; quick edits become one
 
     def _begin(self) -> None:
         if self._waiting is None:
-            self._busy = False
             return
-        (form, trace, say), self._waiting = self._waiting, None
+        (form, trace, say), self._waiting, self._working = self._waiting, None, True
         self._pool.start(_Job(form, trace, say, self._signals))
 
     def _finished(self, trace: Trace, result: object, error: Exception | None) -> None:
-        self._busy = self._waiting is not None
+        self._working = False
         if self._waiting is not None:
-            self._begin()
+            self._pause.start(_PAUSE_MS)
         if error is not None:
             raise error
         self.done.emit(trace, result)
@@ -77,4 +78,5 @@ class Reviewer(QObject):
     def wait(self) -> None:
         """Waits for the thread to end, for a window that closes."""
         self._waiting = None
+        self._pause.stop()
         self._pool.waitForDone()

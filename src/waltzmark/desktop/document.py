@@ -12,12 +12,14 @@ from typing import TYPE_CHECKING, Literal
 
 from PySide6.QtCore import QObject, Signal
 
+from waltzmark.core.errors import FormError
 from waltzmark.core.findings import Finding, judge
 from waltzmark.core.form import Form
 from waltzmark.core.keeping import Moved, moved_after
 from waltzmark.core.motion import pose_between
 from waltzmark.core.pose import Pose
 from waltzmark.core.score.actions import Count
+from waltzmark.core.sheet import read_sheet
 from waltzmark.core.speech import PLAIN, Speech
 from waltzmark.core.trace import Trace
 from waltzmark.core.walk import walk
@@ -103,12 +105,17 @@ class Document(QObject):
         """Opens a form that has no file of its own yet, such as the demo."""
         self._start(read_document(text), None)
 
-    def recover(self, text: str, path: Path | None) -> None:
-        """Opens what a crash left behind: it stands as changed, and saves to where it was saved before.
+    def recover(self, text: str, sheet: str, path: Path | None) -> None:
+        """Opens what a crash left behind, with its score from a sheet: it stands as changed, and saves to where it was
+        saved before.
 
-        Raises DocumentError when it cannot be read.
+        Raises WaltzmarkError when it cannot be read.
         """
-        self._start(read_document(text), path)
+        read = read_document(text)
+        found = read_sheet(sheet, read.form)
+        if found.form is None:
+            raise FormError(f"line {found.mistakes[0].line + 1} of its score: {found.mistakes[0].advice}")
+        self._start(read, path, found.form)
         self._saved = None
         self.file_changed.emit()
 
@@ -119,7 +126,7 @@ class Document(QObject):
     def _start(self, read: ReadForm | None, path: Path | None, form: Form | None = None) -> None:
         self.read, self.path = read, path
         self.history.clear()
-        self._set_form(read.form if read else form or Form(), Selection())
+        self._set_form(form or (read.form if read else Form()), Selection())
         self._saved = self.form
         self.file_changed.emit()
 
@@ -158,12 +165,12 @@ class Document(QObject):
 
     # The form and undo.
 
-    def edit(self, words: str, form: Form, selection: Selection, joins: str = "") -> None:
+    def edit(self, words: str, form: Form, selection: Selection, joins: str = "", shows: bool = True) -> None:
         """Makes *form* the document's, as one undoable step described by *words*, and selects lines of it.
 
-        joins: edits in a row with the same word become one step.
+        joins: edits in a row with the same word become one step. shows: whether what it moved is shown.
         """
-        before = self.before_edit if self.history.would_join(joins) else self.trace
+        before = None if not shows else self.before_edit if self.history.would_join(joins) else self.trace
         self.history.add(Edit(words, self.form, form, self.selection, selection, joins))
         self._set_form(form, selection, before)
         self.file_changed.emit()
@@ -268,7 +275,7 @@ class Document(QObject):
         if selection.posture is None or all(p.id != selection.posture for p in self.form.postures):
             return 0
         first, after = self.trace.span(selection.posture)
-        lines = next(p.lines for p in self.trace.passages if p.posture == selection.posture)
+        lines = self.trace.passages[self.trace.numbers[selection.posture]].lines
         if selection.start == selection.stop:  # the posture as a whole: its first count
             return min(first, len(self.trace) - 1)
         counts = sum(line.moves for line in lines[: selection.stop])

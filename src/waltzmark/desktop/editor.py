@@ -132,7 +132,7 @@ class Editor:
     def keep_places(self, before: Trace, moved: Moved) -> None:
         """Keeps what follows the last edit where it was walked before."""
         form = kept_places(self._document.form, before, moved)
-        self._document.edit("keep what follows where it was", form, self._document.selection)
+        self._document.edit("keep what follows where it was", form, self._document.selection, shows=False)
 
     # Whole postures.
 
@@ -224,7 +224,7 @@ class Editor:
     def detach(self) -> None:
         """Turns the counts of a mirrored or repeated posture into its own."""
         posture, document = self.posture, self._document
-        walked = next(p.lines for p in document.trace.passages if p.posture == posture.id)
+        walked = document.trace.passages[document.trace.numbers[posture.id]].lines
         form = editing.detached(document.form, posture.id, walked)
         if form != document.form:
             self._whole(f"give {posture.title} counts of its own", form, posture.id)

@@ -1,7 +1,8 @@
 """What is not saved yet is kept beside, so that a crash loses at most the last seconds of typing.
 
-Each window keeps one file in the user's state folder: JSON with the document's text, its path and its process.
-It is written off the interface thread, at most `DELAY_MS` behind, and taken away when the document is saved or
+Each window keeps one file in the user's state folder: JSON with the document's text as it was read, the score as it
+is now, its path and its process. The score is kept as a sheet, since writing a whole long document would slow the
+typing. It is written off the interface thread, at most `DELAY_MS` behind, and taken away when the document is saved or
 given up. A file whose process is gone belongs to a crash.
 """
 
@@ -11,7 +12,7 @@ import contextlib
 import json
 import os
 import uuid
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import platformdirs
@@ -29,11 +30,13 @@ DELAY_MS = 500
 
 @dataclass(frozen=True)
 class Recovered:
-    """A document that a crash left behind. path: where it was saved before, None for nowhere."""
+    """A document that a crash left behind. text: without its last changes to the score; sheet: the score with them;
+    path: where it was saved before, None for nowhere."""
 
     file: Path
     title: str
     text: str
+    sheet: str
     path: Path | None
 
     def forget(self) -> None:
@@ -56,7 +59,7 @@ def left_behind() -> list[Recovered]:
             if _alive(int(kept["process"])):
                 continue
             path = Path(kept["path"]) if kept["path"] else None
-            recovered = Recovered(file, str(kept["title"]), str(kept["text"]), path)
+            recovered = Recovered(file, str(kept["title"]), str(kept["text"]), str(kept["sheet"]), path)
         except (OSError, ValueError, KeyError, TypeError):
             continue
         found.append((file.stat().st_mtime, recovered))
@@ -83,16 +86,20 @@ class _Keep(QRunnable):
     def run(self) -> None:
         # Imported here: the TOML writer is not needed to start.
         from waltzmark.core.errors import WaltzmarkError
+        from waltzmark.core.sheet import write_sheet
         from waltzmark.files.saving import save_atomically
         from waltzmark.files.writing import render
 
         # A disk that is full must not disturb the typing; the next save will say so.
         with contextlib.suppress(WaltzmarkError, OSError):
+            # What the text says beside the score, with the score as it was read: that is quickly written.
+            head = replace(self._form, postures=self._read.form.postures if self._read else ())
             kept = {
                 "process": os.getpid(),
                 "path": str(self._path) if self._path else None,
                 "title": self._title,
-                "text": render(self._form, self._read),
+                "text": render(head, self._read),
+                "sheet": write_sheet(self._form),
             }
             self._file.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
             save_atomically(self._file, json.dumps(kept))

@@ -106,7 +106,7 @@ class MainWindow(QMainWindow):
             if opened:  # one window each
                 window = open_window(self.settings)
             try:
-                window.document.recover(found.text, found.path)
+                window.document.recover(found.text, found.sheet, found.path)
             except WaltzmarkError as error:
                 self.tell("The changes cannot be read", f"{error}\nThey stay in {found.file}.")
                 continue

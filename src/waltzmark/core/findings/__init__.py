@@ -8,12 +8,13 @@ from waltzmark.core.form import Form
 from waltzmark.core.speech import PLAIN, Speech
 from waltzmark.core.trace import Trace
 
-__all__ = ["FAMILIES", "RULES", "Case", "Finding", "Rule", "Severity", "judge"]
+__all__ = ["FAMILIES", "GRAVITY", "RULES", "Case", "Finding", "Rule", "Severity", "judge"]
 
 #: The modules whose rules are registered.
 FAMILIES = (weight, pivots, stance, expectations)
 
-_GRAVITY = {"stop": 0, "caution": 1, "note": 2}
+#: The order of severities, the gravest first.
+GRAVITY = {"stop": 0, "caution": 1, "note": 2}
 
 
 def judge(form: Form, trace: Trace, say: Speech = PLAIN) -> tuple[Finding, ...]:
@@ -23,4 +24,4 @@ def judge(form: Form, trace: Trace, say: Speech = PLAIN) -> tuple[Finding, ...]:
     """
     case = Case(form, trace, say.of(form))
     found = [f for each in RULES.values() if each.id in form.school.rules for f in each.find(case)]
-    return tuple(sorted(found, key=lambda f: (f.row, _GRAVITY[f.severity], f.rule)))
+    return tuple(sorted(found, key=lambda f: (f.row, GRAVITY[f.severity], f.rule)))

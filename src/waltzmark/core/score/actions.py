@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import Literal
 
 from waltzmark.core.angles import ahead, rotated
@@ -218,7 +219,7 @@ Action = (
 )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Count:
     """One line of a score: actions that happen together, their beats and a note."""
 
@@ -226,20 +227,25 @@ class Count:
     beats: float = 1.0
     note: str | None = None
 
-    @property
+    @cached_property
     def moves(self) -> bool:
         """Whether the line is a count: expectations alone, a note alone, or what cannot be read, take no number."""
         return any(not isinstance(action, Expect | Unread) for action in self.actions)
 
-    @property
+    @cached_property
     def unread(self) -> Unread | None:
         """The line as typed, when it could not be read."""
         return next((action for action in self.actions if isinstance(action, Unread)), None)
 
-    @property
+    @cached_property
     def spots(self) -> bool:
         """Whether a foot is set to an absolute floor position."""
         return any(isinstance(action, Step) and isinstance(action.place, Spot) for action in self.actions)
+
+    @cached_property
+    def inward(self) -> bool | None:
+        """True where it breathes in, False where out, None where it says nothing."""
+        return next((action.inward for action in self.actions if isinstance(action, Breathe)), None)
 
     @property
     def expectations(self) -> tuple[Expect, ...]:

@@ -251,6 +251,7 @@ def draw_arc(
         else:
             path.moveTo(at)
     color = theme.color(role)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(QPen(color, 2.0))
     painter.drawPath(path)
     end = path.currentPosition()

@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.angles import ahead, heading_difference, rightward
 from waltzmark.core.annotations import hands_at
 from waltzmark.core.arrays import Floats
 from waltzmark.core.findings import Finding
-from waltzmark.core.foot import LANDMARKS
+from waltzmark.core.foot import LANDMARKS, Sole
 from waltzmark.core.motion import centre_of, foot_between
 from waltzmark.core.pose import FootPose, Pose
 from waltzmark.core.side import Contact, Side
@@ -21,9 +21,10 @@ from waltzmark.core.step import PIVOT, STEP
 from waltzmark.core.trace import Trace
 from waltzmark.desktop.painter.marks import draw_arc, draw_clock, draw_hand, draw_severity, draw_tag, draw_torso
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
+from waltzmark.desktop.painter.tracks import draw_track
 from waltzmark.desktop.theme import Theme
 
-__all__ = ["CLOCK_RADIUS", "Scene", "draw_former", "draw_path", "draw_scene", "draw_still", "trail"]
+__all__ = ["CLOCK_RADIUS", "Scene", "draw_findings", "draw_former", "draw_path", "draw_scene", "draw_trail", "trail"]
 
 _TRAIL = 9
 CLOCK_RADIUS = 0.62
@@ -43,6 +44,7 @@ class Scene:
     chosen: Finding | None = None
     ghost: tuple[Trace, int] | None = None
     say: Speech = PLAIN
+    ghost_figures: bool = True  # not while a hand that drags it shows them
 
     @property
     def torso_before(self) -> float:
@@ -63,13 +65,12 @@ def trail(trace: Trace, row: int, most: int = _TRAIL) -> list[tuple[Side, FootPo
     return found
 
 
-def draw_still(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
-    """Draws what stays as it is while a count is walked: where the feet were, and the marks of findings."""
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    old = trail(scene.trace, scene.row)
-    for age, (side, foot) in enumerate(reversed(old), 1):
-        draw_sole_outline(painter, floor, scene.trace.body.sole, side, foot, theme, 0.10 + 0.38 * age / len(old))
-    _draw_findings(painter, floor, scene, theme)
+def draw_trail(
+    painter: QPainter, floor: QTransform, sole: Sole, feet: list[tuple[Side, FootPose]], theme: Theme
+) -> None:  # fmt: skip
+    """Draws where the feet were, the newest first in *feet*, fading."""
+    for age, (side, foot) in enumerate(reversed(feet), 1):
+        draw_sole_outline(painter, floor, sole, side, foot, theme, 0.10 + 0.38 * age / len(feet))
 
 
 def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
@@ -92,7 +93,7 @@ def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme)
     painter.setBrush(theme.color("centre"))
     painter.drawEllipse(centre, 4.5, 4.5)
     if scene.ghost is not None:
-        _draw_ghost(painter, floor, scene.ghost, scene.say, theme)
+        _draw_ghost(painter, floor, scene.ghost, scene, theme)
 
 
 def _draw_annotations(
@@ -117,23 +118,18 @@ def draw_path(painter: QPainter, floor: QTransform, view: QRectF, centres: Float
 
     A pen of one pixel, which Qt draws quickly: strokes of thousands of crossing segments are slow otherwise.
     """
-    m = np.array([[floor.m11(), floor.m12()], [floor.m21(), floor.m22()]])
-    points = centres @ m + (floor.dx(), floor.dy())
-    low, high = np.minimum(points[:-1], points[1:]), np.maximum(points[:-1], points[1:])
-    inside = (high[:, 0] >= view.left()) & (low[:, 0] <= view.right())
-    inside &= (high[:, 1] >= view.top()) & (low[:, 1] <= view.bottom()) & (low != high).any(axis=1)
     painter.setPen(QPen(theme.color("centre", 0.42), 1.0))
-    painter.drawLines([
-        QLineF(*a, *b) for a, b in zip(points[:-1][inside].tolist(), points[1:][inside].tolist(), strict=True)
-    ])  # fmt: skip
+    draw_track(painter, floor, view, centres)
 
 
-def draw_former(painter: QPainter, floor: QTransform, before: Trace, first: int, row: int, theme: Theme) -> None:
+def draw_former(
+    painter: QPainter, floor: QTransform, view: QRectF, before: Trace, first: int, row: int, theme: Theme
+) -> None:
     """Where the rest of the form was walked before an edit: its path dotted from a row on, and the feet of a row."""
     painter.save()
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.setPen(QPen(theme.color("ghost", 0.6), 1.2, Qt.PenStyle.DotLine))
-    painter.drawPolyline(QPolygonF([floor.map(QPointF(x, y)) for x, y in before.centres[max(first - 1, 0) :].tolist()]))
+    painter.setPen(QPen(theme.color("ghost", 0.6), 1.0, Qt.PenStyle.DotLine))
+    draw_track(painter, floor, view, before.centres[max(first - 1, 0) :])
     if first <= row < len(before):
         for side in Side:
             foot = before.pose(row).foot(side)
@@ -154,8 +150,9 @@ def _draw_walked(painter: QPainter, floor: QTransform, scene: Scene, theme: Them
 
 
 def _draw_move(
-    painter: QPainter, floor: QTransform, trace: Trace, row: int, fraction: float, say: Speech, side: Side, theme: Theme
-) -> None:
+    painter: QPainter, floor: QTransform, trace: Trace, row: int, fraction: float, say: Speech, side: Side,
+    theme: Theme, figures: bool = True,
+) -> None:  # fmt: skip
     """How a foot moves in this count: the arc of a pivot about its point, or the curve of a swing."""
     move, before, after = trace.move(row, side), trace.pose(row - 1).foot(side), trace.pose(row).foot(side)
     role = "right" if side else "left"
@@ -169,7 +166,9 @@ def _draw_move(
         reach = (LANDMARKS["toe"] + 0.16 if on_heel else LANDMARKS["ball"] + 0.30) * trace.body.foot_length
         way = "in" if (move.turn > 0) == (side is Side.LEFT) else "out"
         label = f"{abs(move.turn):.0f}° {way} to {say.toward(after.heading, float(trace.torso[row - 1]))}"
-        draw_arc(painter, floor, (move.x, move.y), start, move.turn, reach, theme, role, label)
+        draw_arc(
+            painter, floor, (move.x, move.y), start, move.turn, reach, theme, role, label if figures else ""
+        )  # fmt: skip
         painter.restore()
     elif move.kind == STEP:
         path = QPainterPath(floor.map(QPointF(before.x, before.y)))
@@ -181,7 +180,7 @@ def _draw_move(
             draw_sole_outline(painter, floor, trace.body.sole, side, after, theme, 0.5, dashed=True)
 
 
-def _draw_findings(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
+def draw_findings(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
     """A mark on the floor where each finding is, beside the feet it is about."""
     for finding in scene.findings:
         at = floor.map(_finding_place(scene.trace, finding))
@@ -198,7 +197,7 @@ def _finding_place(trace: Trace, finding: Finding) -> QPointF:
     return QPointF(x + (x - foot.x) * 1.2, y + (y - foot.y) * 1.2)
 
 
-def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], say: Speech, theme: Theme) -> None:
+def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], scene: Scene, theme: Theme) -> None:
     """Where the feet would be after the count being typed, with the shares they would carry."""
     trace, row = ghost
     before, pose = trace.pose(row - 1), trace.pose(row)
@@ -209,7 +208,7 @@ def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], 
         if moved or poured:
             draw_sole(painter, floor, trace.body.sole, side, foot, pose.share(side), theme, opacity=0.55)
         if trace.move_kinds[row, side] == PIVOT:
-            _draw_move(painter, floor, trace, row, 1.0, say, side, theme)
+            _draw_move(painter, floor, trace, row, 1.0, scene.say, side, theme, scene.ghost_figures)
         elif trace.move_kinds[row, side] == STEP:
             move = trace.move(row, side)
             path = QPolygonF([
@@ -218,7 +217,7 @@ def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], 
             ])  # fmt: skip
             painter.setPen(QPen(theme.color("ghost"), 1.6, Qt.PenStyle.DashLine))
             painter.drawPolyline(path)
-        if poured:
+        if poured and scene.ghost_figures:
             at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe")))
             draw_tag(painter, at + QPointF(0, -12), f"{100 * pose.share(side):.0f} %", theme, "ghost")
     if abs(pose.torso - before.torso) > 0.5:

@@ -24,12 +24,22 @@ from PySide6.QtWidgets import QWidget
 from waltzmark.core.findings import Finding
 from waltzmark.core.motion import centre_of
 from waltzmark.core.snapping import NO_SNAPS
+from waltzmark.core.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
-from waltzmark.desktop.painter.scene import CLOCK_RADIUS, Scene, draw_former, draw_path, draw_scene, draw_still
+from waltzmark.desktop.painter.scene import (
+    CLOCK_RADIUS,
+    Scene,
+    draw_findings,
+    draw_former,
+    draw_path,
+    draw_scene,
+    draw_trail,
+    trail,
+)
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.hand import Hand, grip_at, pivot_part
 from waltzmark.desktop.plot.inset import Inset, whole_of
@@ -46,10 +56,12 @@ _AROUND = 70.0  # pixels that a ghost is kept from the edge
 
 
 @contextmanager
-def _painted(size: QSize, ratio: float) -> Iterator[tuple[QPixmap, QPainter]]:
-    """A new pixmap of a view's size, and a painter on it."""
+def _painted(size: QSize, ratio: float, clear: bool = False) -> Iterator[tuple[QPixmap, QPainter]]:
+    """A new pixmap of a view's size, and a painter on it. clear: it can be seen through."""
     pixmap = QPixmap(size * ratio)
     pixmap.setDevicePixelRatio(ratio)
+    if clear:
+        pixmap.fill(Qt.GlobalColor.transparent)
     painter = QPainter(pixmap)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     yield pixmap, painter
@@ -78,7 +90,9 @@ class FloorView(QWidget):
         self.following = True
         self.chosen: Finding | None = None
         self._fit_wanted = True
-        self._ground: tuple[object, QPixmap, object] | None = None  # the trace is kept so that its id stays its own
+        self._ground: tuple[object, QPixmap] | None = None
+        self._path: tuple[Trace, QPixmap] | None = None
+        self._trail: tuple[object, QPixmap] | None = None
         self._still: tuple[object, QPixmap, object] | None = None
         self._inset = Inset()
         self._drag: QPointF | None = None
@@ -205,7 +219,7 @@ class FloorView(QWidget):
         ghost = (document.ghost.trace, document.ghost.row) if document.ghost else None
         scene = Scene(
             document.trace, row, 1.0 - (row - document.position), document.pose, document.findings, self.chosen, ghost,
-            document.say,
+            document.say, self.hand is None,
         )  # fmt: skip
         painter.drawPixmap(0, 0, self._still_for(size, floor, scene))
         self._draw_before(painter, floor)
@@ -223,7 +237,7 @@ class FloorView(QWidget):
         before, moved = self._document.before_edit, self._document.moved_by_edit
         if before is not None and moved is not None:
             row = self._document.row - moved.new + moved.old
-            draw_former(painter, floor, before, moved.old, row, self._theme)
+            draw_former(painter, floor, QRectF(self.rect()), before, moved.old, row, self._theme)
 
     def _shows_all(self) -> bool:
         """Whether the whole room, or the whole walk, is in view anyway."""
@@ -236,23 +250,38 @@ class FloorView(QWidget):
     def _still_for(self, size: QSize, floor: QTransform, scene: Scene) -> QPixmap:
         """What stays as it is while a count is walked, drawn once for a count and a camera.
 
-        Ground and path of the centre are kept apart: they stay from count to count.
+        Ground and path of the centre are kept apart: an edit leaves the ground, another count leaves both.
         """
         room, ratio, trace = self._document.form.room, self.devicePixelRatioF(), scene.trace
-        ground = (self.camera, room, id(trace), self._theme.name, size.width(), size.height(), ratio)
+        view = QRectF(0, 0, size.width(), size.height())
+        ground = (self.camera, room, self._theme.name, size.width(), size.height(), ratio)
         if self._ground is None or self._ground[0] != ground:
-            view = QRectF(0, 0, size.width(), size.height())
             with _painted(size, ratio) as (pixmap, painter):
                 draw_ground(painter, view, floor, room, self._theme)
+            self._ground, self._path, self._trail = (ground, pixmap), None, None
+        if self._path is None or self._path[0] is not trace:
+            with _painted(size, ratio) as (pixmap, painter):
+                painter.drawPixmap(0, 0, self._ground[1])
                 draw_path(painter, floor, view, trace.centres, self._theme)
-            self._ground, self._still = (ground, pixmap, trace), None
+            self._path, self._still = (trace, pixmap), None
         still = (scene.row, id(scene.findings), scene.chosen)
         if self._still is None or self._still[0] != still:
             with _painted(size, ratio) as (pixmap, painter):
-                painter.drawPixmap(0, 0, self._ground[1])
-                draw_still(painter, floor, scene, self._theme)
+                painter.drawPixmap(0, 0, self._path[1])
+                painter.drawPixmap(0, 0, self._trail_for(size, ratio, floor, scene))
+                draw_findings(painter, floor, scene, self._theme)
             self._still = still, pixmap, scene.findings
         return self._still[1]
+
+    def _trail_for(self, size: QSize, ratio: float, floor: QTransform, scene: Scene) -> QPixmap:
+        """Where the feet were, drawn once: changing a count leaves what is before it."""
+        feet = trail(scene.trace, scene.row)
+        look = (feet, scene.trace.body.sole)
+        if self._trail is None or self._trail[0] != look:
+            with _painted(size, ratio, clear=True) as (pixmap, painter):
+                draw_trail(painter, floor, scene.trace.body.sole, feet, self._theme)
+            self._trail = look, pixmap
+        return self._trail[1]
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         if event.oldSize().isValid() and not self._fit_wanted:

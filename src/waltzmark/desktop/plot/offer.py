@@ -55,7 +55,7 @@ class MoveOffer(QFrame):
         floor = self.parentWidget()
         if floor is not None:
             self.adjustSize()
-            self.move((floor.width() - self.width()) // 2, floor.height() - self.height() - 12)
+            self.move((floor.width() - self.width()) // 2, floor.height() - self.height() - 44)
             self.raise_()
 
     def eventFilter(self, _watched: QObject, event: QEvent) -> bool:

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QBrush, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap, QPolygonF
+from PySide6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QToolTip, QWidget
 
-from waltzmark.core.annotations import breath_of
-from waltzmark.core.arrays import Floats
+from waltzmark.core.arrays import Floats, Ints
+from waltzmark.core.findings import GRAVITY, Finding
 from waltzmark.core.motion import ease
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
@@ -20,7 +20,28 @@ __all__ = ["WeightRibbon"]
 
 _NAMES = 18.0  # height of the line of posture names
 _LEFT, _RIGHT = 42.0, 12.0  # margins
+_APART = 7.0  # pixels at which the marks of findings can be told apart
 _KNOB = 8.0  # pixels about the knob that take it
+
+#: What stands for the left foot, its hatching and the right foot, and how thick each lies on the paper.
+_SIDES = (("left", 0.70), ("left_pale", 0.46), ("right", 0.62))
+
+
+def _rgb(theme: Theme, role: str, alpha: float) -> int:
+    """A colour of the theme laid on its paper, as 0xffrrggbb."""
+    top, under = theme.color(role), theme.color("paper")
+    parts = ((top.red(), under.red()), (top.green(), under.green()), (top.blue(), under.blue()))
+    red, green, blue = (round(alpha * a + (1.0 - alpha) * b) for a, b in parts)
+    return 0xFF000000 | red << 16 | green << 8 | blue
+
+
+def _mixed(one: int, other: int, share: Floats) -> Ints:
+    """(n,) colours between two, *share* of the first."""
+    mixed = np.full(len(share), 0xFF000000, dtype=np.int64)
+    for shift in (16, 8, 0):
+        a, b = one >> shift & 0xFF, other >> shift & 0xFF
+        mixed |= np.rint(share * a + (1.0 - share) * b).astype(np.int64) << shift
+    return mixed
 
 
 class WeightRibbon(QWidget):
@@ -68,10 +89,12 @@ class WeightRibbon(QWidget):
         """Pixel of a playhead position."""
         row = min(int(position), len(times) - 1)
         after = min(row + 1, len(times) - 1)
-        return self._pixels(times[row] + (times[after] - times[row]) * (position - row), times)
-
-    def _pixels(self, beat: float, times: Floats) -> float:
+        beat = times[row] + (times[after] - times[row]) * (position - row)
         return float(_LEFT + (self.width() - _LEFT - _RIGHT) * beat / max(times[-1], 1e-9))
+
+    def _pixels(self, times: Floats) -> Floats:
+        """(n,) pixel at which each row ends."""
+        return np.asarray(_LEFT + (self.width() - _LEFT - _RIGHT) * times / max(times[-1], 1e-9))
 
     def position_at(self, x: float) -> float:
         """Playhead position under a pixel."""
@@ -117,70 +140,80 @@ class WeightRibbon(QWidget):
             painter.setFont(font(9.5))
             painter.drawText(band, Qt.AlignmentFlag.AlignCenter, "The weight will run here, count by count.")
             return
-        edge = self._edge(times, band)
-        left = QPainterPath(edge)
-        left.lineTo(band.topRight())
-        left.lineTo(band.topLeft())
-        left.closeSubpath()
-        painter.fillRect(band, theme.color("right", 0.62))
-        painter.fillPath(left, theme.color("paper"))
-        painter.fillPath(left, theme.color("left", 0.70))
-        hatch = QBrush(theme.color("left_pale", 0.30), Qt.BrushStyle.BDiagPattern)
-        painter.fillPath(left, hatch)
+        painter.drawImage(band, self._weights(times, band))
         painter.setPen(QPen(theme.color("paper"), 1.0, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(band.left(), band.center().y()), QPointF(band.right(), band.center().y()))
         self._paint_postures(painter, times, band)
         self._paint_breath(painter, times, band)
+        self._paint_findings(painter, times, band)
+
+    def _paint_findings(self, painter: QPainter, times: Floats, band: QRectF) -> None:
+        """A mark below each finding's count; where they would cover each other, the gravest one alone."""
+        marks: dict[int, tuple[int, float, Finding]] = {}
         for finding in self._document.findings:
-            at = QPointF(self._x(float(finding.row), times), band.bottom() + 12)
-            draw_severity(painter, at, 13, finding.severity, theme)
+            x = self._x(float(finding.row), times)
+            mark = (GRAVITY[finding.severity], x, finding)
+            near = int(x / _APART)
+            if near not in marks or mark[:2] < marks[near][:2]:
+                marks[near] = mark
+        for _, x, finding in marks.values():
+            draw_severity(painter, QPointF(x, band.bottom() + 12), 13, finding.severity, self._theme)
 
     def _paint_breath(self, painter: QPainter, times: Floats, band: QRectF) -> None:
         """Breath along the foot of the band: a wedge that swells while breathing in and shrinks while breathing out."""
         painter.setPen(Qt.PenStyle.NoPen)
-        for row, count in enumerate(self._document.trace.written):
-            breath = breath_of(count)
-            if breath is None:
-                continue
-            start, end = self._x(float(row - 1), times), self._x(float(row), times)
-            low = band.bottom() + 1.0
-            corner = QPointF(end if breath else start, low + 5.0)
-            painter.setBrush(self._theme.color("breath_in" if breath else "breath_out"))
-            painter.drawPolygon(QPolygonF([QPointF(start, low), QPointF(end, low), corner]))
+        ends, low = self._pixels(times).tolist(), band.bottom() + 1.0
+        written = self._document.trace.written
+        for inward, role in ((True, "breath_in"), (False, "breath_out")):
+            spans = [(ends[row - 1], ends[row]) for row, count in enumerate(written) if count.inward is inward]
+            painter.setBrush(self._theme.color(role, 0.25))
+            painter.drawRects([QRectF(start, low, end - start, 6.0) for start, end in spans])
+            painter.setBrush(self._theme.color(role))
+            for start, end in spans:
+                if end - start >= 3.0:  # else no shape would be seen
+                    corner = QPointF(end if inward else start, low + 6.0)
+                    painter.drawPolygon(QPolygonF([QPointF(start, low), QPointF(end, low), corner]))
 
-    def _edge(self, times: Floats, band: QRectF) -> QPainterPath:
-        """The line between left above and right below: high up when all weight is on the right."""
-        left = self._document.trace.shares[:, 0]
-        x = _LEFT + (self.width() - _LEFT - _RIGHT) * times / max(times[-1], 1e-9)
-        steps = np.array([0.25, 0.5, 0.75, 1.0])
-        eased = np.array([ease(float(step)) for step in steps])
-        across = (x[:-1, None] + np.diff(x)[:, None] * steps).ravel()
-        shares = (left[:-1, None] + np.diff(left)[:, None] * eased).ravel()
-        down = band.top() + band.height() * shares
-        points = [QPointF(band.left(), band.top() + band.height() * float(left[0]))]
-        points += [QPointF(*point) for point in zip(across.tolist(), down.tolist(), strict=True)]
-        path = QPainterPath()
-        path.addPolygon(QPolygonF(points))
-        return path
+    def _weights(self, times: Floats, band: QRectF) -> QImage:
+        """The two sides of the band: left above, hatched, down to its share; right below."""
+        ratio, theme = self.devicePixelRatioF(), self._theme
+        wide, high = round(band.width() * ratio), round(band.height() * ratio)
+        level = high * self._left_shares(times, wide)[None, :]
+        down, across = np.arange(high)[:, None], np.arange(wide)[None, :]
+        hatched = (across + down) % round(7 * ratio) < ratio
+        left, line, right = (_rgb(theme, role, alpha) for role, alpha in _SIDES)
+        pixels = np.where(down < np.floor(level), np.where(hatched, line, left), right).astype(np.uint32)
+        # The pixel on the edge is a mixture of both.
+        x, y = across[0], np.minimum(np.floor(level[0]), high - 1).astype(np.int64)
+        pixels[y, x] = _mixed(left, right, np.clip(level[0] - y, 0.0, 1.0))
+        image = QImage(pixels.data, wide, high, 4 * wide, QImage.Format.Format_RGB32).copy()
+        image.setDevicePixelRatio(ratio)
+        return image
+
+    def _left_shares(self, times: Floats, wide: int) -> Floats:
+        """(wide,) the left foot's share along the form."""
+        beat = times[-1] * (np.arange(wide) + 0.5) / wide
+        left, row = self._document.trace.shares[:, 0], np.searchsorted(times, beat).clip(1, len(times) - 1)
+        before, length = times[row - 1], np.maximum(times[row] - times[row - 1], 1e-9)
+        return np.asarray(left[row - 1] + (left[row] - left[row - 1]) * ease(((beat - before) / length).clip(0, 1)))
 
     def _paint_postures(self, painter: QPainter, times: Floats, band: QRectF) -> None:
         theme, trace = self._theme, self._document.trace
         painter.setFont(font(8.5))
-        metrics = painter.fontMetrics()
-        for number, passage in enumerate(trace.passages[1:], 1):
-            if passage.posture is None or len(passage.table) == 0:
-                continue
-            start = self._x(float(trace.starts[number] - 1), times)
-            end = self._x(float(trace.starts[number + 1] - 1), times)
-            painter.setPen(QPen(theme.color("paper", 0.9), 1.2))
-            painter.drawLine(QPointF(start, band.top()), QPointF(start, band.bottom()))
-            painter.setPen(QPen(theme.color("faint"), 1.0))
-            painter.drawLine(QPointF(start, band.top() - 4), QPointF(start, band.top()))
-            title = f"{number} {self._document.form.posture(passage.posture).title}"
-            room = end - start - 5
-            words = title if metrics.horizontalAdvance(title) <= room else str(number)
-            painter.setPen(theme.color("faint"))
-            painter.drawText(QPointF(start + 4, band.top() - 5), words)
+        metrics, ends = painter.fontMetrics(), self._pixels(times)
+        borders = ends[trace.starts[1:] - 1]  # where each posture begins, and the end
+        painter.setPen(QPen(theme.color("paper", 0.9), 1.2))
+        painter.drawLines([QLineF(x, band.top(), x, band.bottom()) for x in borders[:-1].tolist()])
+        painter.setPen(QPen(theme.color("faint"), 1.0))
+        painter.drawLines([QLineF(x, band.top() - 4, x, band.top()) for x in borders[:-1].tolist()])
+        free = 0.0  # up to where words have been written
+        for number, posture in enumerate(self._document.form.postures, 1):
+            start, room = float(borders[number - 1]), float(borders[number] - borders[number - 1]) - 5
+            title = f"{number} {posture.title}"
+            words = title if room > 40 and metrics.horizontalAdvance(title) <= room else str(number)
+            if room > 0 and start + 4 >= free:
+                painter.drawText(QPointF(start + 4, band.top() - 5), words)
+                free = start + 8 + metrics.horizontalAdvance(words)
 
     def _knob(self) -> QPointF:
         """The middle of the knob on the playhead; while weight is poured, where it would be."""

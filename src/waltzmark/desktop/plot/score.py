@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QAbstractItemView, QListView, QMenu, QWidget
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QMenu, QTableView, QWidget
 
 from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.marks import draw_tag
-from waltzmark.desktop.plot.score_delegate import ScoreDelegate
+from waltzmark.desktop.plot.score_delegate import COUNT_HEIGHT, ScoreDelegate
 from waltzmark.desktop.plot.score_hand import RowHand, handle_at
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
 from waltzmark.desktop.theme import Theme
@@ -17,8 +17,11 @@ from waltzmark.desktop.theme import Theme
 __all__ = ["ScoreView"]
 
 
-class ScoreView(QListView):
+class ScoreView(QTableView):
     """The list of postures and counts. Neighbouring lines of one posture can be selected together.
+
+    It is a table of one column, since a table remembers the height of each row: a list would ask for all of them
+    after every change.
 
     The beam of a row is dragged to pour, its dial to turn the waist; Alt turns snapping off, Escape lets go.
     """
@@ -37,14 +40,23 @@ class ScoreView(QListView):
         self.setItemDelegate(self.painter_of_rows)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
-        self.setResizeMode(QListView.ResizeMode.Adjust)
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setShowGrid(False)
+        self.setTabKeyNavigation(False)
+        self.horizontalHeader().hide()
+        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.verticalHeader().hide()
+        self.verticalHeader().setMinimumSectionSize(10)
+        self.verticalHeader().setDefaultSectionSize(COUNT_HEIGHT)
         self.setAccessibleName("Score")
         self.setAccessibleDescription("Postures and their counts; up and down walk through them")
         self._following = False
         self.selectionModel().selectionChanged.connect(self._chosen)
         self.doubleClicked.connect(self._double_clicked)
         document.selected.connect(self._follow)
-        self.rows.modelReset.connect(self._follow)
+        document.form_changed.connect(self.viewport().update)  # the drawings of every row may have changed
+        self.rows.dataChanged.connect(lambda first, last: self._size_rows(first.row(), last.row()))
+        self._size_all()
         self._follow()
 
     def set_theme(self, theme: Theme) -> None:
@@ -55,7 +67,7 @@ class ScoreView(QListView):
     def _chosen(self, _selected: QItemSelection, _deselected: QItemSelection) -> None:
         """Takes over what is selected here: lines of the posture of the current entry."""
         current = self.currentIndex()
-        if self._following or not current.isValid():
+        if self._following or self.rows.changing or not current.isValid():
             return
         entry: ScoreEntry = current.data(ENTRY)
         if entry.posture is None or entry.line < 0:
@@ -140,4 +152,15 @@ class ScoreView(QListView):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
-        self.scheduleDelayedItemsLayout()  # words wrap differently
+        if event.oldSize().width() != event.size().width():
+            QTimer.singleShot(0, self, self._size_all)  # words wrap differently
+
+    def _size_all(self) -> None:
+        self._size_rows(0, len(self.rows.entries) - 1)
+
+    def _size_rows(self, first: int, last: int) -> None:
+        """Gives rows the height that their words need."""
+        for row in range(first, last + 1):
+            height = self.painter_of_rows.height(self.rows.entries[row])
+            if self.rowHeight(row) != height:
+                self.setRowHeight(row, height)

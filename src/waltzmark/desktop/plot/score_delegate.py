@@ -4,57 +4,63 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QRectF, QSize, Qt
-from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QTransform
-from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QRectF, Qt
+from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QPixmap, QTransform
+from PySide6.QtWidgets import QAbstractItemView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from waltzmark.core.angles import ahead, heading_difference
-from waltzmark.core.annotations import breath_of, hands_of
+from waltzmark.core.annotations import HandMark, hands_of
+from waltzmark.core.foot import Sole
 from waltzmark.core.form import Posture
-from waltzmark.core.pose import FootPose
+from waltzmark.core.pose import FootPose, Pose
 from waltzmark.core.score.write import write_aim
 from waltzmark.core.side import Side
+from waltzmark.core.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.marks import draw_beam, draw_breath, draw_dial, draw_gaze, draw_hand_ticks, draw_severity
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
 from waltzmark.desktop.theme import Theme, font
 
-__all__ = ["ScoreDelegate", "beam_box", "dial_centre"]
+__all__ = ["COUNT_HEIGHT", "ScoreDelegate", "beam_box", "dial_centre"]
 
-_COUNT, _POSTURE, _REMARK = 46, 34, 26
+COUNT_HEIGHT = 46
+"""Pixels of the row of a count whose words take one line or two."""
+_POSTURE, _REMARK = 34, 26
 _FEET = 30.0  # left edge of the drawings
-_WORDS = 182.0  # left edge of the words
+_WORDS = 188.0  # left edge of the words
+_KEPT = 400  # drawings of counts
 _MARKS = 24.0  # room for severity marks at the right
 
 
 def beam_box(row: QRectF) -> QRectF:
     """Where the beam of weight stands in a count's row."""
-    return QRectF(row.left() + _FEET + 37, row.top() + _COUNT / 2.0 - 15, 42, 28)
+    return QRectF(row.left() + _FEET + 37, row.top() + COUNT_HEIGHT / 2.0 - 15, 42, 28)
 
 
 def dial_centre(row: QRectF) -> QPointF:
     """The middle of the dial in a count's row."""
-    return QPointF(row.left() + _FEET + 132, row.top() + _COUNT / 2.0)
+    return QPointF(row.left() + _FEET + 132, row.top() + COUNT_HEIGHT / 2.0)
 
 
 class ScoreDelegate(QStyledItemDelegate):
     """Paints `ScoreEntry` rows."""
 
-    def __init__(self, document: Document, model: ScoreModel, theme: Theme, view: QListView) -> None:
+    def __init__(self, document: Document, model: ScoreModel, theme: Theme, view: QAbstractItemView) -> None:
         super().__init__(view)
         self._document, self._model, self._view, self.theme = document, model, view, theme
+        self._drawn: dict[object, QPixmap] = {}
 
-    def sizeHint(self, _option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
-        entry: ScoreEntry = index.data(ENTRY)
+    def height(self, entry: ScoreEntry) -> int:
+        """The height of an entry's row in pixels."""
         if entry.kind is EntryKind.POSTURE:
-            return QSize(200, _POSTURE)
+            return _POSTURE
         if entry.kind is EntryKind.REMARK:
-            return QSize(200, _REMARK)
+            return _REMARK
         if entry.kind is EntryKind.UNREAD:
-            return QSize(200, 2 * _REMARK - 8)
+            return 2 * _REMARK - 8
         lines = _lines(entry.text, bool(entry.note), self._view.viewport().width())
-        return QSize(200, max(_COUNT, 14 + 16 * lines))
+        return max(COUNT_HEIGHT, 14 + 16 * lines)
 
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
@@ -124,31 +130,55 @@ class ScoreDelegate(QStyledItemDelegate):
             shown = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(box.width()))
             painter.drawText(box, Qt.AlignmentFlag.AlignLeft | flag, shown)
 
-    def _paint_count(self, painter: QPainter, rect: QRectF, entry: ScoreEntry, chosen: bool) -> None:
-        theme, trace = self.theme, self._document.trace
-        pose = trace.pose(entry.row)
-        ink = theme.color("chosen_ink" if chosen else "ink")
-        middle = rect.top() + _COUNT / 2.0
-        painter.setFont(font(10))
-        painter.setPen(ink if chosen else theme.color("faint"))
-        number = str(entry.number) if entry.kind is EntryKind.COUNT else ""
-        painter.drawText(QRectF(rect.left() + 6, middle - 12, 20, 24), Qt.AlignmentFlag.AlignCenter, number)
-        sole = trace.body.sole
+    def _drawings_of(self, trace: Trace, row: int, ratio: float) -> QPixmap:
+        """Feet, beam and dial of a count; drawn once for all counts that look the same."""
+        pose, hands, breath = trace.pose(row), hands_of(trace, row), trace.written[row].inward
+        feet = tuple((foot.heading, foot.contact) for foot in (pose.left, pose.right))
+        look = (trace.body.sole, feet, pose.left_share, pose.torso, pose.gaze, hands, breath, self.theme.name, ratio)
+        drawn = self._drawn.get(look)
+        if drawn is None:
+            if len(self._drawn) >= _KEPT:
+                self._drawn.clear()
+            drawn = QPixmap(round(_WORDS * ratio), round(COUNT_HEIGHT * ratio))
+            drawn.setDevicePixelRatio(ratio)
+            drawn.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(drawn)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._draw(painter, trace.body.sole, pose, hands, breath)
+            painter.end()
+            self._drawn[look] = drawn
+        return drawn
+
+    def _draw(
+        self, painter: QPainter, sole: Sole, pose: Pose, hands: tuple[HandMark, ...], breath: bool | None
+    ) -> None:  # fmt: skip
+        theme, box = self.theme, QRectF(0, 0, _WORDS, COUNT_HEIGHT)
         scale = 34.0 / sole.length
         for side, x in ((Side.LEFT, _FEET + 18), (Side.RIGHT, _FEET + 98)):
             # Each sole stands in the middle of its own place, turned to its heading.
-            upright = QTransform().translate(x, middle).scale(scale, -scale)
+            upright = QTransform().translate(x, COUNT_HEIGHT / 2.0).scale(scale, -scale)
             foot = pose.foot(side)
             x0, y0 = _middle_offset(foot, sole.length)
             placed = FootPose(-x0, -y0, foot.heading, foot.contact)
             draw_sole(painter, upright, sole, side, placed, pose.share(side), theme, letter=False)
-        draw_beam(painter, beam_box(rect), pose.left_share, theme)
-        draw_dial(painter, dial_centre(rect), 12.0, pose.torso, theme)
+        draw_beam(painter, beam_box(box), pose.left_share, theme)
+        draw_dial(painter, dial_centre(box), 12.0, pose.torso, theme)
         if abs(heading_difference(pose.torso, pose.gaze)) > 0.5:
-            draw_gaze(painter, dial_centre(rect), 12.0, pose.gaze, theme)
-        draw_hand_ticks(painter, dial_centre(rect), 12.5, hands_of(trace, entry.row), theme)
-        if (breath := breath_of(trace.written[entry.row])) is not None:
-            draw_breath(painter, QPointF(rect.left() + 16, middle + 15), breath, theme)
+            draw_gaze(painter, dial_centre(box), 12.0, pose.gaze, theme)
+        draw_hand_ticks(painter, dial_centre(box), 12.5, hands, theme)
+        if breath is not None:
+            draw_breath(painter, QPointF(16, COUNT_HEIGHT / 2.0 + 15), breath, theme)
+
+    def _paint_count(self, painter: QPainter, rect: QRectF, entry: ScoreEntry, chosen: bool) -> None:
+        theme, trace = self.theme, self._document.trace
+        ink = theme.color("chosen_ink" if chosen else "ink")
+        middle = rect.top() + COUNT_HEIGHT / 2.0
+        painter.setFont(font(10))
+        painter.setPen(ink if chosen else theme.color("faint"))
+        number = str(entry.number) if entry.kind is EntryKind.COUNT else ""
+        painter.drawText(QRectF(rect.left() + 6, middle - 12, 20, 24), Qt.AlignmentFlag.AlignCenter, number)
+        ratio = self._view.devicePixelRatioF()
+        painter.drawPixmap(rect.topLeft(), self._drawings_of(trace, entry.row, ratio))
         box = rect.adjusted(_WORDS, 4, -_MARKS, -4)
         painter.setFont(font(10))
         painter.setPen(ink)

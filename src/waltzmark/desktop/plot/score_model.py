@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from enum import Enum, auto
+from typing import NamedTuple
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistentModelIndex, Qt
 
 from waltzmark.core.findings import Finding
 from waltzmark.core.form import Posture
+from waltzmark.core.score.actions import Count
 from waltzmark.core.score.write import write_count
 from waltzmark.core.side import Side
 from waltzmark.core.spoken import count_sentence
@@ -33,58 +35,81 @@ class EntryKind(Enum):
 @dataclass(frozen=True)
 class ScoreEntry:
     """One row of the score. row: of the trace; line: its position in the posture, -1 for no line of one; text: its
-    words; note: the analyst's own, or what is wrong with a line that cannot be read."""
+    words; note: the analyst's own, or what is wrong with a line that cannot be read.
+
+    Entries that take the same room are equal, wherever the walk has brought them.
+    """
 
     kind: EntryKind
-    row: int
+    row: int = field(compare=False)
     text: str
     note: str = ""
     number: int = 0
-    posture: Posture | None = None
+    posture: Posture | None = field(default=None, compare=False)
     line: int = -1
 
 
+class _Block(NamedTuple):
+    """The entries of one posture, and what they were made from."""
+
+    posture: Posture
+    lines: tuple[Count, ...]
+    start: int
+    entries: list[ScoreEntry]
+
+
 class ScoreModel(QAbstractListModel):
-    """The rows of the document's score, kept in step with it."""
+    """The rows of the document's score, kept in step with it: an edit changes only the rows it is about."""
 
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document = document
         self.entries: list[ScoreEntry] = []
-        self._of_row: dict[int, int] = {}
-        self._of_line: dict[tuple[str | None, int], int] = {}
+        self.changing = False  # rows are coming and going
+        self._blocks: dict[str, _Block] = {}
+        self._first: dict[str | None, int] = {}  # the place of each posture's heading
         self._findings: dict[int, list[Finding]] = {}
         document.form_changed.connect(self._rebuild)
         document.speech_changed.connect(self._marks_changed)
         self._rebuild()
 
     def _rebuild(self) -> None:
-        self.beginResetModel()
-        form, trace = self._document.form, self._document.trace
-        entries = [ScoreEntry(EntryKind.OPENING, 0, _opening_words(self._document))]
-        for passage, start in zip(trace.passages[1:], trace.starts[1:], strict=False):
+        trace, form = self._document.trace, self._document.form
+        entries, blocks = [ScoreEntry(EntryKind.OPENING, 0, _opening_words(self._document))], {}
+        self._first = {None: 0}
+        for passage, start in zip(trace.passages[1:], trace.starts[1:].tolist(), strict=False):
             assert passage.posture is not None
-            posture, row = form.posture(passage.posture), int(start)
-            entries.append(ScoreEntry(EntryKind.POSTURE, min(row, len(trace) - 1), posture.title, posture=posture))
-            number = 0
-            for at, line in enumerate(passage.lines):
-                text = write_count(line).partition(" # ")[0] if line.note else write_count(line)
-                if line.moves:
-                    number += 1
-                    entries.append(ScoreEntry(EntryKind.COUNT, row, text, line.note or "", number, posture, at))
-                    row += 1
-                elif (unread := line.unread) is not None:
-                    entries.append(
-                        ScoreEntry(EntryKind.UNREAD, max(row - 1, 0), unread.text, unread.advice, 0, posture, at)
-                    )
-                else:
-                    text = "" if text.startswith("#") else text
-                    entries.append(ScoreEntry(EntryKind.REMARK, max(row - 1, 0), text, line.note or "", 0, posture, at))
-        self.entries = entries
-        self._of_row = {e.row: i for i, e in enumerate(entries) if e.kind in (EntryKind.COUNT, EntryKind.OPENING)}
-        self._of_line = {(e.posture.id if e.posture else None, e.line): i for i, e in enumerate(entries)}
+            posture = form.posture(passage.posture)
+            block = _block(self._blocks.get(posture.id), posture, passage.lines, start, len(trace) - 1)
+            blocks[posture.id] = block
+            self._first[posture.id] = len(entries)
+            entries += block.entries
+        self._blocks = blocks
         self._sort_findings()
-        self.endResetModel()
+        self._change(entries)
+
+    def _change(self, entries: list[ScoreEntry]) -> None:
+        """Exchanges the rows between those that are the same at the beginning and at the end."""
+        old, least = self.entries, min(len(self.entries), len(entries))
+        same = next((n for n in range(least) if old[n] is not entries[n] and old[n] != entries[n]), least)
+        least -= same
+        after = next((n for n in range(least) if old[-n - 1] is not entries[-n - 1] and old[-n - 1] != entries[-n - 1]),
+                     least)  # fmt: skip
+        gone, new = len(old) - same - after, len(entries) - same - after
+        both, none = same + min(gone, new), QModelIndex()
+        self.changing = True
+        if gone > new:
+            self.beginRemoveRows(none, both, same + gone - 1)
+            self.entries = entries
+            self.endRemoveRows()
+        elif new > gone:
+            self.beginInsertRows(none, both, same + new - 1)
+            self.entries = entries
+            self.endInsertRows()
+        self.entries = entries
+        self.changing = False
+        if new:
+            self.dataChanged.emit(self.index(same), self.index(same + new - 1))
 
     def _sort_findings(self) -> None:
         self._findings = {}
@@ -105,17 +130,12 @@ class ScoreModel(QAbstractListModel):
                 part.strip() in f.message for part in entry.text.split(","))]  # fmt: skip
         return []
 
-    def index_of_row(self, row: int) -> QModelIndex:
-        """The entry of a row of the trace."""
-        return self.index(self._of_row.get(row, 0))
-
     def span_of(self, selection: Selection) -> tuple[int, int]:
         """First and last entry of a selection."""
+        first = self._first.get(selection.posture, 0)
         if selection.start == selection.stop:
-            at = self._of_line.get((selection.posture, -1), 0)
-            return at, at
-        first = self._of_line.get((selection.posture, selection.start), 0)
-        return first, self._of_line.get((selection.posture, selection.stop - 1), first)
+            return first, first
+        return first + 1 + selection.start, first + selection.stop
 
     def rowCount(self, parent: QModelIndex | QPersistentModelIndex | None = None) -> int:
         return 0 if parent is not None and parent.isValid() else len(self.entries)
@@ -152,6 +172,34 @@ class ScoreModel(QAbstractListModel):
             words += [posture.note or ""]
         words += [f"{f.severity}: {f.message}" for f in self.findings(entry)]
         return "\n".join(word for word in words if word)
+
+
+def _block(old: _Block | None, posture: Posture, lines: tuple[Count, ...], start: int, last: int) -> _Block:
+    """The entries of a posture that begins in a row of the trace, the old ones where nothing has changed."""
+    if old is None or old.lines is not lines or old.posture.title != posture.title:
+        return _Block(posture, lines, start, _entries(posture, lines, start, last))
+    if old.start == start and old.posture is posture:
+        return old
+    by = start - old.start
+    moved = [replace(entry, row=entry.row + by, posture=posture) for entry in old.entries]
+    return _Block(posture, lines, start, moved)
+
+
+def _entries(posture: Posture, lines: tuple[Count, ...], start: int, last: int) -> list[ScoreEntry]:
+    made = [ScoreEntry(EntryKind.POSTURE, min(start, last), posture.title, posture=posture)]
+    row, number = start, 0
+    for at, line in enumerate(lines):
+        text = write_count(line).partition(" # ")[0] if line.note else write_count(line)
+        if line.moves:
+            number += 1
+            made.append(ScoreEntry(EntryKind.COUNT, row, text, line.note or "", number, posture, at))
+            row += 1
+        elif (unread := line.unread) is not None:
+            made.append(ScoreEntry(EntryKind.UNREAD, max(row - 1, 0), unread.text, unread.advice, 0, posture, at))
+        else:
+            text = "" if text.startswith("#") else text
+            made.append(ScoreEntry(EntryKind.REMARK, max(row - 1, 0), text, line.note or "", 0, posture, at))
+    return made
 
 
 def _opening_words(document: Document) -> str:

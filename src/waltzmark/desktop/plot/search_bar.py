@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QToolButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from waltzmark.core.search import Hit, find, replaced
 from waltzmark.desktop.document import Document, Selection
@@ -70,9 +70,9 @@ class SearchBar(QWidget):
         check.setToolTip(tip)
         return check
 
-    def _button(self, name: str, tip: str, run: object) -> QToolButton:
-        button = QToolButton()
-        button.setText(name)
+    def _button(self, name: str, tip: str, run: object) -> QPushButton:
+        button = QPushButton(name)
+        button.setObjectName("small")
         button.setToolTip(tip)
         button.setAccessibleName(name)
         button.clicked.connect(run)

@@ -284,6 +284,10 @@ class ScoreText(QPlainTextEdit):
         cursor.insertText(word + " ")
         self.setTextCursor(cursor)
 
+    def focusNextPrevChild(self, _forward: bool) -> bool:
+        """Tab completes where there is something to complete, and else leaves the text."""
+        return False if self.completions() else super().focusNextPrevChild(_forward)
+
     def event(self, event: QEvent) -> bool:
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
             keys = QKeySequence.StandardKey
@@ -356,5 +360,6 @@ class TextPane(QWidget):
             self.saying.setText(f'<span style="color: {self._theme.faint}">{escape(words)}</span>')
             return
         held = " The score stays as it was until then." if self.text.sheet.form is None else ""
-        words = f"Line {mistake.line + 1}, character {mistake.column}: {mistake.advice}.{held}"
+        end = "" if mistake.advice.endswith("?") else "."
+        words = f"Line {mistake.line + 1}, character {mistake.column}: {mistake.advice}{end}{held}"
         self.saying.setText(f'<span style="color: {self._theme.stop}">{escape(words)}</span>')

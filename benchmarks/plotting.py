@@ -1,0 +1,181 @@
+"""Measures plotting by driving the real window offscreen: ``make bench`` runs it after the rest.
+
+Every figure is the time from a key press or a pointer's move to everything repainted, given in frames of a display
+that shows 60 a second, since that is what the hand feels. A plain Python loop is timed in between: it tells how quick,
+and how even, the machine was meanwhile.
+"""
+
+from __future__ import annotations
+
+import gc
+import os
+import resource
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="waltzmark-bench-")
+os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="waltzmark-bench-")
+
+import numpy as np
+from PySide6.QtCore import QEvent, QPointF, QSizeF, Qt
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QWidget
+
+from made_form import made_text
+from waltzmark.core.score.read import read_count
+from waltzmark.demo import demo_text
+from waltzmark.desktop.app import make_application, settle
+from waltzmark.desktop.document import Selection
+from waltzmark.desktop.window import MainWindow
+
+FRAME = 1.0 / 60.0
+#: Seconds of the plain loop in between.
+machine: list[float] = []
+_LEFT = Qt.MouseButton.LeftButton
+
+
+def opened(text: str) -> MainWindow:
+    """The window on a form, its middle count that steps selected, the findings open."""
+    window = MainWindow()
+    window.resize(1280, 800)
+    window.document.open_text(text)
+    window.show()
+    window.actions_.findings.setChecked(True)
+    settle(window)
+    document = window.document
+    middle = document.form.postures[len(document.form.postures) // 2]
+    row = document.trace.row_of(middle.id, 4)
+    document.go(float(row))
+    settle(window)
+    return window
+
+
+def look_at_machine() -> None:
+    """Times a loop that takes 5 to 10 ms on a machine that is left alone."""
+    start, total = time.perf_counter(), 0
+    for number in range(100_000):
+        total += number
+    machine.append(time.perf_counter() - start)
+
+
+def painted(task: Callable[[], object], times: int) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
+    """Seconds (times,) from the beginning of a task to everything repainted."""
+    taken = []
+    for _ in range(times):
+        start = time.perf_counter()
+        task()
+        QApplication.processEvents()
+        taken.append(time.perf_counter() - start)
+        QTest.qWait(5)
+        look_at_machine()
+    return np.array(taken)
+
+
+def report(what: str, taken: np.ndarray[tuple[int], np.dtype[np.float64]], aim: str) -> None:
+    middle, worst = float(np.median(taken)), float(np.percentile(taken, 95))
+    figures = f"median {1e3 * middle:.1f} ms, 95 % {1e3 * worst:.1f} ms"
+    print(f"{worst / FRAME:8.2f}  {what}, 95 % / one frame of 60 a second  ({figures}, {aim})", flush=True)
+    usual, slow = 1e3 * float(np.median(machine)), 1e3 * float(np.percentile(machine, 95))
+    print(f"{slow / usual:8.2f}  a plain loop meanwhile, 95 % / median  ({slow:.1f} ms / {usual:.1f} ms)", flush=True)
+    machine.clear()
+
+
+def entering(window: MainWindow) -> None:
+    """A count in the middle is changed: the key press that enters it."""
+    field, numbers = window.plot.entry.field, iter(range(10_000))
+
+    taken = []
+    for _ in range(60):
+        window.plot.entry.change_selected()
+        field.setText(f"step L 12 bow {40 + next(numbers) % 20}x35")
+        QTest.qWait(40)
+        taken.append(painted(lambda: QTest.keyClick(field, Qt.Key.Key_Return), 1)[0])
+    report("changing one count in the middle of 1,500", np.array(taken), "aim 16 ms, at most 33 ms")
+
+
+def typing(window: MainWindow) -> None:
+    """Each key of a count typed in the middle, with its ghost."""
+    field, keys = window.plot.entry.field, "step R 3 bow 50x31, torso 3"
+    taken: list[float] = []
+    for _ in range(4):
+        field.clear()
+        rest = iter(keys)
+        taken += painted(lambda rest=rest: QTest.keyClicks(field, next(rest)), len(keys)).tolist()  # type: ignore[misc]
+    field.clear()
+    report("one key of a count typed in the middle of 1,500", np.array(taken), "aim 16 ms, at most 33 ms")
+
+
+def _mouse(widget: QWidget, kind: QEvent.Type, at: QPointF) -> None:
+    button = Qt.MouseButton.NoButton if kind == QEvent.Type.MouseMove else _LEFT
+    event = QMouseEvent(kind, at, widget.mapToGlobal(at), button, _LEFT, Qt.KeyboardModifier.NoModifier)
+    QApplication.sendEvent(widget, event)
+
+
+def dragging(window: MainWindow) -> None:
+    """A foot dragged over the floor, each move of the pointer."""
+    document, floor = window.document, window.plot.floor
+    left = document.pose.left
+    start = floor.camera.transform(QSizeF(floor.size())).map(QPointF(left.x, left.y))
+    _mouse(floor, QEvent.Type.MouseButtonPress, start)
+    steps = iter(range(10_000))
+
+    def move() -> None:
+        k = next(steps)
+        _mouse(floor, QEvent.Type.MouseMove, start + QPointF(5 + k % 40, 5 + k % 23))
+
+    taken = painted(move, 120)
+    floor.hand = None
+    document.show_ghost(None)
+    report("one move of a dragged foot in the middle of 1,500", taken, "aim 16.7 ms: 60 frames a second")
+
+
+def remembering(window: MainWindow, edits: int = 10_000) -> None:
+    """Memory and the reference count of None over many edits and undos of the demo."""
+    document, editor = window.document, window.editor
+    counts = [read_count(f"step L 12 bow {40 + n}x35") for n in range(20)]
+    document.select(Selection("coil", 4, 5))
+
+    def work(times: int) -> None:
+        for n in range(times):
+            if n % 2:
+                document.undo()
+            else:
+                editor.change(counts[n // 2 % 20])
+            if n % 50 == 0:
+                QApplication.processEvents()
+
+    def held() -> float:
+        gc.collect()
+        with open("/proc/self/statm") as file:
+            return int(file.read().split()[1]) * resource.getpagesize() / 1e6
+
+    work(600)  # caches fill
+    before, least, nones = held(), sys.getrefcount(None), [sys.getrefcount(None)]
+    for _ in range(10):
+        work(edits // 10)
+        nones.append(sys.getrefcount(None))
+    after = held()
+    print(f"{after / before:8.2f}  memory after {edits:,} edits and undos / before  "
+          f"({after:.0f} MB / {before:.0f} MB)", flush=True)  # fmt: skip
+    print(f"{min(nones) / least:8.2f}  least reference count of None meanwhile / before  "
+          f"({min(nones):,} / {least:,}; must not fall)", flush=True)  # fmt: skip
+
+
+def main() -> None:
+    make_application()
+    window = opened(made_text())
+    entering(window)
+    typing(window)
+    dragging(window)
+    window.document.open_text(demo_text())
+    remembering(window)
+    window.document.close()
+    window.hide()
+
+
+if __name__ == "__main__":
+    main()

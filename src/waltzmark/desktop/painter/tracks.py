@@ -1,0 +1,31 @@
+"""Long lines: many points brought from arrays into Qt at once."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QByteArray, QDataStream, QRectF
+from PySide6.QtGui import QPainter, QPolygonF, QTransform
+
+from waltzmark.core.arrays import Floats
+
+__all__ = ["draw_track", "polygon"]
+
+
+def polygon(points: Floats) -> QPolygonF:
+    """A polygon of points (n, 2); by way of a stream, since a QPointF for each takes ten times as long."""
+    data = len(points).to_bytes(4, "big") + np.ascontiguousarray(points, dtype=">f8").tobytes()
+    made = QPolygonF()
+    QDataStream(QByteArray(data)) >> made
+    return made
+
+
+def draw_track(painter: QPainter, floor: QTransform, view: QRectF, places: Floats) -> None:
+    """The line through places (n, 2) of the floor, metres; only the parts that may be in view."""
+    m = np.array([[floor.m11(), floor.m12()], [floor.m21(), floor.m22()]])
+    points = places @ m + (floor.dx(), floor.dy())
+    low, high = np.minimum(points[:-1], points[1:]), np.maximum(points[:-1], points[1:])
+    inside = (high[:, 0] >= view.left()) & (low[:, 0] <= view.right())
+    inside &= (high[:, 1] >= view.top()) & (low[:, 1] <= view.bottom())
+    changes = np.flatnonzero(np.diff(np.concatenate([[0], inside.astype(np.int8), [0]])))
+    for first, after in changes.reshape(-1, 2).tolist():
+        painter.drawPolyline(polygon(points[first : after + 1]))

@@ -1,0 +1,202 @@
+"""The score as text, find and replace, units, first forms: the window's other ways of writing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from tests.desktop.conftest import type_count
+from waltzmark.core.form import Opening
+from waltzmark.core.score import write_count
+from waltzmark.core.sheet import write_sheet
+from waltzmark.core.speech import FACINGS
+from waltzmark.desktop.document import Selection
+from waltzmark.desktop.plot.first_form import LESSONS
+from waltzmark.desktop.plot.text_view import ScoreText
+from waltzmark.desktop.settings import Settings
+from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.windows import all_windows
+from waltzmark.files.writing import render
+
+
+def lines(window: MainWindow, posture: str) -> list[str]:
+    return [write_count(line) for line in window.document.form.posture(posture).lines]
+
+
+def type_text(view: ScoreText, words: str) -> None:
+    """Types several lines."""
+    for number, line in enumerate(words.split("\n")):
+        if number:
+            QTest.keyClick(view, Qt.Key.Key_Return)
+        QTest.keyClicks(view, line)
+
+
+@pytest.fixture
+def text(demo: MainWindow) -> ScoreText:
+    """The demo as text, the cursor at the end of the step of Coil the rope."""
+    demo.actions_.text.setChecked(True)
+    demo.document.go(demo.document.trace.row_of("coil", 5))
+    view = demo.plot.text.text
+    view.setFocus()
+    assert view.textCursor().block().text().strip() == "step L 12 bow"
+    QTest.keyClick(view, Qt.Key.Key_End)
+    return view
+
+
+def test_the_text_and_the_drawn_score_are_always_in_step(demo: MainWindow, text: ScoreText) -> None:
+    document = demo.document
+    assert text.toPlainText() == write_sheet(document.form)
+    QTest.keyClicks(text, " 60x36")
+    assert lines(demo, "coil")[4] == "step L 12 bow 60x36"
+    assert document.undo_words == "edit the text of Coil the rope"
+    assert demo.plot.text.saying.text().count("stance 60 cm long and 36 cm wide")
+    QTest.keyClick(text, Qt.Key.Key_Return)
+    QTest.keyClicks(text, "l 70")
+    assert lines(demo, "coil")[5] == "shift L 70" and document.selection == ("coil", 5, 6)
+    QTest.keyClick(text, Qt.Key.Key_Up)  # the line that was left is written out
+    assert "shift L 70" in text.toPlainText()
+    document.undo()
+    document.undo()
+    assert lines(demo, "coil")[4] == "step L 12 bow" and text.toPlainText() == write_sheet(document.form)
+    document.redo()
+    assert "step L 12 bow 60x36" in text.toPlainText()
+    type_count(demo, "hold # typed below")
+    assert "hold # typed below" in text.toPlainText()
+
+
+def test_a_mistake_in_the_text_is_marked_at_its_word_and_never_lost(demo: MainWindow, text: ScoreText) -> None:
+    document = demo.document
+    QTest.keyClicks(text, "s")
+    assert lines(demo, "coil")[4] == "step L 12 bows"  # kept as text with its error
+    mistake = text.mistake()
+    assert mistake is not None and (mistake.column, mistake.length) == (11, 4)
+    assert demo.plot.text.saying.text().endswith("did you mean bow?</span>")
+    document.undo()
+    form = document.form
+    heading = "\nposture gate mirror of nowhere axis 12: The gate"  # it cannot be taken over as it stands
+    QTest.keyClick(text, Qt.Key.Key_End, Qt.KeyboardModifier.ControlModifier)
+    type_text(text, heading)
+    assert "stays as it was" in demo.plot.text.saying.text() and document.form.postures[-1].mirror_of is None
+    demo.actions_.undo.trigger()  # first of all drops the text that was not taken over
+    assert text.toPlainText() == write_sheet(document.form) and text.toPlainText().endswith("\npostur\n")
+    while document.undo_words:
+        document.undo()
+    assert document.form == form and text.toPlainText() == write_sheet(form)
+    QTest.keyClick(text, Qt.Key.Key_End, Qt.KeyboardModifier.ControlModifier)
+    type_text(text, heading)
+    held = text.toPlainText()
+    document.select(Selection("moor", 0, 1))
+    demo.editor.duplicate()  # changed elsewhere meanwhile: what was held goes to the clipboard
+    assert QApplication.clipboard().text() == held and text.toPlainText() == write_sheet(document.form)
+
+
+def test_postures_are_written_as_text_with_completion(demo: MainWindow, text: ScoreText) -> None:
+    QTest.keyClick(text, Qt.Key.Key_End, Qt.KeyboardModifier.ControlModifier)
+    count = len(demo.document.form.postures)
+    type_text(text, "\n\nposture gate ends 9: Open the gate\nR 100\n")
+    QTest.keyClicks(text, "ste")
+    assert text.completions() == ["step"]
+    QTest.keyClick(text, Qt.Key.Key_Tab)
+    QTest.keyClicks(text, "L 9 bo")
+    assert text.completions() == ["bow"]
+    QTest.keyClick(text, Qt.Key.Key_Tab)
+    type_text(text, "\nposture gate2 mirror of gate axis 12:\n")
+    postures = demo.document.form.postures
+    assert len(postures) == count + 2 and postures[-2].name == "Open the gate" and postures[-1].mirror_of == "gate"
+    assert lines(demo, "gate") == ["shift R 100", "step L 9 bow"]
+    while demo.document.undo_words:
+        demo.document.undo()
+    assert not demo.document.changed
+
+
+def test_words_are_found_and_replaced_in_counts_and_names(demo: MainWindow, qtbot: QtBot) -> None:
+    document, bar = demo.document, demo.plot.search
+    demo.actions_.find.trigger()
+    QTest.keyClicks(bar.words, "rope")
+    assert bar.said.text() == "1 of 1 places" and document.selection.posture == "coil"
+    bar.other.setText("line")
+    QTest.keyClick(bar.other, Qt.Key.Key_Return)
+    assert document.form.posture("coil").name == "Coil the line" and document.undo_words == "replace “rope” by “line”"
+    bar.names.setChecked(False)
+    bar.words.setText("torso 12")
+    hits = bar.hits()
+    assert len(hits) > 3 and bar.said.text() == f"2 of {len(hits)} places"  # seen from what is selected
+    QTest.keyClick(bar.words, Qt.Key.Key_Return)
+    assert bar.said.text() == f"3 of {len(hits)} places"
+    bar.other.setText("torsoo 12")
+    bar.all.click()
+    assert f"{len({(h.posture, h.line) for h in hits})} lines cannot be read now" in bar.said.text()
+    document.undo()
+    document.undo()
+    assert not document.changed
+    qtbot.keyClick(bar.words, Qt.Key.Key_Escape)
+    assert not bar.isVisible()
+
+
+def test_units_and_frames_change_everywhere_and_the_score_stays(demo: MainWindow, settings: Settings) -> None:
+    document, choices = demo.document, demo.choices
+    document.go(document.trace.row_of("coil", 5))
+    written = render(document.form, document.read)
+    demo.plot.entry.field.setText("step R 3 bow")
+    says: dict[str, set[str]] = {}
+    for action in choices.facings:
+        action.trigger()
+        messages = [f.message for f in document.findings if f.rule == "posture.ends"]
+        assert messages
+        says[action.data()] = {messages[0], demo.plot.entry.saying.text()}
+    assert all(not says[a] & says[b] for a in FACINGS for b in FACINGS if a < b)
+    assert any("NE" in word or "E" in word for word in says["compass"])
+    next(a for a in choices.lengths if a.data() == "in").trigger()
+    qcards = [card.words.text() for card in demo.plot.answers.cards]
+    assert document.review is not None and " in " in demo.plot.entry.saying.text()
+    assert render(document.form, document.read) == written and not document.changed
+    assert (settings.text("facings", ""), settings.text("lengths", "")) == ("degrees", "in")
+    assert qcards
+
+
+def test_a_first_form_is_written_step_by_step(window: MainWindow, qtbot: QtBot) -> None:
+    window.actions_.first_form.trigger()
+    card, field = window.plot.first_form, window.plot.entry.field
+    assert card.isVisible() and "count 1 of 5" in card.heading.text()
+    type_count(window, LESSONS[0].text)
+    assert card.at == 1 and LESSONS[0].after in card.words.text()
+    type_count(window, "hold")  # something else is no harm: it waits
+    assert card.at == 1
+    window.document.undo()
+    for number, lesson in enumerate(LESSONS[1:], 2):
+        card.type.click()
+        assert field.text() == lesson.text
+        qtbot.keyClick(field, Qt.Key.Key_Return)
+        assert card.at == number
+    assert window.document.findings == () and card.heading.text() == "Your first form stands"
+    card.done.click()
+    assert not card.isVisible() and len(window.document.form.postures[0].lines) == 5
+
+
+def test_new_forms_open_as_chosen_and_in_windows_of_their_own(
+    make_window: Callable[[], MainWindow], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = make_window()
+    from waltzmark.desktop.new_form import NewForm
+
+    def choose(dialog: NewForm) -> NewForm.DialogCode:
+        dialog.title.setText("Evening")
+        dialog.cards["vee"].click()
+        dialog.twelve.setCurrentText("S")
+        return NewForm.DialogCode.Accepted
+
+    monkeypatch.setattr(NewForm, "exec", choose)
+    window.actions_.new.trigger()
+    form = window.document.form
+    assert (form.title, form.opening, form.twelve) == ("Evening", Opening("vee"), "S")
+    assert window.document.trace.headings[0].tolist() == [315.0, 45.0] and not window.document.changed
+    window.actions_.window.trigger()
+    (other,) = all_windows()
+    type_count(other, "R 100")
+    assert len(other.document.trace) == 2 and len(window.document.trace) == 1
+    assert window.choices.facings[0].isChecked() and other.choices.facings[0].isChecked()

@@ -1,0 +1,122 @@
+"""Whatever is done can be undone: random edits, taken back, give the first document."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+
+from hypothesis import settings
+from hypothesis import strategies as st
+from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
+
+from tests.core.strategies import counts, floor_clocks
+from waltzmark.core.errors import FormError
+from waltzmark.core.score import write_count
+from waltzmark.core.sheet import read_sheet, write_sheet
+from waltzmark.core.walk import walk
+from waltzmark.demo import demo_text
+from waltzmark.desktop.app import make_application
+from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.editor import Editor
+from waltzmark.files.reading import read_document
+from waltzmark.files.writing import render
+
+places = st.sampled_from(["before", "after", "end"])
+
+
+class Editing(RuleBasedStateMachine):
+    """A document edited at random, with undo and redo in between."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        make_application()
+        self.document = Document()
+        self.document.open_text(demo_text())
+        self.editor = Editor(self.document)
+        self.first = self.document.form
+        self.text = render(self.first, self.document.read)
+
+    @initialize()
+    def begins(self) -> None:
+        assert self.document.undo_words is None and not self.document.changed
+
+    @rule(posture=st.integers(0, 40), start=st.integers(0, 12), more=st.integers(0, 3))
+    def select(self, posture: int, start: int, more: int) -> None:
+        postures = self.document.form.postures
+        if not postures:
+            return
+        chosen = postures[posture % len(postures)]
+        lines = len(self.document.form.lines(chosen))
+        start = min(start, lines)
+        self.document.select(Selection(chosen.id, start, min(start + more, lines)))
+
+    @rule(lines=st.lists(counts, min_size=1, max_size=3), where=places)
+    def insert(self, lines: list, where: str) -> None:  # type: ignore[type-arg]
+        with suppress(FormError):
+            self.editor.insert(lines, where)  # type: ignore[arg-type]
+
+    @rule(line=counts)
+    def change(self, line) -> None:  # type: ignore[no-untyped-def]
+        with suppress(FormError):
+            self.editor.change(line)
+
+    @rule(what=st.sampled_from(["remove", "duplicate", "duplicate_posture", "split_posture", "join_posture",
+                                "delete_posture", "detach"]))  # fmt: skip
+    def do(self, what: str) -> None:
+        with suppress(FormError):
+            getattr(self.editor, what)()
+
+    @rule(what=st.sampled_from(["move", "move_posture"]), by=st.sampled_from([-2, -1, 1, 2]))
+    def move(self, what: str, by: int) -> None:
+        with suppress(FormError):
+            getattr(self.editor, what)(by)
+
+    @rule(axis=floor_clocks, what=st.sampled_from(["other_side", "set_end", "set_axis"]))
+    def turn(self, axis, what: str) -> None:  # type: ignore[no-untyped-def]
+        with suppress(FormError):
+            getattr(self.editor, what)(axis)
+
+    @rule(text=st.text(max_size=30))
+    def paste(self, text: str) -> None:
+        with suppress(FormError):
+            self.editor.paste(text)
+
+    @rule(steps=st.integers(1, 4))
+    def undo(self, steps: int) -> None:
+        for _ in range(steps):
+            self.document.undo()
+
+    @rule(steps=st.integers(1, 4))
+    def redo(self, steps: int) -> None:
+        for _ in range(steps):
+            self.document.redo()
+
+    @invariant()
+    def the_walk_is_that_of_the_form(self) -> None:
+        document = self.document
+        fresh = walk(document.form)
+        assert len(fresh) == len(document.trace) and abs(fresh.table - document.trace.table).max() < 1e-6
+        assert 0 <= document.row < len(fresh)
+
+    @invariant()
+    def everything_can_be_saved_and_read_back(self) -> None:
+        form = self.document.form
+        assert read_document(render(form, self.document.read)).form == form
+        assert read_sheet(write_sheet(form), form).form == form
+        for posture in form.postures:
+            assert all(write_count(line) for line in posture.lines if line.actions or line.note)
+
+    def teardown(self) -> None:
+        steps = 0
+        while self.document.undo_words is not None:
+            self.document.undo()
+            steps += 1
+        assert self.document.form == self.first and not self.document.changed
+        assert render(self.document.form, self.document.read) == self.text
+        while self.document.redo_words is not None:
+            self.document.redo()
+            steps -= 1
+        self.document.close()
+
+
+TestEditing = Editing.TestCase
+TestEditing.settings = settings(max_examples=12, stateful_step_count=18, deadline=None)
