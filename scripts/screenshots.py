@@ -12,6 +12,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # Pictures show Waltzmark as it comes, not as this user has set it up.
 os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="waltzmark-shots-")
 
+from PySide6.QtCore import QPointF, QSizeF, Qt
+from PySide6.QtGui import QPainter, QPixmap
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from waltzmark.desktop.app import make_application, settle
@@ -38,11 +41,37 @@ def findings(window: MainWindow) -> None:
 
 
 def typing(window: MainWindow) -> None:
-    """A count being typed, with its ghost on the floor."""
+    """A count being typed, with its ghost on the floor and the words that can follow."""
     window.document.go(float(window.document.trace.row_of("coil", 6)))
-    window.plot.entry.field.setText("shift L 100, torso 12")
+    field = window.plot.entry.field
+    field.setText("shift L 100, torso 12")
     window.plot.entry.enter()
-    window.plot.entry.field.setText("step R 1:30 bow")
+    window.activateWindow()
+    field.setFocus()
+    QTest.keyClicks(field, "step R 1:30 bow ")
+
+
+def dragging(window: MainWindow) -> None:
+    """The right foot turned by its toe."""
+    document, floor = window.document, window.plot.floor
+    document.go(float(document.trace.row_of("coil", 1)))
+    window.grab()
+    foot, at = document.pose.right, floor.camera.transform(QSizeF(floor.size()))
+    toe = QPointF(*document.trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe"))
+    start, end = at.map(toe * 0.9 + QPointF(foot.x, foot.y) * 0.1), at.map(QPointF(foot.x + 0.22, foot.y + 0.12))
+    QTest.mousePress(floor, Qt.MouseButton.LeftButton, pos=start.toPoint())
+    for step in range(1, 9):
+        QTest.mouseMove(floor, (start + (end - start) * step / 8).toPoint())
+
+
+def text(window: MainWindow) -> None:
+    """The whole score as text, with a slip in a line."""
+    window.actions_.text.setChecked(True)
+    window.document.go(float(window.document.trace.row_of("coil", 5)))
+    view = window.plot.text.text
+    view.setFocus()
+    QTest.keyClick(view, Qt.Key.Key_End)
+    QTest.keyClicks(view, " 60x36, tors 12")
 
 
 def own_facing(window: MainWindow) -> None:
@@ -63,9 +92,22 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "three-quarter-turn": (pivot, False),
     "findings": (findings, False),
     "entry": (typing, False),
+    "dragging": (dragging, False),
+    "text": (text, False),
     "own-facing": (own_facing, False),
     "whole-room-dark": (whole_room, True),
 }
+
+
+def picture(window: MainWindow) -> QPixmap:
+    """The window, with the list of words that is open over it."""
+    made = window.grab()
+    painter = QPainter(made)
+    for popup in QApplication.topLevelWidgets():
+        if popup.isVisible() and popup.windowType() == Qt.WindowType.Popup:
+            painter.drawPixmap(popup.pos() - window.pos(), popup.grab())
+    painter.end()
+    return made
 
 
 def main() -> None:
@@ -82,7 +124,7 @@ def main() -> None:
         settle(window)
         prepare(window)
         settle(window)
-        window.grab().save(str(FOLDER / f"{name}.png"))
+        picture(window).save(str(FOLDER / f"{name}.png"))
         window.document.close()
         window.hide()
         QApplication.processEvents()

@@ -76,7 +76,10 @@ def test_a_toe_turns_what_is_written(count: str, heading: float, turned: float, 
     [
         ("shift R 100 # kept", 0.7, "shift L 70 # kept"),
         ("shift 70/30", 0.2, "shift 20/80"),
-        ("step L 9 bow, expect L heel", 0.5, "step L 9 bow, shift 50/50, expect L heel"),
+        ("pivot R heel 9, expect L flat", 0.5, "pivot R heel 9, shift 50/50, expect L flat"),
+        ("step L 9 bow, torso 9", 0.7, "shift L 70"),  # it lands empty: a new count pours
+        ("step L 9 bow", 0.0, "step L 9 bow, shift R 100"),
+        ("step L 9 bow, shift L 20", 0.7, "step L 9 bow, shift L 70"),
         ("hold", 0.304, "shift R 70"),
         ("torso 9", -3.0, "torso 9, shift R 100"),
     ],

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QInputDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import row_index
@@ -204,3 +204,44 @@ def test_what_follows_a_dragged_step_is_kept_where_it_was(demo: MainWindow) -> N
     document.undo()
     document.undo()
     assert document.trace.heels[-1] == pytest.approx(end) and not document.changed
+
+
+def test_eight_counts_and_their_other_side_are_made_with_the_mouse_alone(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    document, score = window.document, window.plot.score
+    monkeypatch.setattr(QInputDialog, "getText", lambda *arguments: (arguments[4], True))  # what is offered is taken
+
+    def pour(sideways: int) -> None:
+        beam = beam_box(row_of(window) if document.row else QRectF(score.visualRect(score.rows.index(0)))).center()
+        drag(window, beam.toPoint(), beam.toPoint() + QPoint(sideways, 0), on=score.viewport())
+
+    def turn_waist() -> None:
+        dial = dial_centre(row_of(window)).toPoint()
+        drag(window, dial - QPoint(0, 11), dial - QPoint(8, 8), on=score.viewport())
+
+    def step(foot: FootPose, across: float, ahead: float) -> None:
+        window.grab()
+        drag(window, on_foot(window, foot, 0.3), on_foot(window, foot, 0.3) + pixel(window, across, ahead)
+             - pixel(window, 0, 0))  # fmt: skip
+
+    pour(50)
+    step(document.pose.left, -0.30, 0.40)
+    pour(-70)
+    turn_waist()
+    window.grab()
+    toe = on_foot(window, document.pose.right, 0.8)
+    drag(window, toe, toe + QPoint(-40, 20))
+    window.actions_.editing.hold.trigger()
+    pour(-30)
+    step(document.pose.right, 0.05, 0.80)
+    pour(60)
+    window.actions_.editing.hold.trigger()
+    turn_waist()
+    (posture,) = document.form.postures
+    kinds = [[type(action).__name__ for action in line.actions] for line in posture.lines]
+    assert kinds == [["Shift"], ["Step"], ["Shift", "Torso"], ["Pivot"], ["Shift"], ["Step"], ["Shift"], ["Torso"]]
+    assert not document.trace.problems
+    window.actions_.editing.other_side.trigger()
+    assert document.form.postures[1].mirror_of == posture.id and len(document.trace) == 17
+    assert not any(f.severity == "stop" for f in document.findings)

@@ -34,6 +34,13 @@ def _change(count: say.Count, old: say.Action | None, new: say.Action) -> Dragge
     return Dragged(replace(count, actions=tuple(new if action is old else action for action in count.actions)), True)
 
 
+def _new(count: say.Count, action: say.Action) -> Dragged:
+    """A new count after this one, or this one where it only holds."""
+    if count.actions and all(isinstance(each, say.Hold) for each in count.actions):
+        return _change(count, None, action)
+    return Dragged(say.Count((action,)), False)
+
+
 def step_of(count: say.Count, side: Side) -> say.Step | None:
     """The step of a foot in a count."""
     return next((a for a in count.actions if isinstance(a, say.Step) and a.side is side), None)
@@ -57,7 +64,7 @@ def dragged_foot(
     spot = say.Spot(round(x, 2 + decimals), round(y, 2 + decimals))
     step = step_of(count, side)
     if step is None:
-        return Dragged(say.Count((say.Step(side, spot),)), False)
+        return _new(count, say.Step(side, spot))
     if not isinstance(step.place, say.Faced):
         return _change(count, step, replace(step, place=spot))
     support = before.foot(side.other)
@@ -100,20 +107,26 @@ def dragged_toe(
         sense = "cw" if turned > 0 else "ccw"
     if pivot is not None:
         return _change(count, pivot, replace(pivot, part=part or pivot.part, aim=facing, sense=sense))
-    return Dragged(say.Count((say.Pivot(side, part or "heel", facing, sense),)), False)
+    return _new(count, say.Pivot(side, part or "heel", facing, sense))
 
 
 def dragged_share(count: say.Count, left: float) -> Dragged:
     """The weight is poured so that the left foot carries a share of 0 to 1 at the end of the count.
 
-    It is said of the fuller foot, in whole percent; a pair stays a pair, and 50/50 becomes one.
+    It is said of the fuller foot, in whole percent; a pair stays a pair, and 50/50 becomes one. A foot that lands in
+    the count must land empty: the weight comes onto it in a new count.
     """
     percent = float(round(100 * min(max(left, 0.0), 1.0)))
     old = next((a for a in count.actions if isinstance(a, say.Shift)), None)
     if percent == 50 or (old is not None and old.side is None):
-        return _change(count, old, say.Shift(None, percent))
-    side = Side.LEFT if percent > 50 else Side.RIGHT
-    return _change(count, old, say.Shift(side, percent if side is Side.LEFT else 100.0 - percent))
+        shift = say.Shift(None, percent)
+    else:
+        side = Side.LEFT if percent > 50 else Side.RIGHT
+        shift = say.Shift(side, percent if side is Side.LEFT else 100.0 - percent)
+    shares = {Side.LEFT: percent, Side.RIGHT: 100.0 - percent}
+    if old is None and any(isinstance(a, say.Step) and shares[a.side] > 0 for a in count.actions):
+        return _new(count, shift)
+    return _change(count, old, shift)
 
 
 def dragged_torso(count: say.Count, heading: float) -> Dragged:

@@ -31,6 +31,7 @@ class EditingActions:
             return make(text, keys, lambda: window.attempt(run))
 
         self.change = action("&Change the count", "F2", lambda: window.plot.entry.change_selected())
+        self.hold = action("Ne&w count", "Ins", lambda: editor.insert([read_count("hold")]))
         self.cut = action("Cu&t counts", "Ctrl+X", self._cut)
         self.copy = action("&Copy counts", "Ctrl+C", self._copy)
         self.paste = action("&Paste counts", "Ctrl+V", self._paste)
@@ -55,8 +56,8 @@ class EditingActions:
         self.detach = action("Give it counts of its o&wn", "", lambda: editor.detach())
         self.posture_delete = action("&Delete posture", "Ctrl+Shift+Del", lambda: editor.delete_posture())
         self.lines: list[QAction | None] = [
-            self.change, None, self.cut, self.copy, self.paste, self.delete, self.duplicate, None, self.up, self.down,
-            self.beats,
+            self.change, self.hold, None, self.cut, self.copy, self.paste, self.delete, self.duplicate, None,
+            self.up, self.down, self.beats,
         ]  # fmt: skip
         self.postures: list[QAction | None] = [
             self.add, self.rename, self.ends, self.note, None, self.other_side, self.repeat, self.axis, self.side,
@@ -127,7 +128,8 @@ class EditingActions:
             self._window.editor.set_beats(beats)
 
     def _add(self) -> None:
-        if name := self._asked("New posture", "What is it called?"):
+        number = len(self._window.document.form.postures) + 1
+        if name := self._asked("New posture", "What is it called?", f"Posture {number}"):
             self._window.editor.add_posture(name)
             self._window.plot.entry.field.setFocus()
 

@@ -24,6 +24,11 @@ _ELSEWHERE = (
     ("Escape, in the entry line", "Clear it"),
     ("Up, Down, in the score", "Walk through the counts"),
     ("Left, Right, on the ribbon", "Walk a quarter of a count"),
+    ("Drag a foot, its toe", "Step there, pivot on the heel"),
+    ("Ctrl, Shift held on a toe", "Pivot on the ball, on the toe"),
+    ("Drag beam, dial or knob", "Pour the weight, turn the waist"),
+    ("Alt held while dragging", "Keep to nothing"),
+    ("Escape while dragging", "Let go without a change"),
     ("Shift+arrows, on the floor", "Move the floor"),
     ("Wheel, on the floor", "Larger or smaller"),
 )

@@ -74,7 +74,9 @@ class Theme:
 
     def style_sheet(self) -> str:
         """The application's style sheet: the template with each role's colour put in."""
-        text = (Path(__file__).parent / "resources" / "style.qss").read_text(encoding="utf-8")
+        resources = Path(__file__).parent / "resources"
+        text = (resources / "style.qss").read_text(encoding="utf-8")
+        text = text.replace("@down", (resources / f"down-{self.name}.svg").as_posix())
         # Longer names first, so that @board does not eat @board_other.
         for role in sorted((field.name for field in fields(self)), key=len, reverse=True):
             text = text.replace(f"@{role}", getattr(self, role))

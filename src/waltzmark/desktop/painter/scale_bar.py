@@ -19,7 +19,7 @@ def draw_scale_bar(painter: QPainter, size: QSize, scale: float, say: Speech, th
     number = max((each for each in _ROUND if each * unit * scale <= 130), default=_ROUND[0])
     wide = number * unit * scale
     left, base = 16.0, size.height() - 14.0
-    text = say.length(number * unit)
+    text = say.length(number * unit).replace(".0 ", " ")  # round numbers need no decimals
     painter.save()
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(theme.color("raised", 0.85))

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from waltzmark.core import editing
 from waltzmark.core.dragging import Dragged, dragged_share, dragged_torso
 from waltzmark.core.snapping import Snaps, snapped_heading
-from waltzmark.desktop.document import Document
+from waltzmark.desktop.document import Document, Place
 from waltzmark.desktop.editor import Editor
 
 __all__ = ["CountDrag", "ShareDrag", "TorsoDrag"]
@@ -27,19 +29,30 @@ class CountDrag:
         self.label = ""
         self.refused = ""
         posture = document.form.posture(row.posture) if row.posture else None
-        if posture is None:
-            self.refused = "the opening stands as it is"
-        elif posture.source is not None:
+        if posture is None:  # at the opening a first count is begun
+            _, posture, _ = editor.place("before")
+        if posture.source is not None:
             self.refused = f"its counts come from {document.form.posture(posture.source).title}"
 
     def _propose(self, dragged: Dragged) -> bool:
         """Shows what would be written as a ghost; whether there is one to see."""
+        if self._document.row == 0:
+            dragged = replace(dragged, replaces=False)
         self._dragged = dragged
-        posture, line = self._selected
-        at = line if dragged.replaces else line + 1
-        form = editing.replace_lines(self._document.form, posture, at, at + dragged.replaces, [dragged.count])
+        if dragged.replaces:
+            posture, at = self._selected
+            form = editing.replace_lines(self._document.form, posture, at, at + 1, [dragged.count])
+        else:
+            form, into, at = self._editor.place(self._where)
+            posture = into.id
+            form = editing.insert_lines(form, posture, at, [dragged.count])
         self._document.show_ghost(dragged.count, form, posture, at)
         return self._document.ghost is not None
+
+    @property
+    def _where(self) -> Place:
+        """Where a new count goes: after the selected one, at the opening before all others."""
+        return "before" if self._document.row == 0 else "after"
 
     def release(self) -> None:
         """Writes what was dragged."""
@@ -48,7 +61,7 @@ class CountDrag:
         if dragged is None:
             return
         if not dragged.replaces:
-            self._editor.insert([dragged.count])
+            self._editor.insert([dragged.count], self._where)
         elif dragged.count != self._count:
             self._editor.change(dragged.count)
 

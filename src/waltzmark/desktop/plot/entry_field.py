@@ -49,6 +49,8 @@ class EntryField(QLineEdit):
         completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
         if popup := completer.popup():
             popup.setFont(font(10.5))
+            popup.setObjectName("offers")
+        completer.setMaxVisibleItems(9)
         self.setCompleter(completer)
         self.textChanged.connect(self._changed)
 

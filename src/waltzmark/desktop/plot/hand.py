@@ -38,7 +38,7 @@ class Grip:
 
 def grip_at(document: Document, floor: QTransform, at: QPointF) -> Grip | None:
     """The foot under a pixel at the end of the selected count; None where there is none, or while one is walking."""
-    if document.row == 0 or document.position != document.row:
+    if document.position != document.row:
         return None
     sole, pose = document.trace.body.sole, document.pose
     back, _ = floor.inverted()

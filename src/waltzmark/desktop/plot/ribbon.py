@@ -225,7 +225,7 @@ class WeightRibbon(QWidget):
 
     def _on_knob(self, at: QPointF) -> bool:
         away = at - self._knob()
-        return self._document.row > 0 and abs(away.x()) <= _KNOB and abs(away.y()) <= _KNOB
+        return len(self._document.trace) > 1 and abs(away.x()) <= _KNOB and abs(away.y()) <= _KNOB
 
     def _paint_playhead(self, painter: QPainter) -> None:
         times, band, theme = self._times(), self._band(), self._theme

@@ -16,6 +16,8 @@ from waltzmark.desktop.theme import Theme
 
 __all__ = ["ScoreView"]
 
+_DRAWN = (EntryKind.OPENING, EntryKind.COUNT)  # rows with a beam and a dial
+
 
 class ScoreView(QTableView):
     """The list of postures and counts. Neighbouring lines of one posture can be selected together.
@@ -107,7 +109,7 @@ class ScoreView(QTableView):
             return
         entry: ScoreEntry = index.data(ENTRY)
         row = QRectF(self.visualRect(index))
-        handle = handle_at(row, event.position()) if entry.kind is EntryKind.COUNT else None
+        handle = handle_at(row, event.position()) if entry.kind in _DRAWN else None
         if handle is not None and self._document.row == entry.row:
             self._document.go(float(entry.row))
             self.hand = RowHand(self._document, self._editor, handle, row, event.position())

@@ -13,7 +13,6 @@ from waltzmark.core.annotations import HandMark, hands_of
 from waltzmark.core.foot import Sole
 from waltzmark.core.form import Posture
 from waltzmark.core.pose import FootPose, Pose
-from waltzmark.core.score.write import write_aim
 from waltzmark.core.side import Side
 from waltzmark.core.trace import Trace
 from waltzmark.desktop.document import Document
@@ -222,5 +221,5 @@ def _about(document: Document, posture: Posture) -> str:
         words.append(f"other side of {document.form.posture(posture.side_of).title}")
     ends = document.form.ends(posture)
     if ends is not None and not words:
-        words.append(f"ends facing {write_aim(ends)}")
+        words.append(f"ends facing {document.say.toward(ends.minutes / 2.0)}")
     return ", ".join(words)

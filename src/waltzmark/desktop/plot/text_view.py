@@ -67,6 +67,9 @@ class ScoreText(QPlainTextEdit):
         self._completer = QCompleter(self._words, self)
         self._completer.setWidget(self)
         self._completer.setCompletionMode(QCompleter.CompletionMode.UnfilteredPopupCompletion)
+        if popup := self._completer.popup():
+            popup.setFont(font(10.5))
+            popup.setObjectName("offers")
         self._completer.activated.connect(self._insert)
         self.refill()
         self.textChanged.connect(self._changed)
@@ -237,6 +240,7 @@ class ScoreText(QPlainTextEdit):
             mark = QTextEdit.ExtraSelection()
             mark.format.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
             mark.format.setUnderlineColor(QColor(self._theme.stop))
+            mark.format.setForeground(QColor(self._theme.stop))
             block = self.document().findBlockByNumber(mistake.line)
             cursor = QTextCursor(block)
             start = min(mistake.column - 1, max(block.length() - 2, 0))
