@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field, fields
+from dataclasses import dataclass, field
 from functools import cached_property
 
 from waltzmark.core.errors import WaltzmarkError
 from waltzmark.core.foot import Sole
+from waltzmark.core.side import Side
 
-__all__ = ["MEASURES", "PROPORTIONS", "Body"]
+__all__ = ["MEASURES", "PROPORTIONS", "SOLES", "Body", "Sided", "sided"]
 
 #: Segment lengths as shares of stature: R. Drillis and R. Contini, Body Segment Parameters (1966),
 #: as tabulated in D. A. Winter, Biomechanics and Motor Control of Human Movement.
@@ -31,27 +32,64 @@ MEASURES = tuple(PROPORTIONS)
 LEAST_BEND = 10.0
 
 
+#: A value for both sides, or one for the left and one for the right.
+Sided = float | tuple[float, float]
+
+#: Friction of soles on floors, mu. Round engineering values, to compare ways of doing the same turn.
+SOLES = {
+    "sock on polished wood": 0.25,
+    "smooth leather or cotton on wood": 0.40,
+    "rubber on wood": 0.80,
+}
+
+
+def sided(value: Sided, side: Side) -> float:
+    """The value of one side."""
+    return value[side] if isinstance(value, tuple) else value
+
+
 @dataclass(frozen=True)
 class Body:
-    """One practitioner.
+    """One practitioner, in the shoes and on the floor of the day.
 
-    stature: metres; mass: kilograms; measured: metres by name, replacing `PROPORTIONS`.
-    knee_bend: comfortable bend of the standing leg, degrees, 0 straight.
-    hip_out, hip_in: hip turn available outward and inward, degrees.
+    stature: metres; mass: kilograms. knee_bend: comfortable bend of the standing leg, knee_most: the greatest one,
+    degrees, 0 straight. hip_out, hip_in: hip turn available outward and inward, degrees. measured: metres by name,
+    replacing `PROPORTIONS`. friction: mu of soles on the floor; support: whether something to hold stands within
+    reach; implement: metres of what the hand holds. Knees and hips may differ by side.
     """
 
     stature: float = 1.70
     mass: float = 65.0
-    knee_bend: float = 50.0
-    hip_out: float = 45.0
-    hip_in: float = 35.0
+    knee_bend: Sided = 50.0
+    hip_out: Sided = 45.0
+    hip_in: Sided = 35.0
     measured: tuple[tuple[str, float], ...] = field(default=())
+    knee_most: Sided = 90.0
+    friction: float = SOLES["smooth leather or cotton on wood"]
+    support: bool = False
+    implement: float = 0.0
+    name: str = ""
 
     def __post_init__(self) -> None:
-        for name in fields(self)[:5]:
-            value = getattr(self, name.name)
-            if not math.isfinite(value) or value <= 0:
-                raise WaltzmarkError(f"{name.name} must be a number above 0, not {value}")
+        for name in ("stature", "mass", "knee_bend", "hip_out", "hip_in", "knee_most", "friction"):
+            given = getattr(self, name)
+            for value in given if isinstance(given, tuple) else (given,):
+                if not math.isfinite(value) or value <= 0:
+                    raise WaltzmarkError(f"{name} must be a number above 0, not {value}")
+
+    @cached_property
+    def seat(self) -> float:
+        """The bend in degrees at which both knees are comfortable."""
+        return min(sided(self.knee_bend, side) for side in Side)
+
+    @cached_property
+    def deepest(self) -> float:
+        """The bend in degrees that both knees can take."""
+        return min(sided(self.knee_most, side) for side in Side)
+
+    def hip_range(self, side: Side) -> tuple[float, float]:
+        """Degrees that a hip turns outward and inward."""
+        return sided(self.hip_out, side), sided(self.hip_in, side)
 
     def measure(self, name: str) -> float:
         """A measure in metres: the measured one, else its share of the stature."""
@@ -105,3 +143,8 @@ class Body:
         """Hip-to-ankle distance d(k) in metres for a knee bend in degrees: the law of cosines."""
         a, b = self.shank, self.thigh
         return math.sqrt(a * a + b * b + 2 * a * b * math.cos(math.radians(knee_bend)))
+
+    def scale_reading(self, percent: float) -> float:
+        """Kilograms that a scale shows under a foot that carries a percentage of the weight, the other foot standing
+        equally high."""
+        return self.mass * percent / 100.0

@@ -7,6 +7,7 @@ from functools import cached_property
 
 from waltzmark.core.body import Body
 from waltzmark.core.errors import FormError
+from waltzmark.core.mutes import Mute
 from waltzmark.core.pose import FootPose, Pose
 from waltzmark.core.room import Room
 from waltzmark.core.school import School, load_school
@@ -36,7 +37,7 @@ class Opening:
             toe = 45.0 if self.name == "vee" else 0.0
             left = FootPose(-half, 0.0, (360.0 - toe) % 360.0, Contact.FLAT)
             right = FootPose(half, 0.0, toe, Contact.FLAT)
-        pose = Pose(left, right, self.left_share, sink=body.knee_bend)
+        pose = Pose(left, right, self.left_share, sink=body.seat)
         x, y = pose.midpoint
         return pose.moved(-x, -y)
 
@@ -79,7 +80,8 @@ class Posture:
 
 @dataclass(frozen=True)
 class Form:
-    """A whole form with the body that walks it, the school it follows and the room it is walked in."""
+    """A whole form with the body that walks it, the school it follows, the room it is walked in and the findings that
+    are muted."""
 
     title: str = ""
     twelve: str = "N"
@@ -89,6 +91,7 @@ class Form:
     body: Body = field(default_factory=Body)
     room: Room | None = None
     postures: tuple[Posture, ...] = ()
+    mutes: tuple[Mute, ...] = ()
 
     def __post_init__(self) -> None:
         ids: dict[str, int] = {}

@@ -17,7 +17,10 @@ from waltzmark.core.errors import WaltzmarkError
 from waltzmark.core.reach import longest_empty_length
 from waltzmark.core.units import BODY_UNITS, METRES, Length
 
-__all__ = ["RuleSetting", "School", "StanceGeometry", "bundled_schools", "load_school", "school_from_toml"]
+__all__ = [
+    "ReachShare", "RuleSetting", "School", "StanceGeometry", "bundled_schools", "load_school", "school_from_table",
+    "school_from_toml", "school_table",
+]  # fmt: skip
 
 _NAMED_WIDTHS = ("together", "vee", "hip", "shoulder")
 
@@ -67,22 +70,27 @@ class StanceGeometry:
 
 @dataclass(frozen=True)
 class RuleSetting:
-    """The limits of one finding rule, why the school asks for it, and the caution shown with it."""
+    """The limits of one finding rule, what the school chooses where schools differ, why it asks for it, and the
+    caution shown with it. A rule that is off does not apply."""
 
     why: str
     limits: Mapping[str, float] = field(default_factory=dict)
+    choices: Mapping[str, str] = field(default_factory=dict)
     caution: str = ""
+    off: bool = False
 
 
 @dataclass(frozen=True)
 class School:
-    """A way of doing the form. ``rules`` is by rule id, ``stances`` by the name used in the score."""
+    """A way of doing the form. ``rules`` is by rule id, ``stances`` by the name used in the score; *base*: the school
+    it says only the differences to."""
 
     id: str
     name: str
     summary: str
     stances: Mapping[str, StanceGeometry]
     rules: Mapping[str, RuleSetting]
+    base: str = ""
 
     def __post_init__(self) -> None:
         missing = {"bow", "cross"} - set(self.stances)
@@ -92,6 +100,17 @@ class School:
     @cached_property
     def stance_names(self) -> frozenset[str]:
         return frozenset(self.stances)
+
+    def choice(self, rule: str, name: str) -> str:
+        """What the school chooses for a rule. Raises WaltzmarkError when it is missing."""
+        try:
+            return self.rules[rule].choices[name]
+        except KeyError:
+            raise WaltzmarkError(f"school {self.id}: rule {rule} has no choice {name}") from None
+
+    def applies(self, rule: str) -> bool:
+        """Whether a rule applies in this school."""
+        return rule in self.rules and not self.rules[rule].off
 
     def limit(self, rule: str, name: str) -> float:
         """A limit of a rule, in the unit its TOML comment names. Raises WaltzmarkError when it is missing."""
@@ -111,26 +130,94 @@ def _written_length(text: str) -> Length:
     raise ValueError(f"{text!r} is no length; write for example 62cm, 2fl or 1.2sw")
 
 
+def merged(raw: dict[str, Any], base: dict[str, Any]) -> dict[str, Any]:
+    """A school's table laid over the one it is based on: what it does not say is the base's."""
+    found = dict(base)
+    for key, value in raw.items():
+        old = found.get(key)
+        found[key] = (
+            merged(value, old) if isinstance(value, dict) and isinstance(old, dict) and key != "length" else value
+        )
+    return found
+
+
+def _whole(raw: dict[str, Any], name: str, seen: tuple[str, ...] = ()) -> dict[str, Any]:
+    """A school's table with those it is based on under it."""
+    base = raw.get("base", "")
+    if not base:
+        return raw
+    if base in seen or not isinstance(base, str):
+        raise WaltzmarkError(f"school {name}: it is based on itself")
+    return merged(raw, _whole(tomllib.loads(school_text(base)), base, (*seen, base)))
+
+
 def school_from_toml(text: str, name: str) -> School:
     """A school from the text of its TOML file; *name* says in errors which one. Raises WaltzmarkError."""
+    try:
+        return school_from_table(tomllib.loads(text), name)
+    except tomllib.TOMLDecodeError as error:
+        raise WaltzmarkError(f"school {name}: {error}") from None
+
+
+def school_from_table(raw: dict[str, Any], name: str) -> School:
+    """A school from a table that was read; *name* says in errors which one. Raises WaltzmarkError."""
     # Imported here: only schools from outside need checking, and Pydantic takes a moment to import.
     from pydantic import ConfigDict, TypeAdapter, ValidationError, with_config
 
     try:
         checked = TypeAdapter(with_config(ConfigDict(extra="forbid", arbitrary_types_allowed=True))(School))
-        return checked.validate_python(tomllib.loads(text))
-    except tomllib.TOMLDecodeError as error:
-        raise WaltzmarkError(f"school {name}: {error}") from None
+        return checked.validate_python(_whole(raw, name))
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(part) for part in first["loc"]) or "the school"
         raise WaltzmarkError(f"school {name}: {where}: {first['msg']}") from None
 
 
+def school_table(school: School) -> dict[str, Any]:
+    """A school as a table of plain values, to be written; without what its base says already."""
+    table = _plain(school)
+    base = table.pop("base")
+    if not base:
+        return table
+    return {"base": base} | _differences(table, _plain(load_school(base)))
+
+
+def _plain(school: School) -> dict[str, Any]:
+    stances = {}
+    for name, stance in school.stances.items():
+        length = stance.length if isinstance(stance.length, str) else {"reach": stance.length.reach}
+        stances[name] = {"length": length, "width": stance.width, "toe": stance.toe, "rear_toe": stance.rear_toe}
+        if stance.land is not None:
+            stances[name]["land"] = stance.land
+    rules = {}
+    for name, rule in school.rules.items():
+        values = {"why": rule.why, "limits": dict(rule.limits), "choices": dict(rule.choices), "caution": rule.caution,
+                  "off": rule.off}  # fmt: skip
+        rules[name] = {key: value for key, value in values.items() if value or key == "why"}
+    return {"id": school.id, "name": school.name, "summary": school.summary, "base": school.base, "stances": stances,
+            "rules": rules}  # fmt: skip
+
+
+def _differences(table: dict[str, Any], base: dict[str, Any]) -> dict[str, Any]:
+    """What a table says otherwise than its base. What the base has and the table has not is said to be off."""
+    found: dict[str, Any] = {}
+    for key, value in table.items():
+        old = base.get(key)
+        if isinstance(value, dict) and isinstance(old, dict) and key != "length":
+            if inner := _differences(value, old):
+                found[key] = inner
+        elif value != old:
+            found[key] = value
+    if "off" in base and "off" not in table:
+        found["off"] = False
+    return found
+
+
 def _trusted(raw: dict[str, Any]) -> School:
     """A school that ships with Waltzmark: its file is checked by the tests, not at every start."""
     stances = {}
     for name, values in raw.pop("stances").items():
+        values = dict(values)
         length = values.pop("length")
         stances[name] = StanceGeometry(length if isinstance(length, str) else ReachShare(**length), **values)
     rules = {name: RuleSetting(**values) for name, values in raw.pop("rules").items()}
@@ -154,4 +241,4 @@ def school_text(school_id: str) -> str:
 @lru_cache(maxsize=16)
 def load_school(school_id: str) -> School:
     """A bundled school by id. Raises WaltzmarkError naming the ones there are."""
-    return _trusted(tomllib.loads(school_text(school_id)))
+    return _trusted(_whole(tomllib.loads(school_text(school_id)), school_id))

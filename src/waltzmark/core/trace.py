@@ -5,7 +5,7 @@ A trace is made of passages, one for each posture, and shares those that an edit
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import NamedTuple
 
@@ -68,6 +68,8 @@ class Passage:
     expectations: tuple[Expectation, ...]
     source: tuple[Count, ...] | None = None
     way: tuple[object, ...] | None = None
+    #: What has been found out about it that is the same wherever it stands; its moved copies share it.
+    memo: dict[object, object] = field(default_factory=dict, repr=False)
 
     @cached_property
     def stays_put(self) -> bool:

@@ -2,26 +2,111 @@
 
 from __future__ import annotations
 
-from waltzmark.core.findings import expectations, pivots, stance, weight
-from waltzmark.core.findings.registry import RULES, Case, Finding, Rule, Severity
-from waltzmark.core.form import Form
-from waltzmark.core.speech import PLAIN, Speech
-from waltzmark.core.trace import Trace
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 
-__all__ = ["FAMILIES", "GRAVITY", "RULES", "Case", "Finding", "Rule", "Severity", "judge"]
+import numpy as np
+
+from waltzmark.core.findings import balance, expectations, habits, joints, pivots, split, stance, steps, weight
+from waltzmark.core.findings.registry import RULES, Case, Finding, Mend, Rule, Severity
+from waltzmark.core.form import Form
+from waltzmark.core.mutes import Mute
+from waltzmark.core.speech import PLAIN, Speech
+from waltzmark.core.step import STILL
+from waltzmark.core.trace import Passage, Trace, row_values
+
+__all__ = [
+    "FAMILIES",
+    "GRAVITY",
+    "RULES",
+    "Case",
+    "Finding",
+    "Judged",
+    "Mend",
+    "Rule",
+    "Severity",
+    "judge",
+    "judge_all",
+]
 
 #: The modules whose rules are registered.
-FAMILIES = (weight, pivots, stance, expectations)
+FAMILIES = (weight, pivots, stance, split, steps, joints, balance, habits, expectations)
 
 #: The order of severities, the gravest first.
 GRAVITY = {"stop": 0, "caution": 1, "note": 2}
 
 
+@dataclass(frozen=True)
+class Judged:
+    """What was found, and what was found but is muted, each with the mute."""
+
+    findings: tuple[Finding, ...]
+    muted: tuple[tuple[Finding, Mute], ...] = ()
+
+
 def judge(form: Form, trace: Trace, say: Speech = PLAIN) -> tuple[Finding, ...]:
     """Everything that every rule of the form's school finds, in the order of the walk, the gravest first in a count.
 
-    A rule that the school's file does not mention does not apply in that school.
+    A rule that the school's file does not mention does not apply in that school; what is muted is left out.
     """
-    case = Case(form, trace, say.of(form))
-    found = [f for each in RULES.values() if each.id in form.school.rules for f in each.find(case)]
-    return tuple(sorted(found, key=lambda f: (f.row, GRAVITY[f.severity], f.rule)))
+    return judge_all(form, trace, say).findings
+
+
+def judge_all(form: Form, trace: Trace, say: Speech = PLAIN) -> Judged:
+    """The findings, and those that are muted."""
+    say = say.of(form)
+    found = list(_of_postures(form, trace, say))
+    case = Case(form, trace, say)
+    for each in RULES.values():
+        if each.whole and form.school.applies(each.id):
+            found.extend(each.find(case))
+    found.sort(key=lambda f: (f.row, GRAVITY[f.severity], f.rule))
+    if not form.mutes:
+        return Judged(tuple(found))
+    heard, muted = [], []
+    for finding in found:
+        mute = next((m for m in form.mutes if m.covers(finding.rule, finding.posture, finding.count)), None)
+        if mute is None:
+            heard.append(finding)
+        else:
+            muted.append((finding, mute))
+    return Judged(tuple(heard), tuple(muted))
+
+
+def _of_postures(form: Form, trace: Trace, say: Speech) -> Iterable[Finding]:
+    """What is found within postures. What was found of one that is walked the same is remembered with its passage."""
+    starts = trace.starts.tolist()
+    keys = [(say, passage.source is None) for passage in trace.passages]
+    new = [n for n, passage in enumerate(trace.passages) if keys[n] not in passage.memo]
+    if 2 * len(new) > len(trace.passages):  # all at once, as whole arrays
+        kept: dict[int, list[Finding]] = {n: [] for n in range(len(trace.passages))}
+        of = trace.passage_of.tolist()
+        for finding in _judged(form, trace, say):
+            kept[of[finding.row]].append(finding)
+        for number, findings in kept.items():
+            trace.passages[number].memo[keys[number]] = starts[number], findings
+    else:
+        for number in new:
+            passage = trace.passages[number]
+            passage.memo[keys[number]] = 1, list(_judged(form, _alone(passage, trace), say))
+    for number, passage in enumerate(trace.passages):
+        start: int
+        found: list[Finding]
+        start, found = passage.memo[keys[number]]  # type: ignore[misc]
+        if start != starts[number]:
+            found = [replace(finding, row=finding.row + starts[number] - start) for finding in found]
+            passage.memo[keys[number]] = starts[number], found
+        yield from found
+
+
+def _alone(passage: Passage, trace: Trace) -> Trace:
+    """A posture by itself, after the pose it begins in."""
+    before = np.array([row_values(passage.entry, (STILL, STILL), 1.0, 0, 0)])
+    return Trace(trace.ground, (Passage(None, (), passage.entry, passage.entry, before, (), ()), passage))
+
+
+def _judged(form: Form, trace: Trace, say: Speech) -> Iterable[Finding]:
+    case = Case(form, trace, say)
+    for each in RULES.values():
+        if not each.whole and form.school.applies(each.id):
+            yield from each.find(case)

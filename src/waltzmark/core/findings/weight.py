@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
-from waltzmark.core.findings.registry import Case, Finding, rule
+from waltzmark.core.findings.registry import Case, Finding, Mend, rule
+from waltzmark.core.score import actions as say
 from waltzmark.core.step import Problem
 
 __all__: list[str] = []
@@ -29,6 +31,9 @@ def loaded_lift(case: Case) -> Iterator[Finding]:
                 "weight.loaded-lift", row, f"the {foot.word} foot is lifted while it carries {share:.0f} %",
                 measured=share, limit=limit, unit="%", side=foot,
                 mend=f"pour the weight onto the {other.word} first: shift {other.letter} 100",
+                mends=case.put_before(
+                    row, f"pour onto the {other.word} first", say.Count((say.Shift(other, 100.0),))
+                ),
             )  # fmt: skip
 
 
@@ -68,11 +73,19 @@ def falling_step(case: Case) -> Iterator[Finding]:
                 f"the {problem.side.word} foot lands and takes {share:.0f} % in the same count: "
                 "the body falls into the step",
                 measured=share, limit=limit, unit="%", side=problem.side,
-                mend="step in one count and shift in the next",
+                mend="step in one count and shift in the next", mends=_apart(case, row),
             )  # fmt: skip
 
 
-@rule("score.unread", "stop")
+def _apart(case: Case, row: int) -> tuple[Mend, ...]:
+    """The shift of a count taken into a count of its own."""
+    count = case.count(row)
+    shifts = tuple(action for action in count.actions if isinstance(action, say.Shift))
+    rest = tuple(action for action in count.actions if not isinstance(action, say.Shift))
+    return case.exchange(row, "step first, pour in a count of its own", replace(count, actions=rest), say.Count(shifts))
+
+
+@rule("score.unread", "stop", whole=True)
 def unread(case: Case) -> Iterator[Finding]:
     """A line that could not be read, and so was not walked."""
     trace = case.trace

@@ -1,0 +1,254 @@
+"""What an experienced teacher sees: every rule of body and school from both sides of its limit, and its mends."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+import pytest
+
+from waltzmark.core.body import Body
+from waltzmark.core.errors import FormError
+from waltzmark.core.findings import RULES, Finding, judge, judge_all
+from waltzmark.core.form import Form, Opening, Posture
+from waltzmark.core.mechanics import Mechanics, mean_arm, pivot_torque
+from waltzmark.core.mutes import Mute
+from waltzmark.core.reach import least_bends, longest_empty_length, reach_outline
+from waltzmark.core.school import bundled_schools, load_school
+from waltzmark.core.score import read_score, write_count
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.walk import walk
+
+L, R = Side.LEFT, Side.RIGHT
+STEP = "shift R 100\nstep L 12 "
+
+
+def form_of(*texts: str, school: str = "broad-frame", **options: Any) -> Form:
+    postures = tuple(Posture(f"p{n}", f"Posture {n}", read_score(text)) for n, text in enumerate(texts, 1))
+    return Form(school=load_school(school), postures=postures, **options)
+
+
+def found(rule: str, *texts: str, **options: Any) -> list[Finding]:
+    form = form_of(*texts, **options)
+    return [f for f in judge(form, walk(form)) if f.rule == rule]
+
+
+@pytest.mark.parametrize(
+    ("rule", "wrong", "right", "measured", "limit"),
+    [
+        ("pivot.sit-back", "shift L 30\npivot L heel in 90", "shift L 20\npivot L heel in 90", 70, 80),
+        ("pivot.far", "shift R 100\npivot L heel out 136", "shift R 100\npivot L heel out 135", 136, 135),
+        ("pivot.part", "shift R 100\npivot L ball out 30", "shift R 100\npivot L heel out 30", None, None),
+        ("pivot.contact", "shift R 100\nball L\npivot L heel out 9", "shift R 100\nball L\npivot L ball out 9", None, None),
+        ("pivot.hip-range", "shift R 100\npivot L heel in 41, torso 12", "shift R 100\npivot L heel in 40, torso 12", 41, 35),
+        ("stance.wide", "shift R 100\nstep L 12 side 76\nshift L 50", "shift R 100\nstep L 12 side 74\nshift L 50", 76, 74.85),
+        ("stance.long", STEP + "115x30\nshift L 60", STEP + "70x30\nshift L 60", 115, None),
+        ("stance.rear-angle", STEP + "bow\nshift L 70\npivot R heel out 24", STEP + "bow\nshift L 70\npivot R heel out 25", 24, 45),
+        ("stance.overlap", "shift R 100\nstep L at R.ball", "shift R 100\nstep L beside", 0, 6.545),
+        ("stance.low-held", "sink 75\nhold @16", "sink 75\nhold @15", 17, 16),
+        ("split.forward", STEP + "bow\nshift L 59", STEP + "bow\nshift L 60", 59, 70),
+        ("split.light", STEP + "empty-heel\nshift R 89", STEP + "empty-heel\nshift R 90", 11, 10),
+        ("step.reach", STEP + "61x30", STEP + "59x30", 71.7, 50),
+        ("step.landing", STEP + "bow ball", STEP + "bow", None, None),
+        ("step.landing", "shift R 100\nstep L 12 back bow heel", "shift R 100\nstep L 12 back bow", None, None),
+        ("step.order", "shift R 100\nstep L 9 bow", "shift R 100, torso 10\nstep L 9 bow", 90, 65),
+        ("step.cross-again", STEP + "cross\nshift L 100\nstep R 12 cross", STEP + "cross\nshift L 100\nstep R 12 bow", 2, 1),
+        ("step.swing", "shift R 100\nstep L at R.ball 3 30 via straight", "shift R 100\nstep L at R.ball 9 30 via straight", None, 5.61),
+        ("hip.range", "shift R 80, torso 1:28", "shift R 80, torso 1:26", 44, 35),
+        ("hip.front", STEP + "bow\nshift L 70, torso 1:42", STEP + "bow\nshift L 70, torso 1:40", 51, 45),
+        ("knee.past-toe", "sink 95\nshift R 100", "sink 60\nshift R 100", None, 12),
+        ("knee.shin", "sink 100\nshift R 100", "sink 60\nshift R 100", None, 50),
+        ("knee.deep", "sink 91", "sink 90", 91, 90),
+        ("balance.left", "shift R 85\nstep L 12 side 60\nshift L 12\nstep L 12 bow", "shift R 100\nstep L 12 bow", None, 0),
+        ("balance.margin", "shift R 100\nheel R", "shift R 100\nball R", 2.84, 3),
+        ("balance.weak-line", STEP + "40x0\nshift L 50", STEP + "bow\nshift L 60", None, 5.5),
+        ("balance.one-leg", "shift R 100\nlift L\nhold @6", "shift R 100\nlift L\nhold @5", 7, 6),
+        ("hand.front-leg", STEP + "bow\nshift L 70, hand L 12 chest push", STEP + "bow\nshift L 70, hand R 12 chest push", None, None),
+        ("gaze.beyond", "gaze 1:32", "gaze 1:30", 46, 45),
+    ],
+)  # fmt: skip
+def test_each_rule_is_broken_on_one_side_of_its_limit_and_kept_on_the_other(
+    rule: str, wrong: str, right: str, measured: float | None, limit: float | None
+) -> None:
+    assert found(rule, right) == []
+    finding = found(rule, wrong)[0]
+    assert finding.severity == RULES[rule].severity and finding.message and finding.why and finding.mend
+    if measured is not None:
+        assert finding.measured == pytest.approx(measured, abs=0.6)
+    if limit is not None:
+        assert finding.limit == pytest.approx(limit, abs=0.02)
+
+
+@pytest.mark.parametrize(
+    ("rule", "school", "wrong", "right"),
+    [
+        ("split.light-contact", "ball-turn", STEP + "empty-heel\nshift R 80, torso 12", STEP + "empty-heel\nshift R 80, torso 1"),
+        ("split.light-contact", "follow-step", STEP + "empty-ball\nshift R 80, torso 1", STEP + "empty-ball\nshift R 80, torso 12"),
+        ("step.order", "full-shift", "shift R 100\nstep L 9 bow, torso 10", "shift R 100\nstep L 9 bow, torso 11"),
+        ("step.order", "follow-step", "shift R 100\nstep L 9 bow, torso 11", "shift R 100\nstep L 9 bow, torso 10:30"),
+        ("pivot.part", "ball-turn", "shift R 100\npivot L heel out 30", "shift R 100\npivot L ball out 30"),
+        ("pivot.part", "follow-step", STEP + "bow\nshift L 60\npivot R heel out 30", STEP + "bow\nshift L 60\npivot R ball out 30"),
+        ("pivot.loaded", "full-shift", "shift L 5\npivot L heel out 30", "shift L 0\npivot L heel out 30"),
+        ("pivot.loaded", "chair-side", "shift L 11\npivot L heel out 30", "shift L 10\npivot L heel out 30"),
+        ("split.forward", "full-shift", STEP + "bow\nshift L 70", STEP + "bow\nshift L 95"),
+        ("split.forward", "follow-step", STEP + "bow\nshift L 75", STEP + "bow\nshift L 60"),
+        ("split.light", "full-shift", STEP + "empty-heel\nshift R 92", STEP + "empty-heel\nshift R 96"),
+        ("pivot.far", "chair-side", "shift R 100\npivot L heel out 61", "shift R 100\npivot L heel out 60"),
+        ("balance.one-leg", "chair-side", "shift R 100\nlift L\nhold", "shift R 100\nlift L\nflat L"),
+        ("stance.low-held", "chair-side", "sink 40\nhold @4", "sink 40\nhold @3"),
+    ],
+)  # fmt: skip
+def test_schools_differ_as_they_say(rule: str, school: str, wrong: str, right: str) -> None:
+    assert found(rule, wrong, school=school) and not found(rule, right, school=school)
+
+
+def test_a_loaded_turn_is_free_in_the_school_that_turns_loaded_and_its_limits_replace_the_base_ones() -> None:
+    text = "shift L 70\npivot L heel out 60"
+    assert found("pivot.loaded", text) and not found("pivot.loaded", text, school="loaded-turn")
+    assert not found("hand.front-leg", STEP + "bow\nshift L 70, hand L 12 chest push", school="loaded-turn")
+    wide, own = load_school("broad-frame"), load_school("full-shift")
+    assert own.limit("stance.narrow", "width") == 8 and own.limit("stance.narrow", "light") == 30
+    assert own.stances["bow"].width == "hip" and own.stances["bow"].length == wide.stances["bow"].length
+    assert len(bundled_schools()) == 6
+
+
+def test_openings_even_weight_and_the_flow_between_postures() -> None:
+    assert found("stance.opening", "hold", opening=Opening("hip"))[0].count == 0
+    assert found("stance.opening", "hold", opening=Opening("hip"), school="full-shift")
+    assert not found("stance.opening", "hold", opening=Opening("vee"), school="full-shift")
+    texts = ("hold", "shift R 70\nshift 50/50", "hold")
+    (even,) = found("split.even", *texts, school="full-shift")
+    assert (even.posture, even.count) == ("p2", 2)
+    assert not found("split.even", *texts) and found("split.even", *texts, school="ball-turn")
+    assert not found("split.even", "hold", "shift R 70\nshift 50/50\nshift R 80", "hold", school="ball-turn")
+    (flow,) = found("step.flow", "shift R 80", "step L 12 bow")
+    assert flow.measured == pytest.approx(20) and flow.mends[0].lines[0] == read_score("shift R 100")[0]
+    assert not found("step.flow", "shift R 100", "step L 12 bow")
+
+
+@pytest.mark.parametrize(
+    ("rule", "text", "number", "lines"),
+    [
+        ("weight.loaded-lift", "shift R 85\nstep L 12 bow", 0, ["shift R 85", "shift R 100", "step L 12 bow"]),
+        ("weight.falling-step", STEP + "bow, shift L 60", 0, ["shift R 100", "step L 12 bow", "shift L 60"]),
+        ("pivot.half-turn", "shift R 100\npivot L heel 6", 1, ["shift R 100", "pivot L heel 6 ccw"]),
+        ("pivot.loaded", "shift L 70\npivot L heel 10:30, torso 12", 0, ["shift L 70", "shift R 60", "pivot L heel 10:30, torso 12"]),
+        ("pivot.loaded", "shift R 100\npivot L heel 10:30, shift L 70", 0, ["shift R 100", "pivot L heel 10:30", "shift L 70"]),
+        ("pivot.part", "shift R 100\npivot L ball out 30", 0, ["shift R 100", "pivot L heel out 30"]),
+        ("pivot.hip-range", "shift R 100\npivot L heel in 60, torso 12", 0,
+         ["shift R 100", "pivot L heel in 35, torso 12", "pivot L ball in 25, torso +25"]),
+        ("stance.narrow", STEP + "40x5\nshift L 60", 0, ["shift R 100", "step L 12 40x35", "shift L 60"]),
+        ("split.forward", STEP + "bow\nshift L 55", 0, ["shift R 100", "step L 12 bow", "shift L 70"]),
+        ("step.reach", STEP + "75x30", 0, ["shift R 100", "sink 76, step L 12 75x30"]),
+        ("step.reach", STEP + "75x30", 1, ["shift R 100", "step L 12 59x30"]),
+        ("stance.rear-angle", STEP + "bow\nshift L 70, torso 12", 0,
+         ["shift R 100", "step L 12 bow", "shift L 70, torso 12", "pivot R heel out 45"]),
+        ("hand.front-leg", STEP + "bow\nshift L 70, hand L 12 chest push", 0,
+         ["shift R 100", "step L 12 bow", "shift L 70, hand R 12 chest push"]),
+    ],
+)  # fmt: skip
+def test_a_mend_writes_what_it_says_and_the_finding_is_gone(
+    rule: str, text: str, number: int, lines: list[str]
+) -> None:
+    form = form_of(text)
+    finding = next(f for f in judge(form, walk(form)) if f.rule == rule)
+    mended = finding.mends[number].applied(form)
+    assert [write_count(line) for line in mended.postures[0].lines] == lines
+    assert rule not in {f.rule for f in judge(mended, walk(mended))}
+
+
+def test_a_mirrored_posture_is_mended_at_its_source() -> None:
+    form = form_of("shift R 100\npivot L ball out 30")
+    form = replace(form, postures=(*form.postures, Posture("m", mirror_of="p1", axis=read_clock("12"))))
+    mends = {f.posture: f.mends for f in judge(form, walk(form)) if f.rule == "pivot.part"}
+    assert mends["p1"] and not mends["m"]
+
+
+def read_clock(text: str) -> Any:
+    return getattr(read_score(f"torso {text}")[0].actions[0], "aim")  # noqa: B009
+
+
+def test_muted_findings_are_kept_with_their_reason() -> None:
+    text = "shift R 100\npivot L ball out 30\npivot L ball out 30"
+    form = form_of(text, text)
+    rows = [f.row for f in judge(form, walk(form)) if f.rule == "pivot.part"]
+    for mute, left in (
+        (Mute("pivot.part", "the teacher turns so"), 0),
+        (Mute("pivot.part", "only here", "p1"), 2),
+        (Mute("pivot.part", "only once", "p1", 3), 3),
+        (Mute("pivot.far", "another"), 4),
+    ):
+        judged = judge_all(replace(form, mutes=(mute,)), walk(form))
+        assert sum(f.rule == "pivot.part" for f in judged.findings) == left
+        assert len(judged.muted) == len(rows) - left and all(m is mute for _, m in judged.muted)
+    with pytest.raises(FormError, match="reason"):
+        Mute("pivot.part", " ")
+
+
+def test_what_was_found_before_is_found_again_after_an_edit_elsewhere() -> None:
+    """Postures that have not changed are not judged anew; the findings are those of a fresh walk all the same."""
+    texts = ["shift R 100\npivot L ball out 50\nstep L 12 bow\nshift L 55", STEP + "80x5\nshift L 60\nsink 95",
+             "shift R 70\nlift L", STEP + "cross\nshift L 100"]  # fmt: skip
+    form = form_of(*texts)
+    trace = walk(form)
+    judge(form, trace)
+    for at, text in ((1, "hold\nhold"), (0, "shift L 80\nstep R 12 bow"), (3, "shift R 60\nstep L 9 70x30")):
+        form = form.with_posture(replace(form.postures[at], lines=read_score(text)))
+        trace = walk(form, trace)
+        assert judge(form, trace) == judge(form, walk(form))
+
+
+# What the body does, against answers worked by hand.
+
+
+def test_the_knee_bend_that_a_landing_asks_for_is_the_one_it_was_made_with() -> None:
+    body = Body(1.70)
+    for bend, length in ((30, 0.26), (45, 0.405), (60, 0.53)):
+        longest = longest_empty_length(body, bend, 0.30)
+        assert longest == pytest.approx(length, abs=0.01)
+        ankle = np.array([[-0.30, longest + 0.12 * body.foot_length]])
+        assert least_bends(body, R, ankle, np.zeros((1, 2)), np.zeros(1))[0] == pytest.approx(bend, abs=0.5)
+        mirrored = least_bends(body, L, ankle * (-1, 1), np.zeros((1, 2)), np.zeros(1))[0]
+        assert mirrored == pytest.approx(bend, abs=0.5)
+    assert np.isinf(least_bends(body, R, np.array([[-0.3, 2.0]]), np.zeros((1, 2)), np.zeros(1))[0])
+    outline = reach_outline(body, 50, R)
+    assert outline[0] == pytest.approx((0, 0.53), abs=0.02) and outline[:, 0].min() < -outline[:, 0].max()
+
+
+def test_the_twist_of_a_turning_foot_grows_with_its_load() -> None:
+    body = Body(1.70, 65.0)
+    # A disc of radius r turning about its middle: the mean arm is 2r/3.
+    assert mean_arm(body.sole, L, Contact.HEEL, "heel") == pytest.approx(2 / 3 * 0.11 * body.foot_length, rel=0.02)
+    by_hand = 0.40 * 0.60 * 65.0 * 9.81 * 2 / 3 * 0.11 * 0.152 * 1.70
+    assert pivot_torque(body, L, Contact.HEEL, "heel", 0.60) == pytest.approx(by_hand, rel=0.02)
+    heavy, light = (pivot_torque(body, R, Contact.FLAT, "heel", share) for share in (0.60, 0.20))
+    assert heavy == pytest.approx(3 * light) and heavy > 4 * by_hand
+
+
+def test_balance_of_simple_stances() -> None:
+    body, form = Body(1.70), form_of("shift R 100\nheel R\nball R\nflat R\nstep L 12 40x30\nshift L 50")
+    found = Mechanics(walk(form))
+    foot, breadth = body.foot_length, body.foot_breadth
+    assert found.margin[2] == pytest.approx(0.11 * foot, abs=0.001)  # a disc about the heel
+    assert found.margin[3] == pytest.approx(min(0.14 * foot, 0.40 * breadth), abs=0.001)  # an ellipse about the ball
+    # Two parallel soles: half-way between them the support is as broad as a sole, seen along their line.
+    assert 0.3 * breadth < found.margin[4] < breadth / 2
+    assert found.weak_half[6] > found.weak_half[0] / 2 and found.margin[6] > found.margin[4]
+    assert found.front.tolist() == [-1, -1, -1, -1, -1, 0, 0]
+
+
+def test_hips_and_knees_of_simple_stances() -> None:
+    body = Body(1.70, hip_out=(30.0, 45.0), knee_bend=(40.0, 55.0))
+    form = form_of("shift R 100, torso 12", "pivot L heel 10:30, torso 1", body=body)
+    found = Mechanics(walk(form))
+    assert found.hip_turns[2].tolist() == [75.0, -30.0]
+    assert body.seat == 40.0 and body.hip_range(L) == (30.0, 35.0) and body.hip_range(R) == (45.0, 35.0)
+    # On one flat foot the pelvis stands above the middle of the sole; the leg keeps the seat's length.
+    leg = body.leg(40.0)
+    assert found.hip_height[1] == pytest.approx(leg) and np.isnan(found.shin_lean[1, 0])
+    ahead = float(body.sole.centroids[1, Contact.FLAT][1]) - 0.12 * body.foot_length
+    half_bend = np.degrees(np.arccos((body.shank**2 + leg**2 + ahead**2 - body.thigh**2)
+                                     / (2 * body.shank * np.hypot(leg, ahead))))  # fmt: skip
+    assert found.shin_lean[1, 1] == pytest.approx(np.degrees(np.arctan2(ahead, leg)) + half_bend, abs=0.1)
+    assert body.scale_reading(30) == pytest.approx(0.3 * body.mass)
