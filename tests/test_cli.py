@@ -49,7 +49,27 @@ def test_a_trace_tells_every_count(capsys: pytest.CaptureFixture[str]) -> None:
         "shift R 100, breathe in",
         1.0,
     )
-    assert set(first) == {"posture", "count", "text", "beats", "left", "right", "weight", "torso", "gaze", "centre"}
+    assert set(first) == {
+        "posture",
+        "count",
+        "text",
+        "beats",
+        "left",
+        "right",
+        "weight",
+        "torso",
+        "gaze",
+        "centre",
+        "stance",
+    }
+    assert first["stance"] == {
+        "name": "together",
+        "front": None,
+        "match": 1.0,
+        "length": 0.0,
+        "width": 0.0946,
+        "rear": 0.0,
+    }
     assert first["weight"] == {"left": 0.0, "right": 1.0} and first["right"]["contact"] == "flat"
     assert all(
         0 <= c["left"]["heading"] < 360 and c["weight"]["left"] + c["weight"]["right"] == pytest.approx(1)

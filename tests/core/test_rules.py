@@ -18,6 +18,7 @@ from waltzmark.core.reach import least_bends, longest_empty_length, reach_outlin
 from waltzmark.core.school import bundled_schools, load_school
 from waltzmark.core.score import read_score, write_count
 from waltzmark.core.side import Contact, Side
+from waltzmark.core.stances import recognised
 from waltzmark.core.walk import walk
 
 L, R = Side.LEFT, Side.RIGHT
@@ -252,3 +253,21 @@ def test_hips_and_knees_of_simple_stances() -> None:
                                      / (2 * body.shank * np.hypot(leg, ahead))))  # fmt: skip
     assert found.shin_lean[1, 1] == pytest.approx(np.degrees(np.arctan2(ahead, leg)) + half_bend, abs=0.1)
     assert body.scale_reading(30) == pytest.approx(0.3 * body.mass)
+
+
+def test_poses_are_named_as_stances() -> None:
+    lines = ("shift L 100\npivot R heel out 45\nshift R 100\nstep L 12 bow\nshift L 68\nshift R 100\nlift L\n"
+             "step L 12 empty-ball\nstep L 12 side parallel toe 12\nshift L 100\npivot R heel 12\nstep R 12 side horse\n"
+             "shift L 50\npivot L heel 10\npivot R heel 2")  # fmt: skip
+    form = form_of(lines)
+    trace = walk(form)
+    named = [recognised(trace.pose(row), trace.body, form.school) for row in range(len(trace))]
+    assert [each.name for each in named] == [
+        "together", "together", "together", "together", "empty-heel", "bow", "", "one-leg", "empty-ball", "", "",
+        "parallel", "horse", "horse", "", "",
+    ]  # fmt: skip
+    bow = named[5]
+    assert bow.front is L and bow.match == pytest.approx(1.0, abs=0.01)
+    assert bow.words() == "bow, left in front, 68/32, 38 cm long, 35 cm wide, rear foot 45° out"
+    assert named[6].words() == "in transition, 0/100, 38 cm long, 35 cm wide"
+    assert named[8].words().startswith("empty on the ball, left in front, 0/100")

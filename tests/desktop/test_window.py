@@ -121,15 +121,15 @@ def test_playing_lasts_as_long_as_the_beats(demo: MainWindow) -> None:
 
 
 def test_findings_are_listed_and_lead_to_their_count(demo: MainWindow, qtbot: QtBot) -> None:
-    assert demo.actions_.findings.iconText() == "3 stops"
+    assert demo.actions_.findings.iconText() == "3 stops, 1 caution"
     assert not demo.plot.findings.isVisible()
     qtbot.keyClick(demo, Qt.Key.Key_F8)
     assert demo.plot.findings.isVisible()
     places = []
-    for _ in range(4):
+    for _ in range(5):
         qtbot.keyClick(demo, Qt.Key.Key_F4)
         places.append(demo.document.trace.posture(demo.document.row))
-    assert places == ["haul", "oars", "light", "haul"]
+    assert places == ["haul", "oars", "oars", "light", "haul"]
     qtbot.keyClick(demo, Qt.Key.Key_F4, Qt.KeyboardModifier.ShiftModifier)
     assert demo.document.trace.posture(demo.document.row) == "light"
     entry = demo.plot.score.currentIndex().data(ENTRY)
@@ -200,7 +200,8 @@ def test_an_edit_is_judged_anew(demo: MainWindow, qtbot: QtBot) -> None:
     document.go(document.trace.row_of("moor", 6))
     type_count(demo, "step R 12 bow, shift R 60")
     reviewed(demo, qtbot)
-    assert [f.rule for f in document.findings_at(document.row)] == ["weight.loaded-lift", "weight.falling-step"]
+    rules = [f.rule for f in document.findings_at(document.row)]
+    assert rules[0] == "weight.loaded-lift" and {"weight.falling-step", "balance.left"} <= set(rules)
     assert demo.plot.answers.cards[1].words.text().startswith("Returns within 26 cm of its start")
 
 
@@ -429,4 +430,4 @@ def test_the_score_has_a_row_for_everything_that_is_written(demo: MainWindow) ->
     assert kinds.count(EntryKind.COUNT) == len(demo.document.trace) - 1
     assert "expect L toe 12" in [entry.text for entry in entries if entry.kind is EntryKind.REMARK]
     index = row_index(demo, demo.document.trace.row_of("boat", 2))
-    assert index.data(Qt.ItemDataRole.AccessibleTextRole) == "Count 2: left foot turns 90° in, to 3"
+    assert index.data(Qt.ItemDataRole.AccessibleTextRole) == "Count 2: left foot turns 80° in, to 2:40; body turns to 1:20"

@@ -14,8 +14,10 @@ from hypothesis import strategies as st
 from tests.core import strategies as write
 from waltzmark.core.body import Body
 from waltzmark.core.form import OPENINGS, Form, Opening, Posture
+from waltzmark.core.mutes import Mute
 from waltzmark.core.pose import FootPose
 from waltzmark.core.room import Obstacle, Room, Start
+from waltzmark.core.school import load_school
 from waltzmark.core.score import read_count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.side import Contact
@@ -232,3 +234,37 @@ def test_a_save_is_whole_or_not_at_all(tmp_path: Path, monkeypatch: pytest.Monke
     assert path.read_text() == "three" and sorted(p.name for p in tmp_path.iterdir()) == ["form.waltz", "link.waltz"]
     with pytest.raises(SaveError, match="was not saved"):
         save_atomically(tmp_path / "no such folder" / "form.waltz", "five")
+
+
+def test_bodies_schools_and_mutes_are_kept_in_the_document() -> None:
+    read = read_document(demo_text())
+    base = load_school("ball-turn")
+    rules = dict(base.rules) | {
+        "pivot.loaded": replace(base.rules["pivot.loaded"], limits={"load": 33.0, "angle": 20.0}),
+        "gaze.beyond": replace(base.rules["gaze.beyond"], off=True),
+    }
+    own = replace(base, id="mine", name="Mine", base="ball-turn", rules=rules)
+    body = replace(read.form.body, hip_out=(40.0, 45.0), knee_most=80.0, support=True, implement=0.9, name="Mo")
+    mutes = (Mute("pivot.part", "our teacher turns so"), Mute("hip.range", "warm by then", "boat", 2))
+    form = replace(read.form, school=own, body=body, mutes=mutes)
+    text = render(form, read)
+    again = read_document(text)
+    assert again.form == form and not again.notices
+    assert text.count("load = 33.0") == 1 and "angle = 20.0" not in text  # only what differs from its base
+    assert "[school]" not in render(read.form, again) and "[[mute]]" not in render(read.form, again)
+
+
+@pytest.mark.parametrize(
+    ("extra", "says"),
+    [
+        ('[[mute]]\nrule = "pivot.part"', "reason"),
+        ('[[mute]]\nrule = "pivot.part"\nreason = "so"\ncount = 3', "posture"),
+        ('[school]\nbase = "nowhere"', "there are: ball-turn"),
+        ('[school]\nbase = "ball-turn"\n[school.rules."pivot.loaded"]\nlimits = { load = "much" }', "load"),
+        ("[body]\nhip_out = { left = 40 }", "left = 40, right = 45"),
+        ('[body]\nsupport = "chair"', "true or false"),
+    ],
+)
+def test_wrong_bodies_schools_and_mutes_say_where_and_what(extra: str, says: str) -> None:
+    with pytest.raises(DocumentError, match=says):
+        read_document(f"waltzmark = 1\n{extra}\n")

@@ -95,6 +95,8 @@ def check_text(form: Form, result: Review) -> str:
             for words in (finding.why, finding.mend and f"Mend: {finding.mend}.", finding.caution)
             if words
         )
+    for finding, mute in result.muted:
+        lines.append(f"muted: {where(form, finding.posture, finding.count)}: {finding.message} ({mute.reason})")
     if not result.findings:
         lines.append("No findings.")
     for name, answer in zip(("Room", "Return", "Sides"), result.answers, strict=True):

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from waltzmark.core.answers import Answer, return_answer, room_answer, sides_answer
-from waltzmark.core.findings import Finding, judge
+from waltzmark.core.findings import Finding, judge_all
 from waltzmark.core.fit import Fit, check_room
 from waltzmark.core.form import Form
 from waltzmark.core.homecoming import Return, check_return
+from waltzmark.core.mutes import Mute
 from waltzmark.core.sides import Sides, check_sides
 from waltzmark.core.speech import PLAIN, Speech
 from waltzmark.core.trace import Trace
@@ -21,6 +22,7 @@ class Review:
     """Findings and the three checks of one walk; fit is None without a room."""
 
     findings: tuple[Finding, ...]
+    muted: tuple[tuple[Finding, Mute], ...]
     fit: Fit | None
     home: Return
     sides: tuple[Sides, ...]
@@ -44,4 +46,5 @@ def review(form: Form, trace: Trace, say: Speech = PLAIN) -> Review:
         return_answer(home, len(trace) - 1, say),
         sides_answer(form, sides, firsts, say),
     )
-    return Review(judge(form, trace, say), fit, home, sides, answers)
+    judged = judge_all(form, trace, say)
+    return Review(judged.findings, judged.muted, fit, home, sides, answers)

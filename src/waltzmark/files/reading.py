@@ -14,9 +14,10 @@ from waltzmark.core.angles import COMPASS
 from waltzmark.core.body import MEASURES, Body
 from waltzmark.core.errors import Place, WaltzmarkError
 from waltzmark.core.form import OPENINGS, Form, Opening, Posture
+from waltzmark.core.mutes import Mute
 from waltzmark.core.pose import FootPose
 from waltzmark.core.room import Obstacle, Room, Start
-from waltzmark.core.school import bundled_schools, load_school
+from waltzmark.core.school import School, bundled_schools, load_school, school_from_table
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_line
 from waltzmark.core.score.words import nearest
@@ -33,9 +34,13 @@ FORMAT = 1
 LARGEST_FILE = 8_000_000
 
 _KEYS = {
-    "": ("waltzmark", "form", "body", "room", "posture"),
+    "": ("waltzmark", "form", "body", "room", "posture", "mute", "school"),
     "form": ("title", "twelve", "opening", "torso", "school"),
-    "body": ("stature", "mass", "knee_bend", "hip_out", "hip_in", *MEASURES),
+    "body": (
+        "name", "stature", "mass", "knee_bend", "knee_most", "hip_out", "hip_in", "friction", "support", "implement",
+        *MEASURES,
+    ),
+    "mute": ("rule", "reason", "posture", "count"),
     "room": ("name", "outline", "start", "clearance", "boards", "tiles", "obstacle"),
     "room.obstacle": ("name", "outline", "centre", "radius"),
     "posture": (
@@ -157,28 +162,67 @@ class _Reader(Values):
             except WaltzmarkError as error:
                 self.fail(self.place("body", "mass"), str(error))
         measured = tuple((name, self.length("body", raw, name, 0.0, 0.005, 1.5)) for name in MEASURES if name in raw)
-        bend = self.number("body", raw, "knee_bend", 50.0, 0.5, 120.0, "degrees")
-        out = self.number("body", raw, "hip_out", 45.0, 1.0, 90.0, "degrees")
-        inward = self.number("body", raw, "hip_in", 35.0, 1.0, 90.0, "degrees")
+        bend = self.sided("body", raw, "knee_bend", 50.0, 0.5, 120.0, "degrees")
+        most = self.sided("body", raw, "knee_most", 90.0, 0.5, 150.0, "degrees")
+        out = self.sided("body", raw, "hip_out", 45.0, 1.0, 90.0, "degrees")
+        inward = self.sided("body", raw, "hip_in", 35.0, 1.0, 90.0, "degrees")
+        friction = self.number("body", raw, "friction", 0.40, 0.02, 2.0, "")
+        implement = self.length("body", raw, "implement", 0.0, 0.0, 5.0)
+        support = raw.get("support", False)
+        if not isinstance(support, bool):
+            self.fail(self.place("body", "support"), "should be true or false")
+        name = self.string("body", raw, "name") or ""
         if self.problems:  # the value would only repeat what has been said
             return Body()
-        return Body(stature, mass, bend, out, inward, measured)
+        return Body(stature, mass, bend, out, inward, measured, most, friction, support, implement, name)
 
     def _form(self, raw: dict[str, Any], body: Body) -> Form | None:
         title = self.string("form", raw, "title") or ""
         twelve = self.choice("form", raw, "twelve", tuple(COMPASS), "N")
         torso = self.choice("form", raw, "torso", ("follow", "stated"), "follow")
-        school = load_school(self.choice("form", raw, "school", bundled_schools(), "broad-frame"))
+        school = self._school(raw)
         opening = self._opening(raw)
         room = self._room() if "room" in self.raw else None
-        postures = self._postures(school.stance_names)
+        postures, mutes = self._postures(school.stance_names), self._mutes()
         if self.problems:
             return None
         try:
-            return Form(title, twelve, opening, torso, school, body, room, postures)
+            return Form(title, twelve, opening, torso, school, body, room, postures, mutes)
         except WaltzmarkError as error:
             self.fail(Place(), str(error))
             return None
+
+    def _school(self, raw: dict[str, Any]) -> School:
+        """The school of the form: one that comes with Waltzmark, or the one that stands in the document."""
+        own = self.raw.get("school")
+        if own is None:
+            return load_school(self.choice("form", raw, "school", bundled_schools(), "broad-frame"))
+        try:
+            if not isinstance(own, dict):
+                raise WaltzmarkError("should be a table: write [school] on a line of its own")
+            return school_from_table(own, str(own.get("name", "of this document")))
+        except WaltzmarkError as error:
+            self.fail(self.place("", "school"), str(error))
+            return load_school("broad-frame")
+
+    def _mutes(self) -> tuple[Mute, ...]:
+        listed = self.raw.get("mute", [])
+        if not isinstance(listed, list) or not all(isinstance(m, dict) for m in listed):
+            self.fail(self.place("", "mute"), "write each muted finding under a line [[mute]]")
+            return ()
+        found: list[Mute] = []
+        for index, raw in enumerate(listed):
+            self._unknown("mute", raw, index)
+            rule, reason, posture = (self.string("mute", raw, key, index) for key in ("rule", "reason", "posture"))
+            count = raw.get("count")
+            if count is not None and (isinstance(count, bool) or not isinstance(count, int) or count < 0):
+                self.fail(self.place("mute", "count", index), "should be the number of a count")
+                continue
+            try:
+                found.append(Mute(rule or "", reason or "", posture, count))
+            except WaltzmarkError as error:
+                self.fail(self.place("mute", "reason", index), str(error))
+        return tuple(found)
 
     def _opening(self, raw: dict[str, Any]) -> Opening:
         value = raw.get("opening", "together")

@@ -8,6 +8,7 @@ from waltzmark.core.form import Form
 from waltzmark.core.review import Review
 from waltzmark.core.score.write import write_count
 from waltzmark.core.side import Contact, Side
+from waltzmark.core.stances import recognised
 from waltzmark.core.trace import Trace
 
 __all__ = ["check_values", "trace_values"]
@@ -41,6 +42,10 @@ def trace_values(trace: Trace) -> dict[str, Any]:
         entry["torso"] = _round(one.pose.torso)
         entry["gaze"] = _round(one.pose.gaze)
         entry["centre"] = [_round(v) for v in trace.centres[row]]
+        stance = recognised(one.pose, trace.body, trace.ground.school)
+        entry["stance"] = {"name": stance.name or None, "front": None if stance.front is None else stance.front.word,
+                           "match": round(stance.match, 2), "length": _round(stance.length),
+                           "width": _round(stance.width), "rear": _round(stance.rear)}  # fmt: skip
         counts.append(entry)
     return {"counts": counts}
 
@@ -60,12 +65,18 @@ def check_values(form: Form, review: Review) -> dict[str, Any]:
             "why": f.why,
             "caution": f.caution,
             "mend": f.mend,
+            "mends": [mend.words for mend in f.mends],
         }
         for f in review.findings
     ]
     home = review.home
     values: dict[str, Any] = {
+        "school": form.school.id,
         "findings": findings,
+        "muted": [
+            {"rule": f.rule, "posture": f.posture, "count": f.count, "message": f.message, "reason": mute.reason}
+            for f, mute in review.muted
+        ],
         "end": {
             "offset": [_round(v) for v in home.offset],
             "distance": _round(home.distance),

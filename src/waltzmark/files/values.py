@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
+from waltzmark.core.body import Sided
 from waltzmark.core.errors import Place, ScoreError, WaltzmarkError
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_count
@@ -78,6 +79,19 @@ class Values:
             self.fail(self.place(table, key), f"{value} {unit} is impossible; use {least:g} to {most:g}")
             return default
         return float(value)
+
+    def sided(
+        self, table: str, raw: dict[str, Any], key: str, default: float, least: float, most: float, unit: str
+    ) -> Sided:
+        """A number for both sides, or a table of one for each: { left = 40, right = 45 }."""
+        value = raw.get(key, default)
+        if not isinstance(value, dict):
+            return self.number(table, raw, key, default, least, most, unit)
+        if set(value) != {"left", "right"}:
+            self.fail(self.place(table, key), f"should be a number of {unit}, or {{ left = 40, right = 45 }}")
+            return default
+        left, right = (self.number(table, {key: value[side]}, key, default, least, most, unit) for side in value)
+        return (left, right) if list(value) == ["left", "right"] else (right, left)
 
     def choice(self, table: str, raw: dict[str, Any], key: str, choices: tuple[str, ...], default: str) -> str:
         value = self.string(table, raw, key)

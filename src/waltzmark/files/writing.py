@@ -12,6 +12,7 @@ from tomlkit.items import AoT, Array, Table
 from waltzmark.core.body import MEASURES, Body
 from waltzmark.core.form import Form, Opening, Posture
 from waltzmark.core.room import Room
+from waltzmark.core.school import School, bundled_schools, load_school, school_table
 from waltzmark.core.score.read import read_count, read_line
 from waltzmark.core.score.write import write_aim, write_count
 from waltzmark.core.units import number_text
@@ -35,6 +36,10 @@ def render(form: Form, base: ReadForm | None = None) -> str:
         _write_head(_table(document, "form"), form, old)
     if old is None or old.body != form.body:
         _write_body(_table(document, "body"), form.body, old.body if old else None)
+    if (old.school if old else None) != form.school:
+        _write_school(document, form.school)
+    if (old.mutes if old else ()) != form.mutes:
+        _write_mutes(document, form)
     if form.room is not None and (old is None or old.room != form.room):
         _write_room(_table(document, "room"), form.room)
     elif form.room is None and "room" in document:
@@ -90,15 +95,47 @@ def _write_body(table: Table, body: Body, old: Body | None) -> None:
 
     put("stature", _cm(body.stature), old is None or old.stature != body.stature)
     put("mass", f"{number_text(body.mass)}kg", old is None or old.mass != body.mass)
-    for key in ("knee_bend", "hip_out", "hip_in"):
+    for key in ("knee_bend", "knee_most", "hip_out", "hip_in", "friction", "support", "name"):
         value = getattr(body, key)
-        put(key, value, value != getattr(old or Body(), key))
+        if value != getattr(old or Body(), key):
+            table[key] = _sided(value)
+    put("implement", _cm(body.implement), body.implement != (old or Body()).implement)
     measured = dict(body.measured)
     for key in MEASURES:
         if key in measured:
             put(key, _cm(measured[key]), old is None or dict(old.measured).get(key) != measured[key])
         elif key in table:
             del table[key]
+
+
+def _sided(value: Any) -> Any:
+    if not isinstance(value, tuple):
+        return value
+    both = tomlkit.inline_table()
+    both.update({"left": value[0], "right": value[1]})
+    return both
+
+
+def _write_school(document: tomlkit.TOMLDocument, school: School) -> None:
+    """A school of one's own stands in the document; one that comes with Waltzmark is named only."""
+    if school.id in bundled_schools() and load_school(school.id) == school:
+        document.pop("school", None)
+        return
+    document["school"] = tomlkit.item(school_table(school))
+
+
+def _write_mutes(document: tomlkit.TOMLDocument, form: Form) -> None:
+    document.pop("mute", None)
+    if not form.mutes:
+        return
+    listed = tomlkit.aot()
+    for mute in form.mutes:
+        table = tomlkit.table()
+        for key in ("rule", "posture", "count", "reason"):
+            if (value := getattr(mute, key)) is not None:
+                table[key] = value
+        listed.append(table)
+    document["mute"] = listed
 
 
 def _cm(metres: float) -> str:
