@@ -28,7 +28,10 @@ def qapp() -> object:
 def settings(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Settings:
     monkeypatch.setattr(platformdirs, "user_config_dir", lambda *_: str(tmp_path / "config"))
     monkeypatch.setattr(platformdirs, "user_state_dir", lambda *_: str(tmp_path / "state"))
-    return Settings()
+    monkeypatch.setattr(platformdirs, "user_data_dir", lambda *_: str(tmp_path / "data"))
+    made = Settings()
+    made.set_text("cautions", "seen")
+    return made
 
 
 @pytest.fixture

@@ -430,4 +430,6 @@ def test_the_score_has_a_row_for_everything_that_is_written(demo: MainWindow) ->
     assert kinds.count(EntryKind.COUNT) == len(demo.document.trace) - 1
     assert "expect L toe 12" in [entry.text for entry in entries if entry.kind is EntryKind.REMARK]
     index = row_index(demo, demo.document.trace.row_of("boat", 2))
-    assert index.data(Qt.ItemDataRole.AccessibleTextRole) == "Count 2: left foot turns 80° in, to 2:40; body turns to 1:20"
+    assert (
+        index.data(Qt.ItemDataRole.AccessibleTextRole) == "Count 2: left foot turns 80° in, to 2:40; body turns to 1:20"
+    )

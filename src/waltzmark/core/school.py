@@ -18,9 +18,22 @@ from waltzmark.core.reach import longest_empty_length
 from waltzmark.core.units import BODY_UNITS, METRES, Length
 
 __all__ = [
-    "ReachShare", "RuleSetting", "School", "StanceGeometry", "bundled_schools", "load_school", "school_from_table",
-    "school_from_toml", "school_table",
+    "CHOICES", "ReachShare", "RuleSetting", "School", "StanceGeometry", "bundled_schools", "load_school",
+    "school_from_table", "school_from_toml", "school_table",
 ]  # fmt: skip
+
+#: What can be chosen where schools differ, by rule and name of the choice.
+CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
+    ("pivot.part", "part"): ("heel", "ball", "heel-front-ball-rear"),
+    ("stance.rear-angle", "correction"): ("hips", "heel pushed", "ball"),
+    ("stance.opening", "opening"): ("together", "vee", "shoulder", "hip"),
+    ("split.light-contact", "contact"): ("free", "waist"),
+    ("split.even", "even"): ("on purpose", "passed through", "opening and closing"),
+    ("step.landing", "ahead"): ("heel", "ball", "flat", "any"),
+    ("step.landing", "back"): ("ball", "heel", "flat", "any"),
+    ("step.order", "order"): ("turn first", "step first", "together"),
+    ("hand.front-leg", "push"): ("opposite", "same", "either"),
+}
 
 _NAMED_WIDTHS = ("together", "vee", "hip", "shoulder")
 
@@ -96,6 +109,11 @@ class School:
         missing = {"bow", "cross"} - set(self.stances)
         if missing:
             raise ValueError(f"a school needs the stances bow and cross; missing: {', '.join(sorted(missing))}")
+        for rule, setting in self.rules.items():
+            for name, value in setting.choices.items():
+                known = CHOICES.get((rule, name))
+                if known is not None and value not in known:
+                    raise ValueError(f"rule {rule}: {name} is one of {', '.join(known)}, not {value!r}")
 
     @cached_property
     def stance_names(self) -> frozenset[str]:

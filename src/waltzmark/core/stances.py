@@ -36,9 +36,14 @@ class Recognised:
     rear: float
     left: float
 
+    @property
+    def title(self) -> str:
+        """Its name in words."""
+        return _SAID.get(self.name, self.name.replace("-", " ")) or "in transition"
+
     def words(self, say: Speech = PLAIN) -> str:
         """It said aloud: “bow, left in front, 70/30, 61 cm long, 33 cm wide, rear foot 47° out”."""
-        parts = [_SAID.get(self.name, self.name.replace("-", " ")) or "in transition"]
+        parts = [self.title]
         if self.front is not None and self.name not in ("", "one-leg"):
             parts.append(f"{self.front.word} in front")
         parts.append(f"{100 * self.left:.0f}/{100 - 100 * self.left:.0f}")

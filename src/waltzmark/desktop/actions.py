@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, Qt
 from PySide6.QtGui import QAction, QActionGroup, QKeySequence
-from PySide6.QtWidgets import QMainWindow, QMenu
+from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QToolButton, QWidget
 
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editing_actions import EditingActions
@@ -51,7 +51,7 @@ class Actions(QObject):
         self.text.toggled.connect(lambda on: w.plot.show_text(on))
         self.keep = self._make("&Keep what follows where it was", "Ctrl+K", lambda: w.plot.offer.take())
         self.back = self._make("Count &back", "Alt+Left", lambda: w.step(-1), "back", "PgUp")
-        self.play = self._make("&Play", "Ctrl+Space", lambda: w.player.toggle(), "play", "F5")
+        self.play = self._make("&Play", "Ctrl+Space", w.play, "play", "F5")
         self.forward = self._make("Count &forward", "Alt+Right", lambda: w.step(1), "forward", "PgDown")
         self.posture_back = self._make("Posture back", "Ctrl+PgUp", lambda: w.step_posture(-1))
         self.posture_forward = self._make("Posture forward", "Ctrl+PgDown", lambda: w.step_posture(1))
@@ -62,6 +62,8 @@ class Actions(QObject):
         self.findings.toggled.connect(lambda shown: w.plot.show_findings(shown))
         self.next_finding = self._make("Next finding", "F4", lambda: w.step_finding(1))
         self.previous_finding = self._make("Previous finding", "Shift+F4", lambda: w.step_finding(-1))
+        self.mend = self._make("&Mend the finding", "F7", lambda: w.plot.findings.mending.mend())
+        self.leave = self._make("&Leave the finding so …", "Shift+F7", lambda: w.plot.findings.mending.ask_where())
         self.larger = self._make("&Larger", "Ctrl++", lambda: w.plot.floor.zoom(1.25), "larger", "Ctrl+=")
         self.smaller = self._make("S&maller", "Ctrl+-", lambda: w.plot.floor.zoom(0.8), "smaller")
         self.fit = self._make("Show the &whole room", "Ctrl+0", lambda: self._fit(), "fit")
@@ -72,12 +74,31 @@ class Actions(QObject):
         self.own = self._make("Own facing &up", "Ctrl+U", None, "own")
         self.own.setCheckable(True)
         self.own.toggled.connect(lambda own: w.plot.floor.set_own_facing(own))
+        self.overlays = []
+        for name, words, keys in (
+            ("support", "Support and &balance", "Shift+F8"), ("reach", "&Reach of the empty foot", "Ctrl+F8"),
+            ("hips", "Room of the &hips", "Ctrl+Shift+F8"),
+        ):  # fmt: skip
+            action = self._make(words, keys, None)
+            action.setCheckable(True)
+            action.toggled.connect(lambda on, name=name: w.plot.floor.set_overlays(**{name: on}))
+            self.overlays.append(action)
         self.dark = self._make("&Dark theme", "Ctrl+D", None)
         self.dark.setCheckable(True)
         self.dark.setChecked(w.theme.name == "dark")
         self.dark.toggled.connect(w.set_dark)
         self.editing = EditingActions(w, self._make)
         self.shortcuts = self._make("&Shortcut sheet", "F1", w.show_shortcuts)
+        self.cautions = self._make("&Cautions", "", w.show_cautions)
+        self.stages = [
+            self._make("Stage: &Ready", "Ctrl+1", lambda: w.show_stage(w.ready)),
+            self._make("Stage: &Plot", "Ctrl+2", lambda: w.show_stage(w.plot)),
+        ]
+        group = QActionGroup(self)
+        for number, action in enumerate(self.stages):
+            action.setCheckable(True)
+            action.setChecked(number == 1)
+            group.addAction(action)
         self.first_form = self._make("Your &first form, step by step", "", w.begin_first_form)
         self.tempos = self._make_tempos()
         self.walking = [self.back, self.play, self.forward]
@@ -89,9 +110,10 @@ class Actions(QObject):
             ("&Posture", self.editing.postures),
             ("&Walk", [self.play, None, self.back, self.forward, self.posture_back, self.posture_forward,
                        self.first, self.last]),
-            ("&Look", [self.larger, self.smaller, self.fit, self.follow, self.own, None, self.text, self.findings,
-                       self.next_finding, self.previous_finding, None, self.dark]),
-            ("&Help", [self.first_form, self.shortcuts]),
+            ("&Look", [*self.stages, None, self.larger, self.smaller, self.fit, self.follow, self.own, None, self.text,
+                       self.findings, self.next_finding, self.previous_finding, self.mend, self.leave, None,
+                       *self.overlays, None, self.dark]),
+            ("&Help", [self.first_form, self.cautions, self.shortcuts]),
         ]  # fmt: skip
         self.set_theme(w.theme)
 
@@ -138,6 +160,10 @@ class Actions(QObject):
         self.play.setIcon(icon("pause" if playing else "play", self._window.theme))
         self.play.setText("&Pause" if playing else "&Play")
 
+    def show_stage(self, number: int) -> None:
+        """Marks the stage that fills the window."""
+        self.stages[number].setChecked(True)
+
     def show_undo(self, document: Document) -> None:
         """Undo and redo say what they would do."""
         for action, name, words in (
@@ -162,6 +188,23 @@ class Actions(QObject):
                     self._add_tempos(menu)
             if title == "&Look":
                 self._window.choices.add_to(menu)
+        corner = self._stage_buttons(window.menuBar())
+        window.menuBar().setCornerWidget(corner, Qt.Corner.TopRightCorner)
+
+    def _stage_buttons(self, bar: QWidget) -> QWidget:
+        """The stages in the order of the work, at the end of the menu bar."""
+        holder = QWidget(bar)
+        row = QHBoxLayout(holder)
+        row.setContentsMargins(0, 0, 10, 0)
+        row.setSpacing(4)
+        for action, name in zip(self.stages, ("Ready", "Plot"), strict=True):
+            button = QToolButton()
+            button.setDefaultAction(action)
+            button.setText(name)
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
+            action.setIconText(name)
+            row.addWidget(button)
+        return holder
 
     def context_menu(self, view: ScoreView, actions: list[QAction | None]) -> None:
         """Gives the score a menu of its own."""

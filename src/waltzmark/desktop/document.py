@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Literal
 from PySide6.QtCore import QObject, Signal
 
 from waltzmark.core.errors import FormError
-from waltzmark.core.findings import Finding, judge
+from waltzmark.core.findings import Finding, Judged, judge, judge_all
 from waltzmark.core.form import Form
 from waltzmark.core.keeping import Moved, moved_after
 from waltzmark.core.motion import pose_between
@@ -71,6 +71,7 @@ class Document(QObject):
     ghost_changed = Signal()
     file_changed = Signal()  # path, or whether it is saved
     speech_changed = Signal()  # how figures are said
+    news_changed = Signal()
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -85,7 +86,8 @@ class Document(QObject):
         self._saved: Form | None = self.form
         self._on_disk: tuple[int, int] | None = None
         self._speech = PLAIN
-        self._findings: tuple[Finding, ...] | None = None
+        self._judged: Judged | None = None
+        self.news = ""  # what the last change of body or school did to the findings
         self.history = History()
         self._moved_by_edit: tuple[Trace, Moved | None] | None = None
         self.before_edit: Trace | None = None  # the walk before the last edit, while what it moved is shown
@@ -198,7 +200,8 @@ class Document(QObject):
         self.form, self.before_edit = form, before_edit
         self.trace = walk(form, self.trace)
         self.ghost = None
-        self._findings = None
+        self._judged = None
+        self.news = ""
         self.review = None
         self.selection = selection
         self.position = float(self._row_of(selection))
@@ -237,7 +240,7 @@ class Document(QObject):
     def set_speech(self, speech: Speech) -> None:
         """Says everything in other units; the form stays as it is written."""
         self._speech = replace(self._speech, facings=speech.facings, unit=speech.unit)
-        self._findings = None
+        self._judged = None
         self.speech_changed.emit()
         self._reviewer.ask(self.form, self.trace, self.say)
 
@@ -298,10 +301,20 @@ class Document(QObject):
 
     @property
     def findings(self) -> tuple[Finding, ...]:
-        """All findings, in the order of the walk; judged when first asked for after a change."""
-        if self._findings is None:
-            self._findings = judge(self.form, self.trace, self.say)
-        return self._findings
+        """All findings that are not muted, in the order of the walk."""
+        return self.judged.findings
+
+    @property
+    def judged(self) -> Judged:
+        """The findings and those that are muted; judged when first asked for after a change."""
+        if self._judged is None:
+            self._judged = judge_all(self.form, self.trace, self.say)
+        return self._judged
+
+    def tell_news(self, words: str) -> None:
+        """Tells what a change did to the findings, until the next one."""
+        self.news = words
+        self.news_changed.emit()
 
     # The ghost of a count being typed.
 

@@ -10,9 +10,14 @@ from dataclasses import replace
 
 from waltzmark.core import editing
 from waltzmark.core.angles import clock_text
+from waltzmark.core.body import Body
 from waltzmark.core.errors import FormError
-from waltzmark.core.form import Form, Posture
+from waltzmark.core.findings import Mend
+from waltzmark.core.findings.compare import changed_words, rule_words
+from waltzmark.core.form import Form, Opening, Posture
 from waltzmark.core.keeping import Moved, kept_places
+from waltzmark.core.mutes import Mute
+from waltzmark.core.school import School
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_line
@@ -133,6 +138,51 @@ class Editor:
         """Keeps what follows the last edit where it was walked before."""
         form = kept_places(self._document.form, before, moved)
         self._document.edit("keep what follows where it was", form, self._document.selection, shows=False)
+
+    # What the form is judged by.
+
+    def mend(self, mend: Mend) -> None:
+        """Makes a mend of a finding."""
+        document = self._document
+        start = mend.start
+        selection = Selection(mend.posture, start, start + max(len(mend.lines), 1))
+        document.edit(f"mend: {mend.words}", mend.applied(document.form), selection)
+
+    def set_body(self, body: Body, words: str) -> None:
+        """Lets another body walk the form; what it changes is told."""
+        self._judged_by(words, replace(self._document.form, body=body), body.name or "this body")
+
+    def set_school(self, school: School) -> None:
+        """Judges the form by another school, or by another version of it; what that changes is told."""
+        self._judged_by(f"judge by {school.name}", replace(self._document.form, school=school), school.name)
+
+    def set_opening(self, opening: Opening) -> None:
+        """Opens the form otherwise."""
+        form = replace(self._document.form, opening=opening)
+        self._document.edit("open otherwise", form, self._document.selection)
+
+    def _judged_by(self, words: str, form: Form, name: str) -> None:
+        document = self._document
+        if form == document.form:
+            return
+        before = document.findings
+        document.edit(words, form, document.selection, shows=False)
+        document.tell_news(changed_words(name, before, document.findings))
+
+    def mute(self, mute: Mute) -> None:
+        """Leaves what a rule finds as it is, with a reason."""
+        form = self._document.form
+        where = "" if mute.posture is None else f" in {form.posture(mute.posture).title}"
+        self._document.edit(
+            f"leave {rule_words(mute.rule)}{where} so", replace(form, mutes=(*form.mutes, mute)),
+            self._document.selection, shows=False,
+        )  # fmt: skip
+
+    def unmute(self, mute: Mute) -> None:
+        """Lets a muted rule be heard again."""
+        form = self._document.form
+        left = tuple(each for each in form.mutes if each != mute)
+        self._document.edit(f"hear {rule_words(mute.rule)} again", replace(form, mutes=left), self._document.selection)
 
     # Whole postures.
 

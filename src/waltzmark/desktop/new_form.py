@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -38,15 +38,19 @@ OPENING_WORDS = {
 class OpeningCard(QAbstractButton):
     """An opening stance, drawn as the feet would stand."""
 
-    def __init__(self, name: str, theme: Theme) -> None:
+    def __init__(self, name: str, theme: Theme, small: bool = False) -> None:
         super().__init__()
-        self.name, self._theme = name, theme
+        self.name, self._theme, self._small = name, theme, small
         self.setCheckable(True)
         self.setText(OPENING_WORDS[name])
         self.setAccessibleName(OPENING_WORDS[name])
         self.setToolTip(f"Open with: {OPENING_WORDS[name].lower()}")
-        self.setFixedSize(QSize(142, 132))
+        self.setFixedSize(QSize(112, 92) if small else QSize(142, 132))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         theme, body = self._theme, Body()
@@ -58,11 +62,11 @@ class OpeningCard(QAbstractButton):
         painter.setPen(QPen(theme.color(ring), 2.0 if chosen or self.hasFocus() else 1.0))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 5, 5)
         pose = Opening(self.name).pose(body)
-        middle = QPointF(self.width() / 2.0, 76.0)
-        floor = QTransform().translate(middle.x(), middle.y()).scale(230, -230)
+        scale, low = (150.0, 48.0) if self._small else (230.0, 76.0)
+        floor = QTransform().translate(self.width() / 2.0, low).scale(scale, -scale)
         for side in Side:
             draw_sole(painter, floor, body.sole, side, pose.foot(side), pose.share(side), theme, letter=False)
-        painter.setFont(font(9.5, bold=chosen))
+        painter.setFont(font(8.5 if self._small else 9.5, bold=chosen))
         painter.setPen(theme.color("chosen_ink" if chosen else "ink"))
         words = QRectF(4, self.height() - 34, self.width() - 8, 30)
         painter.drawText(words, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.text())

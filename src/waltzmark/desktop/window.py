@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QMessageBox, QStackedWidget, QWidget
 
 from waltzmark.core.errors import WaltzmarkError
 from waltzmark.demo import demo_text
 from waltzmark.desktop.actions import Actions
+from waltzmark.desktop.cautions import CautionsPage
 from waltzmark.desktop.choices import Choices
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
@@ -24,6 +26,9 @@ from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.shortcuts import ShortcutSheet
 from waltzmark.desktop.theme import DARK, LIGHT, Theme, font
 from waltzmark.desktop.windows import open_window
+
+if TYPE_CHECKING:
+    from waltzmark.desktop.ready.stage import ReadyStage
 
 __all__ = ["MainWindow"]
 
@@ -50,7 +55,10 @@ class MainWindow(QMainWindow):
         self.plot = PlotStage(
             self.document, self.editor, self.theme, self.actions_.walking, self.actions_.tempos, self.actions_.looking
         )
-        self.setCentralWidget(self.plot)
+        self._ready: ReadyStage | None = None
+        self.stages = QStackedWidget()
+        self.stages.addWidget(self.plot)
+        self.setCentralWidget(self.stages)
         self.actions_.build_menus(self)
         self.actions_.editing.add_context_menu(self.actions_)
         self.setAcceptDrops(True)
@@ -257,6 +265,8 @@ class MainWindow(QMainWindow):
         self.settings.set_text("theme", self.theme.name)
         self._style(self.theme)
         self.plot.set_theme(self.theme)
+        if self._ready is not None:
+            self._ready.set_theme(self.theme)
         self.actions_.set_theme(self.theme)
 
     def _style(self, theme: Theme) -> None:
@@ -265,6 +275,36 @@ class MainWindow(QMainWindow):
         application.setFont(font(10.5))
         application.setPalette(theme.palette())
         application.setStyleSheet(theme.style_sheet())
+
+    @property
+    def ready(self) -> ReadyStage:
+        """The Ready stage, made when it is first wanted."""
+        if self._ready is None:
+            # Imported here: the window opens on the plot, and need not wait for this.
+            from waltzmark.desktop.ready.stage import ReadyStage
+
+            self._ready = ReadyStage(self.document, self.editor, self.theme, self.tell)
+            self.stages.addWidget(self._ready)
+        return self._ready
+
+    def show_stage(self, stage: QWidget) -> None:
+        """Fills the window with a stage."""
+        self.stages.setCurrentWidget(stage)
+        self.actions_.show_stage(1 if stage is self.plot else 0)
+
+    def show_cautions(self) -> None:
+        """The cautions, on one page."""
+        CautionsPage(self.document.form.school, self).open()
+
+    def play(self) -> None:
+        """Plays or pauses; before the first time ever, the cautions are shown."""
+        if self.settings.text("cautions", "") == "seen":
+            self.player.toggle()
+            return
+        self.settings.set_text("cautions", "seen")
+        page = CautionsPage(self.document.form.school, self)
+        page.finished.connect(lambda _: self.player.toggle())
+        page.open()
 
     def show_shortcuts(self) -> None:
         ShortcutSheet(self.actions_, self).open()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import Counter
+
 from PySide6.QtCore import (
     QAbstractListModel,
     QModelIndex,
@@ -31,7 +33,9 @@ from waltzmark.core.answers import where
 from waltzmark.core.findings import Finding
 from waltzmark.core.speech import Speech
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.marks import draw_severity
+from waltzmark.desktop.plot.mending import MendingPanel
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["FindingsDrawer", "summary"]
@@ -104,7 +108,7 @@ class _Delegate(QStyledItemDelegate):
             if figures:
                 parts.append((figures, finding.severity, 10.0, True, False))
             parts.append((finding.why, "ink", 10.0, False, False))
-            if finding.mend:
+            if finding.mend and not finding.mends:
                 parts.append((f"To mend it: {finding.mend}.", "ink", 10.0, False, True))
             if finding.caution:
                 parts.append((finding.caution, "caution", 10.0, False, False))
@@ -159,14 +163,16 @@ class FindingsDrawer(QFrame):
 
     chosen = Signal(object)  # Finding
 
-    def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setObjectName("drawer")
         self._document = document
+        self.mending = MendingPanel(document, editor)
         self.heading = QLabel("Findings")
         self.heading.setFont(font(12.5, bold=True))
         self.summary = QLabel("")
         self.summary.setObjectName("faint")
+        self.summary.setWordWrap(True)
         self.list = _List()
         self.list.setModel(_Model(document, self.list))
         self._delegate = _Delegate(document, theme, self.list)
@@ -182,7 +188,9 @@ class FindingsDrawer(QFrame):
             label.setContentsMargins(14, 0, 12, 0)
             column.addWidget(label)
         column.addWidget(self.list, 1)
+        column.addWidget(self.mending)
         document.form_changed.connect(self._say)
+        document.news_changed.connect(self._say)
         self._say()
 
     def set_theme(self, theme: Theme) -> None:
@@ -190,11 +198,15 @@ class FindingsDrawer(QFrame):
         self.list.viewport().update()
 
     def _say(self) -> None:
-        self.summary.setText(summary(self._document).capitalize() + ".")
+        families = Counter(finding.rule.partition(".")[0] for finding in self._document.findings)
+        listed = ", ".join(f"{family} {number}" for family, number in families.most_common())
+        words = [f"{summary(self._document).capitalize()}.", f"By kind: {listed}." if len(families) > 1 else ""]
+        self.summary.setText(" ".join(word for word in (*words, self._document.news) if word))
 
     def _choose(self, index: QModelIndex, _before: QModelIndex) -> None:
         if index.isValid():
             self.list.scheduleDelayedItemsLayout()
+            self.mending.show_finding(index.data(_FINDING))
             self.chosen.emit(index.data(_FINDING))
 
     def step(self, by: int) -> None:

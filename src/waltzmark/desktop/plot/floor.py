@@ -28,6 +28,7 @@ from waltzmark.core.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.ground import draw_ground
+from waltzmark.desktop.painter.judgement import Overlays, draw_finding, draw_overlays
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
 from waltzmark.desktop.painter.scene import (
@@ -89,6 +90,7 @@ class FloorView(QWidget):
         self.own_facing = False
         self.following = True
         self.chosen: Finding | None = None
+        self.overlays = Overlays()
         self._fit_wanted = True
         self._ground: tuple[object, QPixmap] | None = None
         self._path: tuple[Trace, QPixmap] | None = None
@@ -120,6 +122,11 @@ class FloorView(QWidget):
         self.camera = replace(self.camera, scale=max(self.camera.scale, _CLOSE))
         self._turn()
         self._keep_feet_in_view(middle=True)
+        self.update()
+
+    def set_overlays(self, **shown: bool) -> None:
+        """Shows or hides support, reach or hips at every count."""
+        self.overlays = replace(self.overlays, **shown)
         self.update()
 
     def set_following(self, following: bool) -> None:
@@ -223,7 +230,10 @@ class FloorView(QWidget):
         )  # fmt: skip
         painter.drawPixmap(0, 0, self._still_for(size, floor, scene))
         self._draw_before(painter, floor)
+        draw_overlays(painter, floor, document.trace, scene.pose, self.overlays, document.say, self._theme)
         draw_scene(painter, floor, scene, self._theme)
+        if self.chosen is not None and self.chosen.row == row:
+            draw_finding(painter, floor, document.trace, self.chosen, document.say, self._theme)
         draw_scale_bar(painter, size, self.camera.scale, document.say, self._theme)
         whole = self._shows_all()
         if not whole:

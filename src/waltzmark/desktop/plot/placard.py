@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 
 from waltzmark.core.spoken import pose_sentence
+from waltzmark.core.stances import Recognised, recognised
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.theme import Theme, font
 
@@ -22,6 +23,16 @@ def place_words(document: Document) -> str:
     return f"{document.form.posture(posture).title}  ·  count {row - first + 1} of {after - first}"
 
 
+def stance_words(stance: Recognised) -> str:
+    """The stance a pose is, with how well it matches where it does not match whole."""
+    name = stance.title
+    if not stance.name:
+        return name
+    side = f", {stance.front.word} in front" if stance.front is not None and stance.name != "one-leg" else ""
+    match = "" if stance.match > 0.95 else f" ({100 * stance.match:.0f} % alike)"
+    return f"{name}{side}{match}"
+
+
 def draw_placard(painter: QPainter, most: float, document: Document, theme: Theme) -> None:
     """Draws the card, at most *most* pixels wide; the pose takes more lines where it must."""
     place, place_font = place_words(document), font(12, bold=True)
@@ -29,6 +40,9 @@ def draw_placard(painter: QPainter, most: float, document: Document, theme: Them
     parts = pose_sentence(
         document.pose, settled, document.say, float(document.trace.torso[max(document.row - 1, 0)])
     ).split("  ·  ")
+    if settled:
+        stance = recognised(document.pose, document.trace.body, document.form.school)
+        parts.insert(0, stance_words(stance))
     pose_font = font(10.5)
     metrics = QFontMetricsF(pose_font)
     lines, inner = [""], most - 24

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections import Counter
+
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from waltzmark.core.arrays import Floats, Ints
-from waltzmark.core.findings import GRAVITY, Finding
+from waltzmark.core.findings import GRAVITY, Finding, Severity
 from waltzmark.core.motion import ease
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
@@ -206,6 +208,8 @@ class WeightRibbon(QWidget):
         painter.drawLines([QLineF(x, band.top(), x, band.bottom()) for x in borders[:-1].tolist()])
         painter.setPen(QPen(theme.color("faint"), 1.0))
         painter.drawLines([QLineF(x, band.top() - 4, x, band.top()) for x in borders[:-1].tolist()])
+        for left, right, severity in self._heat(borders):
+            painter.fillRect(QRectF(left, band.top() - 3.0, max(right - left - 1.0, 1.0), 3.0), theme.color(severity))
         free = 0.0  # up to where words have been written
         for number, posture in enumerate(self._document.form.postures, 1):
             start, room = float(borders[number - 1]), float(borders[number] - borders[number - 1]) - 5
@@ -214,6 +218,16 @@ class WeightRibbon(QWidget):
             if room > 0 and start + 4 >= free:
                 painter.drawText(QPointF(start + 4, band.top() - 5), words)
                 free = start + 8 + metrics.horizontalAdvance(words)
+
+    def _heat(self, borders: Floats) -> list[tuple[float, float, Severity]]:
+        """From where to where each posture with findings goes, and the gravest of them."""
+        trace = self._document.trace
+        gravest: dict[int, Severity] = {}
+        for finding in self._document.findings:
+            number = int(trace.passage_of[finding.row])
+            if number and (number not in gravest or GRAVITY[finding.severity] < GRAVITY[gravest[number]]):
+                gravest[number] = finding.severity
+        return [(float(borders[n - 1]), float(borders[n]), severity) for n, severity in gravest.items()]
 
     def _knob(self) -> QPointF:
         """The middle of the knob on the playhead; while weight is poured, where it would be."""
@@ -277,9 +291,11 @@ class WeightRibbon(QWidget):
         posture = self._document.trace.posture(round(position))
         title = "the opening" if posture is None else self._document.form.posture(posture).title
         left = 100 * float(self._document.trace.shares[round(position), 0])
-        QToolTip.showText(
-            event.globalPosition().toPoint(), f"{title}: left {left:.0f} %, right {100 - left:.0f} %", self
-        )
+        words = f"{title}: left {left:.0f} %, right {100 - left:.0f} %"
+        families = Counter(f.rule.partition(".")[0] for f in self._document.findings if f.posture == posture)
+        if families:
+            words += "\nfindings: " + ", ".join(f"{family} {number}" for family, number in families.most_common())
+        QToolTip.showText(event.globalPosition().toPoint(), words, self)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape and self.hand is not None:

@@ -44,7 +44,7 @@ class PlotStage(QWidget):
         self.entry = EntryLine(document, editor, theme)
         self.floor = FloorView(document, editor, theme)
         self.ribbon = WeightRibbon(document, editor, theme)
-        self.findings = FindingsDrawer(document, theme)
+        self.findings = FindingsDrawer(document, editor, theme)
         self.transport = Transport(walking, tempos, looking)
         self.search = SearchBar(document)
         self.text = TextPane(document, theme)

@@ -1,0 +1,243 @@
+"""What a finding is about, drawn on the floor: support and balance, reach, hip turn, widths and loads."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPainterPath, QPen, QTransform
+
+from waltzmark.core.angles import ahead, rightward
+from waltzmark.core.arrays import Floats
+from waltzmark.core.findings import Finding
+from waltzmark.core.motion import centre_of
+from waltzmark.core.pose import FootPose, Pose
+from waltzmark.core.reach import reach_outline
+from waltzmark.core.side import Contact, Side
+from waltzmark.core.speech import Speech
+from waltzmark.core.trace import Trace
+from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.painter.soles import foot_transform
+from waltzmark.desktop.painter.tracks import polygon
+from waltzmark.desktop.theme import Theme
+
+__all__ = ["Overlays", "draw_finding", "draw_hips", "draw_overlays", "draw_reach", "draw_support"]
+
+_FAN = 0.44  # metres about the centre at which the waist's room is drawn
+
+
+@dataclass(frozen=True)
+class Overlays:
+    """What of the judgement is shown at every count."""
+
+    support: bool = False
+    reach: bool = False
+    hips: bool = False
+
+
+def draw_overlays(
+    painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, shown: Overlays, say: Speech, theme: Theme
+) -> None:  # fmt: skip
+    """Draws what is switched on, for a pose of the walk or on the way between two."""
+    if shown.reach:
+        draw_reach(painter, floor, trace, pose, theme)
+    if shown.support:
+        margin = draw_support(painter, floor, trace, pose, theme)
+        if margin is not None:
+            at = floor.map(QPointF(*centre_of(pose, trace.body)))
+            draw_tag(painter, at + QPointF(0, 24), f"{say.length(margin)} to the edge", theme, "good")
+    if shown.hips:
+        draw_hips(painter, floor, trace, pose, theme)
+
+
+def _hull(points: Floats) -> Floats:
+    """Convex hull of points (n, 2), counter-clockwise: Andrew's monotone chain."""
+    rows = sorted(map(tuple, points.tolist()))
+    halves: list[list[tuple[float, float]]] = []
+    for way in (rows, rows[::-1]):
+        half: list[tuple[float, float]] = []
+        for p in way:
+            while len(half) > 1 and (half[-1][0] - half[-2][0]) * (p[1] - half[-2][1]) <= (
+                half[-1][1] - half[-2][1]
+            ) * (p[0] - half[-2][0]):
+                half.pop()
+            half.append(p)
+        halves.append(half[:-1])
+    return np.array(halves[0] + halves[1])
+
+
+def draw_support(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, theme: Theme) -> float | None:
+    """The hull of what carries, the weak line across the feet, and the margin of the centre to the edge.
+
+    Returns the margin in metres, None where nothing carries."""
+    sole, patches = trace.body.sole, []
+    for side in Side:
+        foot, patch = pose.foot(side), trace.body.sole.patch(side, pose.foot(side).contact)
+        if patch is not None and pose.share(side) > 0.02:
+            patches.append(sole.placed(patch, foot.x, foot.y, foot.heading))
+    if not patches:
+        return None
+    painter.save()
+    hull = _hull(np.concatenate(patches))
+    shape = floor.map(polygon(hull))
+    painter.setBrush(theme.color("good", 0.13))
+    painter.setPen(QPen(theme.color("good", 0.9), 1.4))
+    painter.drawPolygon(shape)
+    centre = np.array(centre_of(pose, trace.body))
+    if len(patches) == 2:
+        middles = [patch.mean(axis=0) for patch in patches]
+        line = middles[1] - middles[0]
+        across = np.array([line[1], -line[0]]) / max(float(np.hypot(*line)), 1e-9)
+        reach = (hull - centre) @ across
+        ends = [centre + across * reach.max(), centre + across * reach.min()]
+        painter.setPen(QPen(theme.color("good"), 1.6, Qt.PenStyle.DashLine))
+        painter.drawLine(floor.map(QPointF(*ends[0])), floor.map(QPointF(*ends[1])))
+    edges = np.roll(hull, -1, axis=0) - hull
+    lengths = np.maximum(np.hypot(edges[:, 0], edges[:, 1]), 1e-12)
+    away = (edges[:, 0] * (centre[1] - hull[:, 1]) - edges[:, 1] * (centre[0] - hull[:, 0])) / lengths
+    nearest = int(away.argmin())
+    normal = np.array([edges[nearest, 1], -edges[nearest, 0]]) / lengths[nearest]
+    painter.setPen(QPen(theme.color("good"), 2.4))
+    painter.drawLine(floor.map(QPointF(*centre)), floor.map(QPointF(*(centre + normal * away[nearest]))))
+    painter.restore()
+    return float(away[nearest])
+
+
+def draw_reach(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, theme: Theme) -> None:
+    """How far the empty foot can be laid down, as its heel, about the foot that stands."""
+    for side in Side:
+        if pose.share(side) > 0.004 or pose.foot(side.other).contact is Contact.AIR:
+            continue
+        foot = pose.foot(side.other)
+        outline = reach_outline(trace.body, round(pose.sink, 1), side.other)
+        painter.save()
+        painter.setBrush(theme.color("ghost", 0.10))
+        painter.setPen(QPen(theme.color("ghost", 0.8), 1.2, Qt.PenStyle.DotLine))
+        painter.drawPolygon((foot_transform(foot) * floor).map(polygon(outline)))
+        painter.restore()
+
+
+def draw_hips(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, theme: Theme) -> None:
+    """Where the waist can face as each hip lets it: an arc for each foot that stands, outside the shoulders, and a
+    tick where the torso faces."""
+    x, y = centre_of(pose, trace.body)
+    painter.save()
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for side in Side:
+        foot = pose.foot(side)
+        if foot.contact is Contact.AIR:
+            continue
+        out, inward = trace.body.hip_range(side)
+        low, high = (foot.heading - out, foot.heading + inward) if side else (foot.heading - inward, foot.heading + out)
+        radius = _FAN + 0.035 * side
+        path = QPainterPath()
+        for number, heading in enumerate(np.arange(low, high + 0.1, (high - low) / 24).tolist()):
+            ux, uy = ahead(heading)
+            at = floor.map(QPointF(x + radius * ux, y + radius * uy))
+            if number:
+                path.lineTo(at)
+            else:
+                path.moveTo(at)
+        painter.setPen(QPen(theme.foot(side), 4.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+        painter.drawPath(path)
+    ux, uy = ahead(pose.torso)
+    painter.setPen(QPen(theme.color("torso"), 2.4))
+    painter.drawLine(
+        floor.map(QPointF(x + (_FAN - 0.05) * ux, y + (_FAN - 0.05) * uy)),
+        floor.map(QPointF(x + (_FAN + 0.09) * ux, y + (_FAN + 0.09) * uy)),
+    )
+    painter.restore()
+
+
+def draw_finding(
+    painter: QPainter, floor: QTransform, trace: Trace, finding: Finding, say: Speech, theme: Theme
+) -> None:
+    """What was measured, between what, against which limit."""
+    row = min(finding.row, len(trace) - 1)
+    pose, family = trace.pose(row), finding.rule.partition(".")[0]
+    if finding.rule in ("stance.narrow", "stance.crossed", "stance.wide"):
+        _draw_width(painter, floor, pose, finding, say, theme)
+    elif finding.rule in ("step.reach", "stance.long"):
+        draw_reach(painter, floor, trace, pose, theme)
+        _draw_between(painter, floor, pose.left, pose.right, _against(finding, say), finding, theme)
+    elif family == "hip" or finding.rule == "pivot.hip-range":
+        draw_hips(painter, floor, trace, pose, theme)
+        _tag_at_centre(painter, floor, trace, pose, finding, say, theme)
+    elif family == "balance":
+        shown = trace.pose(max(row - 1, 0)) if finding.rule == "balance.left" else pose
+        draw_support(painter, floor, trace, shown, theme)
+        _tag_at_centre(painter, floor, trace, shown, finding, say, theme)
+    elif family == "knee" and finding.side is not None:
+        foot = pose.foot(finding.side)
+        toe = trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe")
+        ux, uy = ahead(foot.heading)
+        past = (finding.measured or 0.0) / 100 if finding.unit == "cm" else 0.1
+        start, end = floor.map(QPointF(*toe)), floor.map(QPointF(toe[0] + past * ux, toe[1] + past * uy))
+        _line(painter, start, end, _against(finding, say), finding, theme)
+    elif finding.measured is not None and finding.side is not None:
+        foot = pose.foot(finding.side)
+        at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe")))
+        draw_tag(painter, at + QPointF(0, -16), _against(finding, say), theme, finding.severity)
+
+
+def _against(finding: Finding, say: Speech) -> str:
+    """The measured value against the limit, short."""
+    if finding.measured is None:
+        return "beyond reach"
+
+    def told(value: float) -> str:
+        if finding.unit == "cm":
+            return say.length(value / 100.0)
+        return f"{value:.0f}{'' if finding.unit == '°' else ' '}{finding.unit}"
+
+    limit = "" if finding.limit is None else f" against {told(finding.limit)}"
+    return f"{told(finding.measured)}{limit}"
+
+
+def _tag_at_centre(
+    painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, finding: Finding, say: Speech, theme: Theme
+) -> None:  # fmt: skip
+    at = floor.map(QPointF(*centre_of(pose, trace.body)))
+    draw_tag(painter, at + QPointF(0, 24), _against(finding, say), theme, finding.severity)
+
+
+def _draw_width(painter: QPainter, floor: QTransform, pose: Pose, finding: Finding, say: Speech, theme: Theme) -> None:
+    """Both heel lines along the facing, and how far they are apart."""
+    ux, uy = ahead(pose.facing)
+    painter.save()
+    for foot in (pose.left, pose.right):
+        painter.setPen(QPen(theme.color(finding.severity, 0.8), 1.2, Qt.PenStyle.DashLine))
+        painter.drawLine(
+            floor.map(QPointF(foot.x - 0.9 * ux, foot.y - 0.9 * uy)),
+            floor.map(QPointF(foot.x + 0.9 * ux, foot.y + 0.9 * uy)),
+        )
+    painter.restore()
+    vx, vy = rightward(pose.facing)
+    middle = QPointF(*pose.midpoint)
+    half = ((pose.right.x - pose.left.x) * vx + (pose.right.y - pose.left.y) * vy) / 2.0
+    ends = (floor.map(middle - QPointF(half * vx, half * vy)), floor.map(middle + QPointF(half * vx, half * vy)))
+    _line(painter, *ends, _against(finding, say), finding, theme)
+
+
+def _draw_between(
+    painter: QPainter, floor: QTransform, one: FootPose, other: FootPose, words: str, finding: Finding, theme: Theme
+) -> None:  # fmt: skip
+    _line(painter, floor.map(QPointF(one.x, one.y)), floor.map(QPointF(other.x, other.y)), words, finding, theme)
+
+
+def _line(painter: QPainter, start: QPointF, end: QPointF, words: str, finding: Finding, theme: Theme) -> None:
+    """A measured line with bars at its ends and its figure."""
+    painter.save()
+    painter.setPen(QPen(theme.color(finding.severity), 2.2))
+    painter.drawLine(start, end)
+    along = end - start
+    length = math.hypot(along.x(), along.y())
+    if length > 1:
+        bar = QPointF(-along.y(), along.x()) * (6.0 / length)
+        for at in (start, end):
+            painter.drawLine(at - bar, at + bar)
+    painter.restore()
+    box = QRectF(start, end).normalized()
+    draw_tag(painter, box.center() + QPointF(0, -18), words, theme, finding.severity)

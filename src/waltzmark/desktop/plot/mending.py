@@ -1,0 +1,122 @@
+"""Below the list of findings: what can be done about the chosen one, and what has been muted."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFrame, QInputDialog, QLabel, QLineEdit, QMenu, QPushButton, QToolButton, QVBoxLayout
+
+from waltzmark.core.findings import Finding
+from waltzmark.core.findings.compare import rule_words
+from waltzmark.core.mutes import Mute
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.theme import font
+
+__all__ = ["MendingPanel"]
+
+_MOST = 3  # mends offered at once
+
+
+class MendingPanel(QFrame):
+    """Buttons for the mends of a finding, and one to leave it as it is, with a reason."""
+
+    def __init__(self, document: Document, editor: Editor) -> None:
+        super().__init__()
+        self._document, self._editor = document, editor
+        self.finding: Finding | None = None
+        self.setObjectName("answer")
+        self.heading = QLabel("To mend it")
+        self.heading.setFont(font(9.5, bold=True))
+        self.heading.setObjectName("faint")
+        self.mends = [QPushButton() for _ in range(_MOST)]
+        for number, button in enumerate(self.mends):
+            button.clicked.connect(partial(self._clicked, number))
+        self.leave = QToolButton()
+        self.leave.setText("Leave it so …")
+        self.leave.setToolTip("Mute it with a reason, which is kept in the document (Shift+F7)")
+        self.leave.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self._menu = QMenu(self.leave)
+        for words, where in (("&Once, here", 0), ("In this &posture", 1), ("&Everywhere in this form", 2)):
+            self._menu.addAction(words).triggered.connect(partial(self._ask, where))
+        self.leave.setMenu(self._menu)
+        self.muted = QToolButton()
+        self.muted.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self._heard = QMenu(self.muted)
+        self._heard.setToolTipsVisible(True)
+        self.muted.setMenu(self._heard)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(10, 7, 10, 8)
+        column.setSpacing(5)
+        for part in (self.heading, *self.mends):
+            column.addWidget(part)
+        for tool in (self.leave, self.muted):
+            tool.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
+            column.addWidget(tool, 0, Qt.AlignmentFlag.AlignLeft)
+        document.form_changed.connect(self._form_changed)
+        self.show_finding(None)
+
+    def _form_changed(self) -> None:
+        self.show_finding(None)
+
+    def show_finding(self, finding: Finding | None) -> None:
+        """Offers what can be done about a finding."""
+        self.finding = finding
+        mends = finding.mends if finding else ()
+        self.heading.setVisible(bool(mends))
+        for number, button in enumerate(self.mends):
+            button.setVisible(number < len(mends))
+            if number < len(mends):
+                words = mends[number].words
+                button.setText(f"{words[:1].upper()}{words[1:]}")
+                button.setToolTip(f"{words}{'  (F7)' if number == 0 else ''}; Ctrl+Z takes it back")
+        self.leave.setVisible(finding is not None)
+        self._show_muted()
+        self.setVisible(finding is not None or bool(self._document.form.mutes))
+
+    def _show_muted(self) -> None:
+        mutes = self._document.form.mutes
+        self.muted.setVisible(bool(mutes))
+        self.muted.setText(f"{len(mutes)} muted")
+        self._heard.clear()
+        silent = [f for f, _ in self._document.judged.muted]
+        for mute in mutes:
+            number = sum(mute.covers(f.rule, f.posture, f.count) for f in silent)
+            where = "everywhere"
+            if mute.posture is not None:
+                known = any(p.id == mute.posture for p in self._document.form.postures)
+                where = self._document.form.posture(mute.posture).title if known else mute.posture
+                where += "" if mute.count is None else f", count {mute.count}"
+            action = self._heard.addAction(f"{rule_words(mute.rule)}: {where} ({number}): {mute.reason}")
+            action.setToolTip("Click to hear it again")
+            action.triggered.connect(lambda _checked=False, mute=mute: self._editor.unmute(mute))
+
+    def _ask(self, where: int, _checked: bool = False) -> None:
+        self.mute(where)
+
+    def _clicked(self, number: int, _checked: bool = False) -> None:
+        self.mend(number)
+
+    def mend(self, number: int = 0) -> None:
+        """Makes one of the mends of the chosen finding."""
+        if self.finding is not None and number < len(self.finding.mends):
+            self._editor.mend(self.finding.mends[number])
+
+    def mute(self, where: int) -> None:
+        """Asks for the reason and mutes the chosen finding: once (0), in its posture (1) or everywhere (2)."""
+        finding = self.finding
+        if finding is None:
+            return
+        label = f"Why may it be so? ({finding.message})"
+        reason, fine = QInputDialog.getText(self, "Leave it so", label, QLineEdit.EchoMode.Normal, "")
+        if not fine or not reason.strip():
+            return
+        posture = None if where == 2 else finding.posture
+        count = finding.count if where == 0 and posture is not None else None
+        self._editor.mute(Mute(finding.rule, reason.strip(), posture, count))
+
+    def ask_where(self) -> None:
+        """Opens the menu that asks how far to mute."""
+        if self.finding is not None:
+            self.leave.showMenu()

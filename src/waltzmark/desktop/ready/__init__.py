@@ -1,0 +1,1 @@
+"""The Ready stage: the body that walks, its soles and floor, and the school it follows."""

@@ -1,0 +1,155 @@
+"""The body drawn to its measures, from the front and from above."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen, QTransform
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from waltzmark.core.body import Body
+from waltzmark.core.pose import FootPose
+from waltzmark.core.side import Contact, Side
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.painter.marks import draw_torso
+from waltzmark.desktop.painter.soles import draw_sole
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["BodyFigure"]
+
+_HEAD, _NECK = 0.130, 0.052  # of the stature, after the same tables as the other proportions
+
+
+class BodyFigure(QWidget):
+    """Front and top, with the measures that the walk uses."""
+
+    def __init__(self, document: Document, theme: Theme) -> None:
+        super().__init__()
+        self._document, self._theme = document, theme
+        self.setMinimumSize(QSize(300, 420))
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("The body, from the front and from above")
+        document.form_changed.connect(self.update)
+        document.speech_changed.connect(self.update)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        body, high = self._document.form.body, self.height()
+        front = QRectF(0, 8, self.width(), high * 0.66)
+        self._front(painter, front, body)
+        self._top(painter, QRectF(0, front.bottom() + 6, self.width(), high - front.bottom() - 12), body)
+        painter.end()
+
+    def _say(self, metres: float) -> str:
+        return self._document.say.length(metres)
+
+    def _front(self, painter: QPainter, box: QRectF, body: Body) -> None:
+        theme, scale = self._theme, (box.height() - 26) / body.stature
+        middle, ground = box.center().x(), box.bottom() - 8
+
+        def at(x: float, y: float) -> QPointF:
+            return QPointF(middle + x * scale, ground - y * scale)
+
+        hip = body.measure("ankle_height") + body.shank + body.thigh
+        head, neck = _HEAD * body.stature, _NECK * body.stature
+        shoulder = body.stature - head - neck
+        half_shoulder, half_hip = body.shoulder_breadth / 2, body.hip_breadth / 2
+        feet = body.named_width("shoulder") / 2
+        painter.setPen(QPen(theme.color("rule"), 1.0))
+        painter.drawLine(QPointF(box.left() + 20, ground), QPointF(box.right() - 20, ground))
+        skin, line = theme.color("board"), QPen(theme.color("torso"), 1.6)
+        line.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+        painter.setPen(line)
+        painter.setBrush(skin)
+        trunk = QPainterPath(at(-half_shoulder, shoulder - 0.02))
+        trunk.quadTo(at(0, shoulder + 0.05), at(half_shoulder, shoulder - 0.02))
+        trunk.quadTo(at(half_hip * 0.62, (shoulder + hip) / 2), at(half_hip, hip))
+        trunk.quadTo(at(0, hip - 0.05), at(-half_hip, hip))
+        trunk.quadTo(at(-half_hip * 0.62, (shoulder + hip) / 2), at(-half_shoulder, shoulder - 0.02))
+        neck_width = 0.055 * body.stature
+        painter.drawRect(QRectF(at(-neck_width / 2, body.stature - head * 0.8), at(neck_width / 2, shoulder)))
+        painter.drawPath(trunk)
+        painter.drawEllipse(at(0, body.stature - head / 2), head * 0.36 * scale, head / 2 * scale)
+        limb = 0.035 * body.stature * scale
+        for side in Side:
+            sign, spacing = side.sign, body.hip_spacing / 2
+            ankle = at(sign * feet, body.measure("ankle_height"))
+            knee = at(sign * (spacing + feet) / 2, body.measure("ankle_height") + body.shank)
+            joints = [at(sign * spacing, hip), knee, ankle]
+            arm = body.measure("arm")
+            arms = [at(sign * half_shoulder, shoulder - 0.03), at(sign * (half_shoulder + 0.05), shoulder - 0.45 * arm),
+                    at(sign * (half_shoulder + 0.03), shoulder - arm)]  # fmt: skip
+            for points, width in ((joints, limb), (arms, limb * 0.7)):
+                painter.setPen(QPen(theme.foot(side), width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap,
+                                    Qt.PenJoinStyle.RoundJoin))  # fmt: skip
+                painter.drawPolyline(points)
+            painter.setPen(QPen(theme.color("paper"), 1.2))
+            painter.setBrush(theme.color("torso"))
+            for joint in joints:
+                painter.drawEllipse(joint, 3.4, 3.4)
+            painter.setBrush(skin)
+        left = middle - (half_shoulder + 0.16) * scale
+        self._upright(painter, left - 46, at(0, 0).y(), at(0, body.stature).y(), self._say(body.stature), -1)
+        right = middle + (half_shoulder + 0.16) * scale
+        ankle_y, knee_y, hip_y = (at(0, y).y() for y in (
+            body.measure("ankle_height"), body.measure("ankle_height") + body.shank, hip))  # fmt: skip
+        self._upright(painter, right, ankle_y, knee_y, f"shank {self._say(body.shank)}", 1)
+        self._upright(painter, right, knee_y, hip_y, f"thigh {self._say(body.thigh)}", 1)
+        self._upright(
+            painter, right, hip_y, at(0, shoulder).y(), f"arm {self._say(body.measure('arm'))}", 1, line=False
+        )
+        self._across(painter, at(0, shoulder).y() - 16, at(-half_shoulder, 0).x(), at(half_shoulder, 0).x(),
+                     f"shoulders {self._say(body.shoulder_breadth)}", 8)  # fmt: skip
+        self._across(painter, at(0, hip).y(), at(-half_hip, 0).x(), at(half_hip, 0).x(),
+                     f"hips {self._say(body.hip_breadth)}", -34)  # fmt: skip
+
+    def _upright(
+        self, painter: QPainter, x: float, low: float, high: float, words: str, side: int, line: bool = True
+    ) -> None:
+        theme = self._theme
+        painter.setPen(QPen(theme.color("faint"), 1.2))
+        if line:
+            painter.drawLine(QPointF(x, low), QPointF(x, high))
+            for y in (low, high):
+                painter.drawLine(QPointF(x - 4, y), QPointF(x + 4, y))
+        painter.setFont(font(9.5))
+        painter.setPen(theme.color("ink"))
+        wide = 104.0
+        left = x + 8 if side > 0 else x - 8 - wide
+        flags = Qt.AlignmentFlag.AlignVCenter | (
+            Qt.AlignmentFlag.AlignLeft if side > 0 else Qt.AlignmentFlag.AlignRight
+        )
+        painter.drawText(QRectF(left, (low + high) / 2 - 10, wide, 20), flags, words)
+
+    def _across(self, painter: QPainter, y: float, left: float, right: float, words: str, aside: float) -> None:
+        """A breadth, its words above or below where nothing else is."""
+        theme = self._theme
+        painter.setPen(QPen(theme.color("faint"), 1.2))
+        painter.drawLine(QPointF(left, y), QPointF(right, y))
+        for x in (left, right):
+            painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
+        painter.setFont(font(9.5))
+        painter.setPen(theme.color("ink"))
+        wide = painter.fontMetrics().horizontalAdvance(words) + 4.0
+        at = right + aside if aside > 0 else left + aside - wide
+        painter.drawText(
+            QRectF(at, y - 10, wide, 20), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, words
+        )
+
+    def _top(self, painter: QPainter, box: QRectF, body: Body) -> None:
+        theme = self._theme
+        scale = min(box.height() / 0.50, box.width() / 1.1)
+        floor = QTransform().translate(box.center().x(), box.center().y() + 0.08 * scale).scale(scale, -scale)
+        half = body.named_width("shoulder") / 2
+        for side in Side:
+            foot = FootPose(side.sign * half, -0.06, 0.0, Contact.FLAT)
+            draw_sole(painter, floor, body.sole, side, foot, 0.5, theme)
+        draw_torso(painter, floor, 0.0, 0.0, 0.0, body.shoulder_breadth, theme)
+        painter.setFont(font(9.5))
+        painter.setPen(theme.color("ink"))
+        words = f"foot {self._say(body.foot_length)} × {self._say(body.foot_breadth)}"
+        painter.drawText(QRectF(box.left(), box.bottom() - 20, box.width(), 20), Qt.AlignmentFlag.AlignCenter, words)

@@ -1,0 +1,266 @@
+"""The fields of the body: every measure by proportion until it is typed over, sides apart where they may differ."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDoubleSpinBox,
+    QGridLayout,
+    QInputDialog,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QToolButton,
+    QWidget,
+)
+
+from waltzmark.core.body import MEASURES, SOLES, Body, Sided, sided
+from waltzmark.core.errors import WaltzmarkError
+from waltzmark.core.side import Side
+from waltzmark.core.units import METRES
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.theme import font
+from waltzmark.files import library
+
+__all__ = ["MeasuresPanel"]
+
+_NAMES = {
+    "foot_length": "Foot length", "foot_breadth": "Foot breadth", "ankle_height": "Ankle height", "shank": "Shank",
+    "thigh": "Thigh", "hip_breadth": "Hip breadth", "shoulder_breadth": "Shoulder breadth", "arm": "Arm",
+    "hip_spacing": "Hip joints apart",
+}  # fmt: skip
+_SIDED = {
+    "knee_bend": ("Knee, comfortable", 5.0, 120.0), "knee_most": ("Knee, greatest", 5.0, 150.0),
+    "hip_out": ("Hip turn outward", 1.0, 90.0), "hip_in": ("Hip turn inward", 1.0, 90.0),
+}  # fmt: skip
+
+
+class MeasuresPanel(QScrollArea):
+    """Edits the body of the document; every change is one undo step."""
+
+    def __init__(self, document: Document, editor: Editor, tell: Callable[[str, str], None]) -> None:
+        super().__init__()
+        self._document, self._editor, self._tell = document, editor, tell
+        self._own = False
+        self.setWidgetResizable(True)
+        self.setFrameShape(QScrollArea.Shape.NoFrame)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        page = QWidget()
+        self._grid = QGridLayout(page)
+        self._grid.setContentsMargins(16, 12, 12, 12)
+        self._grid.setHorizontalSpacing(8)
+        self._grid.setVerticalSpacing(5)
+        self._grid.setColumnStretch(0, 1)
+        self._row = 0
+        self.kept = QComboBox()
+        self.kept.setAccessibleName("Bodies that are kept")
+        self.kept.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.kept.activated.connect(self._take)
+        self.keep = QPushButton("Keep …")
+        self.keep.setToolTip("Keep this body under a name, for other forms")
+        self.keep.clicked.connect(self._keep)
+        self._heading("Whose body")
+        self._grid.addWidget(self.kept, self._row, 0, 1, 2)
+        self._grid.addWidget(self.keep, self._row, 2)
+        self._row += 1
+        self.stature = self._length("Stature", 0.5, 2.8, lambda v: self._set("stature", v), span=True)
+        self.mass = self._spin("Mass", 10.0, 400.0, " kg", 0, lambda v: self._set("mass", v), span=True)
+        self._heading("Knees and hips", "left", "right")
+        self.sided: dict[str, list[QDoubleSpinBox]] = {}
+        for key, (name, least, most) in _SIDED.items():
+            self._label(name)
+            self.sided[key] = []
+            for side in Side:
+                spin = self._made(least, most, "°", 0, partial(self._set_side, key, side))
+                spin.setAccessibleName(f"{name}, {side.word}")
+                self._grid.addWidget(spin, self._row, 1 + side)
+                self.sided[key].append(spin)
+            self._row += 1
+        self._heading("Measures", "", "")
+        self.lengths: dict[str, QDoubleSpinBox] = {}
+        self.resets: dict[str, QToolButton] = {}
+        for key in MEASURES:
+            self.lengths[key] = self._length(_NAMES[key], 0.005, 1.5, partial(self._measure, key))
+            reset = QToolButton()
+            reset.setText("by stature")
+            reset.setToolTip(f"{_NAMES[key]} by its proportion of the stature")
+            reset.clicked.connect(partial(self._unmeasure, key))
+            self._grid.addWidget(reset, self._row - 1, 2)
+            self.resets[key] = reset
+        self._heading("Soles, floor and hands")
+        self.soles = QComboBox()
+        self.soles.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.soles.setAccessibleName("Soles on the floor")
+        self.soles.addItems([f"{name} ({mu:g})" for name, mu in SOLES.items()])
+        self.soles.activated.connect(lambda at: self._set("friction", list(SOLES.values())[at]))
+        self._grid.addWidget(self.soles, self._row, 0, 1, 3)
+        self._row += 1
+        self.implement = self._length("Held in the hand", 0.0, 5.0, lambda v: self._set("implement", v), span=True)
+        self.support = QCheckBox("Something to hold stands within reach")
+        self.support.clicked.connect(lambda on: self._set("support", on))
+        self._grid.addWidget(self.support, self._row, 0, 1, 3)
+        self._grid.setRowStretch(self._row + 1, 1)
+        self.setWidget(page)
+        document.form_changed.connect(self.refresh)
+        document.speech_changed.connect(self.refresh)
+        self.refresh()
+
+    # Building.
+
+    def _heading(self, words: str, *columns: str) -> None:
+        label = QLabel(words)
+        label.setFont(font(11.5, bold=True))
+        self._grid.addWidget(label, self._row, 0)
+        for column, word in enumerate(columns, 1):
+            small = QLabel(word)
+            small.setObjectName("faint")
+            self._grid.addWidget(small, self._row, column)
+        self._row += 1
+
+    def _label(self, words: str) -> None:
+        self._grid.addWidget(QLabel(words), self._row, 0)
+
+    def _made(
+        self, least: float, most: float, suffix: str, decimals: int, changed: Callable[[float], None]
+    ) -> QDoubleSpinBox:
+        spin = QDoubleSpinBox()
+        spin.setDecimals(decimals)
+        spin.setRange(least, most)
+        spin.setSuffix(suffix)
+        spin.setKeyboardTracking(False)
+        spin.setFixedWidth(92)
+        spin.setAlignment(Qt.AlignmentFlag.AlignRight)
+        if (line := spin.lineEdit()) is not None:
+            line.setTextMargins(6, 0, 6, 0)
+        spin.valueChanged.connect(lambda value: None if self._own else changed(value))
+        return spin
+
+    def _spin(
+        self, name: str, least: float, most: float, suffix: str, decimals: int, changed: Callable[[float], None],
+        span: bool = False,
+    ) -> QDoubleSpinBox:  # fmt: skip
+        self._label(name)
+        spin = self._made(least, most, suffix, decimals, changed)
+        spin.setAccessibleName(name)
+        self._grid.addWidget(spin, self._row, 1)
+        self._row += 1
+        return spin
+
+    def _length(
+        self, name: str, least: float, most: float, changed: Callable[[float], None], span: bool = False
+    ) -> QDoubleSpinBox:  # fmt: skip
+        """A field of a length, shown in the unit that lengths are said in; the range is in metres."""
+        spin = self._spin(name, least, most, "", 1, lambda value: changed(value * self._unit[1]), span)
+        spin.setProperty("metres", (least, most))
+        return spin
+
+    @property
+    def _unit(self) -> tuple[str, float]:
+        """The unit that lengths are typed in, and its metres: the user's, where a body can be told in it."""
+        unit = self._document.say.unit
+        return (unit, METRES[unit]) if unit in ("cm", "m", "in") else ("cm", 0.01)
+
+    # Between fields and document.
+
+    @property
+    def body(self) -> Body:
+        return self._document.form.body
+
+    def refresh(self) -> None:
+        """Shows the body of the document."""
+        if not self.isVisible() and self._row == 0:
+            return
+        self._own = True
+        body, (unit, metres) = self.body, self._unit
+        for spin, value in (
+            (self.stature, body.stature), (self.implement, body.implement),
+            *((self.lengths[key], body.measure(key)) for key in MEASURES),
+        ):  # fmt: skip
+            least, most = spin.property("metres")
+            spin.setDecimals(3 if unit == "m" else 1)
+            spin.setRange(least / metres, most / metres)
+            spin.setSuffix(f" {unit}")
+            spin.setSingleStep(0.01 if unit == "m" else 1.0)
+            spin.setValue(value / metres)
+        self.mass.setValue(body.mass)
+        for key, spins in self.sided.items():
+            for side in Side:
+                spins[side].setValue(sided(getattr(body, key), side))
+        measured = dict(body.measured)
+        for key, reset in self.resets.items():
+            reset.setEnabled(key in measured)
+            reset.setText("by stature" if key not in measured else "measured ×")
+        near = min(range(len(SOLES)), key=lambda n: abs(list(SOLES.values())[n] - body.friction))
+        self.soles.setCurrentIndex(near)
+        self.support.setChecked(body.support)
+        self._show_kept()
+        self._own = False
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._show_kept()
+
+    def _show_kept(self) -> None:
+        self._bodies = library.bodies() if self.isVisible() else ()
+        self.kept.clear()
+        self.kept.addItem(self.body.name or "of this form")
+        self.kept.addItems([body.name for body in self._bodies if body.name != self.body.name])
+
+    def _change(self, body: Body, words: str) -> None:
+        try:
+            self._editor.set_body(body, words)
+        except WaltzmarkError as error:
+            self._tell("This body cannot be", str(error))
+        self.refresh()
+
+    def _set(self, key: str, value: float | bool) -> None:
+        names = {"stature": "stature", "mass": "mass", "friction": "soles", "support": "support within reach",
+                 "implement": "what the hand holds"}  # fmt: skip
+        changes: dict[str, Any] = {key: value}
+        self._change(replace(self.body, **changes), f"set the {names[key]}")
+
+    def _set_side(self, key: str, side: Side, value: float) -> None:
+        old: Sided = getattr(self.body, key)
+        both = [sided(old, each) for each in Side]
+        both[side] = value
+        new: Sided = both[0] if both[0] == both[1] else (both[0], both[1])
+        changes: dict[str, Any] = {key: new}
+        self._change(replace(self.body, **changes), f"set {_SIDED[key][0].lower()}, {side.word}")
+
+    def _measure(self, key: str, metres: float) -> None:
+        measured = dict(self.body.measured) | {key: round(metres, 4)}
+        ordered = tuple((name, measured[name]) for name in MEASURES if name in measured)
+        self._change(replace(self.body, measured=ordered), f"measure the {_NAMES[key].lower()}")
+
+    def _unmeasure(self, key: str, _checked: bool = False) -> None:
+        left = tuple((name, value) for name, value in self.body.measured if name != key)
+        self._change(replace(self.body, measured=left), f"{_NAMES[key].lower()} by stature")
+
+    # The library.
+
+    def _take(self, at: int) -> None:
+        chosen = next((body for body in self._bodies if body.name == self.kept.itemText(at)), None)
+        if chosen is not None and chosen != self.body:
+            self._change(chosen, f"take the body of {chosen.name}")
+
+    def _keep(self) -> None:
+        name, fine = QInputDialog.getText(self, "Keep this body", "Under which name?", QLineEdit.EchoMode.Normal,
+                                          self.body.name)  # fmt: skip
+        if not fine or not name.strip():
+            return
+        body = replace(self.body, name=name.strip())
+        try:
+            library.keep_body(body)
+        except WaltzmarkError as error:
+            self._tell("The body was not kept", str(error))
+            return
+        self._change(body, f"call the body {body.name}")

@@ -1,0 +1,160 @@
+"""The Ready stage: the body with what follows from its measures, and the schools."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from waltzmark.core.form import OPENINGS, Opening
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.new_form import OPENING_WORDS, OpeningCard
+from waltzmark.desktop.ready.consequences import ReachCurve, ReachFloor, figures
+from waltzmark.desktop.ready.figure import BodyFigure
+from waltzmark.desktop.ready.measures import MeasuresPanel
+from waltzmark.desktop.ready.schools import SchoolView
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["ReadyStage"]
+
+
+class ReadyStage(QWidget):
+    """Two pages: who walks, and by which school."""
+
+    def __init__(
+        self, document: Document, editor: Editor, theme: Theme, tell: Callable[[str, str], None]
+    ) -> None:  # fmt: skip
+        super().__init__()
+        self._document, self._editor = document, editor
+        self.measures = MeasuresPanel(document, editor, tell)
+        self.measures.setFixedWidth(388)
+        self.figure = BodyFigure(document, theme)
+        self.curve = ReachCurve(document, theme)
+        self.reach = ReachFloor(document, theme)
+        self.figures = QLabel()
+        self.figures.setWordWrap(True)
+        self.figures.setTextFormat(Qt.TextFormat.RichText)
+        self.figures.setFont(font(10))
+        self.news = QLabel()
+        self.news.setWordWrap(True)
+        self.news.setFont(font(10))
+        self.openings: dict[str, OpeningCard] = {}
+        body = QWidget()
+        row = QHBoxLayout(body)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.measures)
+        row.addWidget(_upright())
+        row.addWidget(self._middle(theme), 1)
+        row.addWidget(_upright())
+        row.addWidget(self._right())
+        self.school = SchoolView(document, editor, theme, tell)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(body)
+        self.pages.addWidget(self.school)
+        self._group = QButtonGroup(self)
+        top = QHBoxLayout()
+        top.setContentsMargins(16, 8, 16, 8)
+        top.setSpacing(6)
+        self.tabs = []
+        for number, (name, tip) in enumerate(
+            (("Body", "Whose body walks"), ("School", "By which school it is judged"))
+        ):
+            button = QPushButton(name)
+            button.setObjectName("tab")
+            button.setCheckable(True)
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _checked=False, number=number: self.show_page(number))
+            self._group.addButton(button)
+            self.tabs.append(button)
+            top.addWidget(button)
+        top.addWidget(self.news, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(top)
+        rule = QFrame()
+        rule.setObjectName("rule")
+        rule.setFixedHeight(1)
+        column.addWidget(rule)
+        column.addWidget(self.pages, 1)
+        document.form_changed.connect(self._say)
+        document.speech_changed.connect(self._say)
+        document.news_changed.connect(self._say)
+        self.show_page(0)
+        self._say()
+
+    def _middle(self, theme: Theme) -> QWidget:
+        holder = QWidget()
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(12, 6, 12, 8)
+        column.addWidget(self.figure, 1)
+        heading = QLabel("The form opens with")
+        heading.setFont(font(10.5, bold=True))
+        column.addWidget(heading)
+        cards = QHBoxLayout()
+        cards.setSpacing(6)
+        for name in OPENINGS:
+            card = OpeningCard(name, theme, small=True)
+            card.clicked.connect(lambda _checked=False, name=name: self._open(name))
+            self.openings[name] = card
+            cards.addWidget(card)
+        column.addLayout(cards)
+        return holder
+
+    def _right(self) -> QWidget:
+        holder = QWidget()
+        holder.setFixedWidth(372)
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(14, 10, 16, 10)
+        column.setSpacing(6)
+        for words, view, stretch in (
+            ("Longest empty step", self.curve, 3),
+            ("Reach around the right foot", self.reach, 4),
+        ):
+            heading = QLabel(words)
+            heading.setFont(font(10.5, bold=True))
+            column.addWidget(heading)
+            column.addWidget(view, stretch)
+        column.addWidget(self.figures)
+        return holder
+
+    def show_page(self, number: int) -> None:
+        """Shows the body (0) or the schools (1)."""
+        self.pages.setCurrentIndex(number)
+        self.tabs[number].setChecked(True)
+
+    def _open(self, name: str) -> None:
+        self._editor.set_opening(Opening(name))
+        self._say()
+
+    def _say(self) -> None:
+        self.figures.setText(figures(self._document))
+        self.news.setText(self._document.news)
+        for name, card in self.openings.items():
+            card.setChecked(self._document.form.opening.name == name)
+            card.setToolTip(f"Open with: {OPENING_WORDS[name].lower()}")
+
+    def set_theme(self, theme: Theme) -> None:
+        for view in (self.figure, self.curve, self.reach, self.school):
+            view.set_theme(theme)
+        for card in self.openings.values():
+            card.set_theme(theme)
+
+
+def _upright() -> QFrame:
+    rule = QFrame()
+    rule.setObjectName("rule")
+    rule.setFixedWidth(1)
+    return rule
