@@ -10,14 +10,16 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # Pictures show Waltzmark as it comes, not as this user has set it up.
-os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="waltzmark-shots-")
+os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp(prefix="waltzmark-shots-")
 
 from PySide6.QtCore import QPointF, QSizeF, Qt
 from PySide6.QtGui import QPainter, QPixmap
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from waltzmark.core.score.read import read_count
 from waltzmark.desktop.app import make_application, settle
+from waltzmark.desktop.document import Selection
 from waltzmark.desktop.window import MainWindow
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
@@ -74,6 +76,39 @@ def text(window: MainWindow) -> None:
     QTest.keyClicks(view, " 60x36, tors 12")
 
 
+def ready(window: MainWindow) -> None:
+    """Whose body walks, and what follows from it."""
+    window.actions_.stages[0].trigger()
+
+
+def school(window: MainWindow) -> None:
+    """The form judged by another school."""
+    window.actions_.stages[0].trigger()
+    window.ready.show_page(1)
+    names = [window.ready.school.list.item(row).text() for row in range(window.ready.school.list.count())]
+    window.ready.school.list.setCurrentRow(names.index("Follow step"))
+    window.ready.school.take()
+
+
+def drawn_finding(window: MainWindow) -> None:
+    """A stance that was written too narrow, drawn with its limit and its mend."""
+    document, posture = window.document, "coil"
+    document.select(Selection(posture, 4, 5))
+    window.editor.change(read_count("step L 12 bow 47x6"))
+    window.plot.offer.dismiss()
+    window.actions_.findings.setChecked(True)
+    rows = [n for n, finding in enumerate(document.findings) if finding.rule == "stance.narrow"]
+    for _ in range(rows[0] + 1):
+        window.plot.findings.step(1)
+
+
+def support(window: MainWindow) -> None:
+    """Support, reach and hips, as a foot is set down empty."""
+    for action in window.actions_.overlays:
+        action.setChecked(True)
+    window.document.go(float(window.document.trace.row_of("coil", 5)))
+
+
 def own_facing(window: MainWindow) -> None:
     """The half turn, the walker's own facing up."""
     window.actions_.own.setChecked(True)
@@ -95,6 +130,10 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "dragging": (dragging, False),
     "text": (text, False),
     "own-facing": (own_facing, False),
+    "ready": (ready, False),
+    "school": (school, False),
+    "drawn-finding": (drawn_finding, False),
+    "support-dark": (support, True),
     "whole-room-dark": (whole_room, True),
 }
 

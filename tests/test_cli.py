@@ -11,6 +11,7 @@ import pytest
 
 from waltzmark import demo
 from waltzmark.cli.main import run
+from waltzmark.core.school import bundled_schools
 from waltzmark.files.reading import read_document
 
 DEMO = Path(demo.__file__).parent / "ferry-round.waltz"
@@ -105,3 +106,22 @@ def test_the_command_runs_without_a_window_and_without_qt() -> None:
            "print('PySide6' in sys.modules)"  # fmt: skip
     done = subprocess.run([sys.executable, "-c", code, str(DEMO)], capture_output=True, text=True, check=True)
     assert done.stdout.splitlines()[-1] == "False"
+
+
+def test_a_form_is_judged_by_each_school(capsys: pytest.CaptureFixture[str]) -> None:
+    found: dict[str, set[str]] = {}
+    for school in bundled_schools():
+        assert run(["check", str(DEMO), "--json", "--school", school]) == 1
+        values = json.loads(capsys.readouterr().out)
+        assert values["school"] == school and values["muted"] == []
+        found[school] = {f["rule"] for f in values["findings"]}
+    own = {"expect.unmet", "weight.loaded-lift", "balance.left", "posture.ends"}
+    assert found["broad-frame"] == own and all(own <= rules for rules in found.values())
+    # as the schools differ: part, load, split, opening, even weight, order
+    assert "pivot.part" in found["ball-turn"] & found["follow-step"] and "pivot.part" not in found["loaded-turn"]
+    assert "pivot.loaded" in found["full-shift"] & found["chair-side"] and "pivot.loaded" not in found["loaded-turn"]
+    assert "split.forward" in found["full-shift"] and "split.even" in found["full-shift"] & found["ball-turn"]
+    assert "stance.opening" in found["full-shift"] & found["ball-turn"] & found["chair-side"]
+    assert "pivot.far" in found["chair-side"] and "step.order" in found["follow-step"]
+    with pytest.raises(SystemExit):
+        run(["check", str(DEMO), "--school", "mine"])

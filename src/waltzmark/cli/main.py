@@ -6,6 +6,7 @@ import argparse
 import json
 import sys
 from collections.abc import Sequence
+from dataclasses import replace
 
 from waltzmark.core.angles import clock_text
 from waltzmark.core.answers import where
@@ -13,6 +14,7 @@ from waltzmark.core.errors import WaltzmarkError
 from waltzmark.core.form import Form
 from waltzmark.core.pose import Pose
 from waltzmark.core.review import Review, review
+from waltzmark.core.school import bundled_schools, load_school
 from waltzmark.core.score.write import write_count
 from waltzmark.core.side import Contact, Side
 from waltzmark.core.trace import Trace
@@ -35,6 +37,7 @@ def parser() -> argparse.ArgumentParser:
     ):
         command = commands.add_parser(name, help=words, description=words)
         command.add_argument("file", metavar="FILE", help="a .waltz form")
+        command.add_argument("--school", choices=bundled_schools(), help="walk and judge it by another school")
         command.add_argument("--json", action="store_true", help="print one JSON object")
     return top
 
@@ -49,15 +52,16 @@ def run(arguments: Sequence[str]) -> int:
         return 2
     for notice in read.notices:
         print(f"waltzmark: {notice}", file=sys.stderr)
-    trace = walk(read.form)
+    form = replace(read.form, school=load_school(options.school)) if options.school else read.form
+    trace = walk(form)
     if options.command == "trace":
-        print(json.dumps(trace_values(trace), ensure_ascii=False) if options.json else trace_text(read.form, trace))
+        print(json.dumps(trace_values(trace), ensure_ascii=False) if options.json else trace_text(form, trace))
         return 0
-    result = review(read.form, trace)
+    result = review(form, trace)
     if options.json:
-        print(json.dumps(check_values(read.form, result), ensure_ascii=False))
+        print(json.dumps(check_values(form, result), ensure_ascii=False))
     else:
-        print(check_text(read.form, result))
+        print(check_text(form, result))
     return 1 if result.stops else 0
 
 

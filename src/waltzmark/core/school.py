@@ -96,13 +96,14 @@ class RuleSetting:
 @dataclass(frozen=True)
 class School:
     """A way of doing the form. ``rules`` is by rule id, ``stances`` by the name used in the score; *base*: the school
-    it says only the differences to."""
+    it says only the differences to; *spine*: how it holds the trunk, which the score does not say."""
 
     id: str
     name: str
     summary: str
     stances: Mapping[str, StanceGeometry]
     rules: Mapping[str, RuleSetting]
+    spine: str = "upright"
     base: str = ""
 
     def __post_init__(self) -> None:
@@ -212,7 +213,8 @@ def _plain(school: School) -> dict[str, Any]:
         values = {"why": rule.why, "limits": dict(rule.limits), "choices": dict(rule.choices), "caution": rule.caution,
                   "off": rule.off}  # fmt: skip
         rules[name] = {key: value for key, value in values.items() if value or key == "why"}
-    return {"id": school.id, "name": school.name, "summary": school.summary, "base": school.base, "stances": stances,
+    return {"id": school.id, "name": school.name, "summary": school.summary,
+            "spine": school.spine, "base": school.base, "stances": stances,
             "rules": rules}  # fmt: skip
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -11,6 +12,7 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen, QTransform
 
 from waltzmark.core.angles import ahead, rightward
 from waltzmark.core.arrays import Floats
+from waltzmark.core.body import Body
 from waltzmark.core.findings import Finding
 from waltzmark.core.motion import centre_of
 from waltzmark.core.pose import FootPose, Pose
@@ -106,17 +108,25 @@ def draw_support(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose,
 
 
 def draw_reach(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, theme: Theme) -> None:
-    """How far the empty foot can be laid down, as its heel, about the foot that stands."""
+    """How far the empty foot can be laid down, as its heel, about the foot that stands; dotted with what the school
+    allows beyond it."""
     for side in Side:
         if pose.share(side) > 0.004 or pose.foot(side.other).contact is Contact.AIR:
             continue
-        foot = pose.foot(side.other)
-        outline = reach_outline(trace.body, round(pose.sink, 1), side.other)
+        own = foot_transform(pose.foot(side.other)) * floor
+        school = trace.ground.school
+        slack = school.limit("step.reach", "slack") if school.applies("step.reach") else 0.0
         painter.save()
-        painter.setBrush(theme.color("ghost", 0.10))
-        painter.setPen(QPen(theme.color("ghost", 0.8), 1.2, Qt.PenStyle.DotLine))
-        painter.drawPolygon((foot_transform(foot) * floor).map(polygon(outline)))
+        painter.setBrush(theme.color("ghost", 0.08))
+        for bend, line in ((pose.sink + slack, Qt.PenStyle.DotLine), (pose.sink, Qt.PenStyle.SolidLine)):
+            painter.setPen(QPen(theme.color("ghost", 0.8), 1.2, line))
+            painter.drawPolygon(own.map(polygon(_reach(trace.body, round(bend, 1), side.other))))
         painter.restore()
+
+
+@lru_cache(maxsize=64)
+def _reach(body: Body, bend: float, side: Side) -> Floats:
+    return reach_outline(body, bend, side)
 
 
 def draw_hips(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, theme: Theme) -> None:
@@ -180,6 +190,8 @@ def draw_finding(
         foot = pose.foot(finding.side)
         at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe")))
         draw_tag(painter, at + QPointF(0, -16), _against(finding, say), theme, finding.severity)
+    elif finding.measured is not None:
+        _tag_at_centre(painter, floor, trace, pose, finding, say, theme)
 
 
 def _against(finding: Finding, say: Speech) -> str:

@@ -166,6 +166,9 @@ def _draw_move(
         reach = (LANDMARKS["toe"] + 0.16 if on_heel else LANDMARKS["ball"] + 0.30) * trace.body.foot_length
         way = "in" if (move.turn > 0) == (side is Side.LEFT) else "out"
         label = f"{abs(move.turn):.0f}° {way} to {say.toward(after.heading, float(trace.torso[row - 1]))}"
+        load = max(trace.pose(row - 1).share(side), trace.pose(row).share(side))
+        if load > 0.005:
+            label += f" under {100 * load:.0f} %"
         draw_arc(
             painter, floor, (move.x, move.y), start, move.turn, reach, theme, role, label if figures else ""
         )  # fmt: skip

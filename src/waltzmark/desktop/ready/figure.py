@@ -93,7 +93,7 @@ class BodyFigure(QWidget):
                 painter.drawEllipse(joint, 3.4, 3.4)
             painter.setBrush(skin)
         left = middle - (half_shoulder + 0.16) * scale
-        self._upright(painter, left - 46, at(0, 0).y(), at(0, body.stature).y(), self._say(body.stature), -1)
+        self._upright(painter, left - 92, at(0, 0).y(), at(0, body.stature).y(), self._say(body.stature), -1)
         right = middle + (half_shoulder + 0.16) * scale
         ankle_y, knee_y, hip_y = (at(0, y).y() for y in (
             body.measure("ankle_height"), body.measure("ankle_height") + body.shank, hip))  # fmt: skip

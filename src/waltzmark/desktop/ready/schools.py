@@ -8,6 +8,7 @@ from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
+    QApplication,
     QCheckBox,
     QComboBox,
     QDoubleSpinBox,
@@ -192,7 +193,8 @@ class SchoolView(QWidget):
         hint = (
             "Copy it to change it." if bundled else ("Change what you like; the form is judged at once." if own else "")
         )
-        self.summary.setText(f"{school.summary} {hint}")
+        spine = f"Spine: {school.spine} (the score does not say it, so it is not judged)."
+        self.summary.setText(f"{school.summary} {spine} {hint}")
         bar = self.rules.verticalScrollBar().value()
         page = QWidget()
         grid = QGridLayout(page)
@@ -207,8 +209,18 @@ class SchoolView(QWidget):
                     grid.addWidget(_title(title), row, 0, 1, 3)
                     row += 1
                 row = self._rule(grid, row, rule, school.rules[rule], own and not bundled)
+        # The field that was changed is in the old page and is still speaking: the page goes when it has done.
+        old, focused = self.rules.takeWidget(), QApplication.focusWidget()
+        known = (
+            focused.accessibleName() if focused is not None and old is not None and old.isAncestorOf(focused) else ""
+        )
         self.rules.setWidget(page)
         self.rules.verticalScrollBar().setValue(bar)
+        if old is not None:
+            old.deleteLater()
+        for field in (*page.findChildren(QDoubleSpinBox), *page.findChildren(QComboBox)):
+            if known and field.accessibleName() == known:
+                field.setFocus()
 
     def _stances(self, grid: QGridLayout, school: School) -> int:
         """The geometry of the school's stances, for the body of the form."""

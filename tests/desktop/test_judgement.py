@@ -1,0 +1,245 @@
+"""Body, schools and findings in the window: measured, copied, mended, muted and drawn."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QEvent, QPoint, Qt
+from PySide6.QtGui import QImage
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QComboBox, QDoubleSpinBox, QInputDialog, QMessageBox
+from pytestqt.qtbot import QtBot
+
+from tests.desktop.conftest import type_count
+from waltzmark.core.school import bundled_schools, load_school
+from waltzmark.core.score import write_count
+from waltzmark.core.side import Side
+from waltzmark.desktop.cautions import GENERAL, CautionsPage
+from waltzmark.desktop.document import Selection
+from waltzmark.desktop.ready.stage import ReadyStage
+from waltzmark.desktop.settings import Settings
+from waltzmark.desktop.window import MainWindow
+from waltzmark.files import library
+from waltzmark.files.reading import read_document
+from waltzmark.files.writing import render
+
+
+def answer(monkeypatch: pytest.MonkeyPatch, value: str) -> None:
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_: (value, True))
+
+
+@pytest.fixture
+def ready(demo: MainWindow, qtbot: QtBot) -> ReadyStage:
+    qtbot.keyClick(demo, Qt.Key.Key_1, Qt.KeyboardModifier.ControlModifier)
+    assert demo.stages.currentWidget() is demo.ready and demo.ready.isVisible()
+    return demo.ready
+
+
+def set_value(spin: QDoubleSpinBox, text: str) -> None:
+    """Types a value into a field."""
+    spin.setFocus()
+    spin.selectAll()
+    QTest.keyClicks(spin, text)
+    QTest.keyClick(spin, Qt.Key.Key_Return)
+
+
+def test_a_body_is_measured_and_everything_follows(demo: MainWindow, ready: ReadyStage) -> None:
+    document, panel = demo.document, ready.measures
+    before = document.trace.heels[-1].copy()
+    assert panel.stature.text() == "172.0 cm" and "<b>20 kg</b>" in ready.figures.text()
+    set_value(panel.mass, "80")
+    assert document.form.body.mass == 80 and document.undo_words == "set the mass"
+    assert "<b>24 kg</b>" in ready.figures.text()  # 30 % of 80 kg
+    set_value(panel.sided["hip_out"][Side.LEFT], "20")
+    assert document.form.body.hip_range(Side.LEFT) == (20.0, 35.0)
+    assert document.form.body.hip_range(Side.RIGHT) == (45.0, 35.0)
+    assert "hip" in document.news and "new" in document.news and ready.news.text() == document.news
+    set_value(panel.lengths["shoulder_breadth"], "40")
+    assert dict(document.form.body.measured)["shoulder_breadth"] == 0.40
+    assert abs(document.trace.heels[-1] - before).max() > 0.01  # shoulder-wide stances are narrower now
+    panel.resets["shoulder_breadth"].click()
+    assert "shoulder_breadth" not in dict(document.form.body.measured)
+    panel.support.click()
+    panel.soles.activated.emit(2)
+    assert document.form.body.support and document.form.body.friction == 0.80
+    next(a for a in demo.choices.lengths if a.data() == "in").trigger()
+    assert panel.stature.text() == "67.7 in" and "in" in ready.figures.text()
+    set_value(panel.stature, "70")
+    assert document.form.body.stature == pytest.approx(1.778)
+    assert read_document(render(document.form, document.read)).form.body == document.form.body
+    while document.undo_words:
+        document.undo()
+    assert panel.stature.text() == "67.7 in" and not document.changed
+
+
+def test_the_drawn_body_and_its_reach_follow_the_measures(demo: MainWindow, ready: ReadyStage) -> None:
+    def ink(image: QImage) -> Any:
+        return np.frombuffer(image.convertToFormat(QImage.Format.Format_RGB32).constBits(), np.uint32).copy()
+
+    views = (ready.figure, ready.curve, ready.reach)
+    first = [ink(view.grab().toImage()) for view in views]
+    set_value(ready.measures.sided["knee_bend"][Side.RIGHT], "25")
+    changed = [(ink(view.grab().toImage()) != old).any() for view, old in zip(views, first, strict=True)]
+    assert changed == [False, True, True]
+    set_value(ready.measures.lengths["shank"], "50")
+    assert (ink(ready.figure.grab().toImage()) != first[0]).any()
+    ready.openings["vee"].click()
+    assert demo.document.form.opening.name == "vee" and demo.document.undo_words == "open otherwise"
+
+
+def test_bodies_and_schools_are_kept_by_name(
+    demo: MainWindow, ready: ReadyStage, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    answer(monkeypatch, "Mo")
+    ready.measures.keep.click()
+    assert [body.name for body in library.bodies()] == ["Mo"] == [demo.document.form.body.name]
+    demo.document.undo()
+    assert ready.measures.kept.itemText(1) == "Mo"
+    ready.measures.kept.activated.emit(1)
+    assert demo.document.form.body.name == "Mo"
+    answer(monkeypatch, "  ")
+    ready.measures.keep.click()
+    answer(monkeypatch, "?")
+    ready.measures.keep.click()
+    box = demo.findChild(QMessageBox)
+    assert box is not None and "give it a name" in box.informativeText()
+    box.close()
+    assert len(library.bodies()) == 1
+
+
+def test_a_school_is_chosen_copied_changed_and_kept(
+    demo: MainWindow, ready: ReadyStage, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    document, view = demo.document, ready.school
+    ready.tabs[1].click()
+    names = [view.list.item(row).text() for row in range(view.list.count())]
+    assert len(names) == len(bundled_schools()) == 6 and "Broad frame  (this form)" in names
+    view.list.setCurrentRow(names.index("Ball turn"))
+    assert view.name.text() == "Ball turn" and not view.rules.findChildren(QDoubleSpinBox)
+    view.judge.click()
+    assert document.form.school.id == "ball-turn" and document.news.startswith("Ball turn: ")
+    assert "pivot part" in view.news.text() and any(f.rule == "pivot.part" for f in document.findings)
+    answer(monkeypatch, "Mine")
+    view.copy.click()
+    own = document.form.school
+    assert (own.id, own.name, own.base) == ("mine", "Mine", "ball-turn") and view.name.text() == "Mine"
+    part = next(c for c in view.rules.findChildren(QComboBox) if c.accessibleName() == "pivot part: part")
+    part.activated.emit(part.findText("heel"))
+    assert document.form.school.choice("pivot.part", "part") == "heel"
+    assert not any(f.rule == "pivot.part" for f in document.findings) and "gone" in document.news
+    load = next(s for s in view.rules.findChildren(QDoubleSpinBox) if s.accessibleName() == "pivot loaded: load")
+    set_value(load, "15")
+    assert document.form.school.limit("pivot.loaded", "load") == 15
+    view.keep.click()
+    assert [s.name for s in library.schools()] == ["Mine"] and library.schools()[0] == document.form.school
+    text = render(document.form, document.read)
+    assert "[school]" in text and read_document(text).form == document.form
+    while document.undo_words:
+        document.undo()
+    assert document.form.school == load_school("broad-frame") and not document.changed
+
+
+def test_a_finding_is_mended_with_one_key_and_undone(demo: MainWindow, qtbot: QtBot) -> None:
+    document, panel = demo.document, demo.plot.findings.mending
+    for _ in range(2):
+        qtbot.keyClick(demo, Qt.Key.Key_F4)
+    assert panel.finding is not None and panel.finding.rule == "weight.loaded-lift"
+    assert panel.mends[0].text() == "Pour onto the right first" and not panel.mends[1].isVisible()
+    qtbot.keyClick(demo, Qt.Key.Key_F7)
+    lines = [write_count(line) for line in document.form.posture("oars").lines]
+    assert lines[1] == "shift R 100" and document.selection == ("oars", 1, 2)
+    assert document.undo_words == "mend: pour onto the right first"
+    assert not {"weight.loaded-lift", "balance.left"} & {f.rule for f in document.findings}
+    document.undo()
+    assert not document.changed and len(document.findings) == 4
+
+
+def test_a_finding_is_left_with_a_reason_and_heard_again(
+    demo: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    document, panel = demo.document, demo.plot.findings.mending
+    qtbot.keyClick(demo, Qt.Key.Key_F4)
+    answer(monkeypatch, " ")
+    panel.mute(0)
+    assert not document.changed  # no reason, no mute
+    answer(monkeypatch, "planted for the tour")
+    panel.mute(0)
+    (mute,) = document.form.mutes
+    assert (mute.rule, mute.posture, mute.count) == ("expect.unmet", "haul", 3)
+    assert len(document.findings) == 3 and panel.muted.text() == "1 muted"
+    assert "planted for the tour" in panel._heard.actions()[0].text()
+    panel._heard.actions()[0].trigger()
+    assert document.form.mutes == () and len(document.findings) == 4
+    document.undo()
+    document.undo()
+    assert not document.changed
+
+
+def test_each_kind_of_finding_is_drawn_on_the_floor(window: MainWindow) -> None:
+    seen: set[str] = set()
+    for lines in (
+        "shift R 100|step L 12 40x3|shift L 60",
+        "shift R 100|step L 12 80x30|shift R 80, torso 3",
+        "shift R 100|heel R|sink 100",
+        "shift R 85|step L 12 bow",
+        "shift L 90|pivot L heel out 60|shift R 100|lift L|hold @9",
+    ):
+        window.document.new()
+        for line in lines.split("|"):
+            type_count(window, line)
+        for finding in window.document.findings:
+            if finding.measured is None:
+                continue
+            window.plot._go_to(finding)
+            with_it = window.plot.floor.grab().toImage()
+            window.plot.floor.chosen = None
+            assert window.plot.floor.grab().toImage() != with_it, finding.rule
+            seen.add(finding.rule.partition(".")[0])
+    assert {"stance", "step", "hip", "balance", "knee", "pivot", "weight"} <= seen
+
+
+def test_support_reach_and_hips_are_shown_when_asked_for(demo: MainWindow) -> None:
+    demo.document.go(demo.document.trace.row_of("coil", 5))
+    images = [demo.plot.floor.grab().toImage()]
+    for action in demo.actions_.overlays:
+        action.trigger()
+        images.append(demo.plot.floor.grab().toImage())
+    assert all(a != b for a, b in itertools.pairwise(images))
+    demo.player.play()
+    demo.player.advance(0.7)  # on the way between two counts they are drawn too
+    assert demo.plot.floor.grab().toImage() != images[-1]
+    demo.player.pause()
+
+
+def test_the_cautions_come_once_before_the_first_playing(
+    make_window: Callable[[], MainWindow], settings: Settings, qtbot: QtBot
+) -> None:
+    settings.set_text("cautions", "")
+    window = make_window()
+    window.open_demo()
+    window.actions_.play.trigger()
+    page = window.findChild(CautionsPage)
+    assert page is not None and page.isVisible() and not window.player.playing
+    page.accept()
+    assert window.player.playing and settings.text("cautions", "") == "seen"
+    QApplication.sendPostedEvents(page, QEvent.Type.DeferredDelete)
+    window.actions_.play.trigger()
+    assert not window.player.playing
+    window.actions_.cautions.trigger()
+    assert window.findChild(CautionsPage) is not None and len(GENERAL) >= 6
+
+
+def test_the_ribbon_says_which_kinds_of_findings_a_posture_has(demo: MainWindow) -> None:
+    ribbon, document = demo.plot.ribbon, demo.document
+    times = ribbon._times()
+    borders = ribbon._pixels(times)[document.trace.starts[1:] - 1]
+    heat = {round(left): severity for left, _, severity in ribbon._heat(borders)}
+    starts = {name: round(float(borders[document.form.index(name)])) for name in ("haul", "oars", "light", "coil")}
+    assert heat == {starts[name]: "stop" for name in ("haul", "oars", "light")}
+    document.select(Selection("coil", 1, 2))
+    QTest.mouseMove(ribbon, QPoint(starts["oars"] + 6, 40))
+    assert demo.plot.ribbon.accessibleName() == "Weight ribbon"
