@@ -7,31 +7,37 @@ from waltzmark.files.reading import read_document
 
 __all__ = ["made_form", "made_text"]
 
-_FACINGS = ("12", "1:30", "3", "4:30", "6", "7:30", "9", "10:30")
+#: Each facing with the clock half a corner to its left and to its right.
+_FACINGS = (("12", "10:30", "1:30"), ("6", "4:30", "7:30"))
 
 
 def made_text(counts: int = 1500, each: int = 14) -> str:
-    """The text of a document with so many counts, in postures of *each* counts, no two of them alike."""
+    """The text of a document with so many counts, in postures of *each* counts, no two of them alike.
+
+    Step after step to both sides, there and back again, as a form is walked: few findings, but some in every turn.
+    """
     lines = [
         "waltzmark = 1",
         "[form]",
         'title = "Made"',
+        "[body]",
+        "knee_bend = 60",
         "[room]",
         "outline = [[-60, -60], [60, -60], [60, 60], [-60, 60]]",
     ]
     for number in range(-(-counts // each)):
-        facing = _FACINGS[number % 8]
+        facing, left, right = _FACINGS[number // 8 % 2]
         lines += ["[[posture]]", f'id = "p{number}"', f'name = "Posture {number}"', f'ends = "{facing}"', "counts = ["]
         for k in range(min(each, counts - number * each)):
-            width = 30 + (number * each + k) % 97 / 10
-            side, other = ("L", "R") if k // 7 % 2 == 0 else ("R", "L")
+            width = 33 + (number * each + k) % 37 / 10
+            side, other, out = ("L", "R", right) if k // 7 % 2 else ("R", "L", left)
             lines.append('  "' + (
-                f"shift {other} 80, torso {facing}, breathe in",
-                f"pivot {side} heel out 30 # {number}.{k}",
-                f"shift {other} 100, torso {facing}",
-                f"step {side} {facing} bow {40 + number % 13}x{width:g}, hand {side} {facing} chest guard",
+                f"shift {side} 80, torso {facing}, breathe in",
+                f"pivot {other} heel {out}, torso {facing}",
+                f"shift {other} 100, torso {out} # {number}.{k}",
+                f"step {side} beside, hand {other} {facing} chest guard",
+                f"step {side} {facing} bow {44 + number % 7}x{width:g}",
                 f"shift {side} 70, torso {facing}, breathe out @2",
-                f"pivot {other} heel out 10, torso {facing}",
                 f"hold, hand {other} {facing} chest push",
             )[k % 7] + '",')  # fmt: skip
         lines.append("]")

@@ -48,7 +48,7 @@ def opened(text: str) -> MainWindow:
     settle(window)
     document = window.document
     middle = document.form.postures[len(document.form.postures) // 2]
-    row = document.trace.row_of(middle.id, 4)
+    row = document.trace.row_of(middle.id, 5)
     document.go(float(row))
     settle(window)
     return window
@@ -91,7 +91,7 @@ def entering(window: MainWindow) -> None:
     taken = []
     for _ in range(60):
         window.plot.entry.change_selected()
-        field.setText(f"step L 12 bow {40 + next(numbers) % 20}x35")
+        field.setText(f"step R 12 bow {40 + next(numbers) % 20}x35")
         QTest.qWait(40)
         taken.append(painted(lambda: QTest.keyClick(field, Qt.Key.Key_Return), 1)[0])
     report("changing one count in the middle of 1,500", np.array(taken), "aim 16 ms, at most 33 ms")
@@ -99,7 +99,7 @@ def entering(window: MainWindow) -> None:
 
 def typing(window: MainWindow) -> None:
     """Each key of a count typed in the middle, with its ghost."""
-    field, keys = window.plot.entry.field, "step R 3 bow 50x31, torso 3"
+    field, keys = window.plot.entry.field, "step L 3 bow 50x31, torso 3"
     taken: list[float] = []
     for _ in range(4):
         field.clear()
@@ -118,8 +118,8 @@ def _mouse(widget: QWidget, kind: QEvent.Type, at: QPointF) -> None:
 def dragging(window: MainWindow) -> None:
     """A foot dragged over the floor, each move of the pointer."""
     document, floor = window.document, window.plot.floor
-    left = document.pose.left
-    start = floor.camera.transform(QSizeF(floor.size())).map(QPointF(left.x, left.y))
+    foot = document.pose.right
+    start = floor.camera.transform(QSizeF(floor.size())).map(QPointF(foot.x, foot.y))
     _mouse(floor, QEvent.Type.MouseButtonPress, start)
     steps = iter(range(10_000))
 

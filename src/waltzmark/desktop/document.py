@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Literal
 from PySide6.QtCore import QObject, Signal
 
 from waltzmark.core.errors import FormError
-from waltzmark.core.findings import Finding, Judged, judge, judge_all
+from waltzmark.core.findings import Finding, Judged, judge_all, judge_count
 from waltzmark.core.form import Form
 from waltzmark.core.keeping import Moved, moved_after
 from waltzmark.core.motion import pose_between
@@ -323,8 +323,8 @@ class Document(QObject):
         """What would be found wrong with the count being typed, gravest first; None when nothing would."""
         if self.ghost is None:
             return None
-        found = judge(self.ghost.form, self.ghost.trace, self.say)
-        return next((f.message for f in found if f.row == self.ghost.row and f.rule != "posture.ends"), None)
+        found = judge_count(self.ghost.form, self.ghost.trace, self.ghost.row, self.say)
+        return found[0].message if found else None
 
     def show_ghost(self, count: Count | None, form: Form | None = None, posture: str = "", line: int = 0) -> None:
         """Shows what a count would do as a line of a posture of *form*, which has it already; None shows nothing."""

@@ -8,22 +8,19 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QMessageBox, QStackedWidget, QWidget
+from PySide6.QtWidgets import QApplication, QDialog, QFileDialog, QMainWindow, QMessageBox, QStackedWidget, QWidget
 
 from waltzmark.core.errors import WaltzmarkError
 from waltzmark.demo import demo_text
 from waltzmark.desktop.actions import Actions
-from waltzmark.desktop.cautions import CautionsPage
 from waltzmark.desktop.choices import Choices
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
-from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.player import Player
 from waltzmark.desktop.plot.findings import summary
 from waltzmark.desktop.plot.stage import PlotStage
 from waltzmark.desktop.recovery import Recovery, left_behind
 from waltzmark.desktop.settings import Settings
-from waltzmark.desktop.shortcuts import ShortcutSheet
 from waltzmark.desktop.theme import DARK, LIGHT, Theme, font
 from waltzmark.desktop.windows import open_window
 
@@ -139,6 +136,8 @@ class MainWindow(QMainWindow):
         """Begins another form, as chosen."""
         if not self.may_leave():
             return
+        from waltzmark.desktop.new_form import NewForm  # dialogs are imported when they are first wanted
+
         asked = NewForm(self.theme, self)
         if asked.exec() == NewForm.DialogCode.Accepted:
             self.document.new(asked.form())
@@ -294,7 +293,12 @@ class MainWindow(QMainWindow):
 
     def show_cautions(self) -> None:
         """The cautions, on one page."""
-        CautionsPage(self.document.form.school, self).open()
+        self._cautions().open()
+
+    def _cautions(self) -> QDialog:
+        from waltzmark.desktop.cautions import CautionsPage
+
+        return CautionsPage(self.document.form.school, self)
 
     def play(self) -> None:
         """Plays or pauses; before the first time ever, the cautions are shown."""
@@ -302,11 +306,13 @@ class MainWindow(QMainWindow):
             self.player.toggle()
             return
         self.settings.set_text("cautions", "seen")
-        page = CautionsPage(self.document.form.school, self)
+        page = self._cautions()
         page.finished.connect(lambda _: self.player.toggle())
         page.open()
 
     def show_shortcuts(self) -> None:
+        from waltzmark.desktop.shortcuts import ShortcutSheet
+
         ShortcutSheet(self.actions_, self).open()
 
     def step_finding(self, by: int) -> None:

@@ -136,7 +136,7 @@ def long(case: Case) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@rule("stance.rear-angle", "note", whole=True)
+@rule("stance.rear-angle", "note")
 def rear_angle(case: Case) -> Iterator[Finding]:
     """In a forward stance that has settled, the rear foot points elsewhere than the school has it."""
     trace, body = case.trace, case.body

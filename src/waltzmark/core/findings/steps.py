@@ -194,22 +194,19 @@ def swing(case: Case) -> Iterator[Finding]:
 @rule("step.flow", "note", whole=True)
 def flow(case: Case) -> Iterator[Finding]:
     """A posture begins by moving a foot that the one before left loaded."""
-    trace, most = case.trace, case.limit("step.flow", "share")
-    for number, passage in enumerate(trace.passages):
-        if number < 2 or passage.posture is None or not len(passage.table):
-            continue
-        row = int(trace.starts[number])
-        for side in Side:
-            share = 100 * float(trace.shares[row - 1, side])
-            moves = bool(case.body.steps[row, side]) or (
-                trace.contacts[row, side] == Contact.AIR and trace.contacts[row - 1, side] != Contact.AIR
-            )
-            if moves and share > max(most, 100 * CARRIES):
-                shift = say.Count((say.Shift(side.other, 100.0),))
-                before = case.form.posture(trace.passages[number - 1].posture or "").title
-                yield case.found(
-                    "step.flow", row, f"{before} ends with {share:.0f} % on the {side.word} foot, and this posture "
-                    "begins by moving it", measured=share, limit=most, unit="%", side=side,
-                    mend="pour onto the other foot at the end of the posture before, or first of all here",
-                    mends=case.put_before(row, f"begin with all on the {side.other.word}", shift),
-                )  # fmt: skip
+    trace, body = case.trace, case.body
+    most = max(case.limit("step.flow", "share"), 100 * CARRIES)
+    first = np.array(sorted(set(trace.starts[2:-1].tolist())), dtype=np.int64)
+    first = first[first < len(trace)]
+    left = 100 * trace.shares[first - 1]
+    lifted = (trace.contacts[first] == Contact.AIR) & (trace.contacts[first - 1] != Contact.AIR)
+    for at, index in np.argwhere((body.steps[first] | lifted) & (left > most)):
+        row, side, share = int(first[at]), Side(int(index)), float(left[at, index])
+        shift = say.Count((say.Shift(side.other, 100.0),))
+        before = case.form.posture(trace.posture(row - 1) or "").title
+        yield case.found(
+            "step.flow", row, f"{before} ends with {share:.0f} % on the {side.word} foot, and this posture begins by "
+            "moving it", measured=share, limit=most, unit="%", side=side,
+            mend="pour onto the other foot at the end of the posture before, or first of all here",
+            mends=case.put_before(row, f"begin with all on the {side.other.word}", shift),
+        )  # fmt: skip

@@ -11,7 +11,7 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 from waltzmark.core.angles import ahead, heading_difference, rightward
 from waltzmark.core.annotations import hands_at
 from waltzmark.core.arrays import Floats
-from waltzmark.core.findings import Finding
+from waltzmark.core.findings import GRAVITY, Finding
 from waltzmark.core.foot import LANDMARKS, Sole
 from waltzmark.core.motion import centre_of, foot_between
 from waltzmark.core.pose import FootPose, Pose
@@ -27,6 +27,7 @@ from waltzmark.desktop.theme import Theme
 __all__ = ["CLOCK_RADIUS", "Scene", "draw_findings", "draw_former", "draw_path", "draw_scene", "draw_trail", "trail"]
 
 _TRAIL = 9
+_APART = 12.0  # pixels at which the marks of findings can be told apart
 CLOCK_RADIUS = 0.62
 """Radius of the clock about the body, metres."""
 
@@ -183,21 +184,38 @@ def _draw_move(
             draw_sole_outline(painter, floor, trace.body.sole, side, after, theme, 0.5, dashed=True)
 
 
-def draw_findings(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
-    """A mark on the floor where each finding is, beside the feet it is about."""
-    for finding in scene.findings:
-        at = floor.map(_finding_place(scene.trace, finding))
-        chosen = finding == scene.chosen or finding.row == scene.row
-        draw_severity(painter, at, 19 if chosen else 13, finding.severity, theme)
+def draw_findings(painter: QPainter, floor: QTransform, view: QRectF, scene: Scene, theme: Theme) -> None:
+    """A mark on the floor where each finding is, beside the feet it is about. Where marks would cover each other the
+    gravest is drawn; only what is in view is."""
+    findings = [f for f in scene.findings if f.row != scene.row and f != scene.chosen]
+    if findings:
+        at = _finding_places(scene.trace, findings) @ np.array([[floor.m11(), floor.m12()], [floor.m21(), floor.m22()]])
+        at += (floor.dx(), floor.dy())
+        inside = (
+            (at[:, 0] > view.left()) & (at[:, 0] < view.right()) & (at[:, 1] > view.top()) & (at[:, 1] < view.bottom())
+        )
+        marks: dict[tuple[int, int], int] = {}
+        for number in np.flatnonzero(inside).tolist():
+            near = (int(at[number, 0] / _APART), int(at[number, 1] / _APART))
+            known = marks.get(near)
+            if known is None or GRAVITY[findings[number].severity] < GRAVITY[findings[known].severity]:
+                marks[near] = number
+        for number in marks.values():
+            draw_severity(painter, QPointF(*at[number].tolist()), 13, findings[number].severity, theme)
+    here = [f for f in scene.findings if f.row == scene.row or f == scene.chosen]
+    if here:
+        for finding, place in zip(here, _finding_places(scene.trace, here).tolist(), strict=True):
+            draw_severity(painter, floor.map(QPointF(*place)), 19, finding.severity, theme)
 
 
-def _finding_place(trace: Trace, finding: Finding) -> QPointF:
-    """A little behind the heel of the foot it is about, else between the feet."""
-    if finding.side is None:
-        return QPointF(*trace.midpoints[finding.row].tolist())
-    foot = trace.pose(finding.row).foot(finding.side)
-    x, y = trace.body.sole.landmark(foot.x, foot.y, foot.heading, "back")
-    return QPointF(x + (x - foot.x) * 1.2, y + (y - foot.y) * 1.2)
+def _finding_places(trace: Trace, findings: list[Finding]) -> Floats:
+    """(n, 2) a little behind the heel of the foot each is about, else between the feet; metres."""
+    rows = np.array([f.row for f in findings])
+    sides = np.array([-1 if f.side is None else int(f.side) for f in findings])
+    angle = np.radians(trace.headings[rows, np.maximum(sides, 0)])
+    behind = 2.2 * LANDMARKS["back"] * trace.body.foot_length
+    foot = trace.heels[rows, np.maximum(sides, 0)] + behind * np.stack([np.sin(angle), np.cos(angle)], axis=-1)
+    return np.asarray(np.where(sides[:, None] < 0, trace.midpoints[rows], foot))
 
 
 def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], scene: Scene, theme: Theme) -> None:

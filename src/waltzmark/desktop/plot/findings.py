@@ -3,39 +3,29 @@
 from __future__ import annotations
 
 from collections import Counter
+from functools import lru_cache
 
-from PySide6.QtCore import (
-    QAbstractListModel,
-    QModelIndex,
-    QObject,
-    QPersistentModelIndex,
-    QPointF,
-    QRect,
-    QRectF,
-    QSize,
-    Qt,
-    Signal,
-)  # fmt: skip
-from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QResizeEvent
+from PySide6.QtCore import QModelIndex, QObject, QPersistentModelIndex, QPointF, QRect, QRectF, Qt, Signal
+from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QFrame,
     QLabel,
-    QListView,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QVBoxLayout,
     QWidget,
-)  # fmt: skip
+)
 
 from waltzmark.core.answers import where
-from waltzmark.core.findings import Finding
+from waltzmark.core.findings import GRAVITY, Finding
 from waltzmark.core.speech import Speech
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.marks import draw_severity
 from waltzmark.desktop.plot.mending import MendingPanel
+from waltzmark.desktop.plot.rows import RowsModel, RowsView
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["FindingsDrawer", "summary"]
@@ -46,8 +36,8 @@ _WORDS = 34.0
 
 def summary(document: Document) -> str:
     """How many findings there are, by severity, in words."""
-    counts = [(sum(f.severity == s for f in document.findings), s) for s in ("stop", "caution", "note")]
-    words = [f"{n} {name}{'s' if n > 1 else ''}" for n, name in counts if n]
+    counts = Counter(finding.severity for finding in document.findings)
+    words = [f"{counts[name]} {name}{'s' if counts[name] > 1 else ''}" for name in GRAVITY if counts[name]]
     return ", ".join(words) or "no findings"
 
 
@@ -62,26 +52,21 @@ def measure(finding: Finding, say: Speech) -> str:
     return f"{finding.measured:.0f}{gap}{finding.unit} against {finding.limit:.0f}{gap}{finding.unit}"
 
 
-class _Model(QAbstractListModel):
+class _Model(RowsModel):
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document = document
-        self._findings: tuple[Finding, ...] = ()
         document.speech_changed.connect(self._rebuild)
         document.form_changed.connect(self._rebuild)
+        self._rebuild()
 
     def _rebuild(self) -> None:
-        self.beginResetModel()
-        self._findings = self._document.findings
-        self.endResetModel()
-
-    def rowCount(self, parent: QModelIndex | QPersistentModelIndex | None = None) -> int:
-        return 0 if parent is not None and parent.isValid() else len(self._findings)
+        self.exchange(self._document.findings)
 
     def data(self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         if not index.isValid():
             return None
-        finding = self._findings[index.row()]
+        finding: Finding = self.entries[index.row()]
         if role == _FINDING:
             return finding
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
@@ -94,7 +79,7 @@ class _Model(QAbstractListModel):
 class _Delegate(QStyledItemDelegate):
     """Draws one finding; the chosen one tells everything, the others what and where."""
 
-    def __init__(self, document: Document, theme: Theme, view: QListView) -> None:
+    def __init__(self, document: Document, theme: Theme, view: RowsView) -> None:
         super().__init__(view)
         self._document, self._view, self.theme = document, view, theme
 
@@ -115,18 +100,14 @@ class _Delegate(QStyledItemDelegate):
         return [part for part in parts if part[0]]
 
     def _layout(self, finding: Finding, chosen: bool, width: float) -> tuple[list[tuple[QRectF, int]], float]:
-        y, boxes = 8.0, []
-        for number, (words, _, points, bold, italic) in enumerate(self._parts(finding, chosen)):
-            metrics = QFontMetricsF(font(points, bold, italic))
-            box = metrics.boundingRect(QRectF(0, 0, width - _WORDS - 12, 2000), Qt.TextFlag.TextWordWrap, words)
-            boxes.append((QRectF(_WORDS, y, width - _WORDS - 12, box.height() + 1), number))
-            y += box.height() + 4
-        return boxes, y + 6
+        parts = self._parts(finding, chosen)
+        return _boxes(tuple((words, points, bold, italic) for words, _, points, bold, italic in parts), width)
 
-    def sizeHint(self, _option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
-        chosen = self._view.currentIndex().row() == index.row()
-        width = self._view.viewport().width()
-        return QSize(100, int(self._layout(index.data(_FINDING), chosen, width)[1]))
+    def height(self, finding: Finding) -> int:
+        """The height of a finding's row in pixels; the current one tells more."""
+        current = self._view.currentIndex()
+        chosen = current.isValid() and current.data(_FINDING) is finding
+        return int(self._layout(finding, chosen, self._view.viewport().width())[1])
 
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
@@ -152,10 +133,18 @@ class _Delegate(QStyledItemDelegate):
         painter.restore()
 
 
-class _List(QListView):
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        super().resizeEvent(event)
-        self.scheduleDelayedItemsLayout()
+@lru_cache(maxsize=8192)
+def _boxes(
+    parts: tuple[tuple[str, float, bool, bool], ...], width: float
+) -> tuple[list[tuple[QRectF, int]], float]:  # fmt: skip
+    """Where each paragraph (words, points, bold, italic) of a finding stands in a row, and the row's height."""
+    y, boxes = 8.0, []
+    for number, (words, points, bold, italic) in enumerate(parts):
+        metrics = QFontMetricsF(font(points, bold, italic))
+        box = metrics.boundingRect(QRectF(0, 0, width - _WORDS - 12, 2000), Qt.TextFlag.TextWordWrap, words)
+        boxes.append((QRectF(_WORDS, y, width - _WORDS - 12, box.height() + 1), number))
+        y += box.height() + 4
+    return boxes, y + 6
 
 
 class FindingsDrawer(QFrame):
@@ -173,11 +162,12 @@ class FindingsDrawer(QFrame):
         self.summary = QLabel("")
         self.summary.setObjectName("faint")
         self.summary.setWordWrap(True)
-        self.list = _List()
-        self.list.setModel(_Model(document, self.list))
+        self.list = RowsView(62)
+        self.list.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        rows = _Model(document, self.list)
         self._delegate = _Delegate(document, theme, self.list)
+        self.list.set_rows(rows, self._delegate.height)
         self.list.setItemDelegate(self._delegate)
-        self.list.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.list.setAccessibleName("Findings")
         self.list.selectionModel().currentChanged.connect(self._choose)
         self.list.clicked.connect(lambda index: self._choose(index, index))
@@ -203,9 +193,11 @@ class FindingsDrawer(QFrame):
         words = [f"{summary(self._document).capitalize()}.", f"By kind: {listed}." if len(families) > 1 else ""]
         self.summary.setText(" ".join(word for word in (*words, self._document.news) if word))
 
-    def _choose(self, index: QModelIndex, _before: QModelIndex) -> None:
+    def _choose(self, index: QModelIndex, before: QModelIndex) -> None:
+        for each in (before, index):
+            if each.isValid():
+                self.list.size_rows(each.row(), each.row())
         if index.isValid():
-            self.list.scheduleDelayedItemsLayout()
             self.mending.show_finding(index.data(_FINDING))
             self.chosen.emit(index.data(_FINDING))
 

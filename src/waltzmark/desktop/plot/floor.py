@@ -279,7 +279,7 @@ class FloorView(QWidget):
             with _painted(size, ratio) as (pixmap, painter):
                 painter.drawPixmap(0, 0, self._path[1])
                 painter.drawPixmap(0, 0, self._trail_for(size, ratio, floor, scene))
-                draw_findings(painter, floor, scene, self._theme)
+                draw_findings(painter, floor, view, scene, self._theme)
             self._still = still, pixmap, scene.findings
         return self._still[1]
 

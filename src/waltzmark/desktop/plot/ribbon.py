@@ -152,8 +152,9 @@ class WeightRibbon(QWidget):
     def _paint_findings(self, painter: QPainter, times: Floats, band: QRectF) -> None:
         """A mark below each finding's count; where they would cover each other, the gravest one alone."""
         marks: dict[int, tuple[int, float, Finding]] = {}
+        ends = self._pixels(times).tolist()
         for finding in self._document.findings:
-            x = self._x(float(finding.row), times)
+            x = ends[finding.row]
             mark = (GRAVITY[finding.severity], x, finding)
             near = int(x / _APART)
             if near not in marks or mark[:2] < marks[near][:2]:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QMenu, QTableView, QWidget
+from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QAbstractItemView, QMenu, QWidget
 
 from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.plot.rows import RowsView
 from waltzmark.desktop.plot.score_delegate import COUNT_HEIGHT, ScoreDelegate
 from waltzmark.desktop.plot.score_hand import RowHand, handle_at
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
@@ -19,11 +20,8 @@ __all__ = ["ScoreView"]
 _DRAWN = (EntryKind.OPENING, EntryKind.COUNT)  # rows with a beam and a dial
 
 
-class ScoreView(QTableView):
+class ScoreView(RowsView):
     """The list of postures and counts. Neighbouring lines of one posture can be selected together.
-
-    It is a table of one column, since a table remembers the height of each row: a list would ask for all of them
-    after every change.
 
     The beam of a row is dragged to pour, its dial to turn the waist; Alt turns snapping off, Escape lets go.
     """
@@ -31,25 +29,16 @@ class ScoreView(QTableView):
     change_wanted = Signal()  # the selected line is to be changed
 
     def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__(COUNT_HEIGHT, parent)
         self._document, self._editor, self._theme = document, editor, theme
         self.hand: RowHand | None = None
         self._pointer = QPointF()
         self.rows = ScoreModel(document, self)
         self.painter_of_rows = ScoreDelegate(document, self.rows, theme, self)
         self.menu: QMenu | None = None
-        self.setModel(self.rows)
+        self.set_rows(self.rows, self.painter_of_rows.height)
         self.setItemDelegate(self.painter_of_rows)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
-        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
-        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.setShowGrid(False)
-        self.setTabKeyNavigation(False)
-        self.horizontalHeader().hide()
-        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-        self.verticalHeader().hide()
-        self.verticalHeader().setMinimumSectionSize(10)
-        self.verticalHeader().setDefaultSectionSize(COUNT_HEIGHT)
         self.setAccessibleName("Score")
         self.setAccessibleDescription("Postures and their counts; up and down walk through them")
         self._following = False
@@ -57,8 +46,6 @@ class ScoreView(QTableView):
         self.doubleClicked.connect(self._double_clicked)
         document.selected.connect(self._follow)
         document.form_changed.connect(self.viewport().update)  # the drawings of every row may have changed
-        self.rows.dataChanged.connect(lambda first, last: self._size_rows(first.row(), last.row()))
-        self._size_all()
         self._follow()
 
     def set_theme(self, theme: Theme) -> None:
@@ -151,18 +138,3 @@ class ScoreView(QTableView):
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         if self.menu is not None:
             self.menu.popup(event.globalPos())
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        super().resizeEvent(event)
-        if event.oldSize().width() != event.size().width():
-            QTimer.singleShot(0, self, self._size_all)  # words wrap differently
-
-    def _size_all(self) -> None:
-        self._size_rows(0, len(self.rows.entries) - 1)
-
-    def _size_rows(self, first: int, last: int) -> None:
-        """Gives rows the height that their words need."""
-        for row in range(first, last + 1):
-            height = self.painter_of_rows.height(self.rows.entries[row])
-            if self.rowHeight(row) != height:
-                self.setRowHeight(row, height)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field, replace
 from enum import Enum, auto
 from typing import NamedTuple
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistentModelIndex, Qt
+from PySide6.QtCore import QModelIndex, QObject, QPersistentModelIndex, Qt
 
 from waltzmark.core.findings import Finding
 from waltzmark.core.form import Posture
@@ -15,6 +15,7 @@ from waltzmark.core.score.write import write_count
 from waltzmark.core.side import Side
 from waltzmark.core.spoken import count_sentence
 from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.plot.rows import RowsModel
 
 __all__ = ["ENTRY", "EntryKind", "ScoreEntry", "ScoreModel"]
 
@@ -58,14 +59,13 @@ class _Block(NamedTuple):
     entries: list[ScoreEntry]
 
 
-class ScoreModel(QAbstractListModel):
+class ScoreModel(RowsModel):
     """The rows of the document's score, kept in step with it: an edit changes only the rows it is about."""
 
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document = document
         self.entries: list[ScoreEntry] = []
-        self.changing = False  # rows are coming and going
         self._blocks: dict[str, _Block] = {}
         self._first: dict[str | None, int] = {}  # the place of each posture's heading
         self._findings: dict[int, list[Finding]] = {}
@@ -86,30 +86,7 @@ class ScoreModel(QAbstractListModel):
             entries += block.entries
         self._blocks = blocks
         self._sort_findings()
-        self._change(entries)
-
-    def _change(self, entries: list[ScoreEntry]) -> None:
-        """Exchanges the rows between those that are the same at the beginning and at the end."""
-        old, least = self.entries, min(len(self.entries), len(entries))
-        same = next((n for n in range(least) if old[n] is not entries[n] and old[n] != entries[n]), least)
-        least -= same
-        after = next((n for n in range(least) if old[-n - 1] is not entries[-n - 1] and old[-n - 1] != entries[-n - 1]),
-                     least)  # fmt: skip
-        gone, new = len(old) - same - after, len(entries) - same - after
-        both, none = same + min(gone, new), QModelIndex()
-        self.changing = True
-        if gone > new:
-            self.beginRemoveRows(none, both, same + gone - 1)
-            self.entries = entries
-            self.endRemoveRows()
-        elif new > gone:
-            self.beginInsertRows(none, both, same + new - 1)
-            self.entries = entries
-            self.endInsertRows()
-        self.entries = entries
-        self.changing = False
-        if new:
-            self.dataChanged.emit(self.index(same), self.index(same + new - 1))
+        self.exchange(entries)
 
     def _sort_findings(self) -> None:
         self._findings = {}
@@ -136,9 +113,6 @@ class ScoreModel(QAbstractListModel):
         if selection.start == selection.stop:
             return first, first
         return first + 1 + selection.start, first + selection.stop
-
-    def rowCount(self, parent: QModelIndex | QPersistentModelIndex | None = None) -> int:
-        return 0 if parent is not None and parent.isValid() else len(self.entries)
 
     def data(self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         if not index.isValid():

@@ -1,0 +1,96 @@
+"""Long lists whose rows differ in height: an edit changes only the rows it is about.
+
+They are tables of one column, since a table remembers the height of each row: a list would ask for all of them after
+every change.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistentModelIndex, QTimer
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
+
+__all__ = ["RowsModel", "RowsView"]
+
+
+class RowsModel(QAbstractListModel):
+    """Rows of entries; entries that are equal take the same room. changing: while rows come and go."""
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.entries: Sequence[Any] = ()
+        self.changing = False
+
+    def rowCount(self, parent: QModelIndex | QPersistentModelIndex | None = None) -> int:
+        return 0 if parent is not None and parent.isValid() else len(self.entries)
+
+    def exchange(self, entries: Sequence[Any]) -> None:
+        """Takes other entries: changes the rows between those that are the same at the beginning and at the end."""
+        old, least = self.entries, min(len(self.entries), len(entries))
+        same = next((n for n in range(least) if old[n] is not entries[n] and old[n] != entries[n]), least)
+        least -= same
+        after = next(
+            (n for n in range(least) if old[-n - 1] is not entries[-n - 1] and old[-n - 1] != entries[-n - 1]), least
+        )
+        gone, new = len(old) - same - after, len(entries) - same - after
+        both, none = same + min(gone, new), QModelIndex()
+        self.changing = True
+        if gone > new:
+            self.beginRemoveRows(none, both, same + gone - 1)
+            self.entries = entries
+            self.endRemoveRows()
+        elif new > gone:
+            self.beginInsertRows(none, both, same + new - 1)
+            self.entries = entries
+            self.endInsertRows()
+        self.entries = entries
+        self.changing = False
+        if new:
+            self.dataChanged.emit(self.index(same), self.index(same + new - 1))
+
+
+class RowsView(QTableView):
+    """Shows a `RowsModel`; *height_of* says how high an entry's row is, in pixels."""
+
+    def __init__(self, usual: int, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.height_of: Callable[[Any], int] = lambda _: usual
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setShowGrid(False)
+        self.setTabKeyNavigation(False)
+        self.horizontalHeader().hide()
+        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.verticalHeader().hide()
+        self.verticalHeader().setMinimumSectionSize(10)
+        self.verticalHeader().setDefaultSectionSize(usual)
+
+    def set_rows(self, rows: RowsModel, height_of: Callable[[Any], int]) -> None:
+        """Shows these rows."""
+        self.height_of = height_of
+        self.setModel(rows)
+        rows.dataChanged.connect(lambda first, last: self.size_rows(first.row(), last.row()))
+        self.size_all()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if event.oldSize().width() != event.size().width():
+            QTimer.singleShot(0, self, self.size_all)  # words wrap differently
+
+    def size_all(self) -> None:
+        """Gives every row the height that its words need."""
+        model = self.model()
+        self.size_rows(0, model.rowCount() - 1 if model is not None else -1)
+
+    def size_rows(self, first: int, last: int) -> None:
+        """Gives some rows the height that their words need."""
+        model = self.model()
+        assert model is None or isinstance(model, RowsModel)
+        for row in range(first, last + 1):
+            assert model is not None
+            height = self.height_of(model.entries[row])
+            if self.rowHeight(row) != height:
+                self.setRowHeight(row, height)
