@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from waltzmark.core.body import Body
-from waltzmark.core.errors import FormError
+from waltzmark.core.errors import FormError, WaltzmarkError
 from waltzmark.core.findings import RULES, Finding, judge, judge_all
 from waltzmark.core.form import Form, Opening, Posture
 from waltzmark.core.mechanics import Mechanics, mean_arm, pivot_torque
@@ -271,3 +271,15 @@ def test_poses_are_named_as_stances() -> None:
     assert bow.words() == "bow, left in front, 68/32, 38 cm long, 35 cm wide, rear foot 45° out"
     assert named[6].words() == "in transition, 0/100, 38 cm long, 35 cm wide"
     assert named[8].words().startswith("empty on the ball, left in front, 0/100")
+
+
+def test_feet_of_different_lengths_turn_and_reach_each_by_its_own() -> None:
+    body = Body(1.70, measured=(("foot_length", 0.26),), left_foot=0.22)
+    trace = walk(form_of("shift R 100\npivot L ball in 90", "shift L 100\npivot R ball in 90", body=body))
+    left, right = (np.hypot(*(trace.heels[row, side] - trace.heels[row - 1, side])) for row, side in ((2, L), (4, R)))
+    # A quarter turn about the ball moves the heel by the root of two times its distance to the ball.
+    assert (left, right) == pytest.approx((0.22 * 0.60 * 2**0.5, 0.26 * 0.60 * 2**0.5))
+    assert np.ptp(body.sole.outlines[L][:, 1]) == pytest.approx(0.22) and body.sole.of(R) == 0.26
+    assert longest_empty_length(body, 50, 0.30, L) != pytest.approx(longest_empty_length(body, 50, 0.30, R), abs=1e-4)
+    with pytest.raises(WaltzmarkError, match="right one too"):
+        Body(1.70, left_foot=0.22)

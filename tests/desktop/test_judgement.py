@@ -63,6 +63,8 @@ def test_a_body_is_measured_and_everything_follows(demo: MainWindow, ready: Read
     assert abs(document.trace.heels[-1] - before).max() > 0.01  # shoulder-wide stances are narrower now
     panel.resets["shoulder_breadth"].click()
     assert "shoulder_breadth" not in dict(document.form.body.measured)
+    set_value(panel.left_foot, "24")
+    assert document.form.body.sole.of(Side.LEFT) == 0.24 and document.form.body.sole.of(Side.RIGHT) == 0.26
     panel.support.click()
     panel.soles.activated.emit(2)
     assert document.form.body.support and document.form.body.friction == 0.80

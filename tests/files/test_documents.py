@@ -244,7 +244,8 @@ def test_bodies_schools_and_mutes_are_kept_in_the_document() -> None:
         "gaze.beyond": replace(base.rules["gaze.beyond"], off=True),
     }
     own = replace(base, id="mine", name="Mine", base="ball-turn", rules=rules)
-    body = replace(read.form.body, hip_out=(40.0, 45.0), knee_most=80.0, support=True, implement=0.9, name="Mo")
+    body = replace(read.form.body, hip_out=(40.0, 45.0), knee_most=80.0, support=True, implement=0.9, name="Mo",
+                   left_foot=0.255)  # fmt: skip
     mutes = (Mute("pivot.part", "our teacher turns so"), Mute("hip.range", "warm by then", "boat", 2))
     form = replace(read.form, school=own, body=body, mutes=mutes)
     text = render(form, read)
@@ -262,6 +263,7 @@ def test_bodies_schools_and_mutes_are_kept_in_the_document() -> None:
         ('[school]\nbase = "nowhere"', "there are: ball-turn"),
         ('[school]\nbase = "ball-turn"\n[school.rules."pivot.loaded"]\nlimits = { load = "much" }', "load"),
         ("[body]\nhip_out = { left = 40 }", "left = 40, right = 45"),
+        ('[body]\nfoot_length = { left = "25cm" }', "right = "),
         ('[body]\nsupport = "chair"', "true or false"),
     ],
 )

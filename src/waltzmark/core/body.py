@@ -55,7 +55,8 @@ class Body:
     stature: metres; mass: kilograms. knee_bend: comfortable bend of the standing leg, knee_most: the greatest one,
     degrees, 0 straight. hip_out, hip_in: hip turn available outward and inward, degrees. measured: metres by name,
     replacing `PROPORTIONS`. friction: mu of soles on the floor; support: whether something to hold stands within
-    reach; implement: metres of what the hand holds. Knees and hips may differ by side.
+    reach; implement: metres of what the hand holds. Knees and hips may differ by side, and so may the feet: left_foot
+    is the left one's length in metres, 0 where it is that of the right one, which ``foot_length`` measures.
     """
 
     stature: float = 1.70
@@ -69,6 +70,7 @@ class Body:
     support: bool = False
     implement: float = 0.0
     name: str = ""
+    left_foot: float = 0.0
 
     def __post_init__(self) -> None:
         for name in ("stature", "mass", "knee_bend", "hip_out", "hip_in", "knee_most", "friction"):
@@ -76,6 +78,8 @@ class Body:
             for value in given if isinstance(given, tuple) else (given,):
                 if not math.isfinite(value) or value <= 0:
                     raise WaltzmarkError(f"{name} must be a number above 0, not {value}")
+        if self.left_foot and "foot_length" not in dict(self.measured):
+            raise WaltzmarkError("the left foot has a length of its own; measure the right one too")
 
     @cached_property
     def seat(self) -> float:
@@ -125,7 +129,7 @@ class Body:
 
     @cached_property
     def sole(self) -> Sole:
-        return Sole(self.foot_length, self.foot_breadth)
+        return Sole(self.foot_length, self.foot_breadth, self.left_foot)
 
     def named_width(self, name: str) -> float:
         """Metres between heel centres for ``together``, ``hip``, ``shoulder`` or ``vee``.

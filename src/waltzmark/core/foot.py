@@ -37,32 +37,42 @@ _SMOOTH = 4  # points drawn for each of the listed ones
 
 @dataclass(frozen=True)
 class Sole:
-    """The sole of one practitioner, F metres long and B metres broad."""
+    """The soles of one practitioner, F metres long and B metres broad. left: the left one's length where it differs
+    from the right one's, 0 where it does not."""
 
     length: float
     breadth: float
+    left: float = 0.0
 
-    def landmark(self, x: float, y: float, heading: float, name: str) -> tuple[float, float]:
-        """Floor position of ``heel``, ``ball``, ``toe`` or ``back`` for a heel centre and heading."""
+    def of(self, side: Side) -> float:
+        """The length of one foot, metres."""
+        return self.left if side is Side.LEFT and self.left else self.length
+
+    def landmark(self, x: float, y: float, heading: float, name: str, side: Side = Side.RIGHT) -> tuple[float, float]:
+        """Floor position of ``heel``, ``ball``, ``toe`` or ``back`` of a side's foot for a heel centre and heading."""
         ux, uy = ahead(heading)
-        along = LANDMARKS[name] * self.length
+        along = LANDMARKS[name] * self.of(side)
         return x + along * ux, y + along * uy
 
     @cached_property
     def outlines(self) -> tuple[Floats, Floats]:
         """Outlines of the left and the right sole, each (n, 2) metres (across, along)."""
-        right = np.array(
-            [((across - 0.5) * self.breadth, (along - 0.13) * self.length) for along, across in _RIGHT_SOLE]
+        left, right = (
+            _smooth(
+                np.array(
+                    [((across - 0.5) * self.breadth, (along - 0.13) * self.of(side)) for along, across in _RIGHT_SOLE]
+                )
+            )
+            for side in Side
         )
-        right = _smooth(right)
-        return right * (-1.0, 1.0), right
+        return left * (-1.0, 1.0), right
 
     @cached_property
     def centroids(self) -> Floats:
         """(2, 4, 2): local centroid of the contact patch, by side and contact; air has the heel's."""
         found = np.zeros((2, 4, 2))
         for side in Side:
-            found[side, Contact.BALL] = (0.0, LANDMARKS["ball"] * self.length)
+            found[side, Contact.BALL] = (0.0, LANDMARKS["ball"] * self.of(side))
             found[side, Contact.FLAT] = centroid(self.outlines[side])
         return found
 
@@ -79,8 +89,9 @@ class Sole:
         angles = np.linspace(0.0, 2 * math.pi, 28, endpoint=False)
         ring = np.column_stack([np.sin(angles), np.cos(angles)])
         if contact is Contact.HEEL:
-            return np.asarray(ring * (0.11 * self.length))
-        return np.asarray(ring * (0.40 * self.breadth, 0.14 * self.length) + (0.0, LANDMARKS["ball"] * self.length))
+            return np.asarray(ring * (0.11 * self.of(side)))
+        length = self.of(side)
+        return np.asarray(ring * (0.40 * self.breadth, 0.14 * length) + (0.0, LANDMARKS["ball"] * length))
 
     def placed(self, local: Floats, x: Floats | float, y: Floats | float, heading: Floats | float) -> Floats:
         """Local points (n, 2) on the floor, for one placing or for m of them: (n, 2) or (m, n, 2)."""

@@ -41,7 +41,7 @@ def mean_arm(sole: Sole, side: Side, contact: Contact, part: str) -> float:
     xs, ys = np.meshgrid(np.linspace(low[0], high[0], 41), np.linspace(low[1], high[1], 61))
     points = np.column_stack([xs.ravel(), ys.ravel()])
     inside = _inside(points, patch)
-    away = points[inside] - (0.0, LANDMARKS[part] * sole.length)
+    away = points[inside] - (0.0, LANDMARKS[part] * sole.of(side))
     return float(np.hypot(away[:, 0], away[:, 1]).mean())
 
 
@@ -136,6 +136,11 @@ class Mechanics:
         """(n, 2) degrees from the stance's facing to each foot's heading, outward positive."""
         return np.asarray(heading_differences(self.trace.facing[:, None], self.trace.headings) * _SIGNS)
 
+    @property
+    def _lengths(self) -> Floats:
+        """(2,) lengths of both feet, metres."""
+        return np.array([self.body.sole.of(side) for side in Side])
+
     # Legs: two links from hip to ankle, the knee forward in the vertical plane of the foot's heading.
 
     @cached_property
@@ -143,7 +148,7 @@ class Mechanics:
         """(n, 2, 2) floor positions of the ankles, metres."""
         angle = np.radians(self.trace.headings)
         ahead = np.stack([np.sin(angle), np.cos(angle)], axis=-1)
-        return self.trace.heels + ANKLE * self.body.foot_length * ahead
+        return np.asarray(self.trace.heels + ANKLE * self._lengths[None, :, None] * ahead)
 
     @cached_property
     def hips(self) -> Floats:
@@ -178,7 +183,7 @@ class Mechanics:
     @cached_property
     def past_toe(self) -> Floats:
         """(n, 2) metres of each knee past its toe tip along the foot; NaN for a foot that does not carry."""
-        toe = (LANDMARKS["toe"] - ANKLE) * self.body.foot_length
+        toe = (LANDMARKS["toe"] - ANKLE) * self._lengths
         return np.asarray(self.body.shank * np.sin(np.radians(self.shin_lean)) - toe)
 
     # Balance.

@@ -30,7 +30,7 @@ def _tries(body: Body, side: Side, places: int, degrees: float) -> tuple[Floats,
     """Every pelvis point and torso heading to try, for a support on a side whose heel is the origin and whose foot
     points along y: supporting hip and stepping hip (k, 2) in metres, x to the right, and the squared distance (k,)
     from supporting hip to supporting ankle across the floor."""
-    foot, half = body.foot_length, body.hip_spacing / 2.0
+    foot, half = body.sole.of(side), body.hip_spacing / 2.0
     along = np.linspace(0.0, LANDMARKS["ball"] * foot, places)
     out, inward = body.hip_range(side)
     # Hip turn is foot minus torso on the right, torso minus foot on the left: outward positive.
@@ -54,7 +54,7 @@ def longest_empty_length(body: Body, knee_bend: float, width: float, side: Side 
     height = body.leg(knee_bend) ** 2 - support
     reach = np.where(height > 0, body.leg(LEAST_BEND) ** 2 - height, -1.0)
     room = reach - (-side.sign * width - steppers[:, 0]) ** 2
-    length = steppers[:, 1] + np.sqrt(np.where(room > 0, room, np.nan)) - ANKLE * body.foot_length
+    length = steppers[:, 1] + np.sqrt(np.where(room > 0, room, np.nan)) - ANKLE * body.sole.of(side.other)
     best = np.nanmax(length) if np.isfinite(length).any() else 0.0
     return float(max(best, 0.0))
 
@@ -87,7 +87,7 @@ def reach_outline(body: Body, knee_bend: float, side: Side, rays: int = 72) -> F
     squared = np.where(height > 0, body.leg(LEAST_BEND) ** 2 - height, 0.0)
     angle = np.linspace(0.0, 2 * np.pi, rays, endpoint=False)
     way = np.stack([np.sin(angle), np.cos(angle)], axis=-1)
-    origin = np.array([0.0, ANKLE * body.foot_length])  # a landing ankle is as far from its heel as the support's
+    origin = np.array([0.0, ANKLE * body.sole.of(side.other)])  # from the landing heel to its ankle
     off = origin - steppers
     along, rest = way @ off.T, (off**2).sum(axis=1)
     root = along**2 - rest + squared

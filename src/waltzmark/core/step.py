@@ -123,7 +123,7 @@ class _Walker:
                 turn = -(-turn % 360.0)
             elif abs(turn - 180.0) < 1e-6:
                 self.problems.append(Problem("pivot.half-turn", action.side, 180.0))
-        point = self.ground.body.sole.landmark(foot.x, foot.y, foot.heading, action.part)
+        point = self.ground.body.sole.landmark(foot.x, foot.y, foot.heading, action.part, action.side)
         x, y = pivoted(foot.x, foot.y, point, turn)
         self.feet[action.side] = foot._replace(x=x, y=y, heading=normal(foot.heading + turn))
         on = Contact.HEEL if action.part == "heel" else Contact.BALL
@@ -171,7 +171,7 @@ class _Walker:
                 x, y = place.x, place.y
             else:
                 mark = pose.foot(place.side)
-                x, y = ground.body.sole.landmark(mark.x, mark.y, mark.heading, place.part)
+                x, y = ground.body.sole.landmark(mark.x, mark.y, mark.heading, place.part, place.side)
                 if place.facing is not None and place.distance is not None:
                     way = self.heading(place.facing, 0.0, None)
                     distance = place.distance.metres(ground.body)

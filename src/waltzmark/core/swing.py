@@ -31,7 +31,7 @@ def control_point(
     vx, vy = rightward(support.heading)
     if via in ("front", "behind"):
         mark = LANDMARKS["toe"] + ROUND if via == "front" else LANDMARKS["back"] - ROUND - LANDMARKS["toe"]
-        along = mark * sole.length
+        along = mark * sole.of(side.other)
         return 2 * (support.x + along * ux) - middle_x, 2 * (support.y + along * uy) - middle_y
     near = side.sign * CLOSE * sole.breadth
     near_x, near_y = support.x + near * vx, support.y + near * vy

@@ -161,6 +161,15 @@ class _Reader(Values):
                 mass = read_mass(raw["mass"], 10.0, 400.0, "mass")
             except WaltzmarkError as error:
                 self.fail(self.place("body", "mass"), str(error))
+        left_foot = 0.0
+        if isinstance(feet := raw.get("foot_length"), dict):
+            if set(feet) != {"left", "right"}:
+                self.fail(
+                    self.place("body", "foot_length"), 'should be a length, or { left = "25.5cm", right = "26cm" }'
+                )
+                return Body()
+            left_foot = self.length("body", {"foot_length": feet["left"]}, "foot_length", 0.0, 0.005, 1.5)
+            raw = raw | {"foot_length": feet["right"]}
         measured = tuple((name, self.length("body", raw, name, 0.0, 0.005, 1.5)) for name in MEASURES if name in raw)
         bend = self.sided("body", raw, "knee_bend", 50.0, 0.5, 120.0, "degrees")
         most = self.sided("body", raw, "knee_most", 90.0, 0.5, 150.0, "degrees")
@@ -174,7 +183,7 @@ class _Reader(Values):
         name = self.string("body", raw, "name") or ""
         if self.problems:  # the value would only repeat what has been said
             return Body()
-        return Body(stature, mass, bend, out, inward, measured, most, friction, support, implement, name)
+        return Body(stature, mass, bend, out, inward, measured, most, friction, support, implement, name, left_foot)
 
     def _form(self, raw: dict[str, Any], body: Body) -> Form | None:
         title = self.string("form", raw, "title") or ""

@@ -102,8 +102,14 @@ def _write_body(table: Table, body: Body, old: Body | None) -> None:
     put("implement", _cm(body.implement), body.implement != (old or Body()).implement)
     measured = dict(body.measured)
     for key in MEASURES:
-        if key in measured:
-            put(key, _cm(measured[key]), old is None or dict(old.measured).get(key) != measured[key])
+        if key == "foot_length" and body.left_foot:
+            if old is None or (old.left_foot, old.foot_length) != (body.left_foot, body.foot_length):
+                both = tomlkit.inline_table()
+                both.update({"left": _cm(body.left_foot), "right": _cm(body.foot_length)})
+                table[key] = both
+        elif key in measured:
+            before = None if old is None or old.left_foot else dict(old.measured).get(key)
+            put(key, _cm(measured[key]), before != measured[key])
         elif key in table:
             del table[key]
 

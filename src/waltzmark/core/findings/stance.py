@@ -181,7 +181,7 @@ def overlap(case: Case) -> Iterator[Finding]:
 
 def axes_apart(case: Case, heels: Floats, headings: Floats, others: Floats, other_headings: Floats) -> Floats:
     """(…,) least distance between the middle lines of two soles, metres; heels (…, 2), headings (…,)."""
-    length = case.trace.body.foot_length
+    length = min(case.trace.body.sole.of(side) for side in Side)
     places = np.linspace(-0.08, 0.82, 7) * length
 
     def line(at: Floats, heading: Floats) -> Floats:

@@ -198,6 +198,7 @@ def flow(case: Case) -> Iterator[Finding]:
     most = max(case.limit("step.flow", "share"), 100 * CARRIES)
     first = np.array(sorted(set(trace.starts[2:-1].tolist())), dtype=np.int64)
     first = first[first < len(trace)]
+    first = first[trace.passage_of[first - 1] > 0]  # the opening is no posture
     left = 100 * trace.shares[first - 1]
     lifted = (trace.contacts[first] == Contact.AIR) & (trace.contacts[first - 1] != Contact.AIR)
     for at, index in np.argwhere((body.steps[first] | lifted) & (left > most)):

@@ -181,14 +181,14 @@ def draw_finding(
         _tag_at_centre(painter, floor, trace, shown, finding, say, theme)
     elif family == "knee" and finding.side is not None:
         foot = pose.foot(finding.side)
-        toe = trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe")
+        toe = trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe", finding.side)
         ux, uy = ahead(foot.heading)
         past = (finding.measured or 0.0) / 100 if finding.unit == "cm" else 0.1
         start, end = floor.map(QPointF(*toe)), floor.map(QPointF(toe[0] + past * ux, toe[1] + past * uy))
         _line(painter, start, end, _against(finding, say), finding, theme)
     elif finding.measured is not None and finding.side is not None:
         foot = pose.foot(finding.side)
-        at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe")))
+        at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe", finding.side)))
         draw_tag(painter, at + QPointF(0, -16), _against(finding, say), theme, finding.severity)
     elif finding.measured is not None:
         _tag_at_centre(painter, floor, trace, pose, finding, say, theme)

@@ -164,7 +164,7 @@ def _draw_move(
             draw_sole_outline(painter, floor, trace.body.sole, side, after, theme, 0.45, dashed=True)
         on_heel = abs(move.x - before.x) + abs(move.y - before.y) < 1e-6
         start = before.heading if on_heel else before.heading + 180.0
-        reach = (LANDMARKS["toe"] + 0.16 if on_heel else LANDMARKS["ball"] + 0.30) * trace.body.foot_length
+        reach = (LANDMARKS["toe"] + 0.16 if on_heel else LANDMARKS["ball"] + 0.30) * trace.body.sole.of(side)
         way = "in" if (move.turn > 0) == (side is Side.LEFT) else "out"
         label = f"{abs(move.turn):.0f}° {way} to {say.toward(after.heading, float(trace.torso[row - 1]))}"
         load = max(trace.pose(row - 1).share(side), trace.pose(row).share(side))
@@ -239,7 +239,7 @@ def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], 
             painter.setPen(QPen(theme.color("ghost"), 1.6, Qt.PenStyle.DashLine))
             painter.drawPolyline(path)
         if poured and scene.ghost_figures:
-            at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe")))
+            at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe", side)))
             draw_tag(painter, at + QPointF(0, -12), f"{100 * pose.share(side):.0f} %", theme, "ghost")
     if abs(pose.torso - before.torso) > 0.5:
         x, y = centre_of(pose, trace.body)

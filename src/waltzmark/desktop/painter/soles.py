@@ -71,7 +71,8 @@ def _breadth_at(outline: Floats, y: float) -> float:
 def _hatching(sole: Sole) -> QPainterPath:
     """Slanted lines over the box of a sole, in its own frame."""
     path = QPainterPath()
-    half, low, high = sole.breadth / 2.0, -0.13 * sole.length, 0.87 * sole.length
+    longest = max(sole.length, sole.left)
+    half, low, high = sole.breadth / 2.0, -0.13 * longest, 0.87 * longest
     for start in np.arange(low - sole.breadth, high, _HATCH).tolist():
         path.moveTo(-half, start)
         path.lineTo(half, start + sole.breadth)
@@ -122,7 +123,7 @@ def draw_sole(
     if share > 0.004:
         shares, along = _levels(sole, side)
         level = float(np.interp(share, shares, along))
-        low = -0.14 * sole.length
+        low = -0.14 * sole.of(side)
         fill = QPainterPath()
         fill.addRect(QRectF(-sole.breadth, low, 2 * sole.breadth, level - low))
         vessel = transform.map(fill).intersected(outline)
@@ -150,10 +151,10 @@ def _draw_letter(painter: QPainter, transform: QTransform, sole: Sole, side: Sid
     scale = abs(transform.determinant()) ** 0.5
     if scale * sole.breadth < 13:
         return
-    at = transform.map(QPointF(0.0, 0.60 * sole.length))
+    at = transform.map(QPointF(0.0, 0.60 * sole.of(side)))
     painter.setFont(font(min(max(scale * sole.breadth * 0.24, 7.5), 15.0), bold=True))
     shares, along = _levels(sole, side)
-    drowned = float(np.interp(share, shares, along)) > 0.66 * sole.length
+    drowned = float(np.interp(share, shares, along)) > 0.66 * sole.of(side)
     if drowned:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.foot(side))

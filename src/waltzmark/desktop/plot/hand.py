@@ -47,7 +47,7 @@ def grip_at(document: Document, floor: QTransform, at: QPointF) -> Grip | None:
         own, _ = (foot_transform(pose.foot(side)) * floor).inverted()
         local = own.map(at)
         if outline_path(sole, side).contains(local):
-            return Grip(side, local.y() > _TOE * sole.length, back.map(at))
+            return Grip(side, local.y() > _TOE * sole.of(side), back.map(at))
     return None
 
 
@@ -112,7 +112,7 @@ class Hand(CountDrag):
         pivot = pivot_of(self._count, self.grip.side)
         part: Part = chosen or (pivot.part if pivot else "heel")
         sole, foot = self._document.trace.body.sole, self._foot
-        px, py = sole.landmark(foot.x, foot.y, foot.heading, part)
+        px, py = sole.landmark(foot.x, foot.y, foot.heading, part, self.grip.side)
         # The hand may go past half a turn: its way is followed, not only where it is.
         start = math.degrees(math.atan2(self.grip.start.x() - px, self.grip.start.y() - py))
         now = math.degrees(math.atan2(place.x() - px, place.y() - py))

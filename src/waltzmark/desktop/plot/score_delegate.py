@@ -157,7 +157,7 @@ class ScoreDelegate(QStyledItemDelegate):
             # Each sole stands in the middle of its own place, turned to its heading.
             upright = QTransform().translate(x, COUNT_HEIGHT / 2.0).scale(scale, -scale)
             foot = pose.foot(side)
-            x0, y0 = _middle_offset(foot, sole.length)
+            x0, y0 = _middle_offset(foot, sole.of(side))
             placed = FootPose(-x0, -y0, foot.heading, foot.contact)
             draw_sole(painter, upright, sole, side, placed, pose.share(side), theme, letter=False)
         draw_beam(painter, beam_box(box), pose.left_share, theme)

@@ -151,5 +151,8 @@ class BodyFigure(QWidget):
         draw_torso(painter, floor, 0.0, 0.0, 0.0, body.shoulder_breadth, theme)
         painter.setFont(font(9.5))
         painter.setPen(theme.color("ink"))
-        words = f"foot {self._say(body.foot_length)} × {self._say(body.foot_breadth)}"
+        lengths = self._say(body.foot_length)
+        if body.left_foot and body.left_foot != body.foot_length:
+            lengths = f"left {self._say(body.left_foot)}, right {lengths}"
+        words = f"foot {lengths} × {self._say(body.foot_breadth)}"
         painter.drawText(QRectF(box.left(), box.bottom() - 20, box.width(), 20), Qt.AlignmentFlag.AlignCenter, words)

@@ -96,6 +96,9 @@ class MeasuresPanel(QScrollArea):
             reset.clicked.connect(partial(self._unmeasure, key))
             self._grid.addWidget(reset, self._row - 1, 2)
             self.resets[key] = reset
+            if key == "foot_length":
+                self.left_foot = self._length("Left foot, where it differs", 0.0, 0.5, self._set_left_foot)
+                self.left_foot.setSpecialValueText("as the right")
         self._heading("Soles, floor and hands")
         self.soles = QComboBox()
         self.soles.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -182,7 +185,7 @@ class MeasuresPanel(QScrollArea):
         self._own = True
         body, (unit, metres) = self.body, self._unit
         for spin, value in (
-            (self.stature, body.stature), (self.implement, body.implement),
+            (self.stature, body.stature), (self.implement, body.implement), (self.left_foot, body.left_foot),
             *((self.lengths[key], body.measure(key)) for key in MEASURES),
         ):  # fmt: skip
             least, most = spin.property("metres")
@@ -241,9 +244,17 @@ class MeasuresPanel(QScrollArea):
         ordered = tuple((name, measured[name]) for name in MEASURES if name in measured)
         self._change(replace(self.body, measured=ordered), f"measure the {_NAMES[key].lower()}")
 
+    def _set_left_foot(self, metres: float) -> None:
+        """The left foot by itself; the right one counts as measured then."""
+        body = self.body
+        measured = dict(body.measured) | {"foot_length": round(body.foot_length, 4)} if metres else dict(body.measured)
+        ordered = tuple((name, measured[name]) for name in MEASURES if name in measured)
+        self._change(replace(body, left_foot=round(metres, 4), measured=ordered), "measure the left foot")
+
     def _unmeasure(self, key: str, _checked: bool = False) -> None:
         left = tuple((name, value) for name, value in self.body.measured if name != key)
-        self._change(replace(self.body, measured=left), f"{_NAMES[key].lower()} by stature")
+        foot = 0.0 if key == "foot_length" else self.body.left_foot
+        self._change(replace(self.body, measured=left, left_foot=foot), f"{_NAMES[key].lower()} by stature")
 
     # The library.
 
