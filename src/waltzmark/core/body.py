@@ -83,8 +83,8 @@ class Body:
 
     @cached_property
     def seat(self) -> float:
-        """The bend in degrees at which both knees are comfortable."""
-        return min(sided(self.knee_bend, side) for side in Side)
+        """The bend in degrees at which both knees are comfortable, and that both can take."""
+        return min(self.deepest, *(sided(self.knee_bend, side) for side in Side))
 
     @cached_property
     def deepest(self) -> float:

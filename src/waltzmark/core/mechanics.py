@@ -24,7 +24,8 @@ __all__ = ["CARRIES", "GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
 CARRIES = 0.02
 #: Metres a second squared.
 GRAVITY = 9.81
-_DIRECTION = 6.0  # degrees between the directions in which the support is measured
+_DIRECTION = 6.0  # degrees between the directions in which the support is measured first
+_FINE = 0.25  # and then, about the nearest edge
 _SIGNS = np.array([-1.0, 1.0])  # outward is counter-clockwise on the left, clockwise on the right
 #: A foot is in front of the other from this much on, metres.
 _FRONT = 0.10
@@ -65,8 +66,9 @@ def pivot_torque(body: Body, side: Side, contact: Contact, part: str, share: flo
 
 @lru_cache(maxsize=16)
 def _supports(sole: Sole) -> Floats:
-    """(2, 4, directions): how far each contact patch reaches from the heel centre, by direction from the axis."""
-    angle = np.radians(np.arange(0.0, 360.0, _DIRECTION))
+    """(2, 4, directions): how far each contact patch reaches from the heel centre, by direction from the axis, every
+    `_FINE` degrees."""
+    angle = np.radians(np.arange(0.0, 360.0, _FINE))
     ways = np.stack([np.sin(angle), np.cos(angle)])
     found = np.full((2, 4, len(angle)), -1e6)  # in the air: nowhere
     for side in Side:
@@ -75,6 +77,12 @@ def _supports(sole: Sole) -> Floats:
             assert patch is not None
             found[side, contact] = (patch @ ways).max(axis=0)
     return found
+
+
+def _outward(turns: Floats) -> Floats:
+    """Turns outward positive; half a turn counts as outward on both sides."""
+    signed = turns * _SIGNS
+    return np.asarray(np.where(signed <= -180.0, 180.0, signed))
 
 
 class Mechanics:
@@ -129,12 +137,12 @@ class Mechanics:
     @cached_property
     def hip_turns(self) -> Floats:
         """(n, 2) degrees from the torso to each foot's heading, outward positive."""
-        return np.asarray(heading_differences(self.trace.torso[:, None], self.trace.headings) * _SIGNS)
+        return _outward(heading_differences(self.trace.torso[:, None], self.trace.headings))
 
     @cached_property
     def toe_angles(self) -> Floats:
         """(n, 2) degrees from the stance's facing to each foot's heading, outward positive."""
-        return np.asarray(heading_differences(self.trace.facing[:, None], self.trace.headings) * _SIGNS)
+        return _outward(heading_differences(self.trace.facing[:, None], self.trace.headings))
 
     @property
     def _lengths(self) -> Floats:
@@ -186,42 +194,59 @@ class Mechanics:
         toe = (LANDMARKS["toe"] - ANKLE) * self._lengths
         return np.asarray(self.body.shank * np.sin(np.radians(self.shin_lean)) - toe)
 
-    # Balance.
+    # Balance: the support reaches h(d) in a direction d, so the centre c is h(d) - c d from the edge that way; the
+    # margin is the least of these.
+
+    def _reaches(self, ways: Floats) -> Floats:
+        """(n, 2, k) how far each foot reaches from the floor's origin in directions (k,) or (n, k), degrees; metres."""
+        table, trace = _supports(self.body.sole), self.trace
+        ways = np.broadcast_to(ways, (len(trace), ways.shape[-1]))
+        at = np.rint((ways[:, None, :] - trace.headings[:, :, None]) / _FINE).astype(np.int64) % table.shape[2]
+        own = np.take_along_axis(table[np.arange(2)[None, :], trace.contacts], at, 2)
+        angle = np.radians(ways)
+        along = (
+            trace.heels[:, :, 0, None] * np.sin(angle)[:, None] + trace.heels[:, :, 1, None] * np.cos(angle)[:, None]
+        )
+        return np.asarray(along + own)
 
     @cached_property
-    def _reaches(self) -> Floats:
-        """(n, 2, directions) how far each foot reaches from the floor's origin in each direction, metres."""
-        table, trace = _supports(self.body.sole), self.trace
-        ways = np.arange(0.0, 360.0, _DIRECTION)
-        local = np.mod(ways[None, None, :] - trace.headings[:, :, None], 360.0) / _DIRECTION
-        low = np.floor(local).astype(np.int64)
-        share = local - low
-        number = table.shape[2]
-        of = table[np.arange(2)[None, :], trace.contacts]
-        own = np.take_along_axis(of, low % number, 2) * (1 - share)
-        own += np.take_along_axis(of, (low + 1) % number, 2) * share
-        angle = np.radians(ways)
-        return np.asarray(trace.heels @ np.stack([np.sin(angle), np.cos(angle)]) + own)
+    def _coarse(self) -> Floats:
+        return self._reaches(np.arange(0.0, 360.0, _DIRECTION))
 
     @cached_property
     def _extents(self) -> Floats:
         """(n, directions) how far the support of the feet that carry reaches in each direction, metres."""
-        return np.asarray(np.where(self.carries[:, :, None], self._reaches, -np.inf).max(axis=1))
+        return np.asarray(np.where(self.carries[:, :, None], self._coarse, -np.inf).max(axis=1))
+
+    def _margins(self, standing: Bools, centres: Floats) -> tuple[Floats, Floats]:
+        """(n,) least distance in metres from *centres* (n, 2) to the edge of the support of the feet in *standing*
+        (n, 2), positive inside, and (n,) the direction it lies in, degrees."""
+        ways = np.arange(0.0, 360.0, _DIRECTION)[None, :]
+        reaches = self._coarse
+        for _ in range(2):
+            angle = np.radians(ways)
+            away = np.where(standing[:, :, None], reaches, -np.inf).max(axis=1)
+            away = away - centres[:, :1] * np.sin(angle) - centres[:, 1:] * np.cos(angle)
+            best = away.argmin(axis=1)
+            way = np.broadcast_to(ways, away.shape)[np.arange(len(best)), best]
+            if ways.shape[0] == 1 and len(centres):  # look again, closely
+                ways = way[:, None] + np.arange(-_DIRECTION, _DIRECTION + _FINE / 2, _FINE)
+                reaches = self._reaches(ways)
+        return np.asarray(away.min(axis=1)), np.asarray(way % 360.0)
 
     @cached_property
-    def _clearances(self) -> Floats:
-        angle = np.radians(np.arange(0.0, 360.0, _DIRECTION))
-        return np.asarray(self._extents - self.trace.centres @ np.stack([np.sin(angle), np.cos(angle)]))
+    def _nearest(self) -> tuple[Floats, Floats]:
+        return self._margins(self.carries, self.trace.centres)
 
-    @cached_property
+    @property
     def margin(self) -> Floats:
         """(n,) distance in metres from the centre of pressure to the edge of the support, positive inside."""
-        return np.asarray(self._clearances.min(axis=1))
+        return self._nearest[0]
 
-    @cached_property
+    @property
     def weak_heading(self) -> Floats:
         """(n,) the direction of least margin, degrees."""
-        return np.asarray(self._clearances.argmin(axis=1) * _DIRECTION)
+        return self._nearest[1]
 
     @cached_property
     def weak_half(self) -> Floats:
@@ -239,5 +264,6 @@ class Mechanics:
 
     def margin_on(self, side: Side, centres: Floats) -> Floats:
         """(n,) distance in metres from *centres* (n, 2) to the edge of one foot's support, positive inside."""
-        angle = np.radians(np.arange(0.0, 360.0, _DIRECTION))
-        return np.asarray((self._reaches[:, side] - centres @ np.stack([np.sin(angle), np.cos(angle)])).min(axis=1))
+        standing = np.zeros((len(self.trace), 2), dtype=bool)
+        standing[:, side] = True
+        return self._margins(standing, centres)[0]

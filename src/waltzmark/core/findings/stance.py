@@ -75,7 +75,7 @@ def narrow(case: Case) -> Iterator[Finding]:
     """The heel lines of a stance of some length lie too close together, or on one line."""
     trace = case.trace
     length, width = 100 * trace.sizes[:, 0], 100 * trace.sizes[:, 1]
-    front_light = 100 * trace.shares.min(axis=1) <= case.limit("stance.narrow", "light")
+    front_light = 100 * trace.shares.min(axis=1) <= case.limit("stance.narrow", "light") + 1e-6
     least = np.where(front_light, case.limit("stance.narrow", "width_light"), case.limit("stance.narrow", "width"))
     crossed_from = case.limit("stance.crossed", "width")
     wrong = (width < least - 1e-6) & (width >= crossed_from) & (length > case.limit("stance.narrow", "length"))
