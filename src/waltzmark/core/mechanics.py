@@ -24,8 +24,9 @@ __all__ = ["CARRIES", "GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
 CARRIES = 0.02
 #: Metres a second squared.
 GRAVITY = 9.81
-_DIRECTION = 6.0  # degrees between the directions in which the support is measured first
-_FINE = 0.25  # and then, about the nearest edge
+_DIRECTION = 4.0  # degrees between the directions in which the support is measured first
+_FINE = 0.25  # and then, about the directions in which it is nearest
+_LOOKS = 4  # so many of them: edges that are nearly as near
 _SIGNS = np.array([-1.0, 1.0])  # outward is counter-clockwise on the left, clockwise on the right
 #: A foot is in front of the other from this much on, metres.
 _FRONT = 0.10
@@ -197,56 +198,61 @@ class Mechanics:
     # Balance: the support reaches h(d) in a direction d, so the centre c is h(d) - c d from the edge that way; the
     # margin is the least of these.
 
-    def _reaches(self, ways: Floats) -> Floats:
-        """(n, 2, k) how far each foot reaches from the floor's origin in directions (k,) or (n, k), degrees; metres."""
-        table, trace = _supports(self.body.sole), self.trace
-        ways = np.broadcast_to(ways, (len(trace), ways.shape[-1]))
-        at = np.rint((ways[:, None, :] - trace.headings[:, :, None]) / _FINE).astype(np.int64) % table.shape[2]
-        own = np.take_along_axis(table[np.arange(2)[None, :], trace.contacts], at, 2)
-        angle = np.radians(ways)
-        along = (
-            trace.heels[:, :, 0, None] * np.sin(angle)[:, None] + trace.heels[:, :, 1, None] * np.cos(angle)[:, None]
-        )
-        return np.asarray(along + own)
+    def _reaches(self, ways: Floats, rows: Ints) -> Floats:
+        """(k, 2, m) how far each foot reaches from the floor's origin in directions (1, m) or (k, m), in rows (k,);
+        degrees and metres."""
+        table, heels = _supports(self.body.sole), self.trace.heels[rows]
+        headings, contacts = self.trace.headings[rows][:, :, None], self.trace.contacts[rows][:, :, None]
+        at = np.rint((ways[:, None, :] - headings) / _FINE).astype(np.int64) % table.shape[2]
+        own = table[np.arange(2)[None, :, None], contacts, at]
+        angle = np.radians(ways)[:, None, :]
+        return np.asarray(heels[:, :, :1] * np.sin(angle) + heels[:, :, 1:] * np.cos(angle) + own)
 
     @cached_property
     def _coarse(self) -> Floats:
-        return self._reaches(np.arange(0.0, 360.0, _DIRECTION))
+        return self._reaches(np.arange(0.0, 360.0, _DIRECTION)[None, :], np.arange(len(self.trace)))
 
     @cached_property
     def _extents(self) -> Floats:
         """(n, directions) how far the support of the feet that carry reaches in each direction, metres."""
         return np.asarray(np.where(self.carries[:, :, None], self._coarse, -np.inf).max(axis=1))
 
-    def _margins(self, standing: Bools, centres: Floats) -> tuple[Floats, Floats]:
-        """(n,) least distance in metres from *centres* (n, 2) to the edge of the support of the feet in *standing*
-        (n, 2), positive inside, and (n,) the direction it lies in, degrees."""
-        ways = np.arange(0.0, 360.0, _DIRECTION)[None, :]
-        reaches = self._coarse
-        for _ in range(2):
+    def _margins(self, standing: Bools, centres: Floats, rows: Ints) -> tuple[Floats, Floats]:
+        """(k,) least distance in metres from *centres* (n, 2) to the edge of the support of the feet in *standing*
+        (n, 2), positive inside, in rows (k,), and (k,) the direction it lies in, degrees."""
+        standing, centres = standing[rows][:, :, None], centres[rows]
+
+        def away(ways: Floats, reaches: Floats) -> Floats:
             angle = np.radians(ways)
-            away = np.where(standing[:, :, None], reaches, -np.inf).max(axis=1)
-            away = away - centres[:, :1] * np.sin(angle) - centres[:, 1:] * np.cos(angle)
-            best = away.argmin(axis=1)
-            way = np.broadcast_to(ways, away.shape)[np.arange(len(best)), best]
-            if ways.shape[0] == 1 and len(centres):  # look again, closely
-                ways = way[:, None] + np.arange(-_DIRECTION, _DIRECTION + _FINE / 2, _FINE)
-                reaches = self._reaches(ways)
-        return np.asarray(away.min(axis=1)), np.asarray(way % 360.0)
+            reach = np.where(standing, reaches, -np.inf).max(axis=1)
+            return np.asarray(reach - centres[:, :1] * np.sin(angle) - centres[:, 1:] * np.cos(angle))
+
+        ways = np.arange(0.0, 360.0, _DIRECTION)
+        # Rounded, so that of two edges equally near it is always the same one.
+        roughly = np.round(away(ways[None, :], self._coarse[rows]), 6)
+        near = ways[np.argsort(roughly, axis=1, kind="stable")[:, :_LOOKS]]
+        around = np.arange(-_DIRECTION, _DIRECTION + _FINE / 2, _FINE)
+        closer = (near[:, :, None] + around).reshape(len(near), -1)
+        found = away(closer, self._reaches(closer, rows))
+        every, best = np.arange(len(found)), np.round(found, 6).argmin(axis=1)
+        return np.asarray(found[every, best]), np.asarray(closer[every, best] % 360.0)
+
+    def margins(self, rows: Ints) -> tuple[Floats, Floats]:
+        """(k,) distance in metres from the centre of pressure to the edge of the support in rows (k,), positive
+        inside, and (k,) the direction of that edge, degrees."""
+        return self._margins(self.carries, self.trace.centres, rows)
 
     @cached_property
-    def _nearest(self) -> tuple[Floats, Floats]:
-        return self._margins(self.carries, self.trace.centres)
-
-    @property
     def margin(self) -> Floats:
-        """(n,) distance in metres from the centre of pressure to the edge of the support, positive inside."""
-        return self._nearest[0]
+        """(n,) the same distance in every row."""
+        return self.margins(np.arange(len(self.trace)))[0]
 
-    @property
-    def weak_heading(self) -> Floats:
-        """(n,) the direction of least margin, degrees."""
-        return self._nearest[1]
+    def margin_on(self, side: Side, centres: Floats, rows: Ints) -> Floats:
+        """(k,) distance in metres from *centres* (n, 2) to the edge of one foot's support in rows (k,), positive
+        inside."""
+        standing = np.zeros((len(self.trace), 2), dtype=bool)
+        standing[:, side] = True
+        return self._margins(standing, centres, rows)[0]
 
     @cached_property
     def weak_half(self) -> Floats:
@@ -261,9 +267,3 @@ class Mechanics:
         rows = np.arange(len(across))
         both = self._extents[rows, across] + self._extents[rows, (across + number // 2) % number]
         return np.asarray(both / 2.0)
-
-    def margin_on(self, side: Side, centres: Floats) -> Floats:
-        """(n,) distance in metres from *centres* (n, 2) to the edge of one foot's support, positive inside."""
-        standing = np.zeros((len(self.trace), 2), dtype=bool)
-        standing[:, side] = True
-        return self._margins(standing, centres)[0]

@@ -60,7 +60,8 @@ def recognised(pose: Pose, body: Body, school: School) -> Recognised:
     vx, vy = rightward(pose.facing)
     along, width = dx * ux + dy * uy, dx * vx + dy * vy
     front = None if abs(along) < _FRONT else (Side.RIGHT if along > 0 else Side.LEFT)
-    toes = [side.sign * heading_difference(pose.facing, pose.foot(side).heading) for side in Side]  # outward positive
+    outward = [side.sign * heading_difference(pose.facing, pose.foot(side).heading) for side in Side]
+    toes = [180.0 if turn <= -180.0 else turn for turn in outward]  # half a turn is outward on either side
     rear = toes[front.other] if front is not None else max(toes)
     best, name = 0.0, ""
     for each, stance in school.stances.items():

@@ -190,7 +190,10 @@ class _Walker:
         self.facing = feet_facing(self.feet[0], self.feet[1], self.lead, pose.facing) if facing is None else facing
         self.crossing = crossing
         control = control_point(foot, end, support, side, action.via, ground.body.sole)
-        self.moves[side] = Move(STEP, *control, heading_difference(foot.heading, heading))
+        turn = heading_difference(foot.heading, heading)
+        if abs(turn) == 180.0:
+            turn *= side.sign  # half a turn in the air goes outward, on either side
+        self.moves[side] = Move(STEP, *control, turn)
         if action.land is not None:
             self.asked_contact[side] = action.land
 

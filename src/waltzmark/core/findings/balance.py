@@ -22,16 +22,18 @@ def left_support(case: Case) -> Iterator[Finding]:
     leaves = body.steps | lifted
     centres = np.vstack([trace.centres[:1], trace.centres[:-1]])
     for side in Side:
-        rows = leaves[:, side] & ~leaves[:, side.other]
-        if not rows[1:].any():
+        rows = np.array(list(case.rows(leaves[:, side] & ~leaves[:, side.other])), dtype=np.int64)
+        if not len(rows):
             continue
-        margin = 100 * body.margin_on(side.other, centres)
-        for row in case.rows(rows & (margin < limit - 1e-6)):
+        margins = 100 * body.margin_on(side.other, centres, rows)
+        for row, margin in zip(rows.tolist(), margins.tolist(), strict=True):
+            if margin >= limit - 1e-6:
+                continue
             yield case.found(
                 "balance.left", row,
-                f"when the {side.word} foot leaves, the centre is {case.cm(-float(margin[row]))} outside the "
-                f"{side.other.word} sole",
-                measured=float(margin[row]), limit=limit, unit="cm", side=side,
+                f"when the {side.word} foot leaves, the centre is {case.cm(-margin)} outside the {side.other.word} "
+                "sole",
+                measured=margin, limit=limit, unit="cm", side=side,
                 mend=f"pour further onto the {side.other.word} foot before",
             )  # fmt: skip
 
@@ -41,14 +43,17 @@ def margin(case: Case) -> Iterator[Finding]:
     """The centre comes close to the edge of the support."""
     trace, body = case.trace, case.body
     limit = case.limit("balance.margin", "margin")
-    near = 100 * body.margin < limit - 1e-6
-    moved = (trace.move_kinds != 0).any(axis=1)
-    for row in case.rows(near & ~np.append(False, near[:-1]) & ~moved):
+    rest = np.flatnonzero(~(trace.move_kinds != 0).any(axis=1))
+    margins, toward = body.margins(rest)
+    near = np.zeros(len(trace), dtype=bool)
+    near[rest] = 100 * margins < limit - 1e-6
+    for row in case.rows(near & ~np.append(False, near[:-1])):
+        at = int(np.searchsorted(rest, row))
         yield case.found(
             "balance.margin", row,
-            f"the centre stands {case.cm(100 * float(body.margin[row]))} from the edge of the support, "
-            f"toward {case.toward(float(body.weak_heading[row]), row)}",
-            measured=100 * float(body.margin[row]), limit=limit, unit="cm",
+            f"the centre stands {case.cm(100 * float(margins[at]))} from the edge of the support, "
+            f"toward {case.toward(float(toward[at]), row)}",
+            measured=100 * float(margins[at]), limit=limit, unit="cm",
             mend="set the whole sole down, or pour less far to the edge",
         )  # fmt: skip
 
