@@ -55,6 +55,7 @@ class ScoreText(QPlainTextEdit):
         self._own = False  # whether a change of form or selection comes from here
         self._held = False  # whether the text cannot be taken over as it stands
         self._line = -1
+        self._text = ""
         self.sheet: Sheet = read_sheet("", document.form)
         self.setUndoRedoEnabled(False)
         self.setFrameShape(QFrame.Shape.NoFrame)
@@ -72,6 +73,7 @@ class ScoreText(QPlainTextEdit):
             popup.setObjectName("offers")
         self._completer.activated.connect(self._insert)
         self.refill()
+        self._text = self.toPlainText()
         self.textChanged.connect(self._changed)
         self.cursorPositionChanged.connect(self._moved)
         document.form_changed.connect(self._form_changed)
@@ -108,9 +110,11 @@ class ScoreText(QPlainTextEdit):
         self._own = before
 
     def _changed(self) -> None:
-        if self._own:
+        text = self.toPlainText()
+        changed, self._text = text != self._text, text
+        if self._own or not changed:  # colours are a change to Qt too
             return
-        self.sheet = read_sheet(self.toPlainText(), self._document.form)
+        self.sheet = read_sheet(text, self._document.form)
         form = self.sheet.form
         self._held = form is None
         if form is not None and form != self._document.form:
