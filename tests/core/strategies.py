@@ -33,7 +33,8 @@ ways = st.one_of(facings, turns)
 lengths = st.builds(Length, decimals(0, 9), st.sampled_from(["cm", "mm", "m", "in", "ft", "fl", "sw", "hw"]))
 widths = st.builds(Length, decimals(-9, 9), st.sampled_from(["cm", "m", "in", "fl", "sw", "hw"]))
 percents = decimals(0, 100, 1)
-stances = st.none() | st.sampled_from(STANCES)
+#: A crossing step is a manner of stepping; its stance is never named beside it.
+stances = st.none() | st.sampled_from([name for name in STANCES if name != "cross"])
 
 pivots = st.one_of(
     st.builds(say.Pivot, sides, parts, aims),

@@ -151,6 +151,7 @@ def test_balance_agrees_with_the_hull_of_the_soles(lines: Lines) -> None:
         away = float(shapely.distance(centre, shapely.boundary(hull)))
         signed = away if shapely.covers(hull, centre) else -away
         assert found.margin[row] == pytest.approx(signed, abs=0.001)
+        assert signed - 0.001 <= found.rough_margin[row] <= signed + 0.03
 
 
 @settings(max_examples=40, deadline=None)

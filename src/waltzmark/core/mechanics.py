@@ -232,10 +232,16 @@ class Mechanics:
         roughly = np.round(away(ways[None, :], self._coarse[rows]), 6)
         near = ways[np.argsort(roughly, axis=1, kind="stable")[:, :_LOOKS]]
         around = np.arange(-_DIRECTION, _DIRECTION + _FINE / 2, _FINE)
-        closer = (near[:, :, None] + around).reshape(len(near), -1)
+        closer = (near[:, :, None] + around).reshape(len(near), _LOOKS * len(around))
         found = away(closer, self._reaches(closer, rows))
         every, best = np.arange(len(found)), np.round(found, 6).argmin(axis=1)
         return np.asarray(found[every, best]), np.asarray(closer[every, best] % 360.0)
+
+    @cached_property
+    def rough_margin(self) -> Floats:
+        """(n,) the distance from the centre to the edge of the support, told at most 3 cm too large; metres."""
+        angle = np.radians(np.arange(0.0, 360.0, _DIRECTION))
+        return np.asarray((self._extents - self.trace.centres @ np.stack([np.sin(angle), np.cos(angle)])).min(axis=1))
 
     def margins(self, rows: Ints) -> tuple[Floats, Floats]:
         """(k,) distance in metres from the centre of pressure to the edge of the support in rows (k,), positive

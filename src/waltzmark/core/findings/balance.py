@@ -43,12 +43,12 @@ def margin(case: Case) -> Iterator[Finding]:
     """The centre comes close to the edge of the support."""
     trace, body = case.trace, case.body
     limit = case.limit("balance.margin", "margin")
-    rest = np.flatnonzero(~(trace.move_kinds != 0).any(axis=1))
-    margins, toward = body.margins(rest)
+    close = np.flatnonzero(100 * body.rough_margin < limit + 3.0)
+    margins, toward = body.margins(close)
     near = np.zeros(len(trace), dtype=bool)
-    near[rest] = 100 * margins < limit - 1e-6
+    near[close] = 100 * margins < limit - 1e-6
     for row in case.rows(near & ~np.append(False, near[:-1])):
-        at = int(np.searchsorted(rest, row))
+        at = int(np.searchsorted(close, row))
         yield case.found(
             "balance.margin", row,
             f"the centre stands {case.cm(100 * float(margins[at]))} from the edge of the support, "

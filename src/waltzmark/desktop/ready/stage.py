@@ -48,6 +48,7 @@ class ReadyStage(QWidget):
         self.figures.setFont(font(10))
         self.news = QLabel()
         self.news.setWordWrap(True)
+        self.news.setFixedHeight(36)  # two lines, so that nothing moves when there is news
         self.news.setFont(font(10))
         self.openings: dict[str, OpeningCard] = {}
         body = QWidget()
