@@ -83,6 +83,7 @@ def test_the_drawn_body_and_its_reach_follow_the_measures(demo: MainWindow, read
         return np.frombuffer(image.convertToFormat(QImage.Format.Format_RGB32).constBits(), np.uint32).copy()
 
     views = (ready.figure, ready.curve, ready.reach)
+    QTest.qWait(80)  # the stage takes its place
     first = [ink(view.grab().toImage()) for view in views]
     set_value(ready.measures.sided["knee_bend"][Side.RIGHT], "25")
     changed = [(ink(view.grab().toImage()) != old).any() for view, old in zip(views, first, strict=True)]
