@@ -64,8 +64,11 @@ def test_long_words_get_higher_rows_and_fit_when_the_window_grows(demo: MainWind
     narrow = score.rowHeight(at)
     demo.plot.splitter.setSizes([700, 500, 80])
     qtbot.waitUntil(lambda: score.rowHeight(at) < narrow, timeout=3000)
+    demo.document.go(float(demo.document.trace.row_of("moor", 2)))
     demo.plot.splitter.setSizes([335, 800, 80])
     qtbot.waitUntil(lambda: score.rowHeight(at) >= narrow, timeout=3000)
+    QTest.qWait(30)
+    assert score.viewport().rect().contains(score.visualRect(score.currentIndex()).center())  # still in view
 
 
 def test_the_chosen_finding_tells_everything_in_a_higher_row(demo: MainWindow) -> None:

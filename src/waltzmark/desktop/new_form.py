@@ -45,7 +45,7 @@ class OpeningCard(QAbstractButton):
         self.setText(OPENING_WORDS[name])
         self.setAccessibleName(OPENING_WORDS[name])
         self.setToolTip(f"Open with: {OPENING_WORDS[name].lower()}")
-        self.setFixedSize(QSize(112, 92) if small else QSize(142, 132))
+        self.setFixedSize(QSize(128, 76) if small else QSize(142, 132))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def set_theme(self, theme: Theme) -> None:
@@ -62,13 +62,13 @@ class OpeningCard(QAbstractButton):
         painter.setPen(QPen(theme.color(ring), 2.0 if chosen or self.hasFocus() else 1.0))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 5, 5)
         pose = Opening(self.name).pose(body)
-        scale, low = (150.0, 48.0) if self._small else (230.0, 76.0)
+        scale, low = (128.0, 40.0) if self._small else (230.0, 76.0)
         floor = QTransform().translate(self.width() / 2.0, low).scale(scale, -scale)
         for side in Side:
             draw_sole(painter, floor, body.sole, side, pose.foot(side), pose.share(side), theme, letter=False)
         painter.setFont(font(8.5 if self._small else 9.5, bold=chosen))
         painter.setPen(theme.color("chosen_ink" if chosen else "ink"))
-        words = QRectF(4, self.height() - 34, self.width() - 8, 30)
+        words = QRectF(4, self.height() - (26 if self._small else 34), self.width() - 8, 24 if self._small else 30)
         painter.drawText(words, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.text())
         painter.end()
 

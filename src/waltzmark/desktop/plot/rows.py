@@ -58,6 +58,7 @@ class RowsView(QTableView):
     def __init__(self, usual: int, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.height_of: Callable[[Any], int] = lambda _: usual
+        self._seen = False
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setShowGrid(False)
@@ -78,7 +79,17 @@ class RowsView(QTableView):
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         if event.oldSize().width() != event.size().width():
-            QTimer.singleShot(0, self, self.size_all)  # words wrap differently
+            current = self.currentIndex()
+            self._seen = self._seen or self.viewport().rect().intersects(self.visualRect(current))
+            QTimer.singleShot(0, self, self._resized)  # words wrap differently
+
+    def _resized(self) -> None:
+        """Wraps the words anew; a current row that was in view stays in view."""
+        self.size_all()
+        if self._seen and self.currentIndex().isValid():
+            self.updateGeometries()  # how far one can scroll is told late otherwise
+            self.scrollTo(self.currentIndex())
+        self._seen = False
 
     def size_all(self) -> None:
         """Gives every row the height that its words need."""

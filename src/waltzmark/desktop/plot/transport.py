@@ -38,7 +38,7 @@ class Transport(QWidget):
         self._say_tempo()
 
     def _say_tempo(self) -> None:
-        self.tempo.setText(next((a.text() for a in self._tempos if a.isChecked()), "Tempo"))
+        self.tempo.setText(next((a.text().removesuffix(" a beat") for a in self._tempos if a.isChecked()), "Tempo"))
 
 
 def _button(action: QAction) -> QToolButton:

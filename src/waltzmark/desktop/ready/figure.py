@@ -25,7 +25,7 @@ class BodyFigure(QWidget):
     def __init__(self, document: Document, theme: Theme) -> None:
         super().__init__()
         self._document, self._theme = document, theme
-        self.setMinimumSize(QSize(300, 420))
+        self.setMinimumSize(QSize(260, 280))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("The body, from the front and from above")
         document.form_changed.connect(self.update)
@@ -93,7 +93,9 @@ class BodyFigure(QWidget):
                 painter.drawEllipse(joint, 3.4, 3.4)
             painter.setBrush(skin)
         left = middle - (half_shoulder + 0.16) * scale
-        self._upright(painter, left - 92, at(0, 0).y(), at(0, body.stature).y(), self._say(body.stature), -1)
+        self._upright(
+            painter, max(left - 92, box.left() + 62), at(0, 0).y(), at(0, body.stature).y(), self._say(body.stature), -1
+        )
         right = middle + (half_shoulder + 0.16) * scale
         ankle_y, knee_y, hip_y = (at(0, y).y() for y in (
             body.measure("ankle_height"), body.measure("ankle_height") + body.shank, hip))  # fmt: skip
@@ -105,7 +107,7 @@ class BodyFigure(QWidget):
         self._across(painter, at(0, shoulder).y() - 16, at(-half_shoulder, 0).x(), at(half_shoulder, 0).x(),
                      f"shoulders {self._say(body.shoulder_breadth)}", 8)  # fmt: skip
         self._across(painter, at(0, hip).y(), at(-half_hip, 0).x(), at(half_hip, 0).x(),
-                     f"hips {self._say(body.hip_breadth)}", -34)  # fmt: skip
+                     f"hips {self._say(body.hip_breadth)}", 0)  # fmt: skip
 
     def _upright(
         self, painter: QPainter, x: float, low: float, high: float, words: str, side: int, line: bool = True
@@ -126,7 +128,7 @@ class BodyFigure(QWidget):
         painter.drawText(QRectF(left, (low + high) / 2 - 10, wide, 20), flags, words)
 
     def _across(self, painter: QPainter, y: float, left: float, right: float, words: str, aside: float) -> None:
-        """A breadth, its words above or below where nothing else is."""
+        """A breadth, its words so far aside, or in the middle above it."""
         theme = self._theme
         painter.setPen(QPen(theme.color("faint"), 1.2))
         painter.drawLine(QPointF(left, y), QPointF(right, y))
@@ -135,7 +137,8 @@ class BodyFigure(QWidget):
         painter.setFont(font(9.5))
         painter.setPen(theme.color("ink"))
         wide = painter.fontMetrics().horizontalAdvance(words) + 4.0
-        at = right + aside if aside > 0 else left + aside - wide
+        at = right + aside if aside else (left + right - wide) / 2.0
+        y -= 0.0 if aside else 11.0
         painter.drawText(
             QRectF(at, y - 10, wide, 20), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, words
         )

@@ -97,7 +97,7 @@ class MeasuresPanel(QScrollArea):
             self._grid.addWidget(reset, self._row - 1, 2)
             self.resets[key] = reset
             if key == "foot_length":
-                self.left_foot = self._length("Left foot, where it differs", 0.0, 0.5, self._set_left_foot)
+                self.left_foot = self._length("Left foot, if other", 0.0, 0.5, self._set_left_foot)
                 self.left_foot.setSpecialValueText("as the right")
         self._heading("Soles, floor and hands")
         self.soles = QComboBox()

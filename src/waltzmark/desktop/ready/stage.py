@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QButtonGroup,
     QFrame,
+    QGridLayout,
     QHBoxLayout,
     QLabel,
     QPushButton,
@@ -38,7 +39,7 @@ class ReadyStage(QWidget):
         super().__init__()
         self._document, self._editor = document, editor
         self.measures = MeasuresPanel(document, editor, tell)
-        self.measures.setFixedWidth(388)
+        self.measures.setFixedWidth(386)
         self.figure = BodyFigure(document, theme)
         self.curve = ReachCurve(document, theme)
         self.reach = ReachFloor(document, theme)
@@ -104,19 +105,19 @@ class ReadyStage(QWidget):
         heading = QLabel("The form opens with")
         heading.setFont(font(10.5, bold=True))
         column.addWidget(heading)
-        cards = QHBoxLayout()
+        cards = QGridLayout()  # two by two, so that the stage fits a small screen
         cards.setSpacing(6)
-        for name in OPENINGS:
+        for number, name in enumerate(OPENINGS):
             card = OpeningCard(name, theme, small=True)
             card.clicked.connect(lambda _checked=False, name=name: self._open(name))
             self.openings[name] = card
-            cards.addWidget(card)
+            cards.addWidget(card, number // 2, number % 2)
         column.addLayout(cards)
         return holder
 
     def _right(self) -> QWidget:
         holder = QWidget()
-        holder.setFixedWidth(372)
+        holder.setFixedWidth(332)
         column = QVBoxLayout(holder)
         column.setContentsMargins(14, 10, 16, 10)
         column.setSpacing(6)
