@@ -80,7 +80,8 @@ def test_a_body_is_measured_and_everything_follows(demo: MainWindow, ready: Read
 
 def test_the_drawn_body_and_its_reach_follow_the_measures(demo: MainWindow, ready: ReadyStage) -> None:
     def ink(image: QImage) -> Any:
-        return np.frombuffer(image.convertToFormat(QImage.Format.Format_RGB32).constBits(), np.uint32).copy()
+        held = image.convertToFormat(QImage.Format.Format_RGB32)  # its bits are only lent
+        return np.frombuffer(held.constBits(), np.uint32).copy()
 
     views = (ready.figure, ready.curve, ready.reach)
     first = [ink(view.grab().toImage()) for view in views]
