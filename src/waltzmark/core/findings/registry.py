@@ -13,6 +13,7 @@ from typing import Literal
 
 import numpy as np
 
+from waltzmark.core.arrays import Bools
 from waltzmark.core.editing import replace_lines
 from waltzmark.core.form import Form
 from waltzmark.core.mechanics import Mechanics
@@ -80,6 +81,18 @@ class Case:
     def body(self) -> Mechanics:
         """What the body does in each row."""
         return Mechanics(self.trace)
+
+    @cached_property
+    def taken(self) -> Bools:
+        """(n,) whether a stance is taken in a row: both feet carry, for the first time since a step."""
+        both = self.body.carries.all(axis=1)
+        steps = np.cumsum(self.body.steps.any(axis=1))
+        found = np.zeros(len(self.trace), dtype=bool)
+        rows = np.flatnonzero(both)
+        if len(rows):
+            found[rows[1:]] = np.diff(steps[rows]) > 0
+            found[rows[0]] = steps[rows[0]] > 0
+        return found
 
     def cm(self, centimetres: float) -> str:
         """A length in centimetres, said."""

@@ -37,6 +37,7 @@ def forward(case: Case) -> Iterator[Finding]:
     steps = np.cumsum(body.steps.any(axis=1))
     rows = np.flatnonzero(ahead)
     first = rows[np.concatenate([[True], np.diff(steps[rows]) > 0])] if len(rows) else rows
+    first = first[np.abs(100 * body.front_share[first] - front) > within]
     for row in first.tolist():
         # What is poured in several counts is judged where it is enough, or stops.
         while row + 1 < len(trace) and ahead[row + 1] and steps[row + 1] == steps[row] and (

@@ -7,34 +7,19 @@ from dataclasses import replace
 
 import numpy as np
 
-from waltzmark.core.arrays import Bools, Floats
+from waltzmark.core.arrays import Floats
 from waltzmark.core.findings.pivots import exchanged
 from waltzmark.core.findings.registry import Case, Finding, Mend, rule
-from waltzmark.core.mechanics import CARRIES
 from waltzmark.core.reach import longest_empty_length
 from waltzmark.core.score import actions as say
 from waltzmark.core.score.facings import Toward
 from waltzmark.core.side import Contact, Side
-from waltzmark.core.step import STEP
-from waltzmark.core.trace import Trace
 from waltzmark.core.units import Length
 
 __all__: list[str] = []
 
 #: A rear foot that turns further than this is not corrected but directed elsewhere, degrees.
 _REDIRECTED = 60.0
-
-
-def stances_taken(trace: Trace) -> Bools:
-    """(n,) whether a stance is taken in a row: both feet carry, for the first time since a step."""
-    both = trace.shares.min(axis=1) > CARRIES
-    steps = np.cumsum((trace.move_kinds == STEP).any(axis=1))
-    taken = np.zeros(len(trace), dtype=bool)
-    rows = np.flatnonzero(both)
-    if len(rows):
-        taken[rows[1:]] = np.diff(steps[rows]) > 0
-        taken[rows[0]] = steps[rows[0]] > 0
-    return taken
 
 
 def last_step(case: Case, row: int) -> tuple[int, say.Step] | None:
@@ -80,7 +65,7 @@ def narrow(case: Case) -> Iterator[Finding]:
     crossed_from = case.limit("stance.crossed", "width")
     wrong = (width < least - 1e-6) & (width >= crossed_from) & (length > case.limit("stance.narrow", "length"))
     good = _good_width(case)
-    for row in case.rows(stances_taken(trace) & wrong & ~trace.crossing):
+    for row in case.rows(case.taken & wrong & ~trace.crossing):
         yield case.found(
             "stance.narrow", row,
             f"the heels stand {case.cm(float(width[row]))} apart across a stance {case.cm(float(length[row]))} long",
@@ -95,7 +80,7 @@ def crossed(case: Case) -> Iterator[Finding]:
     """The feet have changed sides without the score saying cross."""
     trace, good = case.trace, _good_width(case)
     width, limit = 100 * trace.sizes[:, 1], case.limit("stance.crossed", "width")
-    for row in case.rows(stances_taken(trace) & (width < limit) & ~trace.crossing):
+    for row in case.rows(case.taken & (width < limit) & ~trace.crossing):
         yield case.found(
             "stance.crossed", row, f"the heels have crossed by {case.cm(-float(width[row]))}",
             measured=float(width[row]), limit=limit, unit="cm",
@@ -110,7 +95,7 @@ def wide(case: Case) -> Iterator[Finding]:
     trace = case.trace
     most = case.limit("stance.wide", "shoulders") / 100 * 100 * case.form.body.shoulder_breadth
     width, good = 100 * trace.sizes[:, 1], _good_width(case)
-    for row in case.rows(stances_taken(trace) & (width > most + 0.5)):
+    for row in case.rows(case.taken & (width > most + 0.5)):
         yield case.found(
             "stance.wide", row, f"the heels stand {case.cm(float(width[row]))} apart",
             measured=float(width[row]), limit=most, unit="cm", mend="bring the foot in closer",
@@ -124,7 +109,7 @@ def long(case: Case) -> Iterator[Finding]:
     trace, body = case.trace, case.form.body
     length, width = 100 * trace.sizes[:, 0], trace.sizes[:, 1]
     share = case.limit("stance.long", "share") / 100
-    for row in case.rows(stances_taken(trace) & (length > 40)):
+    for row in case.rows(case.taken & (length > 40)):
         most = 100 * share * longest_empty_length(body, body.deepest, abs(round(float(width[row]), 2)))
         if length[row] > most + 0.5:
             yield case.found(

@@ -164,7 +164,7 @@ def swing(case: Case) -> Iterator[Finding]:
     """The swinging foot passes through the standing one."""
     trace = case.trace
     limit = case.limit("step.swing", "share") / 100 * trace.body.foot_breadth
-    times = np.linspace(0.15, 0.85, 6)
+    times = np.array([0.0, 0.15, 0.29, 0.43, 0.57, 0.71, 0.85, 1.0])
     for side in Side:
         rows, placed = feet_between(trace, side, times)
         steps = case.body.steps[rows, side] & (rows > 0)
@@ -174,14 +174,8 @@ def swing(case: Case) -> Iterator[Finding]:
         shape = placed.shape[:2]
         other = np.broadcast_to(trace.heels[rows, side.other][:, None, :], (*shape, 2))
         heading = np.broadcast_to(trace.headings[rows, side.other][:, None], shape)
-        apart = axes_apart(case, placed[..., :2], placed[..., 2], other, heading).min(axis=1)
-        start, end = (
-            axes_apart(case, heels, headings, trace.heels[rows, side.other], trace.headings[rows, side.other])
-            for heels, headings in (
-                (trace.heels[rows - 1, side], trace.headings[rows - 1, side]),
-                (trace.heels[rows, side], trace.headings[rows, side]),
-            )
-        )
+        way = axes_apart(case, placed[..., :2], placed[..., 2], other, heading)
+        apart, start, end = way[:, 1:-1].min(axis=1), way[:, 0], way[:, -1]
         for row, near, first, last in zip(rows.tolist(), apart.tolist(), start.tolist(), end.tolist(), strict=True):
             if near < limit and near < min(first, last) - 0.01:
                 yield case.found(

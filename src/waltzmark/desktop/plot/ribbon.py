@@ -58,6 +58,7 @@ class WeightRibbon(QWidget):
         self.hand: ShareDrag | None = None
         self._pointer = QPointF()
         self._strip: QPixmap | None = None
+        self._marked: tuple[object, QPixmap] | None = None
         self.setMinimumHeight(86)
         self.setMaximumHeight(110)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -145,9 +146,29 @@ class WeightRibbon(QWidget):
         painter.drawImage(band, self._weights(times, band))
         painter.setPen(QPen(theme.color("paper"), 1.0, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(band.left(), band.center().y()), QPointF(band.right(), band.center().y()))
-        self._paint_postures(painter, times, band)
-        self._paint_breath(painter, times, band)
+        painter.drawPixmap(0, 0, self._marks(times, band))
+        for start, end, severity in self._heat(self._pixels(times)[trace.starts[1:] - 1]):
+            painter.fillRect(QRectF(start, band.top() - 3.0, max(end - start - 1.0, 1.0), 3.0), theme.color(severity))
         self._paint_findings(painter, times, band)
+
+    def _marks(self, times: Floats, band: QRectF) -> QPixmap:
+        """Postures and breath, drawn once for the same beats and words: most edits leave them."""
+        document, ratio = self._document, self.devicePixelRatioF()
+        titles = tuple(posture.title for posture in document.form.postures)
+        breaths = tuple(count.inward for count in document.trace.written)
+        look = (times.tobytes(), document.trace.starts.tobytes(), titles, breaths, self.width(), self.height(), ratio,
+                self._theme.name)  # fmt: skip
+        if self._marked is None or self._marked[0] != look:
+            pixmap = QPixmap(self.size() * ratio)
+            pixmap.setDevicePixelRatio(ratio)
+            pixmap.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(pixmap)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._paint_postures(painter, times, band)
+            self._paint_breath(painter, times, band)
+            painter.end()
+            self._marked = look, pixmap
+        return self._marked[1]
 
     def _paint_findings(self, painter: QPainter, times: Floats, band: QRectF) -> None:
         """A mark below each finding's count; where they would cover each other, the gravest one alone."""
@@ -209,8 +230,6 @@ class WeightRibbon(QWidget):
         painter.drawLines([QLineF(x, band.top(), x, band.bottom()) for x in borders[:-1].tolist()])
         painter.setPen(QPen(theme.color("faint"), 1.0))
         painter.drawLines([QLineF(x, band.top() - 4, x, band.top()) for x in borders[:-1].tolist()])
-        for left, right, severity in self._heat(borders):
-            painter.fillRect(QRectF(left, band.top() - 3.0, max(right - left - 1.0, 1.0), 3.0), theme.color(severity))
         free = 0.0  # up to where words have been written
         for number, posture in enumerate(self._document.form.postures, 1):
             start, room = float(borders[number - 1]), float(borders[number] - borders[number - 1]) - 5
