@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
@@ -11,6 +11,8 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["AnswerStrip"]
+
+_DOUBT_MS = 400  # after a change, the old answers are shown as old after so long
 
 
 class _Sign(QWidget):
@@ -104,8 +106,13 @@ class AnswerStrip(QWidget):
         for number, card in enumerate(self.cards):
             card.clicked.connect(lambda number=number: self._go(number))
             row.addWidget(card, 1)
+        # An answer that comes at once need not be doubted in between.
+        self._doubt = QTimer(self)
+        self._doubt.setSingleShot(True)
+        self._doubt.setInterval(_DOUBT_MS)
+        self._doubt.timeout.connect(self._show)
         document.reviewed.connect(self._show)
-        document.form_changed.connect(self._show)
+        document.form_changed.connect(self._doubt.start)
         self._show()
 
     def set_theme(self, theme: Theme) -> None:

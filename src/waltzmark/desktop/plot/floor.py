@@ -23,6 +23,7 @@ from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.findings import Finding
 from waltzmark.core.motion import centre_of
+from waltzmark.core.side import Contact
 from waltzmark.core.snapping import NO_SNAPS
 from waltzmark.core.trace import Trace
 from waltzmark.desktop.document import Document
@@ -230,7 +231,8 @@ class FloorView(QWidget):
         )  # fmt: skip
         painter.drawPixmap(0, 0, self._still_for(size, floor, scene))
         self._draw_before(painter, floor)
-        draw_overlays(painter, floor, document.trace, scene.pose, self.overlays, document.say, self._theme)
+        shown = replace(self.overlays, reach=self.overlays.reach or self._stepping(scene))
+        draw_overlays(painter, floor, document.trace, scene.pose, shown, document.say, self._theme)
         draw_scene(painter, floor, scene, self._theme)
         if self.chosen is not None and self.chosen.row == row:
             draw_finding(painter, floor, document.trace, self.chosen, document.say, self._theme)
@@ -241,6 +243,11 @@ class FloorView(QWidget):
         if self.hand is not None and self.hand.label:
             draw_tag(painter, self._pointer + QPointF(0, -26), self.hand.label, self._theme)
         draw_placard(painter, size.width() - (24 if whole else 204), document, self._theme)
+
+    def _stepping(self, scene: Scene) -> bool:
+        """Whether a foot is held in the air, or dragged: then how far it reaches is shown."""
+        held = scene.fraction >= 1.0 and Contact.AIR in (scene.pose.left.contact, scene.pose.right.contact)
+        return held or (self.hand is not None and not self.hand.grip.toe)
 
     def _draw_before(self, painter: QPainter, floor: QTransform) -> None:
         """Where what follows the last edit was walked before it, faint."""
