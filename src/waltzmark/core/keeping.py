@@ -43,7 +43,7 @@ def _common_tail(before: Trace, after: Trace) -> int:
         if old.posture != new.posture:
             break
         if old.lines is new.lines or old.lines == new.lines:
-            rows += len(new.table)
+            rows += len(new)
             continue
         for mine, theirs in zip(reversed(old.lines), reversed(new.lines), strict=False):
             if mine != theirs:

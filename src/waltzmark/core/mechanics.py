@@ -18,7 +18,7 @@ from waltzmark.core.side import Contact, Side
 from waltzmark.core.step import PIVOT, STEP
 from waltzmark.core.trace import Trace
 
-__all__ = ["CARRIES", "GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
+__all__ = ["CARRIES", "GRAVITY", "ROUGH", "Mechanics", "mean_arm", "pivot_torque"]
 
 #: A foot counts as carrying when it has more than this share of the weight.
 CARRIES = 0.02
@@ -27,6 +27,10 @@ GRAVITY = 9.81
 _DIRECTION = 4.0  # degrees between the directions in which the support is measured first
 _FINE = 0.25  # and then, about the directions in which it is nearest
 _LOOKS = 4  # so many of them: edges that are nearly as near
+_ANGLES = np.radians(np.arange(0.0, 360.0, _DIRECTION))
+_WAYS = np.stack([np.sin(_ANGLES), np.cos(_ANGLES)])
+#: Metres by which a margin that is told roughly is at most too large.
+ROUGH = 0.03
 _SIGNS = np.array([-1.0, 1.0])  # outward is counter-clockwise on the left, clockwise on the right
 #: A foot is in front of the other from this much on, metres.
 _FRONT = 0.10
@@ -239,9 +243,8 @@ class Mechanics:
 
     @cached_property
     def rough_margin(self) -> Floats:
-        """(n,) the distance from the centre to the edge of the support, told at most 3 cm too large; metres."""
-        angle = np.radians(np.arange(0.0, 360.0, _DIRECTION))
-        return np.asarray((self._extents - self.trace.centres @ np.stack([np.sin(angle), np.cos(angle)])).min(axis=1))
+        """(n,) the distance from the centre to the edge of the support, told at most `ROUGH` too large; metres."""
+        return np.asarray((self._extents - self.trace.centres @ _WAYS).min(axis=1))
 
     def margins(self, rows: Ints) -> tuple[Floats, Floats]:
         """(k,) distance in metres from the centre of pressure to the edge of the support in rows (k,), positive
@@ -259,6 +262,10 @@ class Mechanics:
         standing = np.zeros((len(self.trace), 2), dtype=bool)
         standing[:, side] = True
         return self._margins(standing, centres, rows)[0]
+
+    def rough_margin_on(self, side: Side, centres: Floats, rows: Ints) -> Floats:
+        """(k,) the same distance, told at most `ROUGH` too large."""
+        return np.asarray((self._coarse[rows, side] - centres[rows] @ _WAYS).min(axis=1))
 
     @cached_property
     def weak_half(self) -> Floats:

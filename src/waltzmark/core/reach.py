@@ -26,6 +26,7 @@ _TORSO_DEGREES = 1.0
 _COARSE = (9, 4.0)  # pelvis places and degrees of the torso where many landings are tried at once
 
 
+@lru_cache(maxsize=64)
 def _tries(body: Body, side: Side, places: int, degrees: float) -> tuple[Floats, Floats, Floats]:
     """Every pelvis point and torso heading to try, for a support on a side whose heel is the origin and whose foot
     points along y: supporting hip and stepping hip (k, 2) in metres, x to the right, and the squared distance (k,)

@@ -5,9 +5,11 @@ A trace is made of passages, one for each posture, and shares those that an edit
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import NamedTuple
+from itertools import chain
+from typing import NamedTuple, TypeVar, cast
 
 import numpy as np
 
@@ -19,6 +21,8 @@ from waltzmark.core.side import Contact, Side
 from waltzmark.core.step import Ground, Move, Problem
 
 __all__ = ["Expectation", "Located", "Passage", "Row", "Trace", "row_values"]
+
+T = TypeVar("T")
 
 #: Columns of the table underneath, see `row_values`.
 COLUMNS = 28
@@ -55,39 +59,69 @@ def row_values(pose: Pose, moves: tuple[Move, Move], beats: float, number: int, 
 class Passage:
     """The walk of one posture, from the pose it was entered in.
 
-    lines: as walked, mirrored or turned where the posture says so; table: (counts, `COLUMNS`); source, way: the
-    source's lines they were made from, and how. The opening stance is a passage without a posture.
+    lines: as walked, mirrored or turned where the posture says so; start, finish, rows (counts, `COLUMNS`): the poses
+    it begins and ends in and its table where it was walked; by: metres (x, y) it has been moved by since; source, way:
+    the source's lines they were made from, and how. The opening stance is a passage without a posture.
     """
 
     posture: str | None
     lines: tuple[Count, ...]
-    entry: Pose
-    exit: Pose
-    table: Floats
-    problems: tuple[Located, ...]
-    expectations: tuple[Expectation, ...]
+    start: Pose
+    finish: Pose
+    rows: Floats
+    problems: tuple[Located, ...] = ()
+    expectations: tuple[Expectation, ...] = ()
     source: tuple[Count, ...] | None = None
     way: tuple[object, ...] | None = None
+    by: tuple[float, float] = (0.0, 0.0)
     #: What has been found out about it that is the same wherever it stands; its moved copies share it.
     memo: dict[object, object] = field(default_factory=dict, repr=False)
 
+    def __len__(self) -> int:
+        return len(self.rows)
+
     @cached_property
+    def entry(self) -> Pose:
+        """The pose it begins in, where it stands now."""
+        return self.start.moved(*self.by)
+
+    @cached_property
+    def exit(self) -> Pose:
+        """The pose it ends in, where it stands now."""
+        return self.finish.moved(*self.by)
+
+    def known(self, what: str, find: Callable[[], T]) -> T:
+        """What has been found out about it under a name, found out now if it has not."""
+        if what not in self.memo:
+            self.memo[what] = find()
+        return cast(T, self.memo[what])
+
+    @property
     def stays_put(self) -> bool:
         """Whether it steps to absolute places on the floor, so that it cannot be moved as a whole."""
-        return any(line.spots for line in self.lines)
+        return self.known("spots", lambda: any(line.spots for line in self.lines))
+
+    @property
+    def counts(self) -> tuple[Count, ...]:
+        """The line of each row; the opening has an empty one."""
+        opening = (Count(),) if self.posture is None else ()
+        return self.known("counts", lambda: opening or tuple(line for line in self.lines if line.moves))
+
+    @property
+    def breaths(self) -> tuple[bool | None, ...]:
+        """Of each row whether it breathes in, out (False) or says nothing (None)."""
+        return self.known("breaths", lambda: tuple(count.inward for count in self.counts))
+
+    @property
+    def unread(self) -> bool:
+        """Whether any of its lines could not be read."""
+        return self.known("unread", lambda: any(line.unread is not None for line in self.lines))
 
     def moved(self, dx: float, dy: float) -> Passage:
         """The same passage elsewhere on the floor."""
         if dx == 0.0 and dy == 0.0:
             return self
-        table = self.table.copy()
-        table[:, 0:4:2] += dx
-        table[:, 1:4:2] += dy
-        for kind in (16, 19):  # a foot that stands still has no pivot point to move
-            moves = table[:, kind] != 0.0
-            table[:, kind + 1] += dx * moves
-            table[:, kind + 2] += dy * moves
-        return replace(self, entry=self.entry.moved(dx, dy), exit=self.exit.moved(dx, dy), table=table)
+        return replace(self, by=(self.by[0] + dx, self.by[1] + dy))
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,7 +149,15 @@ class Trace:
 
     @cached_property
     def table(self) -> Floats:
-        return np.concatenate([passage.table for passage in self.passages])
+        table = np.concatenate([passage.rows for passage in self.passages])
+        away = np.array([passage.by for passage in self.passages])
+        if away.any():
+            away = np.repeat(away, np.diff(self.starts), axis=0)
+            table[:, 0:2] += away
+            table[:, 2:4] += away
+            for kind in (16, 19):  # a foot that stands still has no pivot point to move
+                table[:, kind + 1 : kind + 3] += away * (table[:, kind : kind + 1] != 0.0)
+        return table
 
     def __len__(self) -> int:
         return len(self.table)
@@ -123,7 +165,7 @@ class Trace:
     @cached_property
     def starts(self) -> Ints:
         """(passages + 1,) index of each passage's first row, and the number of rows."""
-        return np.concatenate([[0], np.cumsum([len(p.table) for p in self.passages])]).astype(np.int64)
+        return np.concatenate([[0], np.cumsum([len(p) for p in self.passages])]).astype(np.int64)
 
     @cached_property
     def passage_of(self) -> Ints:
@@ -225,11 +267,12 @@ class Trace:
     @cached_property
     def written(self) -> tuple[Count, ...]:
         """The count of each row as walked; the opening has an empty one."""
-        return tuple(
-            passage.lines[line] if passage.posture is not None else Count()
-            for passage in self.passages
-            for line in passage.table[:, 15].astype(np.int64).tolist()
-        )
+        return tuple(chain.from_iterable(passage.counts for passage in self.passages))
+
+    @cached_property
+    def breaths(self) -> tuple[bool | None, ...]:
+        """Of each row True where it breathes in, False where out, None where it says nothing."""
+        return tuple(chain.from_iterable(passage.breaths for passage in self.passages))
 
     @cached_property
     def problems(self) -> tuple[Located, ...]:

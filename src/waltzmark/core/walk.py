@@ -28,22 +28,31 @@ def walk(form: Form, before: Trace | None = None) -> Trace:
     again if nothing in them changed, moved as a whole if only their place did.
     """
     ground = ground_of(form)
-    known = {}
+    known: dict[str | None, Passage] = {}
+    follows: dict[Passage, Passage] = {}
     if before is not None and before.ground == ground:
         known = {passage.posture: passage for passage in before.passages}
+        follows = dict(zip(before.passages[1:], before.passages, strict=False))
     pose = form.opening.pose(form.body)
     walked: dict[str, Passage] = {}
-    opening = np.array([row_values(pose, (STILL, STILL), 1.0, 0, 0)])
-    passages = [Passage(None, (), pose, pose, opening, (), ())]
+    last = Passage(None, (), pose, pose, np.array([row_values(pose, (STILL, STILL), 1.0, 0, 0)]))
+    passages = [last]
+    went: tuple[Passage | None, tuple[float, float]] = None, (0.0, 0.0)  # the last one's old self, how far it moved
     for posture in form.postures:
         old = known.get(posture.id)
-        lines, source = _lines(form, posture, walked, pose, old)
-        passage = _moved_passage(old, lines, pose)
-        if passage is None:
-            passage = replace(walk_passage(posture.id, lines, pose, ground), source=source, way=_way(form, posture))
-        walked[posture.id] = passage
-        passages.append(passage)
-        pose = passage.exit
+        lines, source = _lines(form, posture, walked, last, old)
+        # What comes after a passage that was merely moved is entered in the same pose, as far away.
+        move = went[1] if old is not None and follows.get(old) is went[0] else None
+        move = _same_walk(old, lines, last, move)
+        if old is not None and move is not None:
+            last = old.moved(*move)
+            went = old, move
+        else:
+            last = walk_passage(posture.id, lines, last.exit, ground)
+            last = replace(last, source=source, way=_way(form, posture))
+            went = None, (0.0, 0.0)
+        walked[posture.id] = last
+        passages.append(last)
     return Trace(ground, tuple(passages))
 
 
@@ -64,7 +73,7 @@ def walk_passage(posture: str, lines: tuple[Count, ...], entry: Pose, ground: Gr
 
 
 def _lines(
-    form: Form, posture: Posture, walked: dict[str, Passage], entry: Pose, old: Passage | None
+    form: Form, posture: Posture, walked: dict[str, Passage], last: Passage, old: Passage | None
 ) -> tuple[tuple[Count, ...], tuple[Count, ...] | None]:
     """The lines to walk, and those they were made from: the very same object means nothing has changed."""
     if posture.source is None:
@@ -78,7 +87,7 @@ def _lines(
     if any(line.spots for line in lines):
         # Floor positions are taken over relative to where the two postures begin.
         x, y = _about_origin(form, posture, *source.entry.midpoint)
-        here_x, here_y = entry.midpoint
+        here_x, here_y = last.exit.midpoint
         lines = tuple(line.moved(here_x - x, here_y - y) for line in lines)
     return lines, source.lines
 
@@ -97,11 +106,15 @@ def _about_origin(form: Form, posture: Posture, x: float, y: float) -> tuple[flo
     return rotated(-x, y, mirrored(0.0, axis))
 
 
-def _moved_passage(old: Passage | None, lines: tuple[Count, ...], entry: Pose) -> Passage | None:
-    """The old passage, moved to begin at *entry*, when it would be walked the same; else None."""
+def _same_walk(
+    old: Passage | None, lines: tuple[Count, ...], last: Passage, move: tuple[float, float] | None
+) -> tuple[float, float] | None:
+    """How far the old passage has to be moved to be what follows *last*; None when it would be walked otherwise.
+
+    move: how far, where that is known already.
+    """
     if old is None or (old.lines is not lines and old.lines != lines):
         return None
-    move = same_but_moved(old.entry, entry)
-    if move is None or (old.stays_put and move != (0.0, 0.0)):
-        return None
-    return old.moved(*move)
+    if move is None:
+        move = same_but_moved(old.entry, last.exit)
+    return None if move is not None and move != (0.0, 0.0) and old.stays_put else move

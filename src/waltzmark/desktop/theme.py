@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, field, fields
 from functools import lru_cache
 from pathlib import Path
 
@@ -44,12 +44,22 @@ class Theme:
     ghost: str
     breath_in: str
     breath_out: str
+    _made: dict[tuple[str, float], QColor] = field(default_factory=dict, init=False, compare=False, repr=False)
 
     def color(self, role: str, alpha: float = 1.0) -> QColor:
         """The colour of a role."""
-        color = QColor(getattr(self, role))
-        color.setAlphaF(alpha)
-        return color
+        made = self._made.get((role, alpha))
+        if made is None:
+            made = self._made[role, alpha] = QColor(getattr(self, role))
+            made.setAlphaF(alpha)
+        return QColor(made)
+
+    def laid(self, role: str, under: str, alpha: float) -> QColor:
+        """The colour of a role laid thinly on another: lines of it are drawn many times as quickly as lines that are
+        seen through."""
+        top, low = self.color(role), self.color(under)
+        parts = ((top.red(), low.red()), (top.green(), low.green()), (top.blue(), low.blue()))
+        return QColor(*(round(alpha * a + (1.0 - alpha) * b) for a, b in parts))
 
     def foot(self, side: Side) -> QColor:
         return QColor(self.right if side else self.left)
@@ -78,7 +88,7 @@ class Theme:
         text = (resources / "style.qss").read_text(encoding="utf-8")
         text = text.replace("@down", (resources / f"down-{self.name}.svg").as_posix())
         # Longer names first, so that @board does not eat @board_other.
-        for role in sorted((field.name for field in fields(self)), key=len, reverse=True):
+        for role in sorted((each.name for each in fields(self) if each.init), key=len, reverse=True):
             text = text.replace(f"@{role}", getattr(self, role))
         return text
 

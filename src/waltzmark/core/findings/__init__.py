@@ -81,7 +81,7 @@ def judge_count(form: Form, trace: Trace, row: int, say: Speech = PLAIN) -> tupl
     """
     number = int(trace.passage_of[row])
     passage, local = trace.passages[number], row - int(trace.starts[number]) + 1
-    case = Case(form, _alone(passage, trace), say.of(form))
+    case = Case(form, _alone([passage], trace), say.of(form))
     found = (
         finding
         for each in RULES.values()
@@ -96,17 +96,18 @@ def _of_postures(form: Form, trace: Trace, say: Speech) -> Iterable[Finding]:
     starts = trace.starts.tolist()
     keys = [(say, passage.source is None) for passage in trace.passages]
     new = [n for n, passage in enumerate(trace.passages) if keys[n] not in passage.memo]
-    if 2 * len(new) > len(trace.passages):  # all at once, as whole arrays
-        kept: dict[int, list[Finding]] = {n: [] for n in range(len(trace.passages))}
-        of = trace.passage_of.tolist()
-        for finding in _judged(form, trace, say):
-            kept[of[finding.row]].append(finding)
-        for number, findings in kept.items():
-            trace.passages[number].memo[keys[number]] = starts[number], findings
-    else:
-        for number in new:
-            passage = trace.passages[number]
-            passage.memo[keys[number]] = 1, list(_judged(form, _alone(passage, trace), say))
+    if new:
+        # Few are judged by themselves; many at once with all the others, as whole arrays.
+        few = 2 * len(new) <= len(trace.passages)
+        part = _alone([trace.passages[n] for n in new], trace) if few else trace
+        whose = {2 * at + 1: n for at, n in enumerate(new)} if few else {n: n for n in range(len(trace.passages))}
+        kept: dict[int, list[Finding]] = {at: [] for at in whose}
+        of = part.passage_of.tolist()
+        for finding in _judged(form, part, say):
+            if (at := of[finding.row]) in kept:  # else it is about the pose that a posture begins in
+                kept[at].append(finding)
+        for at, number in whose.items():
+            trace.passages[number].memo[keys[number]] = int(part.starts[at]), kept[at]
     for number, passage in enumerate(trace.passages):
         start: int
         found: list[Finding]
@@ -117,10 +118,13 @@ def _of_postures(form: Form, trace: Trace, say: Speech) -> Iterable[Finding]:
         yield from found
 
 
-def _alone(passage: Passage, trace: Trace) -> Trace:
-    """A posture by itself, after the pose it begins in."""
-    before = np.array([row_values(passage.entry, (STILL, STILL), 1.0, 0, 0)])
-    return Trace(trace.ground, (Passage(None, (), passage.entry, passage.entry, before, (), ()), passage))
+def _alone(passages: Iterable[Passage], trace: Trace) -> Trace:
+    """Postures by themselves, each after the pose it begins in."""
+    parts: list[Passage] = []
+    for passage in passages:
+        before = np.array([row_values(passage.entry, (STILL, STILL), 1.0, 0, 0)])
+        parts += [Passage(None, (), passage.entry, passage.entry, before), passage]
+    return Trace(trace.ground, tuple(parts))
 
 
 def _judged(form: Form, trace: Trace, say: Speech) -> Iterable[Finding]:

@@ -8,6 +8,7 @@ import numpy as np
 
 from waltzmark.core.findings.registry import Case, Finding, rule
 from waltzmark.core.findings.stance import sized
+from waltzmark.core.mechanics import ROUGH
 from waltzmark.core.side import Contact, Side
 
 __all__: list[str] = []
@@ -23,6 +24,8 @@ def left_support(case: Case) -> Iterator[Finding]:
     centres = np.vstack([trace.centres[:1], trace.centres[:-1]])
     for side in Side:
         rows = np.array(list(case.rows(leaves[:, side] & ~leaves[:, side.other])), dtype=np.int64)
+        if len(rows):
+            rows = rows[100 * (body.rough_margin_on(side.other, centres, rows) - ROUGH) < limit]
         if not len(rows):
             continue
         margins = 100 * body.margin_on(side.other, centres, rows)
@@ -43,7 +46,9 @@ def margin(case: Case) -> Iterator[Finding]:
     """The centre comes close to the edge of the support."""
     trace, body = case.trace, case.body
     limit = case.limit("balance.margin", "margin")
-    close = np.flatnonzero(100 * body.rough_margin < limit + 3.0)
+    close = np.flatnonzero(100 * (body.rough_margin - ROUGH) < limit)
+    if not len(close):
+        return
     margins, toward = body.margins(close)
     near = np.zeros(len(trace), dtype=bool)
     near[close] = 100 * margins < limit - 1e-6

@@ -71,13 +71,13 @@ def _held_against(case: Case, row: int, expect: say.Expect) -> tuple[float, floa
 def posture_ends(case: Case) -> Iterator[Finding]:
     """A posture does not end in its stated facing."""
     trace, limit = case.trace, case.limit("posture.ends", "angle")
-    for posture in case.form.postures:
+    starts = trace.starts.tolist()
+    for posture, first, after in zip(case.form.postures, starts[1:-1], starts[2:], strict=True):
         ends = case.form.ends(posture)
-        first, after = trace.span(posture.id)
         if ends is None or first == after:
             continue
         wanted = ends.heading(0.0, case.form.twelve)
-        torso = float(trace.torso[after - 1])
+        torso = float(trace.table[after - 1, 9])
         off = heading_difference(wanted, torso)
         if abs(off) > limit + 1e-6:
             yield case.found(

@@ -24,6 +24,8 @@ from waltzmark.core.trace import Trace
 
 __all__ = ["RULES", "Case", "Finding", "Mend", "Rule", "Severity", "rule"]
 
+_SIDES = tuple(Side)
+
 Severity = Literal["stop", "caution", "note"]
 
 
@@ -113,11 +115,12 @@ class Case:
 
     def rows(self, wrong: np.ndarray[tuple[int], np.dtype[np.bool_]]) -> Iterator[int]:
         """The rows of counts for which something is so; the opening, or the pose a part begins in, is no count."""
-        return (int(row) for row in np.flatnonzero(wrong) if row > 0)
+        return (row for row in wrong.nonzero()[0].tolist() if row > 0)
 
     def feet(self, wrong: np.ndarray[tuple[int, int], np.dtype[np.bool_]]) -> Iterator[tuple[int, Side]]:
         """The rows and sides for which something is so."""
-        return ((int(row), Side(int(side))) for row, side in np.argwhere(wrong) if row > 0)
+        rows, sides = wrong.nonzero()
+        return ((row, _SIDES[side]) for row, side in zip(rows.tolist(), sides.tolist(), strict=True) if row > 0)
 
     # Mends. A posture that takes its counts from another one is mended there.
 

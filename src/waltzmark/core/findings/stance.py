@@ -109,9 +109,14 @@ def long(case: Case) -> Iterator[Finding]:
     trace, body = case.trace, case.form.body
     length, width = 100 * trace.sizes[:, 0], trace.sizes[:, 1]
     share = case.limit("stance.long", "share") / 100
-    for row in case.rows(case.taken & (length > 40)):
-        most = 100 * share * longest_empty_length(body, body.deepest, abs(round(float(width[row]), 2)))
-        if length[row] > most + 0.5:
+    rows = np.flatnonzero(case.taken & (length > 40))
+    wide, at = np.unique(np.abs(np.round(width[rows], 2)), return_inverse=True)
+    longest = (
+        np.array([longest_empty_length(body, body.deepest, float(each)) for each in wide])[at] if len(rows) else ()
+    )
+    for row, reach in zip(rows.tolist(), longest, strict=True):
+        most = 100 * share * float(reach)
+        if row and length[row] > most + 0.5:
             yield case.found(
                 "stance.long", row,
                 f"the stance is {case.cm(float(length[row]))} long, and bending {body.deepest:.0f}° would allow "

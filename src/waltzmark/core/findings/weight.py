@@ -90,7 +90,7 @@ def unread(case: Case) -> Iterator[Finding]:
     """A line that could not be read, and so was not walked."""
     trace = case.trace
     for start, passage in zip(trace.starts, trace.passages, strict=False):
-        if not passage.memo.setdefault("unread", any(line.unread is not None for line in passage.lines)):
+        if not passage.unread:
             continue
         row = int(start) - 1
         for line in passage.lines:

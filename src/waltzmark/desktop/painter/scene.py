@@ -117,9 +117,10 @@ def _draw_annotations(
 def draw_path(painter: QPainter, floor: QTransform, view: QRectF, centres: Floats, theme: Theme) -> None:
     """The path of the centre through the whole walk, faint; only what is in view.
 
-    A pen of one pixel, which Qt draws quickly: strokes of thousands of crossing segments are slow otherwise.
+    A pen of one pixel that cannot be seen through, which Qt draws quickly: strokes of thousands of crossing segments
+    are slow otherwise.
     """
-    painter.setPen(QPen(theme.color("centre", 0.42), 1.0))
+    painter.setPen(QPen(theme.laid("centre", "board", 0.42), 1.0))
     draw_track(painter, floor, view, centres)
 
 
@@ -129,7 +130,7 @@ def draw_former(
     """Where the rest of the form was walked before an edit: its path dotted from a row on, and the feet of a row."""
     painter.save()
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.setPen(QPen(theme.color("ghost", 0.6), 1.0, Qt.PenStyle.DotLine))
+    painter.setPen(QPen(theme.laid("ghost", "board", 0.6), 1.0, Qt.PenStyle.DotLine))
     draw_track(painter, floor, view, before.centres[max(first - 1, 0) :])
     if first <= row < len(before):
         for side in Side:

@@ -29,14 +29,6 @@ _KNOB = 8.0  # pixels about the knob that take it
 _SIDES = (("left", 0.70), ("left_pale", 0.46), ("right", 0.62))
 
 
-def _rgb(theme: Theme, role: str, alpha: float) -> int:
-    """A colour of the theme laid on its paper, as 0xffrrggbb."""
-    top, under = theme.color(role), theme.color("paper")
-    parts = ((top.red(), under.red()), (top.green(), under.green()), (top.blue(), under.blue()))
-    red, green, blue = (round(alpha * a + (1.0 - alpha) * b) for a, b in parts)
-    return 0xFF000000 | red << 16 | green << 8 | blue
-
-
 def _mixed(one: int, other: int, share: Floats) -> Ints:
     """(n,) colours between two, *share* of the first."""
     mixed = np.full(len(share), 0xFF000000, dtype=np.int64)
@@ -57,7 +49,7 @@ class WeightRibbon(QWidget):
         self._document, self._editor, self._theme = document, editor, theme
         self.hand: ShareDrag | None = None
         self._pointer = QPointF()
-        self._strip: QPixmap | None = None
+        self._strip: tuple[object, QPixmap] | None = None
         self._marked: tuple[object, QPixmap] | None = None
         self.setMinimumHeight(86)
         self.setMaximumHeight(110)
@@ -66,7 +58,7 @@ class WeightRibbon(QWidget):
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.setAccessibleName("Weight ribbon")
         self.setAccessibleDescription("The weight along the form; drag, or use the arrow keys, to walk through it")
-        document.form_changed.connect(self._redraw)
+        document.form_changed.connect(self.update)
         document.moved.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -74,10 +66,6 @@ class WeightRibbon(QWidget):
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
-        self._redraw()
-
-    def _redraw(self) -> None:
-        self._strip = None
         self.update()
 
     # Beats and pixels.
@@ -109,27 +97,45 @@ class WeightRibbon(QWidget):
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
-        ratio = self.devicePixelRatioF()
-        if self._strip is None or self._strip.size() != self.size() * ratio or self._strip.devicePixelRatio() != ratio:
-            self._strip = QPixmap(self.size() * ratio)
-            self._strip.setDevicePixelRatio(ratio)
-            self._strip.fill(self._theme.color("paper"))
-            inner = QPainter(self._strip)
-            self._paint_strip(inner)
-            inner.end()
-        painter.drawPixmap(0, 0, self._strip)
+        times = self._times()
+        painter.drawPixmap(0, 0, self._strip_for(times))
         self._paint_playhead(painter)
         if self.hand is not None and self.hand.label:
             at = QPointF(min(max(self._pointer.x(), 100.0), self.width() - 100.0), max(self._pointer.y() - 24, 12.0))
             draw_tag(painter, at, self.hand.label, self._theme)
         painter.end()
 
+    def _strip_for(self, times: Floats) -> QPixmap:
+        """What does not move with the playhead, drawn once for the same beats, shares, postures and findings: an edit
+        that only places a foot elsewhere leaves them."""
+        document = self._document
+        look = (
+            self._marks_look(times), document.trace.shares.tobytes(), [(f.row, f.severity) for f in document.findings],
+        )  # fmt: skip
+        if self._strip is None or self._strip[0] != look:
+            ratio = self.devicePixelRatioF()
+            strip = QPixmap(self.size() * ratio)
+            strip.setDevicePixelRatio(ratio)
+            strip.fill(self._theme.color("paper"))
+            inner = QPainter(strip)
+            self._paint_strip(inner, times)
+            inner.end()
+            self._strip = look, strip
+        return self._strip[1]
+
+    def _marks_look(self, times: Floats) -> tuple[object, ...]:
+        """What the marks of postures and breath depend on."""
+        trace, form = self._document.trace, self._document.form
+        titles = tuple(posture.title for posture in form.postures)
+        return (times.tobytes(), trace.starts.tobytes(), titles, trace.breaths, self.width(), self.height(),
+                self.devicePixelRatioF(), self._theme.name)  # fmt: skip
+
     def _band(self) -> QRectF:
         return QRectF(_LEFT, _NAMES + 2, self.width() - _LEFT - _RIGHT, self.height() - _NAMES - 22)
 
-    def _paint_strip(self, painter: QPainter) -> None:
+    def _paint_strip(self, painter: QPainter, times: Floats) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        theme, trace, band, times = self._theme, self._document.trace, self._band(), self._times()
+        theme, trace, band = self._theme, self._document.trace, self._band()
         painter.setFont(font(9.0, bold=True))
         painter.setPen(theme.color("left"))
         label = QRectF(4, band.top(), _LEFT - 8, band.height() / 2)
@@ -153,11 +159,7 @@ class WeightRibbon(QWidget):
 
     def _marks(self, times: Floats, band: QRectF) -> QPixmap:
         """Postures and breath, drawn once for the same beats and words: most edits leave them."""
-        document, ratio = self._document, self.devicePixelRatioF()
-        titles = tuple(posture.title for posture in document.form.postures)
-        breaths = tuple(count.inward for count in document.trace.written)
-        look = (times.tobytes(), document.trace.starts.tobytes(), titles, breaths, self.width(), self.height(), ratio,
-                self._theme.name)  # fmt: skip
+        ratio, look = self.devicePixelRatioF(), self._marks_look(times)
         if self._marked is None or self._marked[0] != look:
             pixmap = QPixmap(self.size() * ratio)
             pixmap.setDevicePixelRatio(ratio)
@@ -187,9 +189,9 @@ class WeightRibbon(QWidget):
         """Breath along the foot of the band: a wedge that swells while breathing in and shrinks while breathing out."""
         painter.setPen(Qt.PenStyle.NoPen)
         ends, low = self._pixels(times).tolist(), band.bottom() + 1.0
-        written = self._document.trace.written
+        breaths = self._document.trace.breaths
         for inward, role in ((True, "breath_in"), (False, "breath_out")):
-            spans = [(ends[row - 1], ends[row]) for row, count in enumerate(written) if count.inward is inward]
+            spans = [(ends[row - 1], ends[row]) for row, way in enumerate(breaths) if way is inward]
             painter.setBrush(self._theme.color(role, 0.25))
             painter.drawRects([QRectF(start, low, end - start, 6.0) for start, end in spans])
             painter.setBrush(self._theme.color(role))
@@ -205,7 +207,7 @@ class WeightRibbon(QWidget):
         level = high * self._left_shares(times, wide)[None, :]
         down, across = np.arange(high)[:, None], np.arange(wide)[None, :]
         hatched = (across + down) % round(7 * ratio) < ratio
-        left, line, right = (_rgb(theme, role, alpha) for role, alpha in _SIDES)
+        left, line, right = (theme.laid(role, "paper", alpha).rgb() for role, alpha in _SIDES)
         pixels = np.where(down < np.floor(level), np.where(hatched, line, left), right).astype(np.uint32)
         # The pixel on the edge is a mixture of both.
         x, y = across[0], np.minimum(np.floor(level[0]), high - 1).astype(np.int64)

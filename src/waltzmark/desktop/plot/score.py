@@ -45,13 +45,21 @@ class ScoreView(RowsView):
         self.selectionModel().selectionChanged.connect(self._chosen)
         self.doubleClicked.connect(self._double_clicked)
         document.selected.connect(self._follow)
-        document.form_changed.connect(self.viewport().update)  # the drawings of every row may have changed
+        document.form_changed.connect(self._look_again)
         self._follow()
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
         self.painter_of_rows.theme = theme
         self.viewport().update()
+
+    def _look_again(self) -> None:
+        """Draws the rows in view anew that look otherwise than before: a walk that changed may change any."""
+        first, last = self.rowAt(0), self.rowAt(self.viewport().height() - 1)
+        last = last if last >= 0 else len(self.rows.entries) - 1
+        for row in range(max(first, 0), last + 1):
+            if self.painter_of_rows.looks_new(row):
+                self.viewport().update(self.visualRect(self.rows.index(row)))
 
     def _chosen(self, _selected: QItemSelection, _deselected: QItemSelection) -> None:
         """Takes over what is selected here: lines of the posture of the current entry."""

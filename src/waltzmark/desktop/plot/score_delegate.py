@@ -49,6 +49,7 @@ class ScoreDelegate(QStyledItemDelegate):
         super().__init__(view)
         self._document, self._model, self._view, self.theme = document, model, view, theme
         self._drawn: dict[object, QPixmap] = {}
+        self._shown: dict[int, object] = {}  # how each row looked when it was painted last
 
     def height(self, entry: ScoreEntry) -> int:
         """The height of an entry's row in pixels."""
@@ -61,11 +62,25 @@ class ScoreDelegate(QStyledItemDelegate):
         lines = _lines(entry.text, bool(entry.note), self._view.viewport().width())
         return max(COUNT_HEIGHT, 14 + 16 * lines)
 
+    def look(self, entry: ScoreEntry) -> tuple[object, ...]:
+        """All that the drawing of an entry depends on, beside the theme and whether it is selected."""
+        if entry.kind is EntryKind.POSTURE:
+            assert entry.posture is not None
+            return entry.text, _about(self._document, entry.posture)
+        severities = tuple(f.severity for f in self._model.findings(entry)[:2])
+        drawn = self._drawing(entry.row) if entry.kind in (EntryKind.OPENING, EntryKind.COUNT) else None
+        return entry.kind, entry.text, entry.note, entry.number, severities, drawn
+
+    def looks_new(self, index: int) -> bool:
+        """Whether an entry looks otherwise than when it was painted last."""
+        return self._shown.get(index) != self.look(self._model.entries[index])
+
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
         entry: ScoreEntry = index.data(ENTRY)
         rect = option.rect
+        self._shown[index.row()] = self.look(entry)
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         chosen = bool(option.state & QStyle.StateFlag.State_Selected)
@@ -129,11 +144,17 @@ class ScoreDelegate(QStyledItemDelegate):
             shown = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(box.width()))
             painter.drawText(box, Qt.AlignmentFlag.AlignLeft | flag, shown)
 
+    def _drawing(self, row: int) -> tuple[object, ...]:
+        """What feet, beam and dial of a row depend on."""
+        trace = self._document.trace
+        pose, hands, breath = trace.pose(row), hands_of(trace, row), trace.breaths[row]
+        feet = tuple((foot.heading, foot.contact) for foot in (pose.left, pose.right))
+        return trace.body.sole, feet, pose.left_share, pose.torso, pose.gaze, hands, breath
+
     def _drawings_of(self, trace: Trace, row: int, ratio: float) -> QPixmap:
         """Feet, beam and dial of a count; drawn once for all counts that look the same."""
-        pose, hands, breath = trace.pose(row), hands_of(trace, row), trace.written[row].inward
-        feet = tuple((foot.heading, foot.contact) for foot in (pose.left, pose.right))
-        look = (trace.body.sole, feet, pose.left_share, pose.torso, pose.gaze, hands, breath, self.theme.name, ratio)
+        pose, hands, breath = trace.pose(row), hands_of(trace, row), trace.breaths[row]
+        look = (*self._drawing(row), self.theme.name, ratio)
         drawn = self._drawn.get(look)
         if drawn is None:
             if len(self._drawn) >= _KEPT:
