@@ -24,6 +24,7 @@ from waltzmark.core.speech import PLAIN, Speech
 from waltzmark.core.trace import Trace
 from waltzmark.core.walk import walk
 from waltzmark.desktop.background import Reviewer
+from waltzmark.desktop.foresight import Foresight
 from waltzmark.desktop.history import Edit, History, Selection
 from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
 from waltzmark.files.saving import save_atomically
@@ -91,6 +92,7 @@ class Document(QObject):
         self.history = History()
         self._moved_by_edit: tuple[Trace, Moved | None] | None = None
         self.before_edit: Trace | None = None  # the walk before the last edit, while what it moved is shown
+        self._foresight = Foresight(self)
         self._reviewer = Reviewer(self)
         self._reviewer.done.connect(self._take_review)
 
@@ -163,6 +165,7 @@ class Document(QObject):
 
     def close(self) -> None:
         """Ends what goes on in the background."""
+        self._foresight.forget()
         self._reviewer.wait()
 
     # The form and undo.
@@ -198,9 +201,10 @@ class Document(QObject):
     def _set_form(self, form: Form, selection: Selection, before_edit: Trace | None = None) -> None:
         """Takes another form and selects lines of it; everything is in place before anybody is told."""
         self.form, self.before_edit = form, before_edit
-        self.trace = walk(form, self.trace)
+        known = self._foresight.come(form, self.say)
+        self.trace, self._judged = known if known is not None else (walk(form, self.trace), None)
+        self._foresight.forget()
         self.ghost = None
-        self._judged = None
         self.news = ""
         self.review = None
         self.selection = selection
@@ -333,6 +337,7 @@ class Document(QObject):
             trace = walk(form, self.trace)
             first, _ = trace.span(posture)
             ghost = Ghost(count, form, trace, first + sum(each.moves for each in form.posture(posture).lines[:line]))
+            self._foresight.expect(form, trace, self.say)
         if ghost is not self.ghost:
             self.ghost = ghost
             self.ghost_changed.emit()

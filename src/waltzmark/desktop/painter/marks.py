@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPainterPathStroker, QPen, QPixmap, QPolygonF, QTransform
 
 from waltzmark.core.angles import ahead
 from waltzmark.core.annotations import HandMark
@@ -20,6 +20,9 @@ __all__ = [
     "draw_arc", "draw_beam", "draw_breath", "draw_clock", "draw_dial", "draw_gaze", "draw_hand", "draw_hand_ticks",
     "draw_severity", "draw_tag", "draw_torso",
 ]  # fmt: skip
+
+_FACES = 24  # of clocks, kept
+_NOSE = 78.72  # degrees from the right around to where the nose leaves the shoulders
 
 
 def draw_severity(painter: QPainter, at: QPointF, size: float, severity: Severity, theme: Theme) -> None:
@@ -166,17 +169,23 @@ def draw_hand(
 
 @lru_cache(maxsize=2)
 def _shoulders(up: float) -> QPainterPath:
-    """Shoulders and head seen from above, 1000 units to each side; *up* is +1 where y grows ahead, -1 where it
-    grows down. (Uniting shapes flattens their curves for the units at hand, so these are small.)"""
+    """Shoulders with a nose seen from above, 1000 units to each side; *up* is +1 where y grows ahead, -1 where it
+    grows down."""
     path = QPainterPath()
-    path.addEllipse(QPointF(0, 0), 1000, 400)
-    nose = QPainterPath()
-    nose.addEllipse(QPointF(0, 0), 360, 360)
-    nose.moveTo(-240, up * 300)
-    nose.lineTo(0, up * 800)
-    nose.lineTo(240, up * 300)
-    nose.closeSubpath()
-    return path.united(nose)
+    # Around the back from where the nose leaves the shoulders to where it comes back to them.
+    path.arcMoveTo(-1000, -400, 2000, 800, -_NOSE)
+    path.arcTo(-1000, -400, 2000, 800, -_NOSE, 180.0 + 2 * _NOSE)
+    path.lineTo(0, 800)
+    path.closeSubpath()
+    return QTransform.fromScale(1.0, up).map(path)
+
+
+@lru_cache(maxsize=32)
+def _shoulder_line(step: float) -> QPainterPath:
+    """The rim of the shoulders as a shape to fill, 1.2 pixels wide at exp(*step*) pixels a unit."""
+    stroker = QPainterPathStroker()
+    stroker.setWidth(1.2 / math.exp(step))
+    return stroker.createStroke(_shoulders(1.0))
 
 
 def draw_torso(
@@ -184,17 +193,13 @@ def draw_torso(
     role: str = "torso",
 ) -> None:  # fmt: skip
     """The shoulders above the centre of pressure, translucent, on the floor."""
-    painter.save()
     ux, uy = ahead(heading)
     half = breadth / 2000.0
     own = QTransform(uy * half, -ux * half, ux * half, uy * half, x, y) * floor
-    color = theme.color(role)
-    color.setAlphaF(0.12)
-    painter.setBrush(color)
-    color.setAlphaF(0.6)
-    painter.setPen(QPen(color, 1.2))
-    painter.drawPath(own.map(_shoulders(1.0)))
-    painter.restore()
+    # A tenth of the scale more or less is not seen, and keeps the shapes few.
+    step = round(math.log(abs(own.determinant()) ** 0.5) * 10.0) / 10.0
+    painter.fillPath(own.map(_shoulders(1.0)), theme.color(role, 0.12))
+    painter.fillPath(own.map(_shoulder_line(step)), theme.laid(role, "board", 0.6))
 
 
 def draw_clock(
@@ -208,17 +213,45 @@ def draw_clock(
 ) -> None:
     """The clock laid on the floor about a place: hour marks and numerals, said as facings are.
 
-    torso: the heading at 12 of the own clock, which turns with the walker.
+    torso: the heading at 12 of the own clock, which turns with the walker. The clock is drawn once for a scale and a
+    way up, and laid to the nearest pixel.
     """
-    x, y = place
-    turned = torso if say.facings == "own" else 0.0
-    painter.save()
+    turned, told = (torso, torso) if say.facings == "own" else (0.0, 0.0)
+    device = painter.device()
+    ratio = device.devicePixelRatioF() if device else 1.0
+    linear = QTransform(floor.m11(), floor.m12(), floor.m21(), floor.m22(), 0.0, 0.0)
+    ways = (floor.m11(), floor.m12(), floor.m21(), floor.m22())
+    face = _clock_face(ways, linear, radius, say, told, turned, theme, ratio)
+    half = face.deviceIndependentSize() / 2.0
+    painter.drawPixmap(floor.map(QPointF(*place)) - QPointF(half.width(), half.height()), face)
+
+
+_faces: dict[object, QPixmap] = {}  # of clocks
+
+
+def _clock_face(
+    ways: tuple[float, ...], floor: QTransform, radius: float, say: Speech, torso: float, turned: float, theme: Theme,
+    ratio: float,
+) -> QPixmap:  # fmt: skip
+    """The clock about the middle of a picture."""
+    key = (ways, radius, say, torso, theme.name, ratio)
+    if (known := _faces.get(key)) is not None:
+        return known
+    if len(_faces) >= _FACES:
+        _faces.clear()
+    half = math.ceil(radius * 1.07 * abs(floor.determinant()) ** 0.5) + 24
+    face = QPixmap(round(2 * half * ratio), round(2 * half * ratio))
+    face.setDevicePixelRatio(ratio)
+    face.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(face)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.translate(half, half)
     painter.setPen(QPen(theme.color("faint", 0.55), 1.0))
     for minute in range(0, 720, 30):
         ux, uy = ahead(turned + minute / 2.0)
         inner = radius * (0.955 if minute % 60 == 0 else 0.98)
-        a = floor.map(QPointF(x + ux * inner, y + uy * inner))
-        b = floor.map(QPointF(x + ux * radius, y + uy * radius))
+        a = floor.map(QPointF(ux * inner, uy * inner))
+        b = floor.map(QPointF(ux * radius, uy * radius))
         painter.drawLine(a, b)
     step = 45 if say.facings == "compass" else 30
     for angle in range(0, 360, step):
@@ -227,11 +260,13 @@ def draw_clock(
         main = angle % 90 == 0
         painter.setFont(font(10.5 if main else 8.5, bold=main))
         painter.setPen(theme.color("ink" if main else "faint", 0.95 if main else 0.9))
-        at = floor.map(QPointF(x + ux * radius * 1.07, y + uy * radius * 1.07))
+        at = floor.map(QPointF(ux * radius * 1.07, uy * radius * 1.07))
         painter.drawText(
             QRectF(at.x() - 20, at.y() - 10, 40, 20), Qt.AlignmentFlag.AlignCenter, say.hour(heading, torso)
         )
-    painter.restore()
+    painter.end()
+    _faces[key] = face
+    return face
 
 
 def draw_arc(

@@ -24,7 +24,17 @@ from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.painter.tracks import draw_track
 from waltzmark.desktop.theme import Theme
 
-__all__ = ["CLOCK_RADIUS", "Scene", "draw_findings", "draw_former", "draw_path", "draw_scene", "draw_trail", "trail"]
+__all__ = [
+    "CLOCK_RADIUS",
+    "Scene",
+    "draw_findings",
+    "draw_former_feet",
+    "draw_former_path",
+    "draw_path",
+    "draw_scene",
+    "draw_trail",
+    "trail",
+]
 
 _TRAIL = 9
 _APART = 12.0  # pixels at which the marks of findings can be told apart
@@ -124,19 +134,16 @@ def draw_path(painter: QPainter, floor: QTransform, view: QRectF, centres: Float
     draw_track(painter, floor, view, centres)
 
 
-def draw_former(
-    painter: QPainter, floor: QTransform, view: QRectF, before: Trace, first: int, row: int, theme: Theme
-) -> None:
-    """Where the rest of the form was walked before an edit: its path dotted from a row on, and the feet of a row."""
-    painter.save()
-    painter.setBrush(Qt.BrushStyle.NoBrush)
+def draw_former_path(painter: QPainter, floor: QTransform, view: QRectF, centres: Floats, theme: Theme) -> None:
+    """Where what follows an edit was walked before it: the path dotted."""
     painter.setPen(QPen(theme.laid("ghost", "board", 0.6), 1.0, Qt.PenStyle.DotLine))
-    draw_track(painter, floor, view, before.centres[max(first - 1, 0) :])
-    if first <= row < len(before):
-        for side in Side:
-            foot = before.pose(row).foot(side)
-            draw_sole_outline(painter, floor, before.body.sole, side, foot, theme, 0.4, dashed=True)
-    painter.restore()
+    draw_track(painter, floor, view, centres)
+
+
+def draw_former_feet(painter: QPainter, floor: QTransform, before: Trace, row: int, theme: Theme) -> None:
+    """Where the feet stood in a row before an edit."""
+    for side in Side:
+        draw_sole_outline(painter, floor, before.body.sole, side, before.pose(row).foot(side), theme, 0.4, dashed=True)
 
 
 def _draw_walked(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme) -> None:
@@ -147,7 +154,7 @@ def _draw_walked(painter: QPainter, floor: QTransform, scene: Scene, theme: Them
     walked = [floor.map(QPointF(x, y)) for x, y in scene.trace.centres[first : scene.row].tolist()]
     walked.append(floor.map(QPointF(*centre_of(scene.pose, scene.trace.body))))
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.setPen(QPen(theme.color("centre", 0.7), 2.0))
+    painter.setPen(QPen(theme.laid("centre", "board", 0.7), 2.0))
     painter.drawPolyline(QPolygonF(walked))
 
 

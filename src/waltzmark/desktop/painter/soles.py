@@ -43,8 +43,12 @@ def outline_path(sole: Sole, side: Side) -> QPainterPath:
 
 @lru_cache(maxsize=64)
 def _patch_path(sole: Sole, side: Side, contact: Contact) -> QPainterPath:
+    """What of a contact patch lies on the sole, in its own frame, thousandths of a metre: in metres the shapes would be
+    too small to be cut well."""
     patch = sole.patch(side, contact)
-    return QPainterPath() if patch is None else _closed(patch)
+    return (
+        QPainterPath() if patch is None else _closed(1000.0 * patch).intersected(_closed(1000.0 * sole.outlines[side]))
+    )
 
 
 @lru_cache(maxsize=16)
@@ -67,16 +71,33 @@ def _breadth_at(outline: Floats, y: float) -> float:
     return float(x.max() - x.min())
 
 
-@lru_cache(maxsize=16)
-def _hatching(sole: Sole) -> QPainterPath:
-    """Slanted lines over the box of a sole, in its own frame."""
-    path = QPainterPath()
-    longest = max(sole.length, sole.left)
-    half, low, high = sole.breadth / 2.0, -0.13 * longest, 0.87 * longest
-    for start in np.arange(low - sole.breadth, high, _HATCH).tolist():
-        path.moveTo(-half, start)
-        path.lineTo(half, start + sole.breadth)
-    return path
+@lru_cache(maxsize=1024)
+def _filled(sole: Sole, side: Side, level: float) -> tuple[QPainterPath, QPainterPath]:
+    """What of a sole lies below a *level* along its axis, metres, and slanted lines over that; in its own frame."""
+    a = sole.outlines[side]
+    b = np.roll(a, -1, axis=0)
+    # Every edge gives its beginning where that is below, and the place where it crosses the level.
+    points: list[Floats] = []
+    for start, end in zip(a, b, strict=True):
+        if start[1] <= level:
+            points.append(start)
+        if (start[1] <= level) != (end[1] <= level):
+            points.append(start + (level - start[1]) / (end[1] - start[1]) * (end - start))
+    if len(points) < 3:
+        return QPainterPath(), QPainterPath()
+    below = np.array(points)
+    after = np.roll(below, -1, axis=0)
+    lines = QPainterPath()
+    # A line y = x + c crosses the rim where y - x passes c; between a crossing and the next one it is inside.
+    rise, rise_after = below[:, 1] - below[:, 0], after[:, 1] - after[:, 0]
+    for c in np.arange(rise.min() + _HATCH / 2.0, rise.max(), _HATCH).tolist():
+        crosses = np.flatnonzero((rise <= c) != (rise_after <= c))
+        t = (c - rise[crosses]) / (rise_after[crosses] - rise[crosses])
+        x = np.sort(below[crosses, 0] + t * (after[crosses, 0] - below[crosses, 0]))
+        for left, right in x[: len(x) // 2 * 2].reshape(-1, 2).tolist():
+            lines.moveTo(left, left + c)
+            lines.lineTo(right, right + c)
+    return _closed(below), lines
 
 
 @lru_cache(maxsize=256)
@@ -122,20 +143,15 @@ def draw_sole(
         painter.fillPath(outline, pale)
     if share > 0.004:
         shares, along = _levels(sole, side)
-        level = float(np.interp(share, shares, along))
-        low = -0.14 * sole.of(side)
-        fill = QPainterPath()
-        fill.addRect(QRectF(-sole.breadth, low, 2 * sole.breadth, level - low))
-        vessel = transform.map(fill).intersected(outline)
-        painter.fillPath(vessel, ink)
+        # To half a millimetre, which is not seen, so that what is drawn again and again is worked out once.
+        vessel, lines = _filled(sole, side, round(2000.0 * float(np.interp(share, shares, along))) / 2000.0)
+        painter.fillPath(transform.map(vessel), ink)
         if side is Side.LEFT:
-            painter.setClipPath(vessel)
             painter.setPen(QPen(pale, 1.0))
-            painter.drawPath(transform.map(_hatching(sole)))
-            painter.setClipping(False)
+            painter.drawPath(transform.map(lines))
     partly = foot.contact in (Contact.HEEL, Contact.BALL)
     if partly:
-        patch = transform.map(_patch_path(sole, side, foot.contact)).intersected(outline)
+        patch = (QTransform.fromScale(0.001, 0.001) * transform).map(_patch_path(sole, side, foot.contact))
         painter.setPen(QPen(ink, 1.6))
         painter.setBrush(QBrush(ink, Qt.BrushStyle.Dense3Pattern) if share <= 0.004 else QBrush(Qt.BrushStyle.NoBrush))
         painter.drawPath(patch)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from contextlib import contextmanager
 from dataclasses import replace
 
 import numpy as np
@@ -25,7 +23,6 @@ from waltzmark.core.findings import Finding
 from waltzmark.core.motion import centre_of
 from waltzmark.core.side import Contact
 from waltzmark.core.snapping import NO_SNAPS
-from waltzmark.core.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.ground import draw_ground
@@ -36,7 +33,8 @@ from waltzmark.desktop.painter.scene import (
     CLOCK_RADIUS,
     Scene,
     draw_findings,
-    draw_former,
+    draw_former_feet,
+    draw_former_path,
     draw_path,
     draw_scene,
     draw_trail,
@@ -45,6 +43,7 @@ from waltzmark.desktop.painter.scene import (
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.hand import Hand, grip_at, pivot_part
 from waltzmark.desktop.plot.inset import Inset, whole_of
+from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.plot.placard import draw_placard
 from waltzmark.desktop.theme import Theme
 
@@ -55,19 +54,6 @@ _CLOSE = 235.0  # pixels a metre at which soles are easily read
 _CARDS = 60.0  # pixels at the top that cards cover
 _NEAR = 9.0  # pixels within which a dragged foot keeps to something
 _AROUND = 70.0  # pixels that a ghost is kept from the edge
-
-
-@contextmanager
-def _painted(size: QSize, ratio: float, clear: bool = False) -> Iterator[tuple[QPixmap, QPainter]]:
-    """A new pixmap of a view's size, and a painter on it. clear: it can be seen through."""
-    pixmap = QPixmap(size * ratio)
-    pixmap.setDevicePixelRatio(ratio)
-    if clear:
-        pixmap.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(pixmap)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    yield pixmap, painter
-    painter.end()
 
 
 class FloorView(QWidget):
@@ -93,10 +79,7 @@ class FloorView(QWidget):
         self.chosen: Finding | None = None
         self.overlays = Overlays()
         self._fit_wanted = True
-        self._ground: tuple[object, QPixmap] | None = None
-        self._path: tuple[Trace, QPixmap] | None = None
-        self._trail: tuple[object, QPixmap] | None = None
-        self._still: tuple[object, QPixmap, object] | None = None
+        self._ground, self._path, self._trail, self._still = Layer(), Layer(), Layer(), Layer()
         self._inset = Inset()
         self._drag: QPointF | None = None
         self._dragged = False
@@ -104,6 +87,7 @@ class FloorView(QWidget):
         self.setAccessibleDescription("A plan of the floor from above, with both feet at the playhead")
         self.setToolTip("")
         self.setMinimumSize(320, 240)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing below it needs to be painted
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.OpenHandCursor)
         document.moved.connect(self._moved)
@@ -114,7 +98,7 @@ class FloorView(QWidget):
     # What is looked at.
 
     def set_theme(self, theme: Theme) -> None:
-        self._theme, self._ground = theme, None
+        self._theme = theme
         self.update()
 
     def set_own_facing(self, own: bool) -> None:
@@ -230,7 +214,9 @@ class FloorView(QWidget):
             document.say, self.hand is None,
         )  # fmt: skip
         painter.drawPixmap(0, 0, self._still_for(size, floor, scene))
-        self._draw_before(painter, floor)
+        before, moved = document.before_edit, document.moved_by_edit
+        if before is not None and moved is not None and moved.new <= row < len(document.trace):
+            draw_former_feet(painter, floor, before, row - moved.new + moved.old, self._theme)
         shown = replace(self.overlays, reach=self.overlays.reach or self._stepping(scene))
         draw_overlays(painter, floor, document.trace, scene.pose, shown, document.say, self._theme)
         draw_scene(painter, floor, scene, self._theme)
@@ -249,13 +235,6 @@ class FloorView(QWidget):
         held = scene.fraction >= 1.0 and Contact.AIR in (scene.pose.left.contact, scene.pose.right.contact)
         return held or (self.hand is not None and not self.hand.grip.toe)
 
-    def _draw_before(self, painter: QPainter, floor: QTransform) -> None:
-        """Where what follows the last edit was walked before it, faint."""
-        before, moved = self._document.before_edit, self._document.moved_by_edit
-        if before is not None and moved is not None:
-            row = self._document.row - moved.new + moved.old
-            draw_former(painter, floor, QRectF(self.rect()), before, moved.old, row, self._theme)
-
     def _shows_all(self) -> bool:
         """Whether the whole room, or the whole walk, is in view anyway."""
         floor = self.camera.transform(QSizeF(self.size()))
@@ -269,36 +248,29 @@ class FloorView(QWidget):
 
         Ground and path of the centre are kept apart: an edit leaves the ground, another count leaves both.
         """
-        room, ratio, trace = self._document.form.room, self.devicePixelRatioF(), scene.trace
-        view = QRectF(0, 0, size.width(), size.height())
-        ground = (self.camera, room, self._theme.name, size.width(), size.height(), ratio)
-        if self._ground is None or self._ground[0] != ground:
-            with _painted(size, ratio) as (pixmap, painter):
-                draw_ground(painter, view, floor, room, self._theme)
-            self._ground, self._path, self._trail = (ground, pixmap), None, None
-        if self._path is None or self._path[0] is not trace:
-            with _painted(size, ratio) as (pixmap, painter):
-                painter.drawPixmap(0, 0, self._ground[1])
-                draw_path(painter, floor, view, trace.centres, self._theme)
-            self._path, self._still = (trace, pixmap), None
-        still = (scene.row, id(scene.findings), scene.chosen)
-        if self._still is None or self._still[0] != still:
-            with _painted(size, ratio) as (pixmap, painter):
-                painter.drawPixmap(0, 0, self._path[1])
-                painter.drawPixmap(0, 0, self._trail_for(size, ratio, floor, scene))
-                draw_findings(painter, floor, view, scene, self._theme)
-            self._still = still, pixmap, scene.findings
-        return self._still[1]
+        room, ratio, trace, theme = self._document.form.room, self.devicePixelRatioF(), scene.trace, self._theme
+        view, sole = QRectF(0, 0, size.width(), size.height()), trace.body.sole
+        ground, feet = (self.camera, room, theme.name), trail(trace, scene.row)
+        before, moved = self._document.before_edit, self._document.moved_by_edit
 
-    def _trail_for(self, size: QSize, ratio: float, floor: QTransform, scene: Scene) -> QPixmap:
-        """Where the feet were, drawn once: changing a count leaves what is before it."""
-        feet = trail(scene.trace, scene.row)
-        look = (feet, scene.trace.body.sole)
-        if self._trail is None or self._trail[0] != look:
-            with _painted(size, ratio, clear=True) as (pixmap, painter):
-                draw_trail(painter, floor, scene.trace.body.sole, feet, self._theme)
-            self._trail = look, pixmap
-        return self._trail[1]
+        def path(painter: QPainter) -> None:
+            painter.drawPixmap(0, 0, boards)
+            draw_path(painter, floor, view, trace.centres, theme)
+            if before is not None and moved is not None:
+                draw_former_path(painter, floor, view, before.centres[max(moved.old - 1, 0) :], theme)
+
+        def still(painter: QPainter) -> None:
+            painter.drawPixmap(0, 0, under)
+            painter.drawPixmap(0, 0, steps)
+            draw_findings(painter, floor, view, scene, theme)
+
+        boards = self._ground.drawn(ground, size, ratio, lambda p: draw_ground(p, view, floor, room, theme))
+        under = self._path.drawn((ground, trace, moved and before), size, ratio, path)
+        steps = self._trail.drawn(
+            (ground, feet, sole), size, ratio, lambda p: draw_trail(p, floor, sole, feet, theme), clear=True
+        )
+        shows = (ground, trace, moved and before, scene.row, scene.findings, scene.chosen)
+        return self._still.drawn(shows, size, ratio, still)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         if event.oldSize().isValid() and not self._fit_wanted:

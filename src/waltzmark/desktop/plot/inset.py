@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt
 from PySide6.QtGui import QPainter, QPen, QPixmap, QPolygonF, QTransform
 
+from waltzmark.core.arrays import Floats
+from waltzmark.core.room import Room
+from waltzmark.core.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.ground import obstacle_corners, room_corners
 from waltzmark.desktop.painter.scene import draw_path
@@ -27,10 +31,11 @@ def whole_of(document: Document) -> list[QPointF]:
 
 
 class Inset:
-    """The inset of one view; what stands still in it is drawn once."""
+    """The inset of one view; what stands still in it is drawn once, and once more the path through it."""
 
     def __init__(self) -> None:
-        self._kept: tuple[object, QPixmap, QTransform, object] | None = None
+        self._room: tuple[object, QPixmap, QTransform] | None = None
+        self._kept: tuple[object, QPixmap, Trace] | None = None
 
     def draw(self, painter: QPainter, size: QSize, document: Document, camera: Camera, theme: Theme) -> None:
         """Room, obstacles, path, what of it is in view, and where one stands; always the room's own way up."""
@@ -53,10 +58,25 @@ class Inset:
         painter.restore()
 
     def _plan(self, document: Document, theme: Theme, ratio: float) -> tuple[QPixmap, QTransform]:
-        trace, room = document.trace, document.form.room
-        key = (id(trace), room, theme.name, ratio)
+        trace = document.trace
+        whole = whole_of(document)
+        empty, plan = self._empty(whole, document.form.room, theme, ratio)
+        key = (id(trace), id(empty))
         if self._kept is None or self._kept[0] != key:
-            whole = whole_of(document)
+            pixmap = QPixmap(empty)
+            painter = QPainter(pixmap)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            draw_path(painter, plan, QRectF(QPointF(), _BOX), _seen(trace.centres, plan), theme)
+            painter.end()
+            self._kept = key, pixmap, trace
+        return self._kept[1], plan
+
+    def _empty(
+        self, whole: list[QPointF], room: Room | None, theme: Theme, ratio: float
+    ) -> tuple[QPixmap, QTransform]:  # fmt: skip
+        """The room without a path."""
+        key = ([(point.x(), point.y()) for point in whole], room, theme.name, ratio)
+        if self._room is None or self._room[0] != key:
             up = -room.start.heading if room else 0.0
             plan = Camera(up=up).fitted(_BOX, whole, margin=10.0).transform(_BOX)
             pixmap = QPixmap((_BOX * ratio).toSize())
@@ -65,7 +85,7 @@ class Inset:
             painter = QPainter(pixmap)
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.setPen(QPen(theme.color("rule"), 1.0))
-            painter.setBrush(theme.color("raised", 0.93))
+            painter.setBrush(theme.color("raised"))
             painter.drawRoundedRect(QRectF(QPointF(0.5, 0.5), _BOX - QSizeF(1, 1)), 5, 5)
             painter.setPen(QPen(theme.color("wall"), 1.6) if room else QPen(Qt.PenStyle.NoPen))
             painter.setBrush(theme.color("board"))
@@ -74,7 +94,13 @@ class Inset:
             painter.setPen(Qt.PenStyle.NoPen)
             for corners in obstacle_corners(room) if room else []:
                 painter.drawPolygon(plan.map(QPolygonF(corners)))
-            draw_path(painter, plan, QRectF(QPointF(), _BOX), trace.centres, theme)
             painter.end()
-            self._kept = key, pixmap, plan, trace
-        return self._kept[1], self._kept[2]
+            self._room = key, pixmap, plan
+        return self._room[1], self._room[2]
+
+
+def _seen(places: Floats, plan: QTransform) -> Floats:
+    """The places (n, 2) that differ by a pixel from those before them: a long walk has many that do not."""
+    m = np.array([[plan.m11(), plan.m12()], [plan.m21(), plan.m22()]])
+    moved = np.any(np.diff(np.rint(places @ m), axis=0) != 0, axis=1)
+    return np.asarray(places[np.concatenate([[True], moved])])

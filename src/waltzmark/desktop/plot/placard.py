@@ -60,7 +60,7 @@ def draw_placard(painter: QPainter, most: float, document: Document, theme: Them
     high = 12 + place_metrics.height() + metrics.lineSpacing() * len(lines)
     painter.save()
     painter.setPen(QPen(theme.color("rule"), 1.0))
-    painter.setBrush(theme.color("raised", 0.93))
+    painter.setBrush(theme.color("raised"))
     painter.drawRoundedRect(QRectF(12, 12, wide, high), 5, 5)
     painter.setPen(theme.color("ink"))
     painter.setFont(place_font)

@@ -51,6 +51,7 @@ class WeightRibbon(QWidget):
         self._pointer = QPointF()
         self._strip: tuple[object, QPixmap] | None = None
         self._marked: tuple[object, QPixmap] | None = None
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing below it needs to be painted
         self.setMinimumHeight(86)
         self.setMaximumHeight(110)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)

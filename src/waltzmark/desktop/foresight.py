@@ -1,0 +1,46 @@
+"""What the count being typed or dragged would come to, judged while the hands rest: entering it finds it done."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject, QTimer
+
+from waltzmark.core.findings import Judged, judge_all
+from waltzmark.core.form import Form
+from waltzmark.core.speech import Speech
+from waltzmark.core.trace import Trace
+
+__all__ = ["Foresight"]
+
+_REST_MS = 15
+
+
+class Foresight(QObject):
+    """One form that may come next, with its walk, and what is found in it as soon as there was time to judge."""
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._next: tuple[Form, Trace, Speech] | None = None
+        self._judged: Judged | None = None
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.timeout.connect(self._judge)
+
+    def expect(self, form: Form, trace: Trace, say: Speech) -> None:
+        """Expects a form that has been walked already."""
+        self._next, self._judged = (form, trace, say), None
+        self._rest.start(_REST_MS)
+
+    def forget(self) -> None:
+        """Nothing is expected any more."""
+        self._rest.stop()
+        self._next = self._judged = None
+
+    def _judge(self) -> None:
+        if self._next is not None:
+            self._judged = judge_all(*self._next)
+
+    def come(self, form: Form, say: Speech) -> tuple[Trace, Judged | None] | None:
+        """The walk of a form, and its judgement where there was time for it; None when another one was expected."""
+        if self._next is None or self._next[0] != form:
+            return None
+        return self._next[1], self._judged if self._next[2] == say else None
