@@ -11,9 +11,8 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.strategies import counts
 from waltzmark.core.body import Body
-from waltzmark.core.findings import RULES, Finding, judge, judge_count
+from waltzmark.core.findings import RULES, Finding, judge
 from waltzmark.core.findings.compare import changed_words, changes
 from waltzmark.core.form import Form, Posture
 from waltzmark.core.mechanics import Mechanics
@@ -116,20 +115,6 @@ def test_every_mend_gives_a_score_that_can_be_written_and_walked(lines: Lines, s
             text = "\n".join(write_count(line) for line in mended.postures[0].lines)
             assert read_score(text) == mended.postures[0].lines and len(walk(mended)) >= 1
             assert mended != form or finding.rule == "knee.past-toe"
-
-
-@settings(max_examples=25, deadline=None)
-@given(st.lists(counts, max_size=8).map(tuple), schools)
-def test_a_count_is_judged_by_itself_as_in_its_posture(lines: Lines, school: str) -> None:
-    form = Form(school=load_school(school), postures=(Posture("a", lines=lines),))
-    trace = walk(form)
-    whole = judge(form, trace)
-    for row in range(1, len(trace)):
-        own = [f.rule for f in judge_count(form, trace, row)]
-        there = [
-            f.rule for f in whole if f.row == row and f.rule.partition(".")[0] not in ("expect", "posture", "score")
-        ]
-        assert sorted(own) == sorted(there)
 
 
 @settings(max_examples=30, deadline=None)

@@ -14,9 +14,11 @@ from PySide6.QtWidgets import QApplication, QDialogButtonBox, QInputDialog, QMen
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed
+from waltzmark.core.findings import Finding, judge
 from waltzmark.core.mechanics import Mechanics
 from waltzmark.core.score import read_score, write_count
 from waltzmark.core.side import Side
+from waltzmark.core.walk import walk
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.painter.judgement import _hull, draw_support
@@ -186,3 +188,33 @@ def test_only_the_marks_that_can_be_told_apart_are_drawn(demo: MainWindow) -> No
     at = floor.camera.transform(floor.size().toSizeF()).map(QPointF(*document.trace.midpoints[-1].tolist()))
     assert floor.rect().contains(at.toPoint())
     assert demo.plot.findings.list.model().rowCount() == len(document.findings)
+
+
+def said(findings: tuple[Finding, ...]) -> list[tuple[object, ...]]:
+    """What findings say, with figures as exact as they are worked out."""
+    measured = (None if f.measured is None else round(f.measured, 6) for f in findings)
+    return [(f.rule, f.row, f.message, f.mend, f.mends, each) for f, each in zip(findings, measured, strict=True)]
+
+
+def test_a_count_that_was_judged_while_it_was_typed_is_entered_as_if_it_were_new(
+    demo: MainWindow, qtbot: QtBot
+) -> None:
+    document, field = demo.document, demo.plot.entry.field
+    document.select(Selection("coil", 4, 5))
+    before = document.findings
+    demo.plot.entry.change_selected()
+    field.setText("step R 12 bow 20x2")  # on one line: the rest of the form moves, and is found wrong elsewhere
+    ghost = document.ghost
+    assert ghost is not None
+    qtbot.waitUntil(lambda: document.ghost_problem is not None)
+    QTest.keyClick(field, KEYS.Key_Return)
+    assert document.trace is ghost.trace and said(document.findings) != said(before)
+    assert said(document.findings) == said(judge(document.form, walk(document.form)))
+    assert np.allclose(document.trace.table, walk(document.form).table)
+    # A count that turns out otherwise than it was shown is walked and judged anew.
+    demo.plot.entry.change_selected()
+    field.setText("step R 12 bow 30x2")
+    shown = document.ghost
+    demo.editor.change(read_score("step R 12 bow 40x30")[0])
+    assert shown is not None and document.trace is not shown.trace
+    assert said(document.findings) == said(judge(document.form, walk(document.form)))

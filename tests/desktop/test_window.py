@@ -154,7 +154,7 @@ def test_a_posture_is_written_by_typing_and_undone_and_done_again(window: MainWi
     assert document.findings == ()
 
 
-def test_what_is_typed_is_shown_before_it_is_entered(demo: MainWindow) -> None:
+def test_what_is_typed_is_shown_before_it_is_entered(demo: MainWindow, qtbot: QtBot) -> None:
     document, entry = demo.document, demo.plot.entry
     document.go(document.trace.row_of("coil", 6))
     before = document.form
@@ -164,7 +164,7 @@ def test_what_is_typed_is_shown_before_it_is_entered(demo: MainWindow) -> None:
     assert entry.saying.text() == "80 % pours onto the right; body turns to 1:30."
     entry.field.clear()
     type_count(demo, "step R 12 bow", enter=False)
-    assert "But the right foot is lifted while it carries 30 %." in entry.saying.text()
+    qtbot.waitUntil(lambda: "But the right foot is lifted while it carries 30 %." in entry.saying.text())
     entry.field.setText("pivott R heel 9")
     assert (
         document.ghost is None

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Literal
 from PySide6.QtCore import QObject, Signal
 
 from waltzmark.core.errors import FormError
-from waltzmark.core.findings import Finding, Judged, judge_all, judge_count
+from waltzmark.core.findings import Finding, Judged, judge_all
 from waltzmark.core.form import Form
 from waltzmark.core.keeping import Moved, moved_after
 from waltzmark.core.motion import pose_between
@@ -36,6 +36,9 @@ __all__ = ["Document", "Ghost", "Place", "Selection"]
 
 #: Where typed lines go, seen from what is selected.
 Place = Literal["before", "after", "end"]
+
+#: Families of rules that are not held against a count while it is typed.
+_LATER = ("expect", "posture", "score")
 
 
 @dataclass(frozen=True)
@@ -70,6 +73,7 @@ class Document(QObject):
     selected = Signal()  # which lines are selected
     reviewed = Signal()
     ghost_changed = Signal()
+    ghost_judged = Signal()  # what would be found wrong with it is known now
     file_changed = Signal()  # path, or whether it is saved
     speech_changed = Signal()  # how figures are said
     news_changed = Signal()
@@ -93,6 +97,7 @@ class Document(QObject):
         self._moved_by_edit: tuple[Trace, Moved | None] | None = None
         self.before_edit: Trace | None = None  # the walk before the last edit, while what it moved is shown
         self._foresight = Foresight(self)
+        self._foresight.judged.connect(self.ghost_judged)
         self._reviewer = Reviewer(self)
         self._reviewer.done.connect(self._take_review)
 
@@ -324,20 +329,25 @@ class Document(QObject):
 
     @property
     def ghost_problem(self) -> str | None:
-        """What would be found wrong with the count being typed, gravest first; None when nothing would."""
-        if self.ghost is None:
+        """What would be found wrong with the count being typed, gravest first; None when nothing would, or while that
+        is not known yet. What the analyst expects of it, and where its posture ends, is left out: more may follow."""
+        known = self._foresight.come(self.ghost.form, self.say) if self.ghost is not None else None
+        if self.ghost is None or known is None or known[1] is None:
             return None
-        found = judge_count(self.ghost.form, self.ghost.trace, self.ghost.row, self.say)
-        return found[0].message if found else None
+        here = (f for f in known[1].findings if f.row == self.ghost.row)
+        return next((f.message for f in here if f.rule.partition(".")[0] not in _LATER), None)
 
-    def show_ghost(self, count: Count | None, form: Form | None = None, posture: str = "", line: int = 0) -> None:
-        """Shows what a count would do as a line of a posture of *form*, which has it already; None shows nothing."""
+    def show_ghost(
+        self, count: Count | None, form: Form | None = None, posture: str = "", line: int = 0, dragged: bool = False
+    ) -> None:
+        """Shows what a count would do as a line of a posture of *form*, which has it already; None shows nothing.
+        dragged: by a hand that may move on at once."""
         ghost: Ghost | None = None
         if count is not None and form is not None and count.moves:
             trace = walk(form, self.trace)
             first, _ = trace.span(posture)
             ghost = Ghost(count, form, trace, first + sum(each.moves for each in form.posture(posture).lines[:line]))
-            self._foresight.expect(form, trace, self.say)
+            self._foresight.expect(form, trace, self.say, dragged)
         if ghost is not self.ghost:
             self.ghost = ghost
             self.ghost_changed.emit()

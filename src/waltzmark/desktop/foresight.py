@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QObject, QTimer
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from waltzmark.core.findings import Judged, judge_all
 from waltzmark.core.form import Form
@@ -12,10 +12,13 @@ from waltzmark.core.trace import Trace
 __all__ = ["Foresight"]
 
 _REST_MS = 15
+_REST_OF_A_HAND_MS = 150  # a hand that drags moves on every few milliseconds
 
 
 class Foresight(QObject):
     """One form that may come next, with its walk, and what is found in it as soon as there was time to judge."""
+
+    judged = Signal()
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -24,20 +27,27 @@ class Foresight(QObject):
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.timeout.connect(self._judge)
+        self._painted = QTimer(self)  # the rest begins when what was asked for has been painted
+        self._painted.setSingleShot(True)
+        self._painted.timeout.connect(self._rest.start)
 
-    def expect(self, form: Form, trace: Trace, say: Speech) -> None:
-        """Expects a form that has been walked already."""
+    def expect(self, form: Form, trace: Trace, say: Speech, dragged: bool = False) -> None:
+        """Expects a form that has been walked already, typed or *dragged*."""
+        self._rest.stop()
+        self._rest.setInterval(_REST_OF_A_HAND_MS if dragged else _REST_MS)
         self._next, self._judged = (form, trace, say), None
-        self._rest.start(_REST_MS)
+        self._painted.start(0)
 
     def forget(self) -> None:
         """Nothing is expected any more."""
+        self._painted.stop()
         self._rest.stop()
         self._next = self._judged = None
 
     def _judge(self) -> None:
         if self._next is not None:
             self._judged = judge_all(*self._next)
+            self.judged.emit()
 
     def come(self, form: Form, say: Speech) -> tuple[Trace, Judged | None] | None:
         """The walk of a form, and its judgement where there was time for it; None when another one was expected."""

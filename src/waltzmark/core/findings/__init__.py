@@ -27,7 +27,6 @@ __all__ = [
     "Severity",
     "judge",
     "judge_all",
-    "judge_count",
 ]
 
 #: The modules whose rules are registered.
@@ -72,23 +71,6 @@ def judge_all(form: Form, trace: Trace, say: Speech = PLAIN) -> Judged:
         else:
             muted.append((finding, mute))
     return Judged(tuple(heard), tuple(muted))
-
-
-def judge_count(form: Form, trace: Trace, row: int, say: Speech = PLAIN) -> tuple[Finding, ...]:
-    """What the rules find in one count, its posture judged by itself; the gravest first.
-
-    For a count that is being typed: what the analyst expects, and what other postures have to do with it, is left out.
-    """
-    number = int(trace.passage_of[row])
-    passage, local = trace.passages[number], row - int(trace.starts[number]) + 1
-    case = Case(form, _alone([passage], trace), say.of(form))
-    found = (
-        finding
-        for each in RULES.values()
-        if form.school.applies(each.id) and each.family not in ("expect", "posture", "score")
-        for finding in each.find(case)
-    )
-    return tuple(sorted((f for f in found if f.row == local), key=lambda f: (GRAVITY[f.severity], f.rule)))
 
 
 def _of_postures(form: Form, trace: Trace, say: Speech) -> Iterable[Finding]:

@@ -46,7 +46,7 @@ class CountDrag:
             form, into, at = self._editor.place(self._where)
             posture = into.id
             form = editing.insert_lines(form, posture, at, [dragged.count])
-        self._document.show_ghost(dragged.count, form, posture, at)
+        self._document.show_ghost(dragged.count, form, posture, at, dragged=True)
         return self._document.ghost is not None
 
     @property

@@ -35,6 +35,7 @@ class EntryLine(QWidget):
         super().__init__(parent)
         self._document, self._editor = document, editor
         self.changing = False
+        self._sentence = ""  # what the typed count would do
         self._history: list[str] = []
         self._recalled = 0
         self.field = EntryField(theme)
@@ -58,6 +59,7 @@ class EntryLine(QWidget):
         document.form_changed.connect(self._typed)
         document.speech_changed.connect(self._typed)
         document.selected.connect(self._selected)
+        document.ghost_judged.connect(self._say_problem)
         self._typed()
 
     def set_theme(self, theme: Theme) -> None:
@@ -106,6 +108,7 @@ class EntryLine(QWidget):
 
     def _typed(self) -> None:
         """Says and shows what the typed count would do."""
+        self._sentence = ""
         form, posture, at = self._editor.place("before" if self.changing else "after")
         self.field.offer(form.school.stance_names, self._document.pose.torso)
         self.field.setPlaceholderText(f"a count, for example: {self._example()}")
@@ -137,7 +140,13 @@ class EntryLine(QWidget):
         trace, row = self._document.ghost.trace, self._document.ghost.row
         moves = (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT))
         sentence = count_sentence(trace.pose(row - 1), trace.pose(row), moves, count, self._document.say)
-        self._say(f"{sentence[:1].upper()}{sentence[1:]}.", but=self._document.ghost_problem)
+        self._sentence = f"{sentence[:1].upper()}{sentence[1:]}."
+        self._say(self._sentence)
+
+    def _say_problem(self) -> None:
+        """Says what would be found wrong with the typed count, as soon as it has been judged."""
+        if self._sentence and self._document.ghost is not None:
+            self._say(self._sentence, but=self._document.ghost_problem)
 
     def _number(self, at: int) -> int:
         """The number of the last count before a position of the selected posture."""
