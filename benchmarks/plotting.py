@@ -35,6 +35,7 @@ from waltzmark.desktop.window import MainWindow
 FRAME = 1.0 / 60.0
 #: Seconds of the plain loop in between.
 machine: list[float] = []
+_BETWEEN_KEYS_MS = 100
 _LEFT = Qt.MouseButton.LeftButton
 
 
@@ -85,16 +86,27 @@ def report(what: str, taken: np.ndarray[tuple[int], np.dtype[np.float64]], aim: 
 
 
 def entering(window: MainWindow) -> None:
-    """A count in the middle is changed: the key press that enters it."""
-    field, numbers = window.plot.entry.field, iter(range(10_000))
-
+    """A count in the middle is changed: the key press that enters it, a tenth of a second after the last key before it,
+    as somebody types who is quick."""
+    field, numbers, keys = window.plot.entry.field, iter(range(10_000)), Qt.Key
     taken = []
     for _ in range(60):
         window.plot.entry.change_selected()
-        field.setText(f"step R 12 bow {40 + next(numbers) % 20}x35")
-        QTest.qWait(40)
-        taken.append(painted(lambda: QTest.keyClick(field, Qt.Key.Key_Return), 1)[0])
+        field.setText(f"step R 12 bow {40 + next(numbers) % 20}x3")
+        QTest.qWait(_BETWEEN_KEYS_MS)
+        QTest.keyClicks(field, "5")
+        QTest.qWait(_BETWEEN_KEYS_MS)
+        taken.append(painted(lambda: QTest.keyClick(field, keys.Key_Return), 1)[0])
     report("changing one count in the middle of 1,500", np.array(taken), "aim 16 ms, at most 33 ms")
+
+
+def undoing(window: MainWindow) -> None:
+    """Those changes taken back one by one: nothing can be judged ahead here."""
+    taken = []
+    for _ in range(60):
+        QTest.qWait(_BETWEEN_KEYS_MS)
+        taken.append(painted(window.actions_.undo.trigger, 1)[0])
+    report("undoing such a change", np.array(taken), "aim 16 ms, at most 33 ms")
 
 
 def typing(window: MainWindow) -> None:
@@ -169,6 +181,7 @@ def main() -> None:
     make_application()
     window = opened(made_text())
     entering(window)
+    undoing(window)
     typing(window)
     dragging(window)
     window.document.open_text(demo_text())
