@@ -118,6 +118,12 @@ def test_schools_are_files_and_a_broken_one_says_where() -> None:
         ("id = ", "broken"),
         ('id="x"\nname="x"\nsummary=""\n[rules]\n[stances.bow]\nlength="long"\nwidth="hip"', "long"),
         ('id="x"\nname="x"\nsummary=""\n[rules]\n[stances.bow]\nlength="2fl"\nwidth="hip"', "cross"),
+        ('base="ball-turn"\n[stances.bow]\nwidth="nancm"', "nancm"),
+        ('base="ball-turn"\n[stances.bow]\nlength="1e9m"', "at most 5 m"),
+        ('base="ball-turn"\n[stances.bow]\nlength="-20cm"', "no less than 0"),
+        ('base="ball-turn"\n[stances.bow]\nrear_toe=nan', "180 degrees"),
+        ('base="ball-turn"\n[stances.bow]\nland="toe"', r"stances\.bow\.land"),
+        ('base="ball-turn"\n[rules."pivot.loaded"]\nlimits={load=inf}', "never reached"),
     ):
         with pytest.raises(WaltzmarkError, match=says):
             school_from_toml(text, "broken")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -9,10 +11,11 @@ from hypothesis import strategies as st
 from waltzmark.core import editing
 from waltzmark.core.errors import FormError
 from waltzmark.core.form import Form, Posture
+from waltzmark.core.school import load_school
 from waltzmark.core.score import Count, read_count, read_score, write_count
 from waltzmark.core.score.complete import complete
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.score.read import read_line
+from waltzmark.core.score.read import is_stance_name, read_line
 from waltzmark.core.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import read_document
@@ -23,6 +26,10 @@ FORM = Form(postures=(
     Posture("b", "Mirror", mirror_of="a", axis=Clock(0)),
     Posture("c", "Third", (HOLD, POUR), side_of="a"),
 ))  # fmt: skip
+
+
+CRANE = replace(load_school("broad-frame"), id="own", base="broad-frame",
+                stances=dict(load_school("broad-frame").stances) | {"crane": load_school("broad-frame").stances["low"]})  # fmt: skip
 
 
 def ids(form: Form) -> list[str]:
@@ -201,3 +208,23 @@ def test_whatever_is_taken_of_the_offers_can_be_gone_on_with(choices: list[int])
             or "goes with" in count.unread.advice
             or "keep one" in count.unread.advice
         ), text
+
+
+def test_another_school_reads_the_stances_it_has_and_keeps_the_rest_as_text() -> None:
+    text = "step L 12 crane @2 # high"
+    form = Form(postures=(Posture("a", lines=(HOLD, read_line(text), POUR, read_line("pivott"))),))
+    assert form.postures[0].lines[1].unread is not None
+    own = editing.judged_by(form, CRANE)
+    assert written(own, "a") == ["hold", text, "shift L 70", "pivott"] and own.postures[0].lines[1].beats == 2
+    assert len(walk(own)) == len(walk(form)) + 1
+    assert own.postures[0].lines[3] is form.postures[0].lines[3] and own.postures[0].lines[0] is HOLD
+    back = editing.judged_by(own, form.school)
+    assert back == form
+    unread = back.postures[0].lines[1].unread
+    assert unread is not None and "unknown stance crane" in unread.advice
+    assert editing.judged_by(FORM, CRANE).postures == FORM.postures
+    assert "crane" in [offer.word for offer in complete("step L 12 cr", CRANE.stance_names)]
+    good = {"crane", "wide-2", "bow"}
+    assert {
+        name for name in (*good, "half", "back", "two words", "2wide", "heel", "", "crane,") if is_stance_name(name)
+    } == good

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -17,6 +18,9 @@ from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows
+
+if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY")):
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 
 @pytest.fixture(scope="session")

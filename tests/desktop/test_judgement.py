@@ -11,15 +11,24 @@ import pytest
 from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QComboBox, QDoubleSpinBox, QInputDialog, QMessageBox
+from PySide6.QtWidgets import (
+    QApplication,
+    QComboBox,
+    QDoubleSpinBox,
+    QInputDialog,
+    QMessageBox,
+    QPushButton,
+    QToolButton,
+)
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import type_count
-from waltzmark.core.school import bundled_schools, load_school
+from waltzmark.core.school import ReachShare, StanceGeometry, bundled_schools, load_school
 from waltzmark.core.score import write_count
 from waltzmark.core.side import Side
 from waltzmark.desktop.cautions import GENERAL, CautionsPage
 from waltzmark.desktop.document import Selection
+from waltzmark.desktop.ready.schools import SchoolView
 from waltzmark.desktop.ready.stage import ReadyStage
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.window import MainWindow
@@ -120,6 +129,42 @@ def test_bodies_and_schools_are_kept_by_name(
     assert len(library.bodies()) == 1
 
 
+def change_stances(view: SchoolView, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Changes the bow of the school that is shown, and gives it a stance of its own."""
+
+    def field(kind: type[Any], name: str) -> Any:
+        return next(f for f in view.rules.findChildren(kind) if f.accessibleName() == name)
+
+    def stance(name: str) -> StanceGeometry:
+        return view.school.stances[name]
+
+    set_value(field(QDoubleSpinBox, "bow: length"), "80")
+    assert stance("bow").length == ReachShare(0.8)
+    body = view.window().document.form.body  # type: ignore[attr-defined]
+    before = stance("bow").length_metres(body, body.seat)
+    unit = field(QComboBox, "bow: unit of length")
+    unit.activated.emit(unit.findText("cm"))
+    assert str(stance("bow").length).endswith("cm")
+    assert stance("bow").length_metres(body, body.seat) == pytest.approx(before, abs=0.0006)
+    set_value(field(QDoubleSpinBox, "bow: length"), "44.5")
+    set_value(field(QDoubleSpinBox, "bow: rear toes"), "50")
+    unit = field(QComboBox, "bow: unit of width")
+    unit.activated.emit(unit.findText("shoulder width"))
+    lands = field(QComboBox, "empty-heel: lands on")
+    lands.activated.emit(0)
+    assert stance("bow") == StanceGeometry("44.5cm", "shoulder", 0.0, 50.0) and stance("empty-heel").land == ""
+    answer(monkeypatch, "Crane")
+    next(b for b in view.rules.findChildren(QPushButton) if b.text().startswith("Add a stance")).click()
+    assert stance("crane") == stance("bow")
+    answer(monkeypatch, "half")
+    view.add_stance()
+    box = view.window().findChild(QMessageBox)
+    assert box is not None and "cannot stand in a score" in box.informativeText() and "half" not in view.school.stances
+    box.close()
+    field(QToolButton, "crane: take out").click()
+    assert "crane" not in view.school.stances and not view.rules.findChildren(QToolButton)
+
+
 def test_a_school_is_chosen_copied_changed_and_kept(
     demo: MainWindow, ready: ReadyStage, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -143,6 +188,7 @@ def test_a_school_is_chosen_copied_changed_and_kept(
     load = next(s for s in view.rules.findChildren(QDoubleSpinBox) if s.accessibleName() == "pivot loaded: load")
     set_value(load, "15")
     assert document.form.school.limit("pivot.loaded", "load") == 15
+    change_stances(view, monkeypatch)
     view.keep.click()
     assert [s.name for s in library.schools()] == ["Mine"] and library.schools()[0] == document.form.school
     text = render(document.form, document.read)

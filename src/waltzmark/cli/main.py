@@ -6,10 +6,10 @@ import argparse
 import json
 import sys
 from collections.abc import Sequence
-from dataclasses import replace
 
 from waltzmark.core.angles import clock_text
 from waltzmark.core.answers import where
+from waltzmark.core.editing import judged_by
 from waltzmark.core.errors import WaltzmarkError
 from waltzmark.core.form import Form
 from waltzmark.core.pose import Pose
@@ -52,7 +52,7 @@ def run(arguments: Sequence[str]) -> int:
         return 2
     for notice in read.notices:
         print(f"waltzmark: {notice}", file=sys.stderr)
-    form = replace(read.form, school=load_school(options.school)) if options.school else read.form
+    form = judged_by(read.form, load_school(options.school)) if options.school else read.form
     trace = walk(form)
     if options.command == "trace":
         print(json.dumps(trace_values(trace), ensure_ascii=False) if options.json else trace_text(form, trace))

@@ -12,13 +12,16 @@ from dataclasses import replace
 
 from waltzmark.core.errors import FormError
 from waltzmark.core.form import Form, Posture
-from waltzmark.core.score.actions import Count
+from waltzmark.core.school import School
+from waltzmark.core.score.actions import Count, Faced, Step
 from waltzmark.core.score.facings import Clock
+from waltzmark.core.score.read import read_line
+from waltzmark.core.score.write import write_count
 
 __all__ = [
     "add_posture", "changed_posture", "delete_posture", "detached", "duplicate_posture", "fresh_id", "insert_lines",
-    "join_postures", "move_lines", "move_posture", "other_side", "remove_lines", "repeated", "replace_lines",
-    "split_posture", "without_followers",
+    "join_postures", "judged_by", "move_lines", "move_posture", "other_side", "remove_lines", "repeated",
+    "replace_lines", "split_posture", "without_followers",
 ]  # fmt: skip
 
 
@@ -179,3 +182,30 @@ def repeated(form: Form, posture_id: str, turned: float = 0.0) -> Form:
         fresh_id(form, f"{posture.id} again"), f"{posture.title}, again", repeat_of=posture_id, turned=turned
     )
     return add_posture(form, form.index(posture_id) + 1, again)
+
+
+# The school, which says what stances there are.
+
+
+def judged_by(form: Form, school: School) -> Form:
+    """The form under another school. Counts with a stance that this school has not are kept as text with that error,
+    and text that it can read becomes counts: the form is what reading its file under that school would give."""
+    stances = school.stance_names
+
+    def read(line: Count) -> Count:
+        if line.unread is None and stances.issuperset(_stances(line)):
+            return line
+        found = read_line(write_count(line), stances)
+        return line if found == line else found
+
+    postures = []
+    for posture in form.postures:
+        lines = tuple(read(line) for line in posture.lines)
+        same = all(new is old for new, old in zip(lines, posture.lines, strict=True))
+        postures.append(posture if same else replace(posture, lines=lines))
+    return replace(form, school=school, postures=tuple(postures))
+
+
+def _stances(line: Count) -> set[str]:
+    places = (action.place for action in line.actions if isinstance(action, Step))
+    return {place.stance for place in places if isinstance(place, Faced) and place.stance}

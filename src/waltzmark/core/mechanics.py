@@ -25,9 +25,11 @@ CARRIES = 0.02
 #: Metres a second squared.
 GRAVITY = 9.81
 _DIRECTION = 4.0  # degrees between the directions in which the support is measured first
-_FINE = 0.25  # and then, about the directions in which it is nearest
-_LOOKS = 4  # so many of them: edges that are nearly as near
-_ANGLES = np.radians(np.arange(0.0, 360.0, _DIRECTION))
+#: Then about those in which it is nearest, since two edges can look nearly as near: how many, how far about, in steps.
+_LOOKS = ((4, _DIRECTION, 0.5), (2, 0.5, 0.03125))
+_TABLE = 0.25  # degrees between the directions in which the reach of a patch is known
+_EVERY = np.arange(0.0, 360.0, _DIRECTION)
+_ANGLES = np.radians(_EVERY)
 _WAYS = np.stack([np.sin(_ANGLES), np.cos(_ANGLES)])
 #: Metres by which a margin that is told roughly is at most too large.
 ROUGH = 0.03
@@ -72,8 +74,8 @@ def pivot_torque(body: Body, side: Side, contact: Contact, part: str, share: flo
 @lru_cache(maxsize=16)
 def _supports(sole: Sole) -> Floats:
     """(2, 4, directions): how far each contact patch reaches from the heel centre, by direction from the axis, every
-    `_FINE` degrees."""
-    angle = np.radians(np.arange(0.0, 360.0, _FINE))
+    `_TABLE` degrees; the last is the first again."""
+    angle = np.radians(np.arange(0.0, 360.0 + _TABLE / 2, _TABLE))
     ways = np.stack([np.sin(angle), np.cos(angle)])
     found = np.full((2, 4, len(angle)), -1e6)  # in the air: nowhere
     for side in Side:
@@ -207,8 +209,9 @@ class Mechanics:
         degrees and metres."""
         table, heels = _supports(self.body.sole), self.trace.heels[rows]
         headings, contacts = self.trace.headings[rows][:, :, None], self.trace.contacts[rows][:, :, None]
-        at = np.rint((ways[:, None, :] - headings) / _FINE).astype(np.int64) % table.shape[2]
-        own = table[np.arange(2)[None, :, None], contacts, at]
+        at, between = np.divmod((ways[:, None, :] - headings) % 360.0 / _TABLE, 1.0)
+        known, side = at.astype(np.int64) % (table.shape[2] - 1), np.arange(2)[None, :, None]
+        own = (1.0 - between) * table[side, contacts, known] + between * table[side, contacts, known + 1]
         angle = np.radians(ways)[:, None, :]
         return np.asarray(heels[:, :, :1] * np.sin(angle) + heels[:, :, 1:] * np.cos(angle) + own)
 
@@ -231,15 +234,22 @@ class Mechanics:
             reach = np.where(standing, reaches, -np.inf).max(axis=1)
             return np.asarray(reach - centres[:, :1] * np.sin(angle) - centres[:, 1:] * np.cos(angle))
 
-        ways = np.arange(0.0, 360.0, _DIRECTION)
-        # Rounded, so that of two edges equally near it is always the same one.
-        roughly = np.round(away(ways[None, :], self._coarse[rows]), 6)
-        near = ways[np.argsort(roughly, axis=1, kind="stable")[:, :_LOOKS]]
-        around = np.arange(-_DIRECTION, _DIRECTION + _FINE / 2, _FINE)
-        closer = (near[:, :, None] + around).reshape(len(near), _LOOKS * len(around))
-        found = away(closer, self._reaches(closer, rows))
-        every, best = np.arange(len(found)), np.round(found, 6).argmin(axis=1)
-        return np.asarray(found[every, best]), np.asarray(closer[every, best] % 360.0)
+        # Every edge makes a hollow: neighbours in one hollow must not keep a sharper one from being looked at. Rounded,
+        # so that of two edges equally near it is always the same one.
+        found = np.round(away(_EVERY[None, :], self._coarse[rows]), 6)
+        hollow = (found <= np.roll(found, 1, axis=1)) & (found <= np.roll(found, -1, axis=1))
+        found, ways = np.where(hollow, found, np.inf), np.broadcast_to(_EVERY, found.shape)
+        for looks, spread, step in _LOOKS:
+            first = np.argsort(found, axis=1, kind="stable")[:, :looks]
+            around = np.arange(-spread, spread + step / 2, step)
+            tried = (np.take_along_axis(ways, first, axis=1)[:, :, None] + around).reshape(len(first), -1)
+            exact = away(tried, self._reaches(tried, rows)).reshape(-1, looks, len(around))
+            tried = tried.reshape(exact.shape)
+            best = np.round(exact, 6).argmin(axis=2)[:, :, None]
+            found, ways = (np.take_along_axis(each, best, axis=2)[:, :, 0] for each in (exact, tried))
+        best = np.round(found, 6).argmin(axis=1)[:, None]
+        margin, toward = (np.take_along_axis(each, best, axis=1)[:, 0] for each in (found, ways % 360.0))
+        return margin, toward
 
     @cached_property
     def rough_margin(self) -> Floats:

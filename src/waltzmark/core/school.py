@@ -15,11 +15,11 @@ from typing import Any, Literal
 from waltzmark.core.body import Body
 from waltzmark.core.errors import WaltzmarkError
 from waltzmark.core.reach import longest_empty_length
-from waltzmark.core.units import BODY_UNITS, METRES, Length
+from waltzmark.core.units import written_length
 
 __all__ = [
-    "CHOICES", "ReachShare", "RuleSetting", "School", "StanceGeometry", "bundled_schools", "load_school",
-    "school_from_table", "school_from_toml", "school_table",
+    "CHOICES", "NAMED_WIDTHS", "ReachShare", "RuleSetting", "School", "StanceGeometry", "bundled_schools",
+    "load_school", "school_from_table", "school_from_toml", "school_table",
 ]  # fmt: skip
 
 #: What can be chosen where schools differ, by rule and name of the choice.
@@ -35,7 +35,8 @@ CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
     ("hand.front-leg", "push"): ("opposite", "same", "either"),
 }
 
-_NAMED_WIDTHS = ("together", "vee", "hip", "shoulder")
+#: Widths that a body gives by itself.
+NAMED_WIDTHS = ("together", "vee", "hip", "shoulder")
 
 
 @dataclass(frozen=True)
@@ -55,30 +56,33 @@ class StanceGeometry:
 
     length: a length with its unit, or a share of reach. width: a named width or a length; negative is crossed.
     toe, rear_toe: outward turn of the stepping foot in front, and of a foot that becomes the rear one, degrees.
-    land: the part it lands on, where the stance asks for one.
+    land: the part it lands on; empty where the stance does not ask for one.
     """
 
     length: ReachShare | str
     width: str
     toe: float = 0.0
     rear_toe: float = 45.0
-    land: Literal["heel", "ball", "flat", "air"] | None = None
+    land: Literal["", "heel", "ball", "flat", "air"] = ""
 
     def __post_init__(self) -> None:
-        if isinstance(self.length, str):
-            _written_length(self.length)
-        if self.width not in _NAMED_WIDTHS:
-            _written_length(self.width)
+        if isinstance(self.length, str) and written_length(self.length).value < 0:
+            raise ValueError(f"a length is no less than 0, not {self.length}; the score says back")
+        if self.width not in NAMED_WIDTHS:
+            written_length(self.width)
+        for turn in (self.toe, self.rear_toe):
+            if not abs(turn) <= 180.0:  # so that NaN is refused too
+                raise ValueError(f"a toe turns out by at most 180 degrees, not {turn}")
 
     def length_metres(self, body: Body, knee_bend: float) -> float:
         if isinstance(self.length, str):
-            return _written_length(self.length).metres(body)
+            return written_length(self.length).metres(body)
         return self.length.reach * longest_empty_length(body, knee_bend, abs(self.width_metres(body)))
 
     def width_metres(self, body: Body) -> float:
-        if self.width in _NAMED_WIDTHS:
+        if self.width in NAMED_WIDTHS:
             return body.named_width(self.width)
-        return _written_length(self.width).metres(body)
+        return written_length(self.width).metres(body)
 
 
 @dataclass(frozen=True)
@@ -91,6 +95,11 @@ class RuleSetting:
     choices: Mapping[str, str] = field(default_factory=dict)
     caution: str = ""
     off: bool = False
+
+    def __post_init__(self) -> None:
+        for name, value in self.limits.items():
+            if not abs(value) <= 10_000.0:  # so that NaN is refused too
+                raise ValueError(f"{name} is a limit that is never reached: {value}")
 
 
 @dataclass(frozen=True)
@@ -137,16 +146,6 @@ class School:
             return self.rules[rule].limits[name]
         except KeyError:
             raise WaltzmarkError(f"school {self.id}: rule {rule} has no limit {name}") from None
-
-
-def _written_length(text: str) -> Length:
-    for unit in sorted([*METRES, *BODY_UNITS], key=len, reverse=True):
-        if text.endswith(unit):
-            try:
-                return Length(float(text.removesuffix(unit)), unit)
-            except ValueError:
-                break
-    raise ValueError(f"{text!r} is no length; write for example 62cm, 2fl or 1.2sw")
 
 
 def merged(raw: dict[str, Any], base: dict[str, Any]) -> dict[str, Any]:
@@ -205,9 +204,8 @@ def _plain(school: School) -> dict[str, Any]:
     stances = {}
     for name, stance in school.stances.items():
         length = stance.length if isinstance(stance.length, str) else {"reach": stance.length.reach}
-        stances[name] = {"length": length, "width": stance.width, "toe": stance.toe, "rear_toe": stance.rear_toe}
-        if stance.land is not None:
-            stances[name]["land"] = stance.land
+        stances[name] = {"length": length, "width": stance.width, "toe": stance.toe, "rear_toe": stance.rear_toe,
+                         "land": stance.land}  # fmt: skip
     rules = {}
     for name, rule in school.rules.items():
         values = {"why": rule.why, "limits": dict(rule.limits), "choices": dict(rule.choices), "caution": rule.caution,

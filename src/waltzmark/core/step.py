@@ -147,7 +147,7 @@ class _Walker:
                 heading = self.heading(action.toe, facing, side)
             else:
                 heading = normal(facing + side.sign * self._stance_toe(place, stance))
-            if stance.land is not None and place.stance:
+            if stance.land and place.stance:
                 land = Contact.of(stance.land)
             elif length > 1e-9 and place.manner != "side":
                 land = Contact.HEEL

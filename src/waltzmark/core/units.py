@@ -13,12 +13,13 @@ from waltzmark.core.errors import WaltzmarkError
 if TYPE_CHECKING:
     from waltzmark.core.body import Body
 
-__all__ = ["BODY_UNITS", "METRES", "Length", "UnitError", "number_text", "read_length", "read_mass"]
+__all__ = ["BODY_UNITS", "METRES", "Length", "UnitError", "number_text", "read_length", "read_mass", "written_length"]
 
 #: Metres in each unit that needs no body.
 METRES = {"cm": 0.01, "m": 1.0, "mm": 0.001, "in": 0.0254, "ft": 0.3048}
 #: Units that are parts of the practitioner's own body.
 BODY_UNITS = {"fl": "foot lengths", "sw": "shoulder breadths", "hw": "hip breadths"}
+_A_BODY_UNIT = 0.3  # metres or so
 KILOGRAMS = {"kg": 1.0, "lb": 0.45359237}
 
 _MEASURE = re.compile(r"\s*([+-]?\d+(?:\.\d+)?)\s*([a-z]*)\s*", re.IGNORECASE)
@@ -61,6 +62,24 @@ def number_text(value: float, decimals: int = 0) -> str:
     whole, _, fraction = text.partition(".")
     fraction = fraction.rstrip("0").ljust(decimals, "0")
     return f"{whole}.{fraction}" if fraction else whole
+
+
+def written_length(text: str) -> Length:
+    """A length as a school writes it, number and unit, of at most 5 m. Raises ValueError.
+
+    >>> written_length("1.2sw")
+    Length(value=1.2, unit='sw')
+    """
+    for unit in sorted([*METRES, *BODY_UNITS], key=len, reverse=True):
+        if text.endswith(unit):
+            try:
+                value = float(text.removesuffix(unit))
+            except ValueError:
+                break
+            if not abs(value) * METRES.get(unit, _A_BODY_UNIT) <= 5.0:  # so that NaN is refused too
+                raise ValueError(f"{text!r} is too long; at most 5 m")
+            return Length(value, unit)
+    raise ValueError(f"{text!r} is no length; write for example 62cm, 2fl or 1.2sw")
 
 
 def read_length(text: str | float, least: float, most: float, what: str) -> float:

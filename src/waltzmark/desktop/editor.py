@@ -154,7 +154,7 @@ class Editor:
 
     def set_school(self, school: School) -> None:
         """Judges the form by another school, or by another version of it; what that changes is told."""
-        self._judged_by(f"judge by {school.name}", replace(self._document.form, school=school), school.name)
+        self._judged_by(f"judge by {school.name}", editing.judged_by(self._document.form, school), school.name)
 
     def set_opening(self, opening: Opening) -> None:
         """Opens the form otherwise."""

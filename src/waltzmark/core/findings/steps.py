@@ -104,7 +104,7 @@ def landing(case: Case) -> Iterator[Finding]:
         ahead = body.front[row] == side
         want = case.choice("step.landing", "ahead" if ahead else "back")
         stance = case.form.school.stances.get(step.place.stance or "")
-        if stance is not None and stance.land is not None and ahead:
+        if stance is not None and stance.land and ahead:
             want = stance.land
         has = Contact(int(trace.contacts[row, side])).word
         if want == "any" or has == want or has == "air":

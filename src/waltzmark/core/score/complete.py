@@ -79,7 +79,7 @@ def _offers(parser: InteractiveParser, stances: frozenset[str], torso: float | N
         if name not in accepted and f"_{name}" not in accepted:
             continue
         if name == "STANCE":
-            offers += [stance for stance in STANCES if stance in stances]
+            offers += [stance for stance in STANCES if stance in stances] + sorted(stances.difference(STANCES))
         elif name == "CLOCK" and torso is not None:
             offers += [clock_text(torso), *_FACINGS]
         else:

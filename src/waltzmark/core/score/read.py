@@ -19,7 +19,7 @@ from waltzmark.core.score.words import STANCES, TERMINAL_WORDS, nearest
 from waltzmark.core.side import Contact, Side
 from waltzmark.core.units import BODY_UNITS, METRES, Length
 
-__all__ = ["SlipError", "keep_parser_in", "parser_for", "read_count", "read_line", "read_score"]
+__all__ = ["SlipError", "is_stance_name", "keep_parser_in", "parser_for", "read_count", "read_line", "read_score"]
 
 _UNITS = "|".join([*METRES, *BODY_UNITS])
 _LENGTH = re.compile(rf"(-?\d+(?:\.\d+)?)\s*({_UNITS})?", re.IGNORECASE)
@@ -318,6 +318,15 @@ def read_line(text: str, stances: frozenset[str] = frozenset(STANCES)) -> say.Co
         return read_count(text, stances)
     except ScoreError as error:
         return say.Count((say.Unread(text, error.advice, error.column, error.length),))
+
+
+def is_stance_name(name: str) -> bool:
+    """Whether a stance of that name can be read in a score, and is not taken for another word."""
+    try:
+        count = read_count(f"step L 12 {name}", frozenset({name}))
+    except ScoreError:
+        return False
+    return count == say.Count((say.Step(Side.LEFT, say.Faced(Clock(0), None, name)),))
 
 
 def read_score(text: str, stances: frozenset[str] = frozenset(STANCES)) -> tuple[say.Count, ...]:

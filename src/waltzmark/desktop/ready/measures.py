@@ -28,6 +28,7 @@ from waltzmark.core.side import Side
 from waltzmark.core.units import METRES
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
 from waltzmark.files import library
 
@@ -80,8 +81,8 @@ class MeasuresPanel(QScrollArea):
             self._label(name)
             self.sided[key] = []
             for side in Side:
-                spin = self._made(least, most, "°", 0, partial(self._set_side, key, side))
-                spin.setAccessibleName(f"{name}, {side.word}")
+                changed = partial(self._set_side, key, side)
+                spin = self._made(f"{name}, {side.word}", least, most, "°", 0, changed)
                 self._grid.addWidget(spin, self._row, 1 + side)
                 self.sided[key].append(spin)
             self._row += 1
@@ -133,17 +134,10 @@ class MeasuresPanel(QScrollArea):
         self._grid.addWidget(QLabel(words), self._row, 0)
 
     def _made(
-        self, least: float, most: float, suffix: str, decimals: int, changed: Callable[[float], None]
+        self, name: str, least: float, most: float, suffix: str, decimals: int, changed: Callable[[float], None]
     ) -> QDoubleSpinBox:
-        spin = QDoubleSpinBox()
-        spin.setDecimals(decimals)
-        spin.setRange(least, most)
+        spin = number_field(name, least, most, decimals, width=92)
         spin.setSuffix(suffix)
-        spin.setKeyboardTracking(False)
-        spin.setFixedWidth(92)
-        spin.setAlignment(Qt.AlignmentFlag.AlignRight)
-        if (line := spin.lineEdit()) is not None:
-            line.setTextMargins(6, 0, 6, 0)
         spin.valueChanged.connect(lambda value: None if self._own else changed(value))
         return spin
 
@@ -152,8 +146,7 @@ class MeasuresPanel(QScrollArea):
         span: bool = False,
     ) -> QDoubleSpinBox:  # fmt: skip
         self._label(name)
-        spin = self._made(least, most, suffix, decimals, changed)
-        spin.setAccessibleName(name)
+        spin = self._made(name, least, most, suffix, decimals, changed)
         self._grid.addWidget(spin, self._row, 1)
         self._row += 1
         return spin

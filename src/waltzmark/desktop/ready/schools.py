@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -28,9 +27,12 @@ from PySide6.QtWidgets import (
 from waltzmark.core.errors import WaltzmarkError
 from waltzmark.core.findings import RULES
 from waltzmark.core.findings.compare import rule_words
-from waltzmark.core.school import CHOICES, RuleSetting, School, bundled_schools, load_school
+from waltzmark.core.school import CHOICES, RuleSetting, School, StanceGeometry, bundled_schools, load_school
+from waltzmark.core.score.read import is_stance_name
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.ready.fields import number_field
+from waltzmark.desktop.ready.stances import StanceTable
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.files import library
 
@@ -58,6 +60,8 @@ class SchoolView(QWidget):
         super().__init__()
         self._document, self._editor, self._theme, self._tell = document, editor, theme, tell
         self._schools: list[School] = []
+        self._shown: School | None = None
+        self._own = ""  # id of the form's school when it was last looked at
         self.list = QListWidget()
         self.list.setAccessibleName("Schools")
         self.list.setFont(font(11))
@@ -94,6 +98,7 @@ class SchoolView(QWidget):
         right.setContentsMargins(18, 12, 8, 8)
         right.addWidget(self.name)
         right.addWidget(self.summary)
+        right.addSpacing(6)
         right.addWidget(self.rules, 1)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -101,6 +106,7 @@ class SchoolView(QWidget):
         row.addWidget(left)
         row.addLayout(right, 1)
         document.form_changed.connect(self.refresh)
+        document.speech_changed.connect(self.refresh)
         document.news_changed.connect(self._say_news)
 
     def set_theme(self, theme: Theme) -> None:
@@ -124,21 +130,17 @@ class SchoolView(QWidget):
         if own not in self._schools:
             self._schools = [own, *self._schools]
         self.list.blockSignals(True)
-        before = self.list.currentRow()
         self.list.clear()
         for school in self._schools:
             self.list.addItem(school.name + ("  (this form)" if school == own else ""))
-        at = self._schools.index(own) if before < 0 or self._changed_own(before) else before
-        self.list.setCurrentRow(min(at, len(self._schools) - 1))
+        # The one that is being read stays, whatever its place; another school of the form comes into view.
+        wanted = own.id if self._shown is None or own.id != self._own else self._shown.id
+        self._own = own.id
+        ids = [school.id for school in self._schools]
+        self.list.setCurrentRow(ids.index(wanted if wanted in ids else own.id))
         self.list.blockSignals(False)
         self._show(self.list.currentRow())
         self._say_news()
-
-    def _changed_own(self, before: int) -> bool:
-        """Whether the school shown is now that of the form in another version."""
-        return self._shown is not None and self._shown.id == self._document.form.school.id
-
-    _shown: School | None = None
 
     @property
     def school(self) -> School:
@@ -163,6 +165,9 @@ class SchoolView(QWidget):
         if not fine or not name.strip():
             return
         made = "-".join(name.lower().split())
+        if made in bundled_schools():
+            self._tell("The school was not copied", f"{name.strip()} comes with Waltzmark: call yours something else")
+            return
         origin = base.id if base.id in bundled_schools() else base.base
         self._editor.set_school(replace(base, id=made, name=name.strip(), base=origin))
 
@@ -177,6 +182,28 @@ class SchoolView(QWidget):
         """Changes a rule of the form's own school."""
         school = self._document.form.school
         self._editor.set_school(replace(school, rules=dict(school.rules) | {rule: setting}))
+
+    def change_stance(self, name: str, stance: StanceGeometry | None) -> None:
+        """Changes a stance of the form's own school, adds one, or takes it out: None."""
+        school = self._document.form.school
+        stances = {each: geometry for each, geometry in school.stances.items() if each != name or stance is not None}
+        if stance is not None:
+            stances[name] = stance
+        self._editor.set_school(replace(school, stances=stances))
+
+    def add_stance(self) -> None:
+        """Asks for the name of a new stance, which begins like the bow."""
+        name, fine = QInputDialog.getText(self, "A stance of your own", "What is it called in the score?")
+        name, school = name.strip().lower(), self._document.form.school
+        if not fine or not name:
+            return
+        if name in school.stances:
+            self._tell("The stance was not added", f"this school has a stance {name} already")
+        elif not is_stance_name(name):
+            self._tell("The stance was not added", f"“{name}” cannot stand in a score as a stance: take one word of "
+                       "letters, with hyphens where you like, that the score does not use otherwise")  # fmt: skip
+        else:
+            self.change_stance(name, school.stances["bow"])
 
     # Showing one.
 
@@ -202,13 +229,14 @@ class SchoolView(QWidget):
         grid.setHorizontalSpacing(12)
         grid.setVerticalSpacing(4)
         grid.setColumnStretch(2, 1)
-        row = self._stances(grid, school)
+        editable = own and not bundled
+        row = self._stances(grid, school, editable)
         for family, title in _FAMILIES.items():
             for number, rule in enumerate(r for r in RULES if r.partition(".")[0] == family and r in school.rules):
                 if number == 0 and title:
                     grid.addWidget(_title(title), row, 0, 1, 3)
                     row += 1
-                row = self._rule(grid, row, rule, school.rules[rule], own and not bundled)
+                row = self._rule(grid, row, rule, school.rules[rule], editable)
         # The field that was changed is in the old page and is still speaking: the page goes when it has done.
         old, focused = self.rules.takeWidget(), QApplication.focusWidget()
         known = (
@@ -222,20 +250,17 @@ class SchoolView(QWidget):
             if known and field.accessibleName() == known:
                 field.setFocus()
 
-    def _stances(self, grid: QGridLayout, school: School) -> int:
-        """The geometry of the school's stances, for the body of the form."""
-        body, say = self._document.form.body, self._document.say
-        parts = []
-        for name, stance in school.stances.items():
-            length, width = stance.length_metres(body, body.seat), stance.width_metres(body)
-            parts.append(f"<b>{name}</b> {say.length(length)} × {say.length(width)}, toes {stance.toe:.0f}°, "
-                         f"rear {stance.rear_toe:.0f}°")  # fmt: skip
-        grid.addWidget(_title("Stances for this body: length × width"), 0, 0, 1, 3)
-        label = QLabel("  ·  ".join(parts))
-        label.setWordWrap(True)
-        label.setTextFormat(Qt.TextFormat.RichText)
-        grid.addWidget(label, 1, 0, 1, 3)
-        return 2
+    def _stances(self, grid: QGridLayout, school: School, editable: bool) -> int:
+        """The geometry of the school's stances, and what it comes to for the body of the form."""
+        grid.addWidget(_title("Stances"), 0, 0, 1, 3)
+        changed = self.change_stance if editable else None
+        grid.addWidget(StanceTable(school, self._document.form.body, self._document.say, changed), 1, 0, 1, 3)
+        if editable:
+            more = QPushButton("Add a stance …")
+            more.setToolTip("A stance of your own, to be written in the score by its name")
+            more.clicked.connect(self.add_stance)
+            grid.addWidget(more, 2, 0, 1, 3, Qt.AlignmentFlag.AlignLeft)
+        return 3
 
     def _rule(self, grid: QGridLayout, row: int, rule: str, setting: RuleSetting, editable: bool) -> int:
         name = QCheckBox(rule_words(rule.partition(".")[2] or rule))
@@ -275,19 +300,20 @@ class SchoolView(QWidget):
         return combo
 
     def _limit(self, rule: str, setting: RuleSetting, key: str, value: float, editable: bool) -> QWidget:
-        unit = _UNITS.get(key, "")
+        unit, one = _UNITS.get(key, ""), 1.0
+        if unit == "cm" and self._document.say.unit in ("in", "m"):
+            unit, one = self._document.say.unit, 100.0 * self._document.say.metres_of_unit
         words = key.replace("_", " ")
         if not editable:
-            return QLabel(f"{words}: <b>{value:g}</b> {unit}")
-        spin = QDoubleSpinBox()
-        spin.setDecimals(_DECIMALS)
-        spin.setRange(-100.0, 1000.0)
+            return QLabel(f"{words}: <b>{round(value / one, 2):g}</b>{'' if unit == '°' else ' '}{unit}")
+        most, decimals = 1000.0 / one, 3 if unit == "m" else _DECIMALS
+        spin = number_field(f"{rule_words(rule)}: {words}", -100.0 / one, most, decimals)
+        spin.setSingleStep(0.01 if unit == "m" else 1.0)
+        spin.setMaximumWidth(200)
         spin.setPrefix(f"{words} ")
-        spin.setSuffix(f" {unit}" if unit else "")
-        spin.setValue(value)
-        spin.setKeyboardTracking(False)
-        spin.setAccessibleName(f"{rule_words(rule)}: {words}")
-        spin.valueChanged.connect(partial(self._set_limit, rule, setting, key))
+        spin.setSuffix("°" if unit == "°" else f" {unit}" if unit else "")
+        spin.setValue(value / one)
+        spin.valueChanged.connect(lambda typed: self._set_limit(rule, setting, key, round(typed * one, 2)))
         return spin
 
     def _set_limit(self, rule: str, setting: RuleSetting, key: str, value: float) -> None:

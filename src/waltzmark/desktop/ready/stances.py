@@ -1,0 +1,209 @@
+"""A school's stances: where each puts the feet, as its file says it and for the body of the form; read or changed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QDoubleSpinBox, QGridLayout, QHBoxLayout, QLabel, QToolButton, QWidget
+
+from waltzmark.core.body import Body
+from waltzmark.core.reach import longest_empty_length
+from waltzmark.core.school import NAMED_WIDTHS, ReachShare, School, StanceGeometry, load_school
+from waltzmark.core.speech import Speech
+from waltzmark.core.units import BODY_UNITS, Length, number_text, written_length
+from waltzmark.desktop.ready.fields import number_field
+from waltzmark.desktop.theme import font
+
+__all__ = ["StanceTable"]
+
+_REACH = "reach"
+_UNITS = {"cm": "cm", "m": "m", "mm": "mm", "in": "in", "ft": "ft", **BODY_UNITS}
+_NAMED = {"together": "feet together", "vee": "heels together", "hip": "hip width", "shoulder": "shoulder width"}
+_LANDS = {"": "as it comes", "heel": "on the heel", "ball": "on the ball", "flat": "flat", "air": "stays in the air"}
+#: Metres within which a stance is kept; negative widths are crossed.
+_LENGTHS, _WIDTHS = (0.0, 2.0), (-0.5, 2.0)
+#: Pixels: both fields of a length together, the gap between them, the number's.
+_FIELDS, _GAP, _WIDE = 212, 4, 80
+
+Changed = Callable[[str, StanceGeometry | None], None]
+
+
+class StanceTable(QWidget):
+    """A row a stance. *changed* is told a name and its new geometry, None where it is taken out."""
+
+    def __init__(self, school: School, body: Body, say: Speech, changed: Changed | None) -> None:
+        super().__init__()
+        self._school, self._body, self._say, self._changed = school, body, say, changed
+        self._grid = QGridLayout(self)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setHorizontalSpacing(12)
+        self._grid.setVerticalSpacing(3)
+        heads = ("", "for this body", "length", "width", "toes", "rear toes", "lands")
+        self._line(*(_faint(words) for words in (heads if changed is None else ("for this body", *heads[2:4]))))
+        for name, stance in school.stances.items():
+            (self._read if changed is None else self._edited)(name, stance)
+        self._grid.setColumnStretch(7, 1)
+
+    def _line(self, *parts: QWidget) -> None:
+        row = self._grid.rowCount()
+        for column, part in enumerate(parts):
+            self._grid.addWidget(part, row, column, Qt.AlignmentFlag.AlignLeft)
+
+    def _read(self, name: str, stance: StanceGeometry) -> None:
+        texts = (
+            self._size(stance), _length_words(stance), _width_words(stance), f"{stance.toe:g}°",
+            f"{stance.rear_toe:g}°", _LANDS[stance.land],
+        )  # fmt: skip
+        self._line(_bold(name), *(QLabel(text) for text in texts))
+
+    def _edited(self, name: str, stance: StanceGeometry) -> None:
+        """Two lines: length and width, and under them the toes and the landing."""
+        toes = self._degrees(name, stance, "toe", 90), self._degrees(name, stance, "rear_toe", _FIELDS - _GAP - 90)
+        lands = QComboBox()
+        lands.setAccessibleName(f"{name}: lands on")
+        lands.addItems([f"lands {words}" if key != "air" else words for key, words in _LANDS.items()])
+        lands.setFixedWidth(_FIELDS)
+        lands.setCurrentIndex(list(_LANDS).index(stance.land))
+        lands.activated.connect(lambda at: self._change(name, stance, land=list(_LANDS)[at]))
+        out = QToolButton()
+        out.setText("×")
+        out.setAccessibleName(f"{name}: take out")
+        out.setToolTip(f"Take {name} out of this school")
+        out.clicked.connect(lambda: self._changed and self._changed(name, None))
+        bundled = load_school(self._school.base or "broad-frame").stances
+        title = _bold(name) if name in bundled else _together(_bold(name), out)
+        self._line(title, self._length(name, stance), self._width(name, stance))
+        self._line(QLabel(self._size(stance)), _together(*toes), lands)
+        self._grid.setRowMinimumHeight(self._grid.rowCount(), 4)
+
+    def _size(self, stance: StanceGeometry) -> str:
+        length = stance.length_metres(self._body, self._body.seat)
+        return f"{self._say.length(length)} × {self._say.length(stance.width_metres(self._body))}"
+
+    def _change(self, name: str, stance: StanceGeometry, **values: Any) -> None:
+        if self._changed is not None:
+            self._changed(name, replace(stance, **values))
+
+    # Fields.
+
+    def _degrees(self, name: str, stance: StanceGeometry, key: str, width: int) -> QDoubleSpinBox:
+        words = key.replace("rear_toe", "rear toes").replace("toe", "toes", key == "toe")
+        spin = _spin(f"{name}: {words}", -90.0, 90.0, 0, getattr(stance, key), width)
+        spin.setAlignment(Qt.AlignmentFlag.AlignLeft)
+        spin.setPrefix(f"{words} ")
+        spin.setSuffix("°")
+        spin.setToolTip("Outward from the facing; negative is inward")
+        spin.valueChanged.connect(lambda value: self._change(name, stance, **{key: value}))
+        return spin
+
+    def _length(self, name: str, stance: StanceGeometry) -> QWidget:
+        reach = longest_empty_length(self._body, self._body.seat, abs(stance.width_metres(self._body)))
+        metres = stance.length_metres(self._body, self._body.seat)
+
+        def write(value: float, unit: str) -> None:
+            length = ReachShare(value / 100.0) if unit == _REACH else number_text(value) + unit
+            self._change(name, stance, length=length)
+
+        def turn(unit: str) -> None:
+            share = min(max(100.0 * metres / reach if reach else 0.0, 1.0), 150.0)
+            write(round(share) if unit == _REACH else self._in(metres, unit), unit)
+
+        if isinstance(stance.length, str):
+            written = written_length(stance.length)
+            spin = self._spin_of(f"{name}: length", written, _LENGTHS)
+            unit = written.unit
+        else:
+            spin, unit = _spin(f"{name}: length", 1.0, 150.0, 0, 100.0 * stance.length.reach, _WIDE), _REACH
+        spin.valueChanged.connect(lambda value: write(value, unit))
+        return _together(spin, _combo(f"{name}: unit of length", {_REACH: "% of reach", **_UNITS}, unit, turn))
+
+    def _width(self, name: str, stance: StanceGeometry) -> QWidget:
+        metres = stance.width_metres(self._body)
+
+        def turn(unit: str) -> None:
+            width = unit if unit in NAMED_WIDTHS else number_text(self._in(metres, unit)) + unit
+            self._change(name, stance, width=width)
+
+        if stance.width in NAMED_WIDTHS:
+            named = _combo(f"{name}: unit of width", {**_NAMED, **_UNITS}, stance.width, turn)
+            named.setFixedWidth(_FIELDS)
+            return named
+        written = written_length(stance.width)
+        spin = self._spin_of(f"{name}: width", written, _WIDTHS)
+        spin.valueChanged.connect(
+            lambda value: self._change(name, stance, width=number_text(value) + written.unit)
+        )  # fmt: skip
+        return _together(spin, _combo(f"{name}: unit of width", {**_NAMED, **_UNITS}, written.unit, turn))
+
+    def _spin_of(self, name: str, written: Length, within: tuple[float, float]) -> QDoubleSpinBox:
+        metres = Length(1.0, written.unit).metres(self._body)
+        spin = _spin(name, within[0] / metres, within[1] / metres, _decimals(metres), written.value, _WIDE)
+        spin.setSingleStep(1.0 if metres < 0.05 else 0.05)
+        return spin
+
+    def _in(self, metres: float, unit: str) -> float:
+        """A length in another unit, as near as its field can tell it."""
+        one = Length(1.0, unit).metres(self._body)
+        return round(metres / one, _decimals(one))
+
+
+def _decimals(metres: float) -> int:
+    """Decimals that tell the millimetre or so in a unit of some metres."""
+    return 0 if metres < 0.005 else 1 if metres < 0.05 else 2
+
+
+def _length_words(stance: StanceGeometry) -> str:
+    if isinstance(stance.length, ReachShare):
+        return f"{100 * stance.length.reach:g} % of reach"
+    return _written_words(stance.length)
+
+
+def _width_words(stance: StanceGeometry) -> str:
+    return _NAMED[stance.width] if stance.width in NAMED_WIDTHS else _written_words(stance.width)
+
+
+def _written_words(text: str) -> str:
+    written = written_length(text)
+    return f"{number_text(abs(written.value))} {_UNITS[written.unit]}" + (" crossed" if written.value < 0 else "")
+
+
+def _spin(name: str, least: float, most: float, decimals: int, value: float, width: int = 0) -> QDoubleSpinBox:
+    # A file may say more than the field would let one type.
+    spin = number_field(name, min(least, value), max(most, value), decimals, width)
+    spin.setValue(value)
+    return spin
+
+
+def _combo(name: str, choices: dict[str, str], now: str, chosen: Callable[[str], None]) -> QComboBox:
+    combo = QComboBox()
+    combo.setAccessibleName(name)
+    combo.addItems(list(choices.values()))
+    combo.setFixedWidth(_FIELDS - _GAP - _WIDE)
+    combo.setCurrentIndex(list(choices).index(now))
+    combo.activated.connect(lambda at: None if list(choices)[at] == now else chosen(list(choices)[at]))
+    return combo
+
+
+def _together(*parts: QWidget) -> QWidget:
+    both = QWidget()
+    row = QHBoxLayout(both)
+    row.setContentsMargins(0, 0, 0, 0)
+    row.setSpacing(_GAP)
+    for part in parts:
+        row.addWidget(part)
+    return both
+
+
+def _bold(words: str) -> QLabel:
+    label = QLabel(words)
+    label.setFont(font(10.5, bold=True))
+    return label
+
+
+def _faint(words: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName("faint")
+    return label
