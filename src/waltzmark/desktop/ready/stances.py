@@ -13,14 +13,14 @@ from waltzmark.core.body import Body
 from waltzmark.core.reach import longest_empty_length
 from waltzmark.core.school import NAMED_WIDTHS, ReachShare, School, StanceGeometry, load_school
 from waltzmark.core.speech import Speech
-from waltzmark.core.units import BODY_UNITS, Length, number_text, written_length
+from waltzmark.core.units import METRES, Length, number_text, written_length
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
 
 __all__ = ["StanceTable"]
 
 _REACH = "reach"
-_UNITS = {"cm": "cm", "m": "m", "mm": "mm", "in": "in", "ft": "ft", **BODY_UNITS}
+_UNITS = {unit: unit for unit in METRES} | {"fl": "foot lengths", "sw": "shoulders", "hw": "hips"}
 _NAMED = {"together": "feet together", "vee": "heels together", "hip": "hip width", "shoulder": "shoulder width"}
 _LANDS = {"": "as it comes", "heel": "on the heel", "ball": "on the ball", "flat": "flat", "air": "stays in the air"}
 #: Metres within which a stance is kept; negative widths are crossed.
