@@ -79,6 +79,10 @@ def test_an_expectation_before_any_count_is_about_what_came_before() -> None:
 def test_a_stance_is_judged_once_when_it_is_taken_and_not_when_crossing_is_meant() -> None:
     narrow = "shift R 100\nstep L 12 40x2\nshift L 60"
     assert rules(narrow + "\nshift L 50\nshift L 60").count("stance.narrow") == 1
+    for weights, row in (("shift L 70", 3), ("shift L 100\nshift L 80", 4), ("shift L 30\nshift L 31\nshift L 60", 4)):
+        told = [f for f in found(f"shift R 100\nstep L 12 40x2\n{weights}") if f.rule == "stance.narrow"]
+        assert [f.row for f in told] == [row]
+    assert "stance.narrow" not in rules("shift R 100\nstep L 12 40x2\nshift L 30\nshift L 0")  # light in front
     assert "stance.crossed" not in rules("shift R 100\nstep L 12 cross\nshift L 60")
     assert "stance.narrow" not in rules("shift R 100\nstep L beside 2\nshift L 60")  # side by side is no tightrope
 

@@ -25,7 +25,7 @@ from waltzmark.core.trace import Trace
 from waltzmark.core.walk import walk
 from waltzmark.desktop.background import Reviewer
 from waltzmark.desktop.foresight import Foresight
-from waltzmark.desktop.history import Edit, History, Selection
+from waltzmark.desktop.history import Edit, History, Selection, Walks
 from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
 from waltzmark.files.saving import save_atomically
 
@@ -94,6 +94,7 @@ class Document(QObject):
         self._judged: Judged | None = None
         self.news = ""  # what the last change of body or school did to the findings
         self.history = History()
+        self._walks = Walks()
         self._moved_by_edit: tuple[Trace, Moved | None] | None = None
         self.before_edit: Trace | None = None  # the walk before the last edit, while what it moved is shown
         self._foresight = Foresight(self)
@@ -205,8 +206,9 @@ class Document(QObject):
 
     def _set_form(self, form: Form, selection: Selection, before_edit: Trace | None = None) -> None:
         """Takes another form and selects lines of it; everything is in place before anybody is told."""
+        self._walks.keep(self.form, self.trace, self.say, self._judged)
         self.form, self.before_edit = form, before_edit
-        known = self._foresight.come(form, self.say)
+        known = self._walks.of(form, self.say) or self._foresight.come(form, self.say)
         self.trace, self._judged = known if known is not None else (walk(form, self.trace), None)
         self._foresight.forget()
         self.ghost = None

@@ -1,13 +1,18 @@
-"""Undo: a list of forms, since every edit makes a new one that shares what did not change."""
+"""Undo: a list of forms, since every edit makes a new one that shares what did not change; the walks of the last."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from typing import NamedTuple
 
+from waltzmark.core.findings import Judged
 from waltzmark.core.form import Form
+from waltzmark.core.speech import Speech
+from waltzmark.core.trace import Trace
 
-__all__ = ["Edit", "History", "Selection"]
+__all__ = ["Edit", "History", "Selection", "Walks"]
+
+_WALKS = 40
 
 
 class Selection(NamedTuple):
@@ -84,3 +89,24 @@ class History:
     @property
     def redo_words(self) -> str | None:
         return self._undone[-1].words if self._undone else None
+
+
+class Walks:
+    """The walks of the forms that were shown last, and what was found in them, for when undo brings one back."""
+
+    def __init__(self) -> None:
+        self._kept: dict[int, tuple[Form, Trace, Speech, Judged | None]] = {}  # by the form's identity, oldest first
+
+    def keep(self, form: Form, trace: Trace, say: Speech, judged: Judged | None) -> None:
+        """Keeps the walk of a form that another one takes the place of."""
+        self._kept.pop(id(form), None)
+        self._kept[id(form)] = (form, trace, say, judged)
+        if len(self._kept) > _WALKS:
+            del self._kept[next(iter(self._kept))]
+
+    def of(self, form: Form, say: Speech) -> tuple[Trace, Judged | None] | None:
+        """The walk of that very form and what was found in it, told as *say* does; None when it is not kept."""
+        if id(form) not in self._kept:
+            return None
+        _, trace, told, judged = self._kept[id(form)]  # kept with the form, so that the identity is still its own
+        return trace, judged if told == say else None

@@ -87,10 +87,18 @@ class Case:
     @cached_property
     def taken(self) -> Bools:
         """(n,) whether a stance is taken in a row: both feet carry, for the first time since a step."""
-        both = self.body.carries.all(axis=1)
+        return self.firsts(self.both_carry)
+
+    @cached_property
+    def both_carry(self) -> Bools:
+        """(n,) whether both feet carry."""
+        return np.asarray(self.body.carries.all(axis=1))
+
+    def firsts(self, holds: Bools) -> Bools:
+        """(n,) whether something (n,) holds in a row, for the first time since a step."""
         steps = np.cumsum(self.body.steps.any(axis=1))
         found = np.zeros(len(self.trace), dtype=bool)
-        rows = np.flatnonzero(both)
+        rows = np.flatnonzero(holds)
         if len(rows):
             found[rows[1:]] = np.diff(steps[rows]) > 0
             found[rows[0]] = steps[rows[0]] > 0

@@ -60,12 +60,14 @@ def narrow(case: Case) -> Iterator[Finding]:
     """The heel lines of a stance of some length lie too close together, or on one line."""
     trace = case.trace
     length, width = 100 * trace.sizes[:, 0], 100 * trace.sizes[:, 1]
-    front_light = 100 * trace.shares.min(axis=1) <= case.limit("stance.narrow", "light") + 1e-6
-    least = np.where(front_light, case.limit("stance.narrow", "width_light"), case.limit("stance.narrow", "width"))
+    # A light front foot may stand narrower, until weight comes on it.
+    light = ~(100 * case.body.front_share > case.limit("stance.narrow", "light") + 1e-6)
+    judged = case.taken | case.firsts(case.both_carry & ~light)
+    least = np.where(light, case.limit("stance.narrow", "width_light"), case.limit("stance.narrow", "width"))
     crossed_from = case.limit("stance.crossed", "width")
     wrong = (width < least - 1e-6) & (width >= crossed_from) & (length > case.limit("stance.narrow", "length"))
     good = _good_width(case)
-    for row in case.rows(case.taken & wrong & ~trace.crossing):
+    for row in case.rows(case.firsts(judged & wrong & ~trace.crossing)):
         yield case.found(
             "stance.narrow", row,
             f"the heels stand {case.cm(float(width[row]))} apart across a stance {case.cm(float(length[row]))} long",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from operator import is_
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt, Signal
@@ -23,6 +24,7 @@ from waltzmark.core.findings import Finding
 from waltzmark.core.motion import centre_of
 from waltzmark.core.side import Contact
 from waltzmark.core.snapping import NO_SNAPS
+from waltzmark.core.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.ground import draw_ground
@@ -79,7 +81,8 @@ class FloorView(QWidget):
         self.chosen: Finding | None = None
         self.overlays = Overlays()
         self._fit_wanted = True
-        self._ground, self._path, self._trail, self._still = Layer(), Layer(), Layer(), Layer()
+        self._ground, self._settled, self._path, self._trail, self._still = (Layer() for _ in range(5))
+        self._walked: tuple[Trace, int] | None = None
         self._inset = Inset()
         self._drag: QPointF | None = None
         self._dragged = False
@@ -246,16 +249,23 @@ class FloorView(QWidget):
     def _still_for(self, size: QSize, floor: QTransform, scene: Scene) -> QPixmap:
         """What stays as it is while a count is walked, drawn once for a count and a camera.
 
-        Ground and path of the centre are kept apart: an edit leaves the ground, another count leaves both.
+        Ground and path of the centre are kept apart: an edit leaves the ground and the path before it, another count
+        leaves both.
         """
         room, ratio, trace, theme = self._document.form.room, self.devicePixelRatioF(), scene.trace, self._theme
         view, sole = QRectF(0, 0, size.width(), size.height()), trace.body.sole
         ground, feet = (self.camera, room, theme.name), trail(trace, scene.row)
         before, moved = self._document.before_edit, self._document.moved_by_edit
+        settled = self._settled_in(trace)
+        first = int(trace.starts[settled])
+
+        def beginning(painter: QPainter) -> None:
+            painter.drawPixmap(0, 0, boards)
+            draw_path(painter, floor, view, trace.centres[:first], theme)
 
         def path(painter: QPainter) -> None:
-            painter.drawPixmap(0, 0, boards)
-            draw_path(painter, floor, view, trace.centres, theme)
+            painter.drawPixmap(0, 0, begun)
+            draw_path(painter, floor, view, trace.centres[max(first - 1, 0) :], theme)
             if before is not None and moved is not None:
                 draw_former_path(painter, floor, view, before.centres[max(moved.old - 1, 0) :], theme)
 
@@ -265,12 +275,21 @@ class FloorView(QWidget):
             draw_findings(painter, floor, view, scene, theme)
 
         boards = self._ground.drawn(ground, size, ratio, lambda p: draw_ground(p, view, floor, room, theme))
+        begun = self._settled.drawn((ground, trace.passages[:settled]), size, ratio, beginning)
         under = self._path.drawn((ground, trace, moved and before), size, ratio, path)
         steps = self._trail.drawn(
             (ground, feet, sole), size, ratio, lambda p: draw_trail(p, floor, sole, feet, theme), clear=True
         )
         shows = (ground, trace, moved and before, scene.row, scene.findings, scene.chosen)
         return self._still.drawn(shows, size, ratio, still)
+
+    def _settled_in(self, trace: Trace) -> int:
+        """How many passages at the beginning of a walk are those of the walk that was drawn before it."""
+        if self._walked is None or self._walked[0] is not trace:
+            old = self._walked[0].passages if self._walked is not None else ()
+            same = list(map(is_, old, trace.passages))
+            self._walked = trace, min(same.index(False) if False in same else len(same), len(trace.starts) - 1)
+        return self._walked[1]
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         if event.oldSize().isValid() and not self._fit_wanted:

@@ -7,6 +7,7 @@ every change.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from operator import is_
 from typing import Any
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistentModelIndex, QTimer
@@ -30,11 +31,8 @@ class RowsModel(QAbstractListModel):
     def exchange(self, entries: Sequence[Any]) -> None:
         """Takes other entries: changes the rows between those that are the same at the beginning and at the end."""
         old, least = self.entries, min(len(self.entries), len(entries))
-        same = next((n for n in range(least) if old[n] is not entries[n] and old[n] != entries[n]), least)
-        least -= same
-        after = next(
-            (n for n in range(least) if old[-n - 1] is not entries[-n - 1] and old[-n - 1] != entries[-n - 1]), least
-        )
+        same = _same(old, entries)
+        after = min(_same(old[::-1], entries[::-1]), least - same)
         gone, new = len(old) - same - after, len(entries) - same - after
         both, none = same + min(gone, new), QModelIndex()
         self.changing = True
@@ -50,6 +48,17 @@ class RowsModel(QAbstractListModel):
         self.changing = False
         if new:
             self.dataChanged.emit(self.index(same), self.index(same + new - 1))
+
+
+def _same(old: Sequence[Any], new: Sequence[Any]) -> int:
+    """How many entries are the same from the beginning on."""
+    very, at = list(map(is_, old, new)), 0  # most are the very same: those are passed over quickly
+    while False in very[at:]:
+        at = very.index(False, at)
+        if old[at] != new[at]:
+            return at
+        at += 1
+    return len(very)
 
 
 class RowsView(QTableView):
