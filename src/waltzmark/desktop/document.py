@@ -6,6 +6,7 @@ Stages and views never talk to each other; they listen to this.
 from __future__ import annotations
 
 import math
+from collections import deque
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
@@ -95,10 +96,10 @@ class Document(QObject):
         self.news = ""  # what the last change of body or school did to the findings
         self.history = History()
         self._walks = Walks()
-        self._moved_by_edit: tuple[Trace, Moved | None] | None = None
+        self._moved: deque[tuple[Trace, Trace, Moved | None]] = deque(maxlen=2)  # by the walks before and after
         self.before_edit: Trace | None = None  # the walk before the last edit, while what it moved is shown
         self._foresight = Foresight(self)
-        self._foresight.judged.connect(self.ghost_judged)
+        self._foresight.judged.connect(self._foresee)
         self._reviewer = Reviewer(self)
         self._reviewer.done.connect(self._take_review)
 
@@ -232,9 +233,14 @@ class Document(QObject):
         """What the last edit moved without touching it, as long as that is shown."""
         if self.before_edit is None:
             return None
-        if self._moved_by_edit is None or self._moved_by_edit[0] is not self.trace:
-            self._moved_by_edit = self.trace, moved_after(self.before_edit, self.trace)
-        return self._moved_by_edit[1]
+        return self._moved_between(self.before_edit, self.trace)
+
+    def _moved_between(self, before: Trace, after: Trace) -> Moved | None:
+        for old, new, moved in self._moved:
+            if old is before and new is after:
+                return moved
+        self._moved.append((before, after, moved_after(before, after)))
+        return self._moved[-1][2]
 
     def forget_before(self) -> None:
         """What the last edit moved is no longer shown."""
@@ -338,6 +344,13 @@ class Document(QObject):
             return None
         here = (f for f in known[1].findings if f.row == self.ghost.row)
         return next((f.message for f in here if f.rule.partition(".")[0] not in _LATER), None)
+
+    def _foresee(self) -> None:
+        """The ghost has been judged: what entering it will ask for beside is worked out while there is time."""
+        if self.ghost is not None:
+            _ = self.ghost.trace.centres
+            self._moved_between(self.trace, self.ghost.trace)
+        self.ghost_judged.emit()
 
     def show_ghost(
         self, count: Count | None, form: Form | None = None, posture: str = "", line: int = 0, dragged: bool = False

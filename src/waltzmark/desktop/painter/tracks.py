@@ -20,12 +20,15 @@ def polygon(points: Floats) -> QPolygonF:
 
 
 def draw_track(painter: QPainter, floor: QTransform, view: QRectF, places: Floats) -> None:
-    """The line through places (n, 2) of the floor, metres; only the parts that may be in view."""
+    """The line through places (n, 2) of the floor, metres, from where it first is in view to where it last is.
+
+    What leaves the view in between is left to the painter, which is quicker at it than many short lines would be.
+    """
     m = np.array([[floor.m11(), floor.m12()], [floor.m21(), floor.m22()]])
     points = places @ m + (floor.dx(), floor.dy())
     low, high = np.minimum(points[:-1], points[1:]), np.maximum(points[:-1], points[1:])
     inside = (high[:, 0] >= view.left()) & (low[:, 0] <= view.right())
     inside &= (high[:, 1] >= view.top()) & (low[:, 1] <= view.bottom())
-    changes = np.flatnonzero(np.diff(np.concatenate([[0], inside.astype(np.int8), [0]])))
-    for first, after in changes.reshape(-1, 2).tolist():
-        painter.drawPolyline(polygon(points[first : after + 1]))
+    seen = np.flatnonzero(inside)
+    if len(seen):
+        painter.drawPolyline(polygon(points[seen[0] : seen[-1] + 2]))
