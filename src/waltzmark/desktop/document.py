@@ -242,6 +242,11 @@ class Document(QObject):
         self._moved.append((before, after, moved_after(before, after)))
         return self._moved[-1][2]
 
+    @property
+    def moved_by_ghost(self) -> Moved | None:
+        """What entering the count being typed would move without touching it."""
+        return None if self.ghost is None else self._moved_between(self.trace, self.ghost.trace)
+
     def forget_before(self) -> None:
         """What the last edit moved is no longer shown."""
         self.before_edit = None

@@ -12,7 +12,7 @@ from waltzmark.core.trace import Trace
 
 __all__ = ["Edit", "History", "Selection", "Walks"]
 
-_WALKS = 40
+_WALKS = 80
 
 
 class Selection(NamedTuple):

@@ -3,19 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from operator import is_
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt, Signal
+from PySide6.QtCore import QPointF, QSizeF, Qt, Signal
 from PySide6.QtGui import (
     QKeyEvent,
     QMouseEvent,
     QNativeGestureEvent,
     QPainter,
     QPaintEvent,
-    QPixmap,
     QResizeEvent,
-    QTransform,
     QWheelEvent,
 )
 from PySide6.QtWidgets import QWidget
@@ -24,29 +21,22 @@ from waltzmark.core.findings import Finding
 from waltzmark.core.motion import centre_of
 from waltzmark.core.side import Contact
 from waltzmark.core.snapping import NO_SNAPS
-from waltzmark.core.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
-from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.judgement import Overlays, draw_finding, draw_overlays
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
 from waltzmark.desktop.painter.scene import (
     CLOCK_RADIUS,
     Scene,
-    draw_findings,
     draw_former_feet,
-    draw_former_path,
-    draw_path,
     draw_scene,
-    draw_trail,
-    trail,
 )
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.hand import Hand, grip_at, pivot_part
 from waltzmark.desktop.plot.inset import Inset, whole_of
-from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.plot.placard import draw_placard
+from waltzmark.desktop.plot.still import Still, Stretch, View
 from waltzmark.desktop.theme import Theme
 
 __all__ = ["FloorView"]
@@ -81,8 +71,7 @@ class FloorView(QWidget):
         self.chosen: Finding | None = None
         self.overlays = Overlays()
         self._fit_wanted = True
-        self._ground, self._settled, self._path, self._trail, self._still = (Layer() for _ in range(5))
-        self._walked: tuple[Trace, int] | None = None
+        self._still = Still()
         self._inset = Inset()
         self._drag: QPointF | None = None
         self._dragged = False
@@ -97,6 +86,7 @@ class FloorView(QWidget):
         document.form_changed.connect(self._form_changed)
         document.speech_changed.connect(self.update)
         document.ghost_changed.connect(self._ghost_changed)
+        document.ghost_judged.connect(self._draw_ahead)
 
     # What is looked at.
 
@@ -178,7 +168,7 @@ class FloorView(QWidget):
         """Shows the whole room, or the whole walk where there is none."""
         self._turn()
         free = QSizeF(self.width(), self.height() - _CARDS)
-        camera = self.camera.fitted(free, whole_of(self._document))
+        camera = self.camera.fitted(free, whole_of(self._document.trace, self._document.form.room))
         # The free part lies below the cards: what was fitted moves down by half their height.
         self.camera = camera.panned(free, QPointF(0.0, 0.0), QPointF(0.0, _CARDS / 2.0))
         self.update()
@@ -216,8 +206,8 @@ class FloorView(QWidget):
             document.trace, row, 1.0 - (row - document.position), document.pose, document.findings, self.chosen, ghost,
             document.say, self.hand is None,
         )  # fmt: skip
-        painter.drawPixmap(0, 0, self._still_for(size, floor, scene))
         before, moved = document.before_edit, document.moved_by_edit
+        painter.drawPixmap(0, 0, self._still.drawn(self._view, Stretch(document.trace, before, moved), scene))
         if before is not None and moved is not None and moved.new <= row < len(document.trace):
             draw_former_feet(painter, floor, before, row - moved.new + moved.old, self._theme)
         shown = replace(self.overlays, reach=self.overlays.reach or self._stepping(scene))
@@ -241,55 +231,25 @@ class FloorView(QWidget):
     def _shows_all(self) -> bool:
         """Whether the whole room, or the whole walk, is in view anyway."""
         floor = self.camera.transform(QSizeF(self.size()))
-        points = whole_of(self._document)
-        if self._document.form.room is None:
-            points = [QPointF(x, y) for x, y in self._document.trace.heels.reshape(-1, 2).tolist()]
+        room, trace = self._document.form.room, self._document.trace
+        points = whole_of(trace, room)
+        if room is None:
+            points = [QPointF(x, y) for x, y in trace.heels.reshape(-1, 2).tolist()]
         return all(self.rect().contains(floor.map(point).toPoint()) for point in points)
 
-    def _still_for(self, size: QSize, floor: QTransform, scene: Scene) -> QPixmap:
-        """What stays as it is while a count is walked, drawn once for a count and a camera.
+    @property
+    def _view(self) -> View:
+        return View(self.camera, self.size(), self.devicePixelRatioF(), self._document.form.room, self._theme)
 
-        Ground and path of the centre are kept apart: an edit leaves the ground and the path before it, another count
-        leaves both.
-        """
-        room, ratio, trace, theme = self._document.form.room, self.devicePixelRatioF(), scene.trace, self._theme
-        view, sole = QRectF(0, 0, size.width(), size.height()), trace.body.sole
-        ground, feet = (self.camera, room, theme.name), trail(trace, scene.row)
-        before, moved = self._document.before_edit, self._document.moved_by_edit
-        settled = self._settled_in(trace)
-        first = int(trace.starts[settled])
-
-        def beginning(painter: QPainter) -> None:
-            painter.drawPixmap(0, 0, boards)
-            draw_path(painter, floor, view, trace.centres[:first], theme)
-
-        def path(painter: QPainter) -> None:
-            painter.drawPixmap(0, 0, begun)
-            draw_path(painter, floor, view, trace.centres[max(first - 1, 0) :], theme)
-            if before is not None and moved is not None:
-                draw_former_path(painter, floor, view, before.centres[max(moved.old - 1, 0) :], theme)
-
-        def still(painter: QPainter) -> None:
-            painter.drawPixmap(0, 0, under)
-            painter.drawPixmap(0, 0, steps)
-            draw_findings(painter, floor, view, scene, theme)
-
-        boards = self._ground.drawn(ground, size, ratio, lambda p: draw_ground(p, view, floor, room, theme))
-        begun = self._settled.drawn((ground, trace.passages[:settled]), size, ratio, beginning)
-        under = self._path.drawn((ground, trace, moved and before), size, ratio, path)
-        steps = self._trail.drawn(
-            (ground, feet, sole), size, ratio, lambda p: draw_trail(p, floor, sole, feet, theme), clear=True
-        )
-        shows = (ground, trace, moved and before, scene.row, scene.findings, scene.chosen)
-        return self._still.drawn(shows, size, ratio, still)
-
-    def _settled_in(self, trace: Trace) -> int:
-        """How many passages at the beginning of a walk are those of the walk that was drawn before it."""
-        if self._walked is None or self._walked[0] is not trace:
-            old = self._walked[0].passages if self._walked is not None else ()
-            same = list(map(is_, old, trace.passages))
-            self._walked = trace, min(same.index(False) if False in same else len(same), len(trace.starts) - 1)
-        return self._walked[1]
+    def _draw_ahead(self) -> None:
+        """Draws the path that the count being typed would give, while the hands rest."""
+        document = self._document
+        if document.ghost is None or self._fit_wanted or not self.isVisible():
+            return
+        walk = Stretch(document.ghost.trace, document.trace, document.moved_by_ghost)
+        self._still.path(self._view, walk)
+        if not self._shows_all():
+            self._inset.plan(walk.trace, document.form.room, self._theme, self.devicePixelRatioF())
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         if event.oldSize().isValid() and not self._fit_wanted:

@@ -13,6 +13,7 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.ground import obstacle_corners, room_corners
 from waltzmark.desktop.painter.scene import draw_path
 from waltzmark.desktop.plot.camera import Camera
+from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.theme import Theme
 
 __all__ = ["Inset", "whole_of"]
@@ -21,11 +22,11 @@ _BOX = QSizeF(168.0, 132.0)
 _ROUND = 0.9  # metres shown around a walk that has no room
 
 
-def whole_of(document: Document) -> list[QPointF]:
+def whole_of(trace: Trace, room: Room | None) -> list[QPointF]:
     """Corners of the room in the floor frame, or of a box around the walk where there is no room."""
-    if document.form.room is not None:
-        return room_corners(document.form.room)
-    heels = document.trace.heels.reshape(-1, 2)
+    if room is not None:
+        return room_corners(room)
+    heels = trace.heels.reshape(-1, 2)
     (x0, y0), (x1, y1) = (heels.min(axis=0) - _ROUND).tolist(), (heels.max(axis=0) + _ROUND).tolist()
     return [QPointF(x0, y0), QPointF(x1, y0), QPointF(x1, y1), QPointF(x0, y1)]
 
@@ -34,13 +35,12 @@ class Inset:
     """The inset of one view; what stands still in it is drawn once, and once more the path through it."""
 
     def __init__(self) -> None:
-        self._room: tuple[object, QPixmap, QTransform] | None = None
-        self._kept: tuple[object, QPixmap, Trace] | None = None
+        self._empty, self._path = Layer(), Layer(ahead=True)
 
     def draw(self, painter: QPainter, size: QSize, document: Document, camera: Camera, theme: Theme) -> None:
         """Room, obstacles, path, what of it is in view, and where one stands; always the room's own way up."""
         ratio = painter.device().devicePixelRatioF() if painter.device() else 1.0
-        pixmap, plan = self._plan(document, theme, ratio)
+        pixmap, plan = self.plan(document.trace, document.form.room, theme, ratio)
         card = QRectF(size.width() - _BOX.width() - 12, 12, _BOX.width(), _BOX.height())
         painter.save()
         painter.drawPixmap(card.topLeft(), pixmap)
@@ -57,46 +57,34 @@ class Inset:
         painter.drawEllipse(plan.map(QPointF(x, y)), 4.5, 4.5)
         painter.restore()
 
-    def _plan(self, document: Document, theme: Theme, ratio: float) -> tuple[QPixmap, QTransform]:
-        trace = document.trace
-        whole = whole_of(document)
-        empty, plan = self._empty(whole, document.form.room, theme, ratio)
-        key = (id(trace), id(empty))
-        if self._kept is None or self._kept[0] != key:
-            pixmap = QPixmap(empty)
-            painter = QPainter(pixmap)
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            draw_path(painter, plan, QRectF(QPointF(), _BOX), _seen(trace.centres, plan), theme)
-            painter.end()
-            self._kept = key, pixmap, trace
-        return self._kept[1], plan
+    def plan(self, trace: Trace, room: Room | None, theme: Theme, ratio: float) -> tuple[QPixmap, QTransform]:
+        """Room and path, and where a place of the floor is in it."""
+        whole = whole_of(trace, room)
+        plan = Camera(up=-room.start.heading if room else 0.0).fitted(_BOX, whole, margin=10.0).transform(_BOX)
+        ground = ([(point.x(), point.y()) for point in whole], room, theme.name)
 
-    def _empty(
-        self, whole: list[QPointF], room: Room | None, theme: Theme, ratio: float
-    ) -> tuple[QPixmap, QTransform]:  # fmt: skip
-        """The room without a path."""
-        key = ([(point.x(), point.y()) for point in whole], room, theme.name, ratio)
-        if self._room is None or self._room[0] != key:
-            up = -room.start.heading if room else 0.0
-            plan = Camera(up=up).fitted(_BOX, whole, margin=10.0).transform(_BOX)
-            pixmap = QPixmap((_BOX * ratio).toSize())
-            pixmap.setDevicePixelRatio(ratio)
-            pixmap.fill(Qt.GlobalColor.transparent)
-            painter = QPainter(pixmap)
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            painter.setPen(QPen(theme.color("rule"), 1.0))
-            painter.setBrush(theme.color("raised"))
-            painter.drawRoundedRect(QRectF(QPointF(0.5, 0.5), _BOX - QSizeF(1, 1)), 5, 5)
-            painter.setPen(QPen(theme.color("wall"), 1.6) if room else QPen(Qt.PenStyle.NoPen))
-            painter.setBrush(theme.color("board"))
-            painter.drawPolygon(plan.map(QPolygonF(whole)))
-            painter.setBrush(theme.color("obstacle"))
-            painter.setPen(Qt.PenStyle.NoPen)
-            for corners in obstacle_corners(room) if room else []:
-                painter.drawPolygon(plan.map(QPolygonF(corners)))
-            painter.end()
-            self._room = key, pixmap, plan
-        return self._room[1], self._room[2]
+        def path(painter: QPainter) -> None:
+            painter.drawPixmap(0, 0, empty)
+            draw_path(painter, plan, QRectF(QPointF(), _BOX), _seen(trace.centres, plan), theme)
+
+        empty = self._empty.drawn(
+            ground, _BOX.toSize(), ratio, lambda p: _draw_empty(p, plan, whole, room, theme), clear=True
+        )
+        return self._path.drawn((ground, trace), _BOX.toSize(), ratio, path, clear=True), plan
+
+
+def _draw_empty(painter: QPainter, plan: QTransform, whole: list[QPointF], room: Room | None, theme: Theme) -> None:
+    """The room without a path."""
+    painter.setPen(QPen(theme.color("rule"), 1.0))
+    painter.setBrush(theme.color("raised"))
+    painter.drawRoundedRect(QRectF(QPointF(0.5, 0.5), _BOX - QSizeF(1, 1)), 5, 5)
+    painter.setPen(QPen(theme.color("wall"), 1.6) if room else QPen(Qt.PenStyle.NoPen))
+    painter.setBrush(theme.color("board"))
+    painter.drawPolygon(plan.map(QPolygonF(whole)))
+    painter.setBrush(theme.color("obstacle"))
+    painter.setPen(Qt.PenStyle.NoPen)
+    for corners in obstacle_corners(room) if room else []:
+        painter.drawPolygon(plan.map(QPolygonF(corners)))
 
 
 def _seen(places: Floats, plan: QTransform) -> Floats:

@@ -12,11 +12,10 @@ __all__ = ["Layer"]
 
 class Layer:
     """Drawn anew only when what it shows is another than before, and on the same pixels where it is as large: new ones
-    take their time."""
+    take their time. ahead: whether it keeps two pictures, since the next one is drawn before it is shown."""
 
-    def __init__(self) -> None:
-        self._shown: object = None
-        self._pixmap = QPixmap()
+    def __init__(self, ahead: bool = False) -> None:
+        self._kept: list[tuple[object, QPixmap]] = [(None, QPixmap()) for _ in range(2 if ahead else 1)]
 
     def drawn(
         self, shows: object, size: QSize, ratio: float, draw: Callable[[QPainter], None], clear: bool = False
@@ -24,16 +23,20 @@ class Layer:
         """The picture of *shows*, which *draw* draws. ratio: pixels of the device a pixel; clear: it can be seen
         through."""
         shows = (shows, size.width(), size.height(), ratio)
-        if self._shown != shows:
-            self._shown = None
-            if self._pixmap.size() != size * ratio:
-                self._pixmap = QPixmap(size * ratio)
-            self._pixmap.setDevicePixelRatio(ratio)
-            if clear:
-                self._pixmap.fill(Qt.GlobalColor.transparent)
-            painter = QPainter(self._pixmap)
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            draw(painter)
-            painter.end()
-            self._shown = shows
-        return self._pixmap
+        for at, (shown, pixmap) in enumerate(self._kept):
+            if shown == shows:
+                self._kept.append(self._kept.pop(at))  # the one used last is drawn over last
+                return pixmap
+        _, pixmap = self._kept.pop(0)
+        if pixmap.size() != size * ratio:
+            pixmap = QPixmap(size * ratio)
+        pixmap.setDevicePixelRatio(ratio)
+        self._kept.append((None, pixmap))
+        if clear:
+            pixmap.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(pixmap)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        draw(painter)
+        painter.end()
+        self._kept[-1] = shows, pixmap
+        return pixmap
