@@ -204,20 +204,22 @@ class Mechanics:
     # Balance: the support reaches h(d) in a direction d, so the centre c is h(d) - c d from the edge that way; the
     # margin is the least of these.
 
-    def _reaches(self, ways: Floats, rows: Ints) -> Floats:
+    def _reaches(self, ways: Floats, rows: Ints, between: bool = True) -> Floats:
         """(k, 2, m) how far each foot reaches from the floor's origin in directions (1, m) or (k, m), in rows (k,);
-        degrees and metres."""
+        degrees and metres. between: whether between the directions of the table too, else in the nearest of them."""
         table, heels = _supports(self.body.sole), self.trace.heels[rows]
         headings, contacts = self.trace.headings[rows][:, :, None], self.trace.contacts[rows][:, :, None]
-        at, between = np.divmod((ways[:, None, :] - headings) % 360.0 / _TABLE, 1.0)
-        known, side = at.astype(np.int64) % (table.shape[2] - 1), np.arange(2)[None, :, None]
-        own = (1.0 - between) * table[side, contacts, known] + between * table[side, contacts, known + 1]
+        at, side = (ways[:, None, :] - headings) % 360.0 / _TABLE, np.arange(2)[None, :, None]
+        known = np.floor(at if between else at + 0.5).astype(np.int64) % (table.shape[2] - 1)
+        own = table[side, contacts, known]
+        if between:
+            own += (at % 1.0) * (table[side, contacts, known + 1] - own)
         angle = np.radians(ways)[:, None, :]
         return np.asarray(heels[:, :, :1] * np.sin(angle) + heels[:, :, 1:] * np.cos(angle) + own)
 
     @cached_property
     def _coarse(self) -> Floats:
-        return self._reaches(np.arange(0.0, 360.0, _DIRECTION)[None, :], np.arange(len(self.trace)))
+        return self._reaches(_EVERY[None, :], np.arange(len(self.trace)), between=False)
 
     @cached_property
     def _extents(self) -> Floats:
