@@ -118,6 +118,9 @@ def test_schools_are_files_and_a_broken_one_says_where() -> None:
         ("id = ", "broken"),
         ('id="x"\nname="x"\nsummary=""\n[rules]\n[stances.bow]\nlength="long"\nwidth="hip"', "long"),
         ('id="x"\nname="x"\nsummary=""\n[rules]\n[stances.bow]\nlength="2fl"\nwidth="hip"', "cross"),
+        ('base="broken"', "there are: .*broad-frame"),
+        ("base=3", "in quotes"),
+        ('base="ball-turn"\n[rules."pivot.part"]\nchoices={part="knee"}', "heel, ball"),
         ('base="ball-turn"\n[stances.bow]\nwidth="nancm"', "nancm"),
         ('base="ball-turn"\n[stances.bow]\nlength="1e9m"', "at most 5 m"),
         ('base="ball-turn"\n[stances.bow]\nlength="-20cm"', "no less than 0"),
@@ -130,3 +133,5 @@ def test_schools_are_files_and_a_broken_one_says_where() -> None:
     school = load_school("broad-frame")
     with pytest.raises(WaltzmarkError, match="no limit"):
         school.limit("pivot.loaded", "nothing")
+    with pytest.raises(WaltzmarkError, match="no choice"):
+        school.choice("pivot.loaded", "part")

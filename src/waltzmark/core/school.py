@@ -164,7 +164,11 @@ def _whole(raw: dict[str, Any], name: str, seen: tuple[str, ...] = ()) -> dict[s
     base = raw.get("base", "")
     if not base:
         return raw
-    if base in seen or not isinstance(base, str):
+    if not isinstance(base, str):
+        raise WaltzmarkError(
+            f'school {name}: base should be the id of a school in quotes, such as base = "broad-frame"'
+        )
+    if base in seen:
         raise WaltzmarkError(f"school {name}: it is based on itself")
     return merged(raw, _whole(tomllib.loads(school_text(base)), base, (*seen, base)))
 

@@ -81,7 +81,7 @@ class StanceTable(QWidget):
 
     def _size(self, stance: StanceGeometry) -> str:
         length = stance.length_metres(self._body, self._body.seat)
-        return f"{self._say.length(length)} × {self._say.length(stance.width_metres(self._body))}"
+        return f"{self._say.length(length)} × {self._say.length(stance.width_metres(self._body))}".replace("-", "−")
 
     def _change(self, name: str, stance: StanceGeometry, **values: Any) -> None:
         if self._changed is not None:

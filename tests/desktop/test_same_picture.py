@@ -1,0 +1,164 @@
+"""What is kept, moved, drawn ahead and drawn only in part looks as it would if it were made anew."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QEventLoop, Qt, QTimer
+from PySide6.QtGui import QImage
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QWidget
+
+from tests.desktop.conftest import reviewed, type_count
+from waltzmark.desktop.document import Selection
+from waltzmark.desktop.plot.layer import Layer
+from waltzmark.desktop.window import MainWindow
+from waltzmark.files.writing import render
+
+
+def rest(ms: int) -> None:
+    """Lets the hands rest, as the application does: what is worked out ahead has its time."""
+    loop = QEventLoop()
+    QTimer.singleShot(ms, loop.quit)
+    loop.exec()
+
+
+def ink(widget: QWidget) -> Any:
+    image = widget.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+    return np.frombuffer(image.constBits(), np.uint32).reshape(image.height(), image.width()).copy()
+
+
+def fresh_beside(window: MainWindow, make_window: Callable[[], MainWindow], qtbot: Any) -> MainWindow:
+    """Another window on the same text that looks at the same place, with nothing kept from before."""
+    document, other = window.document, make_window()
+    other.document.open_text(render(document.form, document.read))
+    other.set_dark(window.theme.name == "dark")
+    other.document.set_speech(document.say)
+    reviewed(other, qtbot)
+    other.document.select(document.selection)
+    other.document.go(document.position)
+    rest(30)
+    other.plot.floor.camera = window.plot.floor.camera
+    other.plot.score.verticalScrollBar().setValue(window.plot.score.verticalScrollBar().value())
+    return other
+
+
+def assert_same(window: MainWindow, make_window: Callable[[], MainWindow], qtbot: Any) -> None:
+    """Compares what is seen with a fresh window."""
+    window.plot.offer.dismiss()  # where the form was before its last edit is not known to a fresh window
+    window.plot.entry.field.clear()
+    window.plot.score.setFocus()
+    reviewed(window, qtbot)
+    rest(30)
+    other = fresh_beside(window, make_window, qtbot)
+    for name in ("floor", "ribbon", "score", "answers"):
+        mine, new = ink(getattr(window.plot, name)), ink(getattr(other.plot, name))
+        assert mine.shape == new.shape, name
+        wrong = np.argwhere(mine != new)
+        assert len(wrong) == 0, (name, len(wrong), wrong.min(axis=0), wrong.max(axis=0))
+    assert [(f.row, f.message) for f in window.document.findings] == [
+        (f.row, f.message) for f in other.document.findings
+    ]
+    other.document.close()
+    other.hide()
+
+
+def test_an_edited_window_looks_like_a_fresh_one(
+    demo: MainWindow, make_window: Callable[[], MainWindow], qtbot: Any
+) -> None:
+    document, entry = demo.document, demo.plot.entry
+    document.select(Selection("coil", 4, 5))
+    for size in ("40x35", "55x30"):
+        entry.change_selected()
+        entry.field.clear()
+        type_count(demo, f"step L 12 bow {size}", enter=False)
+        rest(80)  # judged and drawn ahead
+        assert document.ghost is not None
+        QTest.keyClick(entry.field, Qt.Key.Key_Return)
+    assert_same(demo, make_window, qtbot)
+    document.undo()
+    rest(30)
+    document.undo()
+    assert_same(demo, make_window, qtbot)
+    document.redo()
+    type_count(demo, "hold @2 # breathe")  # not drawn ahead
+    document.select(Selection("boat"))
+    demo.editor.move_posture(-1)
+    assert_same(demo, make_window, qtbot)
+    document.select(Selection("coil"))
+    demo.editor.other_side(document.form.postures[0].ends or next(p.ends for p in document.form.postures if p.ends))
+    demo.set_dark(True)
+    next(a for a in demo.choices.lengths if a.data() == "in").trigger()
+    assert_same(demo, make_window, qtbot)
+
+
+def test_what_was_drawn_ahead_is_not_shown_before_it_is_entered(demo: MainWindow, qtbot: Any) -> None:
+    document, floor = demo.document, demo.plot.floor
+    document.select(Selection("coil", 4, 5))
+    demo.plot.entry.change_selected()
+    demo.plot.entry.field.clear()
+    demo.plot.score.setFocus()
+    rest(50)
+    before = ink(floor)
+    type_count(demo, "step L 12 bow 40x35", enter=False)
+    rest(80)
+    demo.plot.entry.field.clear()
+    demo.plot.score.setFocus()
+    rest(50)
+    assert document.ghost is None and (ink(floor) == before).all()
+    type_count(demo, "step L 12 bow 40x35")
+    assert (ink(floor) != before).any()
+
+
+def test_a_layer_is_drawn_when_it_shows_something_else_and_as_large_as_is_asked(demo: MainWindow) -> None:
+    drawn: list[str] = []
+    size = demo.plot.floor.size()
+
+    def show(layer: Layer, what: str, ratio: float = 1.0) -> tuple[int, int]:
+        made = layer.drawn(what, size, ratio, lambda _painter: drawn.append(what))
+        return made.width(), made.height()
+
+    one, two = Layer(), Layer(ahead=True)
+    for what in "aabbaa":
+        show(one, what)
+    assert "".join(drawn) == "aba"
+    drawn.clear()
+    for what in "abababcbca":
+        show(two, what)
+    assert "".join(drawn) == "abca"  # the one that was shown last but one is drawn over
+    large = size * 1.5
+    assert show(two, "a", 1.5) == (large.width(), large.height()) and drawn[-1] == "a"
+
+    def breaks(_painter: object) -> None:
+        raise ValueError("not drawn")
+
+    for _ in range(3):
+        with pytest.raises(ValueError, match="not drawn"):
+            two.drawn("d", size, 1.0, breaks)
+    assert show(two, "d") == (size.width(), size.height()) and drawn[-1] == "d"
+
+
+def test_the_floor_is_moved_and_zoomed_by_keys_wheel_and_double_click(demo: MainWindow, qtbot: Any) -> None:
+    floor, keys = demo.plot.floor, Qt.Key
+    floor.setFocus()
+    before = floor.camera
+    QTest.keyClick(floor, keys.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    QTest.keyClick(floor, keys.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    moved = floor.camera
+    assert ((moved.x - before.x) * before.scale, (moved.y - before.y) * before.scale) == pytest.approx((40, 40))
+    for way in (keys.Key_Left, keys.Key_Down):
+        QTest.keyClick(floor, way, Qt.KeyboardModifier.ShiftModifier)
+    assert abs(floor.camera.x - before.x) < 1e-9 and abs(floor.camera.y - before.y) < 1e-9
+    QTest.keyClick(floor, keys.Key_Right)
+    assert floor.camera.x == pytest.approx(before.x) and floor.camera.scale == before.scale
+    QTest.mouseDClick(floor, Qt.MouseButton.LeftButton, pos=floor.rect().center())
+    assert floor.camera.scale < before.scale and floor._shows_all()
+    demo.document.open_text(render(replace(demo.document.form, room=None)))
+    assert demo.document.form.room is None
+    QTest.mouseDClick(floor, Qt.MouseButton.LeftButton, pos=floor.rect().center())
+    rest(30)
+    assert floor._shows_all() and ink(floor).std() > 0
