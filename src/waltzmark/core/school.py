@@ -165,9 +165,7 @@ def _whole(raw: dict[str, Any], name: str, seen: tuple[str, ...] = ()) -> dict[s
     if not base:
         return raw
     if not isinstance(base, str):
-        raise WaltzmarkError(
-            f'school {name}: base should be the id of a school in quotes, such as base = "broad-frame"'
-        )
+        raise WaltzmarkError(f'school {name}: base should be the id of a school in quotes, such as "broad-frame"')
     if base in seen:
         raise WaltzmarkError(f"school {name}: it is based on itself")
     return merged(raw, _whole(tomllib.loads(school_text(base)), base, (*seen, base)))
