@@ -1,17 +1,14 @@
-"""The window as a user meets it: opening, walking, selecting, judging, typing, saving."""
+"""The window as a user meets it: opening, walking, selecting, judging, typing."""
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
-from pathlib import Path
-from typing import Any
 
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QDialog, QFileDialog, QLabel, QMessageBox
+from PySide6.QtWidgets import QDialog, QLabel
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed, row_index, type_count
@@ -21,7 +18,6 @@ from waltzmark.desktop.plot.score_model import ENTRY, EntryKind
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.theme import DARK, LIGHT, Theme
 from waltzmark.desktop.window import MainWindow
-from waltzmark.files.reading import read_file
 
 QUAY = [
     "shift R 100, breathe in",
@@ -31,15 +27,6 @@ QUAY = [
     "sink 60, hand L 12 waist open, hand R 12 waist open, breathe out @2",
     "expect 50/50, expect torso 12",
 ]
-
-
-def told(window: MainWindow) -> str:
-    """The text of the message box that is open."""
-    box = window.findChild(QMessageBox)
-    assert box is not None
-    text = f"{box.text()} {box.informativeText()}"
-    box.close()
-    return text
 
 
 def test_the_three_answers_are_in_sight_and_lead_to_their_place(demo: MainWindow, qtbot: QtBot) -> None:
@@ -203,113 +190,6 @@ def test_an_edit_is_judged_anew(demo: MainWindow, qtbot: QtBot) -> None:
     rules = [f.rule for f in document.findings_at(document.row)]
     assert rules[0] == "weight.loaded-lift" and {"weight.falling-step", "balance.left"} <= set(rules)
     assert demo.plot.answers.cards[1].words.text().startswith("Returns within 26 cm of its start")
-
-
-def test_saving_keeps_every_word_and_opens_again(
-    demo: MainWindow,
-    qtbot: QtBot,
-    tmp_path: Path,
-    monkeypatch: pytest.MonkeyPatch,
-    make_window: Callable[[], MainWindow],
-) -> None:
-    path = tmp_path / "mine"
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
-    demo.document.go(demo.document.trace.row_of("coil", 2))
-    type_count(demo, "hold # breathe")
-    assert demo.isWindowModified()
-    qtbot.keyClick(demo, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
-    saved = path.with_suffix(".waltz")
-    assert not demo.isWindowModified() and "mine.waltz" in demo.windowTitle()
-    assert read_file(saved).form == demo.document.form
-    assert "# north stands at 12 o'clock, toward the river door" in saved.read_text(encoding="utf-8")
-    again = make_window()
-    assert again.settings.recent == [saved.resolve()]
-    again.open_recent(saved)
-    assert again.document.form == demo.document.form and not again.document.changed
-
-
-@pytest.mark.parametrize(
-    ("content", "says"),
-    [
-        ("waltzmark = 1\n[posture", "line 2"),
-        ("waltzmark = 99\n", "newer Waltzmark"),
-        ("waltzmark = 1\n[room]\noutline = [[0,0],[4,4],[4,0],[0,4]]", "crosses itself"),
-    ],
-)
-def test_a_broken_file_is_told_and_the_open_form_stays(
-    demo: MainWindow, tmp_path: Path, content: str, says: str
-) -> None:
-    path = tmp_path / "broken.waltz"
-    path.write_text(content, encoding="utf-8")
-    before, row = demo.document.form, 7
-    demo.document.go(row)
-    assert not demo.open_path(path)
-    assert says in told(demo)
-    assert demo.document.form is before and demo.document.row == row
-    assert path not in demo.settings.recent
-
-
-def test_a_save_that_fails_is_told_and_nothing_is_lost(
-    demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    path = tmp_path / "form.waltz"
-    assert demo.save_to(path)
-    demo.document.go(2)
-    type_count(demo, "hold")
-
-    def full(_descriptor: int) -> None:
-        raise OSError(28, "No space left on device")
-
-    text, form = path.read_text(encoding="utf-8"), demo.document.form
-    asked: list[str] = []
-
-    def ask(*arguments: Any) -> QMessageBox.StandardButton:
-        asked.append(arguments[2])
-        return QMessageBox.StandardButton.Save
-
-    elsewhere = tmp_path / "elsewhere.waltz"
-    monkeypatch.setattr(QMessageBox, "question", ask)
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: ("", ""))
-    monkeypatch.setattr(os, "fsync", full)
-    assert not demo.save()
-    assert len(asked) == 1 and "No space left on device. Save it elsewhere." in asked[0]
-    assert demo.document.changed and demo.document.form is form and path.read_text(encoding="utf-8") == text
-    monkeypatch.undo()
-    path.chmod(0o444)
-    monkeypatch.setattr(os, "access", lambda *_: False)
-    monkeypatch.setattr(QMessageBox, "question", ask)
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(elsewhere), ""))
-    monkeypatch.setattr("waltzmark.files.saving.os.access", lambda where, _: "elsewhere" in str(where))
-    assert demo.save() and "read-only" in asked[-1]
-    assert demo.document.path == elsewhere and not demo.document.changed and path.read_text(encoding="utf-8") == text
-
-
-def test_changes_are_not_thrown_away_unasked(demo: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
-    asked: list[str] = []
-    answer = QMessageBox.StandardButton.Cancel
-
-    def ask(*arguments: Any) -> QMessageBox.StandardButton:
-        asked.append(arguments[2])
-        return answer
-
-    monkeypatch.setattr(QMessageBox, "question", ask)
-    demo.actions_.new.trigger()
-    assert not asked and demo.document.form.postures == ()
-    type_count(demo, "shift R 100")
-    demo.actions_.demo.trigger()
-    assert asked == ["New form has changes that are not saved."] and demo.document.changed
-    assert not demo.close() and demo.isVisible()
-    answer = QMessageBox.StandardButton.Discard
-    demo.actions_.demo.trigger()
-    assert demo.document.form.title == "The ferry round"
-
-
-def test_unknown_keys_are_told_when_a_file_is_opened(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    path = tmp_path / "odd.waltz"
-    path.write_text('waltzmark = 1\n[form]\ntilte = "x"\n', encoding="utf-8")
-    assert window.open_path(path)
-    qtbot.waitUntil(lambda: window.findChild(QMessageBox) is not None)
-    assert "form.tilte, line 3" in told(window)
 
 
 def luminance(color: str) -> float:
