@@ -30,6 +30,7 @@ __all__ = [
     "draw_findings",
     "draw_former_feet",
     "draw_former_path",
+    "draw_ghost",
     "draw_path",
     "draw_scene",
     "draw_trail",
@@ -44,8 +45,7 @@ CLOCK_RADIUS = 0.62
 
 @dataclass(frozen=True)
 class Scene:
-    """What a frame shows. fraction: how much of the row's count has been walked; ghost: the pose of a count being
-    typed, with the row of its own trace."""
+    """What a frame shows. fraction: how much of the row's count has been walked."""
 
     trace: Trace
     row: int
@@ -53,9 +53,7 @@ class Scene:
     pose: Pose
     findings: tuple[Finding, ...] = ()
     chosen: Finding | None = None
-    ghost: tuple[Trace, int] | None = None
     say: Speech = PLAIN
-    ghost_figures: bool = True  # not while a hand that drags it shows them
 
     @property
     def torso_before(self) -> float:
@@ -103,8 +101,6 @@ def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme)
     painter.setPen(QPen(theme.color("paper"), 1.5))
     painter.setBrush(theme.color("centre"))
     painter.drawEllipse(centre, 4.5, 4.5)
-    if scene.ghost is not None:
-        _draw_ghost(painter, floor, scene.ghost, scene, theme)
 
 
 def _draw_annotations(
@@ -226,9 +222,14 @@ def _finding_places(trace: Trace, findings: list[Finding]) -> Floats:
     return np.asarray(np.where(sides[:, None] < 0, trace.midpoints[rows], foot))
 
 
-def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], scene: Scene, theme: Theme) -> None:
-    """Where the feet would be after the count being typed, with the shares they would carry."""
-    trace, row = ghost
+def draw_ghost(
+    painter: QPainter, floor: QTransform, trace: Trace, row: int, say: Speech, theme: Theme, figures: bool
+) -> None:  # fmt: skip
+    """Where the feet would be after the count being typed or dragged, a row of its own trace, and with which shares.
+
+    figures: whether it says them; a hand that drags does so itself.
+    """
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     before, pose = trace.pose(row - 1), trace.pose(row)
     for side in Side:
         foot = pose.foot(side)
@@ -237,7 +238,7 @@ def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], 
         if moved or poured:
             draw_sole(painter, floor, trace.body.sole, side, foot, pose.share(side), theme, opacity=0.55)
         if trace.move_kinds[row, side] == PIVOT:
-            _draw_move(painter, floor, trace, row, 1.0, scene.say, side, theme, scene.ghost_figures)
+            _draw_move(painter, floor, trace, row, 1.0, say, side, theme, figures)
         elif trace.move_kinds[row, side] == STEP:
             move = trace.move(row, side)
             path = QPolygonF([
@@ -246,7 +247,7 @@ def _draw_ghost(painter: QPainter, floor: QTransform, ghost: tuple[Trace, int], 
             ])  # fmt: skip
             painter.setPen(QPen(theme.color("ghost"), 1.6, Qt.PenStyle.DashLine))
             painter.drawPolyline(path)
-        if poured and scene.ghost_figures:
+        if poured and figures:
             at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe", side)))
             draw_tag(painter, at + QPointF(0, -12), f"{100 * pose.share(side):.0f} %", theme, "ghost")
     if abs(pose.torso - before.torso) > 0.5:

@@ -13,6 +13,7 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QResizeEvent,
+    QTransform,
     QWheelEvent,
 )
 from PySide6.QtWidgets import QWidget
@@ -30,11 +31,13 @@ from waltzmark.desktop.painter.scene import (
     CLOCK_RADIUS,
     Scene,
     draw_former_feet,
+    draw_ghost,
     draw_scene,
 )
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.hand import Hand, grip_at, pivot_part
 from waltzmark.desktop.plot.inset import Inset, whole_of
+from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.plot.placard import draw_placard
 from waltzmark.desktop.plot.still import Still, Stretch, View
 from waltzmark.desktop.theme import Theme
@@ -71,7 +74,7 @@ class FloorView(QWidget):
         self.chosen: Finding | None = None
         self.overlays = Overlays()
         self._fit_wanted = True
-        self._still = Still()
+        self._still, self._standing = Still(), Layer()
         self._inset = Inset()
         self._drag: QPointF | None = None
         self._dragged = False
@@ -201,18 +204,21 @@ class FloorView(QWidget):
         document, size = self._document, self.size()
         floor = self.camera.transform(QSizeF(size))
         row = document.row
-        ghost = (document.ghost.trace, document.ghost.row) if document.ghost else None
         scene = Scene(
-            document.trace, row, 1.0 - (row - document.position), document.pose, document.findings, self.chosen, ghost,
-            document.say, self.hand is None,
+            document.trace, row, 1.0 - (row - document.position), document.pose, document.findings, self.chosen,
+            document.say,
         )  # fmt: skip
-        before, moved = document.before_edit, document.moved_by_edit
-        painter.drawPixmap(0, 0, self._still.drawn(self._view, Stretch(document.trace, before, moved), scene))
-        if before is not None and moved is not None and moved.new <= row < len(document.trace):
-            draw_former_feet(painter, floor, before, row - moved.new + moved.old, self._theme)
+        walk = Stretch(document.trace, document.before_edit, document.moved_by_edit)
         shown = replace(self.overlays, reach=self.overlays.reach or self._stepping(scene))
-        draw_overlays(painter, floor, document.trace, scene.pose, shown, document.say, self._theme)
-        draw_scene(painter, floor, scene, self._theme)
+        if (ghost := document.ghost) is None:
+            self._draw_standing(painter, floor, walk, scene, shown)
+        else:  # one stands there while a count is typed or dragged
+            view, stands = self._view, (walk.shows, document.position, scene.findings, self.chosen, scene.say, shown)
+            painter.drawPixmap(0, 0, self._standing.drawn(
+                (view.ground, stands), size, view.ratio,
+                lambda standing: self._draw_standing(standing, floor, walk, scene, shown),
+            ))  # fmt: skip
+            draw_ghost(painter, floor, ghost.trace, ghost.row, document.say, self._theme, self.hand is None)
         if self.chosen is not None and self.chosen.row == row:
             draw_finding(painter, floor, document.trace, self.chosen, document.say, self._theme)
         draw_scale_bar(painter, size, self.camera.scale, document.say, self._theme)
@@ -222,6 +228,16 @@ class FloorView(QWidget):
         if self.hand is not None and self.hand.label:
             draw_tag(painter, self._pointer + QPointF(0, -26), self.hand.label, self._theme)
         draw_placard(painter, size.width() - (24 if whole else 204), document, self._theme)
+
+    def _draw_standing(
+        self, painter: QPainter, floor: QTransform, walk: Stretch, scene: Scene, shown: Overlays
+    ) -> None:  # fmt: skip
+        """The floor and the body as they are at the playhead."""
+        painter.drawPixmap(0, 0, self._still.drawn(self._view, walk, scene))
+        if walk.before is not None and walk.moved is not None and walk.moved.new <= scene.row < len(walk.trace):
+            draw_former_feet(painter, floor, walk.before, scene.row - walk.moved.new + walk.moved.old, self._theme)
+        draw_overlays(painter, floor, walk.trace, scene.pose, shown, scene.say, self._theme)
+        draw_scene(painter, floor, scene, self._theme)
 
     def _stepping(self, scene: Scene) -> bool:
         """Whether a foot is held in the air, or dragged: then how far it reaches is shown."""
