@@ -16,15 +16,6 @@ from tests.desktop.conftest import type_count
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_file
 
-QUAY = [
-    "shift R 100, breathe in",
-    "step L 12 side parallel",
-    "shift 50/50, breathe out",
-    "hand L 12 chest open, hand R 12 chest open, breathe in @2",
-    "sink 60, hand L 12 waist open, hand R 12 waist open, breathe out @2",
-    "expect 50/50, expect torso 12",
-]
-
 
 def told(window: MainWindow) -> str:
     """The text of the message box that is open."""

@@ -216,12 +216,10 @@ def draw_clock(
     torso: the heading at 12 of the own clock, which turns with the walker. The clock is drawn once for a scale and a
     way up, and laid to the nearest pixel.
     """
-    turned, told = (torso, torso) if say.facings == "own" else (0.0, 0.0)
     device = painter.device()
     ratio = device.devicePixelRatioF() if device else 1.0
     linear = QTransform(floor.m11(), floor.m12(), floor.m21(), floor.m22(), 0.0, 0.0)
-    ways = (floor.m11(), floor.m12(), floor.m21(), floor.m22())
-    face = _clock_face(ways, linear, radius, say, told, turned, theme, ratio)
+    face = _clock_face(linear, radius, say, torso if say.facings == "own" else 0.0, theme, ratio)
     half = face.deviceIndependentSize() / 2.0
     painter.drawPixmap(floor.map(QPointF(*place)) - QPointF(half.width(), half.height()), face)
 
@@ -229,12 +227,10 @@ def draw_clock(
 _faces: dict[object, QPixmap] = {}  # of clocks
 
 
-def _clock_face(
-    ways: tuple[float, ...], floor: QTransform, radius: float, say: Speech, torso: float, turned: float, theme: Theme,
-    ratio: float,
-) -> QPixmap:  # fmt: skip
-    """The clock about the middle of a picture."""
-    key = (ways, radius, say, torso, theme.name, ratio)
+def _clock_face(floor: QTransform, radius: float, say: Speech, turned: float, theme: Theme, ratio: float) -> QPixmap:
+    """The clock about the middle of a picture, its 12 at a heading."""
+    ways = (floor.m11(), floor.m12(), floor.m21(), floor.m22())
+    key = (ways, radius, say, turned, theme.name, ratio)
     if (known := _faces.get(key)) is not None:
         return known
     if len(_faces) >= _FACES:
@@ -262,7 +258,7 @@ def _clock_face(
         painter.setPen(theme.color("ink" if main else "faint", 0.95 if main else 0.9))
         at = floor.map(QPointF(ux * radius * 1.07, uy * radius * 1.07))
         painter.drawText(
-            QRectF(at.x() - 20, at.y() - 10, 40, 20), Qt.AlignmentFlag.AlignCenter, say.hour(heading, torso)
+            QRectF(at.x() - 20, at.y() - 10, 40, 20), Qt.AlignmentFlag.AlignCenter, say.hour(heading, turned)
         )
     painter.end()
     _faces[key] = face

@@ -7,7 +7,6 @@ every change.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from operator import is_
 from typing import Any
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistentModelIndex, QTimer
@@ -52,13 +51,9 @@ class RowsModel(QAbstractListModel):
 
 def _same(old: Sequence[Any], new: Sequence[Any]) -> int:
     """How many entries are the same from the beginning on."""
-    very, at = list(map(is_, old, new)), 0  # most are the very same: those are passed over quickly
-    while False in very[at:]:
-        at = very.index(False, at)
-        if old[at] != new[at]:
-            return at
-        at += 1
-    return len(very)
+    pairs = zip(old, new, strict=False)
+    # Most are the very same, which is told more quickly than that they are equal.
+    return next((at for at, (a, b) in enumerate(pairs) if a is not b and a != b), min(len(old), len(new)))
 
 
 class RowsView(QTableView):

@@ -61,7 +61,8 @@ class StanceTable(QWidget):
 
     def _edited(self, name: str, stance: StanceGeometry) -> None:
         """Two lines: length and width, and under them the toes and the landing."""
-        toes = self._degrees(name, stance, "toe", 90), self._degrees(name, stance, "rear_toe", _FIELDS - _GAP - 90)
+        front = self._degrees(name, stance, "toe", "toes", 90)
+        rear = self._degrees(name, stance, "rear_toe", "rear toes", _FIELDS - _GAP - 90)
         lands = QComboBox()
         lands.setAccessibleName(f"{name}: lands on")
         lands.addItems([f"lands {words}" if key != "air" else words for key, words in _LANDS.items()])
@@ -76,7 +77,7 @@ class StanceTable(QWidget):
         bundled = load_school(self._school.base or "broad-frame").stances
         title = _bold(name) if name in bundled else _together(_bold(name), out)
         self._line(title, self._length(name, stance), self._width(name, stance))
-        self._line(QLabel(self._size(stance)), _together(*toes), lands)
+        self._line(QLabel(self._size(stance)), _together(front, rear), lands)
         self._grid.setRowMinimumHeight(self._grid.rowCount(), 4)
 
     def _size(self, stance: StanceGeometry) -> str:
@@ -89,8 +90,7 @@ class StanceTable(QWidget):
 
     # Fields.
 
-    def _degrees(self, name: str, stance: StanceGeometry, key: str, width: int) -> QDoubleSpinBox:
-        words = key.replace("rear_toe", "rear toes").replace("toe", "toes", key == "toe")
+    def _degrees(self, name: str, stance: StanceGeometry, key: str, words: str, width: int) -> QDoubleSpinBox:
         spin = _spin(f"{name}: {words}", -90.0, 90.0, 0, getattr(stance, key), width)
         spin.setAlignment(Qt.AlignmentFlag.AlignLeft)
         spin.setPrefix(f"{words} ")
