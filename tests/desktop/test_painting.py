@@ -228,6 +228,23 @@ def test_a_frame_shows_feet_trail_and_path() -> None:
     assert not inked(away).any()
 
 
+@pytest.mark.parametrize("torso", ["12", "3", "6", "9", "1:30", "7:30"])
+def test_the_words_of_both_hands_stand_apart_whichever_way_the_body_faces(torso: str) -> None:
+    hands = [f"hand {letter} {torso} chest push" for letter in "LR"]
+    for scale in (107, 235):
+        floor = QTransform().translate(SIZE / 2, SIZE / 2).scale(scale, -scale)
+
+        def scene(*actions: str, floor: QTransform = floor) -> QImage:
+            lines = read_score(", ".join([f"torso {torso}", *actions]))
+            trace = walk(Form(postures=(Posture("a", lines=lines),)))
+            return drawn(lambda p: draw_scene(p, floor, Scene(trace, 1, 1.0, trace.pose(1)), LIGHT))
+
+        bare = inked(scene())
+        left, right = (inked(scene(hand)) & ~bare for hand in hands)
+        assert left.sum() > 60 and right.sum() > 60 and not (left & right).any()
+        assert (inked(scene(*hands)) & ~bare).sum() == left.sum() + right.sum()
+
+
 def test_the_scale_bar_is_as_long_as_it_says() -> None:
     for scale, length in ((100.0, 1.0), (300.0, 0.2), (40.0, 2.0)):
         image = drawn(lambda p, s=scale: draw_scale_bar(p, image_size, s, PLAIN, LIGHT))  # type: ignore[misc]

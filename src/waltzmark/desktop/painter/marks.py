@@ -149,9 +149,11 @@ def draw_breath(painter: QPainter, at: QPointF, inward: bool, theme: Theme) -> N
 
 
 def draw_hand(
-    painter: QPainter, floor: QTransform, shoulder: tuple[float, float], hand: HandMark, theme: Theme
+    painter: QPainter, floor: QTransform, centre: tuple[float, float], shoulder: tuple[float, float], hand: HandMark,
+    theme: Theme,
 ) -> None:  # fmt: skip
-    """A hand on the floor: a short stalk from its shoulder the way it points, with its height and shape."""
+    """A hand on the floor: a short stalk from its shoulder the way it points, with its height and shape, the words on
+    the side away from the body's *centre*."""
     ux, uy = ahead(hand.heading)
     start = floor.map(QPointF(*shoulder))
     end = floor.map(QPointF(shoulder[0] + 0.22 * ux, shoulder[1] + 0.22 * uy))
@@ -162,7 +164,9 @@ def draw_hand(
     away = end - start
     wide = painter.fontMetrics().horizontalAdvance(hand.words)
     lift = 14.0 if away.y() > 4 else (-6.0 if away.y() < -4 else 4.0)
-    sideways = 8.0 if hand.side is Side.RIGHT else -8.0 - wide
+    out = start.x() - floor.map(QPointF(*centre)).x()
+    right = out > 0 if abs(out) > 1.0 else hand.side is Side.RIGHT
+    sideways = 8.0 if right else -8.0 - wide
     painter.drawText(end + QPointF(sideways, lift if abs(away.x()) < 12 else 4.0), hand.words)
     painter.restore()
 

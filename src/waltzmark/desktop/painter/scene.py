@@ -112,7 +112,8 @@ def _draw_annotations(
     if scene.fraction >= 1.0:
         for hand in hands_at(scene.trace, scene.row):
             reach = hand.side.sign * half
-            draw_hand(painter, floor, (centre[0] + reach * vx, centre[1] + reach * vy), hand, theme)
+            shoulder = (centre[0] + reach * vx, centre[1] + reach * vy)
+            draw_hand(painter, floor, centre, shoulder, hand, theme)
     if abs(heading_difference(pose.torso, pose.gaze)) > 0.5:
         ux, uy = ahead(pose.gaze)
         painter.setPen(QPen(theme.color("torso", 0.8), 1.2, Qt.PenStyle.DashDotLine))
