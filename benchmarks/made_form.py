@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from waltzmark.core.form import Form
+from waltzmark.core.form.form import Form
 from waltzmark.files.reading import read_document
 
 __all__ = ["made_form", "made_text"]

@@ -18,11 +18,11 @@ from PySide6.QtCore import QSize
 from PySide6.QtGui import QImage, QPainter
 
 from made_form import made_form, made_text
-from waltzmark.core.findings import judge
-from waltzmark.core.form import Form
+from waltzmark.core.form.form import Form
+from waltzmark.core.judge import judge
 from waltzmark.core.score.read import _read, read_count
-from waltzmark.core.trace import Trace
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.desktop.app import make_application
 from waltzmark.desktop.document import Document

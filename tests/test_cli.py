@@ -11,7 +11,7 @@ import pytest
 
 from waltzmark import demo
 from waltzmark.cli.main import run
-from waltzmark.core.school import bundled_schools
+from waltzmark.core.school.school import bundled_schools
 from waltzmark.files.reading import read_document
 
 DEMO = Path(demo.__file__).parent / "ferry-round.waltz"

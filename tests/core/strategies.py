@@ -6,12 +6,12 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from waltzmark.core.angles import COMPASS
+from waltzmark.core.base.angles import COMPASS
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.units import Length
 from waltzmark.core.score import actions as say
 from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
 from waltzmark.core.score.words import STANCES
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.units import Length
 
 sides = st.sampled_from(Side)
 parts = st.sampled_from(["heel", "ball", "toe"])

@@ -9,14 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from waltzmark.core import angles
-from waltzmark.core.body import Body
-from waltzmark.core.errors import WaltzmarkError
-from waltzmark.core.foot import Sole, centroid
-from waltzmark.core.reach import longest_empty_length
-from waltzmark.core.school import bundled_schools, load_school, school_from_toml
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.units import Length, UnitError, number_text, read_length, read_mass
+from waltzmark.core.base import angles
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.units import Length, UnitError, number_text, read_length, read_mass
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.foot import Sole, centroid
+from waltzmark.core.body.reach import longest_empty_length
+from waltzmark.core.school.school import bundled_schools, load_school, school_from_toml
 
 degrees = st.floats(-1e4, 1e4)
 

@@ -10,19 +10,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from waltzmark.core.answers import return_answer
-from waltzmark.core.body import Body
-from waltzmark.core.errors import WaltzmarkError
-from waltzmark.core.fit import SHOE_MARGIN, check_room, swept_space
-from waltzmark.core.form import Form, Posture
-from waltzmark.core.homecoming import check_return
-from waltzmark.core.review import review
-from waltzmark.core.room import Obstacle, Room, Start
+from waltzmark.core.answers.review import review
+from waltzmark.core.answers.words import return_answer
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.body.body import Body
+from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.form.room import Obstacle, Room, Start
+from waltzmark.core.home.ledger import check_return
+from waltzmark.core.room.clearance import SHOE_MARGIN, check_room, swept_space
 from waltzmark.core.score import read_score
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.sides import best_reflection, check_sides
-from waltzmark.core.trace import Trace
-from waltzmark.core.walk import walk
+from waltzmark.core.sides.pairs import best_reflection, check_sides
+from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.walk import walk
 
 SQUARE = ((0.0, 0.0), (4.0, 0.0), (4.0, 4.0), (0.0, 4.0))
 

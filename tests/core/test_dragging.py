@@ -8,12 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.test_step import GROUND, after, stand
-from waltzmark.core.dragging import dragged_foot, dragged_share, dragged_toe, dragged_torso
-from waltzmark.core.room import Room, Start
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.edit.dragging import dragged_foot, dragged_share, dragged_toe, dragged_torso
+from waltzmark.core.edit.snapping import NO_SNAPS, Snaps, StanceSize, snapped_heading, snapped_place
+from waltzmark.core.form.room import Room, Start
 from waltzmark.core.score import read_count, write_count
-from waltzmark.core.side import Side
-from waltzmark.core.snapping import NO_SNAPS, Snaps, StanceSize, snapped_heading, snapped_place
-from waltzmark.core.step import step
+from waltzmark.core.walk.step import step
 
 L, R = Side.LEFT, Side.RIGHT
 

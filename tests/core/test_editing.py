@@ -8,15 +8,15 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from waltzmark.core import editing
-from waltzmark.core.errors import FormError
-from waltzmark.core.form import Form, Posture
-from waltzmark.core.school import load_school
+from waltzmark.core.base.errors import FormError
+from waltzmark.core.edit import editing
+from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.school.school import load_school
 from waltzmark.core.score import Count, read_count, read_score, write_count
 from waltzmark.core.score.complete import complete
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import is_stance_name, read_line
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import read_document
 

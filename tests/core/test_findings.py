@@ -6,12 +6,12 @@ from dataclasses import replace
 
 import pytest
 
-from waltzmark.core.findings import RULES, Finding, judge
-from waltzmark.core.form import Form, Posture
-from waltzmark.core.school import bundled_schools, load_school
+from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.judge import RULES, Finding, judge
+from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score import read_score
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.walk import walk
 
 
 def found(text: str, ends: Clock | None = None) -> list[Finding]:

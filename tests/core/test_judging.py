@@ -11,19 +11,19 @@ import shapely
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from waltzmark.core.body import Body
-from waltzmark.core.findings import RULES, Finding, judge
-from waltzmark.core.findings.compare import changed_words, changes
-from waltzmark.core.form import Form, Posture
-from waltzmark.core.mechanics import Mechanics
-from waltzmark.core.motion import feet_between, foot_between
-from waltzmark.core.school import CHOICES, bundled_schools, load_school, school_from_table, school_table
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.judge import RULES, Finding, judge
+from waltzmark.core.judge.compare import changed_words, changes
+from waltzmark.core.school.school import CHOICES, bundled_schools, load_school, school_from_table, school_table
 from waltzmark.core.score import read_count, read_score, write_count
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.stances import recognised
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.mechanics import Mechanics
+from waltzmark.core.walk.motion import feet_between, foot_between
+from waltzmark.core.walk.naming import recognised
+from waltzmark.core.walk.walk import walk
 
 schools = st.sampled_from(bundled_schools())
 #: Counts as they are really written: most of what is walked at random breaks every rule at once.

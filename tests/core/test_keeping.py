@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from waltzmark.core import editing
-from waltzmark.core.form import Form
-from waltzmark.core.keeping import kept_places, moved_after
+from waltzmark.core.edit import editing
+from waltzmark.core.edit.keeping import kept_places, moved_after
+from waltzmark.core.form.form import Form
 from waltzmark.core.score import read_count, write_count
-from waltzmark.core.trace import Trace
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import read_document
 

@@ -5,14 +5,14 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from waltzmark.core.form import Form, Posture
-from waltzmark.core.motion import centre_of, pose_between
-from waltzmark.core.pose import FootPose, Pose, feet_facing
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.pose import FootPose, Pose, feet_facing
+from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score import read_score
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.spoken import count_sentence, pose_sentence
-from waltzmark.core.trace import Trace
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.motion import centre_of, pose_between
+from waltzmark.core.walk.sentences import count_sentence, pose_sentence
+from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.walk import walk
 
 FLAT = Contact.FLAT
 Place = tuple[float, float, float]

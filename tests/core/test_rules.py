@@ -8,18 +8,18 @@ from typing import Any
 import numpy as np
 import pytest
 
-from waltzmark.core.body import Body
-from waltzmark.core.errors import FormError, WaltzmarkError
-from waltzmark.core.findings import RULES, Finding, judge, judge_all
-from waltzmark.core.form import Form, Opening, Posture
-from waltzmark.core.mechanics import Mechanics, mean_arm, pivot_torque
-from waltzmark.core.mutes import Mute
-from waltzmark.core.reach import least_bends, longest_empty_length, reach_outline
-from waltzmark.core.school import bundled_schools, load_school
+from waltzmark.core.base.errors import FormError, WaltzmarkError
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.reach import least_bends, longest_empty_length, reach_outline
+from waltzmark.core.form.form import Form, Opening, Posture
+from waltzmark.core.form.mutes import Mute
+from waltzmark.core.judge import RULES, Finding, judge, judge_all
+from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score import read_score, write_count
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.stances import recognised
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.mechanics import Mechanics, mean_arm, pivot_torque
+from waltzmark.core.walk.naming import recognised
+from waltzmark.core.walk.walk import walk
 
 L, R = Side.LEFT, Side.RIGHT
 STEP = "shift R 100\nstep L 12 "

@@ -9,13 +9,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.strategies import counts
-from waltzmark.core.errors import ScoreError
+from waltzmark.core.base.errors import ScoreError
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.units import Length
 from waltzmark.core.score import Count, read, read_count, read_score, write_count, write_score
 from waltzmark.core.score import actions as say
 from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
 from waltzmark.core.score.read import keep_parser_in
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.units import Length
 
 L, R = Side.LEFT, Side.RIGHT
 

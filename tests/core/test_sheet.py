@@ -9,18 +9,18 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.strategies import counts, floor_clocks
-from waltzmark.core.annotations import hands_at
-from waltzmark.core.form import Form, Posture
-from waltzmark.core.review import review
+from waltzmark.core.answers.review import review
+from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.form.score_text import heading_of, read_sheet, write_sheet
+from waltzmark.core.form.search import Hit, find, replaced
 from waltzmark.core.score import read_count, read_score, write_count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_line
-from waltzmark.core.search import Hit, find, replaced
-from waltzmark.core.sheet import heading_of, read_sheet, write_sheet
-from waltzmark.core.side import Side
-from waltzmark.core.speech import PLAIN, Speech
-from waltzmark.core.spoken import count_sentence, pose_sentence
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.annotations import hands_at
+from waltzmark.core.walk.sentences import count_sentence, pose_sentence
+from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import read_document
 

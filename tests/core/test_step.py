@@ -7,13 +7,13 @@ from typing import Any
 
 import pytest
 
-from waltzmark.core.body import Body
-from waltzmark.core.pose import FootPose, Pose, stance_size
-from waltzmark.core.reach import longest_empty_length
-from waltzmark.core.school import load_school
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.pose import FootPose, Pose, stance_size
+from waltzmark.core.body.reach import longest_empty_length
+from waltzmark.core.school.school import load_school
 from waltzmark.core.score import read_count
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.step import Ground, step
+from waltzmark.core.walk.step import Ground, step
 
 F, B = 0.25, 0.10  # foot length and breadth, metres
 BODY = Body(1.70, measured=(("foot_length", F), ("foot_breadth", B), ("hip_breadth", 0.30), ("shoulder_breadth", 0.45)))

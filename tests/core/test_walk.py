@@ -10,17 +10,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core import strategies as write
-from waltzmark.core.angles import heading_difference
-from waltzmark.core.errors import FormError
-from waltzmark.core.form import Form, Opening, Posture
-from waltzmark.core.motion import pose_between
-from waltzmark.core.pose import FootPose, Pose, same_but_moved
+from waltzmark.core.base.angles import heading_difference
+from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.pose import FootPose, Pose, same_but_moved
+from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.score import Count, read_count, read_score
 from waltzmark.core.score import actions as say
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.step import step
-from waltzmark.core.walk import ground_of, walk
+from waltzmark.core.walk.motion import pose_between
+from waltzmark.core.walk.step import step
+from waltzmark.core.walk.walk import ground_of, walk
 
 counts = st.lists(write.counts.map(lambda c: replace(c, beats=1.0)), max_size=5).map(tuple)
 headings = st.integers(0, 719).map(lambda n: n / 2.0)

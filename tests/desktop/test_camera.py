@@ -61,7 +61,7 @@ def test_fitting_shows_every_point(camera: Camera, points: list[QPointF]) -> Non
 
 @given(cameras)
 def test_the_heading_that_is_up_points_up(camera: Camera) -> None:
-    from waltzmark.core.angles import ahead
+    from waltzmark.core.base.angles import ahead
 
     ux, uy = ahead(camera.up)
     transform = camera.transform(VIEW)

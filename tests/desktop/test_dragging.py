@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QInputDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import row_index
-from waltzmark.core.pose import FootPose
+from waltzmark.core.body.pose import FootPose
 from waltzmark.core.score import write_count
 from waltzmark.desktop.plot.hand import pivot_part
 from waltzmark.desktop.plot.score_delegate import beam_box, dial_centre

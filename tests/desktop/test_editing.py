@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageB
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed, type_count
-from waltzmark.core.form import Posture
+from waltzmark.core.form.form import Posture
 from waltzmark.core.score import write_count
 from waltzmark.core.score.facings import Clock
 from waltzmark.desktop.document import Selection

@@ -23,9 +23,9 @@ from PySide6.QtWidgets import (
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import type_count
-from waltzmark.core.school import ReachShare, StanceGeometry, bundled_schools, load_school
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.school.school import ReachShare, StanceGeometry, bundled_schools, load_school
 from waltzmark.core.score import write_count
-from waltzmark.core.side import Side
 from waltzmark.desktop.cautions import GENERAL, CautionsPage
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.ready.schools import SchoolView

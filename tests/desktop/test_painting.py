@@ -10,16 +10,16 @@ import pytest
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QTransform
 
-from waltzmark.core.arrays import Bools
-from waltzmark.core.body import Body
-from waltzmark.core.findings import Severity
-from waltzmark.core.form import Form, Posture
-from waltzmark.core.pose import FootPose
-from waltzmark.core.room import Obstacle, Room, Start
+from waltzmark.core.base.arrays import Bools
+from waltzmark.core.base.figures import PLAIN
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.pose import FootPose
+from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.form.room import Obstacle, Room, Start
+from waltzmark.core.judge import Severity
 from waltzmark.core.score import read_score
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.speech import PLAIN
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.icons import icon
 from waltzmark.desktop.painter.marks import draw_arc, draw_beam, draw_clock, draw_dial, draw_severity, draw_torso

@@ -14,11 +14,11 @@ from PySide6.QtWidgets import QApplication, QDialogButtonBox, QInputDialog, QMen
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed
-from waltzmark.core.findings import Finding, judge
-from waltzmark.core.mechanics import Mechanics
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.judge import Finding, judge
 from waltzmark.core.score import read_score, write_count
-from waltzmark.core.side import Side
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.mechanics import Mechanics
+from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.painter.judgement import _hull, draw_support

@@ -15,8 +15,8 @@ from PySide6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import type_count
+from waltzmark.core.form.score_text import read_sheet
 from waltzmark.core.score import write_count
-from waltzmark.core.sheet import read_sheet
 from waltzmark.desktop.recovery import folder, left_behind
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows

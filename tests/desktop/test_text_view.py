@@ -11,10 +11,10 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import type_count
-from waltzmark.core.form import Opening
+from waltzmark.core.base.figures import FACINGS
+from waltzmark.core.form.form import Opening
+from waltzmark.core.form.score_text import write_sheet
 from waltzmark.core.score import write_count
-from waltzmark.core.sheet import write_sheet
-from waltzmark.core.speech import FACINGS
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.plot.first_form import LESSONS
 from waltzmark.desktop.plot.text_view import ScoreText

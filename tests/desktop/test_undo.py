@@ -9,10 +9,10 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
 from tests.core.strategies import counts, floor_clocks
-from waltzmark.core.errors import FormError
+from waltzmark.core.base.errors import FormError
+from waltzmark.core.form.score_text import read_sheet, write_sheet
 from waltzmark.core.score import write_count
-from waltzmark.core.sheet import read_sheet, write_sheet
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.desktop.app import make_application
 from waltzmark.desktop.document import Document, Selection

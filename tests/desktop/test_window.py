@@ -268,8 +268,8 @@ def test_the_floor_shows_own_facing_whole_room_and_feet(demo: MainWindow, qtbot:
 def test_a_sole_is_filled_as_far_as_it_is_loaded(demo: MainWindow) -> None:
     from PySide6.QtGui import QPainter, QTransform
 
-    from waltzmark.core.pose import FootPose
-    from waltzmark.core.side import Contact, Side
+    from waltzmark.core.base.leftright import Contact, Side
+    from waltzmark.core.body.pose import FootPose
     from waltzmark.desktop.painter.soles import draw_sole
 
     sole, filled = demo.document.trace.body.sole, []

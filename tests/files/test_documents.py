@@ -12,15 +12,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core import strategies as write
-from waltzmark.core.body import Body
-from waltzmark.core.form import OPENINGS, Form, Opening, Posture
-from waltzmark.core.mutes import Mute
-from waltzmark.core.pose import FootPose
-from waltzmark.core.room import Obstacle, Room, Start
-from waltzmark.core.school import load_school
+from waltzmark.core.base.leftright import Contact
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.pose import FootPose
+from waltzmark.core.form.form import OPENINGS, Form, Opening, Posture
+from waltzmark.core.form.mutes import Mute
+from waltzmark.core.form.room import Obstacle, Room, Start
+from waltzmark.core.school.school import load_school
 from waltzmark.core.score import read_count
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.side import Contact
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import LARGEST_FILE, DocumentError, read_document, read_file
 from waltzmark.files.saving import SaveError, save_atomically

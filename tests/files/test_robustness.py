@@ -6,10 +6,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core import strategies as write
-from waltzmark.core.form import Form, Posture
-from waltzmark.core.review import review
+from waltzmark.core.answers.review import review
+from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import DocumentError, read_document
 from waltzmark.files.report import check_values, trace_values

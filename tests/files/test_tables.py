@@ -8,9 +8,9 @@ from dataclasses import replace
 
 import pytest
 
-from waltzmark.core.form import Form
+from waltzmark.core.form.form import Form
 from waltzmark.core.score import read_count, write_count
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import DocumentError, read_document
 from waltzmark.files.tables import TRACE_COLUMNS, form_from_csv, score_text, trace_csv

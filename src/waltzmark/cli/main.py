@@ -7,18 +7,18 @@ import json
 import sys
 from collections.abc import Sequence
 
-from waltzmark.core.angles import clock_text
-from waltzmark.core.answers import where
-from waltzmark.core.editing import judged_by
-from waltzmark.core.errors import WaltzmarkError
-from waltzmark.core.form import Form
-from waltzmark.core.pose import Pose
-from waltzmark.core.review import Review, review
-from waltzmark.core.school import bundled_schools, load_school
+from waltzmark.core.answers.review import Review, review
+from waltzmark.core.answers.words import where
+from waltzmark.core.base.angles import clock_text
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.pose import Pose
+from waltzmark.core.edit.editing import judged_by
+from waltzmark.core.form.form import Form
+from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score.write import write_count
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.trace import Trace
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.walk import walk
 from waltzmark.files.reading import read_file
 from waltzmark.files.report import check_values, trace_values
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
-from waltzmark.core.form import Form
-from waltzmark.core.speech import Speech
-from waltzmark.core.trace import Trace
+from waltzmark.core.base.figures import Speech
+from waltzmark.core.form.form import Form
+from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Reviewer"]
 
@@ -24,7 +24,7 @@ class _Job(QRunnable):
 
     def run(self) -> None:
         # Imported here: it brings Shapely, which the window need not wait for.
-        from waltzmark.core.review import review
+        from waltzmark.core.answers.review import review
 
         try:
             result: object = review(self._form, self._trace, self._say)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from waltzmark.core.findings.compare import rule_words
-from waltzmark.core.school import School
+from waltzmark.core.judge.compare import rule_words
+from waltzmark.core.school.school import School
 from waltzmark.desktop.theme import font
 
 __all__ = ["GENERAL", "CautionsPage"]

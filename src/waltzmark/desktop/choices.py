@@ -10,8 +10,8 @@ from PySide6.QtCore import QObject
 from PySide6.QtGui import QAction, QActionGroup
 from PySide6.QtWidgets import QMenu
 
-from waltzmark.core.snapping import Snaps
-from waltzmark.core.speech import FACINGS, LENGTHS, FacingWay, LengthUnit, Speech
+from waltzmark.core.base.figures import FACINGS, LENGTHS, FacingWay, LengthUnit, Speech
+from waltzmark.core.edit.snapping import Snaps
 
 if TYPE_CHECKING:
     from waltzmark.desktop.window import MainWindow

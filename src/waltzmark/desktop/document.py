@@ -13,17 +13,17 @@ from typing import TYPE_CHECKING, Literal
 
 from PySide6.QtCore import QObject, Signal
 
-from waltzmark.core.errors import FormError
-from waltzmark.core.findings import Finding, Judged, judge_all
-from waltzmark.core.form import Form
-from waltzmark.core.keeping import Moved, moved_after
-from waltzmark.core.motion import pose_between
-from waltzmark.core.pose import Pose
+from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.body.pose import Pose
+from waltzmark.core.edit.keeping import Moved, moved_after
+from waltzmark.core.form.form import Form
+from waltzmark.core.form.score_text import read_sheet
+from waltzmark.core.judge import Finding, Judged, judge_all
 from waltzmark.core.score.actions import Count
-from waltzmark.core.sheet import read_sheet
-from waltzmark.core.speech import PLAIN, Speech
-from waltzmark.core.trace import Trace
-from waltzmark.core.walk import walk
+from waltzmark.core.walk.motion import pose_between
+from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.background import Reviewer
 from waltzmark.desktop.foresight import Foresight
 from waltzmark.desktop.history import Edit, History, Selection, Walks
@@ -31,7 +31,7 @@ from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
 from waltzmark.files.saving import save_atomically
 
 if TYPE_CHECKING:  # it brings Shapely, which the window need not wait for
-    from waltzmark.core.review import Review
+    from waltzmark.core.answers.review import Review
 
 __all__ = ["Document", "Ghost", "Place", "Selection"]
 

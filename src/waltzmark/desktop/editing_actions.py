@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QInputDialog, QLineEdit, QPlainTextEdit
 
-from waltzmark.core.angles import clock_text
-from waltzmark.core.errors import FormError, ScoreError
+from waltzmark.core.base.angles import clock_text
+from waltzmark.core.base.errors import FormError, ScoreError
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_count
 

@@ -8,22 +8,22 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from waltzmark.core import editing
-from waltzmark.core.angles import clock_text
-from waltzmark.core.body import Body
-from waltzmark.core.errors import FormError
-from waltzmark.core.findings import Mend
-from waltzmark.core.findings.compare import changed_words, rule_words
-from waltzmark.core.form import Form, Opening, Posture
-from waltzmark.core.keeping import Moved, kept_places
-from waltzmark.core.mutes import Mute
-from waltzmark.core.school import School
+from waltzmark.core.base.angles import clock_text
+from waltzmark.core.base.errors import FormError
+from waltzmark.core.body.body import Body
+from waltzmark.core.edit import editing
+from waltzmark.core.edit.keeping import Moved, kept_places
+from waltzmark.core.edit.snapping import Snaps
+from waltzmark.core.form.form import Form, Opening, Posture
+from waltzmark.core.form.mutes import Mute
+from waltzmark.core.judge import Mend
+from waltzmark.core.judge.compare import changed_words, rule_words
+from waltzmark.core.school.school import School
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_line
 from waltzmark.core.score.write import write_count, write_score
-from waltzmark.core.snapping import Snaps
-from waltzmark.core.trace import Trace
+from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document, Place, Selection
 
 __all__ = ["Editor"]

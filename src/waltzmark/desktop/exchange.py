@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog
 
-from waltzmark.core.errors import WaltzmarkError
-from waltzmark.core.form import Form
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.form.form import Form
 from waltzmark.desktop.history import Selection
 from waltzmark.files.reading import read_text
 from waltzmark.files.saving import save_atomically

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from waltzmark.core.findings import Judged, judge_all
-from waltzmark.core.form import Form
-from waltzmark.core.speech import Speech
-from waltzmark.core.trace import Trace
+from waltzmark.core.base.figures import Speech
+from waltzmark.core.form.form import Form
+from waltzmark.core.judge import Judged, judge_all
+from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Foresight"]
 

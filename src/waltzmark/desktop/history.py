@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import NamedTuple
 
-from waltzmark.core.findings import Judged
-from waltzmark.core.form import Form
-from waltzmark.core.speech import Speech
-from waltzmark.core.trace import Trace
+from waltzmark.core.base.figures import Speech
+from waltzmark.core.form.form import Form
+from waltzmark.core.judge import Judged
+from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Edit", "History", "Selection", "Walks"]
 

@@ -18,10 +18,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from waltzmark.core.angles import COMPASS
-from waltzmark.core.body import Body
-from waltzmark.core.form import OPENINGS, Form, Opening
-from waltzmark.core.side import Side
+from waltzmark.core.base.angles import COMPASS
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.form.form import OPENINGS, Form, Opening
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.theme import Theme, font
 

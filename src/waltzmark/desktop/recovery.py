@@ -18,7 +18,7 @@ from pathlib import Path
 import platformdirs
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer
 
-from waltzmark.core.form import Form
+from waltzmark.core.form.form import Form
 from waltzmark.desktop.document import Document
 from waltzmark.files.reading import ReadForm
 
@@ -85,8 +85,8 @@ class _Keep(QRunnable):
 
     def run(self) -> None:
         # Imported here: the TOML writer is not needed to start.
-        from waltzmark.core.errors import WaltzmarkError
-        from waltzmark.core.sheet import write_sheet
+        from waltzmark.core.base.errors import WaltzmarkError
+        from waltzmark.core.form.score_text import write_sheet
         from waltzmark.files.saving import save_atomically
         from waltzmark.files.writing import render
 

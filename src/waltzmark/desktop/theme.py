@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 
-from waltzmark.core.side import Side
+from waltzmark.core.base.leftright import Side
 
 __all__ = ["DARK", "LIGHT", "Theme", "font", "load_fonts"]
 

@@ -10,7 +10,7 @@ from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QDialog, QFileDialog, QMainWindow, QMessageBox, QStackedWidget, QWidget
 
-from waltzmark.core.errors import WaltzmarkError
+from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.demo import demo_text
 from waltzmark.desktop.actions import Actions
 from waltzmark.desktop.choices import Choices

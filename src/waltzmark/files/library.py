@@ -8,10 +8,10 @@ from pathlib import Path
 import platformdirs
 import tomlkit
 
-from waltzmark.core.body import Body
-from waltzmark.core.errors import WaltzmarkError
-from waltzmark.core.form import Form
-from waltzmark.core.school import School, school_from_toml, school_table
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.body.body import Body
+from waltzmark.core.form.form import Form
+from waltzmark.core.school.school import School, school_from_toml, school_table
 from waltzmark.files.reading import read_file, read_text
 from waltzmark.files.saving import save_atomically
 from waltzmark.files.writing import render

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from waltzmark.core.errors import Place
+from waltzmark.core.base.errors import Place
 
 __all__ = ["line_of_key", "line_of_text"]
 

@@ -10,19 +10,19 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from waltzmark.core.angles import COMPASS
-from waltzmark.core.body import MEASURES, Body
-from waltzmark.core.errors import Place, WaltzmarkError
-from waltzmark.core.form import OPENINGS, Form, Opening, Posture
-from waltzmark.core.mutes import Mute
-from waltzmark.core.pose import FootPose
-from waltzmark.core.room import Obstacle, Room, Start
-from waltzmark.core.school import School, bundled_schools, load_school, school_from_table
+from waltzmark.core.base.angles import COMPASS
+from waltzmark.core.base.errors import Place, WaltzmarkError
+from waltzmark.core.base.leftright import Contact
+from waltzmark.core.base.units import read_mass
+from waltzmark.core.body.body import MEASURES, Body
+from waltzmark.core.body.pose import FootPose
+from waltzmark.core.form.form import OPENINGS, Form, Opening, Posture
+from waltzmark.core.form.mutes import Mute
+from waltzmark.core.form.room import Obstacle, Room, Start
+from waltzmark.core.school.school import School, bundled_schools, load_school, school_from_table
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_line
 from waltzmark.core.score.words import nearest
-from waltzmark.core.side import Contact
-from waltzmark.core.units import read_mass
 from waltzmark.files.locate import line_of_text
 from waltzmark.files.values import DocumentError, Notice, Values
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from waltzmark.core.form import Form
-from waltzmark.core.review import Review
+from waltzmark.core.answers.review import Review
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.form.form import Form
 from waltzmark.core.score.write import write_count
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.stances import recognised
-from waltzmark.core.trace import Trace
+from waltzmark.core.walk.naming import recognised
+from waltzmark.core.walk.trace import Trace
 
 __all__ = ["check_values", "trace_values"]
 

@@ -7,7 +7,7 @@ import os
 import tempfile
 from pathlib import Path
 
-from waltzmark.core.errors import WaltzmarkError
+from waltzmark.core.base.errors import WaltzmarkError
 
 __all__ = ["SaveError", "save_atomically"]
 

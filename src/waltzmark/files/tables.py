@@ -5,12 +5,12 @@ from __future__ import annotations
 import csv
 import io
 
-from waltzmark.core.errors import Place
-from waltzmark.core.form import Form, Posture
+from waltzmark.core.base.errors import Place
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.read import read_line
 from waltzmark.core.score.write import write_count
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.trace import Trace
+from waltzmark.core.walk.trace import Trace
 from waltzmark.files.values import DocumentError
 
 __all__ = ["TRACE_COLUMNS", "form_from_csv", "score_text", "trace_csv"]

@@ -6,12 +6,12 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from waltzmark.core.body import Sided
-from waltzmark.core.errors import Place, ScoreError, WaltzmarkError
+from waltzmark.core.base.errors import Place, ScoreError, WaltzmarkError
+from waltzmark.core.base.units import read_length
+from waltzmark.core.body.body import Sided
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_count
 from waltzmark.core.score.words import nearest
-from waltzmark.core.units import read_length
 from waltzmark.files.locate import line_of_key
 
 __all__ = ["DocumentError", "Notice", "Values"]

@@ -9,13 +9,13 @@ from typing import Any
 import tomlkit
 from tomlkit.items import AoT, Array, Table
 
-from waltzmark.core.body import MEASURES, Body
-from waltzmark.core.form import Form, Opening, Posture
-from waltzmark.core.room import Room
-from waltzmark.core.school import School, bundled_schools, load_school, school_table
+from waltzmark.core.base.units import number_text
+from waltzmark.core.body.body import MEASURES, Body
+from waltzmark.core.form.form import Form, Opening, Posture
+from waltzmark.core.form.room import Room
+from waltzmark.core.school.school import School, bundled_schools, load_school, school_table
 from waltzmark.core.score.read import read_count, read_line
 from waltzmark.core.score.write import write_aim, write_count
-from waltzmark.core.units import number_text
 from waltzmark.files.reading import FORMAT, ReadForm, read_document
 from waltzmark.files.saving import SaveError
 

@@ -9,10 +9,10 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Literal
 
-from waltzmark.core.angles import ahead, rotated
+from waltzmark.core.base.angles import ahead, rotated
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.units import Length
 from waltzmark.core.score.facings import Aim, Facing
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.units import Length
 
 __all__ = [
     "Action", "Beside", "Breathe", "Count", "Expect", "ExpectContact", "ExpectHeading", "ExpectMeasure",

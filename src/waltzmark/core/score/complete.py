@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from lark import UnexpectedInput
 from lark.parsers.lalr_interactive_parser import InteractiveParser
 
-from waltzmark.core.angles import clock_text
+from waltzmark.core.base.angles import clock_text
 from waltzmark.core.score.read import SlipError, parser_for
 from waltzmark.core.score.words import STANCES, TERMINAL_WORDS
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from waltzmark.core.angles import compass_heading, mirrored, normal
-from waltzmark.core.side import Side
+from waltzmark.core.base.angles import compass_heading, mirrored, normal
+from waltzmark.core.base.leftright import Side
 
 __all__ = ["Aim", "Clock", "Compass", "Facing", "Toward", "Turn"]
 
@@ -40,7 +40,7 @@ class Clock:
 
 @dataclass(frozen=True, slots=True)
 class Compass:
-    """A compass facing, one of `waltzmark.core.angles.COMPASS`."""
+    """A compass facing, one of `waltzmark.core.base.angles.COMPASS`."""
 
     point: str
 

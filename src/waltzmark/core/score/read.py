@@ -11,13 +11,13 @@ from typing import Any
 
 from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput, UnexpectedToken, v_args
 
-from waltzmark.core.angles import COMPASS
-from waltzmark.core.errors import ScoreError
+from waltzmark.core.base.angles import COMPASS
+from waltzmark.core.base.errors import ScoreError
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.units import BODY_UNITS, METRES, Length
 from waltzmark.core.score import actions as say
 from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
 from waltzmark.core.score.words import STANCES, TERMINAL_WORDS, nearest
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.units import BODY_UNITS, METRES, Length
 
 __all__ = ["SlipError", "is_stance_name", "keep_parser_in", "parser_for", "read_count", "read_line", "read_score"]
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from functools import lru_cache, singledispatch
 
+from waltzmark.core.base.leftright import Contact
+from waltzmark.core.base.units import number_text
 from waltzmark.core.score import actions as say
 from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
-from waltzmark.core.side import Contact
-from waltzmark.core.units import number_text
 
 __all__ = ["write_action", "write_aim", "write_count", "write_score"]
 

@@ -8,8 +8,8 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
-from waltzmark.core.arrays import Floats
-from waltzmark.core.room import Room
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.form.room import Room
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["draw_ground", "obstacle_corners", "room_corners"]

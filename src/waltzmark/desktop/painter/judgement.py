@@ -10,16 +10,16 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QTransform
 
-from waltzmark.core.angles import ahead, rightward
-from waltzmark.core.arrays import Floats
-from waltzmark.core.body import Body
-from waltzmark.core.findings import Finding
-from waltzmark.core.motion import centre_of
-from waltzmark.core.pose import FootPose, Pose
-from waltzmark.core.reach import reach_outline
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.speech import Speech
-from waltzmark.core.trace import Trace
+from waltzmark.core.base.angles import ahead, rightward
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.figures import Speech
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.pose import FootPose, Pose
+from waltzmark.core.body.reach import reach_outline
+from waltzmark.core.judge import Finding
+from waltzmark.core.walk.motion import centre_of
+from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import foot_transform
 from waltzmark.desktop.painter.tracks import polygon

@@ -9,11 +9,11 @@ from functools import lru_cache
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPainterPathStroker, QPen, QPixmap, QPolygonF, QTransform
 
-from waltzmark.core.angles import ahead
-from waltzmark.core.annotations import HandMark
-from waltzmark.core.findings import Severity
-from waltzmark.core.side import Side
-from waltzmark.core.speech import Speech
+from waltzmark.core.base.angles import ahead
+from waltzmark.core.base.figures import Speech
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.judge import Severity
+from waltzmark.core.walk.annotations import HandMark
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = [

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPen
 
-from waltzmark.core.speech import Speech
+from waltzmark.core.base.figures import Speech
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["draw_scale_bar"]

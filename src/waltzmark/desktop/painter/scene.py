@@ -8,17 +8,17 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
-from waltzmark.core.angles import ahead, heading_difference, rightward
-from waltzmark.core.annotations import hands_at
-from waltzmark.core.arrays import Floats
-from waltzmark.core.findings import GRAVITY, Finding
-from waltzmark.core.foot import LANDMARKS, Sole
-from waltzmark.core.motion import centre_of, foot_between
-from waltzmark.core.pose import FootPose, Pose
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.speech import PLAIN, Speech
-from waltzmark.core.step import PIVOT, STEP
-from waltzmark.core.trace import Trace
+from waltzmark.core.base.angles import ahead, heading_difference, rightward
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.foot import LANDMARKS, Sole
+from waltzmark.core.body.pose import FootPose, Pose
+from waltzmark.core.judge import GRAVITY, Finding
+from waltzmark.core.walk.annotations import hands_at
+from waltzmark.core.walk.motion import centre_of, foot_between
+from waltzmark.core.walk.step import PIVOT, STEP
+from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.marks import draw_arc, draw_clock, draw_hand, draw_severity, draw_tag, draw_torso
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.painter.tracks import draw_track

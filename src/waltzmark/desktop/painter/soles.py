@@ -9,11 +9,11 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPainterPathStroker, QPen, QPolygonF, QTransform
 
-from waltzmark.core.angles import ahead, rightward
-from waltzmark.core.arrays import Floats
-from waltzmark.core.foot import Sole
-from waltzmark.core.pose import FootPose
-from waltzmark.core.side import Contact, Side
+from waltzmark.core.base.angles import ahead, rightward
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.foot import Sole
+from waltzmark.core.body.pose import FootPose
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["draw_sole", "draw_sole_outline", "foot_transform", "outline_path"]

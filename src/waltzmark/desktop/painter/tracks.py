@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtCore import QByteArray, QDataStream, QRectF
 from PySide6.QtGui import QPainter, QPolygonF, QTransform
 
-from waltzmark.core.arrays import Floats
+from waltzmark.core.base.arrays import Floats
 
 __all__ = ["draw_track", "polygon"]
 

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
-from waltzmark.core.answers import Answer
+from waltzmark.core.answers.words import Answer
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.theme import Theme, font
 

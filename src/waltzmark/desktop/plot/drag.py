@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from waltzmark.core import editing
-from waltzmark.core.dragging import Dragged, dragged_share, dragged_torso
-from waltzmark.core.snapping import Snaps, snapped_heading
+from waltzmark.core.edit import editing
+from waltzmark.core.edit.dragging import Dragged, dragged_share, dragged_torso
+from waltzmark.core.edit.snapping import Snaps, snapped_heading
 from waltzmark.desktop.document import Document, Place
 from waltzmark.desktop.editor import Editor
 

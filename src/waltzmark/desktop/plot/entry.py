@@ -8,14 +8,14 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
-from waltzmark.core import editing
-from waltzmark.core.angles import clock_text
-from waltzmark.core.errors import FormError, ScoreError
+from waltzmark.core.base.angles import clock_text
+from waltzmark.core.base.errors import FormError, ScoreError
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.edit import editing
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_count
 from waltzmark.core.score.write import write_count
-from waltzmark.core.side import Side
-from waltzmark.core.spoken import count_sentence
+from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Place
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.plot.entry_field import EntryField

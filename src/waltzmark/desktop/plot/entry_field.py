@@ -15,7 +15,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QApplication, QCompleter, QLineEdit, QStyle, QStyleOptionFrame
 
-from waltzmark.core.errors import ScoreError
+from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.score.complete import Completion, complete
 from waltzmark.desktop.document import Place
 from waltzmark.desktop.theme import Theme, font

@@ -18,9 +18,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from waltzmark.core.answers import where
-from waltzmark.core.findings import GRAVITY, Finding
-from waltzmark.core.speech import Speech
+from waltzmark.core.answers.words import where
+from waltzmark.core.base.figures import Speech
+from waltzmark.core.judge import GRAVITY, Finding
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.marks import draw_severity

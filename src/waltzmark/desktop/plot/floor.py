@@ -18,10 +18,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from waltzmark.core.findings import Finding
-from waltzmark.core.motion import centre_of
-from waltzmark.core.side import Contact
-from waltzmark.core.snapping import NO_SNAPS
+from waltzmark.core.base.leftright import Contact
+from waltzmark.core.edit.snapping import NO_SNAPS
+from waltzmark.core.judge import Finding
+from waltzmark.core.walk.motion import centre_of
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.judgement import Overlays, draw_finding, draw_overlays

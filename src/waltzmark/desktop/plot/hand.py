@@ -9,13 +9,13 @@ import numpy as np
 from PySide6.QtCore import QPointF
 from PySide6.QtGui import QTransform
 
-from waltzmark.core.angles import heading_difference, normal
-from waltzmark.core.dragging import dragged_foot, dragged_toe, pivot_of, step_of
-from waltzmark.core.pose import stance_size
+from waltzmark.core.base.angles import heading_difference, normal
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.pose import stance_size
+from waltzmark.core.edit.dragging import dragged_foot, dragged_toe, pivot_of, step_of
+from waltzmark.core.edit.snapping import Snaps, StanceSize, snapped_heading, snapped_place
 from waltzmark.core.score.actions import Faced, Part
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.side import Contact, Side
-from waltzmark.core.snapping import Snaps, StanceSize, snapped_heading, snapped_place
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.soles import foot_transform, outline_path

@@ -6,9 +6,9 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt
 from PySide6.QtGui import QPainter, QPen, QPixmap, QPolygonF, QTransform
 
-from waltzmark.core.arrays import Floats
-from waltzmark.core.room import Room
-from waltzmark.core.trace import Trace
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.form.room import Room
+from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.ground import obstacle_corners, room_corners
 from waltzmark.desktop.painter.scene import draw_path

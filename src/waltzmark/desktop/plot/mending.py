@@ -7,9 +7,9 @@ from functools import partial
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QInputDialog, QLabel, QLineEdit, QMenu, QPushButton, QToolButton, QVBoxLayout
 
-from waltzmark.core.findings import Finding
-from waltzmark.core.findings.compare import rule_words
-from waltzmark.core.mutes import Mute
+from waltzmark.core.form.mutes import Mute
+from waltzmark.core.judge import Finding
+from waltzmark.core.judge.compare import rule_words
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.theme import font

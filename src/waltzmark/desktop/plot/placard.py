@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 
-from waltzmark.core.spoken import pose_sentence
-from waltzmark.core.stances import Recognised, recognised
+from waltzmark.core.walk.naming import Recognised, recognised
+from waltzmark.core.walk.sentences import pose_sentence
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.theme import Theme, font
 

@@ -9,9 +9,9 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QToolTip, QWidget
 
-from waltzmark.core.arrays import Floats, Ints
-from waltzmark.core.findings import GRAVITY, Finding, Severity
-from waltzmark.core.motion import ease
+from waltzmark.core.base.arrays import Floats, Ints
+from waltzmark.core.judge import GRAVITY, Finding, Severity
+from waltzmark.core.walk.motion import ease
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.marks import draw_severity, draw_tag

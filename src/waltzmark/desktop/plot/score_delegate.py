@@ -8,13 +8,13 @@ from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, Q
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QPixmap, QTransform
 from PySide6.QtWidgets import QAbstractItemView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
-from waltzmark.core.angles import ahead, heading_difference
-from waltzmark.core.annotations import HandMark, hands_of
-from waltzmark.core.foot import Sole
-from waltzmark.core.form import Posture
-from waltzmark.core.pose import FootPose, Pose
-from waltzmark.core.side import Side
-from waltzmark.core.trace import Trace
+from waltzmark.core.base.angles import ahead, heading_difference
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.body.foot import Sole
+from waltzmark.core.body.pose import FootPose, Pose
+from waltzmark.core.form.form import Posture
+from waltzmark.core.walk.annotations import HandMark, hands_of
+from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.marks import draw_beam, draw_breath, draw_dial, draw_gaze, draw_hand_ticks, draw_severity
 from waltzmark.desktop.painter.soles import draw_sole

@@ -7,8 +7,8 @@ from typing import Literal
 
 from PySide6.QtCore import QPointF, QRectF
 
-from waltzmark.core.angles import heading_difference, normal
-from waltzmark.core.snapping import NO_SNAPS
+from waltzmark.core.base.angles import heading_difference, normal
+from waltzmark.core.edit.snapping import NO_SNAPS
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.plot.drag import ShareDrag, TorsoDrag

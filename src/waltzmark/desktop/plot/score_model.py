@@ -8,12 +8,12 @@ from typing import NamedTuple
 
 from PySide6.QtCore import QModelIndex, QObject, QPersistentModelIndex, Qt
 
-from waltzmark.core.findings import Finding
-from waltzmark.core.form import Posture
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.form.form import Posture
+from waltzmark.core.judge import Finding
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.write import write_count
-from waltzmark.core.side import Side
-from waltzmark.core.spoken import count_sentence
+from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.plot.rows import RowsModel
 

@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
-from waltzmark.core.search import Hit, find, replaced
+from waltzmark.core.form.search import Hit, find, replaced
 from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.theme import font
 

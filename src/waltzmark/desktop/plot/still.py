@@ -8,9 +8,9 @@ from operator import is_
 from PySide6.QtCore import QRectF, QSize, QSizeF
 from PySide6.QtGui import QPainter, QPixmap, QTransform
 
-from waltzmark.core.keeping import Moved
-from waltzmark.core.room import Room
-from waltzmark.core.trace import Trace
+from waltzmark.core.edit.keeping import Moved
+from waltzmark.core.form.room import Room
+from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.scene import Scene, draw_findings, draw_former_path, draw_path, draw_trail, trail
 from waltzmark.desktop.plot.camera import Camera

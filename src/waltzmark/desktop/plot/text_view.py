@@ -16,10 +16,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QApplication, QCompleter, QFrame, QLabel, QPlainTextEdit, QTextEdit, QVBoxLayout, QWidget
 
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.form.score_text import Mistake, Sheet, read_sheet, write_sheet
 from waltzmark.core.score.complete import complete
-from waltzmark.core.sheet import Mistake, Sheet, read_sheet, write_sheet
-from waltzmark.core.side import Side
-from waltzmark.core.spoken import count_sentence
+from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.theme import Theme, font
 

@@ -7,10 +7,10 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF, QTransform
 from PySide6.QtWidgets import QWidget
 
-from waltzmark.core.body import Body
-from waltzmark.core.pose import FootPose
-from waltzmark.core.reach import longest_empty_length, reach_outline
-from waltzmark.core.side import Contact, Side
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.pose import FootPose
+from waltzmark.core.body.reach import longest_empty_length, reach_outline
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole, foot_transform

@@ -6,9 +6,9 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from waltzmark.core.body import Body
-from waltzmark.core.pose import FootPose
-from waltzmark.core.side import Contact, Side
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.pose import FootPose
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.marks import draw_torso
 from waltzmark.desktop.painter.soles import draw_sole

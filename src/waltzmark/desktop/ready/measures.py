@@ -22,10 +22,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from waltzmark.core.body import MEASURES, SOLES, Body, Sided, sided
-from waltzmark.core.errors import WaltzmarkError
-from waltzmark.core.side import Side
-from waltzmark.core.units import METRES
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.units import METRES
+from waltzmark.core.body.body import MEASURES, SOLES, Body, Sided, sided
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.ready.fields import number_field

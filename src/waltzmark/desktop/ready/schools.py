@@ -24,10 +24,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from waltzmark.core.errors import WaltzmarkError
-from waltzmark.core.findings import RULES
-from waltzmark.core.findings.compare import rule_words
-from waltzmark.core.school import CHOICES, RuleSetting, School, StanceGeometry, bundled_schools, load_school
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.judge import RULES
+from waltzmark.core.judge.compare import rule_words
+from waltzmark.core.school.school import CHOICES, RuleSetting, School, StanceGeometry, bundled_schools, load_school
 from waltzmark.core.score.read import is_stance_name
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from waltzmark.core.form import OPENINGS, Opening
+from waltzmark.core.form.form import OPENINGS, Opening
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.new_form import OPENING_WORDS, OpeningCard

@@ -9,11 +9,11 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QDoubleSpinBox, QGridLayout, QHBoxLayout, QLabel, QToolButton, QWidget
 
-from waltzmark.core.body import Body
-from waltzmark.core.reach import longest_empty_length
-from waltzmark.core.school import NAMED_WIDTHS, ReachShare, School, StanceGeometry, load_school
-from waltzmark.core.speech import Speech
-from waltzmark.core.units import METRES, Length, number_text, written_length
+from waltzmark.core.base.figures import Speech
+from waltzmark.core.base.units import METRES, Length, number_text, written_length
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.reach import longest_empty_length
+from waltzmark.core.school.school import NAMED_WIDTHS, ReachShare, School, StanceGeometry, load_school
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
 

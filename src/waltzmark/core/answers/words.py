@@ -1,0 +1,96 @@
+"""The three answers in plain words: does it fit the room, does it return, do its sides mirror?"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.form.form import Form
+from waltzmark.core.home.ledger import Return
+from waltzmark.core.sides.pairs import Sides
+
+if TYPE_CHECKING:
+    from waltzmark.core.room.clearance import Fit
+
+__all__ = ["HOME", "Answer", "return_answer", "room_answer", "sides_answer"]
+
+#: A walk that ends within this of its start mark counts as returned, metres; and within this turn, degrees.
+HOME = (0.30, 15.0)
+
+
+@dataclass(frozen=True)
+class Answer:
+    """One answer. good: yes, no, or None where there is nothing to ask; row: of the trace, where to look."""
+
+    good: bool | None
+    text: str
+    row: int | None = None
+
+
+def where(form: Form, posture: str | None, count: int) -> str:
+    """A count's place in words."""
+    if posture is None:
+        return "the opening"
+    return f"{form.posture(posture).title}, count {count}"
+
+
+def room_answer(form: Form, fit: Fit | None, posture: str | None, count: int, say: Speech = PLAIN) -> Answer:
+    """Whether the walk fits, with the least clearance; *posture* and *count* are those of ``fit.row``."""
+    if fit is None:
+        return Answer(None, "No room is given yet.")
+    place = f"{fit.what}, in {where(form, posture, count)}"
+    if fit.clearance < 0:
+        return Answer(False, f"Does not fit: {say.length(-fit.clearance)} too far at {place}.", fit.row)
+    if not fit.fits:
+        return Answer(
+            False, f"Too close: {say.length(fit.clearance)} of {say.length(fit.wanted)} from {place}.", fit.row
+        )
+    return Answer(True, f"Fits: {say.length(fit.clearance)} from {place}.", fit.row)
+
+
+def return_answer(result: Return, last_row: int, say: Speech = PLAIN) -> Answer:
+    """How far from home the walk ends, and which way."""
+    if result.distance < 0.005 and abs(result.turn) < 0.5:
+        return Answer(True, "Returns: it ends on its start mark, facing as it began.", last_row)
+    right, ahead = result.offset
+    ways = [
+        (say.length(abs(value)), words[value < 0])
+        for value, words in ((ahead, ("ahead", "behind")), (right, ("to the right", "to the left")))
+        if abs(value) >= 0.005
+    ]
+    turn = ""
+    if abs(result.turn) >= 0.5:
+        turn = f", turned {abs(result.turn):.0f}° {'clockwise' if result.turn > 0 else 'counter-clockwise'}"
+    good = result.distance <= HOME[0] and abs(result.turn) <= HOME[1]
+    head = "Returns within" if good else "Ends"
+    off = ""
+    if len(ways) > 1:
+        off = f" ({' and '.join(f'{figure} {way}' for figure, way in ways)})"
+    elif ways:
+        off = f" ({ways[0][1]})"  # the figure has been said
+    tail = "of its start" if good else "from its start"
+    return Answer(good, f"{head} {say.length(result.distance)} {tail}{off}{turn}.", last_row)
+
+
+def sides_answer(form: Form, pairs: tuple[Sides, ...], row_of: dict[str, int], say: Speech = PLAIN) -> Answer:
+    """Whether all postures with another side mirror it; *row_of* gives the first row of each posture."""
+    if not pairs:
+        return Answer(None, "No posture has another side yet.")
+    number = f"{len(pairs)} pair" + ("s" if len(pairs) > 1 else "")
+    different = [pair for pair in pairs if not pair.same]
+    if not different:
+        return Answer(True, f"Mirror: {number} of sides agree.", row_of[pairs[0].other])
+    worst = max(different, key=lambda p: p.worst.heels if p.worst else 0.0)
+    title = form.posture(worst.other).title
+    row = row_of[worst.other]
+    if worst.counts[0] != worst.counts[1]:
+        words = f"{title} has {worst.counts[1]} counts, its other side {worst.counts[0]}"
+    else:
+        at = worst.worst
+        assert at is not None
+        words = (
+            f"{title} is off by {say.length(at.heels / 100)}, {at.heading:.0f}°, {at.weight:.0f} % in count {at.count}"
+        )
+        row += at.count - 1
+    return Answer(False, f"{len(different)} of {number} differ: {words}.", row)

@@ -1,0 +1,1 @@
+"""What every room stands on: angles, arrays, units, errors, left and right, and how figures are said."""

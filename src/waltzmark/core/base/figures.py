@@ -1,0 +1,103 @@
+"""How figures are said: facings by the clock, the walker's own clock, the compass or degrees; lengths in any unit.
+
+The core computes in metres and degrees, and the score keeps what was written; this is only about what is shown.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal, Protocol, get_args
+
+from waltzmark.core.base.angles import COMPASS, clock_text, compass_heading, heading_difference, normal
+from waltzmark.core.base.units import METRES, Measured
+
+__all__ = ["FACINGS", "LENGTHS", "PLAIN", "FacingWay", "LengthUnit", "Speech"]
+
+FacingWay = Literal["clock", "own", "compass", "degrees"]
+LengthUnit = Literal["cm", "m", "in", "fl", "sw"]
+FACINGS: tuple[FacingWay, ...] = get_args(FacingWay)
+LENGTHS: tuple[LengthUnit, ...] = get_args(LengthUnit)
+
+#: Decimals of each unit: about the centimetre that a floor can show. From 1 m on, centimetres become metres.
+_DECIMALS = {"cm": 0, "m": 2, "in": 1, "fl": 2, "sw": 2}
+_WORDS = {"fl": "foot lengths", "sw": "shoulder widths"}
+
+
+class Framed(Protocol):
+    """What figures are said of: a body, and the compass point at 12 o'clock."""
+
+    @property
+    def twelve(self) -> str: ...
+
+    @property
+    def body(self) -> Measured: ...
+
+
+@dataclass(frozen=True)
+class Speech:
+    """A way of saying facings and lengths, for one body and frame.
+
+    facings: by ``clock``, ``own`` clock, ``compass`` or ``degrees``; unit: of lengths; twelve: the compass point at 12
+    o'clock; foot_length, shoulder_breadth: metres, for lengths told in them.
+    """
+
+    facings: FacingWay = "clock"
+    unit: LengthUnit = "cm"
+    twelve: str = "N"
+    foot_length: float = 0.26
+    shoulder_breadth: float = 0.44
+
+    def of(self, form: Framed) -> Speech:
+        """The same way of saying things, for the body and the frame of a form."""
+        return Speech(self.facings, self.unit, form.twelve, form.body.foot_length, form.body.shoulder_breadth)
+
+    def toward(self, heading: float, torso: float | None = None) -> str:
+        """A heading in degrees, said. torso: the heading at 12 of the walker's own clock, where there is one.
+
+        >>> Speech("compass").toward(45.0), Speech("degrees").toward(45.0), Speech("own").toward(45.0, 90.0)
+        ('NE', '45°', '~10:30')
+        """
+        if self.facings == "degrees":
+            return f"{round(normal(heading)) % 360}°"
+        if self.facings == "compass":
+            return self._compass(heading)
+        if self.facings == "own" and torso is not None:
+            return "~" + clock_text(heading - torso)
+        return clock_text(heading)
+
+    def _compass(self, heading: float) -> str:
+        """The compass point within half a degree, else the nearest one and how far past it, clockwise positive."""
+        bearings = {point: compass_heading(point, self.twelve) for point in COMPASS}
+        point = min(bearings, key=lambda p: abs(heading_difference(bearings[p], heading)))
+        off = round(heading_difference(bearings[point], heading))
+        return point if off == 0 else f"{point}{off:+d}°"
+
+    def hour(self, heading: float, torso: float) -> str:
+        """The numeral at a heading of the clock laid on the floor about a body whose torso faces *torso*."""
+        if self.facings == "own":
+            return clock_text(heading - torso)
+        return self.toward(heading) if self.facings != "clock" else clock_text(heading)
+
+    def length(self, metres: float) -> str:
+        """A length in metres, said with its unit.
+
+        >>> Speech().length(0.123), Speech().length(2.5), Speech(unit="in").length(0.5)
+        ('12 cm', '2.50 m', '19.7 in')
+        """
+        unit: str = self.unit
+        if unit == "cm" and abs(metres) >= 0.995:
+            unit = "m"
+        value = metres / self._metres(unit)
+        return f"{value:.{_DECIMALS[unit]}f} {_WORDS.get(unit, unit)}"
+
+    @property
+    def metres_of_unit(self) -> float:
+        """Metres in one of the units that lengths are said in."""
+        return self._metres(self.unit)
+
+    def _metres(self, unit: str) -> float:
+        return {"fl": self.foot_length, "sw": self.shoulder_breadth}.get(unit) or METRES[unit]
+
+
+#: Clock and centimetres, as the command line says it.
+PLAIN = Speech()

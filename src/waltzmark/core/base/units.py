@@ -1,0 +1,126 @@
+"""Lengths and masses as people write them, kept as written and turned into metres and kilograms."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Protocol
+
+from waltzmark.core.base.errors import WaltzmarkError
+
+__all__ = ["BODY_UNITS", "METRES", "Length", "Measured", "UnitError", "number_text", "read_length", "read_mass", "written_length"]
+
+#: Metres in each unit that needs no body.
+METRES = {"cm": 0.01, "m": 1.0, "mm": 0.001, "in": 0.0254, "ft": 0.3048}
+#: Units that are parts of the practitioner's own body.
+BODY_UNITS = {"fl": "foot lengths", "sw": "shoulder breadths", "hw": "hip breadths"}
+_A_BODY_UNIT = 0.3  # metres or so
+KILOGRAMS = {"kg": 1.0, "lb": 0.45359237}
+
+_MEASURE = re.compile(r"\s*([+-]?\d+(?:\.\d+)?)\s*([a-z]*)\s*", re.IGNORECASE)
+
+
+class Measured(Protocol):
+    """Whoever lengths in `BODY_UNITS` are measured by; all in metres."""
+
+    @property
+    def foot_length(self) -> float: ...
+
+    @property
+    def shoulder_breadth(self) -> float: ...
+
+    @property
+    def hip_breadth(self) -> float: ...
+
+
+class UnitError(WaltzmarkError):
+    """A measure that cannot be read or cannot be meant."""
+
+
+@dataclass(frozen=True, slots=True)
+class Length:
+    """A length as written: a number and its unit (one of `METRES` or `BODY_UNITS`)."""
+
+    value: float
+    unit: str = "cm"
+
+    def metres(self, body: Measured) -> float:
+        """The length in metres for one body."""
+        if self.unit == "fl":
+            return self.value * body.foot_length
+        if self.unit == "sw":
+            return self.value * body.shoulder_breadth
+        if self.unit == "hw":
+            return self.value * body.hip_breadth
+        return self.value * METRES[self.unit]
+
+    def text(self, always_unit: bool = False) -> str:
+        """The shortest way to write it: centimetres need no unit."""
+        number = number_text(self.value)
+        return number if self.unit == "cm" and not always_unit else number + self.unit
+
+
+def number_text(value: float, decimals: int = 0) -> str:
+    """A number as people write it: no exponent, no needless zeros beyond *decimals* places.
+
+    >>> number_text(62.0), number_text(0.4, 2), number_text(22.5)
+    ('62', '0.40', '22.5')
+    """
+    text = format(Decimal(repr(float(value))), "f")
+    whole, _, fraction = text.partition(".")
+    fraction = fraction.rstrip("0").ljust(decimals, "0")
+    return f"{whole}.{fraction}" if fraction else whole
+
+
+def written_length(text: str) -> Length:
+    """A length as a school writes it, number and unit, of at most 5 m. Raises ValueError.
+
+    >>> written_length("1.2sw")
+    Length(value=1.2, unit='sw')
+    """
+    for unit in sorted([*METRES, *BODY_UNITS], key=len, reverse=True):
+        if text.endswith(unit):
+            try:
+                value = float(text.removesuffix(unit))
+            except ValueError:
+                break
+            if not abs(value) * METRES.get(unit, _A_BODY_UNIT) <= 5.0:  # so that NaN is refused too
+                raise ValueError(f"{text!r} is too long; at most 5 m")
+            return Length(value, unit)
+    raise ValueError(f"{text!r} is no length; write for example 62cm, 2fl or 1.2sw")
+
+
+def read_length(text: str | float, least: float, most: float, what: str) -> float:
+    """Metres of a length such as ``"170cm"``; a bare number is metres.
+
+    Raises UnitError when it is no length, has an unknown unit, or lies outside [least, most] metres.
+    """
+    return _measure(text, METRES, "m", least, most, what, 'a length such as "25.5cm"')
+
+
+def read_mass(text: str | float, least: float, most: float, what: str) -> float:
+    """Kilograms of a mass such as ``"64kg"``; a bare number is kilograms. Raises UnitError."""
+    return _measure(text, KILOGRAMS, "kg", least, most, what, 'a mass such as "64kg"')
+
+
+def _measure(
+    text: str | float, units: dict[str, float], bare: str, least: float, most: float, what: str, wanted: str
+) -> float:
+    if isinstance(text, bool) or not isinstance(text, (str, int, float)):
+        raise UnitError(f"{what} should be {wanted}")
+    if isinstance(text, str):
+        match = _MEASURE.fullmatch(text)
+        if not match:
+            raise UnitError(f"{what} should be {wanted}, not {text!r}")
+        unit = match[2].lower() or bare
+        if unit not in units:
+            raise UnitError(f"{what}: unknown unit {match[2]!r}; use {', '.join(units)}")
+        # In decimals, so that 138 cm is exactly the 1.38 m that was meant.
+        value = float(Decimal(match[1]) * Decimal(str(units[unit])))
+    else:
+        value = float(text)
+    if not math.isfinite(value) or not least <= value <= most:
+        raise UnitError(f"{what} is {text!r}, outside what is possible: {least:g} to {most:g} {bare}")
+    return value

@@ -1,0 +1,118 @@
+"""A pose: where both feet, the weight, the torso and the eyes are at the end of a count."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from waltzmark.core.base.angles import ahead, circular_mean, heading_difference, normal, rightward, rotated
+from waltzmark.core.base.leftright import Contact, Side
+
+__all__ = ["FootPose", "Pose", "feet_facing"]
+
+
+class FootPose(NamedTuple):
+    """Heel centre in metres, heading in degrees, and the part that is on the floor."""
+
+    x: float
+    y: float
+    heading: float
+    contact: Contact
+
+
+class Pose(NamedTuple):
+    """One moment of the walk.
+
+    left_share: share of the left foot, 0 to 1. torso, gaze: headings. torso_held: whether the torso was
+    stated and nothing has moved since. sink: knee bend of the standing leg, degrees. facing: the heading in
+    whose frame the stance has its length and width. crossing: whether the last step was meant to cross.
+    """
+
+    left: FootPose
+    right: FootPose
+    left_share: float = 0.5
+    torso: float = 0.0
+    torso_held: bool = True
+    gaze: float = 0.0
+    sink: float = 50.0
+    facing: float = 0.0
+    crossing: bool = False
+
+    def foot(self, side: Side) -> FootPose:
+        return self.right if side else self.left
+
+    def share(self, side: Side) -> float:
+        return 1.0 - self.left_share if side else self.left_share
+
+    @property
+    def midpoint(self) -> tuple[float, float]:
+        """Half-way between the heels, metres."""
+        return (self.left.x + self.right.x) / 2.0, (self.left.y + self.right.y) / 2.0
+
+    def moved(self, dx: float, dy: float) -> Pose:
+        """The same pose elsewhere on the floor."""
+        left, right = self.left, self.right
+        return self._replace(
+            left=left._replace(x=left.x + dx, y=left.y + dy),
+            right=right._replace(x=right.x + dx, y=right.y + dy),
+        )
+
+    def turned(self, degrees: float) -> Pose:
+        """The same pose turned clockwise about the floor's origin."""
+
+        def foot(f: FootPose) -> FootPose:
+            return FootPose(*rotated(f.x, f.y, degrees), normal(f.heading + degrees), f.contact)
+
+        return self._replace(
+            left=foot(self.left),
+            right=foot(self.right),
+            torso=normal(self.torso + degrees),
+            gaze=normal(self.gaze + degrees),
+            facing=normal(self.facing + degrees),
+        )
+
+
+def feet_facing(left: FootPose, right: FootPose, lead: float, otherwise: float) -> float:
+    """The facing that the feet themselves show, degrees.
+
+    It is the heading of the foot that is in front by at least *lead* metres along its own heading while the
+    other is not; else the circular mean of both; else (feet opposite) *otherwise*.
+    """
+    dx, dy = right.x - left.x, right.y - left.y
+    ux, uy = ahead(left.heading)
+    left_leads = -(dx * ux + dy * uy) >= lead
+    ux, uy = ahead(right.heading)
+    right_leads = dx * ux + dy * uy >= lead
+    if left_leads != right_leads:
+        return left.heading if left_leads else right.heading
+    mean = circular_mean(left.heading, right.heading)
+    return otherwise if mean is None else mean
+
+
+def stance_size(left: FootPose, right: FootPose, facing: float) -> tuple[float, float]:
+    """Length and width in metres between heels in the frame of *facing*; a negative width is crossed."""
+    dx, dy = right.x - left.x, right.y - left.y
+    ux, uy = ahead(facing)
+    vx, vy = rightward(facing)
+    return abs(dx * ux + dy * uy), dx * vx + dy * vy
+
+
+def same_but_moved(first: Pose, second: Pose, tolerance: float = 1e-9) -> tuple[float, float] | None:
+    """The move (dx, dy) in metres that brings the first pose onto the second, or None when they differ."""
+    if (first.torso_held, first.crossing) != (second.torso_held, second.crossing):
+        return None
+    dx, dy = second.left.x - first.left.x, second.left.y - first.left.y
+    for mine, theirs in ((first.left, second.left), (first.right, second.right)):
+        if mine.contact != theirs.contact or abs(heading_difference(mine.heading, theirs.heading)) > tolerance:
+            return None
+        if abs(mine.x + dx - theirs.x) > tolerance or abs(mine.y + dy - theirs.y) > tolerance:
+            return None
+    if abs(first.left_share - second.left_share) > tolerance or abs(first.sink - second.sink) > tolerance:
+        return None
+    for mine_heading, their_heading in (
+        (first.torso, second.torso),
+        (first.gaze, second.gaze),
+        (first.facing, second.facing),
+    ):
+        if abs(heading_difference(mine_heading, their_heading)) > tolerance:
+            return None
+    return dx, dy

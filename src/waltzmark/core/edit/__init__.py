@@ -1,0 +1,1 @@
+"""From a form to a form: editing, keeping, dragging and snapping."""

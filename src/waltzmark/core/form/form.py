@@ -1,0 +1,170 @@
+"""A form: what the analyst writes down. Frozen values; an edit makes a new form that shares the rest."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+
+from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.leftright import Contact
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.pose import FootPose, Pose
+from waltzmark.core.form.mutes import Mute
+from waltzmark.core.form.room import Room
+from waltzmark.core.school.school import School, load_school
+from waltzmark.core.score.actions import Count
+from waltzmark.core.score.facings import Clock
+
+__all__ = ["OPENINGS", "Form", "Opening", "Posture"]
+
+OPENINGS = ("together", "vee", "shoulder", "hip")
+
+
+@dataclass(frozen=True)
+class Opening:
+    """The opening stance: a named one, or two feet in metres about any origin (``feet``)."""
+
+    name: str = "together"
+    feet: tuple[FootPose, FootPose] | None = None
+    left_share: float = 0.5
+
+    def pose(self, body: Body) -> Pose:
+        """The pose at count 0: the torso at 12, the midpoint between the heels at the origin."""
+        if self.feet is not None:
+            left, right = self.feet
+        else:
+            half = body.named_width(self.name) / 2.0
+            toe = 45.0 if self.name == "vee" else 0.0
+            left = FootPose(-half, 0.0, (360.0 - toe) % 360.0, Contact.FLAT)
+            right = FootPose(half, 0.0, toe, Contact.FLAT)
+        pose = Pose(left, right, self.left_share, sink=body.seat)
+        x, y = pose.midpoint
+        return pose.moved(-x, -y)
+
+
+@dataclass(frozen=True)
+class Posture:
+    """One posture. Its counts are its own, or those of another one, mirrored or repeated.
+
+    ends: the facing the torso should have at its end. axis: heading of the mirror line, for mirror_of.
+    turned: degrees clockwise, for repeat_of. side_of: an own-written other side of that posture, to compare.
+    """
+
+    id: str
+    name: str = ""
+    lines: tuple[Count, ...] = ()
+    ends: Clock | None = None
+    mirror_of: str | None = None
+    axis: Clock | None = None
+    repeat_of: str | None = None
+    turned: float = 0.0
+    side_of: str | None = None
+    note: str | None = None
+
+    @property
+    def title(self) -> str:
+        return self.name or self.id
+
+    @property
+    def source(self) -> str | None:
+        """Id of the posture whose counts these are, None for its own."""
+        return self.mirror_of or self.repeat_of
+
+    def taken_from(self, lines: tuple[Count, ...], twelve: str) -> tuple[Count, ...]:
+        """The source's lines as this posture walks them."""
+        if self.mirror_of:
+            axis = self.axis.heading(0.0, twelve) if self.axis else 0.0
+            return tuple(line.mirrored(axis, twelve) for line in lines)
+        return tuple(line.turned(self.turned, twelve) for line in lines)
+
+
+@dataclass(frozen=True)
+class Form:
+    """A whole form with the body that walks it, the school it follows, the room it is walked in and the findings that
+    are muted."""
+
+    title: str = ""
+    twelve: str = "N"
+    opening: Opening = field(default_factory=Opening)
+    torso: str = "follow"
+    school: School = field(default_factory=lambda: load_school("broad-frame"))
+    body: Body = field(default_factory=Body)
+    room: Room | None = None
+    postures: tuple[Posture, ...] = ()
+    mutes: tuple[Mute, ...] = ()
+
+    def __post_init__(self) -> None:
+        ids: dict[str, int] = {}
+        for index, posture in enumerate(self.postures):
+            if posture.id in ids:
+                raise FormError(f"two postures have the id {posture.id!r}; ids must differ")
+            ids[posture.id] = index
+        for posture in self.postures:
+            self._check_source(posture, ids)
+
+    def _check_source(self, posture: Posture, ids: dict[str, int]) -> None:
+        for kind in ("mirror_of", "repeat_of", "side_of"):
+            other = getattr(posture, kind)
+            if other is not None and other not in ids:
+                raise FormError(f"posture {posture.id!r}: {kind} names {other!r}, which is no posture of this form")
+        if posture.mirror_of and posture.repeat_of:
+            raise FormError(f"posture {posture.id!r} has both mirror_of and repeat_of; keep one")
+        if posture.source == posture.id:
+            raise FormError(f"posture {posture.id!r} takes its counts from itself")
+        if posture.source and posture.lines:
+            raise FormError(f"posture {posture.id!r} has counts of its own and takes those of {posture.source!r}")
+        if posture.mirror_of and posture.axis is None:
+            raise FormError(f'posture {posture.id!r}: mirror_of needs an axis, such as axis = "9:00"')
+        if posture.source and ids[posture.source] > ids[posture.id]:
+            self._check_later_source(posture)
+
+    def _check_later_source(self, posture: Posture) -> None:
+        """Counts may come from a later posture, but not in a circle, and not with floor positions.
+
+        A floor position is taken over relative to where its posture begins, which is only known once walked.
+        """
+        seen, source = [posture.id], posture
+        while source.source is not None:
+            source = self.posture(source.source)
+            if source.id in seen:
+                raise FormError(f"postures take their counts from each other in a circle: {' → '.join(seen)}")
+            seen.append(source.id)
+        if any(line.spots for line in source.lines):
+            raise FormError(
+                f"posture {posture.id!r} takes its counts from {source.id!r}, which steps to floor positions and "
+                "comes later in the form; put it earlier"
+            )
+
+    def lines(self, posture: Posture) -> tuple[Count, ...]:
+        """The lines of a posture as written: its own, or its source's, mirrored or turned."""
+        if posture.source is None:
+            return posture.lines
+        return posture.taken_from(self.lines(self.posture(posture.source)), self.twelve)
+
+    def posture(self, posture_id: str) -> Posture:
+        """A posture by id. Raises KeyError."""
+        return self.postures[self._places[posture_id]]
+
+    def index(self, posture_id: str) -> int:
+        """Where a posture stands, from 0. Raises KeyError."""
+        return self._places[posture_id]
+
+    @cached_property
+    def _places(self) -> dict[str, int]:
+        return {posture.id: at for at, posture in enumerate(self.postures)}
+
+    def with_posture(self, posture: Posture) -> Form:
+        """The form with the posture of the same id exchanged."""
+        return replace(self, postures=tuple(posture if p.id == posture.id else p for p in self.postures))
+
+    def ends(self, posture: Posture) -> Clock | None:
+        """The facing a posture should end in: its own word, else its source's, mirrored or turned."""
+        if posture.ends is not None or posture.source is None:
+            return posture.ends
+        known = self.ends(self.posture(posture.source))
+        if known is None:
+            return None
+        if posture.mirror_of:
+            axis = posture.axis.heading(0.0, self.twelve) if posture.axis else 0.0
+            return known.mirrored(axis, self.twelve)
+        return known.turned(posture.turned, self.twelve)

@@ -1,0 +1,1 @@
+"""The second question: does the walk come home?"""

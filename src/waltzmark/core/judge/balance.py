@@ -1,0 +1,99 @@
+"""Balance: how far the centre stands inside the support, and how firm the stance is across its line."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.judge.registry import Case, Finding, rule
+from waltzmark.core.judge.stance import sized
+from waltzmark.core.walk.mechanics import ROUGH
+
+__all__: list[str] = []
+
+
+@rule("balance.left", "caution")
+def left_support(case: Case) -> Iterator[Finding]:
+    """A foot leaves the floor while the centre is not yet over the other one."""
+    trace, body = case.trace, case.body
+    limit = case.limit("balance.left", "margin")
+    lifted = (trace.contacts == Contact.AIR) & (np.vstack([trace.contacts[:1], trace.contacts[:-1]]) != Contact.AIR)
+    leaves = body.steps | lifted
+    centres = np.vstack([trace.centres[:1], trace.centres[:-1]])
+    for side in Side:
+        rows = np.array(list(case.rows(leaves[:, side] & ~leaves[:, side.other])), dtype=np.int64)
+        if len(rows):
+            rows = rows[100 * (body.rough_margin_on(side.other, centres, rows) - ROUGH) < limit]
+        if not len(rows):
+            continue
+        margins = 100 * body.margin_on(side.other, centres, rows)
+        for row, margin in zip(rows.tolist(), margins.tolist(), strict=True):
+            if margin >= limit - 1e-6:
+                continue
+            yield case.found(
+                "balance.left", row,
+                f"when the {side.word} foot leaves, the centre is {case.cm(-margin)} outside the {side.other.word} "
+                "sole",
+                measured=margin, limit=limit, unit="cm", side=side,
+                mend=f"pour further onto the {side.other.word} foot before",
+            )  # fmt: skip
+
+
+@rule("balance.margin", "note")
+def margin(case: Case) -> Iterator[Finding]:
+    """The centre comes close to the edge of the support."""
+    trace, body = case.trace, case.body
+    limit = case.limit("balance.margin", "margin")
+    close = np.flatnonzero(100 * (body.rough_margin - ROUGH) < limit)
+    if not len(close):
+        return
+    margins, toward = body.margins(close)
+    near = np.zeros(len(trace), dtype=bool)
+    near[close] = 100 * margins < limit - 1e-6
+    for row in case.rows(near & ~np.append(False, near[:-1])):
+        at = int(np.searchsorted(close, row))
+        yield case.found(
+            "balance.margin", row,
+            f"the centre stands {case.cm(100 * float(margins[at]))} from the edge of the support, "
+            f"toward {case.toward(float(toward[at]), row)}",
+            measured=100 * float(margins[at]), limit=limit, unit="cm",
+            mend="set the whole sole down, or pour less far to the edge",
+        )  # fmt: skip
+
+
+@rule("balance.weak-line", "note")
+def weak_line(case: Case) -> Iterator[Finding]:
+    """Across the line that joins the feet there is little support."""
+    trace, body = case.trace, case.body
+    limit, length = case.limits("balance.weak-line", "half", "length")
+    both = body.carries.all(axis=1) & (100 * trace.sizes[:, 0] > length) & ~trace.crossing
+    weak = both & (100 * body.weak_half < limit - 1e-6)
+    good = 100 * case.form.school.stances["bow"].width_metres(case.form.body)
+    for row in case.rows(weak & ~np.append(False, weak[:-1])):
+        yield case.found(
+            "balance.weak-line", row,
+            f"across the line of the feet the support reaches {case.cm(100 * float(body.weak_half[row]))} to each side",
+            measured=100 * float(body.weak_half[row]), limit=limit, unit="cm",
+            mend="widen the stance, or turn the rear foot out",
+            mends=sized(case, row, f"widen the step to {case.cm(good)}", None, good),
+        )  # fmt: skip
+
+
+@rule("balance.one-leg", "caution", whole=True)
+def one_leg(case: Case) -> Iterator[Finding]:
+    """One stands on one leg for some time."""
+    trace = case.trace
+    beats = case.limit("balance.one-leg", "supported" if trace.body.support else "beats")
+    air = (trace.contacts == Contact.AIR).any(axis=1)
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], air.astype(np.int8), [0]])))
+    for first, after in edges.reshape(-1, 2).tolist():
+        held = float(trace.beats[first:after].sum())
+        if first and held > beats + 1e-6:
+            foot = Side(int(np.argmax(trace.contacts[first] != Contact.AIR)))
+            yield case.found(
+                "balance.one-leg", first, f"one stands on the {foot.word} leg for {held:.0f} beats",
+                measured=held, limit=beats, unit="beats", side=foot,
+                mend="let the other foot touch in between, or keep something to hold within reach",
+            )  # fmt: skip

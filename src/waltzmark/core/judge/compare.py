@@ -1,0 +1,39 @@
+"""What changed between two judgements of a form, such as by two schools or for two bodies."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable
+
+from waltzmark.core.judge.registry import Finding
+
+__all__ = ["changed_words", "changes"]
+
+
+def changes(before: Iterable[Finding], after: Iterable[Finding]) -> tuple[Counter[str], Counter[str]]:
+    """How many findings of each rule are gone, and how many are new."""
+    old = Counter((f.rule, f.posture, f.count, f.side) for f in before)
+    new = Counter((f.rule, f.posture, f.count, f.side) for f in after)
+    gone: Counter[str] = Counter()
+    come: Counter[str] = Counter()
+    for key, number in (old - new).items():
+        gone[key[0]] += number
+    for key, number in (new - old).items():
+        come[key[0]] += number
+    return gone, come
+
+
+def changed_words(name: str, before: Iterable[Finding], after: Iterable[Finding]) -> str:
+    """The same in words: “With Ball turn: 3 gone (stance.narrow 3), 20 new (pivot.part 20).”"""
+    parts = []
+    for found, word in zip(changes(before, after), ("gone", "new"), strict=True):
+        if found:
+            rules = ", ".join(f"{rule_words(rule)} {number}" for rule, number in found.most_common(4))
+            more = "" if len(found) <= 4 else ", …"
+            parts.append(f"{sum(found.values())} {word} ({rules}{more})")
+    return f"{name}: {'; '.join(parts) or 'nothing found otherwise'}."
+
+
+def rule_words(rule: str) -> str:
+    """A rule's id as words: ``pivot.sit-back`` is “pivot sit back”."""
+    return rule.replace(".", " ").replace("-", " ")

@@ -1,0 +1,58 @@
+"""Quick checks of consistency that reveal a missed transition: hands against legs, eyes against the centre."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from waltzmark.core.base.angles import heading_differences
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.judge.pivots import exchanged
+from waltzmark.core.judge.registry import Case, Finding, rule
+from waltzmark.core.score import actions as say
+
+__all__: list[str] = []
+
+
+@rule("hand.front-leg", "note")
+def front_leg(case: Case) -> Iterator[Finding]:
+    """A hand pushes on the side the school does not push on with this leg in front."""
+    way = case.choice("hand.front-leg", "push")
+    if way == "either":
+        return
+    body = case.body
+    for row in case.rows((body.front >= 0) & (body.front_share >= 0.5)):
+        count, front = case.count(row), Side(int(body.front[row]))
+        pushes = [a for a in count.actions if isinstance(a, say.Hand) and a.shape == "push"]
+        if len(pushes) != 1 or (pushes[0].side is front) == (way == "same"):
+            continue
+        hand = pushes[0]
+        other = exchanged(count, hand, replace(hand, side=hand.side.other))
+        yield case.found(
+            "hand.front-leg", row, f"the {hand.side.word} hand pushes with the {front.word} leg in front", side=front,
+            mend=f"push with the {hand.side.other.word} hand, or see whether a step was missed",
+            mends=case.exchange(row, f"push with the {hand.side.other.word} hand", other)
+            if not any(isinstance(a, say.Hand) and a.side is hand.side.other for a in count.actions) else (),
+        )  # fmt: skip
+
+
+@rule("gaze.beyond", "note")
+def beyond(case: Case) -> Iterator[Finding]:
+    """The head is turned away from the centre, where the eyes should do it."""
+    trace, limit = case.trace, case.limit("gaze.beyond", "angle")
+    away = np.abs(heading_differences(trace.torso, trace.gaze))
+    wrong = away > limit + 1e-6
+    for row in case.rows(wrong & ~np.append(False, wrong[:-1])):
+        count = case.count(row)
+        old = next((a for a in count.actions if isinstance(a, say.Gaze)), None)
+        mends = case.exchange(
+            row, "let the gaze go with the torso",
+            replace(count, actions=tuple(a for a in count.actions if a is not old)),
+        ) if old is not None and len(count.actions) > 1 else ()  # fmt: skip
+        yield case.found(
+            "gaze.beyond", row, f"the gaze is {away[row]:.0f}° away from the torso",
+            measured=float(away[row]), limit=limit, unit="°", mend="turn the waist with the gaze, or look less far",
+            mends=mends,
+        )  # fmt: skip

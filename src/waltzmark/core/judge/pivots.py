@@ -1,0 +1,200 @@
+"""Pivots: which way round, on which part, how far, and how much weight the turning foot carries."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.judge.registry import Case, Finding, Mend, rule
+from waltzmark.core.score import actions as say
+from waltzmark.core.score.facings import Toward, Turn
+from waltzmark.core.walk.mechanics import pivot_torque
+
+__all__: list[str] = []
+
+
+def pivot_in(case: Case, row: int, side: Side) -> say.Pivot | None:
+    """The pivot of a foot as written."""
+    return next((a for a in case.count(row).actions if isinstance(a, say.Pivot) and a.side is side), None)
+
+
+def exchanged(count: say.Count, old: say.Action, new: say.Action) -> say.Count:
+    """The count with one action exchanged."""
+    return replace(count, actions=tuple(new if action is old else action for action in count.actions))
+
+
+@rule("pivot.half-turn", "stop")
+def half_turn(case: Case) -> Iterator[Finding]:
+    """A pivot of exactly half a turn that does not say which way round."""
+    for row, problem in case.trace.problems:
+        if problem.rule == "pivot.half-turn" and problem.side is not None:
+            pivot = pivot_in(case, row, problem.side)
+            mends: tuple[Mend, ...] = ()
+            if pivot is not None:
+                mends = tuple(
+                    mend
+                    for sense, words in (("cw", "turn it clockwise"), ("ccw", "turn it counter-clockwise"))
+                    for mend in case.exchange(
+                        row, words, exchanged(case.count(row), pivot, replace(pivot, sense=sense))  # type: ignore[arg-type]
+                    )
+                )  # fmt: skip
+            yield case.found(
+                "pivot.half-turn", row, f"the {problem.side.word} foot turns exactly 180°, and either way round fits",
+                measured=180.0, limit=180.0, unit="°", side=problem.side, mend="write cw or ccw after the facing",
+                mends=mends,
+            )  # fmt: skip
+
+
+def _sit_back(case: Case, row: int, side: Side, most: float) -> tuple[Mend, ...]:
+    """The mend that sits back before a turn. Where the count itself pours onto the foot, the pour comes after."""
+    share = 100.0 - most
+    words = f"sit back to {share:.0f} % on the {side.other.word} first"
+    count = case.count(row)
+    before = say.Count((say.Shift(side.other, share),))
+    rest = tuple(action for action in count.actions if not isinstance(action, say.Shift))
+    shifts = tuple(action for action in count.actions if isinstance(action, say.Shift))
+    if not shifts:
+        return case.put_before(row, words, before)
+    lines = (before, replace(count, actions=rest), say.Count(shifts))
+    light = 100.0 * float(case.body.shares_before[row, side]) <= most + 1e-6
+    return case.exchange(row, "turn first, pour after" if light else words, *(lines[1:] if light else lines))
+
+
+@rule("pivot.loaded", "caution")
+def loaded_pivot(case: Case) -> Iterator[Finding]:
+    """A foot turns while it carries more than the school allows.
+
+    The load of a pivot is the larger of the foot's shares before and after the count.
+    """
+    trace, body = case.trace, case.body
+    limit, angle = case.limits("pivot.loaded", "load", "angle")
+    load, turned = 100 * body.load, np.abs(trace.move_turns)
+    for row, side in case.feet(body.pivots & (turned > angle + 1e-6) & (load > limit + 1e-6)):
+        share, turn = float(load[row, side]), float(turned[row, side])
+        contact = Contact(int(trace.move_contacts[row, side]))
+        part = "heel" if contact is Contact.HEEL else "ball"
+        now, then = (pivot_torque(trace.body, side, contact, part, s / 100) for s in (share, limit))
+        torque = f", about {now:.1f} N·m of twist against {then:.1f} N·m at {limit:.0f} %" if limit else ""
+        yield case.found(
+            "pivot.loaded", row, f"the {side.word} foot turns {turn:.0f}° under {share:.0f} % of the weight{torque}",
+            measured=share, limit=limit, unit="%", side=side,
+            mend=f"sit back first, to at most {limit:.0f} % on the {side.word}, then turn it",
+            mends=_sit_back(case, row, side, limit),
+        )  # fmt: skip
+
+
+@rule("pivot.sit-back", "note")
+def sit_back(case: Case) -> Iterator[Finding]:
+    """A big turn of a foot without sitting back as far as the school asks for before it."""
+    trace, body = case.trace, case.body
+    angle, share = case.limits("pivot.sit-back", "angle", "share")
+    most, free = (
+        100.0 - share,
+        case.limit("pivot.loaded", "load") if case.form.school.applies("pivot.loaded") else 100.0,
+    )
+    load, turned = 100 * body.load, np.abs(trace.move_turns)
+    # A heavier foot is told by pivot.loaded.
+    wrong = body.pivots & (turned >= angle - 1e-6) & (load > most + 1e-6) & (load <= free + 1e-6)
+    for row, side in case.feet(wrong):
+        carried = 100.0 - float(load[row, side])
+        yield case.found(
+            "pivot.sit-back", row,
+            f"before this turn of {turned[row, side]:.0f}° only {carried:.0f} % sits on the {side.other.word} foot",
+            measured=carried, limit=share, unit="%", side=side,
+            mend=f"sit back to {share:.0f} % before a big turn", mends=_sit_back(case, row, side, most),
+        )  # fmt: skip
+
+
+@rule("pivot.far", "caution")
+def far(case: Case) -> Iterator[Finding]:
+    """A foot turns further at once than the school lets any foot turn."""
+    limit, turned = case.limit("pivot.far", "angle"), np.abs(case.trace.move_turns)
+    for row, side in case.feet(case.body.pivots & (turned > limit + 1e-6)):
+        yield case.found(
+            "pivot.far", row, f"the {side.word} foot turns {turned[row, side]:.0f}° at once",
+            measured=float(turned[row, side]), limit=limit, unit="°", side=side,
+            mend="turn it in two parts, with a shift between them",
+        )  # fmt: skip
+
+
+@rule("pivot.part", "note")
+def part_of(case: Case) -> Iterator[Finding]:
+    """A foot turns on another part than it does in this school."""
+    asked = case.choice("pivot.part", "part")
+    front = np.concatenate([case.body.front[:1], case.body.front[:-1]])
+    for row, side in case.feet(case.body.pivots):
+        pivot = pivot_in(case, row, side)
+        if pivot is None or pivot.part == "toe" or abs(case.trace.move_turns[row, side]) < 1.0:
+            continue
+        if (
+            pivot.part == "ball"
+            and case.body.pivots[row - 1, side]
+            and case.trace.move_contacts[row - 1, side] == (Contact.HEEL)
+        ):
+            continue  # the heel is pushed after a turn that the hip did not give whole
+        want = asked
+        if asked == "heel-front-ball-rear":
+            if front[row] < 0:
+                continue
+            want = "heel" if front[row] == side else "ball"
+        if pivot.part == want:
+            continue
+        changed = exchanged(case.count(row), pivot, replace(pivot, part=want))  # type: ignore[arg-type]
+        yield case.found(
+            "pivot.part", row, f"the {side.word} foot turns on its {pivot.part}, in this school on the {want}",
+            side=side, mend=f"turn it on the {want}", mends=case.exchange(row, f"turn it on the {want}", changed),
+        )  # fmt: skip
+
+
+@rule("pivot.contact", "caution")
+def contact(case: Case) -> Iterator[Finding]:
+    """A foot is to turn on a part that is not on the floor."""
+    trace = case.trace
+    before = np.vstack([trace.contacts[:1], trace.contacts[:-1]])
+    on = trace.move_contacts
+    wrong = case.body.pivots & (before != Contact.FLAT) & (before != on) & (np.abs(trace.move_turns) > 1.0)
+    for row, side in case.feet(wrong):
+        part, stands = (Contact(int(a[row, side])).word for a in (on, before))
+        where = "it is in the air" if stands == "air" else f"only its {stands} is on the floor"
+        flat = say.Count((say.Land(side, Contact.FLAT),))
+        yield case.found(
+            "pivot.contact", row, f"the {side.word} foot should turn on its {part}, but {where}", side=side,
+            mend=f"set the {part} down first, or turn it on what is down",
+            mends=case.put_before(row, f"roll the {side.word} foot flat before", flat),
+        )  # fmt: skip
+
+
+@rule("pivot.hip-range", "caution")
+def hip_range(case: Case) -> Iterator[Finding]:
+    """A foot is turned in further than the hip lets it; what is missing has to be made up afterwards."""
+    trace, body = case.trace, case.body
+    slack = case.limit("pivot.hip-range", "slack")
+    for row, side in case.feet(body.pivots & (np.abs(trace.move_turns) > 1.0)):
+        most = trace.body.hip_range(side)[1]
+        asked = -float(body.hip_turns[row, side])
+        inward = (float(trace.move_turns[row, side]) > 0) == (side is Side.LEFT)
+        if not inward or asked <= most + slack + 1e-6:
+            continue
+        pivot, turn = pivot_in(case, row, side), abs(float(trace.move_turns[row, side]))
+        missing = asked - most
+        mends: tuple[Mend, ...] = ()
+        if pivot is not None and turn > missing:
+            can = round((turn - missing) * 2) / 2
+            less = exchanged(case.count(row), pivot, replace(pivot, aim=Toward(True, can), sense=None))
+            rest = round((turn - can) * 2) / 2
+            waist = Turn(rest if side is Side.LEFT else -rest)
+            push = say.Count((say.Pivot(side, "ball", Toward(True, rest)), say.Torso(waist)))
+            mends = case.exchange(
+                row, f"turn in {can:g}°, then push the heel out by {rest:g}° with the waist", less, push
+            )
+        yield case.found(
+            "pivot.hip-range", row,
+            f"the {side.word} foot turns in to {asked:.0f}° across the hip: "
+            f"{missing:.0f}° are missing and are carried into what follows",
+            measured=asked, limit=most, unit="°", side=side,
+            mend="let the waist turn further with it, or turn in what the hip allows and push the heel out afterwards",
+            mends=mends,
+        )  # fmt: skip

@@ -1,0 +1,214 @@
+"""What a finding is, what mends it, and the registry of the rules that make them.
+
+A rule is one small function from a `Case` to findings, registered by id. Its limits, its choices, its reason and its
+caution stand in the school's TOML under the same id.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+import numpy as np
+
+from waltzmark.core.base.arrays import Bools
+from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.edit.editing import replace_lines
+from waltzmark.core.form.form import Form
+from waltzmark.core.score.actions import Count
+from waltzmark.core.walk.mechanics import Mechanics
+from waltzmark.core.walk.trace import Trace
+
+__all__ = ["RULES", "Case", "Finding", "Mend", "Rule", "Severity", "rule"]
+
+_SIDES = tuple(Side)
+
+Severity = Literal["stop", "caution", "note"]
+
+
+@dataclass(frozen=True)
+class Mend:
+    """A change of the score that puts a finding right: the lines of a posture from *start* up to *stop* become
+    *lines*. words: what it does."""
+
+    words: str
+    posture: str
+    start: int
+    stop: int
+    lines: tuple[Count, ...]
+
+    def applied(self, form: Form) -> Form:
+        """The form with the mend made."""
+        return replace_lines(form, self.posture, self.start, self.stop, self.lines)
+
+
+@dataclass(frozen=True)
+class Finding:
+    """Something wrong or worth knowing, and where it begins.
+
+    posture: id, None for the opening; count: its number, 0 for the beginning of the posture; row: of the trace.
+    measured, limit: in *unit*, None where nothing is measured. message: what, in words. why, caution, mend: the
+    school's reason, the safety words, and what would put it right; mends: the same as changes that can be made.
+    """
+
+    rule: str
+    severity: Severity
+    posture: str | None
+    count: int
+    row: int
+    message: str
+    measured: float | None = None
+    limit: float | None = None
+    unit: str = ""
+    side: Side | None = None
+    why: str = ""
+    caution: str = ""
+    mend: str = ""
+    mends: tuple[Mend, ...] = ()
+
+
+@dataclass(frozen=True)
+class Case:
+    """What a rule judges: a form and its walk, or a part of it whose first row is the pose it begins in. say: how its
+    words say figures."""
+
+    form: Form
+    trace: Trace
+    say: Speech = PLAIN
+
+    @cached_property
+    def body(self) -> Mechanics:
+        """What the body does in each row."""
+        return Mechanics(self.trace)
+
+    @cached_property
+    def taken(self) -> Bools:
+        """(n,) whether a stance is taken in a row: both feet carry, for the first time since a step."""
+        return self.firsts(self.both_carry)
+
+    @cached_property
+    def both_carry(self) -> Bools:
+        """(n,) whether both feet carry."""
+        return np.asarray(self.body.carries.all(axis=1))
+
+    def firsts(self, holds: Bools) -> Bools:
+        """(n,) whether something (n,) holds in a row, for the first time since a step."""
+        steps = np.cumsum(self.body.steps.any(axis=1))
+        found = np.zeros(len(self.trace), dtype=bool)
+        rows = np.flatnonzero(holds)
+        if len(rows):
+            found[rows[1:]] = np.diff(steps[rows]) > 0
+            found[rows[0]] = steps[rows[0]] > 0
+        return found
+
+    def cm(self, centimetres: float) -> str:
+        """A length in centimetres, said."""
+        return self.say.length(centimetres / 100.0)
+
+    def toward(self, heading: float, row: int) -> str:
+        """A heading, said as the count of a row sees it."""
+        return self.say.toward(heading, float(self.trace.torso[max(row - 1, 0)]))
+
+    def limit(self, rule_id: str, name: str) -> float:
+        return self.form.school.limit(rule_id, name)
+
+    def choice(self, rule_id: str, name: str) -> str:
+        return self.form.school.choice(rule_id, name)
+
+    def limits(self, rule_id: str, *names: str) -> tuple[float, ...]:
+        return tuple(self.limit(rule_id, name) for name in names)
+
+    def rows(self, wrong: np.ndarray[tuple[int], np.dtype[np.bool_]]) -> Iterator[int]:
+        """The rows of counts for which something is so; the opening, or the pose a part begins in, is no count."""
+        return (row for row in wrong.nonzero()[0].tolist() if row > 0)
+
+    def feet(self, wrong: np.ndarray[tuple[int, int], np.dtype[np.bool_]]) -> Iterator[tuple[int, Side]]:
+        """The rows and sides for which something is so."""
+        rows, sides = wrong.nonzero()
+        return ((row, _SIDES[side]) for row, side in zip(rows.tolist(), sides.tolist(), strict=True) if row > 0)
+
+    # Mends. A posture that takes its counts from another one is mended there.
+
+    def count(self, row: int) -> Count:
+        """The count of a row as written."""
+        return self.trace.written[row]
+
+    def _line(self, row: int) -> tuple[str, int] | None:
+        posture = self.trace.posture(row)
+        if posture is None or self.form.posture(posture).source is not None:
+            return None
+        return posture, int(self.trace.table[row, 15])
+
+    def exchange(self, row: int, words: str, *lines: Count) -> tuple[Mend, ...]:
+        """The mend that writes other lines in place of a row's count."""
+        at = self._line(row)
+        return () if at is None else (Mend(words, at[0], at[1], at[1] + 1, lines),)
+
+    def put_before(self, row: int, words: str, line: Count) -> tuple[Mend, ...]:
+        """The mend that puts a count before a row's."""
+        at = self._line(row)
+        return () if at is None else (Mend(words, at[0], at[1], at[1], (line,)),)
+
+    def put_after(self, row: int, words: str, line: Count) -> tuple[Mend, ...]:
+        """The mend that puts a count after a row's."""
+        at = self._line(row)
+        return () if at is None else (Mend(words, at[0], at[1] + 1, at[1] + 1, (line,)),)
+
+    def found(
+        self,
+        rule_id: str,
+        row: int,
+        message: str,
+        *,
+        measured: float | None = None,
+        limit: float | None = None,
+        unit: str = "",
+        side: Side | None = None,
+        mend: str = "",
+        mends: tuple[Mend, ...] = (),
+        at: tuple[str | None, int] | None = None,
+    ) -> Finding:
+        """A finding of a rule at a row, with the school's words; *at* overrides the posture and count it names."""
+        setting = self.form.school.rules[rule_id]
+        posture, count = at or (self.trace.posture(row), int(self.trace.counts[row]))
+        return Finding(
+            rule_id, RULES[rule_id].severity, posture, count, row, message, measured, limit, unit, side,
+            setting.why, setting.caution, mend, mends,
+        )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A registered rule: its id, how serious what it finds is, and the function that finds it.
+
+    whole: it needs the whole form; other rules look at a posture and the pose it begins in, so that a posture that
+    has not changed need not be judged again.
+    """
+
+    id: str
+    severity: Severity
+    find: Callable[[Case], Iterator[Finding]]
+    whole: bool = False
+
+    @property
+    def family(self) -> str:
+        return self.id.partition(".")[0]
+
+
+RULES: dict[str, Rule] = {}
+
+_Find = Callable[[Case], Iterator[Finding]]
+
+
+def rule(rule_id: str, severity: Severity, whole: bool = False) -> Callable[[_Find], _Find]:
+    """Registers a function as the rule *rule_id*. A stop cannot be walked or contradicts itself; a caution can hurt
+    or breaks the school's rule; a note is worth knowing."""
+
+    def register(find: _Find) -> _Find:
+        RULES[rule_id] = Rule(rule_id, severity, find, whole)
+        return find
+
+    return register

@@ -1,0 +1,217 @@
+"""The stance: the heels on two lines, as long and as wide as the school and the body allow."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.units import Length
+from waltzmark.core.body.reach import longest_empty_length
+from waltzmark.core.judge.pivots import exchanged
+from waltzmark.core.judge.registry import Case, Finding, Mend, rule
+from waltzmark.core.score import actions as say
+from waltzmark.core.score.facings import Toward
+
+__all__: list[str] = []
+
+#: A rear foot that turns further than this is not corrected but directed elsewhere, degrees.
+_REDIRECTED = 60.0
+
+
+def last_step(case: Case, row: int) -> tuple[int, say.Step] | None:
+    """The row of the last step up to a row within its posture, and the step as written."""
+    trace = case.trace
+    first = int(trace.starts[int(trace.passage_of[row])])
+    for at in range(row, max(first, 1) - 1, -1):
+        step = next((a for a in case.count(at).actions if isinstance(a, say.Step)), None)
+        if step is not None:
+            return at, step
+    return None
+
+
+def sized(case: Case, row: int, words: str, length: float | None, width: float | None) -> tuple[Mend, ...]:
+    """The mend that gives the last step to a facing another length or width, cm; None leaves it as walked."""
+    found = last_step(case, row)
+    if found is None or not isinstance(found[1].place, say.Faced):
+        return ()
+    at, step = found
+    own_length, own_width = (100 * float(v) for v in case.trace.sizes[at])
+    place = step.place
+    assert isinstance(place, say.Faced)
+    wide = Length(float(round(own_width if width is None else width)))
+    if place.manner == "side":
+        place = replace(place, width=wide)
+    else:
+        place = replace(place, length=Length(float(round(own_length if length is None else length))), width=wide)
+    return case.exchange(at, words, exchanged(case.count(at), step, replace(step, place=place)))
+
+
+def _good_width(case: Case) -> float:
+    """The school's own bow width, cm."""
+    return 100 * case.form.school.stances["bow"].width_metres(case.form.body)
+
+
+@rule("stance.narrow", "caution", whole=True)
+def narrow(case: Case) -> Iterator[Finding]:
+    """The heel lines of a stance of some length lie too close together, or on one line."""
+    trace = case.trace
+    length, width = 100 * trace.sizes[:, 0], 100 * trace.sizes[:, 1]
+    # A light front foot may stand narrower, until weight comes on it.
+    light = ~(100 * case.body.front_share > case.limit("stance.narrow", "light") + 1e-6)
+    judged = case.taken | case.firsts(case.both_carry & ~light)
+    least = np.where(light, case.limit("stance.narrow", "width_light"), case.limit("stance.narrow", "width"))
+    crossed_from = case.limit("stance.crossed", "width")
+    wrong = (width < least - 1e-6) & (width >= crossed_from) & (length > case.limit("stance.narrow", "length"))
+    good = _good_width(case)
+    for row in case.rows(case.firsts(judged & wrong & ~trace.crossing)):
+        yield case.found(
+            "stance.narrow", row,
+            f"the heels stand {case.cm(float(width[row]))} apart across a stance {case.cm(float(length[row]))} long",
+            measured=float(width[row]), limit=float(least[row]), unit="cm",
+            mend=f"widen the step: turn the waist first, or give it a width, such as {length[row]:.0f}x{good:.0f}",
+            mends=sized(case, row, f"widen the step to {case.cm(good)}", None, good),
+        )  # fmt: skip
+
+
+@rule("stance.crossed", "caution", whole=True)
+def crossed(case: Case) -> Iterator[Finding]:
+    """The feet have changed sides without the score saying cross."""
+    trace, good = case.trace, _good_width(case)
+    width, limit = 100 * trace.sizes[:, 1], case.limit("stance.crossed", "width")
+    for row in case.rows(case.taken & (width < limit) & ~trace.crossing):
+        yield case.found(
+            "stance.crossed", row, f"the heels have crossed by {case.cm(-float(width[row]))}",
+            measured=float(width[row]), limit=limit, unit="cm",
+            mend="write cross if it is meant, else curve the foot in and out and widen the step",
+            mends=sized(case, row, f"widen the step to {case.cm(good)}", None, good),
+        )  # fmt: skip
+
+
+@rule("stance.wide", "note", whole=True)
+def wide(case: Case) -> Iterator[Finding]:
+    """A stance is wider than the school lets any be."""
+    trace = case.trace
+    most = case.limit("stance.wide", "shoulders") / 100 * 100 * case.form.body.shoulder_breadth
+    width, good = 100 * trace.sizes[:, 1], _good_width(case)
+    for row in case.rows(case.taken & (width > most + 0.5)):
+        yield case.found(
+            "stance.wide", row, f"the heels stand {case.cm(float(width[row]))} apart",
+            measured=float(width[row]), limit=most, unit="cm", mend="bring the foot in closer",
+            mends=sized(case, row, f"narrow the step to {case.cm(good)}", None, good),
+        )  # fmt: skip
+
+
+@rule("stance.long", "caution", whole=True)
+def long(case: Case) -> Iterator[Finding]:
+    """A stance is longer than the knees could set down empty however deep they went."""
+    trace, body = case.trace, case.form.body
+    length, width = 100 * trace.sizes[:, 0], trace.sizes[:, 1]
+    share = case.limit("stance.long", "share") / 100
+    rows = np.flatnonzero(case.taken & (length > 40))
+    wide, at = np.unique(np.abs(np.round(width[rows], 2)), return_inverse=True)
+    longest = (
+        np.array([longest_empty_length(body, body.deepest, float(each)) for each in wide])[at] if len(rows) else ()
+    )
+    for row, reach in zip(rows.tolist(), longest, strict=True):
+        most = 100 * share * float(reach)
+        if row and length[row] > most + 0.5:
+            yield case.found(
+                "stance.long", row,
+                f"the stance is {case.cm(float(length[row]))} long, and bending {body.deepest:.0f}° would allow "
+                f"{case.cm(most)}",
+                measured=float(length[row]), limit=most, unit="cm", mend="shorten the step",
+                mends=sized(case, row, f"shorten the step to {case.cm(most)}", most, None),
+            )  # fmt: skip
+
+
+@rule("stance.rear-angle", "note")
+def rear_angle(case: Case) -> Iterator[Finding]:
+    """In a forward stance that has settled, the rear foot points elsewhere than the school has it."""
+    trace, body = case.trace, case.body
+    angle, within = case.limits("stance.rear-angle", "angle", "within")
+    forward = (body.front_share >= 0.5) & body.carries.all(axis=1) & (100 * trace.sizes[:, 0] > 20)
+    # It has settled when the next count steps, or moves the weight off the front foot, or the posture ends.
+    last = np.append(trace.passage_of[1:] != trace.passage_of[:-1], True)
+    leaving = np.append(~forward[1:] | body.steps[1:].any(axis=1), True)
+    for row in case.rows(forward & (last | leaving) & ~trace.crossing):
+        rear = Side(1 - int(body.front[row]))
+        out = float(body.toe_angles[row, rear])
+        if abs(out - angle) <= within + 1e-6 or trace.contacts[row, rear] != Contact.FLAT:
+            continue
+        if body.pivots[row, rear] and abs(trace.move_turns[row, rear]) > _REDIRECTED:
+            continue  # it is being turned to another facing
+        way = case.choice("stance.rear-angle", "correction")
+        part = "ball" if way == "heel pushed" or way == "ball" else "heel"
+        turn = Toward(out > angle, abs(round(2 * (out - angle)) / 2))
+        pivot = say.Count((say.Pivot(rear, part, turn),))  # type: ignore[arg-type]
+        yield case.found(
+            "stance.rear-angle", row, f"the rear foot points {out:.0f}° out of the front",
+            measured=out, limit=angle, unit="°", side=rear,
+            mend=f"let the rear foot follow to {angle:.0f}°, within {within:.0f}°",
+            mends=case.put_after(row, f"turn the rear foot to {angle:.0f}° on its {part}", pivot),
+        )  # fmt: skip
+
+
+@rule("stance.overlap", "caution")
+def overlap(case: Case) -> Iterator[Finding]:
+    """The soles stand on each other."""
+    trace = case.trace
+    share, breadth = case.limit("stance.overlap", "share") / 100, trace.body.foot_breadth
+    apart = axes_apart(case, trace.heels[:, 0], trace.headings[:, 0], trace.heels[:, 1], trace.headings[:, 1])
+    moved = (trace.move_kinds != 0).any(axis=1)
+    for row in case.rows(moved & (trace.contacts > 0).all(axis=1) & (apart < share * breadth)):
+        yield case.found(
+            "stance.overlap", row, f"the soles overlap: their middle lines come within {case.cm(100 * apart[row])}",
+            measured=100 * float(apart[row]), limit=100 * share * breadth, unit="cm",
+            mend="set the foot down further away, or turn it less",
+        )  # fmt: skip
+
+
+def axes_apart(case: Case, heels: Floats, headings: Floats, others: Floats, other_headings: Floats) -> Floats:
+    """(…,) least distance between the middle lines of two soles, metres; heels (…, 2), headings (…,)."""
+    length = min(case.trace.body.sole.of(side) for side in Side)
+    places = np.linspace(-0.08, 0.82, 7) * length
+
+    def line(at: Floats, heading: Floats) -> Floats:
+        angle = np.radians(heading)[..., None]
+        ahead = np.stack([np.sin(angle), np.cos(angle)], axis=-1)
+        return np.asarray(at[..., None, :] + places[:, None] * ahead)
+
+    one, other = line(heels, headings), line(others, other_headings)
+    away = one[..., :, None, :] - other[..., None, :, :]
+    return np.asarray(np.sqrt((away**2).sum(axis=-1)).min(axis=(-2, -1)))
+
+
+@rule("stance.low-held", "caution", whole=True)
+def low_held(case: Case) -> Iterator[Finding]:
+    """A low stance is held for long."""
+    trace = case.trace
+    bend, beats = case.limits("stance.low-held", "bend", "beats")
+    low = trace.table[:, 12] >= bend - 1e-6
+    low[0] = False
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], low.astype(np.int8), [0]])))
+    for first, after in edges.reshape(-1, 2).tolist():
+        held = float(trace.beats[first:after].sum())
+        if held > beats + 1e-6:
+            sink = float(trace.table[first, 12])
+            yield case.found(
+                "stance.low-held", first, f"from here the knees stay bent {sink:.0f}° for {held:.0f} beats",
+                measured=held, limit=beats, unit="beats", mend="rise in between: sink less for some counts",
+            )  # fmt: skip
+
+
+@rule("stance.opening", "note", whole=True)
+def opening(case: Case) -> Iterator[Finding]:
+    """The form opens otherwise than this school does."""
+    asked, has = case.choice("stance.opening", "opening"), case.form.opening.name
+    if has != asked and len(case.trace) > 1:
+        names = {"together": "feet together", "vee": "heels together and toes open", "shoulder": "shoulder width",
+                 "hip": "hip width", "": "feet placed freely"}  # fmt: skip
+        yield case.found(
+            "stance.opening", 0, f"the form opens with {names[has]}, this school with {names[asked]}",
+            mend=f'set opening = "{asked}"',
+        )  # fmt: skip

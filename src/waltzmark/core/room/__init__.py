@@ -1,0 +1,1 @@
+"""The first question: does the walk fit the room?"""

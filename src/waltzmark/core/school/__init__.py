@@ -1,0 +1,1 @@
+"""A school: the geometry of its stances and the limits of its rules, read from TOML files."""

@@ -1,0 +1,264 @@
+"""A school: the geometry of its stances and the limits of its rules, all read from a TOML file.
+
+Nothing in the code asks which school it is; it asks for the value.
+"""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property, lru_cache
+from importlib import resources
+from typing import Any, Literal
+
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.units import written_length
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.reach import longest_empty_length
+
+__all__ = [
+    "CHOICES", "NAMED_WIDTHS", "ReachShare", "RuleSetting", "School", "StanceGeometry", "bundled_schools",
+    "load_school", "school_from_table", "school_from_toml", "school_table",
+]  # fmt: skip
+
+#: What can be chosen where schools differ, by rule and name of the choice.
+CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
+    ("pivot.part", "part"): ("heel", "ball", "heel-front-ball-rear"),
+    ("stance.rear-angle", "correction"): ("hips", "heel pushed", "ball"),
+    ("stance.opening", "opening"): ("together", "vee", "shoulder", "hip"),
+    ("split.light-contact", "contact"): ("free", "waist"),
+    ("split.even", "even"): ("on purpose", "passed through", "opening and closing"),
+    ("step.landing", "ahead"): ("heel", "ball", "flat", "any"),
+    ("step.landing", "back"): ("ball", "heel", "flat", "any"),
+    ("step.order", "order"): ("turn first", "step first", "together"),
+    ("hand.front-leg", "push"): ("opposite", "same", "either"),
+}
+
+#: Widths that a body gives by itself.
+NAMED_WIDTHS = ("together", "vee", "hip", "shoulder")
+
+
+@dataclass(frozen=True)
+class ReachShare:
+    """A step length as a share, above 0, of the longest empty step at the present knee bend."""
+
+    reach: float
+
+    def __post_init__(self) -> None:
+        if not 0 < self.reach <= 1.5:
+            raise ValueError(f"a share of reach lies above 0 and at most at 1.5, not at {self.reach}")
+
+
+@dataclass(frozen=True)
+class StanceGeometry:
+    """Where a stance puts the feet, in the frame of its facing.
+
+    length: a length with its unit, or a share of reach. width: a named width or a length; negative is crossed.
+    toe, rear_toe: outward turn of the stepping foot in front, and of a foot that becomes the rear one, degrees.
+    land: the part it lands on; empty where the stance does not ask for one.
+    """
+
+    length: ReachShare | str
+    width: str
+    toe: float = 0.0
+    rear_toe: float = 45.0
+    land: Literal["", "heel", "ball", "flat", "air"] = ""
+
+    def __post_init__(self) -> None:
+        if isinstance(self.length, str) and written_length(self.length).value < 0:
+            raise ValueError(f"a length is no less than 0, not {self.length}; the score says back")
+        if self.width not in NAMED_WIDTHS:
+            written_length(self.width)
+        for turn in (self.toe, self.rear_toe):
+            if not abs(turn) <= 180.0:  # so that NaN is refused too
+                raise ValueError(f"a toe turns out by at most 180 degrees, not {turn}")
+
+    def length_metres(self, body: Body, knee_bend: float) -> float:
+        if isinstance(self.length, str):
+            return written_length(self.length).metres(body)
+        return self.length.reach * longest_empty_length(body, knee_bend, abs(self.width_metres(body)))
+
+    def width_metres(self, body: Body) -> float:
+        if self.width in NAMED_WIDTHS:
+            return body.named_width(self.width)
+        return written_length(self.width).metres(body)
+
+
+@dataclass(frozen=True)
+class RuleSetting:
+    """The limits of one finding rule, what the school chooses where schools differ, why it asks for it, and the
+    caution shown with it. A rule that is off does not apply."""
+
+    why: str
+    limits: Mapping[str, float] = field(default_factory=dict)
+    choices: Mapping[str, str] = field(default_factory=dict)
+    caution: str = ""
+    off: bool = False
+
+    def __post_init__(self) -> None:
+        for name, value in self.limits.items():
+            if not abs(value) <= 10_000.0:  # so that NaN is refused too
+                raise ValueError(f"{name} is a limit that is never reached: {value}")
+
+
+@dataclass(frozen=True)
+class School:
+    """A way of doing the form. ``rules`` is by rule id, ``stances`` by the name used in the score; *base*: the school
+    it says only the differences to; *spine*: how it holds the trunk, which the score does not say."""
+
+    id: str
+    name: str
+    summary: str
+    stances: Mapping[str, StanceGeometry]
+    rules: Mapping[str, RuleSetting]
+    spine: str = "upright"
+    base: str = ""
+
+    def __post_init__(self) -> None:
+        missing = {"bow", "cross"} - set(self.stances)
+        if missing:
+            raise ValueError(f"a school needs the stances bow and cross; missing: {', '.join(sorted(missing))}")
+        for rule, setting in self.rules.items():
+            for name, value in setting.choices.items():
+                known = CHOICES.get((rule, name))
+                if known is not None and value not in known:
+                    raise ValueError(f"rule {rule}: {name} is one of {', '.join(known)}, not {value!r}")
+
+    @cached_property
+    def stance_names(self) -> frozenset[str]:
+        return frozenset(self.stances)
+
+    def choice(self, rule: str, name: str) -> str:
+        """What the school chooses for a rule. Raises WaltzmarkError when it is missing."""
+        try:
+            return self.rules[rule].choices[name]
+        except KeyError:
+            raise WaltzmarkError(f"school {self.id}: rule {rule} has no choice {name}") from None
+
+    def applies(self, rule: str) -> bool:
+        """Whether a rule applies in this school."""
+        return rule in self.rules and not self.rules[rule].off
+
+    def limit(self, rule: str, name: str) -> float:
+        """A limit of a rule, in the unit its TOML comment names. Raises WaltzmarkError when it is missing."""
+        try:
+            return self.rules[rule].limits[name]
+        except KeyError:
+            raise WaltzmarkError(f"school {self.id}: rule {rule} has no limit {name}") from None
+
+
+def merged(raw: dict[str, Any], base: dict[str, Any]) -> dict[str, Any]:
+    """A school's table laid over the one it is based on: what it does not say is the base's."""
+    found = dict(base)
+    for key, value in raw.items():
+        old = found.get(key)
+        found[key] = (
+            merged(value, old) if isinstance(value, dict) and isinstance(old, dict) and key != "length" else value
+        )
+    return found
+
+
+def _whole(raw: dict[str, Any], name: str, seen: tuple[str, ...] = ()) -> dict[str, Any]:
+    """A school's table with those it is based on under it."""
+    base = raw.get("base", "")
+    if not base:
+        return raw
+    if not isinstance(base, str):
+        raise WaltzmarkError(f'school {name}: base should be the id of a school in quotes, such as "broad-frame"')
+    if base in seen:
+        raise WaltzmarkError(f"school {name}: it is based on itself")
+    return merged(raw, _whole(tomllib.loads(school_text(base)), base, (*seen, base)))
+
+
+def school_from_toml(text: str, name: str) -> School:
+    """A school from the text of its TOML file; *name* says in errors which one. Raises WaltzmarkError."""
+    try:
+        return school_from_table(tomllib.loads(text), name)
+    except tomllib.TOMLDecodeError as error:
+        raise WaltzmarkError(f"school {name}: {error}") from None
+
+
+def school_from_table(raw: dict[str, Any], name: str) -> School:
+    """A school from a table that was read; *name* says in errors which one. Raises WaltzmarkError."""
+    # Imported here: only schools from outside need checking, and Pydantic takes a moment to import.
+    from pydantic import ConfigDict, TypeAdapter, ValidationError, with_config
+
+    try:
+        checked = TypeAdapter(with_config(ConfigDict(extra="forbid", arbitrary_types_allowed=True))(School))
+        return checked.validate_python(_whole(raw, name))
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(part) for part in first["loc"]) or "the school"
+        raise WaltzmarkError(f"school {name}: {where}: {first['msg']}") from None
+
+
+def school_table(school: School) -> dict[str, Any]:
+    """A school as a table of plain values, to be written; without what its base says already."""
+    table = _plain(school)
+    base = table.pop("base")
+    if not base:
+        return table
+    return {"base": base} | _differences(table, _plain(load_school(base)))
+
+
+def _plain(school: School) -> dict[str, Any]:
+    stances = {}
+    for name, stance in school.stances.items():
+        length = stance.length if isinstance(stance.length, str) else {"reach": stance.length.reach}
+        stances[name] = {"length": length, "width": stance.width, "toe": stance.toe, "rear_toe": stance.rear_toe,
+                         "land": stance.land}  # fmt: skip
+    rules = {}
+    for name, rule in school.rules.items():
+        values = {"why": rule.why, "limits": dict(rule.limits), "choices": dict(rule.choices), "caution": rule.caution,
+                  "off": rule.off}  # fmt: skip
+        rules[name] = {key: value for key, value in values.items() if value or key == "why"}
+    return {"id": school.id, "name": school.name, "summary": school.summary,
+            "spine": school.spine, "base": school.base, "stances": stances,
+            "rules": rules}  # fmt: skip
+
+
+def _differences(table: dict[str, Any], base: dict[str, Any]) -> dict[str, Any]:
+    """What a table says otherwise than its base. What the base has and the table has not is said to be off."""
+    found: dict[str, Any] = {}
+    for key, value in table.items():
+        old = base.get(key)
+        if isinstance(value, dict) and isinstance(old, dict) and key != "length":
+            if inner := _differences(value, old):
+                found[key] = inner
+        elif value != old:
+            found[key] = value
+    if "off" in base and "off" not in table:
+        found["off"] = False
+    return found
+
+
+def _trusted(raw: dict[str, Any]) -> School:
+    """A school that ships with Waltzmark: its file is checked by the tests, not at every start."""
+    stances = {}
+    for name, values in raw.pop("stances").items():
+        values = dict(values)
+        length = values.pop("length")
+        stances[name] = StanceGeometry(length if isinstance(length, str) else ReachShare(**length), **values)
+    rules = {name: RuleSetting(**values) for name, values in raw.pop("rules").items()}
+    return School(stances=stances, rules=rules, **raw)
+
+
+@lru_cache(maxsize=1)
+def bundled_schools() -> tuple[str, ...]:
+    """Ids of the schools that ship with Waltzmark."""
+    folder = resources.files("waltzmark.core.school").joinpath("bundled")
+    return tuple(sorted(f.name.removesuffix(".toml") for f in folder.iterdir() if f.name.endswith(".toml")))
+
+
+def school_text(school_id: str) -> str:
+    """The TOML text of a bundled school. Raises WaltzmarkError naming the ones there are."""
+    if school_id not in bundled_schools():
+        raise WaltzmarkError(f"unknown school {school_id!r}; there are: {', '.join(bundled_schools())}")
+    return resources.files("waltzmark.core.school").joinpath("bundled", f"{school_id}.toml").read_text(encoding="utf-8")
+
+
+@lru_cache(maxsize=16)
+def load_school(school_id: str) -> School:
+    """A bundled school by id. Raises WaltzmarkError naming the ones there are."""
+    return _trusted(_whole(tomllib.loads(school_text(school_id)), school_id))

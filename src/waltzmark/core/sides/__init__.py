@@ -1,0 +1,1 @@
+"""The third question: do its two sides mirror each other?"""

@@ -1,0 +1,294 @@
+"""What the body does in each pose of a walk: hips, knees, balance and the load on turning feet.
+
+The walk is slow, so the pelvis centre is taken to stand above the centre of pressure. Everything here is the same
+wherever on the floor the walk stands.
+"""
+
+from __future__ import annotations
+
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from waltzmark.core.base.angles import heading_differences
+from waltzmark.core.base.arrays import Bools, Floats, Ints
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import LEAST_BEND, Body
+from waltzmark.core.body.foot import ANKLE, LANDMARKS, Sole
+from waltzmark.core.walk.step import PIVOT, STEP
+from waltzmark.core.walk.trace import Trace
+
+__all__ = ["CARRIES", "GRAVITY", "ROUGH", "Mechanics", "mean_arm", "pivot_torque"]
+
+#: A foot counts as carrying when it has more than this share of the weight.
+CARRIES = 0.02
+#: Metres a second squared.
+GRAVITY = 9.81
+_DIRECTION = 4.0  # degrees between the directions in which the support is measured first
+#: Then about those in which it is nearest, since two edges can look nearly as near: how many, how far about, in steps.
+_LOOKS = ((4, _DIRECTION, 0.5), (2, 0.5, 0.03125))
+_TABLE = 0.25  # degrees between the directions in which the reach of a patch is known
+_EVERY = np.arange(0.0, 360.0, _DIRECTION)
+_ANGLES = np.radians(_EVERY)
+_WAYS = np.stack([np.sin(_ANGLES), np.cos(_ANGLES)])
+#: Metres by which a margin that is told roughly is at most too large.
+ROUGH = 0.03
+_SIGNS = np.array([-1.0, 1.0])  # outward is counter-clockwise on the left, clockwise on the right
+#: A foot is in front of the other from this much on, metres.
+_FRONT = 0.10
+
+
+@lru_cache(maxsize=64)
+def mean_arm(sole: Sole, side: Side, contact: Contact, part: str) -> float:
+    """Mean distance in metres of a contact patch's points from a landmark, under even pressure."""
+    patch = sole.patch(side, contact)
+    if patch is None:
+        return 0.0
+    # A fine grid of the patch: inside when it lies to the same side of every edge's winding.
+    low, high = patch.min(axis=0), patch.max(axis=0)
+    xs, ys = np.meshgrid(np.linspace(low[0], high[0], 41), np.linspace(low[1], high[1], 61))
+    points = np.column_stack([xs.ravel(), ys.ravel()])
+    inside = _inside(points, patch)
+    away = points[inside] - (0.0, LANDMARKS[part] * sole.of(side))
+    return float(np.hypot(away[:, 0], away[:, 1]).mean())
+
+
+def _inside(points: Floats, polygon: Floats) -> Bools:
+    """(n,) whether points lie in a polygon: the crossing rule."""
+    a, b = polygon, np.roll(polygon, -1, axis=0)
+    above = points[:, None, 1] < a[None, :, 1]
+    crosses = above != (points[:, None, 1] < b[None, :, 1])
+    with np.errstate(divide="ignore", invalid="ignore"):
+        x = a[:, 0] + (points[:, None, 1] - a[:, 1]) / (b[:, 1] - a[:, 1]) * (b[:, 0] - a[:, 0])
+    return np.asarray((crosses & (points[:, None, 0] < x)).sum(axis=1) % 2 == 1)
+
+
+def pivot_torque(body: Body, side: Side, contact: Contact, part: str, share: float) -> float:
+    """Newton metres that the floor can resist a turning foot with: T = mu (share m g) r, r the `mean_arm`.
+
+    An estimate, to compare ways of doing the same turn.
+    """
+    return body.friction * share * body.mass * GRAVITY * mean_arm(body.sole, side, contact, part)
+
+
+@lru_cache(maxsize=16)
+def _supports(sole: Sole) -> Floats:
+    """(2, 4, directions): how far each contact patch reaches from the heel centre, by direction from the axis, every
+    `_TABLE` degrees; the last is the first again."""
+    angle = np.radians(np.arange(0.0, 360.0 + _TABLE / 2, _TABLE))
+    ways = np.stack([np.sin(angle), np.cos(angle)])
+    found = np.full((2, 4, len(angle)), -1e6)  # in the air: nowhere
+    for side in Side:
+        for contact in (Contact.BALL, Contact.HEEL, Contact.FLAT):
+            patch = sole.patch(side, contact)
+            assert patch is not None
+            found[side, contact] = (patch @ ways).max(axis=0)
+    return found
+
+
+def _outward(turns: Floats) -> Floats:
+    """Turns outward positive; half a turn counts as outward on both sides."""
+    signed = turns * _SIGNS
+    return np.asarray(np.where(signed <= -180.0, 180.0, signed))
+
+
+class Mechanics:
+    """Arrays with one row per count of a trace, by side where there are two columns."""
+
+    def __init__(self, trace: Trace) -> None:
+        self.trace, self.body = trace, trace.body
+
+    @cached_property
+    def along(self) -> Floats:
+        """(n,) how far the right heel is ahead of the left one in the frame of the stance's facing, metres."""
+        apart = self.trace.heels[:, 1] - self.trace.heels[:, 0]
+        angle = np.radians(self.trace.facing)
+        return np.asarray(apart[:, 0] * np.sin(angle) + apart[:, 1] * np.cos(angle))
+
+    @cached_property
+    def front(self) -> Ints:
+        """(n,) the side that is in front, -1 where neither is."""
+        return np.where(np.abs(self.along) < _FRONT, -1, (self.along > 0).astype(np.int64))
+
+    @cached_property
+    def front_share(self) -> Floats:
+        """(n,) share of the front foot, NaN where neither is in front."""
+        share = np.where(self.front == 1, self.trace.shares[:, 1], self.trace.shares[:, 0])
+        return np.where(self.front < 0, np.nan, share)
+
+    @cached_property
+    def carries(self) -> Bools:
+        """(n, 2) whether a foot carries."""
+        return self.trace.shares > CARRIES
+
+    @cached_property
+    def steps(self) -> Bools:
+        """(n, 2) whether a foot steps in the count."""
+        return np.asarray(self.trace.move_kinds == STEP)
+
+    @cached_property
+    def pivots(self) -> Bools:
+        """(n, 2) whether a foot pivots in the count."""
+        return np.asarray(self.trace.move_kinds == PIVOT)
+
+    @cached_property
+    def shares_before(self) -> Floats:
+        """(n, 2) shares at the beginning of each count."""
+        return np.vstack([self.trace.shares[:1], self.trace.shares[:-1]])
+
+    @cached_property
+    def load(self) -> Floats:
+        """(n, 2) load of a turning foot: the larger of its shares before and after the count."""
+        return np.maximum(self.shares_before, self.trace.shares)
+
+    @cached_property
+    def hip_turns(self) -> Floats:
+        """(n, 2) degrees from the torso to each foot's heading, outward positive."""
+        return _outward(heading_differences(self.trace.torso[:, None], self.trace.headings))
+
+    @cached_property
+    def toe_angles(self) -> Floats:
+        """(n, 2) degrees from the stance's facing to each foot's heading, outward positive."""
+        return _outward(heading_differences(self.trace.facing[:, None], self.trace.headings))
+
+    @property
+    def _lengths(self) -> Floats:
+        """(2,) lengths of both feet, metres."""
+        return np.array([self.body.sole.of(side) for side in Side])
+
+    # Legs: two links from hip to ankle, the knee forward in the vertical plane of the foot's heading.
+
+    @cached_property
+    def ankles(self) -> Floats:
+        """(n, 2, 2) floor positions of the ankles, metres."""
+        angle = np.radians(self.trace.headings)
+        ahead = np.stack([np.sin(angle), np.cos(angle)], axis=-1)
+        return np.asarray(self.trace.heels + ANKLE * self._lengths[None, :, None] * ahead)
+
+    @cached_property
+    def hips(self) -> Floats:
+        """(n, 2, 2) floor positions of the hip joints, the pelvis centre above the centre of pressure, metres."""
+        angle = np.radians(self.trace.torso)
+        across = np.stack([np.cos(angle), -np.sin(angle)], axis=-1) * (self.body.hip_spacing / 2.0)
+        return np.stack([self.trace.centres - across, self.trace.centres + across], axis=1)
+
+    @cached_property
+    def hip_height(self) -> Floats:
+        """(n,) height of the hips above the ankles, metres: as high as can be while every leg that carries keeps 10
+        degrees of bend and no hip is higher above its ankle than d(sink)."""
+        a, b = self.body.shank, self.body.thigh
+        sink = np.radians(self.trace.table[:, 12])
+        seat = np.sqrt(a * a + b * b + 2 * a * b * np.cos(sink))
+        away = ((self.hips - self.ankles) ** 2).sum(axis=2)
+        most = np.sqrt(np.maximum(self.body.leg(LEAST_BEND) ** 2 - away, 0.0))
+        return np.asarray(np.minimum(seat, np.where(self.carries, most, np.inf).min(axis=1)))
+
+    @cached_property
+    def shin_lean(self) -> Floats:
+        """(n, 2) degrees of each shank from upright, the knee forward; NaN for a foot that does not carry."""
+        a, b = self.body.shank, self.body.thigh
+        angle = np.radians(self.trace.headings)
+        away = self.hips - self.ankles
+        forward = away[..., 0] * np.sin(angle) + away[..., 1] * np.cos(angle)
+        leg = np.hypot(forward, self.hip_height[:, None])
+        cosine = (a * a + leg * leg - b * b) / (2 * a * leg)
+        lean = np.degrees(np.arctan2(forward, self.hip_height[:, None]) + np.arccos(np.clip(cosine, -1.0, 1.0)))
+        return np.where(self.carries, lean, np.nan)
+
+    @cached_property
+    def past_toe(self) -> Floats:
+        """(n, 2) metres of each knee past its toe tip along the foot; NaN for a foot that does not carry."""
+        toe = (LANDMARKS["toe"] - ANKLE) * self._lengths
+        return np.asarray(self.body.shank * np.sin(np.radians(self.shin_lean)) - toe)
+
+    # Balance: the support reaches h(d) in a direction d, so the centre c is h(d) - c d from the edge that way; the
+    # margin is the least of these.
+
+    def _reaches(self, ways: Floats, rows: Ints, between: bool = True) -> Floats:
+        """(k, 2, m) how far each foot reaches from the floor's origin in directions (1, m) or (k, m), in rows (k,);
+        degrees and metres. between: whether between the directions of the table too, else in the nearest of them."""
+        table, heels = _supports(self.body.sole), self.trace.heels[rows]
+        headings, contacts = self.trace.headings[rows][:, :, None], self.trace.contacts[rows][:, :, None]
+        at, side = (ways[:, None, :] - headings) % 360.0 / _TABLE, np.arange(2)[None, :, None]
+        known = np.floor(at if between else at + 0.5).astype(np.int64) % (table.shape[2] - 1)
+        own = table[side, contacts, known]
+        if between:
+            own += (at % 1.0) * (table[side, contacts, known + 1] - own)
+        angle = np.radians(ways)[:, None, :]
+        return np.asarray(heels[:, :, :1] * np.sin(angle) + heels[:, :, 1:] * np.cos(angle) + own)
+
+    @cached_property
+    def _coarse(self) -> Floats:
+        return self._reaches(_EVERY[None, :], np.arange(len(self.trace)), between=False)
+
+    @cached_property
+    def _extents(self) -> Floats:
+        """(n, directions) how far the support of the feet that carry reaches in each direction, metres."""
+        return np.asarray(np.where(self.carries[:, :, None], self._coarse, -np.inf).max(axis=1))
+
+    def _margins(self, standing: Bools, centres: Floats, rows: Ints) -> tuple[Floats, Floats]:
+        """(k,) least distance in metres from *centres* (n, 2) to the edge of the support of the feet in *standing*
+        (n, 2), positive inside, in rows (k,), and (k,) the direction it lies in, degrees."""
+        standing, centres = standing[rows][:, :, None], centres[rows]
+
+        def away(ways: Floats, reaches: Floats) -> Floats:
+            angle = np.radians(ways)
+            reach = np.where(standing, reaches, -np.inf).max(axis=1)
+            return np.asarray(reach - centres[:, :1] * np.sin(angle) - centres[:, 1:] * np.cos(angle))
+
+        # Every edge makes a hollow: neighbours in one hollow must not keep a sharper one from being looked at. Rounded,
+        # so that of two edges equally near it is always the same one.
+        found = np.round(away(_EVERY[None, :], self._coarse[rows]), 6)
+        hollow = (found <= np.roll(found, 1, axis=1)) & (found <= np.roll(found, -1, axis=1))
+        found, ways = np.where(hollow, found, np.inf), np.broadcast_to(_EVERY, found.shape)
+        for looks, spread, step in _LOOKS:
+            first = np.argsort(found, axis=1, kind="stable")[:, :looks]
+            around = np.arange(-spread, spread + step / 2, step)
+            tried = (np.take_along_axis(ways, first, axis=1)[:, :, None] + around).reshape(len(first), -1)
+            exact = away(tried, self._reaches(tried, rows)).reshape(-1, looks, len(around))
+            tried = tried.reshape(exact.shape)
+            best = np.round(exact, 6).argmin(axis=2)[:, :, None]
+            found, ways = (np.take_along_axis(each, best, axis=2)[:, :, 0] for each in (exact, tried))
+        best = np.round(found, 6).argmin(axis=1)[:, None]
+        margin, toward = (np.take_along_axis(each, best, axis=1)[:, 0] for each in (found, ways % 360.0))
+        return margin, toward
+
+    @cached_property
+    def rough_margin(self) -> Floats:
+        """(n,) the distance from the centre to the edge of the support, told at most `ROUGH` too large; metres."""
+        return np.asarray((self._extents - self.trace.centres @ _WAYS).min(axis=1))
+
+    def margins(self, rows: Ints) -> tuple[Floats, Floats]:
+        """(k,) distance in metres from the centre of pressure to the edge of the support in rows (k,), positive
+        inside, and (k,) the direction of that edge, degrees."""
+        return self._margins(self.carries, self.trace.centres, rows)
+
+    @cached_property
+    def margin(self) -> Floats:
+        """(n,) the same distance in every row."""
+        return self.margins(np.arange(len(self.trace)))[0]
+
+    def margin_on(self, side: Side, centres: Floats, rows: Ints) -> Floats:
+        """(k,) distance in metres from *centres* (n, 2) to the edge of one foot's support in rows (k,), positive
+        inside."""
+        standing = np.zeros((len(self.trace), 2), dtype=bool)
+        standing[:, side] = True
+        return self._margins(standing, centres, rows)[0]
+
+    def rough_margin_on(self, side: Side, centres: Floats, rows: Ints) -> Floats:
+        """(k,) the same distance, told at most `ROUGH` too large."""
+        return np.asarray((self._coarse[rows, side] - centres[rows] @ _WAYS).min(axis=1))
+
+    @cached_property
+    def weak_half(self) -> Floats:
+        """(n,) half the extent of the support in metres at right angles to the line through both contact centroids."""
+        local = self.body.sole.centroids[np.arange(2)[None, :], self.trace.contacts]
+        angle = np.radians(self.trace.headings)
+        x = self.trace.heels[..., 0] + local[..., 0] * np.cos(angle) + local[..., 1] * np.sin(angle)
+        y = self.trace.heels[..., 1] - local[..., 0] * np.sin(angle) + local[..., 1] * np.cos(angle)
+        line = np.degrees(np.arctan2(x[:, 1] - x[:, 0], y[:, 1] - y[:, 0]))
+        number = self._extents.shape[1]
+        across = np.rint(np.mod(line + 90.0, 360.0) / _DIRECTION).astype(np.int64) % number
+        rows = np.arange(len(across))
+        both = self._extents[rows, across] + self._extents[rows, (across + number // 2) % number]
+        return np.asarray(both / 2.0)

@@ -1,0 +1,102 @@
+"""Which stance a pose is, from its geometry and its weights, and how well it matches."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from waltzmark.core.base.angles import ahead, heading_difference, rightward
+from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.pose import Pose
+from waltzmark.core.school.school import School, StanceGeometry
+
+__all__ = ["Recognised", "recognised"]
+
+#: Differences that halve a match, roughly: metres of length and of width, degrees of toe angles.
+_LENGTH, _WIDTH, _TOE = 0.16, 0.12, 22.0
+#: Below this match a pose is on the way between stances.
+_LEAST = 0.45
+_SAID = {"empty-heel": "empty on the heel", "empty-ball": "empty on the ball"}
+#: From this length on one foot is in front, metres.
+_FRONT = 0.10
+
+
+@dataclass(frozen=True)
+class Recognised:
+    """A pose named as a stance of the school. name: empty in transition; front: the side in front, None where neither
+    is; match: 0 to 1. length, width: metres; rear: degrees the rear foot points out of the front."""
+
+    name: str
+    front: Side | None
+    match: float
+    length: float
+    width: float
+    rear: float
+    left: float
+
+    @property
+    def title(self) -> str:
+        """Its name in words."""
+        return _SAID.get(self.name, self.name.replace("-", " ")) or "in transition"
+
+    def words(self, say: Speech = PLAIN) -> str:
+        """It said aloud: “bow, left in front, 70/30, 61 cm long, 33 cm wide, rear foot 47° out”."""
+        parts = [self.title]
+        if self.front is not None and self.name not in ("", "one-leg"):
+            parts.append(f"{self.front.word} in front")
+        parts.append(f"{100 * self.left:.0f}/{100 - 100 * self.left:.0f}")
+        parts.append(f"{say.length(self.length)} long, {say.length(self.width)} wide")
+        if self.front is not None and self.name not in ("", "one-leg"):
+            parts.append(f"rear foot {self.rear:.0f}° out")
+        return ", ".join(parts)
+
+
+def recognised(pose: Pose, body: Body, school: School) -> Recognised:
+    """The stance of the school that a pose matches best."""
+    dx, dy = pose.right.x - pose.left.x, pose.right.y - pose.left.y
+    ux, uy = ahead(pose.facing)
+    vx, vy = rightward(pose.facing)
+    along, width = dx * ux + dy * uy, dx * vx + dy * vy
+    front = None if abs(along) < _FRONT else (Side.RIGHT if along > 0 else Side.LEFT)
+    outward = [side.sign * heading_difference(pose.facing, pose.foot(side).heading) for side in Side]
+    toes = [180.0 if turn <= -180.0 else turn for turn in outward]  # half a turn is outward on either side
+    rear = toes[front.other] if front is not None else max(toes)
+    best, name = 0.0, ""
+    for each, stance in school.stances.items():
+        match = _match(stance, pose, body, front, abs(along), width, toes)
+        if match > best + 1e-9:
+            best, name = match, each
+    return Recognised(name if best >= _LEAST else "", front, best, abs(along), width, rear, pose.left_share)
+
+
+def _match(
+    stance: StanceGeometry, pose: Pose, body: Body, front: Side | None, length: float, width: float,
+    toes: list[float],
+) -> float:  # fmt: skip
+    """How well a pose matches one stance, 0 to 1: exp(-d^2 / 2), d the distance in tolerances; 0 where the weight or
+    what is on the floor rules it out."""
+    contacts = (pose.left.contact, pose.right.contact)
+    if (stance.land == "air") != (Contact.AIR in contacts):
+        return 0.0
+    if stance.land == "air":
+        return 1.0
+    wanted = stance.length_metres(body, pose.sink)
+    if (wanted >= _FRONT) != (front is not None):
+        return 0.0
+    wide = stance.width_metres(body)
+    if (wide < 0) != (width < -0.005):
+        return 0.0
+    if front is not None:
+        share, contact = pose.share(front), pose.foot(front).contact
+        light = stance.land if stance.land in ("heel", "ball") else None
+        if light is not None and (contact.word != light or share > 0.45):
+            return 0.0
+        if light is None and (share < 0.45 or contact is not Contact.FLAT):
+            return 0.0
+        off = [(toes[front] - stance.toe) / _TOE, (toes[front.other] - stance.rear_toe) / _TOE]
+    else:
+        off = [(toes[side] - stance.toe) / _TOE for side in Side]
+    off += [(length - wanted) / _LENGTH, (width - wide) / _WIDTH]
+    return math.exp(-sum(value * value for value in off) / len(off))

@@ -1,0 +1,338 @@
+"""What the body does in one count: ``step(pose, count, ground)`` gives the pose at its end.
+
+All actions of a count start together from the pose before it. What cannot be walked is reported as a
+`Problem`, and the walk goes on from the most sensible pose.
+"""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import NamedTuple
+
+from waltzmark.core.base.angles import ahead, circular_mean, heading_difference, normal, rightward
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.foot import pivoted
+from waltzmark.core.body.pose import FootPose, Pose, feet_facing
+from waltzmark.core.school.school import School, StanceGeometry
+from waltzmark.core.score import actions as say
+from waltzmark.core.score.facings import Aim, Toward, Turn
+from waltzmark.core.walk.swing import control_point
+
+__all__ = ["PIVOT", "STEP", "STILL", "Ground", "Move", "Problem", "step"]
+
+#: Kinds of move.
+PIVOT, STEP = 1.0, 2.0
+#: A foot leads when it is ahead by this share of a foot length.
+LEAD = 0.5
+
+
+class Move(NamedTuple):
+    """How a foot moved: its kind (0 none, `PIVOT`, `STEP`), the pivot point or the swing's control point in
+    metres, the turn in degrees (clockwise positive), and the contact it moves on."""
+
+    kind: float = 0.0
+    x: float = 0.0
+    y: float = 0.0
+    turn: float = 0.0
+    contact: float = float(Contact.AIR)
+
+
+STILL = Move()
+
+
+class Problem(NamedTuple):
+    """Something that cannot be walked as written; *value* is the measured share, or None."""
+
+    rule: str
+    side: Side | None
+    value: float | None
+    about: str = ""
+
+
+class Ground(NamedTuple):
+    """All a step needs to know beside the pose: whose body, which school, where north is, how the torso goes."""
+
+    body: Body
+    school: School
+    twelve: str = "N"
+    torso: str = "follow"
+
+    def size(self, place: say.Faced, sink: float) -> tuple[float, float, StanceGeometry]:
+        """Length and width in metres of a step in the frame of its facing, and the stance it takes them from."""
+        stances = self.school.stances
+        stance = stances.get(place.stance or ("cross" if place.manner == "cross" else "bow"), stances["bow"])
+        if place.manner == "side":
+            length = 0.0
+        elif place.length is None:
+            length = stance.length_metres(self.body, sink)
+        else:
+            length = 0.0
+        if place.length is not None:
+            length = place.length.metres(self.body)
+        width = place.width.metres(self.body) if place.width is not None else stance.width_metres(self.body)
+        return (-length if place.manner == "back" else length), width, stance
+
+
+class _Walker:
+    """One count being walked; gathers what its actions ask for."""
+
+    def __init__(self, pose: Pose, count: say.Count, ground: Ground) -> None:
+        self.pose, self.count, self.ground = pose, count, ground
+        self.feet = [pose.left, pose.right]
+        self.moves = [STILL, STILL]
+        self.problems: list[Problem] = []
+        self.asked_contact: list[Contact | None] = [None, None]
+        self.stepped = [False, False]
+        self.lifted = [False, False]
+        self.shift: say.Shift | None = None
+        self.torso: float | None = None
+        self.gaze: float | None = None
+        self.sink = pose.sink
+        self.facing = pose.facing
+        self.crossing = pose.crossing
+        self.pivots = False
+
+    @cached_property
+    def lead(self) -> float:
+        return LEAD * self.ground.body.foot_length
+
+    def heading(self, aim: Aim, base: float, side: Side | None) -> float:
+        """The heading an aim means: a facing as it is, a turn from *base*."""
+        if isinstance(aim, Turn):
+            return normal(base + aim.degrees)
+        if isinstance(aim, Toward):
+            return normal(base + aim.turn(side if side is not None else Side.RIGHT))
+        return aim.heading(self.pose.torso, self.ground.twelve)
+
+    # One method an action; the walk of a count is their sum.
+
+    def do_pivot(self, action: say.Pivot) -> None:
+        foot = self.pose.foot(action.side)
+        turn: float
+        if isinstance(action.aim, Turn):
+            turn = action.aim.degrees
+        elif isinstance(action.aim, Toward):
+            turn = action.aim.turn(action.side)
+        else:
+            target = self.heading(action.aim, foot.heading, action.side)
+            turn = heading_difference(foot.heading, target)
+            if action.sense == "cw":
+                turn %= 360.0
+            elif action.sense == "ccw":
+                turn = -(-turn % 360.0)
+            elif abs(turn - 180.0) < 1e-6:
+                self.problems.append(Problem("pivot.half-turn", action.side, 180.0))
+        point = self.ground.body.sole.landmark(foot.x, foot.y, foot.heading, action.part, action.side)
+        x, y = pivoted(foot.x, foot.y, point, turn)
+        self.feet[action.side] = foot._replace(x=x, y=y, heading=normal(foot.heading + turn))
+        on = Contact.HEEL if action.part == "heel" else Contact.BALL
+        self.moves[action.side] = Move(PIVOT, *point, turn, float(on))
+        self.pivots = True
+
+    def do_step(self, action: say.Step) -> None:
+        side, place, pose, ground = action.side, action.place, self.pose, self.ground
+        foot, support = pose.foot(side), pose.foot(side.other)
+        land = Contact.BALL
+        facing: float | None = None
+        crossing = False
+        if isinstance(place, say.Faced):
+            facing = self.heading(place.facing, 0.0, None)
+            length, width, stance = ground.size(place, self.sink)
+            ux, uy = ahead(facing)
+            vx, vy = rightward(facing)
+            across = side.sign * width
+            x, y = support.x + length * ux + across * vx, support.y + length * uy + across * vy
+            if action.toe is not None:
+                heading = self.heading(action.toe, facing, side)
+            else:
+                heading = normal(facing + side.sign * self._stance_toe(place, stance))
+            if stance.land and place.stance:
+                land = Contact.of(stance.land)
+            elif length > 1e-9 and place.manner != "side":
+                land = Contact.HEEL
+            crossing = place.manner == "cross" or width < 0
+        elif isinstance(place, say.Half):
+            facing = self.heading(place.facing, 0.0, None)
+            ux, uy = ahead(facing)
+            half = ((foot.x - support.x) * ux + (foot.y - support.y) * uy) / 2.0
+            x, y = foot.x - half * ux, foot.y - half * uy
+            heading = foot.heading if action.toe is None else self.heading(action.toe, facing, side)
+            crossing = pose.crossing
+        elif isinstance(place, say.Beside):
+            facing = support.heading
+            gap = place.gap.metres(ground.body) if place.gap else ground.body.foot_breadth
+            vx, vy = rightward(facing)
+            x, y = support.x + side.sign * gap * vx, support.y + side.sign * gap * vy
+            heading = facing if action.toe is None else self.heading(action.toe, facing, side)
+        else:
+            way: float | None = None
+            if isinstance(place, say.Spot):
+                x, y = place.x, place.y
+            else:
+                mark = pose.foot(place.side)
+                x, y = ground.body.sole.landmark(mark.x, mark.y, mark.heading, place.part, place.side)
+                if place.facing is not None and place.distance is not None:
+                    way = self.heading(place.facing, 0.0, None)
+                    distance = place.distance.metres(ground.body)
+                    ux, uy = ahead(way)
+                    x, y = x + distance * ux, y + distance * uy
+            base = foot.heading if way is None else way
+            heading = foot.heading if action.toe is None else self.heading(action.toe, base, side)
+            ux, uy = ahead(pose.torso if way is None else way)
+            if (x - support.x) * ux + (y - support.y) * uy > 0.01:
+                land = Contact.HEEL
+        if action.land is not None:
+            land = action.land
+        end = FootPose(x, y, heading, land)
+        self.feet[side] = end
+        self.stepped[side] = True
+        self.facing = feet_facing(self.feet[0], self.feet[1], self.lead, pose.facing) if facing is None else facing
+        self.crossing = crossing
+        control = control_point(foot, end, support, side, action.via, ground.body.sole)
+        turn = heading_difference(foot.heading, heading)
+        if abs(turn) == 180.0:
+            turn *= side.sign  # half a turn in the air goes outward, on either side
+        self.moves[side] = Move(STEP, *control, turn)
+        if action.land is not None:
+            self.asked_contact[side] = action.land
+
+    def _stance_toe(self, place: say.Faced, stance: StanceGeometry) -> float:
+        """Outward turn of the landing foot in degrees when the score does not say: the stance's, else none."""
+        if place.manner == "cross":
+            return self.ground.school.stances["cross"].toe
+        if not place.stance:
+            return 0.0
+        return stance.rear_toe if place.manner == "back" else stance.toe
+
+    def do_contact(self, action: say.Land | say.Lift) -> None:
+        self.lifted[action.side] = isinstance(action, say.Lift)
+        contact = action.contact if isinstance(action, say.Land) else Contact.AIR
+        self.asked_contact[action.side] = contact
+        self.feet[action.side] = self.feet[action.side]._replace(contact=contact)
+
+    def act(self) -> None:
+        """Let every action have its say, in the order written; contacts come last, after the feet moved."""
+        late: list[say.Land | say.Lift] = []
+        seen: set[tuple[str, Side | None]] = set()
+        for action in self.count.actions:
+            key = _part_moved(action)
+            if key in seen:
+                self.problems.append(Problem("score.contradiction", key[1], None, key[0]))
+            if key is not None:
+                seen.add(key)
+            if isinstance(action, say.Shift):
+                self.shift = action
+            elif isinstance(action, say.Sink):
+                self.sink = action.degrees
+            elif isinstance(action, say.Torso):
+                self.torso = self.heading(action.aim, self.pose.torso, None)
+            elif isinstance(action, say.Gaze):
+                self.gaze = self.heading(action.aim, self.pose.gaze, None)
+            elif isinstance(action, (say.Land, say.Lift)):
+                late.append(action)
+        for action in self.count.actions:  # after sink, which lengthens the step of the same count
+            if isinstance(action, say.Pivot):
+                self.do_pivot(action)
+            elif isinstance(action, say.Step):
+                self.do_step(action)
+        for change in late:
+            self.do_contact(change)
+        if ("hold", None) in seen and any(key[0] in ("move", "contact", "weight", "torso") for key in seen):
+            self.problems.append(Problem("score.contradiction", None, None, "hold"))
+        if self.pivots and not any(self.stepped):
+            self.facing = feet_facing(self.feet[0], self.feet[1], self.lead, self.pose.facing)
+
+    def settle_weight(self) -> float:
+        """The left share at the end of the count, after what cannot be has been reported and set right."""
+        left = self.pose.left_share if self.shift is None else self.shift.left
+        lifting = [s for s in Side if self.stepped[s] or (self.lifted[s] and self.pose.foot(s).contact)]
+        for side in lifting:
+            before = self.pose.share(side)
+            if before > 1e-9:
+                self.problems.append(Problem("weight.loaded-lift", side, before))
+                if self.shift is None and len(lifting) == 1:
+                    left = 1.0 if side is Side.RIGHT else 0.0
+        if len(lifting) == 2:
+            self.problems.append(Problem("weight.both-in-air", None, None))
+        for side in Side:
+            share = left if side is Side.LEFT else 1.0 - left
+            if share <= 1e-9:
+                continue
+            if self.feet[side].contact is Contact.AIR and not self._both_in_air():
+                self.problems.append(Problem("weight.in-air", side, share))
+                if self.asked_contact[side] is Contact.AIR and self.feet[side.other].contact:
+                    left = 1.0 if side is Side.RIGHT else 0.0
+                else:
+                    self.feet[side] = self.feet[side]._replace(contact=Contact.FLAT)
+            elif self.stepped[side] and self.shift is not None:
+                self.problems.append(Problem("weight.falling-step", side, share))
+        if self._both_in_air():
+            if len(lifting) < 2:
+                self.problems.append(Problem("weight.both-in-air", None, None))
+            stays = Side.LEFT if left >= 0.5 else Side.RIGHT
+            self.feet[stays] = self.feet[stays]._replace(contact=Contact.FLAT)
+            left = 1.0 if stays is Side.LEFT else 0.0
+        return left
+
+    def _both_in_air(self) -> bool:
+        return not self.feet[0].contact and not self.feet[1].contact
+
+    def roll_flat(self, left: float) -> None:
+        """Half the weight or more, shifted onto a heel or a ball, rolls the foot flat unless the count says not."""
+        if self.shift is None:
+            return
+        for side in Side:
+            share = left if side is Side.LEFT else 1.0 - left
+            raised = self.feet[side].contact in (Contact.HEEL, Contact.BALL)
+            if share >= 0.5 and raised and self.asked_contact[side] is None:
+                self.feet[side] = self.feet[side]._replace(contact=Contact.FLAT)
+
+    def turn_torso(self, left: float) -> tuple[float, bool]:
+        """The torso heading and whether it is held: stated, held while nothing moves, else after the feet."""
+        pose = self.pose
+        if self.torso is not None:
+            return self.torso, True
+        if self.ground.torso == "stated":
+            return pose.torso, True
+        unmoved = (
+            abs(left - pose.left_share) < 1e-9
+            and abs(heading_difference(self.feet[0].heading, pose.left.heading)) < 1e-9
+            and abs(heading_difference(self.feet[1].heading, pose.right.heading)) < 1e-9
+        )
+        if pose.torso_held and unmoved:
+            return pose.torso, True
+        if abs(left - 0.5) < 1e-9:
+            mean = circular_mean(self.feet[0].heading, self.feet[1].heading)
+            return (pose.torso if mean is None else mean), False
+        return self.feet[0 if left > 0.5 else 1].heading, False
+
+
+def _part_moved(action: say.Action) -> tuple[str, Side | None] | None:
+    """What of the body an action moves: two of the same in one count contradict each other."""
+    side = getattr(action, "side", None)
+    if isinstance(action, (say.Step, say.Pivot)):
+        return "move", side
+    if isinstance(action, (say.Land, say.Lift)):
+        return "contact", side
+    if isinstance(action, say.Shift):
+        return "weight", None
+    if isinstance(action, say.Hand):
+        return "hand", side
+    if isinstance(action, (say.Torso, say.Gaze, say.Sink, say.Breathe, say.Hold)):
+        return type(action).__name__.lower(), None
+    return None
+
+
+def step(pose: Pose, count: say.Count, ground: Ground) -> tuple[Pose, tuple[Move, Move], list[Problem]]:
+    """The pose at the end of a count that begins in *pose*, how each foot moved, and what cannot be walked."""
+    walker = _Walker(pose, count, ground)
+    walker.act()
+    left = walker.settle_weight()
+    walker.roll_flat(left)
+    torso, held = walker.turn_torso(left)
+    after = Pose(
+        walker.feet[0], walker.feet[1], left, torso, held,
+        torso if walker.gaze is None else walker.gaze, walker.sink, walker.facing, walker.crossing,
+    )  # fmt: skip
+    return after, (walker.moves[0], walker.moves[1]), walker.problems
