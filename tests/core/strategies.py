@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import Length
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
 from waltzmark.core.score.words import STANCES
 
@@ -37,62 +37,62 @@ percents = decimals(0, 100, 1)
 stances = st.none() | st.sampled_from([name for name in STANCES if name != "cross"])
 
 pivots = st.one_of(
-    st.builds(say.Pivot, sides, parts, aims),
-    st.builds(say.Pivot, sides, parts, facings, st.sampled_from(["cw", "ccw"])),
+    st.builds(act.Pivot, sides, parts, aims),
+    st.builds(act.Pivot, sides, parts, facings, st.sampled_from(["cw", "ccw"])),
 )
 
 
 @st.composite
-def faced(draw: st.DrawFn) -> say.Faced:
+def faced(draw: st.DrawFn) -> act.Faced:
     manner: Any = draw(st.sampled_from([None, "back", "cross", "side"]))
     sized = draw(st.booleans())
     length = draw(lengths) if sized else None
     width = draw(widths) if sized else None
     if manner == "side" and not sized and draw(st.booleans()):
         width = draw(lengths)
-    return say.Faced(draw(facings), manner, draw(stances), length, width)
+    return act.Faced(draw(facings), manner, draw(stances), length, width)
 
 
 @st.composite
-def marks(draw: st.DrawFn) -> say.Mark:
+def marks(draw: st.DrawFn) -> act.Mark:
     moved = draw(st.booleans())
     part: Any = draw(parts)
-    return say.Mark(draw(sides), part, draw(facings) if moved else None, draw(lengths) if moved else None)
+    return act.Mark(draw(sides), part, draw(facings) if moved else None, draw(lengths) if moved else None)
 
 
-spots = st.builds(say.Spot, decimals(-20, 20, 3), decimals(-20, 20, 3))
+spots = st.builds(act.Spot, decimals(-20, 20, 3), decimals(-20, 20, 3))
 places = st.one_of(
-    faced(), st.builds(say.Half, facings), st.builds(say.Beside, st.none() | lengths), marks(), spots
+    faced(), st.builds(act.Half, facings), st.builds(act.Beside, st.none() | lengths), marks(), spots
 )  # fmt: skip
 steps = st.builds(
-    say.Step, sides, places, st.none() | aims,
+    act.Step, sides, places, st.none() | aims,
     st.none() | st.sampled_from(["close", "straight", "front", "behind"]),
     st.none() | st.sampled_from(Contact),
 )  # fmt: skip
-shifts = st.builds(say.Shift, st.none() | sides, percents)
+shifts = st.builds(act.Shift, st.none() | sides, percents)
 expectations = st.one_of(
-    st.builds(say.ExpectShare, st.none() | sides, percents),
-    st.builds(say.ExpectHeading, st.sampled_from(["torso", "gaze"]), facings),
-    st.builds(say.ExpectHeading, st.just("toe"), facings, sides),
-    st.builds(say.ExpectContact, sides, st.sampled_from(Contact)),
-    st.builds(say.ExpectMeasure, st.sampled_from(["width", "length"]), lengths),
+    st.builds(act.ExpectShare, st.none() | sides, percents),
+    st.builds(act.ExpectHeading, st.sampled_from(["torso", "gaze"]), facings),
+    st.builds(act.ExpectHeading, st.just("toe"), facings, sides),
+    st.builds(act.ExpectContact, sides, st.sampled_from(Contact)),
+    st.builds(act.ExpectMeasure, st.sampled_from(["width", "length"]), lengths),
 )
 actions = st.one_of(
     shifts, pivots, steps,
-    st.builds(say.Land, sides, st.sampled_from([Contact.FLAT, Contact.HEEL, Contact.BALL])),
-    st.builds(say.Lift, sides, st.booleans()),
-    st.builds(say.Torso, ways), st.builds(say.Gaze, ways),
+    st.builds(act.Land, sides, st.sampled_from([Contact.FLAT, Contact.HEEL, Contact.BALL])),
+    st.builds(act.Lift, sides, st.booleans()),
+    st.builds(act.Torso, ways), st.builds(act.Gaze, ways),
     st.builds(
-        say.Hand, sides, facings,
+        act.Hand, sides, facings,
         st.sampled_from(["knee", "hip", "waist", "chest", "shoulder", "head", "above"]),
         st.none() | st.sampled_from(["push", "guard", "fist", "hook", "open"]),
     ),
-    st.builds(say.Sink, decimals(0, 120)), st.builds(say.Breathe, st.booleans()), st.just(say.Hold()),
+    st.builds(act.Sink, decimals(0, 120)), st.builds(act.Breathe, st.booleans()), st.just(act.Hold()),
     expectations,
 )  # fmt: skip
 notes = st.none() | st.text(
     st.characters(exclude_characters="\n", exclude_categories=["Cs"]), min_size=1, max_size=20
 ).map(str.strip).filter(bool)  # fmt: skip
 counts = st.builds(
-    say.Count, st.lists(actions, max_size=4).map(tuple), decimals(0.01, 100), notes
+    act.Count, st.lists(actions, max_size=4).map(tuple), decimals(0.01, 100), notes
 )  # fmt: skip

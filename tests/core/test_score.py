@@ -13,7 +13,7 @@ from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import Length
 from waltzmark.core.score import Count, read, read_count, read_score, write_count, write_score
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
 from waltzmark.core.score.read import keep_parser_in
 
@@ -38,8 +38,8 @@ def test_mirroring_twice_is_the_identity(count: Count, minutes: int) -> None:
     twice = count.mirrored(axis, "E").mirrored(axis, "E")
     # A compass facing comes back as the clock facing it means; floor positions up to rounding.
     for a, b in zip(count.actions, twice.actions, strict=True):
-        if isinstance(a, say.Step) and isinstance(a.place, say.Spot):
-            assert isinstance(b, say.Step) and isinstance(b.place, say.Spot)
+        if isinstance(a, act.Step) and isinstance(a.place, act.Spot):
+            assert isinstance(b, act.Step) and isinstance(b.place, act.Spot)
             assert (b.place.x, b.place.y) == pytest.approx((a.place.x, a.place.y), abs=1e-9)
         elif "Compass" not in repr(a):
             assert a == b
@@ -48,37 +48,37 @@ def test_mirroring_twice_is_the_identity(count: Count, minutes: int) -> None:
 @pytest.mark.parametrize(
     ("text", "actions"),
     [
-        ("shift L 70", [say.Shift(L, 70)]),
-        ("SHIFT 70/30", [say.Shift(None, 70)]),
-        ("pivot R heel 10:30", [say.Pivot(R, "heel", Clock(630))]),
-        ("pivot L ball in 45", [say.Pivot(L, "ball", Toward(True, 45))]),
-        ("pivot R heel 6 ccw", [say.Pivot(R, "heel", Clock(360), "ccw")]),
-        ("pivot R toe -22.5", [say.Pivot(R, "toe", Turn(-22.5))]),
-        ("step L 9 bow", [say.Step(L, say.Faced(Clock(540), None, "bow"))]),
-        ("step L 9 bow 62x38", [say.Step(L, say.Faced(Clock(540), None, "bow", Length(62), Length(38)))]),
-        ("step L 9 24x15in", [say.Step(L, say.Faced(Clock(540), None, None, Length(24, "in"), Length(15, "in")))]),
-        ("step R ~3:00 back bow", [say.Step(R, say.Faced(Clock(180, own=True), "back", "bow"))]),
-        ("step L 12 side 40", [say.Step(L, say.Faced(Clock(0), "side", None, None, Length(40)))]),
-        ("step R SW cross", [say.Step(R, say.Faced(Compass("SW"), "cross"))]),
-        ("step R 9 half", [say.Step(R, say.Half(Clock(540)))]),
-        ("step R beside 10 touch", [say.Step(R, say.Beside(Length(10)), land=Contact.BALL)]),
-        ("step L at L.toe", [say.Step(L, say.Mark(L, "toe"))]),
-        ("step R at R.heel 12 1fl", [say.Step(R, say.Mark(R, "heel", Clock(0), Length(1, "fl")))]),
-        ("step L to -0.40 1.25", [say.Step(L, say.Spot(-0.4, 1.25))]),
+        ("shift L 70", [act.Shift(L, 70)]),
+        ("SHIFT 70/30", [act.Shift(None, 70)]),
+        ("pivot R heel 10:30", [act.Pivot(R, "heel", Clock(630))]),
+        ("pivot L ball in 45", [act.Pivot(L, "ball", Toward(True, 45))]),
+        ("pivot R heel 6 ccw", [act.Pivot(R, "heel", Clock(360), "ccw")]),
+        ("pivot R toe -22.5", [act.Pivot(R, "toe", Turn(-22.5))]),
+        ("step L 9 bow", [act.Step(L, act.Faced(Clock(540), None, "bow"))]),
+        ("step L 9 bow 62x38", [act.Step(L, act.Faced(Clock(540), None, "bow", Length(62), Length(38)))]),
+        ("step L 9 24x15in", [act.Step(L, act.Faced(Clock(540), None, None, Length(24, "in"), Length(15, "in")))]),
+        ("step R ~3:00 back bow", [act.Step(R, act.Faced(Clock(180, own=True), "back", "bow"))]),
+        ("step L 12 side 40", [act.Step(L, act.Faced(Clock(0), "side", None, None, Length(40)))]),
+        ("step R SW cross", [act.Step(R, act.Faced(Compass("SW"), "cross"))]),
+        ("step R 9 half", [act.Step(R, act.Half(Clock(540)))]),
+        ("step R beside 10 touch", [act.Step(R, act.Beside(Length(10)), land=Contact.BALL)]),
+        ("step L at L.toe", [act.Step(L, act.Mark(L, "toe"))]),
+        ("step R at R.heel 12 1fl", [act.Step(R, act.Mark(R, "heel", Clock(0), Length(1, "fl")))]),
+        ("step L to -0.40 1.25", [act.Step(L, act.Spot(-0.4, 1.25))]),
         (
             "step R 3 back ball via straight toe in 45",
-            [say.Step(R, say.Faced(Clock(180), "back"), Toward(True, 45), "straight", Contact.BALL)],
+            [act.Step(R, act.Faced(Clock(180), "back"), Toward(True, 45), "straight", Contact.BALL)],
         ),
-        ("lift R knee, torso -30, gaze NE", [say.Lift(R, True), say.Torso(Turn(-30)), say.Gaze(Compass("NE"))]),
-        ("hand R 9 chest push", [say.Hand(R, Clock(540), "chest", "push")]),
-        ("expect 70/30, expect L toe 12", [say.ExpectShare(None, 70), say.ExpectHeading("toe", Clock(0), L)]),
+        ("lift R knee, torso -30, gaze NE", [act.Lift(R, True), act.Torso(Turn(-30)), act.Gaze(Compass("NE"))]),
+        ("hand R 9 chest push", [act.Hand(R, Clock(540), "chest", "push")]),
+        ("expect 70/30, expect L toe 12", [act.ExpectShare(None, 70), act.ExpectHeading("toe", Clock(0), L)]),
         (
             "expect R heel, expect width 38",
-            [say.ExpectContact(R, Contact.HEEL), say.ExpectMeasure("width", Length(38))],
+            [act.ExpectContact(R, Contact.HEEL), act.ExpectMeasure("width", Length(38))],
         ),
     ],
 )
-def test_what_each_action_means(text: str, actions: list[say.Action]) -> None:
+def test_what_each_action_means(text: str, actions: list[act.Action]) -> None:
     assert list(read_count(text).actions) == actions
 
 

@@ -10,10 +10,10 @@ from hypothesis import strategies as st
 
 from tests.core.strategies import counts, floor_clocks
 from waltzmark.core.answers.review import review
-from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.form.score_text import heading_of, read_sheet, write_sheet
+from waltzmark.core.form.score_text import heading_of, read_score_text, write_score_text
 from waltzmark.core.form.search import Hit, find, replaced
 from waltzmark.core.score import read_count, read_score, write_count
 from waltzmark.core.score.facings import Clock
@@ -57,11 +57,11 @@ def forms(draw: st.DrawFn) -> Form:
 @settings(max_examples=60)
 @given(forms())
 def test_a_sheet_reads_back_as_the_same_form(form: Form) -> None:
-    text = write_sheet(form)
-    sheet = read_sheet(text, form)
+    text = write_score_text(form)
+    sheet = read_score_text(text, form)
     assert sheet.form == form
     assert all(mine is old for mine, old in zip(sheet.form.postures, form.postures, strict=True))
-    assert write_sheet(sheet.form) == text
+    assert write_score_text(sheet.form) == text
     assert len(sheet.places) == text.count("\n") + 1
 
 
@@ -72,7 +72,9 @@ def test_a_heading_says_all_of_a_posture() -> None:
 
 
 def test_only_the_posture_that_was_changed_is_new() -> None:
-    sheet = read_sheet(write_sheet(DEMO).replace("step R 12 bow\nshift R 70", "s R 12 bow 50x30\nR 70", 1), DEMO)
+    sheet = read_score_text(
+        write_score_text(DEMO).replace("step R 12 bow\nshift R 70", "s R 12 bow 50x30\nR 70", 1), DEMO
+    )
     assert sheet.form is not None
     changed = [p.id for p, old in zip(sheet.form.postures, DEMO.postures, strict=True) if p is not old]
     assert changed == ["cast-right"]
@@ -95,14 +97,14 @@ def test_only_the_posture_that_was_changed_is_new() -> None:
 def test_a_mistake_is_marked_at_its_word(
     text: str, line: int, column: int, length: int, words: str, whole: bool
 ) -> None:
-    sheet = read_sheet(text, Form())
+    sheet = read_score_text(text, Form())
     (mistake,) = sheet.mistakes
     assert (mistake.line, mistake.column, mistake.length) == (line, column, length)
     assert words in mistake.advice and (sheet.form is not None) is whole
 
 
 def test_counts_without_a_heading_begin_a_first_posture() -> None:
-    form = read_sheet("shift R 100\n\nstep L 9 bow", Form()).form
+    form = read_score_text("shift R 100\n\nstep L 9 bow", Form()).form
     assert form is not None and form.postures == (
         Posture("first", "First posture", read_score("shift R 100\nstep L 9 bow")),
     )
@@ -135,27 +137,27 @@ def test_words_are_replaced_and_what_cannot_be_read_then_is_kept() -> None:
     ("say", "heading", "torso", "said"),
     [
         (PLAIN, 315.0, 90.0, "10:30"),
-        (Speech("own"), 315.0, 90.0, "~7:30"),
-        (Speech("own"), 315.0, None, "10:30"),
-        (Speech("degrees"), 359.7, 0.0, "0°"),
-        (Speech("compass"), 45.2, 0.0, "NE"),
-        (Speech("compass", twelve="E"), 0.0, 0.0, "E"),
-        (Speech("compass", twelve="E"), 100.0, 0.0, "S+10°"),
+        (Figures("own"), 315.0, 90.0, "~7:30"),
+        (Figures("own"), 315.0, None, "10:30"),
+        (Figures("degrees"), 359.7, 0.0, "0°"),
+        (Figures("compass"), 45.2, 0.0, "NE"),
+        (Figures("compass", twelve="E"), 0.0, 0.0, "E"),
+        (Figures("compass", twelve="E"), 100.0, 0.0, "S+10°"),
     ],
 )
-def test_facings_are_said_as_one_likes(say: Speech, heading: float, torso: float | None, said: str) -> None:
+def test_facings_are_said_as_one_likes(say: Figures, heading: float, torso: float | None, said: str) -> None:
     assert say.toward(heading, torso) == said
 
 
 def test_lengths_are_said_in_units_of_the_body_that_walks() -> None:
     form = replace(DEMO, twelve="S")
-    said = [Speech(unit=unit).of(form).length(0.52) for unit in ("cm", "m", "in", "fl", "sw")]
+    said = [Figures(unit=unit).of(form).length(0.52) for unit in ("cm", "m", "in", "fl", "sw")]
     assert said == ["52 cm", "0.52 m", "20.5 in", "2.00 foot lengths", "1.17 shoulder widths"]
-    assert Speech("compass").of(form).toward(0.0) == "S"
+    assert Figures("compass").of(form).toward(0.0) == "S"
 
 
 def test_answers_and_findings_speak_the_same_units() -> None:
-    result = review(DEMO, walk(DEMO), Speech("compass", "in"))
+    result = review(DEMO, walk(DEMO), Figures("compass", "in"))
     room, home, _ = (answer.text for answer in result.answers)
     assert (
         room.startswith("Fits: 9.2 in from the wall at S, in ") and "of its start (4." in home and " in ahead" in home
@@ -186,6 +188,6 @@ def test_arms_eyes_breath_and_beats_are_spoken() -> None:
 
 def test_a_pose_is_said_in_the_units_of_the_floor() -> None:
     pose = walk(DEMO).pose(6)
-    assert pose_sentence(pose, True, Speech("degrees", "m").of(DEMO)).endswith("m wide")
-    assert "body faces ~1:30" in pose_sentence(pose._replace(torso=45.0), True, Speech("own"), 0.0)
+    assert pose_sentence(pose, True, Figures("degrees", "m").of(DEMO)).endswith("m wide")
+    assert "body faces ~1:30" in pose_sentence(pose._replace(torso=45.0), True, Figures("own"), 0.0)
     assert read_count("hold").moves

@@ -16,7 +16,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.pose import FootPose, Pose, same_but_moved
 from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.score import Count, read_count, read_score
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.step import step
@@ -98,10 +98,10 @@ def test_the_mirrored_score_walks_the_mirrored_way(pose: Pose, lines: tuple[Coun
 
 
 @given(poses(), st.sampled_from(Side), write.aims, st.sampled_from(["heel", "ball", "toe"]))
-def test_a_pivot_leaves_its_point_where_it_was(pose: Pose, side: Side, aim: object, part: say.Part) -> None:
+def test_a_pivot_leaves_its_point_where_it_was(pose: Pose, side: Side, aim: object, part: act.Part) -> None:
     ground = ground_of(Form())
     before = pose.foot(side)
-    after, _, _ = step(pose, Count((say.Pivot(side, part, aim),)), ground)  # type: ignore[arg-type]
+    after, _, _ = step(pose, Count((act.Pivot(side, part, aim),)), ground)  # type: ignore[arg-type]
     foot, sole = after.foot(side), ground.body.sole
     assert sole.landmark(*foot[:3], part) == pytest.approx(sole.landmark(*before[:3], part), abs=1e-9)
 

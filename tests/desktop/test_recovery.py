@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import type_count
-from waltzmark.core.form.score_text import read_sheet
+from waltzmark.core.form.score_text import read_score_text
 from waltzmark.core.score import write_count
 from waltzmark.desktop.recovery import folder, left_behind
 from waltzmark.desktop.window import MainWindow
@@ -78,7 +78,7 @@ def test_a_save_or_giving_up_takes_the_kept_changes_away(window: MainWindow, qtb
     qtbot.waitUntil(lambda: len(files()) == 1, timeout=5000)
     kept = json.loads(files()[0].read_text(encoding="utf-8"))
     assert kept["process"] == os.getpid() and kept["path"] is None
-    assert read_sheet(kept["sheet"], read_document(kept["text"]).form).form == window.document.form
+    assert read_score_text(kept["sheet"], read_document(kept["text"]).form).form == window.document.form
     assert files()[0].stat().st_mode & 0o077 == 0 or folder().stat().st_mode & 0o077 == 0
     assert window.save_to(tmp_path / "a.waltz") and files() == []
     type_count(window, "hold")

@@ -37,7 +37,7 @@ def fresh_beside(window: MainWindow, make_window: Callable[[], MainWindow], qtbo
     document, other = window.document, make_window()
     other.document.open_text(render(document.form, document.read))
     other.set_dark(window.theme.name == "dark")
-    other.document.set_speech(document.say)
+    other.document.set_figures(document.say)
     reviewed(other, qtbot)
     other.document.select(document.selection)
     other.document.go(document.position)

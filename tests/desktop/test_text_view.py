@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 from tests.desktop.conftest import type_count
 from waltzmark.core.base.figures import FACINGS
 from waltzmark.core.form.form import Opening
-from waltzmark.core.form.score_text import write_sheet
+from waltzmark.core.form.score_text import write_score_text
 from waltzmark.core.score import write_count
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.plot.first_form import LESSONS
@@ -50,7 +50,7 @@ def text(demo: MainWindow) -> ScoreText:
 
 def test_the_text_and_the_drawn_score_are_always_in_step(demo: MainWindow, text: ScoreText) -> None:
     document = demo.document
-    assert text.toPlainText() == write_sheet(document.form)
+    assert text.toPlainText() == write_score_text(document.form)
     QTest.keyClicks(text, " 60x36")
     assert lines(demo, "coil")[4] == "step L 12 bow 60x36"
     assert document.undo_words == "edit the text of Coil the rope"
@@ -62,7 +62,7 @@ def test_the_text_and_the_drawn_score_are_always_in_step(demo: MainWindow, text:
     assert "shift L 70" in text.toPlainText()
     document.undo()
     document.undo()
-    assert lines(demo, "coil")[4] == "step L 12 bow" and text.toPlainText() == write_sheet(document.form)
+    assert lines(demo, "coil")[4] == "step L 12 bow" and text.toPlainText() == write_score_text(document.form)
     document.redo()
     assert "step L 12 bow 60x36" in text.toPlainText()
     type_count(demo, "hold # typed below")
@@ -83,16 +83,16 @@ def test_a_mistake_in_the_text_is_marked_at_its_word_and_never_lost(demo: MainWi
     type_text(text, heading)
     assert "stays as it was" in demo.plot.text.saying.text() and document.form.postures[-1].mirror_of is None
     demo.actions_.undo.trigger()  # first of all drops the text that was not taken over
-    assert text.toPlainText() == write_sheet(document.form) and text.toPlainText().endswith("\npostur\n")
+    assert text.toPlainText() == write_score_text(document.form) and text.toPlainText().endswith("\npostur\n")
     while document.undo_words:
         document.undo()
-    assert document.form == form and text.toPlainText() == write_sheet(form)
+    assert document.form == form and text.toPlainText() == write_score_text(form)
     QTest.keyClick(text, Qt.Key.Key_End, Qt.KeyboardModifier.ControlModifier)
     type_text(text, heading)
     held = text.toPlainText()
     document.select(Selection("moor", 0, 1))
     demo.editor.duplicate()  # changed elsewhere meanwhile: what was held goes to the clipboard
-    assert QApplication.clipboard().text() == held and text.toPlainText() == write_sheet(document.form)
+    assert QApplication.clipboard().text() == held and text.toPlainText() == write_score_text(document.form)
 
 
 def test_postures_are_written_as_text_with_completion(demo: MainWindow, text: ScoreText) -> None:

@@ -10,7 +10,7 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, ru
 
 from tests.core.strategies import counts, floor_clocks
 from waltzmark.core.base.errors import FormError
-from waltzmark.core.form.score_text import read_sheet, write_sheet
+from waltzmark.core.form.score_text import read_score_text, write_score_text
 from waltzmark.core.score import write_count
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
@@ -101,7 +101,7 @@ class Editing(RuleBasedStateMachine):
     def everything_can_be_saved_and_read_back(self) -> None:
         form = self.document.form
         assert read_document(render(form, self.document.read)).form == form
-        assert read_sheet(write_sheet(form), form).form == form
+        assert read_score_text(write_score_text(form), form).form == form
         for posture in form.postures:
             assert all(write_count(line) for line in posture.lines if line.actions or line.note)
 

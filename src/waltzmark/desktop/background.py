@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
-from waltzmark.core.base.figures import Speech
+from waltzmark.core.base.figures import Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.walk.trace import Trace
 
@@ -18,7 +18,7 @@ class _Signals(QObject):
 
 
 class _Job(QRunnable):
-    def __init__(self, form: Form, trace: Trace, say: Speech, signals: _Signals) -> None:
+    def __init__(self, form: Form, trace: Trace, say: Figures, signals: _Signals) -> None:
         super().__init__()
         self._form, self._trace, self._say, self._signals = form, trace, say, signals
 
@@ -45,7 +45,7 @@ class Reviewer(QObject):
         self._signals.finished.connect(self._finished)
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
-        self._waiting: tuple[Form, Trace, Speech] | None = None
+        self._waiting: tuple[Form, Trace, Figures] | None = None
         self._working = False
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
@@ -55,7 +55,7 @@ class Reviewer(QObject):
     def busy(self) -> bool:
         return self._working or self._waiting is not None
 
-    def ask(self, form: Form, trace: Trace, say: Speech) -> None:
+    def ask(self, form: Form, trace: Trace, say: Figures) -> None:
         """Asks for the review of a walk; `done` brings it."""
         self._waiting = (form, trace, say)
         if not self._working:

@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject
 from PySide6.QtGui import QAction, QActionGroup
 from PySide6.QtWidgets import QMenu
 
-from waltzmark.core.base.figures import FACINGS, LENGTHS, FacingWay, LengthUnit, Speech
+from waltzmark.core.base.figures import FACINGS, LENGTHS, FacingWay, Figures, LengthUnit
 from waltzmark.core.edit.snapping import Snaps
 
 if TYPE_CHECKING:
@@ -50,7 +50,7 @@ class Choices(QObject):
         unit: LengthUnit = next((u for u in LENGTHS if u == settings.text("lengths", "cm")), "cm")
         off = settings.text("snaps_off", "").split()
         window.editor.snaps = Snaps(**{each.name: each.name not in off for each in fields(Snaps)})
-        window.document.set_speech(Speech(facings, unit))
+        window.document.set_figures(Figures(facings, unit))
         self.facings = self._group(_FACINGS, facings, lambda way: self._say(facings=way))
         self.lengths = self._group(_LENGTHS, unit, lambda way: self._say(unit=way))
         self.snaps = [self._snap(name, words) for name, words in _SNAPS.items()]
@@ -70,10 +70,10 @@ class Choices(QObject):
 
     def _say(self, **changes: str) -> None:
         document = self._window.document
-        speech = replace(document.say, **changes)  # type: ignore[arg-type]
-        self._window.settings.set_text("facings", speech.facings)
-        self._window.settings.set_text("lengths", speech.unit)
-        document.set_speech(speech)
+        figures = replace(document.say, **changes)  # type: ignore[arg-type]
+        self._window.settings.set_text("facings", figures.facings)
+        self._window.settings.set_text("lengths", figures.unit)
+        document.set_figures(figures)
 
     def _snap(self, name: str, words: str) -> QAction:
         action = QAction(words, self._window)

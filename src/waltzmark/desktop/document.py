@@ -14,11 +14,11 @@ from typing import TYPE_CHECKING, Literal
 from PySide6.QtCore import QObject, Signal
 
 from waltzmark.core.base.errors import FormError
-from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.edit.keeping import Moved, moved_after
 from waltzmark.core.form.form import Form
-from waltzmark.core.form.score_text import read_sheet
+from waltzmark.core.form.score_text import read_score_text
 from waltzmark.core.judge import Finding, Judged, judge_all
 from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.motion import pose_between
@@ -33,10 +33,10 @@ from waltzmark.files.saving import save_atomically
 if TYPE_CHECKING:  # it brings Shapely, which the window need not wait for
     from waltzmark.core.answers.review import Review
 
-__all__ = ["Document", "Ghost", "Place", "Selection"]
+__all__ = ["Document", "Ghost", "Selection", "Where"]
 
 #: Where typed lines go, seen from what is selected.
-Place = Literal["before", "after", "end"]
+Where = Literal["before", "after", "end"]
 
 #: Families of rules that are not held against a count while it is typed.
 _LATER = ("expect", "posture", "score")
@@ -76,7 +76,7 @@ class Document(QObject):
     ghost_changed = Signal()
     ghost_judged = Signal()  # what would be found wrong with it is known now
     file_changed = Signal()  # path, or whether it is saved
-    speech_changed = Signal()  # how figures are said
+    figures_changed = Signal()  # how figures are said
     news_changed = Signal()
 
     def __init__(self, parent: QObject | None = None) -> None:
@@ -91,7 +91,7 @@ class Document(QObject):
         self.ghost: Ghost | None = None
         self._saved: Form | None = self.form
         self._on_disk: tuple[int, int] | None = None
-        self._speech = PLAIN
+        self._figures = PLAIN
         self._judged: Judged | None = None
         self.news = ""  # what the last change of body or school did to the findings
         self.history = History()
@@ -123,7 +123,7 @@ class Document(QObject):
         Raises WaltzmarkError when it cannot be read.
         """
         read = read_document(text)
-        found = read_sheet(sheet, read.form)
+        found = read_score_text(sheet, read.form)
         if found.form is None:
             raise FormError(f"line {found.mistakes[0].line + 1} of its score: {found.mistakes[0].advice}")
         self._start(read, path, found.form)
@@ -255,15 +255,15 @@ class Document(QObject):
     # How figures are said.
 
     @property
-    def say(self) -> Speech:
+    def say(self) -> Figures:
         """How facings and lengths are said to the user, for the body and the frame of the form."""
-        return self._speech.of(self.form)
+        return self._figures.of(self.form)
 
-    def set_speech(self, speech: Speech) -> None:
+    def set_figures(self, figures: Figures) -> None:
         """Says everything in other units; the form stays as it is written."""
-        self._speech = replace(self._speech, facings=speech.facings, unit=speech.unit)
+        self._figures = replace(self._figures, facings=figures.facings, unit=figures.unit)
         self._judged = None
-        self.speech_changed.emit()
+        self.figures_changed.emit()
         self._reviewer.ask(self.form, self.trace, self.say)
 
     # The playhead.

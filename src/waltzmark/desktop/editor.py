@@ -24,7 +24,7 @@ from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_line
 from waltzmark.core.score.write import write_count, write_score
 from waltzmark.core.walk.trace import Trace
-from waltzmark.desktop.document import Document, Place, Selection
+from waltzmark.desktop.document import Document, Selection, Where
 
 __all__ = ["Editor"]
 
@@ -43,7 +43,7 @@ class Editor:
 
     # Lines.
 
-    def place(self, where: Place) -> tuple[Form, Posture, int]:
+    def place(self, where: Where) -> tuple[Form, Posture, int]:
         """The form, the posture and the position at which typed lines go; a form without postures gets a first one."""
         document = self._document
         form, selection = document.form, document.selection
@@ -62,7 +62,7 @@ class Editor:
             at += 1
         return form, posture, at
 
-    def insert(self, lines: Sequence[Count], where: Place = "after") -> None:
+    def insert(self, lines: Sequence[Count], where: Where = "after") -> None:
         """Puts lines after or before the selected ones, or at the end of their posture, and selects them."""
         if lines:
             form, posture, at = self.place(where)
@@ -118,7 +118,7 @@ class Editor:
         """The selected lines as score text, for any editor."""
         return write_score(self.selected_lines())
 
-    def paste(self, text: str, where: Place = "after") -> int:
+    def paste(self, text: str, where: Where = "after") -> int:
         """Puts the lines of a text in; what cannot be read is kept as text. Returns how many could not be read."""
         stances = self._document.form.school.stance_names
         lines = [read_line(line, stances) for line in text.splitlines() if line.strip()]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from waltzmark.core.base.figures import Speech
+from waltzmark.core.base.figures import Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge import Judged, judge_all
 from waltzmark.core.walk.trace import Trace
@@ -22,7 +22,7 @@ class Foresight(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._next: tuple[Form, Trace, Speech] | None = None
+        self._next: tuple[Form, Trace, Figures] | None = None
         self._judged: Judged | None = None
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
@@ -31,7 +31,7 @@ class Foresight(QObject):
         self._painted.setSingleShot(True)
         self._painted.timeout.connect(self._rest.start)
 
-    def expect(self, form: Form, trace: Trace, say: Speech, dragged: bool = False) -> None:
+    def expect(self, form: Form, trace: Trace, say: Figures, dragged: bool = False) -> None:
         """Expects a form that has been walked already, typed or *dragged*."""
         self._rest.stop()
         self._rest.setInterval(_REST_OF_A_HAND_MS if dragged else _REST_MS)
@@ -49,7 +49,7 @@ class Foresight(QObject):
             self._judged = judge_all(*self._next)
             self.judged.emit()
 
-    def come(self, form: Form, say: Speech) -> tuple[Trace, Judged | None] | None:
+    def come(self, form: Form, say: Figures) -> tuple[Trace, Judged | None] | None:
         """The walk of a form, and its judgement where there was time for it; None when another one was expected."""
         if self._next is None or self._next[0] != form:
             return None

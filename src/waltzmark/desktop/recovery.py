@@ -86,7 +86,7 @@ class _Keep(QRunnable):
     def run(self) -> None:
         # Imported here: the TOML writer is not needed to start.
         from waltzmark.core.base.errors import WaltzmarkError
-        from waltzmark.core.form.score_text import write_sheet
+        from waltzmark.core.form.score_text import write_score_text
         from waltzmark.files.saving import save_atomically
         from waltzmark.files.writing import render
 
@@ -99,7 +99,7 @@ class _Keep(QRunnable):
                 "path": str(self._path) if self._path else None,
                 "title": self._title,
                 "text": render(head, self._read),
-                "sheet": write_sheet(self._form),
+                "sheet": write_score_text(self._form),
             }
             self._file.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
             save_atomically(self._file, json.dumps(kept))

@@ -65,7 +65,7 @@ class MainWindow(QMainWindow):
             self.restoreGeometry(self.settings.geometry)
         self.document.file_changed.connect(self._name_window)
         self.document.form_changed.connect(self._say_findings)
-        self.document.speech_changed.connect(self._say_findings)
+        self.document.figures_changed.connect(self._say_findings)
         self.player.playing_changed.connect(self.actions_.show_playing)
         self._name_window()
         self._say_findings()

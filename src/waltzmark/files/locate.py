@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from waltzmark.core.base.errors import Place
+from waltzmark.core.base.errors import Position
 
 __all__ = ["line_of_key", "line_of_text"]
 
@@ -29,29 +29,29 @@ def _section(text: str, table: str, index: int | None) -> tuple[int, list[str]]:
     return (start, lines[start:]) if start is not None else (0, [])
 
 
-def line_of_key(text: str, table: str, key: str, index: int | None = None) -> Place:
-    """Place of a key in a table (the *index*-th of an array of tables); of its header when it is not found."""
+def line_of_key(text: str, table: str, key: str, index: int | None = None) -> Position:
+    """Position of a key in a table (the *index*-th of an array of tables); of its header when it is not found."""
     start, lines = _section(text, table, index)
     name = f"{table}.{key}" if table else key
     for offset, line in enumerate(lines):
         match = re.match(rf"\s*[\"']?{re.escape(key)}[\"']?\s*[.=]", line)
         if match:
-            return Place(start + offset + 1, len(line) - len(line.lstrip()) + 1, name)
+            return Position(start + offset + 1, len(line) - len(line.lstrip()) + 1, name)
     if not table:
         for number, line in enumerate(text.split("\n"), 1):
             header = _HEADER.match(line)
             if header and header[2].split(".")[0].strip() == key:
-                return Place(number, 1, name)
-    return Place(start or None, None, name)
+                return Position(number, 1, name)
+    return Position(start or None, None, name)
 
 
-def line_of_text(text: str, table: str, index: int, wanted: str, nth: int = 0) -> Place:
-    """Place of the *nth* string *wanted* in the *index*-th table of an array of tables."""
+def line_of_text(text: str, table: str, index: int, wanted: str, nth: int = 0) -> Position:
+    """Position of the *nth* string *wanted* in the *index*-th table of an array of tables."""
     start, lines = _section(text, table, index)
     strings = re.compile("|".join(re.escape(quote + wanted + quote) for quote in "\"'"))
     for offset, line in enumerate(lines):
         for match in strings.finditer(line):
             if nth == 0:
-                return Place(start + offset + 1, match.start() + 2)
+                return Position(start + offset + 1, match.start() + 2)
             nth -= 1
-    return Place(start or None, None)
+    return Position(start or None, None)

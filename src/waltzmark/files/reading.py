@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 from waltzmark.core.base.angles import COMPASS
-from waltzmark.core.base.errors import Place, WaltzmarkError
+from waltzmark.core.base.errors import Position, WaltzmarkError
 from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.units import read_mass
 from waltzmark.core.body.body import MEASURES, Body
@@ -68,15 +68,15 @@ def read_text(path: Path | str) -> str:
                 f"the file has {size / 1e6:.0f} MB; a form has at most {LARGEST_FILE / 1e6:.0f} MB, "
                 "so this is probably not one"
             )
-            raise DocumentError(((Place(), words),), path.name)
+            raise DocumentError(((Position(), words),), path.name)
         raw = path.read_bytes()
     except OSError as error:
-        raise DocumentError(((Place(), f"cannot be opened: {error.strerror}"),), path.name) from None
+        raise DocumentError(((Position(), f"cannot be opened: {error.strerror}"),), path.name) from None
     try:
         return raw.decode("utf-8")
     except UnicodeDecodeError as error:
         line = raw[: error.start].count(b"\n") + 1
-        problem = (Place(line), "this is not UTF-8 text; save the file as UTF-8")
+        problem = (Position(line), "this is not UTF-8 text; save the file as UTF-8")
         raise DocumentError((problem,), path.name) from None
 
 
@@ -97,13 +97,13 @@ def read_document(text: str) -> ReadForm:
     except tomllib.TOMLDecodeError as error:
         raise DocumentError((_toml_problem(str(error), text),)) from None
     except RecursionError:
-        raise DocumentError(((Place(), "the file nests tables too deeply to be a form"),)) from None
+        raise DocumentError(((Position(), "the file nests tables too deeply to be a form"),)) from None
     return _Reader(text, raw).read()
 
 
-def _toml_problem(words: str, text: str) -> tuple[Place, str]:
+def _toml_problem(words: str, text: str) -> tuple[Position, str]:
     match = re.search(r"\(at line (\d+), column (\d+)\)", words)
-    place = Place(int(match[1]), int(match[2])) if match else Place(len(text.splitlines()))  # at its end
+    place = Position(int(match[1]), int(match[2])) if match else Position(len(text.splitlines()))  # at its end
     words = re.sub(r"\s*\(at .*\)$", "", words)
     return place, f"{words}; this is not valid TOML, look for a missing quote, bracket or comma just before"
 
@@ -142,7 +142,7 @@ class _Reader(Values):
         self._unknown("", self.raw)
         number = self.raw.get("waltzmark")
         if number is None:
-            raise DocumentError(((Place(1), f"no format number: a form begins with the line waltzmark = {FORMAT}"),))
+            raise DocumentError(((Position(1), f"no format number: a form begins with the line waltzmark = {FORMAT}"),))
         if isinstance(number, bool) or not isinstance(number, int) or number < 1:
             raise DocumentError(((self.place("", "waltzmark"), f"the format number should be {FORMAT}"),))
         if number > FORMAT:
@@ -198,7 +198,7 @@ class _Reader(Values):
         try:
             return Form(title, twelve, opening, torso, school, body, room, postures, mutes)
         except WaltzmarkError as error:
-            self.fail(Place(), str(error))
+            self.fail(Position(), str(error))
             return None
 
     def _school(self, raw: dict[str, Any]) -> School:
@@ -374,5 +374,5 @@ class _Reader(Values):
                 column = place.column + unread.column - 1 if place.column else unread.column
                 name = f"posture {raw.get('id', index + 1)}, count line {number + 1}"
                 words = f"kept, but it cannot be walked: {unread.advice}"
-                self.notices.append(Notice(Place(place.line, column, name), words))
+                self.notices.append(Notice(Position(place.line, column, name), words))
         return tuple(counts)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
-from waltzmark.core.base.errors import Place
+from waltzmark.core.base.errors import Position
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.read import read_line
@@ -69,7 +69,7 @@ def form_from_csv(text: str, base: Form) -> Form:
         if "posture" not in header or "text" not in header:
             found = ", ".join(header) or "nothing"
             words = f"the first line should name the columns posture and text; it has {found}"
-            raise DocumentError(((Place(1), words),))
+            raise DocumentError(((Position(1), words),))
         listed: list[tuple[str, str, list[str]]] = []
         for row in rows:
             values = dict(zip(header, row, strict=False))
@@ -80,13 +80,13 @@ def form_from_csv(text: str, base: Form) -> Form:
                 listed.append((posture, name, []))
             listed[-1][2].append(values.get("text", ""))
             if rows.line_num > _LARGEST:
-                raise DocumentError(((Place(rows.line_num), f"a form has at most {_LARGEST} counts"),))
+                raise DocumentError(((Position(rows.line_num), f"a form has at most {_LARGEST} counts"),))
     except csv.Error as error:
-        raise DocumentError(((Place(rows.line_num), f"{error}; this is not a CSV table"),)) from None
+        raise DocumentError(((Position(rows.line_num), f"{error}; this is not a CSV table"),)) from None
     ids = [posture for posture, _, _ in listed]
     for number, posture in enumerate(ids):
         if posture in ids[:number]:
-            raise DocumentError(((Place(), f"the rows of posture {posture!r} should stand together"),))
+            raise DocumentError(((Position(), f"the rows of posture {posture!r} should stand together"),))
     postures = tuple(
         Posture(posture, name, tuple(read_line(line, base.school.stance_names) for line in lines if line.strip()))
         for posture, name, lines in listed

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from waltzmark.core.base.errors import Place, ScoreError, WaltzmarkError
+from waltzmark.core.base.errors import Position, ScoreError, WaltzmarkError
 from waltzmark.core.base.units import read_length
 from waltzmark.core.body.body import Sided
 from waltzmark.core.score.facings import Clock
@@ -21,7 +21,7 @@ __all__ = ["DocumentError", "Notice", "Values"]
 class DocumentError(WaltzmarkError):
     """A document that cannot be read: every problem found, each with its place."""
 
-    problems: tuple[tuple[Place, str], ...]
+    problems: tuple[tuple[Position, str], ...]
     name: str = ""
 
     def __str__(self) -> str:
@@ -34,7 +34,7 @@ class DocumentError(WaltzmarkError):
 class Notice:
     """Something in a document that was kept but not understood."""
 
-    place: Place
+    place: Position
     words: str
 
     def __str__(self) -> str:
@@ -46,13 +46,13 @@ class Values:
 
     def __init__(self, text: str) -> None:
         self.text = text
-        self.problems: list[tuple[Place, str]] = []
+        self.problems: list[tuple[Position, str]] = []
         self.notices: list[Notice] = []
 
-    def fail(self, place: Place, words: str) -> None:
+    def fail(self, place: Position, words: str) -> None:
         self.problems.append((place, words))
 
-    def place(self, table: str, key: str, index: int | None = None) -> Place:
+    def place(self, table: str, key: str, index: int | None = None) -> Position:
         return line_of_key(self.text, table, key, index)
 
     def string(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> str | None:

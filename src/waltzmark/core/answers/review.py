@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from waltzmark.core.answers.words import Answer, return_answer, room_answer, sides_answer
-from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.home.ledger import Return, check_return
@@ -33,7 +33,7 @@ class Review:
         return sum(finding.severity == "stop" for finding in self.findings)
 
 
-def review(form: Form, trace: Trace, say: Speech = PLAIN) -> Review:
+def review(form: Form, trace: Trace, say: Figures = PLAIN) -> Review:
     """Judge a walk and make its three checks: room, return, sides. say: how figures are said."""
     say = say.of(form)
     fit = check_room(trace, form.room, say=say) if form.room else None

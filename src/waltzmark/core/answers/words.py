@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.ledger import Return
 from waltzmark.core.sides.pairs import Sides
@@ -35,7 +35,7 @@ def where(form: Form, posture: str | None, count: int) -> str:
     return f"{form.posture(posture).title}, count {count}"
 
 
-def room_answer(form: Form, fit: Fit | None, posture: str | None, count: int, say: Speech = PLAIN) -> Answer:
+def room_answer(form: Form, fit: Fit | None, posture: str | None, count: int, say: Figures = PLAIN) -> Answer:
     """Whether the walk fits, with the least clearance; *posture* and *count* are those of ``fit.row``."""
     if fit is None:
         return Answer(None, "No room is given yet.")
@@ -49,7 +49,7 @@ def room_answer(form: Form, fit: Fit | None, posture: str | None, count: int, sa
     return Answer(True, f"Fits: {say.length(fit.clearance)} from {place}.", fit.row)
 
 
-def return_answer(result: Return, last_row: int, say: Speech = PLAIN) -> Answer:
+def return_answer(result: Return, last_row: int, say: Figures = PLAIN) -> Answer:
     """How far from home the walk ends, and which way."""
     if result.distance < 0.005 and abs(result.turn) < 0.5:
         return Answer(True, "Returns: it ends on its start mark, facing as it began.", last_row)
@@ -73,7 +73,7 @@ def return_answer(result: Return, last_row: int, say: Speech = PLAIN) -> Answer:
     return Answer(good, f"{head} {say.length(result.distance)} {tail}{off}{turn}.", last_row)
 
 
-def sides_answer(form: Form, pairs: tuple[Sides, ...], row_of: dict[str, int], say: Speech = PLAIN) -> Answer:
+def sides_answer(form: Form, pairs: tuple[Sides, ...], row_of: dict[str, int], say: Figures = PLAIN) -> Answer:
     """Whether all postures with another side mirror it; *row_of* gives the first row of each posture."""
     if not pairs:
         return Answer(None, "No posture has another side yet.")

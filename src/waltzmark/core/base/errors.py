@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-__all__ = ["FormError", "Place", "ScoreError", "WaltzmarkError"]
+__all__ = ["FormError", "Position", "ScoreError", "WaltzmarkError"]
 
 
 class WaltzmarkError(Exception):
@@ -12,7 +12,7 @@ class WaltzmarkError(Exception):
 
 
 @dataclass(frozen=True)
-class Place:
+class Position:
     """Where something stands in what was read: a file's line and column, both from 1, or a key."""
 
     line: int | None = None

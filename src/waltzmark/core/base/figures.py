@@ -11,7 +11,7 @@ from typing import Literal, Protocol, get_args
 from waltzmark.core.base.angles import COMPASS, clock_text, compass_heading, heading_difference, normal
 from waltzmark.core.base.units import METRES, Measured
 
-__all__ = ["FACINGS", "LENGTHS", "PLAIN", "FacingWay", "LengthUnit", "Speech"]
+__all__ = ["FACINGS", "LENGTHS", "PLAIN", "FacingWay", "Figures", "LengthUnit"]
 
 FacingWay = Literal["clock", "own", "compass", "degrees"]
 LengthUnit = Literal["cm", "m", "in", "fl", "sw"]
@@ -34,7 +34,7 @@ class Framed(Protocol):
 
 
 @dataclass(frozen=True)
-class Speech:
+class Figures:
     """A way of saying facings and lengths, for one body and frame.
 
     facings: by ``clock``, ``own`` clock, ``compass`` or ``degrees``; unit: of lengths; twelve: the compass point at 12
@@ -47,14 +47,14 @@ class Speech:
     foot_length: float = 0.26
     shoulder_breadth: float = 0.44
 
-    def of(self, form: Framed) -> Speech:
+    def of(self, form: Framed) -> Figures:
         """The same way of saying things, for the body and the frame of a form."""
-        return Speech(self.facings, self.unit, form.twelve, form.body.foot_length, form.body.shoulder_breadth)
+        return Figures(self.facings, self.unit, form.twelve, form.body.foot_length, form.body.shoulder_breadth)
 
     def toward(self, heading: float, torso: float | None = None) -> str:
         """A heading in degrees, said. torso: the heading at 12 of the walker's own clock, where there is one.
 
-        >>> Speech("compass").toward(45.0), Speech("degrees").toward(45.0), Speech("own").toward(45.0, 90.0)
+        >>> Figures("compass").toward(45.0), Figures("degrees").toward(45.0), Figures("own").toward(45.0, 90.0)
         ('NE', '45°', '~10:30')
         """
         if self.facings == "degrees":
@@ -81,7 +81,7 @@ class Speech:
     def length(self, metres: float) -> str:
         """A length in metres, said with its unit.
 
-        >>> Speech().length(0.123), Speech().length(2.5), Speech(unit="in").length(0.5)
+        >>> Figures().length(0.123), Figures().length(2.5), Figures(unit="in").length(0.5)
         ('12 cm', '2.50 m', '19.7 in')
         """
         unit: str = self.unit
@@ -100,4 +100,4 @@ class Speech:
 
 
 #: Clock and centimetres, as the command line says it.
-PLAIN = Speech()
+PLAIN = Figures()

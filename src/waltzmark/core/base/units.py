@@ -10,7 +10,17 @@ from typing import Protocol
 
 from waltzmark.core.base.errors import WaltzmarkError
 
-__all__ = ["BODY_UNITS", "METRES", "Length", "Measured", "UnitError", "number_text", "read_length", "read_mass", "written_length"]
+__all__ = [
+    "BODY_UNITS",
+    "METRES",
+    "Length",
+    "Measured",
+    "UnitError",
+    "number_text",
+    "read_length",
+    "read_mass",
+    "written_length",
+]
 
 #: Metres in each unit that needs no body.
 METRES = {"cm": 0.01, "m": 1.0, "mm": 0.001, "in": 0.0254, "ft": 0.3048}

@@ -8,7 +8,7 @@ from waltzmark.core.base.angles import ahead, heading_difference, rightward
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.units import Length
 from waltzmark.core.body.pose import Pose
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock
 
 __all__ = ["Dragged", "dragged_foot", "dragged_share", "dragged_toe", "dragged_torso", "pivot_of", "step_of"]
@@ -21,38 +21,38 @@ _ASIDE = 0.015
 class Dragged:
     """The count that a drag writes. replaces: whether it takes the place of the count it began in, or follows it."""
 
-    count: say.Count
+    count: act.Count
     replaces: bool
 
 
-def _change(count: say.Count, old: say.Action | None, new: say.Action) -> Dragged:
+def _change(count: act.Count, old: act.Action | None, new: act.Action) -> Dragged:
     """The count with one action exchanged, or added where there was none."""
     if old is None:
-        kept = tuple(action for action in count.actions if not isinstance(action, say.Hold))
-        moving = sum(not isinstance(action, say.Expect) for action in kept)
+        kept = tuple(action for action in count.actions if not isinstance(action, act.Hold))
+        moving = sum(not isinstance(action, act.Expect) for action in kept)
         return Dragged(replace(count, actions=(*kept[:moving], new, *kept[moving:])), True)
     return Dragged(replace(count, actions=tuple(new if action is old else action for action in count.actions)), True)
 
 
-def _new(count: say.Count, action: say.Action) -> Dragged:
+def _new(count: act.Count, action: act.Action) -> Dragged:
     """A new count after this one, or this one where it only holds."""
-    if count.actions and all(isinstance(each, say.Hold) for each in count.actions):
+    if count.actions and all(isinstance(each, act.Hold) for each in count.actions):
         return _change(count, None, action)
-    return Dragged(say.Count((action,)), False)
+    return Dragged(act.Count((action,)), False)
 
 
-def step_of(count: say.Count, side: Side) -> say.Step | None:
+def step_of(count: act.Count, side: Side) -> act.Step | None:
     """The step of a foot in a count."""
-    return next((a for a in count.actions if isinstance(a, say.Step) and a.side is side), None)
+    return next((a for a in count.actions if isinstance(a, act.Step) and a.side is side), None)
 
 
-def pivot_of(count: say.Count, side: Side) -> say.Pivot | None:
+def pivot_of(count: act.Count, side: Side) -> act.Pivot | None:
     """The pivot of a foot in a count."""
-    return next((a for a in count.actions if isinstance(a, say.Pivot) and a.side is side), None)
+    return next((a for a in count.actions if isinstance(a, act.Pivot) and a.side is side), None)
 
 
 def dragged_foot(
-    count: say.Count, before: Pose, side: Side, x: float, y: float, twelve: str,
+    count: act.Count, before: Pose, side: Side, x: float, y: float, twelve: str,
     own_size: tuple[float, float] | None = None, decimals: int = 0,
 ) -> Dragged:  # fmt: skip
     """The heel of a foot is put at (x, y), metres of the floor frame.
@@ -61,11 +61,11 @@ def dragged_foot(
     width in centimetres of so many *decimals*, or without any where they are its stance's *own_size* (metres); any
     other step of that foot goes to the place; without one, a new count does.
     """
-    spot = say.Spot(round(x, 2 + decimals), round(y, 2 + decimals))
+    spot = act.Spot(round(x, 2 + decimals), round(y, 2 + decimals))
     step = step_of(count, side)
     if step is None:
-        return _new(count, say.Step(side, spot))
-    if not isinstance(step.place, say.Faced):
+        return _new(count, act.Step(side, spot))
+    if not isinstance(step.place, act.Faced):
         return _change(count, step, replace(step, place=spot))
     support = before.foot(side.other)
     facing = step.place.facing.heading(before.torso, twelve)
@@ -81,7 +81,7 @@ def dragged_foot(
     if abs(along) < _ASIDE and width.value >= 0:
         place = replace(step.place, manner="side", length=None, width=width)
     else:
-        manner: say.Manner | None = "back" if along < 0 else None
+        manner: act.Manner | None = "back" if along < 0 else None
         if along >= 0 and step.place.manner == "cross":
             manner = "cross"  # only ahead: a step back has no word for it
         place = replace(step.place, manner=manner, length=length, width=width)
@@ -89,7 +89,7 @@ def dragged_foot(
 
 
 def dragged_toe(
-    count: say.Count, before: Pose, side: Side, part: say.Part | None, heading: float, turned: float
+    count: act.Count, before: Pose, side: Side, part: act.Part | None, heading: float, turned: float
 ) -> Dragged:
     """The toe of a foot is turned to a heading, on a part of the foot; *turned*: how far the hand went, clockwise
     positive, which says the way round when it is not the shortest. No part: that of the pivot there is, else the heel.
@@ -102,34 +102,34 @@ def dragged_toe(
         return _change(count, step, replace(step, toe=facing))
     pivot = pivot_of(count, side)
     shortest = heading_difference(before.foot(side).heading, heading)
-    sense: say.Sense | None = None
+    sense: act.Sense | None = None
     if abs(turned) > 179.0 or (abs(shortest) > 1e-6 and abs(turned) > 1e-6 and (turned > 0) != (shortest > 0)):
         sense = "cw" if turned > 0 else "ccw"
     if pivot is not None:
         return _change(count, pivot, replace(pivot, part=part or pivot.part, aim=facing, sense=sense))
-    return _new(count, say.Pivot(side, part or "heel", facing, sense))
+    return _new(count, act.Pivot(side, part or "heel", facing, sense))
 
 
-def dragged_share(count: say.Count, left: float) -> Dragged:
+def dragged_share(count: act.Count, left: float) -> Dragged:
     """The weight is poured so that the left foot carries a share of 0 to 1 at the end of the count.
 
     It is said of the fuller foot, in whole percent; a pair stays a pair, and 50/50 becomes one. A foot that lands in
     the count must land empty: the weight comes onto it in a new count.
     """
     percent = float(round(100 * min(max(left, 0.0), 1.0)))
-    old = next((a for a in count.actions if isinstance(a, say.Shift)), None)
+    old = next((a for a in count.actions if isinstance(a, act.Shift)), None)
     if percent == 50 or (old is not None and old.side is None):
-        shift = say.Shift(None, percent)
+        shift = act.Shift(None, percent)
     else:
         side = Side.LEFT if percent > 50 else Side.RIGHT
-        shift = say.Shift(side, percent if side is Side.LEFT else 100.0 - percent)
+        shift = act.Shift(side, percent if side is Side.LEFT else 100.0 - percent)
     shares = {Side.LEFT: percent, Side.RIGHT: 100.0 - percent}
-    if old is None and any(isinstance(a, say.Step) and shares[a.side] > 0 for a in count.actions):
+    if old is None and any(isinstance(a, act.Step) and shares[a.side] > 0 for a in count.actions):
         return _new(count, shift)
     return _change(count, old, shift)
 
 
-def dragged_torso(count: say.Count, heading: float) -> Dragged:
+def dragged_torso(count: act.Count, heading: float) -> Dragged:
     """The waist is turned to a heading at the end of the count."""
-    old = next((a for a in count.actions if isinstance(a, say.Torso)), None)
-    return _change(count, old, say.Torso(Clock.at(heading)))
+    old = next((a for a in count.actions if isinstance(a, act.Torso)), None)
+    return _change(count, old, act.Torso(Clock.at(heading)))

@@ -11,7 +11,8 @@ posture cast-again repeat of cast-right turned -90: Cast the line, again
 posture lean-right side of lean-left: Lean on the pole, right
 ```
 
-``read_sheet(write_sheet(form), form)`` gives the same postures. A count that cannot be read is kept as it was typed.
+``read_score_text(write_score_text(form), form)`` gives the same postures. A count that cannot be read is kept as it was
+typed.
 """
 
 from __future__ import annotations
@@ -28,7 +29,7 @@ from waltzmark.core.score.read import read_count, read_line
 from waltzmark.core.score.words import nearest
 from waltzmark.core.score.write import write_aim, write_count
 
-__all__ = ["Mistake", "Sheet", "heading_of", "read_sheet", "write_sheet"]
+__all__ = ["Mistake", "ReadScore", "heading_of", "read_score_text", "write_score_text"]
 
 _ID = r'(?:[^\s:"]+|"[^"\n]*")'
 _HEADING = re.compile(
@@ -45,7 +46,7 @@ _KEPT = "\\"  # before a line that would read as something else
 
 @dataclass(frozen=True)
 class Mistake:
-    """What cannot be read in a sheet: line from 0, column from 1, how many characters, and the remedy."""
+    """What cannot be read in a text: line from 0, column from 1, how many characters, and the remedy."""
 
     line: int
     column: int
@@ -54,8 +55,8 @@ class Mistake:
 
 
 @dataclass(frozen=True)
-class Sheet:
-    """A sheet that was read.
+class ReadScore:
+    """A score text that was read.
 
     form: None when a heading cannot be read or postures do not fit together. places: posture and line of each line of
     the text, the line -1 for a heading or a note; None for an empty line.
@@ -91,7 +92,7 @@ def _line(count: Count) -> str:
     return _KEPT + text if other else text
 
 
-def write_sheet(form: Form) -> str:
+def write_score_text(form: Form) -> str:
     """The postures of a form as one text."""
     parts: list[str] = []
     for posture in form.postures:
@@ -115,8 +116,8 @@ class _Open:
         return replace(self.posture, note=note, lines=tuple(self.lines))
 
 
-def read_sheet(text: str, base: Form) -> Sheet:
-    """The form that a sheet says, with everything but the postures taken from *base*.
+def read_score_text(text: str, base: Form) -> ReadScore:
+    """The form that a score text says, with everything but the postures taken from *base*.
 
     Lines that have not changed stay the very same values, so that only what changed is walked again.
     """
@@ -156,16 +157,16 @@ def read_sheet(text: str, base: Form) -> Sheet:
         current.lines.append(count)
     old = {posture.id: posture for posture in base.postures}
     if not whole:
-        return Sheet(None, tuple(mistakes), tuple(places))
+        return ReadScore(None, tuple(mistakes), tuple(places))
     postures = tuple(_shared(each.closed(), old) for each in found)
     try:
-        return Sheet(replace(base, postures=postures), tuple(mistakes), tuple(places))
+        return ReadScore(replace(base, postures=postures), tuple(mistakes), tuple(places))
     except FormError as error:
         at = next(
             (n for n, place in enumerate(places) if place and place[1] == -1 and f"'{place[0]}'" in str(error)), 0
         )
         mistakes.append(Mistake(at, 1, len(text.split("\n")[at]) or 1, str(error)))
-        return Sheet(None, tuple(mistakes), tuple(places))
+        return ReadScore(None, tuple(mistakes), tuple(places))
 
 
 def _shared(posture: Posture, old: dict[str, Posture]) -> Posture:

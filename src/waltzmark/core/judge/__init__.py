@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.judge import balance, expectations, habits, joints, pivots, split, stance, steps, weight
@@ -17,8 +17,8 @@ from waltzmark.core.walk.trace import Passage, Trace, row_values
 
 __all__ = [
     "FAMILIES",
-    "GRAVITY",
     "RULES",
+    "SEVERITIES",
     "Case",
     "Finding",
     "Judged",
@@ -33,7 +33,7 @@ __all__ = [
 FAMILIES = (weight, pivots, stance, split, steps, joints, balance, habits, expectations)
 
 #: The order of severities, the gravest first.
-GRAVITY: dict[Severity, int] = {"stop": 0, "caution": 1, "note": 2}
+SEVERITIES: dict[Severity, int] = {"stop": 0, "caution": 1, "note": 2}
 
 
 @dataclass(frozen=True)
@@ -44,7 +44,7 @@ class Judged:
     muted: tuple[tuple[Finding, Mute], ...] = ()
 
 
-def judge(form: Form, trace: Trace, say: Speech = PLAIN) -> tuple[Finding, ...]:
+def judge(form: Form, trace: Trace, say: Figures = PLAIN) -> tuple[Finding, ...]:
     """Everything that every rule of the form's school finds, in the order of the walk, the gravest first in a count.
 
     A rule that the school's file does not mention does not apply in that school; what is muted is left out.
@@ -52,7 +52,7 @@ def judge(form: Form, trace: Trace, say: Speech = PLAIN) -> tuple[Finding, ...]:
     return judge_all(form, trace, say).findings
 
 
-def judge_all(form: Form, trace: Trace, say: Speech = PLAIN) -> Judged:
+def judge_all(form: Form, trace: Trace, say: Figures = PLAIN) -> Judged:
     """The findings, and those that are muted."""
     say = say.of(form)
     found = list(_of_postures(form, trace, say))
@@ -60,7 +60,7 @@ def judge_all(form: Form, trace: Trace, say: Speech = PLAIN) -> Judged:
     for each in RULES.values():
         if each.whole and form.school.applies(each.id):
             found.extend(each.find(case))
-    found.sort(key=lambda f: (f.row, GRAVITY[f.severity], f.rule))
+    found.sort(key=lambda f: (f.row, SEVERITIES[f.severity], f.rule))
     if not form.mutes:
         return Judged(tuple(found))
     heard, muted = [], []
@@ -73,7 +73,7 @@ def judge_all(form: Form, trace: Trace, say: Speech = PLAIN) -> Judged:
     return Judged(tuple(heard), tuple(muted))
 
 
-def _of_postures(form: Form, trace: Trace, say: Speech) -> Iterable[Finding]:
+def _of_postures(form: Form, trace: Trace, say: Figures) -> Iterable[Finding]:
     """What is found within postures. What was found of one that is walked the same is remembered with its passage."""
     starts = trace.starts.tolist()
     keys = [(say, passage.source is None) for passage in trace.passages]
@@ -109,7 +109,7 @@ def _alone(passages: Iterable[Passage], trace: Trace) -> Trace:
     return Trace(trace.ground, tuple(parts))
 
 
-def _judged(form: Form, trace: Trace, say: Speech) -> Iterable[Finding]:
+def _judged(form: Form, trace: Trace, say: Figures) -> Iterable[Finding]:
     case = Case(form, trace, say)
     for each in RULES.values():
         if not each.whole and form.school.applies(each.id):

@@ -9,7 +9,7 @@ import numpy as np
 from waltzmark.core.base.angles import clock_text, heading_difference
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.judge.registry import Case, Finding, rule
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.write import write_action
 
 __all__: list[str] = []
@@ -33,20 +33,20 @@ def unmet(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def _held_against(case: Case, row: int, expect: say.Expect) -> tuple[float, float, str, float, str]:
+def _held_against(case: Case, row: int, expect: act.Expect) -> tuple[float, float, str, float, str]:
     """Measured, wanted, unit, tolerance, and what is found in words."""
     trace, rule_id = case.trace, "expect.unmet"
-    if isinstance(expect, say.ExpectShare):
+    if isinstance(expect, act.ExpectShare):
         side = Side.LEFT if expect.side is None else expect.side
         share = 100 * float(trace.shares[row, side])
         found = f"the {side.word} foot carries {share:.0f} %"
         return share, expect.percent, "%", case.limit(rule_id, "share"), found
-    if isinstance(expect, say.ExpectMeasure):
+    if isinstance(expect, act.ExpectMeasure):
         measure = 100 * float(trace.sizes[row, 0 if expect.of == "length" else 1])
         wanted = 100 * expect.length.metres(case.form.body)
         found = f"the {expect.of} is {case.cm(measure)}"
         return measure, wanted, "cm", case.limit(rule_id, "length"), found
-    if isinstance(expect, say.ExpectContact):
+    if isinstance(expect, act.ExpectContact):
         contact = int(trace.contacts[row, expect.side])
         found = f"the {expect.side.word} foot is on the {('floor nowhere', 'ball', 'heel', 'whole sole')[contact]}"
         if contact == 0:

@@ -11,7 +11,7 @@ from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.judge.pivots import exchanged
 from waltzmark.core.judge.registry import Case, Finding, rule
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 
 __all__: list[str] = []
 
@@ -25,7 +25,7 @@ def front_leg(case: Case) -> Iterator[Finding]:
     body = case.body
     for row in case.rows((body.front >= 0) & (body.front_share >= 0.5)):
         count, front = case.count(row), Side(int(body.front[row]))
-        pushes = [a for a in count.actions if isinstance(a, say.Hand) and a.shape == "push"]
+        pushes = [a for a in count.actions if isinstance(a, act.Hand) and a.shape == "push"]
         if len(pushes) != 1 or (pushes[0].side is front) == (way == "same"):
             continue
         hand = pushes[0]
@@ -34,7 +34,7 @@ def front_leg(case: Case) -> Iterator[Finding]:
             "hand.front-leg", row, f"the {hand.side.word} hand pushes with the {front.word} leg in front", side=front,
             mend=f"push with the {hand.side.other.word} hand, or see whether a step was missed",
             mends=case.exchange(row, f"push with the {hand.side.other.word} hand", other)
-            if not any(isinstance(a, say.Hand) and a.side is hand.side.other for a in count.actions) else (),
+            if not any(isinstance(a, act.Hand) and a.side is hand.side.other for a in count.actions) else (),
         )  # fmt: skip
 
 
@@ -46,7 +46,7 @@ def beyond(case: Case) -> Iterator[Finding]:
     wrong = away > limit + 1e-6
     for row in case.rows(wrong & ~np.append(False, wrong[:-1])):
         count = case.count(row)
-        old = next((a for a in count.actions if isinstance(a, say.Gaze)), None)
+        old = next((a for a in count.actions if isinstance(a, act.Gaze)), None)
         mends = case.exchange(
             row, "let the gaze go with the torso",
             replace(count, actions=tuple(a for a in count.actions if a is not old)),

@@ -9,7 +9,7 @@ import numpy as np
 from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock
 
 __all__: list[str] = []
@@ -65,9 +65,9 @@ def _finding(case: Case, rule_id: str, row: int, side: Side, over: float) -> Fin
     heading = float(case.trace.headings[row, side]) - side.sign * (most if over > 0 else -most)
     mends: tuple[Mend, ...] = ()
     count = case.count(row)
-    if not any(isinstance(action, say.Torso) for action in count.actions):
+    if not any(isinstance(action, act.Torso) for action in count.actions):
         torso = Clock.at(heading)
-        added = say.Count((*count.actions, say.Torso(torso)), count.beats, count.note)
+        added = act.Count((*count.actions, act.Torso(torso)), count.beats, count.note)
         mends = case.exchange(row, f"turn the waist only to {clock_text(heading)}", added)
     which = "front hip" if rule_id == "hip.front" else "hip"
     return case.found(
@@ -118,10 +118,10 @@ def _rise(case: Case, row: int) -> tuple[Mend, ...]:
         return ()
     less = round((sink - 10) / 5) * 5
     count = case.count(row)
-    old = next((a for a in count.actions if isinstance(a, say.Sink)), None)
+    old = next((a for a in count.actions if isinstance(a, act.Sink)), None)
     actions = tuple(a for a in count.actions if a is not old)
     return case.exchange(
-        row, f"rise to {less}°", say.Count((*actions, say.Sink(float(less))), count.beats, count.note)
+        row, f"rise to {less}°", act.Count((*actions, act.Sink(float(less))), count.beats, count.note)
     )  # fmt: skip
 
 

@@ -9,19 +9,19 @@ import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Toward, Turn
 from waltzmark.core.walk.mechanics import pivot_torque
 
 __all__: list[str] = []
 
 
-def pivot_in(case: Case, row: int, side: Side) -> say.Pivot | None:
+def pivot_in(case: Case, row: int, side: Side) -> act.Pivot | None:
     """The pivot of a foot as written."""
-    return next((a for a in case.count(row).actions if isinstance(a, say.Pivot) and a.side is side), None)
+    return next((a for a in case.count(row).actions if isinstance(a, act.Pivot) and a.side is side), None)
 
 
-def exchanged(count: say.Count, old: say.Action, new: say.Action) -> say.Count:
+def exchanged(count: act.Count, old: act.Action, new: act.Action) -> act.Count:
     """The count with one action exchanged."""
     return replace(count, actions=tuple(new if action is old else action for action in count.actions))
 
@@ -53,12 +53,12 @@ def _sit_back(case: Case, row: int, side: Side, most: float) -> tuple[Mend, ...]
     share = 100.0 - most
     words = f"sit back to {share:.0f} % on the {side.other.word} first"
     count = case.count(row)
-    before = say.Count((say.Shift(side.other, share),))
-    rest = tuple(action for action in count.actions if not isinstance(action, say.Shift))
-    shifts = tuple(action for action in count.actions if isinstance(action, say.Shift))
+    before = act.Count((act.Shift(side.other, share),))
+    rest = tuple(action for action in count.actions if not isinstance(action, act.Shift))
+    shifts = tuple(action for action in count.actions if isinstance(action, act.Shift))
     if not shifts:
         return case.put_before(row, words, before)
-    lines = (before, replace(count, actions=rest), say.Count(shifts))
+    lines = (before, replace(count, actions=rest), act.Count(shifts))
     light = 100.0 * float(case.body.shares_before[row, side]) <= most + 1e-6
     return case.exchange(row, "turn first, pour after" if light else words, *(lines[1:] if light else lines))
 
@@ -159,7 +159,7 @@ def contact(case: Case) -> Iterator[Finding]:
     for row, side in case.feet(wrong):
         part, stands = (Contact(int(a[row, side])).word for a in (on, before))
         where = "it is in the air" if stands == "air" else f"only its {stands} is on the floor"
-        flat = say.Count((say.Land(side, Contact.FLAT),))
+        flat = act.Count((act.Land(side, Contact.FLAT),))
         yield case.found(
             "pivot.contact", row, f"the {side.word} foot should turn on its {part}, but {where}", side=side,
             mend=f"set the {part} down first, or turn it on what is down",
@@ -186,7 +186,7 @@ def hip_range(case: Case) -> Iterator[Finding]:
             less = exchanged(case.count(row), pivot, replace(pivot, aim=Toward(True, can), sense=None))
             rest = round((turn - can) * 2) / 2
             waist = Turn(rest if side is Side.LEFT else -rest)
-            push = say.Count((say.Pivot(side, "ball", Toward(True, rest)), say.Torso(waist)))
+            push = act.Count((act.Pivot(side, "ball", Toward(True, rest)), act.Torso(waist)))
             mends = case.exchange(
                 row, f"turn in {can:g}°, then push the heel out by {rest:g}° with the waist", less, push
             )

@@ -14,7 +14,7 @@ from typing import Literal
 import numpy as np
 
 from waltzmark.core.base.arrays import Bools
-from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.edit.editing import replace_lines
 from waltzmark.core.form.form import Form
@@ -77,7 +77,7 @@ class Case:
 
     form: Form
     trace: Trace
-    say: Speech = PLAIN
+    say: Figures = PLAIN
 
     @cached_property
     def body(self) -> Mechanics:

@@ -9,7 +9,7 @@ import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 
 __all__: list[str] = []
 
@@ -17,11 +17,11 @@ __all__: list[str] = []
 def _shifted(case: Case, row: int, side: Side, percent: float) -> tuple[Mend, ...]:
     """The mend that lets a count end with a percentage on a foot."""
     count = case.count(row)
-    old = next((a for a in count.actions if isinstance(a, say.Shift)), None)
-    new = say.Shift(side, percent)
+    old = next((a for a in count.actions if isinstance(a, act.Shift)), None)
+    new = act.Shift(side, percent)
     words = f"shift {percent:.0f} % onto the {side.word}"
     if old is None:
-        return case.put_after(row, words, say.Count((new,)))
+        return case.put_after(row, words, act.Count((new,)))
     return case.exchange(row, words, replace(count, actions=tuple(new if a is old else a for a in count.actions)))
 
 
@@ -89,7 +89,7 @@ def light_contact(case: Case) -> Iterator[Finding]:
         want = Contact.HEEL if away > square else Contact.BALL
         if trace.contacts[row, side] != want:
             waist = "open" if want is Contact.HEEL else "square"
-            flat = say.Count((say.Land(side, want),))
+            flat = act.Count((act.Land(side, want),))
             yield case.found(
                 "split.light-contact", row, f"the waist is {waist}, and the light foot rests on its "
                 f"{Contact(int(trace.contacts[row, side])).word}", side=side,

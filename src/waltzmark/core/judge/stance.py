@@ -13,7 +13,7 @@ from waltzmark.core.base.units import Length
 from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.judge.pivots import exchanged
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Toward
 
 __all__: list[str] = []
@@ -22,12 +22,12 @@ __all__: list[str] = []
 _REDIRECTED = 60.0
 
 
-def last_step(case: Case, row: int) -> tuple[int, say.Step] | None:
+def last_step(case: Case, row: int) -> tuple[int, act.Step] | None:
     """The row of the last step up to a row within its posture, and the step as written."""
     trace = case.trace
     first = int(trace.starts[int(trace.passage_of[row])])
     for at in range(row, max(first, 1) - 1, -1):
-        step = next((a for a in case.count(at).actions if isinstance(a, say.Step)), None)
+        step = next((a for a in case.count(at).actions if isinstance(a, act.Step)), None)
         if step is not None:
             return at, step
     return None
@@ -36,12 +36,12 @@ def last_step(case: Case, row: int) -> tuple[int, say.Step] | None:
 def sized(case: Case, row: int, words: str, length: float | None, width: float | None) -> tuple[Mend, ...]:
     """The mend that gives the last step to a facing another length or width, cm; None leaves it as walked."""
     found = last_step(case, row)
-    if found is None or not isinstance(found[1].place, say.Faced):
+    if found is None or not isinstance(found[1].place, act.Faced):
         return ()
     at, step = found
     own_length, own_width = (100 * float(v) for v in case.trace.sizes[at])
     place = step.place
-    assert isinstance(place, say.Faced)
+    assert isinstance(place, act.Faced)
     wide = Length(float(round(own_width if width is None else width)))
     if place.manner == "side":
         place = replace(place, width=wide)
@@ -147,7 +147,7 @@ def rear_angle(case: Case) -> Iterator[Finding]:
         way = case.choice("stance.rear-angle", "correction")
         part = "ball" if way == "heel pushed" or way == "ball" else "heel"
         turn = Toward(out > angle, abs(round(2 * (out - angle)) / 2))
-        pivot = say.Count((say.Pivot(rear, part, turn),))  # type: ignore[arg-type]
+        pivot = act.Count((act.Pivot(rear, part, turn),))  # type: ignore[arg-type]
         yield case.found(
             "stance.rear-angle", row, f"the rear foot points {out:.0f}° out of the front",
             measured=out, limit=angle, unit="°", side=rear,

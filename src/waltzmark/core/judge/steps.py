@@ -14,16 +14,16 @@ from waltzmark.core.body.reach import least_bends
 from waltzmark.core.judge.pivots import exchanged
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
 from waltzmark.core.judge.stance import axes_apart, sized
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.walk.mechanics import CARRIES
 from waltzmark.core.walk.motion import feet_between
 
 __all__: list[str] = []
 
 
-def step_in(case: Case, row: int, side: Side) -> say.Step | None:
+def step_in(case: Case, row: int, side: Side) -> act.Step | None:
     """The step of a foot as written."""
-    return next((a for a in case.count(row).actions if isinstance(a, say.Step) and a.side is side), None)
+    return next((a for a in case.count(row).actions if isinstance(a, act.Step) and a.side is side), None)
 
 
 @rule("step.reach", "caution")
@@ -60,8 +60,8 @@ def _nearer(case: Case, row: int, side: Side, bend: float, has: float) -> tuple[
     mends: tuple[Mend, ...] = ()
     deep = math.ceil(bend) if math.isfinite(bend) else 999
     if deep <= case.form.body.deepest:
-        sink = say.Sink(float(deep))
-        old = next((a for a in count.actions if isinstance(a, say.Sink)), None)
+        sink = act.Sink(float(deep))
+        old = next((a for a in count.actions if isinstance(a, act.Sink)), None)
         changed = exchanged(count, old, sink) if old else replace(count, actions=(sink, *count.actions))
         mends += case.exchange(row, f"sink to {deep}°", changed)
     length, width = (float(v) for v in case.trace.sizes[row])
@@ -97,7 +97,7 @@ def landing(case: Case) -> Iterator[Finding]:
     trace, body = case.trace, case.body
     for row, side in case.feet(body.steps):
         step = step_in(case, row, side)
-        if step is None or not isinstance(step.place, say.Faced) or step.place.manner == "side":
+        if step is None or not isinstance(step.place, act.Faced) or step.place.manner == "side":
             continue
         if body.front[row] < 0:
             continue
@@ -129,7 +129,7 @@ def order(case: Case) -> Iterator[Finding]:
     turn = np.abs(heading_differences(faced, trace.facing))  # of the whole change of facing
     for row, side in case.feet(body.steps & (turn > limit)[:, None]):
         step = step_in(case, row, side)
-        if step is None or not isinstance(step.place, say.Faced):
+        if step is None or not isinstance(step.place, act.Faced):
             continue
         to_go, gone = float(left[row]), float(turn[row] - after[row])
         if way == "turn first" and to_go > limit + 1e-6:
@@ -197,7 +197,7 @@ def flow(case: Case) -> Iterator[Finding]:
     lifted = (trace.contacts[first] == Contact.AIR) & (trace.contacts[first - 1] != Contact.AIR)
     for at, index in np.argwhere((body.steps[first] | lifted) & (left > most)):
         row, side, share = int(first[at]), Side(int(index)), float(left[at, index])
-        shift = say.Count((say.Shift(side.other, 100.0),))
+        shift = act.Count((act.Shift(side.other, 100.0),))
         before = case.form.posture(trace.posture(row - 1) or "").title
         yield case.found(
             "step.flow", row, f"{before} ends with {share:.0f} % on the {side.word} foot, and this posture begins by "

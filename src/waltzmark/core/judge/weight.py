@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.walk.step import Problem
 
 __all__: list[str] = []
@@ -32,7 +32,7 @@ def loaded_lift(case: Case) -> Iterator[Finding]:
                 measured=share, limit=limit, unit="%", side=foot,
                 mend=f"pour the weight onto the {other.word} first: shift {other.letter} 100",
                 mends=case.put_before(
-                    row, f"pour onto the {other.word} first", say.Count((say.Shift(other, 100.0),))
+                    row, f"pour onto the {other.word} first", act.Count((act.Shift(other, 100.0),))
                 ),
             )  # fmt: skip
 
@@ -80,9 +80,9 @@ def falling_step(case: Case) -> Iterator[Finding]:
 def _apart(case: Case, row: int) -> tuple[Mend, ...]:
     """The shift of a count taken into a count of its own."""
     count = case.count(row)
-    shifts = tuple(action for action in count.actions if isinstance(action, say.Shift))
-    rest = tuple(action for action in count.actions if not isinstance(action, say.Shift))
-    return case.exchange(row, "step first, pour in a count of its own", replace(count, actions=rest), say.Count(shifts))
+    shifts = tuple(action for action in count.actions if isinstance(action, act.Shift))
+    rest = tuple(action for action in count.actions if not isinstance(action, act.Shift))
+    return case.exchange(row, "step first, pour in a count of its own", replace(count, actions=rest), act.Count(shifts))
 
 
 @rule("score.unread", "stop", whole=True)

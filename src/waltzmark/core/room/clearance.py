@@ -13,7 +13,7 @@ from shapely.geometry import LineString, MultiPolygon, Polygon
 
 from waltzmark.core.base.angles import normal
 from waltzmark.core.base.arrays import Floats, Ints
-from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.form.room import Room
 from waltzmark.core.walk.motion import feet_between
@@ -97,7 +97,7 @@ def _samples(trace: Trace, side: Side) -> tuple[Floats, Ints]:
     return np.concatenate([opening, placed.reshape(-1, 3)]), np.concatenate([[0], np.repeat(rows, _SAMPLES)])
 
 
-def check_room(trace: Trace, room: Room, swept: Swept | None = None, say: Speech = PLAIN) -> Fit:
+def check_room(trace: Trace, room: Room, swept: Swept | None = None, say: Figures = PLAIN) -> Fit:
     """Whether the walk fits the room from its start, with the least clearance and where it is."""
     swept = swept_space(trace) if swept is None else swept
     walls = room.to_floor(np.array(room.outline, dtype=float))
@@ -155,7 +155,7 @@ def _nearest(shapes: np.ndarray[tuple[int], np.dtype[np.object_]], thing: LineSt
     return np.asarray(shapely.get_coordinates(lines).reshape(-1, 2, 2)[:, 1], dtype=float)
 
 
-def _wall_name(walls: Floats, place: tuple[float, float], say: Speech) -> str:
+def _wall_name(walls: Floats, place: tuple[float, float], say: Figures) -> str:
     """The wall nearest to a place, by the facing one looks at it in."""
     sides = shapely.linestrings(np.stack([walls, np.roll(walls, -1, axis=0)], axis=1))
     nearest = int(np.argmin(shapely.distance(sides, shapely.points(place))))

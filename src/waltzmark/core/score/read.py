@@ -15,7 +15,7 @@ from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import BODY_UNITS, METRES, Length
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
 from waltzmark.core.score.words import STANCES, TERMINAL_WORDS, nearest
 
@@ -63,10 +63,10 @@ class _Build(Transformer[Token, Any]):
         super().__init__()
         self.stances = stances
 
-    def count(self, actions: tuple[say.Action, ...] | None, beats: float | None, note: str | None) -> say.Count:
-        return say.Count(actions or (), 1.0 if beats is None else beats, note)
+    def count(self, actions: tuple[act.Action, ...] | None, beats: float | None, note: str | None) -> act.Count:
+        return act.Count(actions or (), 1.0 if beats is None else beats, note)
 
-    def actions(self, *actions: say.Action) -> tuple[say.Action, ...]:
+    def actions(self, *actions: act.Action) -> tuple[act.Action, ...]:
         return actions
 
     def beats(self, token: Token) -> float:
@@ -97,11 +97,11 @@ class _Build(Transformer[Token, Any]):
     def toward(self, word: Token, degrees: Token) -> Toward:
         return Toward(word.lower() == "in", _number(degrees, 0, 180, "a turn of"))
 
-    def shift_side(self, side: Token, percent: Token) -> say.Shift:
-        return say.Shift(Side.of(side), _number(percent, 0, 100, "a share of"))
+    def shift_side(self, side: Token, percent: Token) -> act.Shift:
+        return act.Shift(Side.of(side), _number(percent, 0, 100, "a share of"))
 
-    def shift_pair(self, pair: Token) -> say.Shift:
-        return say.Shift(None, self._pair(pair))
+    def shift_pair(self, pair: Token) -> act.Shift:
+        return act.Shift(None, self._pair(pair))
 
     def _pair(self, token: Token) -> float:
         left, right = (float(part) for part in token.split("/"))
@@ -114,10 +114,10 @@ class _Build(Transformer[Token, Any]):
 
     manner = sense = part
 
-    def pivot(self, side: Token, part: say.Part, aim: Aim, sense: say.Sense | None) -> say.Pivot:
+    def pivot(self, side: Token, part: act.Part, aim: Aim, sense: act.Sense | None) -> act.Pivot:
         if sense and isinstance(aim, (Turn, Toward)):
             raise SlipError(side, f"{sense} goes with a facing; a turn says its own way round")
-        return say.Pivot(Side.of(side), part, aim, sense)
+        return act.Pivot(Side.of(side), part, aim, sense)
 
     def contact(self, token: Token) -> Contact:
         return Contact.of(token.type)
@@ -128,7 +128,7 @@ class _Build(Transformer[Token, Any]):
     def via(self, path: Token) -> tuple[str, str]:
         return "via", path.lower()
 
-    def step(self, side: Token, place: say.Place, *modifiers: Any) -> say.Step:
+    def step(self, side: Token, place: act.Place, *modifiers: Any) -> act.Step:
         found: dict[str, Any] = {}
         for modifier in modifiers:
             name, value = modifier if isinstance(modifier, tuple) else ("land", modifier)
@@ -136,7 +136,7 @@ class _Build(Transformer[Token, Any]):
                 words = {"toe": "toe facings", "via": "paths", "land": "landing contacts"}[name]
                 raise SlipError(side, f"this step has two {words}; keep one")
             found[name] = value
-        return say.Step(Side.of(side), place, **found)
+        return act.Step(Side.of(side), place, **found)
 
     def _stance(self, token: Token | None) -> str | None:
         if token is None:
@@ -148,86 +148,86 @@ class _Build(Transformer[Token, Any]):
         return name
 
     def _faced(
-        self, facing: Clock | Compass, manner: say.Manner | None, stance: Token | None, size: Token | None
-    ) -> say.Faced:
+        self, facing: Clock | Compass, manner: act.Manner | None, stance: Token | None, size: Token | None
+    ) -> act.Faced:
         length = width = None
         if size is not None:
             first, _, second = re.sub(r"\s", "", size).lower().partition("x")
             width = _length(size, second)
             unit = re.search(r"[a-z]+$", second)  # one unit after both goes for both
             length = _length(size, first, unit[0] if unit else None)
-        return say.Faced(facing, manner, self._stance(stance), length, width)
+        return act.Faced(facing, manner, self._stance(stance), length, width)
 
     faced = _faced
 
-    def sideways_size(self, facing: Clock | Compass, stance: Token | None, size: Token) -> say.Faced:
+    def sideways_size(self, facing: Clock | Compass, stance: Token | None, size: Token) -> act.Faced:
         return self._faced(facing, "side", stance, size)
 
-    def sideways(self, facing: Clock | Compass, stance: Token | None, width: Token | None) -> say.Faced:
-        return say.Faced(facing, "side", self._stance(stance), None, _length(width) if width else None)
+    def sideways(self, facing: Clock | Compass, stance: Token | None, width: Token | None) -> act.Faced:
+        return act.Faced(facing, "side", self._stance(stance), None, _length(width) if width else None)
 
-    def half(self, facing: Clock | Compass) -> say.Half:
-        return say.Half(facing)
+    def half(self, facing: Clock | Compass) -> act.Half:
+        return act.Half(facing)
 
-    def beside(self, gap: Token | None) -> say.Beside:
-        return say.Beside(_length(gap) if gap else None)
+    def beside(self, gap: Token | None) -> act.Beside:
+        return act.Beside(_length(gap) if gap else None)
 
-    def mark(self, token: Token, move: tuple[Clock | Compass, Length] | None) -> say.Mark:
+    def mark(self, token: Token, move: tuple[Clock | Compass, Length] | None) -> act.Mark:
         side, _, part = token.partition(".")
         facing, distance = move or (None, None)
-        return say.Mark(Side.of(side), part.lower(), facing, distance)  # type: ignore[arg-type]
+        return act.Mark(Side.of(side), part.lower(), facing, distance)  # type: ignore[arg-type]
 
     def mark_move(self, facing: Clock | Compass, distance: Token) -> tuple[Clock | Compass, Length]:
         return facing, _length(distance)
 
-    def spot(self, x: Token, y: Token) -> say.Spot:
-        return say.Spot(*(_number(at, -FARTHEST, FARTHEST, "a floor position of") + 0.0 for at in (x, y)))
+    def spot(self, x: Token, y: Token) -> act.Spot:
+        return act.Spot(*(_number(at, -FARTHEST, FARTHEST, "a floor position of") + 0.0 for at in (x, y)))
 
-    def land(self, contact: Token, side: Token) -> say.Land:
-        return say.Land(Side.of(side), Contact.of(contact.type))
+    def land(self, contact: Token, side: Token) -> act.Land:
+        return act.Land(Side.of(side), Contact.of(contact.type))
 
-    def lift(self, side: Token, knee: Token | None) -> say.Lift:
-        return say.Lift(Side.of(side), knee is not None)
+    def lift(self, side: Token, knee: Token | None) -> act.Lift:
+        return act.Lift(Side.of(side), knee is not None)
 
-    def torso(self, aim: Aim) -> say.Torso:
-        return say.Torso(aim)
+    def torso(self, aim: Aim) -> act.Torso:
+        return act.Torso(aim)
 
-    def gaze(self, aim: Aim) -> say.Gaze:
-        return say.Gaze(aim)
+    def gaze(self, aim: Aim) -> act.Gaze:
+        return act.Gaze(aim)
 
-    def hand(self, side: Token, facing: Clock | Compass, height: Token, shape: Token | None) -> say.Hand:
+    def hand(self, side: Token, facing: Clock | Compass, height: Token, shape: Token | None) -> act.Hand:
         named = shape.lower() if shape else None
-        return say.Hand(Side.of(side), facing, height.lower(), named)  # type: ignore[arg-type]
+        return act.Hand(Side.of(side), facing, height.lower(), named)  # type: ignore[arg-type]
 
-    def sink(self, degrees: Token) -> say.Sink:
-        return say.Sink(_number(degrees, 0, 120, "a knee bend of"))
+    def sink(self, degrees: Token) -> act.Sink:
+        return act.Sink(_number(degrees, 0, 120, "a knee bend of"))
 
-    def breathe(self, way: Token) -> say.Breathe:
-        return say.Breathe(way.lower() == "in")
+    def breathe(self, way: Token) -> act.Breathe:
+        return act.Breathe(way.lower() == "in")
 
-    def hold(self) -> say.Hold:
-        return say.Hold()
+    def hold(self) -> act.Hold:
+        return act.Hold()
 
-    def expect_side(self, side: Token, percent: Token) -> say.ExpectShare:
-        return say.ExpectShare(Side.of(side), _number(percent, 0, 100, "a share of"))
+    def expect_side(self, side: Token, percent: Token) -> act.ExpectShare:
+        return act.ExpectShare(Side.of(side), _number(percent, 0, 100, "a share of"))
 
-    def expect_pair(self, pair: Token) -> say.ExpectShare:
-        return say.ExpectShare(None, self._pair(pair))
+    def expect_pair(self, pair: Token) -> act.ExpectShare:
+        return act.ExpectShare(None, self._pair(pair))
 
-    def expect_torso(self, facing: Clock | Compass) -> say.ExpectHeading:
-        return say.ExpectHeading("torso", facing)
+    def expect_torso(self, facing: Clock | Compass) -> act.ExpectHeading:
+        return act.ExpectHeading("torso", facing)
 
-    def expect_gaze(self, facing: Clock | Compass) -> say.ExpectHeading:
-        return say.ExpectHeading("gaze", facing)
+    def expect_gaze(self, facing: Clock | Compass) -> act.ExpectHeading:
+        return act.ExpectHeading("gaze", facing)
 
-    def expect_toe(self, side: Token, _word: Token, facing: Clock | Compass) -> say.ExpectHeading:
-        return say.ExpectHeading("toe", facing, Side.of(side))
+    def expect_toe(self, side: Token, _word: Token, facing: Clock | Compass) -> act.ExpectHeading:
+        return act.ExpectHeading("toe", facing, Side.of(side))
 
-    def expect_contact(self, side: Token, contact: Contact) -> say.ExpectContact:
-        return say.ExpectContact(Side.of(side), contact)
+    def expect_contact(self, side: Token, contact: Contact) -> act.ExpectContact:
+        return act.ExpectContact(Side.of(side), contact)
 
-    def expect_measure(self, of: Token, length: Token) -> say.ExpectMeasure:
-        return say.ExpectMeasure(of.lower(), _length(length))  # type: ignore[arg-type]
+    def expect_measure(self, of: Token, length: Token) -> act.ExpectMeasure:
+        return act.ExpectMeasure(of.lower(), _length(length))  # type: ignore[arg-type]
 
 
 _cache_folder: Path | None = None
@@ -253,7 +253,7 @@ def parser_for(stances: frozenset[str]) -> Lark:
     )  # fmt: skip
 
 
-def read_count(text: str, stances: frozenset[str] = frozenset(STANCES), line: int = 1) -> say.Count:
+def read_count(text: str, stances: frozenset[str] = frozenset(STANCES), line: int = 1) -> act.Count:
     """One count of score text. *stances*: the names the school knows; *line*: for the error's place.
 
     Raises ScoreError with line, column, what was expected and, for a slip, what was likely meant.
@@ -272,9 +272,9 @@ def read_count(text: str, stances: frozenset[str] = frozenset(STANCES), line: in
 
 
 @lru_cache(maxsize=8192)
-def _read(text: str, stances: frozenset[str], line: int) -> say.Count:
+def _read(text: str, stances: frozenset[str], line: int) -> act.Count:
     try:
-        count: say.Count = parser_for(stances).parse(text)  # type: ignore[assignment]
+        count: act.Count = parser_for(stances).parse(text)  # type: ignore[assignment]
     except SlipError as slip:
         column = slip.token.column or 1
         raise ScoreError(slip.problem, line, column, len(slip.token), (), slip.suggestion) from None
@@ -308,7 +308,7 @@ def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
     return ScoreError(problem, line, start + 1, max(len(word), 1), tuple(expected), suggestion)
 
 
-def read_line(text: str, stances: frozenset[str] = frozenset(STANCES)) -> say.Count:
+def read_line(text: str, stances: frozenset[str] = frozenset(STANCES)) -> act.Count:
     """One line of score text that must not be lost: what cannot be read is kept as `Unread`.
 
     Line breaks within it become spaces, since a count is one line.
@@ -317,7 +317,7 @@ def read_line(text: str, stances: frozenset[str] = frozenset(STANCES)) -> say.Co
     try:
         return read_count(text, stances)
     except ScoreError as error:
-        return say.Count((say.Unread(text, error.advice, error.column, error.length),))
+        return act.Count((act.Unread(text, error.advice, error.column, error.length),))
 
 
 def is_stance_name(name: str) -> bool:
@@ -326,10 +326,10 @@ def is_stance_name(name: str) -> bool:
         count = read_count(f"step L 12 {name}", frozenset({name}))
     except ScoreError:
         return False
-    return count == say.Count((say.Step(Side.LEFT, say.Faced(Clock(0), None, name)),))
+    return count == act.Count((act.Step(Side.LEFT, act.Faced(Clock(0), None, name)),))
 
 
-def read_score(text: str, stances: frozenset[str] = frozenset(STANCES)) -> tuple[say.Count, ...]:
+def read_score(text: str, stances: frozenset[str] = frozenset(STANCES)) -> tuple[act.Count, ...]:
     """The counts of several lines; empty lines are passed over. Raises ScoreError at the first bad word."""
     lines = text.split("\n")
     return tuple(read_count(each, stances, number) for number, each in enumerate(lines, 1) if each.strip())

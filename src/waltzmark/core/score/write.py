@@ -6,7 +6,7 @@ from functools import lru_cache, singledispatch
 
 from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.units import number_text
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
 
 __all__ = ["write_action", "write_aim", "write_count", "write_score"]
@@ -41,7 +41,7 @@ def _(aim: Toward) -> str:
 
 
 @singledispatch
-def write_action(action: say.Action) -> str:
+def write_action(action: act.Action) -> str:
     """One action as score text."""
     raise TypeError(action)
 
@@ -51,25 +51,25 @@ def _pair(left: float) -> str:
 
 
 @write_action.register
-def _(action: say.Shift) -> str:
+def _(action: act.Shift) -> str:
     if action.side is None:
         return f"shift {_pair(action.percent)}"
     return f"shift {action.side.letter} {number_text(action.percent)}"
 
 
 @write_action.register
-def _(action: say.Pivot) -> str:
+def _(action: act.Pivot) -> str:
     text = f"pivot {action.side.letter} {action.part} {write_aim(action.aim)}"
     return f"{text} {action.sense}" if action.sense else text
 
 
 @singledispatch
-def _place(place: say.Place) -> str:
+def _place(place: act.Place) -> str:
     raise TypeError(place)
 
 
 @_place.register
-def _(place: say.Faced) -> str:
+def _(place: act.Faced) -> str:
     words = [write_aim(place.facing), place.manner, place.stance]
     if place.length is not None and place.width is not None:
         bare = place.length.unit == place.width.unit == "cm"
@@ -80,17 +80,17 @@ def _(place: say.Faced) -> str:
 
 
 @_place.register
-def _(place: say.Half) -> str:
+def _(place: act.Half) -> str:
     return f"{write_aim(place.facing)} half"
 
 
 @_place.register
-def _(place: say.Beside) -> str:
+def _(place: act.Beside) -> str:
     return "beside" if place.gap is None else f"beside {place.gap.text()}"
 
 
 @_place.register
-def _(place: say.Mark) -> str:
+def _(place: act.Mark) -> str:
     text = f"at {place.side.letter}.{place.part}"
     if place.facing is not None and place.distance is not None:
         text += f" {write_aim(place.facing)} {place.distance.text()}"
@@ -98,12 +98,12 @@ def _(place: say.Mark) -> str:
 
 
 @_place.register
-def _(place: say.Spot) -> str:
+def _(place: act.Spot) -> str:
     return f"to {number_text(place.x, 2)} {number_text(place.y, 2)}"
 
 
 @write_action.register
-def _(action: say.Step) -> str:
+def _(action: act.Step) -> str:
     text = f"step {action.side.letter} {_place(action.place)}"
     if action.toe is not None:
         text += f" toe {write_aim(action.toe)}"
@@ -115,76 +115,76 @@ def _(action: say.Step) -> str:
 
 
 @write_action.register
-def _(action: say.Land) -> str:
+def _(action: act.Land) -> str:
     return f"{action.contact.word} {action.side.letter}"
 
 
 @write_action.register
-def _(action: say.Lift) -> str:
+def _(action: act.Lift) -> str:
     return f"lift {action.side.letter}{' knee' if action.knee else ''}"
 
 
 @write_action.register
-def _(action: say.Torso) -> str:
+def _(action: act.Torso) -> str:
     return f"torso {write_aim(action.aim)}"
 
 
 @write_action.register
-def _(action: say.Gaze) -> str:
+def _(action: act.Gaze) -> str:
     return f"gaze {write_aim(action.aim)}"
 
 
 @write_action.register
-def _(action: say.Hand) -> str:
+def _(action: act.Hand) -> str:
     text = f"hand {action.side.letter} {write_aim(action.facing)} {action.height}"
     return f"{text} {action.shape}" if action.shape else text
 
 
 @write_action.register
-def _(action: say.Sink) -> str:
+def _(action: act.Sink) -> str:
     return f"sink {number_text(action.degrees)}"
 
 
 @write_action.register
-def _(action: say.Breathe) -> str:
+def _(action: act.Breathe) -> str:
     return f"breathe {'in' if action.inward else 'out'}"
 
 
 @write_action.register
-def _(action: say.Hold) -> str:
+def _(action: act.Hold) -> str:
     return "hold"
 
 
 @write_action.register
-def _(action: say.ExpectShare) -> str:
+def _(action: act.ExpectShare) -> str:
     if action.side is None:
         return f"expect {_pair(action.percent)}"
     return f"expect {action.side.letter} {number_text(action.percent)}"
 
 
 @write_action.register
-def _(action: say.ExpectHeading) -> str:
+def _(action: act.ExpectHeading) -> str:
     of = action.of if action.side is None else f"{action.side.letter} toe"
     return f"expect {of} {write_aim(action.facing)}"
 
 
 @write_action.register
-def _(action: say.ExpectContact) -> str:
+def _(action: act.ExpectContact) -> str:
     return f"expect {action.side.letter} {Contact(action.contact).word}"
 
 
 @write_action.register
-def _(action: say.ExpectMeasure) -> str:
+def _(action: act.ExpectMeasure) -> str:
     return f"expect {action.of} {action.length.text()}"
 
 
 @write_action.register
-def _(action: say.Unread) -> str:
+def _(action: act.Unread) -> str:
     return action.text
 
 
 @lru_cache(maxsize=8192)
-def write_count(count: say.Count) -> str:
+def write_count(count: act.Count) -> str:
     """One count as score text: actions, beats when not 1, note."""
     parts = [", ".join(write_action(action) for action in count.actions)]
     if count.beats != 1.0:
@@ -194,6 +194,6 @@ def write_count(count: say.Count) -> str:
     return " ".join(part for part in parts if part)
 
 
-def write_score(counts: tuple[say.Count, ...]) -> str:
+def write_score(counts: tuple[act.Count, ...]) -> str:
     """Several counts, one a line."""
     return "\n".join(write_count(count) for count in counts)

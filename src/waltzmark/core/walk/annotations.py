@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["HandMark", "hands_at", "hands_of"]
@@ -31,7 +31,7 @@ def hands_of(trace: Trace, row: int) -> tuple[HandMark, ...]:
     return tuple(
         HandMark(action.side, action.facing.heading(torso, twelve), action.height, action.shape)
         for action in trace.written[row].actions
-        if isinstance(action, say.Hand)
+        if isinstance(action, act.Hand)
     )
 
 

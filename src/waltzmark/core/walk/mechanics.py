@@ -18,12 +18,12 @@ from waltzmark.core.body.foot import ANKLE, LANDMARKS, Sole
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["CARRIES", "GRAVITY", "ROUGH", "Mechanics", "mean_arm", "pivot_torque"]
+__all__ = ["CARRIES", "ROUGH", "STANDARD_GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
 
 #: A foot counts as carrying when it has more than this share of the weight.
 CARRIES = 0.02
 #: Metres a second squared.
-GRAVITY = 9.81
+STANDARD_GRAVITY = 9.81
 _DIRECTION = 4.0  # degrees between the directions in which the support is measured first
 #: Then about those in which it is nearest, since two edges can look nearly as near: how many, how far about, in steps.
 _LOOKS = ((4, _DIRECTION, 0.5), (2, 0.5, 0.03125))
@@ -68,7 +68,7 @@ def pivot_torque(body: Body, side: Side, contact: Contact, part: str, share: flo
 
     An estimate, to compare ways of doing the same turn.
     """
-    return body.friction * share * body.mass * GRAVITY * mean_arm(body.sole, side, contact, part)
+    return body.friction * share * body.mass * STANDARD_GRAVITY * mean_arm(body.sole, side, contact, part)
 
 
 @lru_cache(maxsize=16)

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from waltzmark.core.base.angles import ahead, heading_difference, rightward
-from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import Pose
@@ -41,7 +41,7 @@ class Recognised:
         """Its name in words."""
         return _SAID.get(self.name, self.name.replace("-", " ")) or "in transition"
 
-    def words(self, say: Speech = PLAIN) -> str:
+    def words(self, say: Figures = PLAIN) -> str:
         """It said aloud: “bow, left in front, 70/30, 61 cm long, 33 cm wide, rear foot 47° out”."""
         parts = [self.title]
         if self.front is not None and self.name not in ("", "one-leg"):

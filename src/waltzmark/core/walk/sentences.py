@@ -4,19 +4,19 @@ from __future__ import annotations
 
 import math
 
-from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.pose import Pose, stance_size
-from waltzmark.core.score import actions as score
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Toward, Turn
 from waltzmark.core.walk.step import PIVOT, STEP, Move
 
 __all__ = ["count_sentence", "pose_sentence"]
 
-_ANNOTATIONS = (score.Hand, score.Gaze, score.Breathe)
+_ANNOTATIONS = (act.Hand, act.Gaze, act.Breathe)
 
 
-def pose_sentence(pose: Pose, settled: bool = True, say: Speech = PLAIN, torso: float | None = None) -> str:
+def pose_sentence(pose: Pose, settled: bool = True, say: Figures = PLAIN, torso: float | None = None) -> str:
     """Weight, torso and stance: ``left 70 %, right 30 %; body faces 9; stance 47 cm long, 35 cm wide``.
 
     settled: False while a count is being walked. The feet then, and wherever they have passed each other without
@@ -29,7 +29,7 @@ def pose_sentence(pose: Pose, settled: bool = True, say: Speech = PLAIN, torso: 
     )
 
 
-def _stance(pose: Pose, settled: bool, say: Speech) -> str:
+def _stance(pose: Pose, settled: bool, say: Figures) -> str:
     if Contact.AIR in (pose.left.contact, pose.right.contact):
         return "on one leg"
     length, width = stance_size(pose.left, pose.right, pose.facing)
@@ -39,7 +39,7 @@ def _stance(pose: Pose, settled: bool, say: Speech) -> str:
     return f"stance {say.length(length)} long, {wide}"
 
 
-def count_sentence(before: Pose, after: Pose, moves: tuple[Move, Move], count: score.Count, say: Speech = PLAIN) -> str:
+def count_sentence(before: Pose, after: Pose, moves: tuple[Move, Move], count: act.Count, say: Figures = PLAIN) -> str:
     """What a count does, read aloud: ``left foot steps to 9, lands on the heel 47 cm ahead, 35 cm wide, empty``."""
     parts: list[str] = []
     for side in Side:
@@ -67,17 +67,17 @@ def count_sentence(before: Pose, after: Pose, moves: tuple[Move, Move], count: s
     return "; ".join(parts) or "nothing moves"
 
 
-def _annotation(action: score.Action, before: Pose, say: Speech) -> str:
+def _annotation(action: act.Action, before: Pose, say: Figures) -> str:
     """Arms, eyes and breath, as one would say them."""
-    if isinstance(action, score.Breathe):
+    if isinstance(action, act.Breathe):
         return f"breathe {'in' if action.inward else 'out'}"
-    if isinstance(action, score.Gaze):
+    if isinstance(action, act.Gaze):
         aim = action.aim
         if isinstance(aim, Turn):
             return f"eyes turn {abs(aim.degrees):.0f}° {'right' if aim.degrees > 0 else 'left'}"
         assert not isinstance(aim, Toward)
         return f"eyes to {say.toward(aim.heading(before.torso, say.twelve), before.torso)}"
-    assert isinstance(action, score.Hand)
+    assert isinstance(action, act.Hand)
     shapes = {"push": "pushes", "guard": "guards", "fist": "makes a fist", "hook": "hooks", "open": "is open"}
     does = shapes[action.shape] if action.shape else "points"
     where = "above the head" if action.height == "above" else f"at the {action.height}"
@@ -85,7 +85,7 @@ def _annotation(action: score.Action, before: Pose, say: Speech) -> str:
     return f"{action.side.word} hand {does} {where}, to {facing}"
 
 
-def _stepped(before: Pose, after: Pose, side: Side, say: Speech) -> str:
+def _stepped(before: Pose, after: Pose, side: Side, say: Figures) -> str:
     foot = after.foot(side)
     contact = ("hovers", "lands on the ball", "lands on the heel", "lands flat")[foot.contact]
     length, width = stance_size(after.left, after.right, after.facing)

@@ -15,7 +15,7 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import pivoted
 from waltzmark.core.body.pose import FootPose, Pose, feet_facing
 from waltzmark.core.school.school import School, StanceGeometry
-from waltzmark.core.score import actions as say
+from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Toward, Turn
 from waltzmark.core.walk.swing import control_point
 
@@ -58,7 +58,7 @@ class Ground(NamedTuple):
     twelve: str = "N"
     torso: str = "follow"
 
-    def size(self, place: say.Faced, sink: float) -> tuple[float, float, StanceGeometry]:
+    def size(self, place: act.Faced, sink: float) -> tuple[float, float, StanceGeometry]:
         """Length and width in metres of a step in the frame of its facing, and the stance it takes them from."""
         stances = self.school.stances
         stance = stances.get(place.stance or ("cross" if place.manner == "cross" else "bow"), stances["bow"])
@@ -77,7 +77,7 @@ class Ground(NamedTuple):
 class _Walker:
     """One count being walked; gathers what its actions ask for."""
 
-    def __init__(self, pose: Pose, count: say.Count, ground: Ground) -> None:
+    def __init__(self, pose: Pose, count: act.Count, ground: Ground) -> None:
         self.pose, self.count, self.ground = pose, count, ground
         self.feet = [pose.left, pose.right]
         self.moves = [STILL, STILL]
@@ -85,7 +85,7 @@ class _Walker:
         self.asked_contact: list[Contact | None] = [None, None]
         self.stepped = [False, False]
         self.lifted = [False, False]
-        self.shift: say.Shift | None = None
+        self.shift: act.Shift | None = None
         self.torso: float | None = None
         self.gaze: float | None = None
         self.sink = pose.sink
@@ -107,7 +107,7 @@ class _Walker:
 
     # One method an action; the walk of a count is their sum.
 
-    def do_pivot(self, action: say.Pivot) -> None:
+    def do_pivot(self, action: act.Pivot) -> None:
         foot = self.pose.foot(action.side)
         turn: float
         if isinstance(action.aim, Turn):
@@ -130,13 +130,13 @@ class _Walker:
         self.moves[action.side] = Move(PIVOT, *point, turn, float(on))
         self.pivots = True
 
-    def do_step(self, action: say.Step) -> None:
+    def do_step(self, action: act.Step) -> None:
         side, place, pose, ground = action.side, action.place, self.pose, self.ground
         foot, support = pose.foot(side), pose.foot(side.other)
         land = Contact.BALL
         facing: float | None = None
         crossing = False
-        if isinstance(place, say.Faced):
+        if isinstance(place, act.Faced):
             facing = self.heading(place.facing, 0.0, None)
             length, width, stance = ground.size(place, self.sink)
             ux, uy = ahead(facing)
@@ -152,14 +152,14 @@ class _Walker:
             elif length > 1e-9 and place.manner != "side":
                 land = Contact.HEEL
             crossing = place.manner == "cross" or width < 0
-        elif isinstance(place, say.Half):
+        elif isinstance(place, act.Half):
             facing = self.heading(place.facing, 0.0, None)
             ux, uy = ahead(facing)
             half = ((foot.x - support.x) * ux + (foot.y - support.y) * uy) / 2.0
             x, y = foot.x - half * ux, foot.y - half * uy
             heading = foot.heading if action.toe is None else self.heading(action.toe, facing, side)
             crossing = pose.crossing
-        elif isinstance(place, say.Beside):
+        elif isinstance(place, act.Beside):
             facing = support.heading
             gap = place.gap.metres(ground.body) if place.gap else ground.body.foot_breadth
             vx, vy = rightward(facing)
@@ -167,7 +167,7 @@ class _Walker:
             heading = facing if action.toe is None else self.heading(action.toe, facing, side)
         else:
             way: float | None = None
-            if isinstance(place, say.Spot):
+            if isinstance(place, act.Spot):
                 x, y = place.x, place.y
             else:
                 mark = pose.foot(place.side)
@@ -197,7 +197,7 @@ class _Walker:
         if action.land is not None:
             self.asked_contact[side] = action.land
 
-    def _stance_toe(self, place: say.Faced, stance: StanceGeometry) -> float:
+    def _stance_toe(self, place: act.Faced, stance: StanceGeometry) -> float:
         """Outward turn of the landing foot in degrees when the score does not say: the stance's, else none."""
         if place.manner == "cross":
             return self.ground.school.stances["cross"].toe
@@ -205,15 +205,15 @@ class _Walker:
             return 0.0
         return stance.rear_toe if place.manner == "back" else stance.toe
 
-    def do_contact(self, action: say.Land | say.Lift) -> None:
-        self.lifted[action.side] = isinstance(action, say.Lift)
-        contact = action.contact if isinstance(action, say.Land) else Contact.AIR
+    def do_contact(self, action: act.Land | act.Lift) -> None:
+        self.lifted[action.side] = isinstance(action, act.Lift)
+        contact = action.contact if isinstance(action, act.Land) else Contact.AIR
         self.asked_contact[action.side] = contact
         self.feet[action.side] = self.feet[action.side]._replace(contact=contact)
 
     def act(self) -> None:
         """Let every action have its say, in the order written; contacts come last, after the feet moved."""
-        late: list[say.Land | say.Lift] = []
+        late: list[act.Land | act.Lift] = []
         seen: set[tuple[str, Side | None]] = set()
         for action in self.count.actions:
             key = _part_moved(action)
@@ -221,20 +221,20 @@ class _Walker:
                 self.problems.append(Problem("score.contradiction", key[1], None, key[0]))
             if key is not None:
                 seen.add(key)
-            if isinstance(action, say.Shift):
+            if isinstance(action, act.Shift):
                 self.shift = action
-            elif isinstance(action, say.Sink):
+            elif isinstance(action, act.Sink):
                 self.sink = action.degrees
-            elif isinstance(action, say.Torso):
+            elif isinstance(action, act.Torso):
                 self.torso = self.heading(action.aim, self.pose.torso, None)
-            elif isinstance(action, say.Gaze):
+            elif isinstance(action, act.Gaze):
                 self.gaze = self.heading(action.aim, self.pose.gaze, None)
-            elif isinstance(action, (say.Land, say.Lift)):
+            elif isinstance(action, (act.Land, act.Lift)):
                 late.append(action)
         for action in self.count.actions:  # after sink, which lengthens the step of the same count
-            if isinstance(action, say.Pivot):
+            if isinstance(action, act.Pivot):
                 self.do_pivot(action)
-            elif isinstance(action, say.Step):
+            elif isinstance(action, act.Step):
                 self.do_step(action)
         for change in late:
             self.do_contact(change)
@@ -308,23 +308,23 @@ class _Walker:
         return self.feet[0 if left > 0.5 else 1].heading, False
 
 
-def _part_moved(action: say.Action) -> tuple[str, Side | None] | None:
+def _part_moved(action: act.Action) -> tuple[str, Side | None] | None:
     """What of the body an action moves: two of the same in one count contradict each other."""
     side = getattr(action, "side", None)
-    if isinstance(action, (say.Step, say.Pivot)):
+    if isinstance(action, (act.Step, act.Pivot)):
         return "move", side
-    if isinstance(action, (say.Land, say.Lift)):
+    if isinstance(action, (act.Land, act.Lift)):
         return "contact", side
-    if isinstance(action, say.Shift):
+    if isinstance(action, act.Shift):
         return "weight", None
-    if isinstance(action, say.Hand):
+    if isinstance(action, act.Hand):
         return "hand", side
-    if isinstance(action, (say.Torso, say.Gaze, say.Sink, say.Breathe, say.Hold)):
+    if isinstance(action, (act.Torso, act.Gaze, act.Sink, act.Breathe, act.Hold)):
         return type(action).__name__.lower(), None
     return None
 
 
-def step(pose: Pose, count: say.Count, ground: Ground) -> tuple[Pose, tuple[Move, Move], list[Problem]]:
+def step(pose: Pose, count: act.Count, ground: Ground) -> tuple[Pose, tuple[Move, Move], list[Problem]]:
     """The pose at the end of a count that begins in *pose*, how each foot moved, and what cannot be walked."""
     walker = _Walker(pose, count, ground)
     walker.act()

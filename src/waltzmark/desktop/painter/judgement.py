@@ -12,7 +12,7 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen, QTransform
 
 from waltzmark.core.base.angles import ahead, rightward
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.figures import Speech
+from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
@@ -40,7 +40,7 @@ class Overlays:
 
 
 def draw_overlays(
-    painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, shown: Overlays, say: Speech, theme: Theme
+    painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, shown: Overlays, say: Figures, theme: Theme
 ) -> None:  # fmt: skip
     """Draws what is switched on, for a pose of the walk or on the way between two."""
     if shown.reach:
@@ -162,7 +162,7 @@ def draw_hips(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, th
 
 
 def draw_finding(
-    painter: QPainter, floor: QTransform, trace: Trace, finding: Finding, say: Speech, theme: Theme
+    painter: QPainter, floor: QTransform, trace: Trace, finding: Finding, say: Figures, theme: Theme
 ) -> None:
     """What was measured, between what, against which limit."""
     row = min(finding.row, len(trace) - 1)
@@ -194,7 +194,7 @@ def draw_finding(
         _tag_at_centre(painter, floor, trace, pose, finding, say, theme)
 
 
-def _against(finding: Finding, say: Speech) -> str:
+def _against(finding: Finding, say: Figures) -> str:
     """The measured value against the limit, short."""
     if finding.measured is None:
         return "beyond reach"
@@ -209,13 +209,13 @@ def _against(finding: Finding, say: Speech) -> str:
 
 
 def _tag_at_centre(
-    painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, finding: Finding, say: Speech, theme: Theme
+    painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, finding: Finding, say: Figures, theme: Theme
 ) -> None:  # fmt: skip
     at = floor.map(QPointF(*centre_of(pose, trace.body)))
     draw_tag(painter, at + QPointF(0, 24), _against(finding, say), theme, finding.severity)
 
 
-def _draw_width(painter: QPainter, floor: QTransform, pose: Pose, finding: Finding, say: Speech, theme: Theme) -> None:
+def _draw_width(painter: QPainter, floor: QTransform, pose: Pose, finding: Finding, say: Figures, theme: Theme) -> None:
     """Both heel lines along the facing, and how far they are apart."""
     ux, uy = ahead(pose.facing)
     painter.save()

@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPainterPathStroker, QPen, QPixmap, QPolygonF, QTransform
 
 from waltzmark.core.base.angles import ahead
-from waltzmark.core.base.figures import Speech
+from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.judge import Severity
 from waltzmark.core.walk.annotations import HandMark
@@ -211,7 +211,7 @@ def draw_clock(
     floor: QTransform,
     place: tuple[float, float],
     radius: float,
-    say: Speech,
+    say: Figures,
     torso: float,
     theme: Theme,
 ) -> None:
@@ -231,7 +231,7 @@ def draw_clock(
 _faces: dict[object, QPixmap] = {}  # of clocks
 
 
-def _clock_face(floor: QTransform, radius: float, say: Speech, turned: float, theme: Theme, ratio: float) -> QPixmap:
+def _clock_face(floor: QTransform, radius: float, say: Figures, turned: float, theme: Theme, ratio: float) -> QPixmap:
     """The clock about the middle of a picture, its 12 at a heading."""
     ways = (floor.m11(), floor.m12(), floor.m21(), floor.m22())
     key = (ways, radius, say, turned, theme.name, ratio)

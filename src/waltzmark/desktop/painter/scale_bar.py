@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPen
 
-from waltzmark.core.base.figures import Speech
+from waltzmark.core.base.figures import Figures
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["draw_scale_bar"]
@@ -13,7 +13,7 @@ __all__ = ["draw_scale_bar"]
 _ROUND = (1, 2, 5, 10, 20, 50, 100, 200, 500)
 
 
-def draw_scale_bar(painter: QPainter, size: QSize, scale: float, say: Speech, theme: Theme) -> None:
+def draw_scale_bar(painter: QPainter, size: QSize, scale: float, say: Figures, theme: Theme) -> None:
     """Draws the longest round length that is at most 130 pixels. *scale*: pixels a metre."""
     unit = say.metres_of_unit / (1 if say.unit == "cm" else 10)  # tenths of all but centimetres
     number = max((each for each in _ROUND if each * unit * scale <= 130), default=_ROUND[0])

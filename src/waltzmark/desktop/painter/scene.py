@@ -10,11 +10,11 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.angles import ahead, heading_difference, rightward
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.figures import PLAIN, Speech
+from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.foot import LANDMARKS, Sole
 from waltzmark.core.body.pose import FootPose, Pose
-from waltzmark.core.judge import GRAVITY, Finding
+from waltzmark.core.judge import SEVERITIES, Finding
 from waltzmark.core.walk.annotations import hands_at
 from waltzmark.core.walk.motion import centre_of, foot_between
 from waltzmark.core.walk.step import PIVOT, STEP
@@ -53,7 +53,7 @@ class Scene:
     pose: Pose
     findings: tuple[Finding, ...] = ()
     chosen: Finding | None = None
-    say: Speech = PLAIN
+    say: Figures = PLAIN
 
     @property
     def torso_before(self) -> float:
@@ -156,7 +156,7 @@ def _draw_walked(painter: QPainter, floor: QTransform, scene: Scene, theme: Them
 
 
 def _draw_move(
-    painter: QPainter, floor: QTransform, trace: Trace, row: int, fraction: float, say: Speech, side: Side,
+    painter: QPainter, floor: QTransform, trace: Trace, row: int, fraction: float, say: Figures, side: Side,
     theme: Theme, figures: bool = True,
 ) -> None:  # fmt: skip
     """How a foot moves in this count: the arc of a pivot about its point, or the curve of a swing."""
@@ -203,7 +203,7 @@ def draw_findings(painter: QPainter, floor: QTransform, view: QRectF, scene: Sce
         for number in np.flatnonzero(inside).tolist():
             near = (int(at[number, 0] / _APART), int(at[number, 1] / _APART))
             known = marks.get(near)
-            if known is None or GRAVITY[findings[number].severity] < GRAVITY[findings[known].severity]:
+            if known is None or SEVERITIES[findings[number].severity] < SEVERITIES[findings[known].severity]:
                 marks[near] = number
         for number in marks.values():
             draw_severity(painter, QPointF(*at[number].tolist()), 13, findings[number].severity, theme)
@@ -224,7 +224,7 @@ def _finding_places(trace: Trace, findings: list[Finding]) -> Floats:
 
 
 def draw_ghost(
-    painter: QPainter, floor: QTransform, trace: Trace, row: int, say: Speech, theme: Theme, figures: bool
+    painter: QPainter, floor: QTransform, trace: Trace, row: int, say: Figures, theme: Theme, figures: bool
 ) -> None:  # fmt: skip
     """Where the feet would be after the count being typed or dragged, a row of its own trace, and with which shares.
 

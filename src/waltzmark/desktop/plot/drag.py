@@ -7,7 +7,7 @@ from dataclasses import replace
 from waltzmark.core.edit import editing
 from waltzmark.core.edit.dragging import Dragged, dragged_share, dragged_torso
 from waltzmark.core.edit.snapping import Snaps, snapped_heading
-from waltzmark.desktop.document import Document, Place
+from waltzmark.desktop.document import Document, Where
 from waltzmark.desktop.editor import Editor
 
 __all__ = ["CountDrag", "ShareDrag", "TorsoDrag"]
@@ -50,7 +50,7 @@ class CountDrag:
         return self._document.ghost is not None
 
     @property
-    def _where(self) -> Place:
+    def _where(self) -> Where:
         """Where a new count goes: after the selected one, at the opening before all others."""
         return "before" if self._document.row == 0 else "after"
 

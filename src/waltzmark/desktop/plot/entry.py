@@ -16,7 +16,7 @@ from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_count
 from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.sentences import count_sentence
-from waltzmark.desktop.document import Document, Place
+from waltzmark.desktop.document import Document, Where
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.plot.entry_field import EntryField
 from waltzmark.desktop.theme import Theme, font
@@ -57,7 +57,7 @@ class EntryLine(QWidget):
         column.addWidget(self.field)
         column.addWidget(self.saying)
         document.form_changed.connect(self._typed)
-        document.speech_changed.connect(self._typed)
+        document.figures_changed.connect(self._typed)
         document.selected.connect(self._selected)
         document.ghost_judged.connect(self._say_problem)
         self._typed()
@@ -174,7 +174,7 @@ class EntryLine(QWidget):
             self.saying.style().polish(self.saying)
         self.field.update()
 
-    def enter(self, where: Place = "after") -> None:
+    def enter(self, where: Where = "after") -> None:
         """Puts the typed count where it belongs; what cannot be read stays in the line."""
         count = self._read()
         if count is None or not (count.actions or count.note):

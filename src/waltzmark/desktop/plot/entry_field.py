@@ -17,7 +17,7 @@ from PySide6.QtWidgets import QApplication, QCompleter, QLineEdit, QStyle, QStyl
 
 from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.score.complete import Completion, complete
-from waltzmark.desktop.document import Place
+from waltzmark.desktop.document import Where
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["EntryField"]
@@ -29,7 +29,7 @@ class EntryField(QLineEdit):
     """A line edit for one count."""
 
     typed = Signal()
-    entered = Signal(str)  # a `Place`
+    entered = Signal(str)  # a `Where`
     escaped = Signal()
     recalled = Signal(int)  # back (-1) or forth (+1) through what was entered
     lines_pasted = Signal(str)
@@ -94,7 +94,7 @@ class EntryField(QLineEdit):
         key, modifiers = event.key(), event.modifiers()
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._hide_offers()
-            where: Place = "after"
+            where: Where = "after"
             if modifiers & Qt.KeyboardModifier.ShiftModifier:
                 where = "before"
             elif modifiers & Qt.KeyboardModifier.ControlModifier:

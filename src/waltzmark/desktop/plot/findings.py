@@ -19,8 +19,8 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.core.answers.words import where
-from waltzmark.core.base.figures import Speech
-from waltzmark.core.judge import GRAVITY, Finding
+from waltzmark.core.base.figures import Figures
+from waltzmark.core.judge import SEVERITIES, Finding
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.marks import draw_severity
@@ -37,11 +37,11 @@ _WORDS = 34.0
 def summary(document: Document) -> str:
     """How many findings there are, by severity, in words."""
     counts = Counter(finding.severity for finding in document.findings)
-    words = [f"{counts[name]} {name}{'s' if counts[name] > 1 else ''}" for name in GRAVITY if counts[name]]
+    words = [f"{counts[name]} {name}{'s' if counts[name] > 1 else ''}" for name in SEVERITIES if counts[name]]
     return ", ".join(words) or "no findings"
 
 
-def measure(finding: Finding, say: Speech) -> str:
+def measure(finding: Finding, say: Figures) -> str:
     """What was measured against what limit; empty where the words say it all."""
     told = finding.rule == "expect.unmet"  # its words compare already
     if told or finding.measured is None or finding.limit is None or finding.unit not in ("%", "°", "cm"):
@@ -56,7 +56,7 @@ class _Model(RowsModel):
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document = document
-        document.speech_changed.connect(self._rebuild)
+        document.figures_changed.connect(self._rebuild)
         document.form_changed.connect(self._rebuild)
         self._rebuild()
 

@@ -87,7 +87,7 @@ class FloorView(QWidget):
         self.setCursor(Qt.CursorShape.OpenHandCursor)
         document.moved.connect(self._moved)
         document.form_changed.connect(self._form_changed)
-        document.speech_changed.connect(self.update)
+        document.figures_changed.connect(self.update)
         document.ghost_changed.connect(self._ghost_changed)
         document.ghost_judged.connect(self._draw_ahead)
 

@@ -37,7 +37,7 @@ class MoveOffer(QFrame):
         self.hide()
         floor.installEventFilter(self)
         document.form_changed.connect(self._look)
-        document.speech_changed.connect(self._say)
+        document.figures_changed.connect(self._say)
 
     def _look(self) -> None:
         self.moved = self._document.moved_by_edit

@@ -10,7 +10,7 @@ from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from waltzmark.core.base.arrays import Floats, Ints
-from waltzmark.core.judge import GRAVITY, Finding, Severity
+from waltzmark.core.judge import SEVERITIES, Finding, Severity
 from waltzmark.core.walk.motion import ease
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
@@ -179,7 +179,7 @@ class WeightRibbon(QWidget):
         ends = self._pixels(times).tolist()
         for finding in self._document.findings:
             x = ends[finding.row]
-            mark = (GRAVITY[finding.severity], x, finding)
+            mark = (SEVERITIES[finding.severity], x, finding)
             near = int(x / _APART)
             if near not in marks or mark[:2] < marks[near][:2]:
                 marks[near] = mark
@@ -248,7 +248,7 @@ class WeightRibbon(QWidget):
         gravest: dict[int, Severity] = {}
         for finding in self._document.findings:
             number = int(trace.passage_of[finding.row])
-            if number and (number not in gravest or GRAVITY[finding.severity] < GRAVITY[gravest[number]]):
+            if number and (number not in gravest or SEVERITIES[finding.severity] < SEVERITIES[gravest[number]]):
                 gravest[number] = finding.severity
         return [(float(borders[n - 1]), float(borders[n]), severity) for n, severity in gravest.items()]
 

@@ -70,7 +70,7 @@ class ScoreModel(RowsModel):
         self._first: dict[str | None, int] = {}  # the place of each posture's heading
         self._findings: dict[int, list[Finding]] = {}
         document.form_changed.connect(self._rebuild)
-        document.speech_changed.connect(self._marks_changed)
+        document.figures_changed.connect(self._marks_changed)
         self._rebuild()
 
     def _rebuild(self) -> None:

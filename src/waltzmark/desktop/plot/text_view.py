@@ -17,7 +17,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QApplication, QCompleter, QFrame, QLabel, QPlainTextEdit, QTextEdit, QVBoxLayout, QWidget
 
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.form.score_text import Mistake, Sheet, read_sheet, write_sheet
+from waltzmark.core.form.score_text import Mistake, ReadScore, read_score_text, write_score_text
 from waltzmark.core.score.complete import complete
 from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Selection
@@ -56,7 +56,7 @@ class ScoreText(QPlainTextEdit):
         self._held = False  # whether the text cannot be taken over as it stands
         self._line = -1
         self._text = ""
-        self.sheet: Sheet = read_sheet("", document.form)
+        self.read: ReadScore = read_score_text("", document.form)
         self.setUndoRedoEnabled(False)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFont(font(10.5))
@@ -88,7 +88,7 @@ class ScoreText(QPlainTextEdit):
 
     def refill(self) -> None:
         """Writes the text anew from the form, with the cursor where it was."""
-        text = write_sheet(self._document.form)
+        text = write_score_text(self._document.form)
         self._held = False
         if text != self.toPlainText():
             cursor, bar = self.textCursor(), self.verticalScrollBar().value()
@@ -98,7 +98,7 @@ class ScoreText(QPlainTextEdit):
             self._own = before
             self._put_cursor(block, column)
             self.verticalScrollBar().setValue(bar)
-        self.sheet = read_sheet(text, self._document.form)
+        self.read = read_score_text(text, self._document.form)
         self._mark()
 
     def _put_cursor(self, block: int, column: int = 0) -> None:
@@ -114,8 +114,8 @@ class ScoreText(QPlainTextEdit):
         changed, self._text = text != self._text, text
         if self._own or not changed:  # colours are a change to Qt too
             return
-        self.sheet = read_sheet(text, self._document.form)
-        form = self.sheet.form
+        self.read = read_score_text(text, self._document.form)
+        form = self.read.form
         self._held = form is None
         if form is not None and form != self._document.form:
             selection = self._selection()
@@ -146,10 +146,10 @@ class ScoreText(QPlainTextEdit):
     def _selection(self) -> Selection:
         """What of the form the cursor's line is."""
         at = self.textCursor().blockNumber()
-        place = self.sheet.places[at] if at < len(self.sheet.places) else None
+        place = self.read.places[at] if at < len(self.read.places) else None
         while place is None and at > 0:
             at -= 1
-            place = self.sheet.places[at] if at < len(self.sheet.places) else None
+            place = self.read.places[at] if at < len(self.read.places) else None
         if place is None:
             return Selection()
         posture, line = place
@@ -173,7 +173,7 @@ class ScoreText(QPlainTextEdit):
         """Writes the line that was left in its canonical form."""
         if self._held:
             return
-        text = write_sheet(self._document.form)
+        text = write_score_text(self._document.form)
         here = [line.strip() for line in self.toPlainText().split("\n") if line.strip()]
         if here != [line for line in text.split("\n") if line]:
             cursor = self.textCursor()
@@ -195,7 +195,7 @@ class ScoreText(QPlainTextEdit):
         self._own = False
         self._put_cursor(block)
         self.verticalScrollBar().setValue(bar)
-        self.sheet = read_sheet(self.toPlainText(), self._document.form)
+        self.read = read_score_text(self.toPlainText(), self._document.form)
 
     def _follow(self) -> None:
         """Puts the cursor on the line that is selected elsewhere."""
@@ -205,8 +205,8 @@ class ScoreText(QPlainTextEdit):
         if self._selection() == wanted or wanted.posture is None:
             return
         place = (wanted.posture, wanted.start if wanted.start != wanted.stop else -1)
-        if place in self.sheet.places:
-            self._put_cursor(self.sheet.places.index(place))
+        if place in self.read.places:
+            self._put_cursor(self.read.places.index(place))
             self._line = self.textCursor().blockNumber()
             self.centerCursor()
             self._mark()
@@ -216,8 +216,8 @@ class ScoreText(QPlainTextEdit):
     def mistake(self) -> Mistake | None:
         """The mistake in the cursor's line, else the first one that keeps the text from being taken over."""
         line = self.textCursor().blockNumber()
-        here = next((m for m in self.sheet.mistakes if m.line == line), None)
-        return here or (self.sheet.mistakes[-1] if self._held and self.sheet.mistakes else None)
+        here = next((m for m in self.read.mistakes if m.line == line), None)
+        return here or (self.read.mistakes[-1] if self._held and self.read.mistakes else None)
 
     def saying(self) -> str:
         """The cursor's line read aloud; empty where it is no count."""
@@ -240,7 +240,7 @@ class ScoreText(QPlainTextEdit):
         line.cursor = self.textCursor()
         line.cursor.clearSelection()
         marks.append(line)
-        for mistake in self.sheet.mistakes:
+        for mistake in self.read.mistakes:
             mark = QTextEdit.ExtraSelection()
             mark.format.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
             mark.format.setUnderlineColor(QColor(self._theme.stop))
@@ -348,7 +348,7 @@ class TextPane(QWidget):
         self.text.textChanged.connect(self._say)
         self.text.cursorPositionChanged.connect(self._say)
         document.selected.connect(self._say)
-        document.speech_changed.connect(self._say)
+        document.figures_changed.connect(self._say)
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
@@ -367,7 +367,7 @@ class TextPane(QWidget):
             words = self.text.saying() or "Edit the lines; “posture ID: NAME” heads a new posture."
             self.saying.setText(f'<span style="color: {self._theme.faint}">{escape(words)}</span>')
             return
-        held = " The score stays as it was until then." if self.text.sheet.form is None else ""
+        held = " The score stays as it was until then." if self.text.read.form is None else ""
         end = "" if mistake.advice.endswith("?") else "."
         words = f"Line {mistake.line + 1}, character {mistake.column}: {mistake.advice}{end}{held}"
         self.saying.setText(f'<span style="color: {self._theme.stop}">{escape(words)}</span>')

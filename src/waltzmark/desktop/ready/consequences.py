@@ -31,7 +31,7 @@ class _View(QWidget):
         self.setAccessibleName(name)
         self.setMinimumSize(QSize(240, 170))
         document.form_changed.connect(self.update)
-        document.speech_changed.connect(self.update)
+        document.figures_changed.connect(self.update)
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme

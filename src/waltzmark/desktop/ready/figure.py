@@ -29,7 +29,7 @@ class BodyFigure(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("The body, from the front and from above")
         document.form_changed.connect(self.update)
-        document.speech_changed.connect(self.update)
+        document.figures_changed.connect(self.update)
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme

@@ -115,7 +115,7 @@ class MeasuresPanel(QScrollArea):
         self._grid.setRowStretch(self._row + 1, 1)
         self.setWidget(page)
         document.form_changed.connect(self.refresh)
-        document.speech_changed.connect(self.refresh)
+        document.figures_changed.connect(self.refresh)
         self.refresh()
 
     # Building.

@@ -106,7 +106,7 @@ class SchoolView(QWidget):
         row.addWidget(left)
         row.addLayout(right, 1)
         document.form_changed.connect(self.refresh)
-        document.speech_changed.connect(self.refresh)
+        document.figures_changed.connect(self.refresh)
         document.news_changed.connect(self._say_news)
 
     def set_theme(self, theme: Theme) -> None:

@@ -92,7 +92,7 @@ class ReadyStage(QWidget):
         column.addWidget(rule)
         column.addWidget(self.pages, 1)
         document.form_changed.connect(self._say)
-        document.speech_changed.connect(self._say)
+        document.figures_changed.connect(self._say)
         document.news_changed.connect(self._say)
         self.show_page(0)
         self._say()

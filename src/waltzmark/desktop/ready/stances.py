@@ -9,7 +9,7 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QDoubleSpinBox, QGridLayout, QHBoxLayout, QLabel, QToolButton, QWidget
 
-from waltzmark.core.base.figures import Speech
+from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.units import METRES, Length, number_text, written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
@@ -34,7 +34,7 @@ Changed = Callable[[str, StanceGeometry | None], None]
 class StanceTable(QWidget):
     """A row a stance. *changed* is told a name and its new geometry, None where it is taken out."""
 
-    def __init__(self, school: School, body: Body, say: Speech, changed: Changed | None) -> None:
+    def __init__(self, school: School, body: Body, say: Figures, changed: Changed | None) -> None:
         super().__init__()
         self._school, self._body, self._say, self._changed = school, body, say, changed
         self._grid = QGridLayout(self)
