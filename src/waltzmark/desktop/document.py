@@ -286,7 +286,7 @@ class Document(QObject):
         posture = self.trace.posture(row)
         if posture is None:
             return Selection()
-        line = int(self.trace.table[row, 15])
+        line = self.trace.line(row)
         return Selection(posture, line, line + 1)
 
     def select(self, selection: Selection) -> None:

@@ -15,6 +15,7 @@ from waltzmark.core.base.arrays import Floats
 __all__ = [
     "COMPASS",
     "ahead",
+    "along_across",
     "circular_mean",
     "clock_text",
     "compass_heading",
@@ -67,6 +68,13 @@ def rightward(heading: float) -> tuple[float, float]:
     """Unit vector v to the right of a heading in the floor frame."""
     angle = math.radians(heading)
     return math.cos(angle), -math.sin(angle)
+
+
+def along_across(dx: Floats | float, dy: Floats | float, heading: Floats | float) -> tuple[Floats, Floats]:
+    """A way on the floor in the frame of a heading: how far along it and how far to its right; for whole arrays too."""
+    angle = np.radians(heading)
+    sin, cos = np.sin(angle), np.cos(angle)
+    return np.asarray(dx * sin + dy * cos), np.asarray(dx * cos - dy * sin)
 
 
 def rotated(x: float, y: float, degrees: float) -> tuple[float, float]:

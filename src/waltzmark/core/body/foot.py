@@ -14,7 +14,7 @@ from functools import cached_property
 import numpy as np
 
 from waltzmark.core.base.angles import ahead, rotated
-from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.arrays import Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
 
 __all__ = ["ANKLE", "LANDMARKS", "Sole", "centroid", "pivoted"]
@@ -92,6 +92,17 @@ class Sole:
             return np.asarray(ring * (0.11 * self.of(side)))
         length = self.of(side)
         return np.asarray(ring * (0.40 * self.breadth, 0.14 * length) + (0.0, LANDMARKS["ball"] * length))
+
+    def patch_centre(
+        self, side: Ints | Side, contact: Ints | Contact, x: Floats | float, y: Floats | float, heading: Floats | float
+    ) -> tuple[Floats, Floats]:
+        """Centroid k of a contact patch on the floor, x and y in metres; for arrays of feet as for one."""
+        local = self.centroids[side, contact]
+        angle = np.radians(heading)
+        cos, sin = np.cos(angle), np.sin(angle)
+        return np.asarray(x + local[..., 0] * cos + local[..., 1] * sin), np.asarray(
+            y - local[..., 0] * sin + local[..., 1] * cos
+        )
 
     def placed(self, local: Floats, x: Floats | float, y: Floats | float, heading: Floats | float) -> Floats:
         """Local points (n, 2) on the floor, for one placing or for m of them: (n, 2) or (m, n, 2)."""

@@ -4,10 +4,19 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from waltzmark.core.base.angles import ahead, circular_mean, heading_difference, normal, rightward, rotated
+import numpy as np
+
+from waltzmark.core.base.angles import ahead, along_across, circular_mean, heading_difference, normal, rotated
+from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 
 __all__ = ["FootPose", "Pose", "feet_facing"]
+
+
+def rest_of(share: Floats | float) -> Floats:
+    """What the other foot carries, for arrays too. Rounded to what was meant: 80/20 is the same numbers whichever foot
+    carries the 80, so that both sides are judged alike."""
+    return np.asarray(np.round(1.0 - share, 12))
 
 
 class FootPose(NamedTuple):
@@ -41,7 +50,7 @@ class Pose(NamedTuple):
         return self.right if side else self.left
 
     def share(self, side: Side) -> float:
-        return 1.0 - self.left_share if side else self.left_share
+        return float(rest_of(self.left_share)) if side else self.left_share
 
     @property
     def midpoint(self) -> tuple[float, float]:
@@ -90,10 +99,8 @@ def feet_facing(left: FootPose, right: FootPose, lead: float, otherwise: float) 
 
 def stance_size(left: FootPose, right: FootPose, facing: float) -> tuple[float, float]:
     """Length and width in metres between heels in the frame of *facing*; a negative width is crossed."""
-    dx, dy = right.x - left.x, right.y - left.y
-    ux, uy = ahead(facing)
-    vx, vy = rightward(facing)
-    return abs(dx * ux + dy * uy), dx * vx + dy * vy
+    along, width = along_across(right.x - left.x, right.y - left.y, facing)
+    return abs(float(along)), float(width)
 
 
 def same_but_moved(first: Pose, second: Pose, tolerance: float = 1e-9) -> tuple[float, float] | None:

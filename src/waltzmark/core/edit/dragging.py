@@ -11,7 +11,7 @@ from waltzmark.core.body.pose import Pose
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock
 
-__all__ = ["Dragged", "dragged_foot", "dragged_share", "dragged_toe", "dragged_torso", "pivot_of", "step_of"]
+__all__ = ["Dragged", "dragged_foot", "dragged_share", "dragged_toe", "dragged_torso"]
 
 #: A step of less than this ahead or behind is a step to the side, metres.
 _ASIDE = 0.015
@@ -31,7 +31,7 @@ def _change(count: act.Count, old: act.Action | None, new: act.Action) -> Dragge
         kept = tuple(action for action in count.actions if not isinstance(action, act.Hold))
         moving = sum(not isinstance(action, act.Expect) for action in kept)
         return Dragged(replace(count, actions=(*kept[:moving], new, *kept[moving:])), True)
-    return Dragged(replace(count, actions=tuple(new if action is old else action for action in count.actions)), True)
+    return Dragged(count.exchanged(old, new), True)
 
 
 def _new(count: act.Count, action: act.Action) -> Dragged:
@@ -39,16 +39,6 @@ def _new(count: act.Count, action: act.Action) -> Dragged:
     if count.actions and all(isinstance(each, act.Hold) for each in count.actions):
         return _change(count, None, action)
     return Dragged(act.Count((action,)), False)
-
-
-def step_of(count: act.Count, side: Side) -> act.Step | None:
-    """The step of a foot in a count."""
-    return next((a for a in count.actions if isinstance(a, act.Step) and a.side is side), None)
-
-
-def pivot_of(count: act.Count, side: Side) -> act.Pivot | None:
-    """The pivot of a foot in a count."""
-    return next((a for a in count.actions if isinstance(a, act.Pivot) and a.side is side), None)
 
 
 def dragged_foot(
@@ -62,7 +52,7 @@ def dragged_foot(
     other step of that foot goes to the place; without one, a new count does.
     """
     spot = act.Spot(round(x, 2 + decimals), round(y, 2 + decimals))
-    step = step_of(count, side)
+    step = count.one(act.Step, side)
     if step is None:
         return _new(count, act.Step(side, spot))
     if not isinstance(step.place, act.Faced):
@@ -97,10 +87,10 @@ def dragged_toe(
     A step or pivot of that foot in the selected count takes the facing; without one, a new count pivots.
     """
     facing = Clock.at(heading)
-    step = step_of(count, side)
+    step = count.one(act.Step, side)
     if step is not None:
         return _change(count, step, replace(step, toe=facing))
-    pivot = pivot_of(count, side)
+    pivot = count.one(act.Pivot, side)
     shortest = heading_difference(before.foot(side).heading, heading)
     sense: act.Sense | None = None
     if abs(turned) > 179.0 or (abs(shortest) > 1e-6 and abs(turned) > 1e-6 and (turned > 0) != (shortest > 0)):
@@ -117,7 +107,7 @@ def dragged_share(count: act.Count, left: float) -> Dragged:
     the count must land empty: the weight comes onto it in a new count.
     """
     percent = float(round(100 * min(max(left, 0.0), 1.0)))
-    old = next((a for a in count.actions if isinstance(a, act.Shift)), None)
+    old = count.one(act.Shift)
     if percent == 50 or (old is not None and old.side is None):
         shift = act.Shift(None, percent)
     else:
@@ -131,5 +121,5 @@ def dragged_share(count: act.Count, left: float) -> Dragged:
 
 def dragged_torso(count: act.Count, heading: float) -> Dragged:
     """The waist is turned to a heading at the end of the count."""
-    old = next((a for a in count.actions if isinstance(a, act.Torso)), None)
+    old = count.one(act.Torso)
     return _change(count, old, act.Torso(Clock.at(heading)))

@@ -196,7 +196,8 @@ def judged_by(form: Form, school: School) -> Form:
         if line.unread is None and stances.issuperset(_stances(line)):
             return line
         found = read_line(write_count(line), stances)
-        return line if found == line else found
+        # Unread lines of the same text are equal; their advice need not be, for it names the stances there are.
+        return line if found == line and _advice(found) == _advice(line) else found
 
     postures = []
     for posture in form.postures:
@@ -204,6 +205,10 @@ def judged_by(form: Form, school: School) -> Form:
         same = all(new is old for new, old in zip(lines, posture.lines, strict=True))
         postures.append(posture if same else replace(posture, lines=lines))
     return replace(form, school=school, postures=tuple(postures))
+
+
+def _advice(line: Count) -> str:
+    return line.unread.advice if line.unread is not None else ""
 
 
 def _stances(line: Count) -> set[str]:

@@ -96,14 +96,11 @@ def _set_down(form: Form, trace: Trace, row: int, side: Side, before: Trace, old
     walked = next(p.lines for p in trace.passages if p.posture == place.posture)
     form = editing.without_followers(editing.detached(form, place.posture, walked), place.posture)
     count: Count = form.posture(place.posture).lines[place.line]
-    step = next((a for a in count.actions if isinstance(a, Step) and a.side is side), None)
+    step = count.one(Step, side)
     if step is None:
         return form
     spot = Spot(round(foot.x, 3) + 0.0, round(foot.y, 3) + 0.0)
     there = Step(side, spot, Clock.at(foot.heading), step.via, Contact(before.pose(old).foot(side).contact))
     if math.isclose(foot.heading, trace.pose(row - 1).foot(side).heading, abs_tol=1e-6):
         there = replace(there, toe=None)  # a step to a place keeps its heading
-    actions = tuple(there if action is step else action for action in count.actions)
-    return editing.replace_lines(
-        form, place.posture, place.line, place.line + 1, [replace(count, actions=actions)]
-    )  # fmt: skip
+    return editing.replace_lines(form, place.posture, place.line, place.line + 1, [count.exchanged(step, there)])

@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
-
-import numpy as np
+from dataclasses import dataclass
 
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.judge import balance, expectations, habits, joints, pivots, split, stance, steps, weight
+from waltzmark.core.judge.memory import Memory
 from waltzmark.core.judge.registry import RULES, Case, Finding, Mend, Rule, Severity
 from waltzmark.core.walk.step import STILL
-from waltzmark.core.walk.trace import Passage, Trace, row_values
+from waltzmark.core.walk.trace import Passage, Trace, row_values, rows_table
 
 __all__ = [
     "FAMILIES",
@@ -74,37 +73,32 @@ def judge_all(form: Form, trace: Trace, say: Figures = PLAIN) -> Judged:
 
 
 def _of_postures(form: Form, trace: Trace, say: Figures) -> Iterable[Finding]:
-    """What is found within postures. What was found of one that is walked the same is remembered with its passage."""
+    """What is found within postures, each judged by itself after the pose it begins in, unless it is remembered.
+
+    Always by themselves, whether one is new or all are: so that what is found does not depend on how one came there.
+    """
+    memory = Memory(form, say)
     starts = trace.starts.tolist()
-    keys = [(say, passage.source is None) for passage in trace.passages]
-    new = [n for n, passage in enumerate(trace.passages) if keys[n] not in passage.memo]
+    new = [p for n, p in enumerate(trace.passages) if p.posture and memory.known(p, starts[n]) is None]
     if new:
-        # Few are judged by themselves; many at once with all the others, as whole arrays.
-        few = 2 * len(new) <= len(trace.passages)
-        part = _alone([trace.passages[n] for n in new], trace) if few else trace
-        whose = {2 * at + 1: n for at, n in enumerate(new)} if few else {n: n for n in range(len(trace.passages))}
-        kept: dict[int, list[Finding]] = {at: [] for at in whose}
+        part = _alone(new, trace)
+        found: list[list[Finding]] = [[] for _ in part.passages]
         of = part.passage_of.tolist()
         for finding in _judged(form, part, say):
-            if (at := of[finding.row]) in kept:  # else it is about the pose that a posture begins in
-                kept[at].append(finding)
-        for at, number in whose.items():
-            trace.passages[number].memo[keys[number]] = int(part.starts[at]), kept[at]
-    for number, passage in enumerate(trace.passages):
-        start: int
-        found: list[Finding]
-        start, found = passage.memo[keys[number]]  # type: ignore[misc]
-        if start != starts[number]:
-            found = [replace(finding, row=finding.row + starts[number] - start) for finding in found]
-            passage.memo[keys[number]] = starts[number], found
-        yield from found
+            found[of[finding.row]].append(finding)
+        for number, passage in enumerate(new):
+            at = 2 * number + 1  # before it stands the pose it begins in
+            memory.keep(passage, int(part.starts[at]), tuple(found[at]))
+    for passage, start in zip(trace.passages, starts, strict=False):
+        if passage.posture:
+            yield from memory.known(passage, start) or ()
 
 
 def _alone(passages: Iterable[Passage], trace: Trace) -> Trace:
     """Postures by themselves, each after the pose it begins in."""
     parts: list[Passage] = []
     for passage in passages:
-        before = np.array([row_values(passage.entry, (STILL, STILL), 1.0, 0, 0)])
+        before = rows_table([row_values(passage.entry, (STILL, STILL), 1.0, 0, 0)])
         parts += [Passage(None, (), passage.entry, passage.entry, before), passage]
     return Trace(trace.ground, tuple(parts))
 

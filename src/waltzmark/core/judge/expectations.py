@@ -77,7 +77,7 @@ def posture_ends(case: Case) -> Iterator[Finding]:
         if ends is None or first == after:
             continue
         wanted = ends.heading(0.0, case.form.twelve)
-        torso = float(trace.table[after - 1, 9])
+        torso = float(trace.torso[after - 1])
         off = heading_difference(wanted, torso)
         if abs(off) > limit + 1e-6:
             yield case.found(

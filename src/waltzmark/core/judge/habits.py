@@ -9,7 +9,6 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.judge.pivots import exchanged
 from waltzmark.core.judge.registry import Case, Finding, rule
 from waltzmark.core.score import actions as act
 
@@ -29,7 +28,7 @@ def front_leg(case: Case) -> Iterator[Finding]:
         if len(pushes) != 1 or (pushes[0].side is front) == (way == "same"):
             continue
         hand = pushes[0]
-        other = exchanged(count, hand, replace(hand, side=hand.side.other))
+        other = count.exchanged(hand, replace(hand, side=hand.side.other))
         yield case.found(
             "hand.front-leg", row, f"the {hand.side.word} hand pushes with the {front.word} leg in front", side=front,
             mend=f"push with the {hand.side.other.word} hand, or see whether a step was missed",
@@ -46,7 +45,7 @@ def beyond(case: Case) -> Iterator[Finding]:
     wrong = away > limit + 1e-6
     for row in case.rows(wrong & ~np.append(False, wrong[:-1])):
         count = case.count(row)
-        old = next((a for a in count.actions if isinstance(a, act.Gaze)), None)
+        old = count.one(act.Gaze)
         mends = case.exchange(
             row, "let the gaze go with the torso",
             replace(count, actions=tuple(a for a in count.actions if a is not old)),

@@ -113,12 +113,12 @@ def _share_over(case: Case, rule_id: str) -> np.ndarray[tuple[int, int], np.dtyp
 
 
 def _rise(case: Case, row: int) -> tuple[Mend, ...]:
-    sink = float(case.trace.table[row, 12])
+    sink = float(case.trace.sinks[row])
     if sink <= 20:
         return ()
     less = round((sink - 10) / 5) * 5
     count = case.count(row)
-    old = next((a for a in count.actions if isinstance(a, act.Sink)), None)
+    old = count.one(act.Sink)
     actions = tuple(a for a in count.actions if a is not old)
     return case.exchange(
         row, f"rise to {less}°", act.Count((*actions, act.Sink(float(less))), count.beats, count.note)
@@ -130,7 +130,7 @@ def deep(case: Case) -> Iterator[Finding]:
     """The knees bend further than this body does."""
     trace = case.trace
     most = trace.body.deepest
-    sink = trace.table[:, 12]
+    sink = trace.sinks
     wrong = sink > most + 1e-6
     for row in case.rows(wrong & ~np.append(False, wrong[:-1])):
         yield case.found(

@@ -16,29 +16,19 @@ from waltzmark.core.walk.mechanics import pivot_torque
 __all__: list[str] = []
 
 
-def pivot_in(case: Case, row: int, side: Side) -> act.Pivot | None:
-    """The pivot of a foot as written."""
-    return next((a for a in case.count(row).actions if isinstance(a, act.Pivot) and a.side is side), None)
-
-
-def exchanged(count: act.Count, old: act.Action, new: act.Action) -> act.Count:
-    """The count with one action exchanged."""
-    return replace(count, actions=tuple(new if action is old else action for action in count.actions))
-
-
 @rule("pivot.half-turn", "stop")
 def half_turn(case: Case) -> Iterator[Finding]:
     """A pivot of exactly half a turn that does not say which way round."""
     for row, problem in case.trace.problems:
         if problem.rule == "pivot.half-turn" and problem.side is not None:
-            pivot = pivot_in(case, row, problem.side)
+            pivot = case.count(row).one(act.Pivot, problem.side)
             mends: tuple[Mend, ...] = ()
             if pivot is not None:
                 mends = tuple(
                     mend
                     for sense, words in (("cw", "turn it clockwise"), ("ccw", "turn it counter-clockwise"))
                     for mend in case.exchange(
-                        row, words, exchanged(case.count(row), pivot, replace(pivot, sense=sense))  # type: ignore[arg-type]
+                        row, words, case.count(row).exchanged(pivot, replace(pivot, sense=sense))  # type: ignore[arg-type]
                     )
                 )  # fmt: skip
             yield case.found(
@@ -120,29 +110,28 @@ def far(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("pivot.part", "note")
+@rule("pivot.part", "note", whole=True)
 def part_of(case: Case) -> Iterator[Finding]:
     """A foot turns on another part than it does in this school."""
-    asked = case.choice("pivot.part", "part")
-    front = np.concatenate([case.body.front[:1], case.body.front[:-1]])
-    for row, side in case.feet(case.body.pivots):
-        pivot = pivot_in(case, row, side)
-        if pivot is None or pivot.part == "toe" or abs(case.trace.move_turns[row, side]) < 1.0:
+    trace, pivots = case.trace, case.body.pivots
+    asked, on = case.choice("pivot.part", "part"), trace.move_contacts
+    wanted = np.full(on.shape, Contact.BALL if asked == "ball" else Contact.HEEL)
+    known = np.ones(on.shape, dtype=bool)
+    if asked == "heel-front-ball-rear":
+        front = np.concatenate([case.body.front[:1], case.body.front[:-1]])[:, None]
+        wanted, known = (
+            np.where(front == np.arange(2), Contact.HEEL, Contact.BALL),
+            np.broadcast_to(front >= 0, on.shape),
+        )
+    # The heel is pushed after a turn that the hip did not give whole.
+    heel = pivots & (on == Contact.HEEL)
+    pushed = np.vstack([np.zeros((1, 2), dtype=bool), heel[:-1]]) & (on == Contact.BALL)
+    for row, side in case.feet(pivots & known & (on != wanted) & ~pushed & (np.abs(trace.move_turns) >= 1.0)):
+        pivot = case.count(row).one(act.Pivot, side)
+        if pivot is None or pivot.part == "toe":
             continue
-        if (
-            pivot.part == "ball"
-            and case.body.pivots[row - 1, side]
-            and case.trace.move_contacts[row - 1, side] == (Contact.HEEL)
-        ):
-            continue  # the heel is pushed after a turn that the hip did not give whole
-        want = asked
-        if asked == "heel-front-ball-rear":
-            if front[row] < 0:
-                continue
-            want = "heel" if front[row] == side else "ball"
-        if pivot.part == want:
-            continue
-        changed = exchanged(case.count(row), pivot, replace(pivot, part=want))  # type: ignore[arg-type]
+        want = Contact(int(wanted[row, side])).word
+        changed = case.count(row).exchanged(pivot, replace(pivot, part=want))  # type: ignore[arg-type]
         yield case.found(
             "pivot.part", row, f"the {side.word} foot turns on its {pivot.part}, in this school on the {want}",
             side=side, mend=f"turn it on the {want}", mends=case.exchange(row, f"turn it on the {want}", changed),
@@ -178,12 +167,12 @@ def hip_range(case: Case) -> Iterator[Finding]:
         inward = (float(trace.move_turns[row, side]) > 0) == (side is Side.LEFT)
         if not inward or asked <= most + slack + 1e-6:
             continue
-        pivot, turn = pivot_in(case, row, side), abs(float(trace.move_turns[row, side]))
+        pivot, turn = case.count(row).one(act.Pivot, side), abs(float(trace.move_turns[row, side]))
         missing = asked - most
         mends: tuple[Mend, ...] = ()
         if pivot is not None and turn > missing:
             can = round((turn - missing) * 2) / 2
-            less = exchanged(case.count(row), pivot, replace(pivot, aim=Toward(True, can), sense=None))
+            less = case.count(row).exchanged(pivot, replace(pivot, aim=Toward(True, can), sense=None))
             rest = round((turn - can) * 2) / 2
             waist = Turn(rest if side is Side.LEFT else -rest)
             push = act.Count((act.Pivot(side, "ball", Toward(True, rest)), act.Torso(waist)))

@@ -140,7 +140,7 @@ class Case:
         posture = self.trace.posture(row)
         if posture is None or self.form.posture(posture).source is not None:
             return None
-        return posture, int(self.trace.table[row, 15])
+        return posture, self.trace.line(row)
 
     def exchange(self, row: int, words: str, *lines: Count) -> tuple[Mend, ...]:
         """The mend that writes other lines in place of a row's count."""

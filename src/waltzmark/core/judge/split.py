@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 import numpy as np
 
@@ -17,12 +16,12 @@ __all__: list[str] = []
 def _shifted(case: Case, row: int, side: Side, percent: float) -> tuple[Mend, ...]:
     """The mend that lets a count end with a percentage on a foot."""
     count = case.count(row)
-    old = next((a for a in count.actions if isinstance(a, act.Shift)), None)
+    old = count.one(act.Shift)
     new = act.Shift(side, percent)
     words = f"shift {percent:.0f} % onto the {side.word}"
     if old is None:
         return case.put_after(row, words, act.Count((new,)))
-    return case.exchange(row, words, replace(count, actions=tuple(new if a is old else a for a in count.actions)))
+    return case.exchange(row, words, count.exchanged(old, new))
 
 
 @rule("split.forward", "note", whole=True)

@@ -11,7 +11,6 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import Length
 from waltzmark.core.body.reach import longest_empty_length
-from waltzmark.core.judge.pivots import exchanged
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Toward
@@ -27,7 +26,7 @@ def last_step(case: Case, row: int) -> tuple[int, act.Step] | None:
     trace = case.trace
     first = int(trace.starts[int(trace.passage_of[row])])
     for at in range(row, max(first, 1) - 1, -1):
-        step = next((a for a in case.count(at).actions if isinstance(a, act.Step)), None)
+        step = case.count(at).one(act.Step)
         if step is not None:
             return at, step
     return None
@@ -47,7 +46,7 @@ def sized(case: Case, row: int, words: str, length: float | None, width: float |
         place = replace(place, width=wide)
     else:
         place = replace(place, length=Length(float(round(own_length if length is None else length))), width=wide)
-    return case.exchange(at, words, exchanged(case.count(at), step, replace(step, place=place)))
+    return case.exchange(at, words, case.count(at).exchanged(step, replace(step, place=place)))
 
 
 def _good_width(case: Case) -> float:
@@ -191,13 +190,13 @@ def low_held(case: Case) -> Iterator[Finding]:
     """A low stance is held for long."""
     trace = case.trace
     bend, beats = case.limits("stance.low-held", "bend", "beats")
-    low = trace.table[:, 12] >= bend - 1e-6
+    low = trace.sinks >= bend - 1e-6
     low[0] = False
     edges = np.flatnonzero(np.diff(np.concatenate([[0], low.astype(np.int8), [0]])))
     for first, after in edges.reshape(-1, 2).tolist():
         held = float(trace.beats[first:after].sum())
         if held > beats + 1e-6:
-            sink = float(trace.table[first, 12])
+            sink = float(trace.sinks[first])
             yield case.found(
                 "stance.low-held", first, f"from here the knees stay bent {sink:.0f}° for {held:.0f} beats",
                 measured=held, limit=beats, unit="beats", mend="rise in between: sink less for some counts",

@@ -11,7 +11,6 @@ import numpy as np
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.reach import least_bends
-from waltzmark.core.judge.pivots import exchanged
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
 from waltzmark.core.judge.stance import axes_apart, sized
 from waltzmark.core.score import actions as act
@@ -19,11 +18,6 @@ from waltzmark.core.walk.mechanics import CARRIES
 from waltzmark.core.walk.motion import feet_between
 
 __all__: list[str] = []
-
-
-def step_in(case: Case, row: int, side: Side) -> act.Step | None:
-    """The step of a foot as written."""
-    return next((a for a in case.count(row).actions if isinstance(a, act.Step) and a.side is side), None)
 
 
 @rule("step.reach", "caution")
@@ -41,7 +35,7 @@ def reach(case: Case) -> Iterator[Finding]:
             trace.body, support, body.ankles[rows, side], trace.heels[rows, support], trace.headings[rows, support]
         )
         for row, bend in zip(rows.tolist(), need.tolist(), strict=True):
-            has = float(trace.table[row, 12])
+            has = float(trace.sinks[row])
             if bend <= has + slack + 1e-6 or trace.contacts[row, side] == Contact.AIR:
                 continue
             far = 100 * float(np.hypot(*(trace.heels[row, side] - trace.heels[row, support])))
@@ -61,8 +55,8 @@ def _nearer(case: Case, row: int, side: Side, bend: float, has: float) -> tuple[
     deep = math.ceil(bend) if math.isfinite(bend) else 999
     if deep <= case.form.body.deepest:
         sink = act.Sink(float(deep))
-        old = next((a for a in count.actions if isinstance(a, act.Sink)), None)
-        changed = exchanged(count, old, sink) if old else replace(count, actions=(sink, *count.actions))
+        old = count.one(act.Sink)
+        changed = count.exchanged(old, sink) if old else replace(count, actions=(sink, *count.actions))
         mends += case.exchange(row, f"sink to {deep}°", changed)
     length, width = (float(v) for v in case.trace.sizes[row])
     best = _longest(case, row, side, has)
@@ -96,7 +90,7 @@ def landing(case: Case) -> Iterator[Finding]:
     """A foot lands on another part than it does in this school."""
     trace, body = case.trace, case.body
     for row, side in case.feet(body.steps):
-        step = step_in(case, row, side)
+        step = case.count(row).one(act.Step, side)
         if step is None or not isinstance(step.place, act.Faced) or step.place.manner == "side":
             continue
         if body.front[row] < 0:
@@ -110,7 +104,7 @@ def landing(case: Case) -> Iterator[Finding]:
         if want == "any" or has == want or has == "air":
             continue
         way = "ahead" if ahead else "back"
-        changed = exchanged(case.count(row), step, replace(step, land=Contact.of(want)))
+        changed = case.count(row).exchanged(step, replace(step, land=Contact.of(want)))
         yield case.found(
             "step.landing", row, f"the {side.word} foot lands {way} on its {has}, in this school on the {want}",
             side=side, mend=f"land on the {want}", mends=case.exchange(row, f"land on the {want}", changed),
@@ -128,7 +122,7 @@ def order(case: Case) -> Iterator[Finding]:
     after = np.abs(heading_differences(trace.torso, trace.facing))
     turn = np.abs(heading_differences(faced, trace.facing))  # of the whole change of facing
     for row, side in case.feet(body.steps & (turn > limit)[:, None]):
-        step = step_in(case, row, side)
+        step = case.count(row).one(act.Step, side)
         if step is None or not isinstance(step.place, act.Faced):
             continue
         to_go, gone = float(left[row]), float(turn[row] - after[row])

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Literal
+from typing import Literal, TypeVar
 
 from waltzmark.core.base.angles import ahead, rotated
 from waltzmark.core.base.leftright import Contact, Side
@@ -20,6 +20,7 @@ __all__ = [
     "Place", "Sense", "Shift", "Sink", "Spot", "Step", "Torso", "Unread",
 ]  # fmt: skip
 
+A = TypeVar("A")
 Part = Literal["heel", "ball", "toe"]
 Sense = Literal["cw", "ccw"]
 Manner = Literal["back", "side", "cross"]
@@ -250,6 +251,17 @@ class Count:
     @property
     def expectations(self) -> tuple[Expect, ...]:
         return tuple(action for action in self.actions if isinstance(action, Expect))
+
+    def one(self, kind: type[A], side: Side | None = None) -> A | None:
+        """Its first action of a kind, of that side's foot or hand where a side is named; None when it has none."""
+        return next(
+            (a for a in self.actions if isinstance(a, kind) and (side is None or getattr(a, "side", None) is side)),
+            None,
+        )
+
+    def exchanged(self, old: Action, new: Action) -> Count:
+        """The count with one action exchanged."""
+        return replace(self, actions=tuple(new if action is old else action for action in self.actions))
 
     def mirrored(self, axis: float, twelve: str) -> Count:
         """The other side: left and right exchanged about a line of heading *axis* through the floor's origin."""

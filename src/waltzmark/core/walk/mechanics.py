@@ -18,7 +18,7 @@ from waltzmark.core.body.foot import ANKLE, LANDMARKS, Sole
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["CARRIES", "ROUGH", "STANDARD_GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
+__all__ = ["CARRIES", "IN_FRONT", "ROUGH", "STANDARD_GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
 
 #: A foot counts as carrying when it has more than this share of the weight.
 CARRIES = 0.02
@@ -28,6 +28,7 @@ _DIRECTION = 4.0  # degrees between the directions in which the support is measu
 #: Then about those in which it is nearest, since two edges can look nearly as near: how many, how far about, in steps.
 _LOOKS = ((4, _DIRECTION, 0.5), (2, 0.5, 0.03125))
 _TABLE = 0.25  # degrees between the directions in which the reach of a patch is known
+_TIE = 1e-5  # metres between edges that are equally near
 _EVERY = np.arange(0.0, 360.0, _DIRECTION)
 _ANGLES = np.radians(_EVERY)
 _WAYS = np.stack([np.sin(_ANGLES), np.cos(_ANGLES)])
@@ -35,7 +36,7 @@ _WAYS = np.stack([np.sin(_ANGLES), np.cos(_ANGLES)])
 ROUGH = 0.03
 _SIGNS = np.array([-1.0, 1.0])  # outward is counter-clockwise on the left, clockwise on the right
 #: A foot is in front of the other from this much on, metres.
-_FRONT = 0.10
+IN_FRONT = 0.10
 
 
 @lru_cache(maxsize=64)
@@ -92,6 +93,13 @@ def _outward(turns: Floats) -> Floats:
     return np.asarray(np.where(signed <= -180.0, 180.0, signed))
 
 
+def _tied(values: Floats) -> Floats:
+    """Values (k, m) with those within `_TIE` of a row's least made equal to it: edges that are equally near are told
+    apart by their order, never by how their place on the floor rounds them."""
+    least = values.min(axis=1, keepdims=True)
+    return np.where(values <= least + _TIE, least, values)
+
+
 class Mechanics:
     """Arrays with one row per count of a trace, by side where there are two columns."""
 
@@ -99,16 +107,10 @@ class Mechanics:
         self.trace, self.body = trace, trace.body
 
     @cached_property
-    def along(self) -> Floats:
-        """(n,) how far the right heel is ahead of the left one in the frame of the stance's facing, metres."""
-        apart = self.trace.heels[:, 1] - self.trace.heels[:, 0]
-        angle = np.radians(self.trace.facing)
-        return np.asarray(apart[:, 0] * np.sin(angle) + apart[:, 1] * np.cos(angle))
-
-    @cached_property
     def front(self) -> Ints:
         """(n,) the side that is in front, -1 where neither is."""
-        return np.where(np.abs(self.along) < _FRONT, -1, (self.along > 0).astype(np.int64))
+        along = self.trace.apart[:, 0]
+        return np.where(np.abs(along) < IN_FRONT, -1, (along > 0).astype(np.int64))
 
     @cached_property
     def front_share(self) -> Floats:
@@ -177,7 +179,7 @@ class Mechanics:
         """(n,) height of the hips above the ankles, metres: as high as can be while every leg that carries keeps 10
         degrees of bend and no hip is higher above its ankle than d(sink)."""
         a, b = self.body.shank, self.body.thigh
-        sink = np.radians(self.trace.table[:, 12])
+        sink = np.radians(self.trace.sinks)
         seat = np.sqrt(a * a + b * b + 2 * a * b * np.cos(sink))
         away = ((self.hips - self.ankles) ** 2).sum(axis=2)
         most = np.sqrt(np.maximum(self.body.leg(LEAST_BEND) ** 2 - away, 0.0))
@@ -236,20 +238,20 @@ class Mechanics:
             reach = np.where(standing, reaches, -np.inf).max(axis=1)
             return np.asarray(reach - centres[:, :1] * np.sin(angle) - centres[:, 1:] * np.cos(angle))
 
-        # Every edge makes a hollow: neighbours in one hollow must not keep a sharper one from being looked at. Rounded,
-        # so that of two edges equally near it is always the same one.
-        found = np.round(away(_EVERY[None, :], self._coarse[rows]), 6)
-        hollow = (found <= np.roll(found, 1, axis=1)) & (found <= np.roll(found, -1, axis=1))
+        # Every edge makes a hollow: neighbours in one hollow must not keep a sharper one from being looked at.
+        found = away(_EVERY[None, :], self._coarse[rows])
+        beside = np.minimum(np.roll(found, 1, axis=1), np.roll(found, -1, axis=1))
+        hollow = found <= beside + _TIE / 100
         found, ways = np.where(hollow, found, np.inf), np.broadcast_to(_EVERY, found.shape)
         for looks, spread, step in _LOOKS:
-            first = np.argsort(found, axis=1, kind="stable")[:, :looks]
+            first = np.argsort(_tied(found), axis=1, kind="stable")[:, :looks]
             around = np.arange(-spread, spread + step / 2, step)
             tried = (np.take_along_axis(ways, first, axis=1)[:, :, None] + around).reshape(len(first), -1)
             exact = away(tried, self._reaches(tried, rows)).reshape(-1, looks, len(around))
             tried = tried.reshape(exact.shape)
-            best = np.round(exact, 6).argmin(axis=2)[:, :, None]
+            best = exact.argmin(axis=2)[:, :, None]
             found, ways = (np.take_along_axis(each, best, axis=2)[:, :, 0] for each in (exact, tried))
-        best = np.round(found, 6).argmin(axis=1)[:, None]
+        best = _tied(found).argmin(axis=1)[:, None]
         margin, toward = (np.take_along_axis(each, best, axis=1)[:, 0] for each in (found, ways % 360.0))
         return margin, toward
 
@@ -282,11 +284,8 @@ class Mechanics:
     @cached_property
     def weak_half(self) -> Floats:
         """(n,) half the extent of the support in metres at right angles to the line through both contact centroids."""
-        local = self.body.sole.centroids[np.arange(2)[None, :], self.trace.contacts]
-        angle = np.radians(self.trace.headings)
-        x = self.trace.heels[..., 0] + local[..., 0] * np.cos(angle) + local[..., 1] * np.sin(angle)
-        y = self.trace.heels[..., 1] - local[..., 0] * np.sin(angle) + local[..., 1] * np.cos(angle)
-        line = np.degrees(np.arctan2(x[:, 1] - x[:, 0], y[:, 1] - y[:, 0]))
+        between = self.trace.footings[:, 1] - self.trace.footings[:, 0]
+        line = np.degrees(np.arctan2(between[:, 0], between[:, 1]))
         number = self._extents.shape[1]
         across = np.rint(np.mod(line + 90.0, 360.0) / _DIRECTION).astype(np.int64) % number
         rows = np.arange(len(across))

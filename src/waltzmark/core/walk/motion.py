@@ -88,13 +88,9 @@ def pose_between(trace: Trace, row: int, t: float) -> Pose:
 
 def centre_of(pose: Pose, body: Body) -> tuple[float, float]:
     """Centre of pressure of one pose, metres: the shares' mean of the contact patches' centroids."""
-    local: Floats = body.sole.centroids
     x = y = 0.0
     for side in Side:
         foot, share = pose.foot(side), pose.share(side)
-        across, along = local[side, foot.contact]
-        angle = np.radians(foot.heading)
-        cos, sin = float(np.cos(angle)), float(np.sin(angle))
-        x += share * (foot.x + across * cos + along * sin)
-        y += share * (foot.y - across * sin + along * cos)
+        patch_x, patch_y = body.sole.patch_centre(side, foot.contact, foot.x, foot.y, foot.heading)
+        x, y = x + share * float(patch_x), y + share * float(patch_y)
     return x, y

@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from waltzmark.core.base.angles import ahead, heading_difference, rightward
+from waltzmark.core.base.angles import along_across, heading_difference
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.school.school import School, StanceGeometry
+from waltzmark.core.walk.mechanics import IN_FRONT
 
 __all__ = ["Recognised", "recognised"]
 
@@ -19,8 +20,6 @@ _LENGTH, _WIDTH, _TOE = 0.16, 0.12, 22.0
 #: Below this match a pose is on the way between stances.
 _LEAST = 0.45
 _SAID = {"empty-heel": "empty on the heel", "empty-ball": "empty on the ball"}
-#: From this length on one foot is in front, metres.
-_FRONT = 0.10
 
 
 @dataclass(frozen=True)
@@ -55,11 +54,9 @@ class Recognised:
 
 def recognised(pose: Pose, body: Body, school: School) -> Recognised:
     """The stance of the school that a pose matches best."""
-    dx, dy = pose.right.x - pose.left.x, pose.right.y - pose.left.y
-    ux, uy = ahead(pose.facing)
-    vx, vy = rightward(pose.facing)
-    along, width = dx * ux + dy * uy, dx * vx + dy * vy
-    front = None if abs(along) < _FRONT else (Side.RIGHT if along > 0 else Side.LEFT)
+    apart = along_across(pose.right.x - pose.left.x, pose.right.y - pose.left.y, pose.facing)
+    along, width = (float(value) for value in apart)
+    front = None if abs(along) < IN_FRONT else (Side.RIGHT if along > 0 else Side.LEFT)
     outward = [side.sign * heading_difference(pose.facing, pose.foot(side).heading) for side in Side]
     toes = [180.0 if turn <= -180.0 else turn for turn in outward]  # half a turn is outward on either side
     rear = toes[front.other] if front is not None else max(toes)
@@ -83,7 +80,7 @@ def _match(
     if stance.land == "air":
         return 1.0
     wanted = stance.length_metres(body, pose.sink)
-    if (wanted >= _FRONT) != (front is not None):
+    if (wanted >= IN_FRONT) != (front is not None):
         return 0.0
     wide = stance.width_metres(body)
     if (wide < 0) != (width < -0.005):

@@ -13,7 +13,7 @@ from waltzmark.core.base.angles import ahead, circular_mean, heading_difference,
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import pivoted
-from waltzmark.core.body.pose import FootPose, Pose, feet_facing
+from waltzmark.core.body.pose import FootPose, Pose, feet_facing, rest_of
 from waltzmark.core.school.school import School, StanceGeometry
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Toward, Turn
@@ -85,6 +85,7 @@ class _Walker:
         self.asked_contact: list[Contact | None] = [None, None]
         self.stepped = [False, False]
         self.lifted = [False, False]
+        self.moved: list[Side] = []  # feet stepped, lifted or set otherwise, in that order
         self.shift: act.Shift | None = None
         self.torso: float | None = None
         self.gaze: float | None = None
@@ -187,6 +188,7 @@ class _Walker:
         end = FootPose(x, y, heading, land)
         self.feet[side] = end
         self.stepped[side] = True
+        self.moved.append(side)
         self.facing = feet_facing(self.feet[0], self.feet[1], self.lead, pose.facing) if facing is None else facing
         self.crossing = crossing
         control = control_point(foot, end, support, side, action.via, ground.body.sole)
@@ -207,6 +209,7 @@ class _Walker:
 
     def do_contact(self, action: act.Land | act.Lift) -> None:
         self.lifted[action.side] = isinstance(action, act.Lift)
+        self.moved.append(action.side)
         contact = action.contact if isinstance(action, act.Land) else Contact.AIR
         self.asked_contact[action.side] = contact
         self.feet[action.side] = self.feet[action.side]._replace(contact=contact)
@@ -255,8 +258,9 @@ class _Walker:
                     left = 1.0 if side is Side.RIGHT else 0.0
         if len(lifting) == 2:
             self.problems.append(Problem("weight.both-in-air", None, None))
+        asked = (left, float(rest_of(left)))  # both feet are looked at before either is set right
         for side in Side:
-            share = left if side is Side.LEFT else 1.0 - left
+            share = asked[side]
             if share <= 1e-9:
                 continue
             if self.feet[side].contact is Contact.AIR and not self._both_in_air():
@@ -270,7 +274,9 @@ class _Walker:
         if self._both_in_air():
             if len(lifting) < 2:
                 self.problems.append(Problem("weight.both-in-air", None, None))
-            stays = Side.LEFT if left >= 0.5 else Side.RIGHT
+            # Of two feet that carry alike the one that was to move last stays, so that mirror images walk alike.
+            even = abs(left - 0.5) < 1e-9 and self.moved
+            stays = self.moved[-1] if even else Side.LEFT if left >= 0.5 else Side.RIGHT
             self.feet[stays] = self.feet[stays]._replace(contact=Contact.FLAT)
             left = 1.0 if stays is Side.LEFT else 0.0
         return left
@@ -283,7 +289,7 @@ class _Walker:
         if self.shift is None:
             return
         for side in Side:
-            share = left if side is Side.LEFT else 1.0 - left
+            share = left if side is Side.LEFT else float(rest_of(left))
             raised = self.feet[side].contact in (Contact.HEEL, Contact.BALL)
             if share >= 0.5 and raised and self.asked_contact[side] is None:
                 self.feet[side] = self.feet[side]._replace(contact=Contact.FLAT)

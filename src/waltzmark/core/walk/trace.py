@@ -5,7 +5,7 @@ A trace is made of passages, one for each posture, and shares those that an edit
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import chain
@@ -13,19 +13,17 @@ from typing import NamedTuple, TypeVar, cast
 
 import numpy as np
 
+from waltzmark.core.base.angles import along_across
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
-from waltzmark.core.body.pose import FootPose, Pose, stance_size
+from waltzmark.core.body.pose import FootPose, Pose, rest_of, stance_size
 from waltzmark.core.score.actions import Count, Expect
 from waltzmark.core.walk.step import Ground, Move, Problem
 
-__all__ = ["Expectation", "Located", "Passage", "Row", "Trace", "row_values"]
+__all__ = ["Expectation", "Located", "Passage", "Row", "RowValues", "Trace", "row_values", "rows_table"]
 
 T = TypeVar("T")
-
-#: Columns of the table underneath, see `row_values`.
-COLUMNS = 28
 
 
 class Located(NamedTuple):
@@ -43,10 +41,61 @@ class Expectation(NamedTuple):
     expect: Expect
 
 
-def row_values(pose: Pose, moves: tuple[Move, Move], beats: float, number: int, line: int) -> tuple[float, ...]:
-    """One row of the table: the pose, then beats, count number and line, then both moves."""
+class RowValues(NamedTuple):
+    """One row of the table underneath a trace; the names are those of `Pose` and `Move`, by side where feet have them.
+
+    number: of the count in its posture; line: of it among the posture's lines.
+    """
+
+    left_x: float
+    left_y: float
+    right_x: float
+    right_y: float
+    left_heading: float
+    right_heading: float
+    left_contact: float
+    right_contact: float
+    left_share: float
+    torso: float
+    gaze: float
+    facing: float
+    sink: float
+    beats: float
+    number: float
+    line: float
+    left_kind: float
+    left_point_x: float
+    left_point_y: float
+    right_kind: float
+    right_point_x: float
+    right_point_y: float
+    left_turn: float
+    right_turn: float
+    left_on: float
+    right_on: float
+    torso_held: float
+    crossing: float
+
+    @property
+    def pose(self) -> Pose:
+        """The pose at the end of the count."""
+        return Pose(
+            FootPose(self.left_x, self.left_y, self.left_heading, Contact(int(self.left_contact))),
+            FootPose(self.right_x, self.right_y, self.right_heading, Contact(int(self.right_contact))),
+            self.left_share, self.torso, self.torso_held > 0.5, self.gaze, self.sink, self.facing, self.crossing > 0.5,
+        )  # fmt: skip
+
+    def move(self, side: Side) -> Move:
+        """How a foot moved in the count."""
+        if side is Side.LEFT:
+            return Move(self.left_kind, self.left_point_x, self.left_point_y, self.left_turn, self.left_on)
+        return Move(self.right_kind, self.right_point_x, self.right_point_y, self.right_turn, self.right_on)
+
+
+def row_values(pose: Pose, moves: tuple[Move, Move], beats: float, number: int, line: int) -> RowValues:
+    """The row of a count that ended in a pose."""
     left, right = pose.left, pose.right
-    return (
+    return RowValues(
         left.x, left.y, right.x, right.y, left.heading, right.heading, left.contact, right.contact,
         pose.left_share, pose.torso, pose.gaze, pose.facing, pose.sink, beats, number, line,
         moves[0].kind, moves[0].x, moves[0].y, moves[1].kind, moves[1].x, moves[1].y,
@@ -55,13 +104,31 @@ def row_values(pose: Pose, moves: tuple[Move, Move], beats: float, number: int, 
     )  # fmt: skip
 
 
+def rows_table(rows: Sequence[RowValues]) -> Floats:
+    """(n, columns) the table of several rows."""
+    return np.array(rows, dtype=float) if rows else np.zeros((0, len(RowValues._fields)))
+
+
+#: Where a column stands in the table.
+_COLUMN = {name: at for at, name in enumerate(RowValues._fields)}
+
+
+def _span(first: str, last: str) -> slice:
+    """Columns that stand side by side."""
+    return slice(_COLUMN[first], _COLUMN[last] + 1)
+
+
+_LEFT_HEEL, _RIGHT_HEEL = _span("left_x", "left_y"), _span("right_x", "right_y")
+_LEFT_POINT, _RIGHT_POINT = _span("left_point_x", "left_point_y"), _span("right_point_x", "right_point_y")
+
+
 @dataclass(frozen=True, eq=False)
 class Passage:
     """The walk of one posture, from the pose it was entered in.
 
-    lines: as walked, mirrored or turned where the posture says so; start, finish, rows (counts, `COLUMNS`): the poses
-    it begins and ends in and its table where it was walked; by: metres (x, y) it has been moved by since; source, way:
-    the source's lines they were made from, and how. The opening stance is a passage without a posture.
+    lines: as walked, mirrored or turned where the posture says so; start, finish, rows (counts, columns): the poses
+    it begins and ends in and its table of `RowValues` where it was walked; by: metres (x, y) it has been moved by
+    since; source, way: the source's lines they were made from, and how. The opening stance has no posture.
     """
 
     posture: str | None
@@ -72,7 +139,7 @@ class Passage:
     problems: tuple[Located, ...] = ()
     expectations: tuple[Expectation, ...] = ()
     source: tuple[Count, ...] | None = None
-    way: tuple[object, ...] | None = None
+    way: tuple[object, ...] = ()
     by: tuple[float, float] = (0.0, 0.0)
     #: What has been found out about it that is the same wherever it stands; its moved copies share it.
     memo: dict[object, object] = field(default_factory=dict, repr=False)
@@ -91,7 +158,11 @@ class Passage:
         return self.finish.moved(*self.by)
 
     def known(self, what: str, find: Callable[[], T]) -> T:
-        """What has been found out about it under a name, found out now if it has not."""
+        """What has been found out about it under a name, found out now if it has not.
+
+        Threads: several may find out the same thing at once. They find the same value, and a dictionary's get and set
+        are each whole, so whichever comes last does no harm; nothing that is kept here may be changed afterwards.
+        """
         if what not in self.memo:
             self.memo[what] = find()
         return cast(T, self.memo[what])
@@ -157,11 +228,18 @@ class Trace:
         away = np.array([passage.by for passage in self.passages])
         if away.any():
             away = np.repeat(away, np.diff(self.starts), axis=0)
-            table[:, 0:2] += away
-            table[:, 2:4] += away
-            for kind in (16, 19):  # a foot that stands still has no pivot point to move
-                table[:, kind + 1 : kind + 3] += away * (table[:, kind : kind + 1] != 0.0)
+            table[:, _LEFT_HEEL] += away
+            table[:, _RIGHT_HEEL] += away
+            for kind, point in (("left_kind", _LEFT_POINT), ("right_kind", _RIGHT_POINT)):
+                # A foot that stands still has no pivot point to move.
+                table[:, point] += away * (table[:, _COLUMN[kind], None] != 0.0)
         return table
+
+    def _of(self, *names: str) -> Floats:
+        """Columns of the table: (n,) for one name, (n, k) for several."""
+        if len(names) == 1:
+            return self.table[:, _COLUMN[names[0]]]
+        return self.table[:, [_COLUMN[name] for name in names]]
 
     def __len__(self) -> int:
         return len(self.table)
@@ -179,79 +257,94 @@ class Trace:
     @cached_property
     def heels(self) -> Floats:
         """(n, 2, 2) heel centres in metres, by side."""
-        return self.table[:, 0:4].reshape(-1, 2, 2)
+        return self.table[:, _span("left_x", "right_y")].reshape(-1, 2, 2)
 
     @property
     def headings(self) -> Floats:
         """(n, 2) foot headings in degrees, by side."""
-        return self.table[:, 4:6]
+        return self.table[:, _span("left_heading", "right_heading")]
 
     @cached_property
     def contacts(self) -> Ints:
         """(n, 2) `Contact` values, by side."""
-        return self.table[:, 6:8].astype(np.int64)
+        return self._of("left_contact", "right_contact").astype(np.int64)
 
     @cached_property
     def shares(self) -> Floats:
         """(n, 2) shares of the weight, by side, adding up to 1."""
-        left = self.table[:, 8]
-        return np.column_stack([left, 1.0 - left])
+        left = self._of("left_share")
+        return np.column_stack([left, rest_of(left)])
 
     @property
     def torso(self) -> Floats:
-        return self.table[:, 9]
+        """(n,) heading of the torso, degrees."""
+        return self._of("torso")
 
     @property
     def gaze(self) -> Floats:
-        return self.table[:, 10]
+        """(n,) heading of the gaze, degrees."""
+        return self._of("gaze")
 
     @property
     def facing(self) -> Floats:
         """(n,) heading in whose frame the stance has its length and width."""
-        return self.table[:, 11]
+        return self._of("facing")
+
+    @property
+    def sinks(self) -> Floats:
+        """(n,) bend of the standing knee, degrees."""
+        return self._of("sink")
 
     @property
     def beats(self) -> Floats:
-        return self.table[:, 13]
+        """(n,) how long each count lasts, beats."""
+        return self._of("beats")
 
     @cached_property
     def counts(self) -> Ints:
         """(n,) number of the count within its posture."""
-        return self.table[:, 14].astype(np.int64)
+        return self._of("number").astype(np.int64)
+
+    def line(self, row: int) -> int:
+        """Which of its posture's lines the count of a row is, from 0."""
+        return int(self.table[row, _COLUMN["line"]])
 
     @cached_property
     def move_kinds(self) -> Floats:
         """(n, 2) 0 still, 1 pivot, 2 step, by side."""
-        return self.table[:, (16, 19)]
+        return self._of("left_kind", "right_kind")
 
     @cached_property
     def move_points(self) -> Floats:
         """(n, 2, 2) pivot points or swing control points in metres, by side."""
-        return self.table[:, (17, 18, 20, 21)].reshape(-1, 2, 2)
+        return np.stack([self.table[:, _LEFT_POINT], self.table[:, _RIGHT_POINT]], axis=1)
 
     @property
     def move_turns(self) -> Floats:
         """(n, 2) degrees each foot turned, clockwise positive, by side."""
-        return self.table[:, 22:24]
+        return self.table[:, _span("left_turn", "right_turn")]
 
     @property
     def move_contacts(self) -> Floats:
         """(n, 2) the contact a moving foot moved on, by side."""
-        return self.table[:, 24:26]
+        return self.table[:, _span("left_on", "right_on")]
 
     @cached_property
     def crossing(self) -> Bools:
-        return self.table[:, 27] > 0.5
+        """(n,) whether the last step was meant to cross."""
+        return self._of("crossing") > 0.5
+
+    @cached_property
+    def footings(self) -> Floats:
+        """(n, 2, 2) centroid of each foot's contact patch in metres, by side."""
+        sides = np.arange(2)[None, :]
+        x, y = self.body.sole.patch_centre(sides, self.contacts, self.heels[..., 0], self.heels[..., 1], self.headings)
+        return np.stack([x, y], axis=-1)
 
     @cached_property
     def centres(self) -> Floats:
         """(n, 2) centre of pressure c = wL kL + wR kR in metres, k the centroid of each contact patch."""
-        local = self.body.sole.centroids[np.arange(2)[None, :], self.contacts]
-        angle = np.radians(self.headings)
-        cos, sin = np.cos(angle), np.sin(angle)
-        x = self.heels[..., 0] + local[..., 0] * cos + local[..., 1] * sin
-        y = self.heels[..., 1] - local[..., 0] * sin + local[..., 1] * cos
-        return np.column_stack([(self.shares * x).sum(axis=1), (self.shares * y).sum(axis=1)])
+        return np.asarray((self.shares[:, :, None] * self.footings).sum(axis=1))
 
     @cached_property
     def midpoints(self) -> Floats:
@@ -259,14 +352,16 @@ class Trace:
         return np.asarray(self.heels.mean(axis=1))
 
     @cached_property
+    def apart(self) -> Floats:
+        """(n, 2) how far the right heel is ahead of the left one, and to its right, in the frame of the stance's
+        facing; metres."""
+        way = self.heels[:, 1] - self.heels[:, 0]
+        return np.column_stack(along_across(way[:, 0], way[:, 1], self.facing))
+
+    @cached_property
     def sizes(self) -> Floats:
         """(n, 2) stance length and width in metres, in the frame of the stance's facing."""
-        apart = self.heels[:, 1] - self.heels[:, 0]
-        angle = np.radians(self.facing)
-        cos, sin = np.cos(angle), np.sin(angle)
-        length = apart[:, 0] * sin + apart[:, 1] * cos
-        width = apart[:, 0] * cos - apart[:, 1] * sin
-        return np.column_stack([np.abs(length), width])
+        return np.column_stack([np.abs(self.apart[:, 0]), self.apart[:, 1]])
 
     @cached_property
     def written(self) -> tuple[Count, ...]:
@@ -312,23 +407,21 @@ class Trace:
 
     def pose(self, row: int) -> Pose:
         """The pose at the end of a row."""
-        t = self.table[row].tolist()
-        return Pose(
-            FootPose(t[0], t[1], t[4], Contact(int(t[6]))), FootPose(t[2], t[3], t[5], Contact(int(t[7]))),
-            t[8], t[9], t[26] > 0.5, t[10], t[12], t[11], t[27] > 0.5,
-        )  # fmt: skip
+        return self.values(row).pose
+
+    def values(self, row: int) -> RowValues:
+        """The numbers of one row."""
+        return RowValues._make(self.table[row].tolist())
 
     def move(self, row: int, side: Side) -> Move:
         """How a foot moved in a row."""
-        t = self.table[row].tolist()
-        at = 16 + 3 * side
-        return Move(t[at], t[at + 1], t[at + 2], t[22 + side], t[24 + side])
+        return self.values(row).move(side)
 
     def row(self, index: int) -> Row:
         """Everything about one count."""
         passage = self.passages[int(self.passage_of[index])]
-        line = int(self.table[index, 15])
-        return Row(index, passage.posture, int(self.counts[index]), line, self.written[index], self.pose(index))
+        values = self.values(index)
+        return Row(index, passage.posture, int(values.number), int(values.line), self.written[index], values.pose)
 
     def row_of(self, posture: str | None, count: int) -> int:
         """Row of a posture's count, the nearest there is; count 0 is the row before the posture."""

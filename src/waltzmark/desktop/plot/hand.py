@@ -12,9 +12,9 @@ from PySide6.QtGui import QTransform
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.pose import stance_size
-from waltzmark.core.edit.dragging import dragged_foot, dragged_toe, pivot_of, step_of
+from waltzmark.core.edit.dragging import dragged_foot, dragged_toe
 from waltzmark.core.edit.snapping import Snaps, StanceSize, snapped_heading, snapped_place
-from waltzmark.core.score.actions import Faced, Part
+from waltzmark.core.score.actions import Faced, Part, Pivot, Step
 from waltzmark.core.score.facings import Clock
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
@@ -59,7 +59,7 @@ class Hand(CountDrag):
         self.grip = grip
         self._foot = self._pose.foot(grip.side)
         self._turned = 0.0
-        self._step = step_of(self._count, grip.side)
+        self._step = self._count.one(Step, grip.side)
         share = self._pose.share(grip.side)
         if not self.refused and not grip.toe and self._step is None and share > 0.005:
             other = grip.side.other.word
@@ -109,7 +109,7 @@ class Hand(CountDrag):
         return self._document.trace.heels[:row].reshape(-1, 2)
 
     def _turn(self, place: QPointF, chosen: Part | None, snaps: Snaps) -> None:
-        pivot = pivot_of(self._count, self.grip.side)
+        pivot = self._count.one(Pivot, self.grip.side)
         part: Part = chosen or (pivot.part if pivot else "heel")
         sole, foot = self._document.trace.body.sole, self._foot
         px, py = sole.landmark(foot.x, foot.y, foot.heading, part, self.grip.side)

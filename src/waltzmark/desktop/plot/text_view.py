@@ -225,7 +225,7 @@ class ScoreText(QPlainTextEdit):
         if self._held or selection.posture is None or selection.start == selection.stop or document.row == 0:
             return ""
         row, trace = document.row, document.trace
-        if int(trace.table[row, 15]) != selection.start or trace.posture(row) != selection.posture:
+        if trace.line(row) != selection.start or trace.posture(row) != selection.posture:
             return ""
         moves = (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT))
         words = count_sentence(trace.pose(row - 1), trace.pose(row), moves, trace.written[row], document.say)
