@@ -17,7 +17,8 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import Obstacle, Room, Start
 from waltzmark.core.home.ledger import check_return
-from waltzmark.core.room.clearance import SHOE_MARGIN, check_room, swept_space
+from waltzmark.core.room.clearance import check_room
+from waltzmark.core.room.sweep import SHOE_MARGIN, swept_space
 from waltzmark.core.score import read_score
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.sides.pairs import best_reflection, check_sides
@@ -185,4 +186,4 @@ def test_a_form_without_room_or_sides_has_nothing_to_answer() -> None:
     form = Form(postures=(Posture("a"),))
     result = review(form, walk(form))
     assert [a.good for a in result.answers] == [None, True, None]
-    assert result.fit is None and result.findings == ()
+    assert result.room is None and result.findings == ()

@@ -82,7 +82,7 @@ def check_values(form: Form, review: Review) -> dict[str, Any]:
             "distance": _round(home.distance),
             "turn": _round(home.turn),
         },
-        "fits": None if review.fit is None else review.fit.fits,
+        "fits": None if review.room is None else review.room.fits,
         "postures": [
             {"posture": c.posture, "offset": [_round(v) for v in c.offset], "turn": _round(c.turn)}
             for c in home.contributions
@@ -101,13 +101,13 @@ def check_values(form: Form, review: Review) -> dict[str, Any]:
             for pair in review.sides
         ],
     }
-    if review.fit is not None and form.room is not None:
-        fit = review.fit
+    if review.room is not None and form.room is not None:
+        check = review.room
         values["room"] = {
-            "clearance": _round(fit.clearance),
-            "wanted": _round(fit.wanted),
-            "what": fit.what,
-            "row": fit.row,
-            "place": [_round(v) for v in fit.place],
+            "clearance": _round(check.clearance),
+            "wanted": _round(check.wanted),
+            "what": check.what,
+            "row": check.row,
+            "place": [_round(v) for v in check.place],
         }
     return values

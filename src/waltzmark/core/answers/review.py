@@ -10,7 +10,7 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.judge import Finding, judge_all
-from waltzmark.core.room.clearance import Fit, check_room
+from waltzmark.core.room.clearance import RoomCheck, check_room
 from waltzmark.core.sides.pairs import Sides, check_sides
 from waltzmark.core.walk.trace import Trace
 
@@ -19,11 +19,11 @@ __all__ = ["Review", "review"]
 
 @dataclass(frozen=True)
 class Review:
-    """Findings and the three checks of one walk; fit is None without a room."""
+    """Findings and the three checks of one walk; room is None without one."""
 
     findings: tuple[Finding, ...]
     muted: tuple[tuple[Finding, Mute], ...]
-    fit: Fit | None
+    room: RoomCheck | None
     home: Return
     sides: tuple[Sides, ...]
     answers: tuple[Answer, Answer, Answer]
@@ -36,15 +36,15 @@ class Review:
 def review(form: Form, trace: Trace, say: Figures = PLAIN) -> Review:
     """Judge a walk and make its three checks: room, return, sides. say: how figures are said."""
     say = say.of(form)
-    fit = check_room(trace, form.room, say=say) if form.room else None
+    room = check_room(trace, form.room, say=say) if form.room else None
     home = check_return(trace)
     sides = check_sides(form, trace)
-    row = fit.row if fit else 0
+    row = room.row if room else 0
     firsts = {p.posture: int(start) for p, start in zip(trace.passages, trace.starts, strict=False) if p.posture}
     answers = (
-        room_answer(form, fit, trace.posture(row), int(trace.counts[row]), say),
+        room_answer(form, room, trace.posture(row), int(trace.counts[row]), say),
         return_answer(home, len(trace) - 1, say),
         sides_answer(form, sides, firsts, say),
     )
     judged = judge_all(form, trace, say)
-    return Review(judged.findings, judged.muted, fit, home, sides, answers)
+    return Review(judged.findings, judged.muted, room, home, sides, answers)

@@ -11,7 +11,7 @@ from waltzmark.core.home.ledger import Return
 from waltzmark.core.sides.pairs import Sides
 
 if TYPE_CHECKING:
-    from waltzmark.core.room.clearance import Fit
+    from waltzmark.core.room.clearance import RoomCheck
 
 __all__ = ["HOME", "Answer", "return_answer", "room_answer", "sides_answer"]
 
@@ -35,18 +35,18 @@ def where(form: Form, posture: str | None, count: int) -> str:
     return f"{form.posture(posture).title}, count {count}"
 
 
-def room_answer(form: Form, fit: Fit | None, posture: str | None, count: int, say: Figures = PLAIN) -> Answer:
-    """Whether the walk fits, with the least clearance; *posture* and *count* are those of ``fit.row``."""
-    if fit is None:
+def room_answer(form: Form, check: RoomCheck | None, posture: str | None, count: int, say: Figures = PLAIN) -> Answer:
+    """Whether the walk fits, with the least clearance; *posture* and *count* are those of ``check.row``."""
+    if check is None:
         return Answer(None, "No room is given yet.")
-    place = f"{fit.what}, in {where(form, posture, count)}"
-    if fit.clearance < 0:
-        return Answer(False, f"Does not fit: {say.length(-fit.clearance)} too far at {place}.", fit.row)
-    if not fit.fits:
+    place = f"{check.what}, in {where(form, posture, count)}"
+    if check.clearance < 0:
+        return Answer(False, f"Does not fit: {say.length(-check.clearance)} too far at {place}.", check.row)
+    if not check.fits:
         return Answer(
-            False, f"Too close: {say.length(fit.clearance)} of {say.length(fit.wanted)} from {place}.", fit.row
+            False, f"Too close: {say.length(check.clearance)} of {say.length(check.wanted)} from {place}.", check.row
         )
-    return Answer(True, f"Fits: {say.length(fit.clearance)} from {place}.", fit.row)
+    return Answer(True, f"Fits: {say.length(check.clearance)} from {place}.", check.row)
 
 
 def return_answer(result: Return, last_row: int, say: Figures = PLAIN) -> Answer:
@@ -81,7 +81,7 @@ def sides_answer(form: Form, pairs: tuple[Sides, ...], row_of: dict[str, int], s
     different = [pair for pair in pairs if not pair.same]
     if not different:
         return Answer(True, f"Mirror: {number} of sides agree.", row_of[pairs[0].other])
-    worst = max(different, key=lambda p: p.worst.heels if p.worst else 0.0)
+    worst = max(different, key=lambda pair: pair.worst.off if pair.worst else 0.0)
     title = form.posture(worst.other).title
     row = row_of[worst.other]
     if worst.counts[0] != worst.counts[1]:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from waltzmark.core.base.angles import rotated
-from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.errors import WaltzmarkError
 
 __all__ = ["Obstacle", "Room", "Start"]
@@ -16,6 +16,9 @@ __all__ = ["Obstacle", "Room", "Start"]
 Point = tuple[float, float]
 LARGEST = 1000.0
 """No room is larger than this, metres."""
+
+#: From so many corners on an outline is looked through by Shapely first.
+_MANY = 60
 
 
 @dataclass(frozen=True)
@@ -92,44 +95,48 @@ def check_outline(outline: tuple[Point, ...], what: str) -> None:
 
 
 def _first_crossing(outline: tuple[Point, ...]) -> tuple[int, int] | None:
-    """Numbers of the corners before the first two sides that touch without being neighbours."""
-    sides = list(zip(outline, outline[1:] + outline[:1], strict=True))
-    for i, (a, b) in enumerate(sides):
-        if a == b:
-            return i + 1, i + 1
-        for j in range(i + 1, len(sides)):
-            c, d = sides[j]
-            if j == i + 1 or (i == 0 and j == len(sides) - 1):
-                if _folds_back(a, b, c, d):
-                    return i + 1, j + 1
-                continue
-            if _touch(a, b, c, d):
-                return i + 1, j + 1
-    return None
+    """Numbers of the corners before the first two sides that touch without being neighbours, or lie on each other."""
+    n = len(outline)
+    corners = np.array(outline, dtype=float)
+    after = np.roll(corners, -1, axis=0)
+    empty = np.flatnonzero((corners == after).all(axis=1))
+    if len(empty):
+        return int(empty[0]) + 1, int(empty[0]) + 1
+    if n > _MANY:
+        import shapely  # it sweeps over the sides instead of holding each against each, but brings a slow import
+
+        if shapely.is_simple(shapely.linearrings(corners)):
+            return None
+    touches = _touching(corners, after)
+    number = np.arange(n)
+    apart = (number[None, :] - number[:, None]) % n
+    touches &= (apart > 1) & (apart < n - 1)
+    # Neighbours share a corner: they lie on each other where the second goes back along the first.
+    way = after - corners
+    on = np.roll(way, -1, axis=0)
+    back = (_cross(way, on) == 0) & ((way * on).sum(axis=1) < 0)
+    touches[number[back], (number[back] + 1) % n] = True
+    found = np.argwhere(touches)
+    if not len(found):
+        return None
+    first, second = sorted((int(found[0][0]), int(found[0][1])))
+    return first + 1, second + 1
 
 
-def _side(a: Point, b: Point, p: Point) -> float:
-    return (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])
+def _cross(a: Floats, b: Floats) -> Floats:
+    return np.asarray(a[..., 0] * b[..., 1] - a[..., 1] * b[..., 0])
 
 
-def _between(a: Point, b: Point, p: Point) -> bool:
-    return min(a[0], b[0]) <= p[0] <= max(a[0], b[0]) and min(a[1], b[1]) <= p[1] <= max(a[1], b[1])
+def _touching(starts: Floats, ends: Floats) -> Bools:
+    """(n, n) whether two of n sides, from starts to ends (n, 2), have a point in common."""
+    way = ends - starts
+    # Row i, column j: on which side of side i the ends of side j lie.
+    s1, s2 = (_cross(way[:, None], to[None, :] - starts[:, None]) for to in (starts, ends))
+    low, high = np.minimum(starts, ends), np.maximum(starts, ends)
 
+    def within(points: Floats) -> Bools:
+        return np.asarray(((low[:, None] <= points[None, :]) & (points[None, :] <= high[:, None])).all(axis=2))
 
-def _touch(a: Point, b: Point, c: Point, d: Point) -> bool:
-    s1, s2, s3, s4 = _side(a, b, c), _side(a, b, d), _side(c, d, a), _side(c, d, b)
-    if s1 * s2 < 0 and s3 * s4 < 0:
-        return True
-    return any(s == 0 and _between(*e, p) for s, e, p in (
-        (s1, (a, b), c), (s2, (a, b), d), (s3, (c, d), a), (s4, (c, d), b)
-    ))  # fmt: skip
-
-
-def _folds_back(a: Point, b: Point, c: Point, d: Point) -> bool:
-    """Whether two neighbouring sides lie on each other."""
-    shared, first, second = (b, a, d) if b == c else (a, b, c)
-    if _side(shared, first, second) != 0:
-        return False
-    one = (first[0] - shared[0], first[1] - shared[1])
-    two = (second[0] - shared[0], second[1] - shared[1])
-    return one[0] * two[0] + one[1] * two[1] > 0
+    meets = ((s1 == 0) & within(starts)) | ((s2 == 0) & within(ends))  # an end of side j lies on side i
+    across = s1 * s2 < 0
+    return np.asarray((across & across.T) | meets | meets.T)

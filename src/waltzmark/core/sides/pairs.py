@@ -36,8 +36,13 @@ class Residual:
     weight: float
 
     @property
+    def off(self) -> float:
+        """The largest of the three, each in its own tolerance: above 1 the sides differ here."""
+        return max(self.heels / SAME_CM, self.heading / SAME_DEGREES, self.weight / SAME_PERCENT)
+
+    @property
     def same(self) -> bool:
-        return self.heels <= SAME_CM and self.heading <= SAME_DEGREES and self.weight <= SAME_PERCENT
+        return self.off <= 1.0
 
 
 @dataclass(frozen=True)
@@ -57,12 +62,8 @@ class Sides:
 
     @property
     def worst(self) -> Residual | None:
-        """The count that differs most, each difference in its own tolerance; None when there is no count."""
-        return max(
-            self.residuals,
-            key=lambda r: max(r.heels / SAME_CM, r.heading / SAME_DEGREES, r.weight / SAME_PERCENT),
-            default=None,
-        )
+        """The count that is most `off`; None when there is no count."""
+        return max(self.residuals, key=lambda residual: residual.off, default=None)
 
 
 def best_reflection(a: Floats, b: Floats) -> tuple[Floats, Floats]:
