@@ -10,10 +10,13 @@ def main() -> int:
     """Runs Waltzmark with the arguments of the command line and returns the exit status."""
     arguments = sys.argv[1:]
     # Imported when needed: commands need no window, and a window should not wait for commands.
-    if arguments and arguments[0] in ("trace", "check"):
-        from waltzmark.cli.main import run
+    if arguments and not arguments[0].startswith("-"):
+        from waltzmark.cli.commands import COMMANDS
 
-        return run(arguments)
+        if arguments[0] in COMMANDS:
+            from waltzmark.cli.main import run
+
+            return run(arguments)
     return open_window(arguments)
 
 

@@ -91,7 +91,7 @@ actions = st.one_of(
     expectations,
 )  # fmt: skip
 notes = st.none() | st.text(
-    st.characters(exclude_characters="\n", exclude_categories=["Cs"]), min_size=1, max_size=20
+    st.characters(exclude_categories=["Cs", "Cc", "Zl", "Zp"]), min_size=1, max_size=20
 ).map(str.strip).filter(bool)  # fmt: skip
 counts = st.builds(
     act.Count, st.lists(actions, max_size=4).map(tuple), decimals(0.01, 100), notes

@@ -16,7 +16,8 @@ from waltzmark.core.base.units import Length, UnitError, number_text, read_lengt
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import Sole, centroid
 from waltzmark.core.body.reach import longest_empty_length
-from waltzmark.core.school.school import bundled_schools, load_school, school_from_toml
+from waltzmark.core.school.school import bundled_schools, load_school
+from waltzmark.files.schools import school_from_text
 
 degrees = st.floats(-1e4, 1e4)
 
@@ -124,12 +125,12 @@ def test_schools_are_files_and_a_broken_one_says_where() -> None:
         ('base="ball-turn"\n[stances.bow]\nwidth="nancm"', "nancm"),
         ('base="ball-turn"\n[stances.bow]\nlength="1e9m"', "at most 5 m"),
         ('base="ball-turn"\n[stances.bow]\nlength="-20cm"', "no less than 0"),
-        ('base="ball-turn"\n[stances.bow]\nrear_toe=nan', "180 degrees"),
+        ('base="ball-turn"\n[stances.bow]\nrear_toe=nan', "use -180 to 180"),
         ('base="ball-turn"\n[stances.bow]\nland="toe"', r"stances\.bow\.land"),
-        ('base="ball-turn"\n[rules."pivot.loaded"]\nlimits={load=inf}', "never reached"),
+        ('base="ball-turn"\n[rules."pivot.loaded"]\nlimits={load=inf}', "impossible"),
     ):
         with pytest.raises(WaltzmarkError, match=says):
-            school_from_toml(text, "broken")
+            school_from_text(text, "broken")
     school = load_school("broad-frame")
     with pytest.raises(WaltzmarkError, match="no limit"):
         school.limit("pivot.loaded", "nothing")

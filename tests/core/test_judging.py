@@ -16,7 +16,7 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.judge import RULES, Finding, judge
 from waltzmark.core.judge.compare import changed_words, changes
-from waltzmark.core.school.school import CHOICES, bundled_schools, load_school, school_from_table, school_table
+from waltzmark.core.school.school import CHOICES, School, bundled_schools, load_school, school_table
 from waltzmark.core.score import read_count, read_score, write_count
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
@@ -24,6 +24,13 @@ from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.motion import feet_between, foot_between
 from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.walk import walk
+from waltzmark.files.schools import read_school
+from waltzmark.files.values import Values
+
+
+def school_from(table: dict[str, object]) -> School | None:
+    return read_school(table, Values(""))
+
 
 schools = st.sampled_from(bundled_schools())
 #: Counts as they are really written: most of what is walked at random breaks every rule at once.
@@ -176,19 +183,19 @@ def test_a_stance_and_its_mirror_image_have_the_same_name(lines: Lines) -> None:
 @pytest.mark.parametrize("name", bundled_schools())
 def test_a_school_is_written_as_its_differences_and_read_back(name: str) -> None:
     school = load_school(name)
-    assert school_from_table(school_table(school), name) == school
+    assert school_from(school_table(school)) == school
     own = replace(
         school, id="own", name="Own", base=name,
         rules=dict(school.rules) | {"gaze.beyond": replace(school.rules["gaze.beyond"], limits={"angle": 12.0})},
     )  # fmt: skip
     table = school_table(own)
     assert table["rules"] == {"gaze.beyond": {"limits": {"angle": 12.0}}} and "stances" not in table
-    assert school_from_table(table, "own") == own
+    assert school_from(table) == own
     lands = replace(school.stances["empty-heel"], land="", width="1.1sw")
     other = replace(own, stances=dict(school.stances) | {"empty-heel": lands, "crane": school.stances["bow"]})
     table = school_table(other)
     assert table["stances"]["empty-heel"] == {"width": "1.1sw", "land": ""} and set(table["stances"]["crane"]) > {"toe"}
-    assert school_from_table(table, "own") == other
+    assert school_from(table) == other
     for rule, choice in CHOICES:
         assert school.choice(rule, choice) in CHOICES[rule, choice]
 

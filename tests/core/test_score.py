@@ -114,7 +114,10 @@ def test_expectations_alone_are_no_count() -> None:
         ("step L 9 9999x38", 10, None, "outside"),
         ("hold\nhold", 5, None, "one line"),
         ("step L to nan 0", 11, None, "cannot stand here"),
-        ("hold " + "x" * 3000, 2001, None, "at most 2000"),
+        ("hold " + "x" * 20_000, 16_001, None, "at most 16000"),
+        ("hold # " + "x" * 3000, 6, None, "at most 2000"),
+        (", ".join(["L 70"] * 300), 1, None, "at most 60 actions"),
+        ("\u017fhift L 70", 1, "shift", "is no action"),
     ],
 )
 def test_a_slip_is_explained_at_the_very_word(text: str, column: int, suggestion: str | None, says: str) -> None:

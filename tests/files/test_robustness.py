@@ -71,7 +71,7 @@ def test_values_of_any_kind_in_any_place_are_refused_with_words(raw: dict[str, o
 
     problems: tuple[tuple[object, str], ...] | None = None
     try:
-        _Reader("", {"waltzmark": 1, **raw}).read()
+        _Reader("", {"waltzmark": 1, **raw}).form()
     except DocumentError as error:
         problems = error.problems
     assert problems is None or (problems and all(words for _, words in problems))

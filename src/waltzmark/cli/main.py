@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import sys
 from collections.abc import Sequence
+from typing import Any
 
 from waltzmark.core.answers.review import Review, review
 from waltzmark.core.answers.words import where
@@ -22,9 +24,9 @@ from waltzmark.core.walk.walk import walk
 from waltzmark.files.reading import read_file
 from waltzmark.files.report import check_values, trace_values
 
-__all__ = ["COMMANDS", "run"]
+__all__ = ["run"]
 
-COMMANDS = ("trace", "check")
+MOST_NOTICES = 50
 
 
 def parser() -> argparse.ArgumentParser:
@@ -50,19 +52,36 @@ def run(arguments: Sequence[str]) -> int:
     except WaltzmarkError as error:
         print(f"waltzmark: {error}", file=sys.stderr)
         return 2
-    for notice in read.notices:
+    for notice in read.notices[:MOST_NOTICES]:
         print(f"waltzmark: {notice}", file=sys.stderr)
+    if len(read.notices) > MOST_NOTICES:
+        print(f"waltzmark: … and {len(read.notices) - MOST_NOTICES} more", file=sys.stderr)
     form = judged_by(read.form, load_school(options.school)) if options.school else read.form
     trace = walk(form)
     if options.command == "trace":
-        print(json.dumps(trace_values(trace), ensure_ascii=False) if options.json else trace_text(form, trace))
-        return 0
+        return _say(_json(trace_values(trace)) if options.json else trace_text(form, trace), 0)
     result = review(form, trace)
-    if options.json:
-        print(json.dumps(check_values(form, result), ensure_ascii=False))
-    else:
-        print(check_text(form, result))
-    return 1 if result.stops else 0
+    words = _json(check_values(form, result)) if options.json else check_text(form, result)
+    return _say(words, 1 if result.stops else 0)
+
+
+def _json(values: dict[str, Any]) -> str:
+    """One object, in letters that the output can take."""
+    wide = (sys.stdout.encoding or "").lower().replace("-", "") in ("utf8", "utf16", "utf32")
+    return json.dumps(values, ensure_ascii=not wide)
+
+
+def _say(words: str, status: int) -> int:
+    """Prints the result of a command and returns its status; 2 when it cannot be printed."""
+    encoding = sys.stdout.encoding or "ascii"
+    try:
+        # A terminal that knows fewer signs shows "?" for the others.
+        print(words.encode(encoding, "replace").decode(encoding), flush=True)
+    except OSError as error:
+        print(f"waltzmark: the result cannot be written: {error.strerror}", file=sys.stderr)
+        sys.stdout = open(os.devnull, "w", encoding="utf-8")  # noqa: SIM115 - or Python complains once more as it ends
+        return 2
+    return status
 
 
 def trace_text(form: Form, trace: Trace) -> str:

@@ -9,9 +9,10 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QInputDialog, QLineEdit, QPlainTextEdit
 
 from waltzmark.core.base.angles import clock_text
-from waltzmark.core.base.errors import FormError, ScoreError
-from waltzmark.core.score.facings import Clock
-from waltzmark.core.score.read import read_count
+from waltzmark.core.base.errors import FormError, shown
+from waltzmark.core.score.facings import Facing
+from waltzmark.core.score.read import read_count, read_facing
+from waltzmark.core.score.write import write_aim
 
 if TYPE_CHECKING:
     from waltzmark.desktop.actions import Actions
@@ -103,20 +104,17 @@ class EditingActions:
         answer, fine = QInputDialog.getText(self._window, title, label, QLineEdit.EchoMode.Normal, text)
         return answer.strip() if fine else None
 
-    def _facing(self, title: str, label: str, text: str, empty: bool = False) -> tuple[bool, Clock | None]:
+    def _facing(self, title: str, label: str, text: str, empty: bool = False) -> tuple[bool, Facing | None]:
         """Whether a facing was given, and which; None for an *empty* answer where that is allowed."""
         answer = self._asked(title, label, text)
         if answer is None:
             return False, None
         if not answer and empty:
             return True, None
-        try:
-            aim = getattr(read_count(f"torso {answer}").actions[0], "aim", None)
-        except ScoreError:
-            aim = None
-        if not isinstance(aim, Clock) or aim.own:
-            raise FormError(f"{answer!r} is no clock facing, such as 9 or 1:30")
-        return True, aim
+        facing = read_facing(answer)
+        if facing is None:
+            raise FormError(f"{shown(answer)} is no facing, such as 9, 1:30, ~3 or NE")
+        return True, facing
 
     def _beats(self) -> None:
         lines = self._window.editor.selected_lines()
@@ -139,7 +137,7 @@ class EditingActions:
 
     def _ends(self) -> None:
         ends = self._window.editor.posture.ends
-        now = clock_text(ends.minutes / 2) if ends else ""
+        now = write_aim(ends) if ends else ""
         given, facing = self._facing(
             "Facing it ends in", "Which way should the torso face at its end? Empty to leave it open.", now, empty=True
         )
@@ -166,7 +164,7 @@ class EditingActions:
         """Another mirror line, or another turn, for a posture that takes its counts from one."""
         posture = self._window.editor.posture
         if posture.mirror_of:
-            now = clock_text(posture.axis.minutes / 2) if posture.axis else ""
+            now = write_aim(posture.axis) if posture.axis else ""
             given, axis = self._facing("The mirror line", "Which way does the line face?", now)
             if given and axis is not None:
                 self._window.editor.set_axis(axis)

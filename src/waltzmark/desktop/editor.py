@@ -8,7 +8,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.body.body import Body
 from waltzmark.core.edit import editing
@@ -20,9 +19,9 @@ from waltzmark.core.judge import Mend
 from waltzmark.core.judge.compare import changed_words, rule_words
 from waltzmark.core.school.school import School
 from waltzmark.core.score.actions import Count
-from waltzmark.core.score.facings import Clock
+from waltzmark.core.score.facings import Facing
 from waltzmark.core.score.read import read_line
-from waltzmark.core.score.write import write_count, write_score
+from waltzmark.core.score.write import write_aim, write_count, write_score
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document, Selection, Where
 
@@ -206,12 +205,12 @@ class Editor:
         form = editing.changed_posture(self._document.form, posture.id, name=name)
         self._whole(f"rename {posture.title} to {name}", form, posture.id)
 
-    def set_end(self, facing: Clock | None) -> None:
+    def set_end(self, facing: Facing | None) -> None:
         """States the facing the posture should end in, or that it states none."""
         posture = self.posture
         words = f"leave the end of {posture.title} open"
         if facing is not None:
-            words = f"end {posture.title} facing {clock_text(facing.minutes / 2)}"
+            words = f"end {posture.title} facing {write_aim(facing)}"
         self._whole(words, editing.changed_posture(self._document.form, posture.id, ends=facing), posture.id)
 
     def set_note(self, note: str) -> None:
@@ -219,9 +218,9 @@ class Editor:
         form = editing.changed_posture(self._document.form, posture.id, note=note.strip() or None)
         self._whole(f"note on {posture.title}", form, posture.id)
 
-    def set_axis(self, axis: Clock) -> None:
+    def set_axis(self, axis: Facing) -> None:
         """Mirrors the posture about another line."""
-        words = f"mirror {self.posture.title} about {clock_text(axis.minutes / 2)}"
+        words = f"mirror {self.posture.title} about {write_aim(axis)}"
         self._whole(words, editing.changed_posture(self._document.form, self.posture.id, axis=axis), self.posture.id)
 
     def set_turn(self, turned: float) -> None:
@@ -263,7 +262,7 @@ class Editor:
         near = form.postures[min(at, len(form.postures) - 1)].id if form.postures else None
         self._whole(f"delete {posture.title}", form, near)
 
-    def other_side(self, axis: Clock) -> None:
+    def other_side(self, axis: Facing) -> None:
         posture = self.posture
         self._new(f"make the other side of {posture.title}", editing.other_side(self._document.form, posture.id, axis))
 

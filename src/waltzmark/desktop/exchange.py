@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QFileDialog
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.form.form import Form
 from waltzmark.desktop.history import Selection
-from waltzmark.files.reading import read_text
 from waltzmark.files.saving import save_atomically
+from waltzmark.files.texts import read_text
 
 if TYPE_CHECKING:
     from waltzmark.desktop.window import MainWindow

@@ -11,9 +11,12 @@ import tomlkit
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form
-from waltzmark.core.school.school import School, school_from_toml, school_table
-from waltzmark.files.reading import read_file, read_text
+from waltzmark.core.school.school import School, school_table
+from waltzmark.files.plain import whole_signs
+from waltzmark.files.reading import read_file
 from waltzmark.files.saving import save_atomically
+from waltzmark.files.schools import school_from_text
+from waltzmark.files.texts import read_text
 from waltzmark.files.writing import render
 
 __all__ = ["bodies", "keep_body", "keep_school", "schools"]
@@ -56,7 +59,7 @@ def bodies() -> tuple[Body, ...]:
 def keep_school(school: School) -> Path:
     """Keeps a school under its name. Raises WaltzmarkError."""
     path = _file("schools", school.name, ".toml")
-    save_atomically(path, tomlkit.dumps(school_table(school)))
+    save_atomically(path, tomlkit.dumps(whole_signs(school_table(school))))
     return path
 
 
@@ -65,7 +68,7 @@ def schools() -> tuple[School, ...]:
     found = []
     for path in sorted(_folder("schools").glob("*.toml")):
         try:
-            found.append(school_from_toml(read_text(path), path.stem))
+            found.append(school_from_text(read_text(path), path.stem))
         except WaltzmarkError:
             continue
     return tuple(found)

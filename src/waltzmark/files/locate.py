@@ -3,55 +3,105 @@
 from __future__ import annotations
 
 import re
+from collections import defaultdict
+from functools import cached_property
+from typing import NamedTuple
 
 from waltzmark.core.base.errors import Position
 
-__all__ = ["line_of_key", "line_of_text"]
+__all__ = ["Places"]
 
-_HEADER = re.compile(r"^\s*(\[\[?)\s*([^\[\]]+?)\s*\]\]?\s*(#.*)?$")
-
-
-def _section(text: str, table: str, index: int | None) -> tuple[int, list[str]]:
-    """Line number (from 0) after a table's header, and the lines up to the next one."""
-    lines = text.split("\n")
-    seen = -1
-    start = 0 if not table else None
-    for number, line in enumerate(lines):
-        match = _HEADER.match(line)
-        if not match:
-            continue
-        if start is not None:
-            return start, lines[start:number]
-        if match[2].replace(" ", "") == table:
-            seen += 1
-            if index is None or seen == index:
-                start = number + 1
-    return (start, lines[start:]) if start is not None else (0, [])
+_NAME = re.compile(r"[\w.\"'-]+")
+_KEY = re.compile(r"\s*(\"[^\"]*\"|'[^']*'|[\w-]+)\s*[.=]")
+_STRING = re.compile(r"\"((?:[^\"\\]|\\.)*)\"|'([^']*)'")
 
 
-def line_of_key(text: str, table: str, key: str, index: int | None = None) -> Position:
-    """Position of a key in a table (the *index*-th of an array of tables); of its header when it is not found."""
-    start, lines = _section(text, table, index)
-    name = f"{table}.{key}" if table else key
-    for offset, line in enumerate(lines):
-        match = re.match(rf"\s*[\"']?{re.escape(key)}[\"']?\s*[.=]", line)
-        if match:
-            return Position(start + offset + 1, len(line) - len(line.lstrip()) + 1, name)
-    if not table:
-        for number, line in enumerate(text.split("\n"), 1):
-            header = _HEADER.match(line)
-            if header and header[2].split(".")[0].strip() == key:
-                return Position(number, 1, name)
-    return Position(start or None, None, name)
+class _Section(NamedTuple):
+    """Lines of a table, from 0, without its header: from *start* up to *stop*."""
+
+    start: int
+    stop: int
 
 
-def line_of_text(text: str, table: str, index: int, wanted: str, nth: int = 0) -> Position:
-    """Position of the *nth* string *wanted* in the *index*-th table of an array of tables."""
-    start, lines = _section(text, table, index)
-    strings = re.compile("|".join(re.escape(quote + wanted + quote) for quote in "\"'"))
-    for offset, line in enumerate(lines):
-        for match in strings.finditer(line):
-            if nth == 0:
-                return Position(start + offset + 1, match.start() + 2)
-            nth -= 1
-    return Position(start or None, None)
+def _header(line: str) -> str | None:
+    """The name in a table's header line; None for any other line."""
+    text = line.strip()
+    if not text.startswith("["):
+        return None
+    mark = "]]" if text.startswith("[[") else "]"
+    name, closed, rest = text[len(mark) :].partition(mark)
+    name = name.replace(" ", "").replace("\t", "")
+    rest = rest.strip()
+    return name if closed and _NAME.fullmatch(name) and (not rest or rest.startswith("#")) else None
+
+
+class Places:
+    """Where the keys and strings of a text stand. The text is looked through once, whatever is asked of it."""
+
+    def __init__(self, text: str) -> None:
+        self._text = text
+        self._keys: dict[_Section, dict[str, int]] = {}
+        self._strings: dict[_Section, dict[str, list[Position]]] = {}
+
+    @cached_property
+    def _lines(self) -> list[str]:
+        return self._text.split("\n")
+
+    @cached_property
+    def _sections(self) -> dict[str, list[_Section]]:
+        found: dict[str, list[_Section]] = defaultdict(list)
+        name, start = "", 0
+        for number, line in enumerate(self._lines):
+            header = _header(line)
+            if header is not None:
+                found[name].append(_Section(start, number))
+                name, start = header, number + 1
+        found[name].append(_Section(start, len(self._lines)))
+        return found
+
+    def _section(self, table: str, index: int | None) -> _Section | None:
+        sections = self._sections.get(table, [])
+        at = index or 0
+        return sections[at] if at < len(sections) else None
+
+    def key(self, table: str, key: str, index: int | None = None) -> Position:
+        """Place of a key in a table (the *index*-th of an array of tables); of its header when it is not found."""
+        section = self._section(table, index)
+        name = f"{table}.{key}" if table else key
+        if section is not None:
+            if section not in self._keys:
+                self._keys[section] = self._keys_in(section)
+            line = self._keys[section].get(key)
+            if line is not None:
+                written = self._lines[line]
+                return Position(line + 1, len(written) - len(written.lstrip()) + 1, name)
+        if not table:
+            for header, sections in self._sections.items():
+                if header.split(".")[0] == key:
+                    return Position(sections[0].start, 1, name)
+        return Position((section.start if section else 0) or None, None, name)
+
+    def _keys_in(self, section: _Section) -> dict[str, int]:
+        found: dict[str, int] = {}
+        for line in range(*section):
+            match = _KEY.match(self._lines[line])
+            if match:
+                found.setdefault(match[1].strip("\"'"), line)
+        return found
+
+    def string(self, table: str, index: int, wanted: str, nth: int = 0) -> Position:
+        """Place of the *nth* string *wanted* in the *index*-th table of an array of tables."""
+        section = self._section(table, index)
+        if section is None:
+            return Position()
+        if section not in self._strings:
+            self._strings[section] = self._strings_in(section)
+        places = self._strings[section].get(wanted, [])
+        return places[nth] if nth < len(places) else Position(section.start or None, None)
+
+    def _strings_in(self, section: _Section) -> dict[str, list[Position]]:
+        found: dict[str, list[Position]] = defaultdict(list)
+        for line in range(*section):
+            for match in _STRING.finditer(self._lines[line]):
+                found[match[1] if match[1] is not None else match[2]].append(Position(line + 1, match.start() + 2))
+        return found

@@ -3,35 +3,40 @@
 from __future__ import annotations
 
 import math
-import os
 import re
 import tomllib
+from collections import Counter
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 from waltzmark.core.base.angles import COMPASS
-from waltzmark.core.base.errors import Position, WaltzmarkError
+from waltzmark.core.base.errors import Position, WaltzmarkError, shown
 from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.units import read_mass
 from waltzmark.core.body.body import MEASURES, Body
 from waltzmark.core.body.pose import FootPose
-from waltzmark.core.form.form import OPENINGS, Form, Opening, Posture
+from waltzmark.core.form.form import MOST_LINES, OPENINGS, Form, Opening, Posture
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Obstacle, Room, Start
-from waltzmark.core.school.school import School, bundled_schools, load_school, school_from_table
+from waltzmark.core.school.school import FIRST, School, bundled_schools, load_school
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_line
-from waltzmark.core.score.words import nearest
-from waltzmark.files.locate import line_of_text
+from waltzmark.files.schools import read_school
+from waltzmark.files.texts import read_text
 from waltzmark.files.values import DocumentError, Notice, Values
 
-__all__ = ["FORMAT", "LARGEST_FILE", "DocumentError", "Notice", "ReadForm", "read_document", "read_file", "read_text"]
+__all__ = ["BOM", "FORMAT", "DocumentError", "Notice", "ReadForm", "read_document", "read_file", "read_values"]
 
 #: The format this version writes. A newer one is refused, an older one migrated.
 FORMAT = 1
-#: A form of thousands of counts is far below a megabyte; anything above this is no form.
-LARGEST_FILE = 8_000_000
+#: Some editors put this sign before a text; it stays where it was.
+BOM = "\ufeff"
+#: A key of a thousand dotted parts, found before it costs the time and memory of all its tables.
+_DOTTED = re.compile(
+    r"(?<![\w-])(?:(?:[\w-]++|\"[^\"\n]*+\"|'[^'\n]*+')[ \t]*+\.[ \t]*+){1000}"
+)  # before they cost time
+_DEEPEST = 60  # tables and lists in each other: what writes the file goes no deeper
 
 _KEYS = {
     "": ("waltzmark", "form", "body", "room", "posture", "mute", "school"),
@@ -58,28 +63,6 @@ class ReadForm:
     notices: tuple[Notice, ...] = field(default=())
 
 
-def read_text(path: Path | str) -> str:
-    """The text of a file. Raises DocumentError when it cannot be opened, is too large or is not UTF-8."""
-    path = Path(path)
-    try:
-        size = os.stat(path).st_size
-        if size > LARGEST_FILE:
-            words = (
-                f"the file has {size / 1e6:.0f} MB; a form has at most {LARGEST_FILE / 1e6:.0f} MB, "
-                "so this is probably not one"
-            )
-            raise DocumentError(((Position(), words),), path.name)
-        raw = path.read_bytes()
-    except OSError as error:
-        raise DocumentError(((Position(), f"cannot be opened: {error.strerror}"),), path.name) from None
-    try:
-        return raw.decode("utf-8")
-    except UnicodeDecodeError as error:
-        line = raw[: error.start].count(b"\n") + 1
-        problem = (Position(line), "this is not UTF-8 text; save the file as UTF-8")
-        raise DocumentError((problem,), path.name) from None
-
-
 def read_file(path: Path | str) -> ReadForm:
     """Reads a document from disk. Raises DocumentError, also for a file that cannot be opened."""
     try:
@@ -91,14 +74,38 @@ def read_file(path: Path | str) -> ReadForm:
 
 def read_document(text: str) -> ReadForm:
     """A form from the text of a document. Raises DocumentError with every problem found."""
-    text = text.removeprefix("\ufeff").replace("\r\n", "\n")
+    plain = text.removeprefix(BOM)
+    if _DOTTED.search(plain):
+        raise DocumentError(((Position(), f"the file nests tables more than {_DEEPEST} deep; no form does"),))
     try:
-        raw = tomllib.loads(text)
+        raw = tomllib.loads(plain)
     except tomllib.TOMLDecodeError as error:
-        raise DocumentError((_toml_problem(str(error), text),)) from None
+        raise DocumentError((_toml_problem(str(error), plain),)) from None
+    except ValueError as error:
+        # A number of thousands of digits, which Python does not turn into one.
+        raise DocumentError(((Position(), f"it has a number that is none: {shown(str(error), 80)}"),)) from None
     except RecursionError:
-        raise DocumentError(((Position(), "the file nests tables too deeply to be a form"),)) from None
-    return _Reader(text, raw).read()
+        raw = None
+    if raw is None or _depth(raw) > _DEEPEST:
+        raise DocumentError(((Position(), f"the file nests tables more than {_DEEPEST} deep; no form does"),))
+    reader = _Reader(plain, raw)
+    return ReadForm(reader.form(), text, tuple(reader.notices))
+
+
+def read_values(raw: dict[str, Any]) -> Form:
+    """A form from the values of a document, as `document_values` gives them. Raises DocumentError."""
+    return _Reader("", raw).form()
+
+
+def _depth(value: object) -> int:
+    """How deeply tables and lists stand in each other."""
+    depth, level = 0, [value]
+    while level:
+        inner: list[object] = []
+        for each in level:
+            inner.extend(each.values() if isinstance(each, dict) else each if isinstance(each, list) else ())
+        depth, level = depth + 1, inner
+    return depth
 
 
 def _toml_problem(words: str, text: str) -> tuple[Position, str]:
@@ -115,13 +122,14 @@ class _Reader(Values):
         super().__init__(text)
         self.raw = raw
 
-    def read(self) -> ReadForm:
+    def form(self) -> Form:
+        """The form that it says. Raises DocumentError."""
         self._check_format()
         body = self._body(self._table("body"))
         form = self._form(self._table("form"), body)
         if self.problems or form is None:
             raise DocumentError(tuple(self.problems))
-        return ReadForm(form, self.text, tuple(self.notices))
+        return form
 
     def _table(self, name: str) -> dict[str, Any]:
         value = self.raw.get(name, {})
@@ -134,9 +142,7 @@ class _Reader(Values):
     def _unknown(self, table: str, value: dict[str, Any], index: int | None = None) -> None:
         for key in value:
             if key not in _KEYS[table]:
-                hint = nearest(key, _KEYS[table])
-                words = "unknown key, kept but not used" + (f"; did you mean {hint}?" if hint else "")
-                self.notices.append(Notice(self.place(table, key, index), words))
+                self.unknown(table, key, _KEYS[table], index)
 
     def _check_format(self) -> None:
         self._unknown("", self.raw)
@@ -147,8 +153,8 @@ class _Reader(Values):
             raise DocumentError(((self.place("", "waltzmark"), f"the format number should be {FORMAT}"),))
         if number > FORMAT:
             raise DocumentError(
-                ((self.place("", "waltzmark"), f"this file has format {number}; this Waltzmark reads up to format "
-                  f"{FORMAT}. Open it with a newer Waltzmark; the file was not changed"),)
+                ((self.place("", "waltzmark"), f"this file has format {shown(number)}; this Waltzmark reads up to "
+                  f"format {FORMAT}. Open it with a newer Waltzmark; the file was not changed"),)
             )  # fmt: skip
 
     # The parts of a form.
@@ -205,14 +211,11 @@ class _Reader(Values):
         """The school of the form: one that comes with Waltzmark, or the one that stands in the document."""
         own = self.raw.get("school")
         if own is None:
-            return load_school(self.choice("form", raw, "school", bundled_schools(), "broad-frame"))
-        try:
-            if not isinstance(own, dict):
-                raise WaltzmarkError("should be a table: write [school] on a line of its own")
-            return school_from_table(own, str(own.get("name", "of this document")))
-        except WaltzmarkError as error:
-            self.fail(self.place("", "school"), str(error))
-            return load_school("broad-frame")
+            return load_school(self.choice("form", raw, "school", bundled_schools(), FIRST))
+        if not isinstance(own, dict):
+            self.fail(self.place("", "school"), "should be a table: write [school] on a line of its own")
+            return load_school(FIRST)
+        return read_school(own, self) or load_school(FIRST)
 
     def _mutes(self) -> tuple[Mute, ...]:
         listed = self.raw.get("mute", [])
@@ -224,7 +227,8 @@ class _Reader(Values):
             self._unknown("mute", raw, index)
             rule, reason, posture = (self.string("mute", raw, key, index) for key in ("rule", "reason", "posture"))
             count = raw.get("count")
-            if count is not None and (isinstance(count, bool) or not isinstance(count, int) or count < 0):
+            whole = isinstance(count, int) and not isinstance(count, bool) and 0 <= count <= MOST_LINES
+            if count is not None and not whole:
                 self.fail(self.place("mute", "count", index), "should be the number of a count")
                 continue
             try:
@@ -273,7 +277,7 @@ class _Reader(Values):
         for number, corner in enumerate(corners, 1):
             point = self.point(corner)
             if point is None:
-                self.fail(place, f"corner {number} should be two numbers of metres within 1000 m, not {corner!r}")
+                self.fail(place, f"corner {number} should be two numbers of metres within 1000 m, not {shown(corner)}")
                 return ()
             points.append(point)
         if len(points) > 500:
@@ -344,20 +348,20 @@ class _Reader(Values):
         turned = 0.0
         if "turned" in raw:
             try:
-                turned = float(str(raw["turned"]).removesuffix("°"))
+                turned = float(str(raw["turned"])[:40].removesuffix("°"))
                 if not -360.0 <= turned <= 360.0 or turned * 2 != round(turned * 2):
                     raise ValueError
             except ValueError:
                 self.fail(
                     self.place("posture", "turned", index),
-                    f'should be a turn in whole or half degrees, such as "-90", not {raw["turned"]!r}',
+                    f'should be a turn in whole or half degrees, such as "-90", not {shown(raw["turned"])}',
                 )
         texts = [
             self.string("posture", raw, key, index) for key in ("name", "mirror_of", "repeat_of", "side_of", "note")
         ]
         return Posture(
-            posture_id, texts[0] or "", self._counts(index, raw, stances), self.clock("posture", raw, "ends", index),
-            texts[1], self.clock("posture", raw, "axis", index), texts[2], turned, texts[3], texts[4],
+            posture_id, texts[0] or "", self._counts(index, raw, stances), self.facing("posture", raw, "ends", index),
+            texts[1], self.facing("posture", raw, "axis", index), texts[2], turned, texts[3], texts[4],
         )  # fmt: skip
 
     def _counts(self, index: int, raw: dict[str, Any], stances: frozenset[str]) -> tuple[Count, ...]:
@@ -366,13 +370,15 @@ class _Reader(Values):
             self.fail(self.place("posture", "counts", index), 'should be a list of texts: counts = ["shift L 70", …]')
             return ()
         counts: list[Count] = []
+        seen: Counter[str] = Counter()  # how often a line stood before: it is told where it stands itself
         for number, line in enumerate(listed):
             count = read_line(line, stances)
             counts.append(count)
             if (unread := count.unread) is not None:
-                place = line_of_text(self.text, "posture", index, line, listed[:number].count(line))
+                place = self.places.string("posture", index, line, seen[line])
                 column = place.column + unread.column - 1 if place.column else unread.column
-                name = f"posture {raw.get('id', index + 1)}, count line {number + 1}"
+                name = f"posture {shown(raw.get('id', index + 1))}, count line {number + 1}"
                 words = f"kept, but it cannot be walked: {unread.advice}"
                 self.notices.append(Notice(Position(place.line, column, name), words))
+            seen[line] += 1
         return tuple(counts)

@@ -4,37 +4,51 @@ from __future__ import annotations
 
 import contextlib
 import os
+import shutil
+import stat
 import tempfile
+import time
 from pathlib import Path
 
 from waltzmark.core.base.errors import WaltzmarkError
 
 __all__ = ["SaveError", "save_atomically"]
 
+_STALE = 3600.0  # seconds after which a part file belongs to a save that ended badly
+
 
 class SaveError(WaltzmarkError):
     """A document that could not be written; nothing on disk was changed."""
 
 
-def save_atomically(path: Path, text: str) -> None:
+def save_atomically(path: Path, text: str, mode: int | None = None) -> None:
     """Writes a file whole or not at all: to a new file beside it, flushed to disk, then put in its place.
 
-    Raises SaveError with the reason; the file that was there is then still there, unchanged.
+    What the file was beside its text stays: its owner, group, mode and extended attributes, as far as the system lets
+    us, and its other names (hard links); *mode* sets the permissions whatever they were. Line ends are written as they
+    are. Raises SaveError with the reason; the file that was there is then still there, unchanged.
     """
-    path = Path(os.path.realpath(path))
+    try:
+        path = Path(os.path.realpath(path))
+        data = text.encode("utf-8")
+    except ValueError as error:  # a name with a sign that no name has; half a sign in the text
+        raise SaveError(f"{path.name!r} was not saved: {error}. Save it elsewhere.") from error
     temporary: str | None = None
     try:
-        if path.exists() and not os.access(path, os.W_OK):
-            raise PermissionError(13, "the file is read-only")
-        handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", suffix=".part", dir=path.parent)
-        with os.fdopen(handle, "w", encoding="utf-8", newline="\n") as file:
-            file.write(text)
+        old = _state(path)
+        handle, temporary = tempfile.mkstemp(prefix=f".{path.name[:100]}.", suffix=".part", dir=path.parent)
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
             file.flush()
             os.fsync(file.fileno())
-        mode = path.stat().st_mode & 0o777 if path.exists() else 0o666 & ~_umask()
-        os.chmod(temporary, mode)
-        os.replace(temporary, path)
-        temporary = None
+        if old is not None and (old.st_nlink > 1 or not _made_like(temporary, path, old)):
+            beside, temporary = temporary, None  # it stays until its text is in its place
+            _overwrite(path, data, Path(beside))
+            os.unlink(beside)
+        else:
+            os.chmod(temporary, mode if mode is not None else _mode(old))
+            os.replace(temporary, path)
+            temporary = None
         with contextlib.suppress(OSError):
             folder = os.open(path.parent, os.O_RDONLY)
             os.fsync(folder)
@@ -45,6 +59,61 @@ def save_atomically(path: Path, text: str) -> None:
         if temporary is not None:
             with contextlib.suppress(OSError):
                 os.unlink(temporary)
+    _clean_up(path)
+
+
+def _state(path: Path) -> os.stat_result | None:
+    """The file that will be replaced, if there is one. Raises OSError where it must not be."""
+    try:
+        state = path.stat()
+    except FileNotFoundError:
+        return None
+    if not stat.S_ISREG(state.st_mode):
+        raise OSError(22, "there is something of that name that is no file")
+    if not os.access(path, os.W_OK):
+        raise PermissionError(13, "the file is read-only")
+    return state
+
+
+def _mode(old: os.stat_result | None) -> int:
+    return stat.S_IMODE(old.st_mode) if old is not None else 0o666 & ~_umask()
+
+
+def _made_like(temporary: str, path: Path, old: os.stat_result) -> bool:
+    """Gives the new file what the old one was; whether its owner and group could be kept."""
+    with contextlib.suppress(OSError):
+        shutil.copystat(path, temporary)  # mode and extended attributes, and times, which are set anew
+        os.utime(temporary)
+    with contextlib.suppress(OSError):
+        os.chown(temporary, old.st_uid, old.st_gid)
+        os.chmod(temporary, stat.S_IMODE(old.st_mode))  # a change of owner may take bits away
+    new = os.stat(temporary)
+    return (new.st_uid, new.st_gid) == (old.st_uid, old.st_gid)
+
+
+def _overwrite(path: Path, data: bytes, beside: Path) -> None:
+    """Writes into the file that is there: a new one could not take its place without losing its other names or its
+    owner. The whole text is on disk *beside* it meanwhile."""
+    try:
+        with path.open("r+b") as file:
+            file.write(data)
+            file.truncate()
+            file.flush()
+            os.fsync(file.fileno())
+    except OSError as error:
+        words = f"{error.strerror}; the file may have been written in part, the whole text is in {beside.name}"
+        raise OSError(error.errno, words) from error
+
+
+def _clean_up(path: Path) -> None:
+    """Takes away part files of this file that a save which ended badly left behind."""
+    prefix = f".{path.name[:100]}."
+    with contextlib.suppress(OSError):
+        for each in os.scandir(path.parent):
+            if each.name.startswith(prefix) and each.name.endswith(".part"):
+                with contextlib.suppress(OSError):
+                    if time.time() - each.stat().st_mtime > _STALE:
+                        os.unlink(each.path)
 
 
 def _umask() -> int:

@@ -6,13 +6,13 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from waltzmark.core.base.errors import Position, ScoreError, WaltzmarkError
-from waltzmark.core.base.units import read_length
+from waltzmark.core.base.errors import Position, WaltzmarkError, shown
+from waltzmark.core.base.units import as_float, read_length
 from waltzmark.core.body.body import Sided
-from waltzmark.core.score.facings import Clock
-from waltzmark.core.score.read import read_count
+from waltzmark.core.score.facings import Facing
+from waltzmark.core.score.read import read_facing
 from waltzmark.core.score.words import nearest
-from waltzmark.files.locate import line_of_key
+from waltzmark.files.locate import Places
 
 __all__ = ["DocumentError", "Notice", "Values"]
 
@@ -45,7 +45,7 @@ class Values:
     """Reads values of one text, gathering problems and notices, so that all are told at once."""
 
     def __init__(self, text: str) -> None:
-        self.text = text
+        self.places = Places(text)
         self.problems: list[tuple[Position, str]] = []
         self.notices: list[Notice] = []
 
@@ -53,7 +53,13 @@ class Values:
         self.problems.append((place, words))
 
     def place(self, table: str, key: str, index: int | None = None) -> Position:
-        return line_of_key(self.text, table, key, index)
+        return self.places.key(table, key, index)
+
+    def unknown(self, table: str, key: str, known: tuple[str, ...], index: int | None = None) -> None:
+        """Notes a key that is kept but not used."""
+        hint = nearest(key, known) if len(key) <= 40 else None
+        words = "unknown key, kept but not used" + (f"; did you mean {hint}?" if hint else "")
+        self.notices.append(Notice(self.place(table, key, index), words))
 
     def string(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> str | None:
         value = raw.get(key)
@@ -66,19 +72,22 @@ class Values:
         self, table: str, raw: dict[str, Any], key: str, default: float, least: float, most: float, unit: str
     ) -> float:
         value = raw.get(key, default)
+        named = f" of {unit}" if unit else ""
         if isinstance(value, str):
             try:
                 value = float(value.removesuffix(unit))
             except ValueError:
-                self.fail(self.place(table, key), f"should be a number of {unit}, not {value!r}")
+                self.fail(self.place(table, key), f"should be a number{named}, not {shown(value)}")
                 return default
         if isinstance(value, bool) or not isinstance(value, (int, float)):
-            self.fail(self.place(table, key), f"should be a number of {unit}")
+            self.fail(self.place(table, key), f"should be a number{named}")
             return default
-        if not math.isfinite(value) or not least <= value <= most:
-            self.fail(self.place(table, key), f"{value} {unit} is impossible; use {least:g} to {most:g}")
+        number = as_float(value)
+        if not math.isfinite(number) or not least <= number <= most:
+            impossible = f"{shown(value)} {unit}".rstrip()
+            self.fail(self.place(table, key), f"{impossible} is impossible; use {least:g} to {most:g}")
             return default
-        return float(value)
+        return number
 
     def sided(
         self, table: str, raw: dict[str, Any], key: str, default: float, least: float, most: float, unit: str
@@ -99,7 +108,7 @@ class Values:
             return default
         if value not in choices:
             hint = nearest(value, choices)
-            words = f"{value!r} is none of {', '.join(choices)}" + (f"; did you mean {hint}?" if hint else "")
+            words = f"{shown(value)} is none of {', '.join(choices)}" + (f"; did you mean {hint}?" if hint else "")
             self.fail(self.place(table, key), words)
             return default
         return value
@@ -113,24 +122,24 @@ class Values:
             self.fail(self.place(table, key), str(error))
             return default
 
-    def clock(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> Clock | None:
+    def facing(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> Facing | None:
+        """A facing in any way of saying it: by the clock, by the walker's own clock, by the compass."""
         value = self.string(table, raw, key, index)
         if value is None:
             return None
-        try:
-            facing = getattr(read_count(f"torso {value}").actions[0], "aim", None)
-        except ScoreError:
-            facing = None
-        if not isinstance(facing, Clock) or facing.own:
-            self.fail(self.place(table, key, index), f'{value!r} is no clock facing, such as "9:00" or "1:30"')
-            return None
-        return facing
+        found = read_facing(value)
+        if found is None:
+            words = f'{shown(value)} is no facing; write for example "9:00", "~3" or "NE"'
+            self.fail(self.place(table, key, index), words)
+        return found
 
     def point(self, value: object) -> tuple[float, float] | None:
+        """A list of two numbers of metres within 1000; None when it is none."""
         if not isinstance(value, list) or len(value) != 2:
             return None
         if not all(isinstance(v, (int, float)) and not isinstance(v, bool) for v in value):
             return None
-        if not all(math.isfinite(v) and abs(v) <= 1000.0 for v in value):
+        x, y = (as_float(v) for v in value)
+        if not all(math.isfinite(v) and abs(v) <= 1000.0 for v in (x, y)):
             return None
-        return float(value[0]), float(value[1])
+        return x, y

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-__all__ = ["FormError", "Position", "ScoreError", "WaltzmarkError"]
+__all__ = ["FormError", "Position", "ScoreError", "WaltzmarkError", "shown"]
 
 
 class WaltzmarkError(Exception):
@@ -59,6 +59,22 @@ class ScoreError(WaltzmarkError):
 
 class FormError(WaltzmarkError):
     """A form whose parts do not fit together: an unknown reference, a circle of references."""
+
+
+def shown(value: object, most: int = 40) -> str:
+    """A value as it may be quoted in a message: no longer than *most* characters, whatever it is.
+
+    >>> shown("toghether"), shown(10**50), shown(1.5)
+    ("'toghether'", 'a whole number of 51 digits', '1.5')
+    """
+    if isinstance(value, int) and not isinstance(value, bool) and value.bit_length() > 100:
+        return f"a whole number of {int(value.bit_length() * 0.30103) + 1} digits"
+    if isinstance(value, str):
+        return repr(value) if len(value) <= most else repr(value[: most - 1] + "…")
+    if isinstance(value, (dict, list)):
+        return "a table" if isinstance(value, dict) else "a list"
+    text = repr(value)
+    return text if len(text) <= most else text[: most - 1] + "…"
 
 
 def _listed(words: tuple[str, ...]) -> str:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Protocol
 
-from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.errors import WaltzmarkError, shown
 
 __all__ = [
     "BODY_UNITS",
@@ -16,6 +16,7 @@ __all__ = [
     "Length",
     "Measured",
     "UnitError",
+    "as_float",
     "number_text",
     "read_length",
     "read_mass",
@@ -29,7 +30,8 @@ BODY_UNITS = {"fl": "foot lengths", "sw": "shoulder breadths", "hw": "hip breadt
 _A_BODY_UNIT = 0.3  # metres or so
 KILOGRAMS = {"kg": 1.0, "lb": 0.45359237}
 
-_MEASURE = re.compile(r"\s*([+-]?\d+(?:\.\d+)?)\s*([a-z]*)\s*", re.IGNORECASE)
+_MEASURE = re.compile(r"([+-]?\d+(?:\.\d+)?) ?([a-z]*)", re.IGNORECASE | re.ASCII)
+_LONGEST = 40  # characters of a measure
 
 
 class Measured(Protocol):
@@ -70,6 +72,14 @@ class Length:
         """The shortest way to write it: centimetres need no unit."""
         number = number_text(self.value)
         return number if self.unit == "cm" and not always_unit else number + self.unit
+
+
+def as_float(number: float) -> float:
+    """A number as a float; one too large for it is endless."""
+    try:
+        return float(number)
+    except OverflowError:
+        return math.inf if number > 0 else -math.inf
 
 
 def number_text(value: float, decimals: int = 0) -> str:
@@ -121,16 +131,16 @@ def _measure(
     if isinstance(text, bool) or not isinstance(text, (str, int, float)):
         raise UnitError(f"{what} should be {wanted}")
     if isinstance(text, str):
-        match = _MEASURE.fullmatch(text)
+        match = _MEASURE.fullmatch(" ".join(text.split())) if len(text) <= _LONGEST else None
         if not match:
-            raise UnitError(f"{what} should be {wanted}, not {text!r}")
+            raise UnitError(f"{what} should be {wanted}, not {shown(text)}")
         unit = match[2].lower() or bare
         if unit not in units:
             raise UnitError(f"{what}: unknown unit {match[2]!r}; use {', '.join(units)}")
         # In decimals, so that 138 cm is exactly the 1.38 m that was meant.
         value = float(Decimal(match[1]) * Decimal(str(units[unit])))
     else:
-        value = float(text)
+        value = as_float(text)
     if not math.isfinite(value) or not least <= value <= most:
-        raise UnitError(f"{what} is {text!r}, outside what is possible: {least:g} to {most:g} {bare}")
+        raise UnitError(f"{what} is {shown(text)}, outside what is possible: {least:g} to {most:g} {bare}")
     return value

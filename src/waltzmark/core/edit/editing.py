@@ -14,7 +14,7 @@ from waltzmark.core.base.errors import FormError
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.school.school import School
 from waltzmark.core.score.actions import Count, Faced, Step
-from waltzmark.core.score.facings import Clock
+from waltzmark.core.score.facings import Facing
 from waltzmark.core.score.read import read_line
 from waltzmark.core.score.write import write_count
 
@@ -166,7 +166,7 @@ def join_postures(form: Form, posture_id: str) -> Form:
     return delete_posture(form.with_posture(joined), after)
 
 
-def other_side(form: Form, posture_id: str, axis: Clock) -> Form:
+def other_side(form: Form, posture_id: str, axis: Facing) -> Form:
     """Puts the other side of a posture after it: mirrored about a line of that facing."""
     posture = form.posture(posture_id)
     mirror = Posture(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
@@ -11,12 +12,14 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Room
-from waltzmark.core.school.school import School, load_school
+from waltzmark.core.school.school import FIRST, School, load_school
 from waltzmark.core.score.actions import Count
-from waltzmark.core.score.facings import Clock
+from waltzmark.core.score.facings import Clock, Facing
 
-__all__ = ["OPENINGS", "Form", "Opening", "Posture"]
+__all__ = ["MOST_LINES", "OPENINGS", "Form", "Opening", "Posture"]
 
+#: What a form may come to, with all that is repeated and mirrored: twenty times a long form.
+MOST_LINES = 20_000
 OPENINGS = ("together", "vee", "shoulder", "hip")
 
 
@@ -46,16 +49,17 @@ class Opening:
 class Posture:
     """One posture. Its counts are its own, or those of another one, mirrored or repeated.
 
-    ends: the facing the torso should have at its end. axis: heading of the mirror line, for mirror_of.
+    ends: the facing the torso should have at its end; the walker's own clock has its 12 where the posture begins. axis:
+    heading of the mirror line, for mirror_of.
     turned: degrees clockwise, for repeat_of. side_of: an own-written other side of that posture, to compare.
     """
 
     id: str
     name: str = ""
     lines: tuple[Count, ...] = ()
-    ends: Clock | None = None
+    ends: Facing | None = None
     mirror_of: str | None = None
-    axis: Clock | None = None
+    axis: Facing | None = None
     repeat_of: str | None = None
     turned: float = 0.0
     side_of: str | None = None
@@ -87,7 +91,7 @@ class Form:
     twelve: str = "N"
     opening: Opening = field(default_factory=Opening)
     torso: str = "follow"
-    school: School = field(default_factory=lambda: load_school("broad-frame"))
+    school: School = field(default_factory=lambda: load_school(FIRST))
     body: Body = field(default_factory=Body)
     room: Room | None = None
     postures: tuple[Posture, ...] = ()
@@ -99,8 +103,16 @@ class Form:
             if posture.id in ids:
                 raise FormError(f"two postures have the id {posture.id!r}; ids must differ")
             ids[posture.id] = index
+        roots: dict[str, Posture] = {}  # the posture that has the lines of each that has been looked at
         for posture in self.postures:
             self._check_source(posture, ids)
+            self._check_chain(posture, roots)
+        whole = sum(len(root.lines) for root in roots.values())
+        if whole > MOST_LINES:
+            raise FormError(
+                f"with all that is repeated and mirrored the form comes to {whole} lines; at most {MOST_LINES} can be "
+                "walked"
+            )
 
     def _check_source(self, posture: Posture, ids: dict[str, int]) -> None:
         for kind in ("mirror_of", "repeat_of", "side_of"):
@@ -111,35 +123,54 @@ class Form:
             raise FormError(f"posture {posture.id!r} has both mirror_of and repeat_of; keep one")
         if posture.source == posture.id:
             raise FormError(f"posture {posture.id!r} takes its counts from itself")
+        if isinstance(posture.axis, Clock) and posture.axis.own:
+            raise FormError(f"posture {posture.id!r}: a mirror line lies on the floor; give its axis without ~")
         if posture.source and posture.lines:
             raise FormError(f"posture {posture.id!r} has counts of its own and takes those of {posture.source!r}")
         if posture.mirror_of and posture.axis is None:
             raise FormError(f'posture {posture.id!r}: mirror_of needs an axis, such as axis = "9:00"')
-        if posture.source and ids[posture.source] > ids[posture.id]:
-            self._check_later_source(posture)
 
-    def _check_later_source(self, posture: Posture) -> None:
-        """Counts may come from a later posture, but not in a circle, and not with floor positions.
-
-        A floor position is taken over relative to where its posture begins, which is only known once walked.
-        """
-        seen, source = [posture.id], posture
-        while source.source is not None:
-            source = self.posture(source.source)
-            if source.id in seen:
-                raise FormError(f"postures take their counts from each other in a circle: {' → '.join(seen)}")
-            seen.append(source.id)
-        if any(line.spots for line in source.lines):
+    def _check_chain(self, posture: Posture, roots: dict[str, Posture]) -> None:
+        """Counts may come from a later posture, but not in a circle, and not with floor positions: those are taken over
+        relative to where their posture begins, which is only known once that is walked."""
+        chain = self._chain(posture, roots)
+        source = chain[-1].source
+        root = chain[-1] if source is None else roots[source]
+        roots.update((each.id, root) for each in chain)
+        later = posture.source is not None and self._places[posture.source] > self._places[posture.id]
+        if later and any(line.spots for line in root.lines):
             raise FormError(
-                f"posture {posture.id!r} takes its counts from {source.id!r}, which steps to floor positions and "
+                f"posture {posture.id!r} takes its counts from {root.id!r}, which steps to floor positions and "
                 "comes later in the form; put it earlier"
             )
+
+    def _chain(self, posture: Posture, known: Container[str | None] = ()) -> list[Posture]:
+        """A posture, the one its counts come from, and so on to the one that has them, or takes them from a known."""
+        chain, seen = [posture], {posture.id}
+        while (source := chain[-1].source) is not None and source not in known:
+            if source in seen:
+                circle = " → ".join([each.id for each in chain[-8:]] + [source])
+                raise FormError(f"postures take their counts from each other in a circle: {circle}")
+            seen.add(source)
+            chain.append(self.posture(source))
+        return chain
 
     def lines(self, posture: Posture) -> tuple[Count, ...]:
         """The lines of a posture as written: its own, or its source's, mirrored or turned."""
         if posture.source is None:
             return posture.lines
-        return posture.taken_from(self.lines(self.posture(posture.source)), self.twelve)
+        chain = self._chain(posture, self._taken)
+        source = chain[-1].source
+        lines = chain[-1].lines if source is None else self._taken[source]
+        for each in reversed(chain):
+            lines = lines if each.source is None else each.taken_from(lines, self.twelve)
+            self._taken[each.id] = lines
+        return lines
+
+    @cached_property
+    def _taken(self) -> dict[str, tuple[Count, ...]]:
+        """Lines as taken over, found out already, by id."""
+        return {}
 
     def posture(self, posture_id: str) -> Posture:
         """A posture by id. Raises KeyError."""
@@ -157,14 +188,23 @@ class Form:
         """The form with the posture of the same id exchanged."""
         return replace(self, postures=tuple(posture if p.id == posture.id else p for p in self.postures))
 
-    def ends(self, posture: Posture) -> Clock | None:
+    def ends(self, posture: Posture) -> Facing | None:
         """The facing a posture should end in: its own word, else its source's, mirrored or turned."""
         if posture.ends is not None or posture.source is None:
             return posture.ends
-        known = self.ends(self.posture(posture.source))
-        if known is None:
-            return None
-        if posture.mirror_of:
-            axis = posture.axis.heading(0.0, self.twelve) if posture.axis else 0.0
-            return known.mirrored(axis, self.twelve)
-        return known.turned(posture.turned, self.twelve)
+        chain = self._chain(posture, self._ends)
+        source = chain[-1].source
+        known = None if source is None else self._ends[source]
+        for each in reversed(chain):
+            if each.ends is not None or each.source is None or known is None:
+                known = each.ends
+            else:
+                axis = each.axis.heading(0.0, self.twelve) if each.axis else 0.0
+                known = known.mirrored(axis, self.twelve) if each.mirror_of else known.turned(each.turned, self.twelve)
+            self._ends[each.id] = known
+        return known
+
+    @cached_property
+    def _ends(self) -> dict[str, Facing | None]:
+        """Facings taken over, found out already, by id."""
+        return {}

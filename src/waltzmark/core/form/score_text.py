@@ -20,12 +20,11 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, field, replace
 
-from waltzmark.core.base.errors import FormError, ScoreError
+from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.units import number_text
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count
-from waltzmark.core.score.facings import Clock
-from waltzmark.core.score.read import read_count, read_line
+from waltzmark.core.score.read import read_facing, read_line
 from waltzmark.core.score.words import nearest
 from waltzmark.core.score.write import write_aim, write_count
 
@@ -199,9 +198,9 @@ def _heading(line: str, number: int, indent: int) -> tuple[Posture | None, Mista
             values[f"{one['kind'].lower()}_of"] = one["of"].strip('"')
         else:
             key, said = one["key"].lower(), one["value"]
-            values[key] = _turn(said) if key == "turned" else _clock(said)
+            values[key] = _turn(said) if key == "turned" else read_facing(said)
             if values[key] is None:
-                advice = f"{said!r} is no {'turn, such as -90' if key == 'turned' else 'clock facing, such as 9'}"
+                advice = f"{said!r} is no {'turn, such as -90' if key == 'turned' else 'facing, such as 9, ~3 or NE'}"
                 return None, Mistake(number, indent + at + one.start("value") + 1, len(said), advice)
         place = one.end()
     return Posture(**values), None  # type: ignore[arg-type]
@@ -211,14 +210,6 @@ def _unknown(word: str) -> str:
     choices = ("mirror of", "repeat of", "side of", "axis", "turned", "ends")
     hint = nearest(word, choices)
     return f"{word!r} cannot stand here" + (f"; did you mean {hint}?" if hint else f"; expected {', '.join(choices)}")
-
-
-def _clock(text: str) -> Clock | None:
-    try:
-        aim = getattr(read_count(f"torso {text}").actions[0], "aim", None)
-    except ScoreError:
-        return None
-    return aim if isinstance(aim, Clock) and not aim.own else None
 
 
 def _turn(text: str) -> float | None:

@@ -76,7 +76,8 @@ def posture_ends(case: Case) -> Iterator[Finding]:
         ends = case.form.ends(posture)
         if ends is None or first == after:
             continue
-        wanted = ends.heading(0.0, case.form.twelve)
+        # The walker's own clock has its 12 where the torso faces as the posture begins.
+        wanted = ends.heading(float(trace.torso[max(first - 1, 0)]), case.form.twelve)
         torso = float(trace.torso[after - 1])
         off = heading_difference(wanted, torso)
         if abs(off) > limit + 1e-6:

@@ -18,8 +18,8 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
 
 __all__ = [
-    "CHOICES", "NAMED_WIDTHS", "ReachShare", "RuleSetting", "School", "StanceGeometry", "bundled_schools",
-    "load_school", "school_from_table", "school_from_toml", "school_table",
+    "CHOICES", "FIRST", "NAMED_WIDTHS", "ReachShare", "RuleSetting", "School", "StanceGeometry", "bundled_schools",
+    "load_school", "school_table", "whole_table",
 ]  # fmt: skip
 
 #: What can be chosen where schools differ, by rule and name of the choice.
@@ -35,6 +35,8 @@ CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
     ("hand.front-leg", "push"): ("opposite", "same", "either"),
 }
 
+#: The school of a form that names none, and of what a school leaves unsaid.
+FIRST = "broad-frame"
 #: Widths that a body gives by itself.
 NAMED_WIDTHS = ("together", "vee", "hip", "shoulder")
 
@@ -130,37 +132,35 @@ class School:
         return frozenset(self.stances)
 
     def choice(self, rule: str, name: str) -> str:
-        """What the school chooses for a rule. Raises WaltzmarkError when it is missing."""
-        try:
-            return self.rules[rule].choices[name]
-        except KeyError:
-            raise WaltzmarkError(f"school {self.id}: rule {rule} has no choice {name}") from None
+        """What the school chooses for a rule; where it does not say, what the broad frame does. Raises KeyError where
+        that one does not say either."""
+        own = self.rules[rule].choices if rule in self.rules else {}
+        return own[name] if name in own else load_school(FIRST).rules[rule].choices[name]
 
     def applies(self, rule: str) -> bool:
         """Whether a rule applies in this school."""
         return rule in self.rules and not self.rules[rule].off
 
     def limit(self, rule: str, name: str) -> float:
-        """A limit of a rule, in the unit its TOML comment names. Raises WaltzmarkError when it is missing."""
-        try:
-            return self.rules[rule].limits[name]
-        except KeyError:
-            raise WaltzmarkError(f"school {self.id}: rule {rule} has no limit {name}") from None
+        """A limit of a rule, in the unit its TOML comment names; where the school does not say, that of the broad
+        frame. Raises KeyError where that one does not say either."""
+        own = self.rules[rule].limits if rule in self.rules else {}
+        return own[name] if name in own else load_school(FIRST).rules[rule].limits[name]
 
 
-def merged(raw: dict[str, Any], base: dict[str, Any]) -> dict[str, Any]:
+def _merged(raw: dict[str, Any], base: dict[str, Any]) -> dict[str, Any]:
     """A school's table laid over the one it is based on: what it does not say is the base's."""
     found = dict(base)
     for key, value in raw.items():
         old = found.get(key)
         found[key] = (
-            merged(value, old) if isinstance(value, dict) and isinstance(old, dict) and key != "length" else value
+            _merged(value, old) if isinstance(value, dict) and isinstance(old, dict) and key != "length" else value
         )
     return found
 
 
-def _whole(raw: dict[str, Any], name: str, seen: tuple[str, ...] = ()) -> dict[str, Any]:
-    """A school's table with those it is based on under it."""
+def whole_table(raw: dict[str, Any], name: str, seen: tuple[str, ...] = ()) -> dict[str, Any]:
+    """A school's table with those it is based on under it; *name* says in errors which one. Raises WaltzmarkError."""
     base = raw.get("base", "")
     if not base:
         return raw
@@ -168,29 +168,7 @@ def _whole(raw: dict[str, Any], name: str, seen: tuple[str, ...] = ()) -> dict[s
         raise WaltzmarkError(f'school {name}: base should be the id of a school in quotes, such as "broad-frame"')
     if base in seen:
         raise WaltzmarkError(f"school {name}: it is based on itself")
-    return merged(raw, _whole(tomllib.loads(school_text(base)), base, (*seen, base)))
-
-
-def school_from_toml(text: str, name: str) -> School:
-    """A school from the text of its TOML file; *name* says in errors which one. Raises WaltzmarkError."""
-    try:
-        return school_from_table(tomllib.loads(text), name)
-    except tomllib.TOMLDecodeError as error:
-        raise WaltzmarkError(f"school {name}: {error}") from None
-
-
-def school_from_table(raw: dict[str, Any], name: str) -> School:
-    """A school from a table that was read; *name* says in errors which one. Raises WaltzmarkError."""
-    # Imported here: only schools from outside need checking, and Pydantic takes a moment to import.
-    from pydantic import ConfigDict, TypeAdapter, ValidationError, with_config
-
-    try:
-        checked = TypeAdapter(with_config(ConfigDict(extra="forbid", arbitrary_types_allowed=True))(School))
-        return checked.validate_python(_whole(raw, name))
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join(str(part) for part in first["loc"]) or "the school"
-        raise WaltzmarkError(f"school {name}: {where}: {first['msg']}") from None
+    return _merged(raw, whole_table(tomllib.loads(school_text(base)), base, (*seen, base)))
 
 
 def school_table(school: School) -> dict[str, Any]:
@@ -261,4 +239,4 @@ def school_text(school_id: str) -> str:
 @lru_cache(maxsize=16)
 def load_school(school_id: str) -> School:
     """A bundled school by id. Raises WaltzmarkError naming the ones there are."""
-    return _trusted(_whole(tomllib.loads(school_text(school_id)), school_id))
+    return _trusted(whole_table(tomllib.loads(school_text(school_id)), school_id))

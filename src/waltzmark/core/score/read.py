@@ -16,20 +16,33 @@ from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import BODY_UNITS, METRES, Length
 from waltzmark.core.score import actions as act
-from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
+from waltzmark.core.score.facings import Aim, Clock, Compass, Facing, Toward, Turn
 from waltzmark.core.score.words import STANCES, TERMINAL_WORDS, nearest
 
-__all__ = ["SlipError", "is_stance_name", "keep_parser_in", "parser_for", "read_count", "read_line", "read_score"]
+__all__ = [
+    "SlipError",
+    "is_stance_name",
+    "keep_parser_in",
+    "parser_for",
+    "plain_line",
+    "read_count",
+    "read_facing",
+    "read_line",
+    "read_score",
+]
 
 _UNITS = "|".join([*METRES, *BODY_UNITS])
-_LENGTH = re.compile(rf"(-?\d+(?:\.\d+)?)\s*({_UNITS})?", re.IGNORECASE)
+_LENGTH = re.compile(rf"(-?\d+(?:\.\d+)?)\s*({_UNITS})?", re.IGNORECASE | re.ASCII)
 _WORD = re.compile(r"[^\s,@#]+")
 
 #: More than this is a slip of the pen, not a stance: metres from the start mark, and for a step.
 FARTHEST = 1000.0
 _LONGEST = {"cm": 1000.0, "mm": 10000.0, "m": 10.0, "in": 400.0, "ft": 33.0, "fl": 40.0, "sw": 25.0, "hw": 30.0}
-LONGEST_COUNT = 2000
-"""A count longer than this many characters is not read."""
+#: What a count may have at most: so many characters, so many actions, and so many characters in its note. The first is
+#: more than the others can come to when they are written out, so that what was read can always be read again.
+LONGEST_COUNT, MOST_ACTIONS, LONGEST_NOTE = 16_000, 60, 2_000
+#: What would break a line in two in one program or another, and other signs that cannot be seen.
+_UNSEEN = dict.fromkeys((*range(9), *range(10, 32), 127, *range(128, 160), 8232, 8233), " ")
 
 
 class SlipError(Exception):
@@ -67,6 +80,11 @@ class _Build(Transformer[Token, Any]):
         return act.Count(actions or (), 1.0 if beats is None else beats, note)
 
     def actions(self, *actions: act.Action) -> tuple[act.Action, ...]:
+        if len(actions) > MOST_ACTIONS:
+            raise SlipError(
+                Token("COMMA", ","),
+                f"a count has at most {MOST_ACTIONS} actions, this one has {len(actions)}; split it",
+            )
         return actions
 
     def beats(self, token: Token) -> float:
@@ -76,7 +94,10 @@ class _Build(Transformer[Token, Any]):
         return value
 
     def note(self, token: Token) -> str | None:
-        return token[1:].strip() or None
+        note = token[1:].translate(_UNSEEN).strip()
+        if len(note) > LONGEST_NOTE:
+            raise SlipError(token, f"a note has at most {LONGEST_NOTE} characters, this one has {len(note)}")
+        return note or None
 
     def clock(self, token: Token) -> Clock:
         own = token.startswith("~")
@@ -249,7 +270,7 @@ def parser_for(stances: frozenset[str]) -> Lark:
     grammar = resources.files(__package__).joinpath("grammar.lark").read_text(encoding="utf-8")
     return Lark(
         grammar, start="count", parser="lalr", lexer="contextual", maybe_placeholders=True,
-        transformer=_Build(stances), cache=cache,
+        transformer=_Build(stances), cache=cache, g_regex_flags=re.ASCII,
     )  # fmt: skip
 
 
@@ -283,6 +304,22 @@ def _read(text: str, stances: frozenset[str], line: int) -> act.Count:
     return count
 
 
+#: What the parser accepts by the states it has on its stack: it is asked again and again, and finding out is slow.
+_ACCEPTED: dict[tuple[int, ...], frozenset[str]] = {}
+
+
+def _accepted(error: UnexpectedToken) -> set[str]:
+    """The terminals that could stand where an error is."""
+    if error.interactive_parser is None:
+        return set(error.expected)
+    states = tuple(error.interactive_parser.parser_state.state_stack)
+    if states not in _ACCEPTED:
+        if len(_ACCEPTED) > 4096:
+            _ACCEPTED.clear()
+        _ACCEPTED[states] = frozenset(error.accepts or error.expected)
+    return set(_ACCEPTED[states])
+
+
 def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
     """The parser's complaint in the user's words."""
     at_end = isinstance(error, UnexpectedToken) and error.token.type == "$END"
@@ -293,7 +330,7 @@ def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
     if isinstance(error, UnexpectedCharacters):
         names = set(error.allowed or ())
     elif isinstance(error, UnexpectedToken):
-        names = set(error.accepts or error.expected)
+        names = _accepted(error)
     expected: list[str] = []
     for name, words in TERMINAL_WORDS.items():
         if name in names or f"_{name}" in names:
@@ -311,13 +348,28 @@ def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
 def read_line(text: str, stances: frozenset[str] = frozenset(STANCES)) -> act.Count:
     """One line of score text that must not be lost: what cannot be read is kept as `Unread`.
 
-    Line breaks within it become spaces, since a count is one line.
+    Line breaks within it become spaces, since a count is one line: see `plain_line`.
     """
-    text = text.replace("\n", " ").strip()
+    text = plain_line(text)
     try:
         return read_count(text, stances)
     except ScoreError as error:
         return act.Count((act.Unread(text, error.advice, error.column, error.length),))
+
+
+def plain_line(text: str) -> str:
+    """Text as one line: breaks of every kind and signs that cannot be seen become spaces, half a sign becomes �."""
+    return text.translate(_UNSEEN).strip().encode("utf-16", "surrogatepass").decode("utf-16", "replace")
+
+
+def read_facing(text: str) -> Facing | None:
+    """A facing by itself, such as ``9:00``, ``~3`` or ``NE``; None when the text is none."""
+    try:
+        actions = read_count(f"torso {plain_line(text)}").actions
+    except ScoreError:
+        return None
+    aim = actions[0].aim if len(actions) == 1 and isinstance(actions[0], act.Torso) else None
+    return aim if isinstance(aim, Facing) else None
 
 
 def is_stance_name(name: str) -> bool:

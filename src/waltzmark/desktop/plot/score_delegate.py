@@ -13,6 +13,8 @@ from waltzmark.core.base.leftright import Side
 from waltzmark.core.body.foot import Sole
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.form.form import Posture
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.score.write import write_aim
 from waltzmark.core.walk.annotations import HandMark, hands_of
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
@@ -242,5 +244,7 @@ def _about(document: Document, posture: Posture) -> str:
         words.append(f"other side of {document.form.posture(posture.side_of).title}")
     ends = document.form.ends(posture)
     if ends is not None and not words:
-        words.append(f"ends facing {document.say.toward(ends.minutes / 2.0)}")
+        own = isinstance(ends, Clock) and ends.own  # it counts from where the posture begins
+        facing = write_aim(ends) if own else document.say.toward(ends.heading(0.0, document.form.twelve))
+        words.append(f"ends facing {facing}")
     return ", ".join(words)

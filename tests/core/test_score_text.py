@@ -86,7 +86,7 @@ def test_only_the_posture_that_was_changed_is_new() -> None:
     [
         ("posture a: A\nstep L 9 boww", 1, 10, 4, "did you mean bow?", True),
         ("posture a: A\n  stepp L 9", 1, 3, 5, "did you mean step?", True),
-        ("posture a: A\nhold\nposture b ends 99: B", 2, 16, 2, "no clock facing", False),
+        ("posture a: A\nhold\nposture b ends 99: B", 2, 16, 2, "no facing", False),
         ("posture a: A\nposture b repeat of a turned x: B", 1, 30, 1, "no turn", False),
         ("posture a: A\nposture b miror of a: B", 1, 11, 5, "did you mean mirror of?", False),
         ("posture a: A\nposture b\nhold", 1, 1, 9, "headed by its id", False),

@@ -1,0 +1,121 @@
+"""A form as plain values, just as a document has them: what is written, kept and compared."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+from typing import Any
+
+from waltzmark.core.base.units import number_text
+from waltzmark.core.body.body import MEASURES, Body
+from waltzmark.core.form.form import Form, Opening, Posture
+from waltzmark.core.form.mutes import Mute
+from waltzmark.core.form.room import Room
+from waltzmark.core.school.school import bundled_schools, load_school, school_table
+from waltzmark.core.score.write import write_aim, write_count
+
+__all__ = ["document_values", "whole_signs"]
+
+_BODY = ("knee_bend", "knee_most", "hip_out", "hip_in", "friction", "support", "name")
+
+
+def document_values(form: Form) -> dict[str, Any]:
+    """The tables of a document that says the form, in the order they are written; what is as it always is, is left out.
+
+    `waltzmark.files.reading.read_values` makes the form of them again. Half a sign, which no file can hold, becomes �.
+    """
+    values: dict[str, Any] = {"waltzmark": 1, "form": _head(form), "body": _body(form.body)}
+    if not (form.school.id in bundled_schools() and load_school(form.school.id) == form.school):
+        values["school"] = school_table(form.school)
+    if form.mutes:
+        values["mute"] = [_mute(mute) for mute in form.mutes]
+    if form.room is not None:
+        values["room"] = _room(form.room)
+    if form.postures:
+        values["posture"] = [_posture(posture) for posture in form.postures]
+    found: dict[str, Any] = whole_signs(values)
+    return found
+
+
+def whole_signs(value: Any) -> Any:
+    """Values whose texts have no half signs (lone surrogates), which cannot be written in UTF-8."""
+    if isinstance(value, str):
+        return value if value.isascii() else value.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
+    if isinstance(value, dict):
+        return {whole_signs(key): whole_signs(each) for key, each in value.items()}
+    return [whole_signs(each) for each in value] if isinstance(value, list) else value
+
+
+def _head(form: Form) -> dict[str, Any]:
+    return {"title": form.title, "twelve": form.twelve, "torso": form.torso, "school": form.school.id,
+            "opening": _opening(form.opening)}  # fmt: skip
+
+
+def _opening(opening: Opening) -> Any:
+    if opening.feet is None:
+        return opening.name
+    feet = {
+        side: {"heel": [foot.x, foot.y], "heading": foot.heading, "contact": foot.contact.word}
+        for side, foot in zip(("left", "right"), opening.feet, strict=True)
+    }
+    return {**feet, "share": 100.0 * opening.left_share}
+
+
+def _body(body: Body) -> dict[str, Any]:
+    usual = Body()
+    values: dict[str, Any] = {"stature": _cm(body.stature), "mass": f"{number_text(body.mass)}kg"}
+    values |= {key: _sided(getattr(body, key)) for key in _BODY if getattr(body, key) != getattr(usual, key)}
+    if body.implement:
+        values["implement"] = _cm(body.implement)
+    measured = dict(body.measured)
+    values |= {key: _cm(measured[key]) for key in MEASURES if key in measured}
+    if body.left_foot:
+        values["foot_length"] = {"left": _cm(body.left_foot), "right": _cm(body.foot_length)}
+    return values
+
+
+def _sided(value: Any) -> Any:
+    return {"left": value[0], "right": value[1]} if isinstance(value, tuple) else value
+
+
+def _cm(metres: float) -> str:
+    return f"{(Decimal(repr(metres)) * 100).normalize():f}cm"
+
+
+def _mute(mute: Mute) -> dict[str, Any]:
+    values = {key: getattr(mute, key) for key in ("rule", "posture", "count", "reason")}
+    return {key: value for key, value in values.items() if value is not None}
+
+
+def _room(room: Room) -> dict[str, Any]:
+    values: dict[str, Any] = {
+        "name": room.name,
+        "outline": [list(corner) for corner in room.outline],
+        "start": {"x": room.start.x, "y": room.start.y, "heading": room.start.heading},
+    }
+    if room.clearance:
+        values["clearance"] = _cm(room.clearance)
+    if room.boards != 0.12:
+        values["boards"] = _cm(room.boards)
+    if room.tiles:
+        values["tiles"] = True
+    if room.obstacles:
+        values["obstacle"] = [
+            {"name": each.name, "outline": [list(corner) for corner in each.outline]} for each in room.obstacles
+        ]
+    return values
+
+
+def _posture(posture: Posture) -> dict[str, Any]:
+    values: dict[str, Any] = {
+        "id": posture.id,
+        "name": posture.name or None,
+        "ends": write_aim(posture.ends) if posture.ends else None,
+        "mirror_of": posture.mirror_of,
+        "axis": write_aim(posture.axis) if posture.axis else None,
+        "repeat_of": posture.repeat_of,
+        "turned": number_text(posture.turned) if posture.turned else None,
+        "side_of": posture.side_of,
+        "note": posture.note,
+        "counts": None if posture.source else [write_count(line) for line in posture.lines],
+    }
+    return {key: value for key, value in values.items() if value is not None}

@@ -1,0 +1,133 @@
+"""Reading a school from a table of TOML, with every problem told at its place."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Callable, Mapping
+from typing import Any, TypeVar
+
+from waltzmark.core.base.errors import Position, WaltzmarkError, shown
+from waltzmark.core.school.school import ReachShare, RuleSetting, School, StanceGeometry, whole_table
+from waltzmark.files.values import DocumentError, Values
+
+__all__ = ["read_school", "school_from_text"]
+
+_SCHOOL = ("id", "name", "summary", "spine", "base", "stances", "rules")
+_STANCE = ("length", "width", "toe", "rear_toe", "land")
+_RULE = ("why", "limits", "choices", "caution", "off")
+T = TypeVar("T")
+
+
+def school_from_text(text: str, name: str) -> School:
+    """A school from the text of its own file; *name* says in errors which one. Raises DocumentError."""
+    values = Values(text)
+    try:
+        raw = tomllib.loads(text)
+    except (ValueError, RecursionError) as error:  # TOMLDecodeError is a ValueError, and so is an endless number
+        raise DocumentError(((Position(), f"this is not valid TOML: {error}"),), name) from None
+    school = read_school(raw, values, "")
+    if school is None or values.problems:
+        raise DocumentError(tuple(values.problems), name)
+    return school
+
+
+def read_school(raw: Mapping[str, Any], values: Values, table: str = "school") -> School | None:
+    """A school from a table, laid over the one it is based on; None with problems told to *values*. table: its name in
+    the document, empty in a file of its own."""
+    try:
+        whole = whole_table(dict(raw), str(raw.get("name", "of this document")))
+    except WaltzmarkError as error:
+        values.fail(values.place(table, "base"), str(error))
+        return None
+    return _Reader(values, table, raw).school(whole)
+
+
+class _Reader:
+    def __init__(self, values: Values, table: str, own: Mapping[str, Any]) -> None:
+        self.values, self.table, self.own = values, table, own
+
+    def name(self, *parts: str) -> str:
+        """The name of a table within the school's."""
+        quoted = [part if part.replace("-", "").isalnum() else f'"{part}"' for part in parts]
+        return ".".join([self.table, *quoted] if self.table else quoted)
+
+    def fail(self, table: str, key: str, words: str) -> None:
+        self.values.fail(self.values.place(table, key), words)
+
+    def unknown(self, table: str, raw: Mapping[str, Any], known: tuple[str, ...]) -> None:
+        for key in raw:
+            if key not in known:
+                self.values.unknown(table, key, known)
+
+    def made(self, table: str, key: str, make: Callable[[], T]) -> T | None:
+        """A value of the core, or the problem that it has with what it was given."""
+        try:
+            return make()
+        except ValueError as error:
+            self.fail(table, key, str(error))
+            return None
+
+    def table_of(self, raw: Mapping[str, Any], table: str, key: str) -> dict[str, Any]:
+        value = raw.get(key, {})
+        if isinstance(value, dict):
+            return value
+        self.fail(table, key, f"should be a table, not {shown(value)}")
+        return {}
+
+    def school(self, raw: dict[str, Any]) -> School | None:
+        self.unknown(self.table, self.own, _SCHOOL)
+        texts = {key: self.values.string(self.table, raw, key) or "" for key in _SCHOOL[:5]}
+        texts["spine"] = texts["spine"] or "upright"
+        stances = {name: self.stance(name, each) for name, each in self.table_of(raw, self.table, "stances").items()}
+        rules = {name: self.rule(name, each) for name, each in self.table_of(raw, self.table, "rules").items()}
+        if self.values.problems:
+            return None
+        fine = {name: stance for name, stance in stances.items() if stance is not None}
+        settings = {name: rule for name, rule in rules.items() if rule is not None}
+        return self.made("", self.table or "id", lambda: School(stances=fine, rules=settings, **texts))
+
+    def stance(self, name: str, raw: object) -> StanceGeometry | None:
+        table = self.name("stances", name)
+        if not isinstance(raw, dict):
+            self.fail(self.name("stances"), name, "should be a table of length, width, toe, rear_toe and land")
+            return None
+        self.unknown(table, raw, _STANCE)
+        length: ReachShare | str | None
+        if isinstance(given := raw.get("length"), dict):
+            share = self.values.number(table, {"length": given.get("reach")}, "length", 1.0, 0.0, 1.5, "of reach")
+            length = self.made(table, "length", lambda: ReachShare(share))
+        elif isinstance(given, str):
+            length = given
+        else:
+            self.fail(table, "length", 'length should be such as "60cm", or { reach = 0.95 }')
+            return None
+        width = self.values.string(table, raw, "width") or ""
+        toe, rear = (
+            self.values.number(table, raw, key, default, -180.0, 180.0, "degrees")
+            for key, default in (("toe", 0.0), ("rear_toe", 45.0))
+        )
+        land = self.values.choice(table, raw, "land", ("", "heel", "ball", "flat", "air"), "")
+        if length is None:
+            return None
+        return self.made(table, "length", lambda: StanceGeometry(length, width, toe, rear, land))  # type: ignore[arg-type]
+
+    def rule(self, name: str, raw: object) -> RuleSetting | None:
+        table = self.name("rules", name)
+        if not isinstance(raw, dict):
+            self.fail(self.name("rules"), name, "should be a table of why, limits, choices and caution")
+            return None
+        self.unknown(table, raw, _RULE)
+        limits = self.table_of(raw, table, "limits")
+        choices = self.table_of(raw, table, "choices")
+        numbers = {
+            key: self.values.number(table, {"limits": value}, "limits", 0.0, -10_000.0, 10_000.0, f"({key})")
+            for key, value in limits.items()
+        }
+        for key, value in choices.items():
+            if not isinstance(value, str):
+                self.fail(table, "choices", f"{key} should be a text in quotes, not {shown(value)}")
+        off = raw.get("off", False)
+        if not isinstance(off, bool):
+            self.fail(table, "off", "should be true or false")
+        why, caution = (self.values.string(table, raw, key) or "" for key in ("why", "caution"))
+        return self.made(table, "limits", lambda: RuleSetting(why, numbers, choices, caution, off is True))
