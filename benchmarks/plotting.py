@@ -31,6 +31,7 @@ from waltzmark.demo import demo_text
 from waltzmark.desktop.app import make_application, settle
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.windows import open_window
 
 FRAME = 1.0 / 60.0
 #: Seconds of the plain loop in between.
@@ -42,11 +43,11 @@ _LEFT = Qt.MouseButton.LeftButton
 
 def opened(text: str) -> MainWindow:
     """The window on a form, its middle count that steps selected, the findings open."""
-    window = MainWindow()
+    window = open_window()
     window.resize(1280, 800)
     window.document.open_text(text)
     window.show()
-    window.actions_.findings.setChecked(True)
+    window.desk.book["findings"].setChecked(True)
     settle(window)
     document = window.document
     middle = document.form.postures[len(document.form.postures) // 2]
@@ -113,7 +114,7 @@ def undoing(window: MainWindow) -> None:
     taken = []
     for _ in range(60):
         rest(_BETWEEN_COUNTS_MS)
-        taken.append(painted(window.actions_.undo.trigger, 1)[0])
+        taken.append(painted(window.desk.book["undo"].trigger, 1)[0])
     report("undoing such a change", np.array(taken), "aim 16 ms, at most 33 ms")
 
 

@@ -21,6 +21,7 @@ from waltzmark.core.score.read import read_count
 from waltzmark.desktop.app import make_application, settle
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.windows import open_window
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 
@@ -37,7 +38,7 @@ def pivot(window: MainWindow) -> None:
 
 def findings(window: MainWindow) -> None:
     """The findings, the second one chosen."""
-    window.actions_.findings.setChecked(True)
+    window.desk.book["findings"].setChecked(True)
     window.plot.findings.step(1)
     window.plot.findings.step(1)
 
@@ -68,7 +69,7 @@ def dragging(window: MainWindow) -> None:
 
 def text(window: MainWindow) -> None:
     """The whole score as text, with a slip in a line."""
-    window.actions_.text.setChecked(True)
+    window.desk.book["text"].setChecked(True)
     window.document.go(float(window.document.trace.row_of("coil", 5)))
     view = window.plot.text.text
     view.setFocus()
@@ -78,12 +79,12 @@ def text(window: MainWindow) -> None:
 
 def ready(window: MainWindow) -> None:
     """Whose body walks, and what follows from it."""
-    window.actions_.stages[0].trigger()
+    window.show_stage("ready")
 
 
 def school(window: MainWindow) -> None:
     """The form judged by another school."""
-    window.actions_.stages[0].trigger()
+    window.show_stage("ready")
     window.ready.show_page(1)
     names = [window.ready.school.list.item(row).text() for row in range(window.ready.school.list.count())]
     window.ready.school.list.setCurrentRow(names.index("Follow step"))
@@ -96,7 +97,7 @@ def drawn_finding(window: MainWindow) -> None:
     document.select(Selection(posture, 4, 5))
     window.editor.change(read_count("step L 12 bow 47x6"))
     window.plot.offer.dismiss()
-    window.actions_.findings.setChecked(True)
+    window.desk.book["findings"].setChecked(True)
     rows = [n for n, finding in enumerate(document.findings) if finding.rule == "stance.narrow"]
     for _ in range(rows[0] + 1):
         window.plot.findings.step(1)
@@ -104,20 +105,20 @@ def drawn_finding(window: MainWindow) -> None:
 
 def support(window: MainWindow) -> None:
     """Support, reach and hips, as a foot is set down empty."""
-    for action in window.actions_.overlays:
-        action.setChecked(True)
+    for name in ("support", "reach", "hips"):
+        window.desk.book[name].setChecked(True)
     window.document.go(float(window.document.trace.row_of("coil", 5)))
 
 
 def own_facing(window: MainWindow) -> None:
     """The half turn, the walker's own facing up."""
-    window.actions_.own.setChecked(True)
+    window.desk.book["own facing"].setChecked(True)
     window.document.go(window.document.trace.row_of("boat", 5) - 0.4)
 
 
 def whole_room(window: MainWindow) -> None:
     """The whole room with the whole path."""
-    window.actions_.fit.trigger()
+    window.desk.book["whole room"].trigger()
     window.document.go(float(window.document.trace.row_of("cast-home", 6)))
 
 
@@ -155,17 +156,17 @@ def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     for name in sys.argv[1:] or SHOTS:
         prepare, dark = SHOTS[name]
-        window = MainWindow()
+        window = open_window()
         window.set_dark(dark)
         window.resize(1280, 800)
-        window.open_demo()
+        window.filing.open_demo()
         window.show()
         settle(window)
         prepare(window)
         settle(window)
         picture(window).save(str(FOLDER / f"{name}.png"))
-        window.document.close()
-        window.hide()
+        window.document.new()  # nothing is asked about when it closes
+        window.close()
         QApplication.processEvents()
         print(f"docs/screenshots/{name}.png")
 

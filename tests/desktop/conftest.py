@@ -3,21 +3,21 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
 import platformdirs
 import pytest
 from PySide6.QtCore import QModelIndex, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QMessageBox
 from pytestqt.qtbot import QtBot
 
 from waltzmark.desktop.app import make_application
+from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.window import MainWindow
-from waltzmark.desktop.windows import all_windows
+from waltzmark.desktop.windows import all_windows, open_window
 
 if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY")):
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -44,22 +44,22 @@ def make_window(
 ) -> Iterator[Callable[[], MainWindow]]:
     made: list[MainWindow] = []
 
-    def unasked(*arguments: object) -> None:
+    def unasked(*arguments: object, **_: object) -> None:
         raise AssertionError(f"asked: {arguments[1:3]}")
 
-    monkeypatch.setattr(QMessageBox, "question", unasked)  # a question nobody answers would wait for ever
+    for asks in ("choose", "text", "number", "item"):  # a question nobody answers would wait for ever
+        monkeypatch.setattr(Asking, asks, unasked)
     monkeypatch.setattr(NewForm, "exec", lambda _: NewForm.DialogCode.Accepted)
 
     def make() -> MainWindow:
-        window = MainWindow(settings)
+        window = open_window(settings)
         window.resize(1280, 800)
-        window.show()
         qtbot.waitExposed(window)
         made.append(window)
         return window
 
     yield make
-    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Discard)
+    chooses(monkeypatch, "Throw them away")
     for window in (*made, *all_windows()):
         window.close()
         window.deleteLater()
@@ -72,9 +72,27 @@ def window(make_window: Callable[[], MainWindow]) -> MainWindow:
 
 @pytest.fixture
 def demo(window: MainWindow, qtbot: QtBot) -> MainWindow:
-    window.open_demo()
+    window.filing.open_demo()
     reviewed(window, qtbot)
     return window
+
+
+def chooses(monkeypatch: pytest.MonkeyPatch, answer: str) -> list[str]:
+    """Lets every question be answered with one of its buttons, by its words; gathers what is asked."""
+    asked: list[str] = []
+
+    def choose(_self: Asking, heading: str, words: str, answers: Sequence[str], **_: int) -> int:
+        asked.append(f"{heading}\n{words}")
+        return list(answers).index(answer)
+
+    monkeypatch.setattr(Asking, "choose", choose)
+    return asked
+
+
+def answers(monkeypatch: pytest.MonkeyPatch, **given: object) -> None:
+    """Lets what is asked for next be given: text, number or item; None closes the dialog."""
+    for kind, value in given.items():
+        monkeypatch.setattr(Asking, kind, lambda *_, value=value: value)
 
 
 def reviewed(window: MainWindow, qtbot: QtBot) -> None:

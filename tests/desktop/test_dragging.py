@@ -7,12 +7,13 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QInputDialog, QWidget
+from PySide6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import row_index
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.score import write_count
+from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.plot.hand import pivot_part
 from waltzmark.desktop.plot.score_delegate import beam_box, dial_centre
 from waltzmark.desktop.window import MainWindow
@@ -162,7 +163,7 @@ def test_weight_and_waist_are_dragged_in_the_row_and_on_the_ribbon(demo: MainWin
 
 def test_drag_pivot_pour_undo_all_redo_all_saves_the_same_bytes(demo: MainWindow, tmp_path: Path) -> None:
     document, score, path = demo.document, demo.plot.score, tmp_path / "form.waltz"
-    assert demo.save_to(path)
+    assert demo.filing.save_to(path)
     first = path.read_bytes()
     document.go(document.trace.row_of("coil", 5))
     demo.grab()
@@ -175,15 +176,15 @@ def test_drag_pivot_pour_undo_all_redo_all_saves_the_same_bytes(demo: MainWindow
     beam = beam_box(row_of(demo)).center().toPoint()
     drag(demo, beam, beam + QPoint(17, 0), on=score.viewport())
     steps = 0
-    assert demo.save_to(path)
+    assert demo.filing.save_to(path)
     last = path.read_bytes()
     while document.undo_words:
-        demo.actions_.undo.trigger()
+        demo.desk.book["undo"].trigger()
         steps += 1
-    assert steps == 3 and demo.save_to(path) and path.read_bytes() == first
+    assert steps == 3 and demo.filing.save_to(path) and path.read_bytes() == first
     while document.redo_words:
-        demo.actions_.redo.trigger()
-    assert demo.save_to(path) and path.read_bytes() == last != first
+        demo.desk.book["redo"].trigger()
+    assert demo.filing.save_to(path) and path.read_bytes() == last != first
 
 
 def test_what_follows_a_dragged_step_is_kept_where_it_was(demo: MainWindow) -> None:
@@ -195,7 +196,7 @@ def test_what_follows_a_dragged_step_is_kept_where_it_was(demo: MainWindow) -> N
     drag(demo, start, start + QPoint(0, -round(0.10 * demo.plot.floor.camera.scale)))
     assert offer.isVisible() and offer.words.text() == "What follows moved by 11 cm; faint is where it was."
     assert abs(document.trace.heels[-1] - end).max() > 0.05
-    demo.actions_.keep.trigger()
+    demo.desk.book["keep"].trigger()
     assert document.undo_words == "keep what follows where it was" and not offer.isVisible()
     assert document.trace.heels[-1] == pytest.approx(end, abs=0.006)
     document.undo()
@@ -210,7 +211,7 @@ def test_eight_counts_and_their_other_side_are_made_with_the_mouse_alone(
     window: MainWindow, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     document, score = window.document, window.plot.score
-    monkeypatch.setattr(QInputDialog, "getText", lambda *arguments: (arguments[4], True))  # what is offered is taken
+    monkeypatch.setattr(Asking, "text", lambda *arguments: arguments[3])  # what is offered is taken
 
     def pour(sideways: int) -> None:
         beam = beam_box(row_of(window) if document.row else QRectF(score.visualRect(score.rows.index(0)))).center()
@@ -232,16 +233,16 @@ def test_eight_counts_and_their_other_side_are_made_with_the_mouse_alone(
     window.grab()
     toe = on_foot(window, document.pose.right, 0.8)
     drag(window, toe, toe + QPoint(-40, 20))
-    window.actions_.editing.hold.trigger()
+    window.desk.book["new count"].trigger()
     pour(-30)
     step(document.pose.right, 0.05, 0.80)
     pour(60)
-    window.actions_.editing.hold.trigger()
+    window.desk.book["new count"].trigger()
     turn_waist()
     (posture,) = document.form.postures
     kinds = [[type(action).__name__ for action in line.actions] for line in posture.lines]
     assert kinds == [["Shift"], ["Step"], ["Shift", "Torso"], ["Pivot"], ["Shift"], ["Step"], ["Shift"], ["Torso"]]
     assert not document.trace.problems
-    window.actions_.editing.other_side.trigger()
+    window.desk.book["other side"].trigger()
     assert document.form.postures[1].mirror_of == posture.id and len(document.trace) == 17
     assert not any(f.severity == "stop" for f in document.findings)

@@ -8,16 +8,17 @@ from typing import Any
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import reviewed, type_count
+from tests.desktop.conftest import answers, chooses, reviewed, type_count
 from waltzmark.core.form.form import Posture
 from waltzmark.core.score import write_count
 from waltzmark.core.score.facings import Clock
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind
 from waltzmark.desktop.window import MainWindow
+from waltzmark.files.reading import read_file
 from waltzmark.files.writing import render
 
 
@@ -28,14 +29,13 @@ def lines(window: MainWindow, posture: str) -> list[str]:
 
 def answer(monkeypatch: pytest.MonkeyPatch, value: Any) -> None:
     """Lets the next question be answered."""
-    for name in ("getText", "getDouble"):
-        monkeypatch.setattr(QInputDialog, name, lambda *_: (value, True))
+    answers(monkeypatch, text=value, number=value)
 
 
 def test_a_count_is_changed_in_its_place(demo: MainWindow) -> None:
     document, entry = demo.document, demo.plot.entry
     document.go(document.trace.row_of("coil", 5))
-    demo.actions_.editing.change.trigger()
+    demo.desk.book["change"].trigger()
     assert entry.changing and entry.field.text() == "step L 12 bow"
     QTest.keyClicks(entry.field, " 60x36")
     assert document.ghost is not None and document.ghost.trace.size(document.ghost.row)[0] == pytest.approx(0.60)
@@ -44,7 +44,7 @@ def test_a_count_is_changed_in_its_place(demo: MainWindow) -> None:
     assert lines(demo, "coil")[4] == "step L 12 bow 60x36" and not entry.changing
     assert document.undo_words == "change “step L 12 bow” to “step L 12 bow 60x36”"
     assert document.row == document.trace.row_of("coil", 5)
-    demo.actions_.editing.change.trigger()
+    demo.desk.book["change"].trigger()
     document.go(document.trace.row_of("coil", 1))
     assert not entry.changing and entry.field.text() == ""  # another count was selected
 
@@ -89,7 +89,7 @@ def test_two_hundred_lines_with_ten_bad_ones_are_pasted_and_none_is_dropped(demo
     # mended in its place
     document.select(Selection("moor", 9, 10))
     assert demo.plot.score.currentIndex().data(ENTRY).text == "nonsense 7"
-    demo.actions_.editing.change.trigger()
+    demo.desk.book["change"].trigger()
     demo.plot.entry.field.setText("sink 40")
     QTest.keyClick(demo.plot.entry.field, Qt.Key.Key_Return)
     assert lines(demo, "moor")[9] == "sink 40"
@@ -114,7 +114,7 @@ def test_several_counts_are_selected_cut_pasted_moved_and_counted(demo: MainWind
     assert lines(demo, "quay")[1:4] == before[1:4] and document.selection == ("quay", 1, 4)
     qtbot.keyClick(score, Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier)
     assert lines(demo, "quay")[2:5] == before[1:4] and document.undo_words == "move 3 lines down"
-    demo.actions_.editing.duplicate.trigger()
+    demo.desk.book["duplicate"].trigger()
     assert lines(demo, "quay")[5:8] == before[1:4]
     qtbot.keyClick(score, Qt.Key.Key_Delete)
     assert document.undo_words == "delete 3 lines"
@@ -128,11 +128,11 @@ def test_beats_are_set_and_a_mirror_is_not_changed_behind_its_back(
 ) -> None:
     answer(monkeypatch, 3.0)
     demo.document.select(Selection("coil", 0, 2))
-    demo.actions_.editing.beats.trigger()
+    demo.desk.book["beats"].trigger()
     assert [line.endswith(" @3") or " @3 #" in line for line in lines(demo, "coil")[:3]] == [True, True, False]
     demo.document.select(Selection("cast-left", 0, 1))
     form = demo.document.form
-    demo.actions_.editing.delete.trigger()
+    demo.desk.book["delete"].trigger()
     box = demo.findChild(QMessageBox)
     assert box is not None and "come from Cast the line, right" in box.informativeText()
     box.close()
@@ -140,9 +140,9 @@ def test_beats_are_set_and_a_mirror_is_not_changed_behind_its_back(
 
 
 def test_postures_are_made_named_turned_and_taken_apart(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
-    document, actions = window.document, window.actions_.editing
+    document, actions = window.document, window.desk.book
     answer(monkeypatch, "Open the gate")
-    actions.add.trigger()
+    actions["add"].trigger()
     for text in ("R 100", "s L 9 bow", "L 70, t 9", "p R h 10:30"):
         type_count(window, text)
     assert lines(window, "open-the-gate") == [
@@ -152,33 +152,33 @@ def test_postures_are_made_named_turned_and_taken_apart(window: MainWindow, monk
         "pivot R heel 10:30",
     ]
     answer(monkeypatch, "9")
-    actions.ends.trigger()
+    actions["ends"].trigger()
     assert document.form.posture("open-the-gate").ends == Clock(540)
     answer(monkeypatch, "12")
-    actions.other_side.trigger()
+    actions["other side"].trigger()
     side = document.form.postures[1]
     assert (side.mirror_of, side.axis, document.selection.posture) == ("open-the-gate", Clock(0), side.id)
     answer(monkeypatch, -90.0)
     document.select(Selection("open-the-gate"))
-    actions.repeat.trigger()
+    actions["repeat"].trigger()
     assert document.form.postures[1].turned == -90.0 and document.undo_words == "repeat Open the gate"
-    actions.detach.trigger()
+    actions["detach"].trigger()
     assert document.form.postures[1].source is None
     document.select(Selection("open-the-gate", 2, 3))
-    actions.split.trigger()
+    actions["split"].trigger()
     assert [len(p.lines) for p in document.form.postures] == [2, 2, 4, 4]  # the mirror keeps its counts
     document.select(Selection("open-the-gate"))
-    actions.join.trigger()
+    actions["join"].trigger()
     assert len(document.form.postures) == 3 and len(document.form.postures[0].lines) == 4
-    actions.posture_down.trigger()
-    actions.posture_duplicate.trigger()
+    actions["posture down"].trigger()
+    actions["duplicate posture"].trigger()
     answer(monkeypatch, "Close it")
-    actions.rename.trigger()
+    actions["rename"].trigger()
     answer(monkeypatch, "kept")
-    actions.note.trigger()
+    actions["note"].trigger()
     titles = [p.title for p in document.form.postures]
     assert titles[1:3] == ["Open the gate", "Close it"] and document.form.postures[2].note == "kept"
-    actions.posture_delete.trigger()
+    actions["delete posture"].trigger()
     assert document.undo_words == "delete Close it" and len(document.form.postures) == 3
     assert render(document.form)
     steps = 0
@@ -197,7 +197,7 @@ def test_postures_are_made_named_turned_and_taken_apart(window: MainWindow, monk
         (None, "rename", "Select a posture first."),
         (None, "delete", "Select one or more counts first."),
         ("moor", "join", "There is no posture after Moor at dusk"),
-        ("cast-left", "ends", "is no clock facing"),
+        ("cast-left", "ends", "is no facing"),
     ],
 )
 def test_what_cannot_be_done_is_told(
@@ -206,7 +206,7 @@ def test_what_cannot_be_done_is_told(
     answer(monkeypatch, "half past nine")
     demo.document.select(Selection(posture))
     form = demo.document.form
-    getattr(demo.actions_.editing, action).trigger()
+    demo.desk.book[action].trigger()
     box = demo.findChild(QMessageBox)
     assert box is not None and says in box.informativeText()
     box.close()
@@ -216,7 +216,7 @@ def test_what_cannot_be_done_is_told(
 def test_a_new_posture_goes_after_the_selected_one(demo: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     answer(monkeypatch, "Between")
     demo.document.select(Selection("coil"))
-    demo.actions_.editing.add.trigger()
+    demo.desk.book["add"].trigger()
     names = [p.title for p in demo.document.form.postures]
     assert names[1:4] == ["Coil the rope", "Between", "Cast the line, right"]
     assert demo.document.form.postures[2] == Posture("between", "Between")
@@ -228,23 +228,23 @@ def test_a_new_posture_goes_after_the_selected_one(demo: MainWindow, monkeypatch
 def test_the_score_goes_out_as_text_and_table_and_comes_back(
     demo: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    for action, kind in ((demo.actions_.export_text, "txt"), (demo.actions_.export_csv, "csv")):
+    for action, kind in ((demo.desk.book["export text"], "txt"), (demo.desk.book["export csv"], "csv")):
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, k=kind: (str(tmp_path / f"out.{k}"), ""))
         action.trigger()
     assert (tmp_path / "out.txt").read_text(encoding="utf-8").startswith("The ferry round")
     rows = len(demo.document.trace)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(tmp_path / "out.csv"), ""))
-    demo.actions_.import_csv.trigger()
+    demo.desk.book["import csv"].trigger()
     assert len(demo.document.trace) == rows and demo.document.undo_words == "import out.csv" and demo.document.changed
     (tmp_path / "out.csv").write_text("no table", encoding="utf-8")
-    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Discard)
+    chooses(monkeypatch, "Throw them away")
     form = demo.document.form
-    demo.actions_.import_csv.trigger()
+    demo.desk.book["import csv"].trigger()
     box = demo.findChild(QMessageBox)
     assert box is not None and "should name the columns" in box.informativeText() and demo.document.form is form
     box.close()
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "none" / "out.csv"), ""))
-    demo.actions_.export_csv.trigger()
+    demo.desk.book["export csv"].trigger()
     qtbot.waitUntil(lambda: demo.findChild(QMessageBox) is not None)
 
 
@@ -252,24 +252,24 @@ def test_a_file_changed_by_another_program_is_noticed(
     demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path = tmp_path / "form.waltz"
-    asked: list[str] = []
-    answer_with = QMessageBox.StandardButton.No
-
-    def question(*arguments: Any) -> QMessageBox.StandardButton:
-        asked.append(arguments[2])
-        return answer_with
-
-    monkeypatch.setattr(QMessageBox, "question", question)
-    demo.look_at_file()
-    assert demo.save_to(path)
-    demo.look_at_file()
+    asked = chooses(monkeypatch, "Keep what is here")
+    demo.filing.look_at_file()
+    assert demo.filing.save_to(path)
+    demo.filing.look_at_file()
     assert asked == []
     path.write_text(path.read_text(encoding="utf-8").replace("The ferry round", "Another round"), encoding="utf-8")
-    demo.look_at_file()
-    demo.look_at_file()
+    demo.filing.look_at_file()
+    demo.filing.look_at_file()
     assert len(asked) == 1 and demo.document.form.title == "The ferry round"  # asked once, and left as it was
     type_count(demo, "hold")
     path.write_text(path.read_text(encoding="utf-8") + "\n", encoding="utf-8")
-    answer_with = QMessageBox.StandardButton.Yes
-    demo.look_at_file()
-    assert "would be lost" in asked[1] and demo.document.form.title == "Another round" and not demo.document.changed
+    asked = chooses(monkeypatch, "Read it anew")
+    demo.filing.look_at_file()
+    assert "Undo brings" in asked[0] and demo.document.form.title == "Another round" and not demo.document.changed
+    demo.document.undo()  # nothing was lost
+    assert demo.document.form.title == "The ferry round" and demo.document.changed
+    path.write_text("somebody else's", encoding="utf-8")
+    asked = chooses(monkeypatch, "Do not save")
+    assert not demo.filing.save() and "would be lost" in asked[0] and path.read_text() == "somebody else's"
+    chooses(monkeypatch, "Save over it")
+    assert demo.filing.save() and read_file(path).form == demo.document.form

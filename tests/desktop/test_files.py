@@ -5,14 +5,13 @@ from __future__ import annotations
 import os
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
 
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import type_count
+from tests.desktop.conftest import chooses, type_count
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_file
 
@@ -44,8 +43,10 @@ def test_saving_keeps_every_word_and_opens_again(
     assert read_file(saved).form == demo.document.form
     assert "# north stands at 12 o'clock, toward the river door" in saved.read_text(encoding="utf-8")
     again = make_window()
-    assert again.settings.recent == [saved.resolve()]
-    again.open_recent(saved)
+    assert again.desk.settings.recent == [saved.resolve()]
+    copy = saved.with_name("copy.waltz")
+    copy.write_bytes(saved.read_bytes())
+    again.filing.open_instead(copy)
     assert again.document.form == demo.document.form and not again.document.changed
 
 
@@ -64,17 +65,17 @@ def test_a_broken_file_is_told_and_the_open_form_stays(
     path.write_text(content, encoding="utf-8")
     before, row = demo.document.form, 7
     demo.document.go(row)
-    assert not demo.open_path(path)
+    assert not demo.filing.open_path(path)
     assert says in told(demo)
     assert demo.document.form is before and demo.document.row == row
-    assert path not in demo.settings.recent
+    assert path not in demo.desk.settings.recent
 
 
 def test_a_save_that_fails_is_told_and_nothing_is_lost(
     demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path = tmp_path / "form.waltz"
-    assert demo.save_to(path)
+    assert demo.filing.save_to(path)
     demo.document.go(2)
     type_count(demo, "hold")
 
@@ -82,52 +83,44 @@ def test_a_save_that_fails_is_told_and_nothing_is_lost(
         raise OSError(28, "No space left on device")
 
     text, form = path.read_text(encoding="utf-8"), demo.document.form
-    asked: list[str] = []
-
-    def ask(*arguments: Any) -> QMessageBox.StandardButton:
-        asked.append(arguments[2])
-        return QMessageBox.StandardButton.Save
-
     elsewhere = tmp_path / "elsewhere.waltz"
-    monkeypatch.setattr(QMessageBox, "question", ask)
+    asked = chooses(monkeypatch, "Save somewhere else …")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: ("", ""))
     monkeypatch.setattr(os, "fsync", full)
-    assert not demo.save()
+    assert not demo.filing.save()
     assert len(asked) == 1 and "No space left on device. Save it elsewhere." in asked[0]
     assert demo.document.changed and demo.document.form is form and path.read_text(encoding="utf-8") == text
     monkeypatch.undo()
     path.chmod(0o444)
     monkeypatch.setattr(os, "access", lambda *_: False)
-    monkeypatch.setattr(QMessageBox, "question", ask)
+    asked = chooses(monkeypatch, "Save somewhere else …")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(elsewhere), ""))
     monkeypatch.setattr("waltzmark.files.saving.os.access", lambda where, _: "elsewhere" in str(where))
-    assert demo.save() and "read-only" in asked[-1]
+    assert demo.filing.save() and "read-only" in asked[-1]
     assert demo.document.path == elsewhere and not demo.document.changed and path.read_text(encoding="utf-8") == text
 
 
 def test_changes_are_not_thrown_away_unasked(demo: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
-    asked: list[str] = []
-    answer = QMessageBox.StandardButton.Cancel
-
-    def ask(*arguments: Any) -> QMessageBox.StandardButton:
-        asked.append(arguments[2])
-        return answer
-
-    monkeypatch.setattr(QMessageBox, "question", ask)
-    demo.actions_.new.trigger()
+    asked = chooses(monkeypatch, "Go back")
+    demo.desk.book["new"].trigger()
     assert not asked and demo.document.form.postures == ()
     type_count(demo, "shift R 100")
-    demo.actions_.demo.trigger()
-    assert asked == ["New form has changes that are not saved."] and demo.document.changed
+    demo.desk.book["demo"].trigger()
+    assert len(asked) == 1 and "New form has changes that are not saved." in asked[0] and demo.document.changed
     assert not demo.close() and demo.isVisible()
-    answer = QMessageBox.StandardButton.Discard
-    demo.actions_.demo.trigger()
+    chooses(monkeypatch, "Throw them away")
+    demo.desk.book["demo"].trigger()
     assert demo.document.form.title == "The ferry round"
+    kept = list(demo.filing.thrown_away())  # and it is not gone
+    assert len(kept) == 1
+    demo.filing.open_thrown_away(kept[0])
+    assert demo.document.form == kept[0].form and kept[0].form.postures and demo.document.changed
+    assert not demo.filing.thrown_away()
 
 
 def test_unknown_keys_are_told_when_a_file_is_opened(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     path = tmp_path / "odd.waltz"
     path.write_text('waltzmark = 1\n[form]\ntilte = "x"\n', encoding="utf-8")
-    assert window.open_path(path)
+    assert window.filing.open_path(path)
     qtbot.waitUntil(lambda: window.findChild(QMessageBox) is not None)
     assert "form.tilte, line 3" in told(window)

@@ -15,14 +15,13 @@ from PySide6.QtWidgets import (
     QApplication,
     QComboBox,
     QDoubleSpinBox,
-    QInputDialog,
     QMessageBox,
     QPushButton,
     QToolButton,
 )
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import type_count
+from tests.desktop.conftest import answers, type_count
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.school.school import ReachShare, StanceGeometry, bundled_schools, load_school
 from waltzmark.core.score import write_count
@@ -38,7 +37,7 @@ from waltzmark.files.writing import render
 
 
 def answer(monkeypatch: pytest.MonkeyPatch, value: str) -> None:
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_: (value, True))
+    answers(monkeypatch, text=value)
 
 
 @pytest.fixture
@@ -119,7 +118,7 @@ def test_bodies_and_schools_are_kept_by_name(
     assert ready.measures.kept.itemText(1) == "Mo"
     ready.measures.kept.activated.emit(1)
     assert demo.document.form.body.name == "Mo"
-    answer(monkeypatch, "  ")
+    answer(monkeypatch, "")
     ready.measures.keep.click()
     answer(monkeypatch, "?")
     ready.measures.keep.click()
@@ -218,7 +217,7 @@ def test_a_finding_is_left_with_a_reason_and_heard_again(
 ) -> None:
     document, panel = demo.document, demo.plot.findings.mending
     qtbot.keyClick(demo, Qt.Key.Key_F4)
-    answer(monkeypatch, " ")
+    answer(monkeypatch, "")
     panel.mute(0)
     assert not document.changed  # no reason, no mute
     answer(monkeypatch, "planted for the tour")
@@ -260,8 +259,8 @@ def test_each_kind_of_finding_is_drawn_on_the_floor(window: MainWindow) -> None:
 def test_support_reach_and_hips_are_shown_when_asked_for(demo: MainWindow) -> None:
     demo.document.go(demo.document.trace.row_of("coil", 5))
     images = [demo.plot.floor.grab().toImage()]
-    for action in demo.actions_.overlays:
-        action.trigger()
+    for name in ("support", "reach", "hips"):
+        demo.desk.book[name].trigger()
         images.append(demo.plot.floor.grab().toImage())
     assert all(a != b for a, b in itertools.pairwise(images))
     demo.player.play()
@@ -275,16 +274,16 @@ def test_the_cautions_come_once_before_the_first_playing(
 ) -> None:
     settings.set_text("cautions", "")
     window = make_window()
-    window.open_demo()
-    window.actions_.play.trigger()
+    window.filing.open_demo()
+    window.desk.book["play"].trigger()
     page = window.findChild(CautionsPage)
     assert page is not None and page.isVisible() and not window.player.playing
     page.accept()
     assert window.player.playing and settings.text("cautions", "") == "seen"
     QApplication.sendPostedEvents(page, QEvent.Type.DeferredDelete)
-    window.actions_.play.trigger()
+    window.desk.book["play"].trigger()
     assert not window.player.playing
-    window.actions_.cautions.trigger()
+    window.desk.book["cautions"].trigger()
     assert window.findChild(CautionsPage) is not None and len(GENERAL) >= 6
 
 

@@ -10,11 +10,12 @@ import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QAction, QContextMenuEvent, QDropEvent, QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMenu, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QMenu
 
-from tests.desktop.conftest import row_index, type_count
+from tests.desktop.conftest import answers, chooses, row_index, type_count
 from waltzmark.core.score import write_count
 from waltzmark.core.score.facings import Clock
+from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.window import MainWindow
 
@@ -23,17 +24,8 @@ from waltzmark.desktop.window import MainWindow
 def told(monkeypatch: pytest.MonkeyPatch) -> list[str]:
     """What the window has told in a box."""
     words: list[str] = []
-    monkeypatch.setattr(MainWindow, "tell", lambda _self, title, text="": words.append(f"{title}: {text}"))
+    monkeypatch.setattr(Asking, "tell", lambda _self, title, text="": words.append(f"{title}: {text}"))
     return words
-
-
-def answers(monkeypatch: pytest.MonkeyPatch, **given: Any) -> None:
-    """Answers what is asked next: text, item or double; None closes the dialog."""
-    for kind, value in given.items():
-        name = {"text": "getText", "item": "getItem", "double": "getDouble"}[kind]
-        monkeypatch.setattr(
-            QInputDialog, name, lambda *_, value=value: (value if value is not None else "", value is not None)
-        )
 
 
 def lines(window: MainWindow, posture: str) -> list[str]:
@@ -44,98 +36,98 @@ def lines(window: MainWindow, posture: str) -> list[str]:
 def test_a_mirror_line_a_turn_and_a_side_are_asked_for(
     demo: MainWindow, monkeypatch: pytest.MonkeyPatch, told: list[str]
 ) -> None:
-    document, menu = demo.document, demo.actions_.editing
+    document, menu = demo.document, demo.desk.book
     mirrored = next(p for p in document.form.postures if p.mirror_of)
     document.select(Selection(mirrored.id))
     before = lines(demo, mirrored.id)
     answers(monkeypatch, text="9")
-    menu.axis.trigger()
+    menu["axis"].trigger()
     axis = document.form.posture(mirrored.id).axis
     assert axis is not None and axis == Clock(540) and lines(demo, mirrored.id) != before
-    for wrong in ("25", "~9", "left"):
+    for wrong in ("25", "9, hold", "left"):
         answers(monkeypatch, text=wrong)
-        menu.axis.trigger()
-        assert f"{wrong!r} is no clock facing" in told[-1]
+        menu["axis"].trigger()
+        assert f"{wrong!r} is no facing" in told[-1]
     answers(monkeypatch, text=None)
-    menu.axis.trigger()
+    menu["axis"].trigger()
     assert document.form.posture(mirrored.id).axis == axis and len(told) == 3
     document.undo()
     assert lines(demo, mirrored.id) == before
 
     document.select(Selection("coil"))
-    answers(monkeypatch, double=90.0)
-    menu.repeat.trigger()
+    answers(monkeypatch, number=90.0)
+    menu["repeat"].trigger()
     again = next(p for p in document.form.postures if p.repeat_of == "coil")
     assert again.turned == 90 and document.selection.posture == again.id
-    answers(monkeypatch, double=-44.8)
-    menu.axis.trigger()
+    answers(monkeypatch, number=-44.8)
+    menu["axis"].trigger()
     assert document.form.posture(again.id).turned == -45 and document.undo_words == f"turn {again.title} by -45°"
-    menu.side.trigger()
+    menu["side"].trigger()
     assert "takes its counts from another posture already" in told[-1]
-    menu.detach.trigger()
-    menu.axis.trigger()
+    menu["detach"].trigger()
+    menu["axis"].trigger()
     assert "no mirror line and no turn" in told[-1]
     others = [p for p in document.form.postures if p.id != again.id]
-    answers(monkeypatch, item=f"2  {others[1].title}")
-    menu.side.trigger()
+    answers(monkeypatch, item=2)
+    menu["side"].trigger()
     assert document.form.posture(again.id).side_of == others[1].id
-    answers(monkeypatch, item="none")
-    menu.side.trigger()
+    answers(monkeypatch, item=0)
+    menu["side"].trigger()
     assert document.form.posture(again.id).side_of is None
 
 
 def test_facing_note_beats_and_name_are_asked_for_and_left_when_nothing_is_said(
     demo: MainWindow, monkeypatch: pytest.MonkeyPatch, told: list[str]
 ) -> None:
-    document, menu = demo.document, demo.actions_.editing
+    document, menu = demo.document, demo.desk.book
     document.select(Selection("coil", 0, 2))
     first = document.form
-    answers(monkeypatch, text=None, double=None)
-    for action in (menu.ends, menu.note, menu.rename, menu.add, menu.other_side, menu.repeat, menu.beats):
-        action.trigger()
+    answers(monkeypatch, text=None, number=None)
+    for name in ("ends", "note", "rename", "add", "other side", "repeat", "beats"):
+        menu[name].trigger()
     assert document.form is first and not told
-    answers(monkeypatch, text="1:30", double=2.5)
-    for action in (menu.ends, menu.note, menu.rename):
-        action.trigger()
+    answers(monkeypatch, text="1:30", number=2.5)
+    for name in ("ends", "note", "rename"):
+        menu[name].trigger()
     assert document.selection == Selection("coil")  # beats are those of counts
-    menu.beats.trigger()
+    menu["beats"].trigger()
     assert told == ["That cannot be done: Select one or more counts first."]
     document.select(Selection("coil", 0, 2))
-    menu.beats.trigger()
+    menu["beats"].trigger()
     posture = document.form.posture("coil")
     assert posture.ends == Clock(90) and (posture.note, posture.name) == ("1:30",) * 2
     assert [line.beats for line in posture.lines[:3]] == [2.5, 2.5, 1.0]
     answers(monkeypatch, text="")
-    menu.ends.trigger()
-    menu.note.trigger()
+    menu["ends"].trigger()
+    menu["note"].trigger()
     assert document.form.posture("coil").ends is None and not document.form.posture("coil").note
 
 
 def test_the_clipboard_takes_counts_in_the_score_and_words_in_a_field(demo: MainWindow) -> None:
-    document, menu, field = demo.document, demo.actions_.editing, demo.plot.entry.field
+    document, menu, field = demo.document, demo.desk.book, demo.plot.entry.field
     board = QApplication.clipboard()
     document.select(Selection("coil", 1, 3))
     demo.plot.score.setFocus()
     taken = lines(demo, "coil")[1:3]
-    menu.copy.trigger()
+    menu["copy"].trigger()
     assert board.text() == "\n".join(taken) + "\n" and not document.changed
-    menu.cut.trigger()
+    menu["cut"].trigger()
     assert lines(demo, "coil")[:2] != taken and document.undo_words is not None and "cut" in document.undo_words
-    menu.paste.trigger()
+    menu["paste"].trigger()
     assert taken[0] in lines(demo, "coil") and taken[1] in lines(demo, "coil")
     document.undo()
     document.undo()
     type_count(demo, "shift L 100", enter=False)
     field.selectAll()
-    menu.copy.trigger()
+    menu["copy"].trigger()
     assert board.text() == "shift L 100"
-    menu.cut.trigger()
+    menu["cut"].trigger()
     assert field.text() == "" and board.text() == "shift L 100"
-    menu.paste.trigger()
+    menu["paste"].trigger()
     assert field.text() == "shift L 100" and not document.changed
     field.clear()
     board.setText("shift L 100\nnonsense here\n")
-    menu.paste.trigger()  # several lines are counts, even with the hands in the field
+    menu["paste"].trigger()  # several lines are counts, even with the hands in the field
     text = "\n".join(lines(demo, "coil"))
     assert (
         "nonsense here" in text
@@ -172,7 +164,10 @@ def test_a_wrong_word_is_underlined_where_it_stands(demo: MainWindow) -> None:
         field.clear()
         type_count(demo, text, enter=False)
         QTest.qWait(300)
-        wanted, image = demo.theme.color("stop"), field.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+        wanted, image = (
+            demo.desk.theme.color("stop"),
+            field.grab().toImage().convertToFormat(QImage.Format.Format_RGB32),
+        )
         near = [
             (x, y) for x in range(image.width()) for y in range(image.height() // 2, image.height())
             if abs(image.pixelColor(x, y).red() - wanted.red()) + abs(image.pixelColor(x, y).green() - wanted.green()) < 60
@@ -210,12 +205,12 @@ def test_a_dropped_and_a_chosen_file_are_opened(
     drop(QUrl.fromLocalFile(str(file)))
     assert demo.document.form.title == "Mine" and demo.document.path == file
     type_count(demo, "hold")
-    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Cancel)
+    chooses(monkeypatch, "Go back")
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(file), ""))
-    demo.choose_file()  # what is not saved is asked about first
+    demo.filing.choose_file()  # what is not saved is asked about first
     assert demo.document.changed
-    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Discard)
-    demo.choose_file()
+    chooses(monkeypatch, "Throw them away")
+    demo.filing.choose_file()
     assert not demo.document.changed and demo.document.form.title == "Mine"
 
 

@@ -10,15 +10,16 @@ import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPixmap, QTransform
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QDialogButtonBox, QInputDialog, QMenu
+from PySide6.QtWidgets import QApplication, QDialogButtonBox, QMenu
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import reviewed
+from tests.desktop.conftest import answers, reviewed
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.judge import Finding, judge
 from waltzmark.core.score import read_score, write_count
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.walk import walk
+from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.painter.judgement import _hull, draw_support
@@ -44,7 +45,7 @@ def test_eight_counts_and_their_other_side_are_written_with_keys_alone(
     window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     asked = iter(["Open the gate", "12"])
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_: (next(asked), True))
+    monkeypatch.setattr(Asking, "text", lambda *_: next(asked))
 
     def begin(dialog: NewForm) -> NewForm.DialogCode:
         QTest.keyClicks(dialog.title, "Gate form")
@@ -71,16 +72,16 @@ def test_eight_counts_and_their_other_side_are_written_with_keys_alone(
     assert form.opening.name == "hip" and form.postures[1].mirror_of == "open-the-gate"
     assert len(window.document.trace) == 17
     reviewed(window, qtbot)
-    assert "Open the gate, other side" in window.plot.answers.cards[2].words.text()
+    assert "Open the gate, other side" in window.answers.cards[2].words.text()
     path = tmp_path / "gate.waltz"
-    assert window.save_to(path) and read_file(path).form == form
+    assert window.filing.save_to(path) and read_file(path).form == form
 
 
 def test_two_keys_go_between_the_stages_and_the_score_stays_where_it_was(demo: MainWindow) -> None:
     document = demo.document
     document.select(Selection("boat", 2, 4))
     pressed(demo, KEYS.Key_1, MODIFIERS.ControlModifier)
-    assert demo.stages.currentWidget() is demo.ready and demo.actions_.stages[0].isChecked()
+    assert demo.stages.currentWidget() is demo.ready and demo.desk.book["stage ready"].isChecked()
     demo.set_dark(True)
     dark = demo.ready.figure.grab().toImage()
     demo.set_dark(False)
@@ -88,7 +89,7 @@ def test_two_keys_go_between_the_stages_and_the_score_stays_where_it_was(demo: M
     pressed(demo, KEYS.Key_2, MODIFIERS.ControlModifier)
     assert demo.stages.currentWidget() is demo.plot and document.selection == ("boat", 2, 4)
     assert document.undo_words is None and not document.changed  # another theme is no edit
-    demo.actions_.text.setChecked(True)
+    demo.desk.book["text"].setChecked(True)
     demo.set_dark(True)
     demo.set_dark(False)
     assert document.undo_words is None and not document.changed
@@ -96,7 +97,7 @@ def test_two_keys_go_between_the_stages_and_the_score_stays_where_it_was(demo: M
 
 def test_muting_may_go_as_far_as_one_likes(demo: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     document, panel = demo.document, demo.plot.findings.mending
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_: ("because", True))
+    answers(monkeypatch, text="because")
     opened: list[str] = []
     monkeypatch.setattr(type(panel.leave), "showMenu", lambda self: opened.append(self.text()))
     qtbot.keyClick(demo, KEYS.Key_F4)

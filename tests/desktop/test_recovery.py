@@ -1,26 +1,36 @@
-"""A crash loses at most the last seconds of typing."""
+"""A crash loses at most the last seconds of typing, and no answer to any question destroys the last copy."""
 
 from __future__ import annotations
 
 import json
 import os
 import signal
+import stat
 import subprocess
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QEvent
-from PySide6.QtWidgets import QApplication, QMessageBox
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from PySide6.QtWidgets import QMessageBox
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import type_count
-from waltzmark.core.form.score_text import read_score_text
+from tests.core import strategies as write
+from tests.desktop.conftest import chooses, type_count
+from waltzmark.core.edit.editing import judged_by
+from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.form.mutes import Mute
+from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score import write_count
-from waltzmark.desktop.recovery import folder, left_behind
+from waltzmark.core.score.read import read_line
+from waltzmark.demo import demo_text
+from waltzmark.desktop.recovery import Recovery, _read, folder, kept_values, left_behind
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows
-from waltzmark.files.reading import read_document
+from waltzmark.files.reading import ReadForm, read_document
+from waltzmark.files.writing import render
 
 WRITER = """
 import sys, platformdirs
@@ -29,11 +39,9 @@ platformdirs.user_config_dir = lambda *_: sys.argv[1] + "/config"
 from waltzmark.desktop.app import make_application
 from waltzmark.core.score import read_count
 application = make_application()
-from waltzmark.desktop.window import MainWindow
-from waltzmark.desktop.windows import all_windows
-window = MainWindow()
-window.open_demo()
-window.show()
+from waltzmark.desktop.windows import open_window
+window = open_window()
+window.filing.open_demo()
 window.editor.insert([read_count("hold # typed before the crash")])
 print("typed", flush=True)
 application.exec()
@@ -44,86 +52,164 @@ def files() -> list[Path]:
     return sorted(folder().glob("*.json"))
 
 
-def answer(monkeypatch: pytest.MonkeyPatch, button: QMessageBox.StandardButton) -> list[str]:
-    asked: list[str] = []
-
-    def question(*arguments: object) -> QMessageBox.StandardButton:
-        asked.append(str(arguments[2]))
-        return button
-
-    monkeypatch.setattr(QMessageBox, "question", question)
-    return asked
+def keep(name: str, form: Form, read: ReadForm | None = None, path: Path | None = None) -> Path:
+    """Leaves a kept document behind, as a crash does."""
+    folder().mkdir(parents=True, exist_ok=True)
+    file = folder() / f"{name}.json"
+    file.write_text(json.dumps(kept_values(form, read, path, name)), encoding="utf-8")
+    return file
 
 
 def test_what_was_typed_before_a_kill_is_offered_again(
     window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    (tmp_path / "state").mkdir()
+    folder().mkdir(mode=0o755)
     writer = subprocess.Popen([sys.executable, "-c", WRITER, str(tmp_path)], stdout=subprocess.PIPE, text=True)
     assert writer.stdout is not None and writer.stdout.readline() == "typed\n"
     qtbot.waitUntil(lambda: len(files()) == 1, timeout=10_000)
-    assert left_behind() == []  # the writer still lives: its document is its own
+    assert left_behind().kept == ()  # the writer still lives: its document is its own
+    assert stat.S_IMODE(files()[0].stat().st_mode) == 0o600 and stat.S_IMODE(folder().stat().st_mode) == 0o700
     writer.send_signal(signal.SIGKILL)
     writer.wait()
-    asked = answer(monkeypatch, QMessageBox.StandardButton.Yes)
-    assert window.offer_recovery()
+    asked = chooses(monkeypatch, "Open it")
+    assert window.filing.offer_recovery()
     assert "“The ferry round”" in asked[0] and "never saved" in asked[0]
     last = window.document.form.postures[0].lines[-1]
     assert write_count(last) == "hold # typed before the crash"
     assert window.document.changed and window.isWindowModified()
-    assert len(files()) == 1 and left_behind() == []  # now kept as this window's own
+    assert len(files()) == 1 and left_behind().kept == ()  # now kept as this window's own
 
 
-def test_a_save_or_giving_up_takes_the_kept_changes_away(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+odd = st.sampled_from(['say "so"', "two\nlines", "", " edges ", "a\ud800b", "<b>&", "\x00\x1b", "ends = 9 # no"])
+lines = st.lists(write.counts | st.sampled_from(["pivott", "step L 9 crane", '"']).map(read_line), max_size=4)
+
+
+@given(odd, odd.filter(str.strip), lines, st.sampled_from(bundled_schools()), st.booleans(), st.booleans())
+@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+def test_what_is_kept_is_exactly_what_would_be_saved(
+    tmp_path: Path, text: str, reason: str, counts: list[object], school: str, own: bool, based: bool
+) -> None:
+    base = read_document(demo_text()) if based else None
+    judged = load_school(school)
+    if own:  # a school of one's own, with a stance of its own
+        judged = replace(judged, id="own", base=school, stances={**judged.stances, "crane": judged.stances["low"]})
+    form = base.form if base else Form()
+    form = replace(
+        form, title=text, mutes=(Mute("pivot.part", reason),), body=replace(form.body, mass=70.0, name=text),
+        postures=(*form.postures, Posture('odd "id" [x]', text, tuple(counts), note=text)),  # type: ignore[arg-type]
+    )  # fmt: skip
+    form = judged_by(form, judged)
+    file = tmp_path / "kept.json"
+    file.write_text(json.dumps(kept_values(form, base, None, text)), encoding="utf-8")
+    found = _read(file)
+    assert render(found.form, found.read) == render(form, base)
+
+
+def test_a_save_takes_the_kept_changes_away_and_giving_up_moves_them_aside(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
     type_count(window, "shift R 100")
     qtbot.waitUntil(lambda: len(files()) == 1, timeout=5000)
-    kept = json.loads(files()[0].read_text(encoding="utf-8"))
-    assert kept["process"] == os.getpid() and kept["path"] is None
-    assert read_score_text(kept["sheet"], read_document(kept["text"]).form).form == window.document.form
-    assert files()[0].stat().st_mode & 0o077 == 0 or folder().stat().st_mode & 0o077 == 0
-    assert window.save_to(tmp_path / "a.waltz") and files() == []
+    assert _read(files()[0]).form == window.document.form and _read(files()[0]).path is None
+    assert window.filing.save_to(tmp_path / "a.waltz") and files() == [] and not list(folder().glob("*.lock"))
     type_count(window, "hold")
     qtbot.waitUntil(lambda: len(files()) == 1, timeout=5000)
-    assert json.loads(files()[0].read_text(encoding="utf-8"))["path"] == str(tmp_path / "a.waltz")
+    assert _read(files()[0]).path == tmp_path / "a.waltz"
     window.document.undo()
     assert files() == []  # nothing to lose any more
+    type_count(window, "torso 3")
+    window.recovery.throw_away()
+    (kept,) = window.filing.thrown_away()
+    assert kept.form == window.document.form and files() == []
 
 
-def test_kept_changes_may_be_thrown_away_or_left_for_later(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
-    folder().mkdir(parents=True)
-    gone = subprocess.run(
-        [sys.executable, "-c", "import os; print(os.getpid())"], capture_output=True, text=True, check=True
-    )
-    kept = {"process": int(gone.stdout), "path": "/tmp/form.waltz", "title": "Mine", "text": "waltzmark = 1\n"}
-    kept["sheet"] = "posture quay: Quay\nhold\n"
-    (folder() / "a.json").write_text(json.dumps(kept), encoding="utf-8")
+def test_kept_changes_may_be_thrown_away_or_left_for_later_and_what_is_damaged_is_told(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    mine = keep("a", Form("Mine"), path=Path("/tmp/form.waltz"))
     (folder() / "broken.json").write_text("{", encoding="utf-8")
-    (folder() / "odd.json").write_text('{"process": "x"}', encoding="utf-8")
-    asked = answer(monkeypatch, QMessageBox.StandardButton.Cancel)
-    assert not window.offer_recovery() and len(files()) == 3 and "/tmp/form.waltz" in asked[0]
-    answer(monkeypatch, QMessageBox.StandardButton.No)
-    assert not window.offer_recovery() and [file.name for file in files()] == ["broken.json", "odd.json"]
-    answer(monkeypatch, QMessageBox.StandardButton.Yes)
-    broken = {"text": "waltzmark = 9\n"}, {"sheet": "posture quay mirror of nowhere axis 12:"}
-    for bad, says in zip(broken, ("newer Waltzmark", "line 1 of its score"), strict=True):
-        (folder() / "a.json").write_text(json.dumps(kept | bad), encoding="utf-8")
-        assert not window.offer_recovery() and (folder() / "a.json").exists()  # it stays where it is
-        box = window.findChild(QMessageBox)
-        assert box is not None and says in box.informativeText()
-        box.close()
-        box.deleteLater()
-        QApplication.sendPostedEvents(box, QEvent.Type.DeferredDelete)
+    (folder() / "odd.json").write_text('{"kept": 1, "process": "x"}', encoding="utf-8")
+    told: list[str] = []
+    monkeypatch.setattr(type(window.desk.asking), "tell", lambda _self, heading, words: told.append(words))
+    asked = chooses(monkeypatch, "Ask again later")
+    assert not window.filing.offer_recovery() and mine.exists() and "/tmp/form.waltz" in asked[0]
+    assert "broken.json" in told[0] and "odd.json" in told[0]
+    chooses(monkeypatch, "Throw it away")
+    assert not window.filing.offer_recovery() and [file.name for file in files()] == ["broken.json", "odd.json"]
+    assert [kept.title for kept in window.filing.thrown_away()] == ["a"]
+    for number in range(25):  # a bound, so that it does not grow for ever
+        os.utime(keep(f"n{number}", Form()), (number, number))
+    for kept in left_behind().kept:
+        kept.throw_away()
+    assert len(window.filing.thrown_away()) == 20
 
 
 def test_every_window_that_crashed_comes_back_in_one_of_its_own(
     window: MainWindow, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    folder().mkdir(parents=True)
     for name in ("One", "Two"):
-        kept = {"process": 2**22 + 1, "path": None, "title": name, "text": "waltzmark = 1\n"}
-        kept["sheet"] = f"posture p: {name}\nhold\n"
-        (folder() / f"{name}.json").write_text(json.dumps(kept), encoding="utf-8")
-    answer(monkeypatch, QMessageBox.StandardButton.Yes)
-    assert window.offer_recovery()
-    titles = {each.document.form.postures[0].name for each in (window, *all_windows())}
+        keep(name, Form(postures=(Posture("p", name, (read_line("hold"),)),)))
+    chooses(monkeypatch, "Open it")
+    assert window.filing.offer_recovery()
+    titles = {each.document.form.postures[0].name for each in all_windows()}
     assert titles == {"One", "Two"} and all(each.document.changed for each in all_windows())
     assert len(files()) == 2 and not {"One.json", "Two.json"} & {file.name for file in files()}
+
+
+def test_a_recovered_file_has_not_changed_unless_it_has(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    path = tmp_path / "form.waltz"
+    path.write_text(demo_text(), encoding="utf-8")
+    read = read_document(demo_text())
+    keep("mine", replace(read.form, title="Recovered"), read, path)
+    chooses(monkeypatch, "Open it")
+    assert window.filing.offer_recovery() and not window.document.changed_on_disk()
+    window.filing.look_at_file()
+    assert window.document.form.title == "Recovered" and len(files()) == 1
+    path.write_text(demo_text().replace("The ferry round", "Else"), encoding="utf-8")
+    chooses(monkeypatch, "Read it anew")
+    window.filing.look_at_file()
+    assert window.document.form.title == "Else"
+    window.document.undo()
+    assert window.document.form.title == "Recovered" and window.document.changed
+
+
+def test_a_failure_to_keep_is_told_once(window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    def full(*_: object, **__: object) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("waltzmark.desktop.recovery.save_atomically", full)
+    for text in ("shift R 100", "hold"):
+        type_count(window, text)
+        qtbot.wait(700)
+    assert len(window.notices.told) == 1 and "No space left" in window.notices.told[0]
+    assert window.notices.isVisible() and window.findChild(QMessageBox) is None  # it does not stand in the way
+    window.notices.done.click()
+    assert not window.notices.isVisible()
+
+
+def test_two_windows_on_one_file_know_of_each_other(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    from PySide6.QtWidgets import QFileDialog
+
+    path, told = tmp_path / "form.waltz", []
+    path.write_text(demo_text(), encoding="utf-8")
+    assert window.filing.open_path(path)
+    window.desk.book["new window"].trigger()
+    other = all_windows()[-1]
+    assert other.filing.open_path(path) and other.document.path is None  # the first one comes forward instead
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
+    monkeypatch.setattr(type(window.desk.asking), "tell", lambda _self, heading, words: told.append(words))
+    assert not other.filing.save_as() and "Another window has form.waltz open" in told[0]
+
+
+def test_a_job_that_began_before_a_save_does_not_write_after_it(window: MainWindow) -> None:
+    type_count(window, "hold")
+    recovery: Recovery = window.recovery
+    work = recovery._work()
+    recovery.forget()
+    work(None)
+    assert files() == []

@@ -42,7 +42,7 @@ def test_an_edit_changes_only_its_own_rows_of_the_score(demo: MainWindow, qtbot:
     document.select(Selection("coil", 4, 5))
     at = rows.span_of(document.selection)[0]
     before = list(rows.entries)
-    demo.actions_.editing.change.trigger()
+    demo.desk.book["change"].trigger()
     demo.plot.entry.field.setText("step L 12 bow 60x36")
     demo.plot.entry.enter()
     assert changed == [(at, at)] and rows.entries[at].text == "step L 12 bow 60x36"
@@ -72,7 +72,7 @@ def test_long_words_get_higher_rows_and_fit_when_the_window_grows(demo: MainWind
 
 
 def test_the_chosen_finding_tells_everything_in_a_higher_row(demo: MainWindow) -> None:
-    demo.actions_.findings.setChecked(True)
+    demo.desk.book["findings"].setChecked(True)
     view = demo.plot.findings.list
     QTest.qWait(60)  # it takes its width
     low = [view.rowHeight(row) for row in range(view.model().rowCount())]

@@ -36,7 +36,7 @@ def fresh_beside(window: MainWindow, make_window: Callable[[], MainWindow], qtbo
     """Another window on the same text that looks at the same place, with nothing kept from before."""
     document, other = window.document, make_window()
     other.document.open_text(render(document.form, document.read))
-    other.set_dark(window.theme.name == "dark")
+    other.set_dark(window.desk.theme.name == "dark")
     other.document.set_figures(document.say)
     reviewed(other, qtbot)
     other.document.select(document.selection)
@@ -56,7 +56,7 @@ def assert_same(window: MainWindow, make_window: Callable[[], MainWindow], qtbot
     rest(30)
     other = fresh_beside(window, make_window, qtbot)
     for name in ("floor", "ribbon", "score", "answers"):
-        mine, new = ink(getattr(window.plot, name)), ink(getattr(other.plot, name))
+        mine, new = (ink(each.answers if name == "answers" else getattr(each.plot, name)) for each in (window, other))
         assert mine.shape == new.shape, name
         wrong = np.argwhere(mine != new)
         assert len(wrong) == 0, (name, len(wrong), wrong.min(axis=0), wrong.max(axis=0))

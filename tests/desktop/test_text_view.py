@@ -10,11 +10,11 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import type_count
+from tests.desktop.conftest import reviewed, type_count
 from waltzmark.core.base.figures import FACINGS
 from waltzmark.core.form.form import Opening
 from waltzmark.core.form.score_text import write_score_text
-from waltzmark.core.score import write_count
+from waltzmark.core.score import read_count, write_count
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.plot.first_form import LESSONS
 from waltzmark.desktop.plot.text_view import ScoreText
@@ -39,7 +39,7 @@ def type_text(view: ScoreText, words: str) -> None:
 @pytest.fixture
 def text(demo: MainWindow) -> ScoreText:
     """The demo as text, the cursor at the end of the step of Coil the rope."""
-    demo.actions_.text.setChecked(True)
+    demo.desk.book["text"].setChecked(True)
     demo.document.go(demo.document.trace.row_of("coil", 5))
     view = demo.plot.text.text
     view.setFocus()
@@ -82,7 +82,7 @@ def test_a_mistake_in_the_text_is_marked_at_its_word_and_never_lost(demo: MainWi
     QTest.keyClick(text, Qt.Key.Key_End, Qt.KeyboardModifier.ControlModifier)
     type_text(text, heading)
     assert "stays as it was" in demo.plot.text.saying.text() and document.form.postures[-1].mirror_of is None
-    demo.actions_.undo.trigger()  # first of all drops the text that was not taken over
+    demo.desk.book["undo"].trigger()  # first of all drops the text that was not taken over
     assert text.toPlainText() == write_score_text(document.form) and text.toPlainText().endswith("\npostur\n")
     while document.undo_words:
         document.undo()
@@ -116,7 +116,7 @@ def test_postures_are_written_as_text_with_completion(demo: MainWindow, text: Sc
 
 def test_words_are_found_and_replaced_in_counts_and_names(demo: MainWindow, qtbot: QtBot) -> None:
     document, bar = demo.document, demo.plot.search
-    demo.actions_.find.trigger()
+    demo.desk.book["find"].trigger()
     QTest.keyClicks(bar.words, "rope")
     assert bar.said.text() == "1 of 1 places" and document.selection.posture == "coil"
     bar.other.setText("line")
@@ -138,7 +138,9 @@ def test_words_are_found_and_replaced_in_counts_and_names(demo: MainWindow, qtbo
     assert not bar.isVisible()
 
 
-def test_units_and_frames_change_everywhere_and_the_score_stays(demo: MainWindow, settings: Settings) -> None:
+def test_units_and_frames_change_everywhere_and_the_score_stays(
+    demo: MainWindow, settings: Settings, qtbot: QtBot
+) -> None:
     document, choices = demo.document, demo.choices
     document.go(document.trace.row_of("coil", 5))
     written = render(document.form, document.read)
@@ -152,15 +154,31 @@ def test_units_and_frames_change_everywhere_and_the_score_stays(demo: MainWindow
     assert all(not says[a] & says[b] for a in FACINGS for b in FACINGS if a < b)
     assert any("NE" in word or "E" in word for word in says["compass"])
     next(a for a in choices.lengths if a.data() == "in").trigger()
-    qcards = [card.words.text() for card in demo.plot.answers.cards]
-    assert document.review is not None and " in " in demo.plot.entry.saying.text()
+    assert document.review is None  # one that was under way would say centimetres
+    reviewed(demo, qtbot)
+    cards = " ".join(card.words.text() for card in demo.answers.cards)
+    assert " in from the wall" in cards and " cm" not in cards and " in " in demo.plot.entry.saying.text()
+    assert demo.plot.score.rows.entries[0].text.endswith("facing 0°")
+    document.select(Selection("coil", 4, 5))
+    demo.editor.change(read_count("step L 12 bow 47x6"))
+    narrow = next(f for f in document.findings if f.rule == "stance.narrow")
+    mending = demo.plot.findings.mending
+    mending.show_finding(narrow)
+    assert " in" in mending.mends[0].text()
+    next(a for a in choices.lengths if a.data() == "m").trigger()
+    assert (
+        mending.finding is not None
+        and mending.finding.rule == "stance.narrow"
+        and mending.mends[0].text().endswith(" m")
+    )
+    next(a for a in choices.lengths if a.data() == "in").trigger()
+    document.undo()
     assert render(document.form, document.read) == written and not document.changed
     assert (settings.text("facings", ""), settings.text("lengths", "")) == ("degrees", "in")
-    assert qcards
 
 
 def test_a_first_form_is_written_step_by_step(window: MainWindow, qtbot: QtBot) -> None:
-    window.actions_.first_form.trigger()
+    window.desk.book["first form"].trigger()
     card, field = window.plot.first_form, window.plot.entry.field
     assert card.isVisible() and "count 1 of 5" in card.heading.text()
     type_count(window, LESSONS[0].text)
@@ -191,12 +209,13 @@ def test_new_forms_open_as_chosen_and_in_windows_of_their_own(
         return NewForm.DialogCode.Accepted
 
     monkeypatch.setattr(NewForm, "exec", choose)
-    window.actions_.new.trigger()
+    window.desk.book["new"].trigger()
     form = window.document.form
     assert (form.title, form.opening, form.twelve) == ("Evening", Opening("vee"), "S")
     assert window.document.trace.headings[0].tolist() == [315.0, 45.0] and not window.document.changed
-    window.actions_.window.trigger()
-    (other,) = all_windows()
+    window.desk.book["new window"].trigger()
+    other = all_windows()[-1]
+    assert other is not window
     type_count(other, "R 100")
     assert len(other.document.trace) == 2 and len(window.document.trace) == 1
     assert window.choices.facings[0].isChecked() and other.choices.facings[0].isChecked()

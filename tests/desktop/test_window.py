@@ -30,14 +30,14 @@ QUAY = [
 
 
 def test_the_three_answers_are_in_sight_and_lead_to_their_place(demo: MainWindow, qtbot: QtBot) -> None:
-    texts = [card.words.text() for card in demo.plot.answers.cards]
+    texts = [card.words.text() for card in demo.answers.cards]
     assert texts[0].startswith("Fits: 23 cm from the wall at 6 o'clock")
     assert texts[1].startswith("Returns within 16 cm of its start")
     assert texts[2].startswith("1 of 4 pairs differ: Lean on the pole, right")
-    qtbot.mouseClick(demo.plot.answers.cards[0], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(demo.answers.cards[0], Qt.MouseButton.LeftButton)
     assert demo.document.trace.posture(demo.document.row) == "cast-home"
-    demo.plot.answers.cards[2].setFocus()
-    qtbot.keyClick(demo.plot.answers.cards[2], Qt.Key.Key_Return)
+    demo.answers.cards[2].setFocus()
+    qtbot.keyClick(demo.answers.cards[2], Qt.Key.Key_Return)
     assert demo.document.trace.posture(demo.document.row) == "lean-right"
 
 
@@ -53,7 +53,7 @@ def test_a_count_selected_anywhere_is_selected_everywhere(demo: MainWindow, qtbo
     qtbot.mouseClick(ribbon, Qt.MouseButton.LeftButton, pos=QPoint(ribbon.width() // 2, 40))
     assert plot.score.currentIndex().data(ENTRY).row == document.row != row
     # from the floor: a click where the feet stood at a count goes to a count that stands there
-    demo.actions_.fit.trigger()
+    demo.desk.book["whole room"].trigger()
     place = document.trace.midpoints[3]
     at = plot.floor.camera.transform(plot.floor.size().toSizeF()).map(QPointF(*place)).toPoint()
     qtbot.mouseClick(plot.floor, Qt.MouseButton.LeftButton, pos=at)
@@ -108,7 +108,7 @@ def test_playing_lasts_as_long_as_the_beats(demo: MainWindow) -> None:
 
 
 def test_findings_are_listed_and_lead_to_their_count(demo: MainWindow, qtbot: QtBot) -> None:
-    assert demo.actions_.findings.iconText() == "3 stops, 1 caution"
+    assert demo.desk.book["findings"].iconText() == "3 stops, 1 caution"
     assert not demo.plot.findings.isVisible()
     qtbot.keyClick(demo, Qt.Key.Key_F8)
     assert demo.plot.findings.isVisible()
@@ -129,13 +129,13 @@ def test_a_posture_is_written_by_typing_and_undone_and_done_again(window: MainWi
         type_count(window, text)
     assert [write_count(line) for line in document.form.postures[0].lines] == QUAY
     assert document.row == 5 and document.pose.sink == 60
-    assert window.actions_.undo.text() == "&Undo: add “expect 50/50, expect torso 12” to First posture"
+    assert window.desk.book["undo"].text() == "&Undo: add “expect 50/50, expect torso 12” to First posture"
     written = document.form
     for _ in QUAY:
         qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert document.form.postures == () and not document.changed and not window.actions_.undo.isEnabled()
+    assert document.form.postures == () and not document.changed and not window.desk.book["undo"].isEnabled()
     for _ in QUAY:
-        window.actions_.redo.trigger()
+        window.desk.book["redo"].trigger()
     assert document.form == written and document.changed
     reviewed(window, qtbot)
     assert document.findings == ()
@@ -187,9 +187,9 @@ def test_an_edit_is_judged_anew(demo: MainWindow, qtbot: QtBot) -> None:
     document.go(document.trace.row_of("moor", 6))
     type_count(demo, "step R 12 bow, shift R 60")
     reviewed(demo, qtbot)
-    rules = [f.rule for f in document.findings_at(document.row)]
+    rules = [f.rule for f in document.findings if f.row == document.row]
     assert rules[0] == "weight.loaded-lift" and {"weight.falling-step", "balance.left"} <= set(rules)
-    assert demo.plot.answers.cards[1].words.text().startswith("Returns within 26 cm of its start")
+    assert demo.answers.cards[1].words.text().startswith("Returns within 26 cm of its start")
 
 
 def luminance(color: str) -> float:
@@ -223,10 +223,10 @@ def test_the_dark_theme_is_remembered(
     demo: MainWindow, settings: Settings, make_window: Callable[[], MainWindow]
 ) -> None:
     before = picture(demo).pixelColor(5, 400).lightness()
-    demo.actions_.dark.trigger()
+    demo.desk.book["dark"].trigger()
     assert picture(demo).pixelColor(5, 400).lightness() < 60 < 180 < before
-    assert settings.text("theme", "") == "dark" and make_window().theme is DARK
-    demo.actions_.dark.trigger()
+    assert settings.text("theme", "") == "dark" and make_window().desk.theme is DARK
+    demo.desk.book["dark"].trigger()
     assert picture(demo).pixelColor(5, 400).lightness() == before
 
 
@@ -245,8 +245,8 @@ def test_the_floor_shows_own_facing_whole_room_and_feet(demo: MainWindow, qtbot:
     qtbot.keyClick(demo, Qt.Key.Key_U, Qt.KeyboardModifier.ControlModifier)
     ahead, here = seen(x + 0.707, y - 0.707), seen(x, y)  # the torso faces 4:30
     assert ahead.y() < here.y() and ahead.x() == pytest.approx(here.x(), abs=1)
-    demo.actions_.fit.trigger()
-    assert floor.camera.up == 0 and not demo.actions_.own.isChecked()
+    demo.desk.book["whole room"].trigger()
+    assert floor.camera.up == 0 and not demo.desk.book["own facing"].isChecked()
     corners = [seen(cx - room.start.x, cy - room.start.y).toPoint() for cx, cy in room.outline]
     assert all(floor.rect().contains(corner) for corner in corners)
     scale = floor.camera.scale
@@ -255,14 +255,14 @@ def test_the_floor_shows_own_facing_whole_room_and_feet(demo: MainWindow, qtbot:
     after = floor.camera.floor(floor.size().toSizeF(), QPointF(200, 300))
     assert floor.camera.scale == pytest.approx(1.5 * scale) and (after - under).manhattanLength() < 1e-9
     start = QPointF(seen(0, 0))
-    demo.actions_.follow.setChecked(True)
+    demo.desk.book["follow"].setChecked(True)
     start = QPointF(seen(0, 0))
     qtbot.mousePress(floor, Qt.MouseButton.LeftButton, pos=QPoint(300, 300))
     for x_at in (310, 330, 350):
         QTest.mouseMove(floor, QPoint(x_at, 320))
     qtbot.mouseRelease(floor, Qt.MouseButton.LeftButton, pos=QPoint(350, 320))
     assert (seen(0, 0) - start).x() == pytest.approx(50, abs=2)
-    assert not demo.actions_.follow.isChecked()
+    assert not demo.desk.book["follow"].isChecked()
 
 
 def test_a_sole_is_filled_as_far_as_it_is_loaded(demo: MainWindow) -> None:
@@ -290,14 +290,16 @@ def test_a_sole_is_filled_as_far_as_it_is_loaded(demo: MainWindow) -> None:
 def test_everything_has_a_name_a_shortcut_sheet_and_fits_a_small_window(demo: MainWindow, qtbot: QtBot) -> None:
     for view in (demo.plot.floor, demo.plot.score, demo.plot.ribbon, demo.plot.entry.field, demo.plot.findings.list):
         assert view.accessibleName()
-    for _, actions in demo.actions_.menus:
-        assert all(action.toolTip() for action in actions if action)
-    keys = [key.toString() for _, actions in demo.actions_.menus for a in actions if a for key in a.shortcuts()]
+    book = demo.desk.book
+    assert all(book[name].toolTip() for name in book)
+    keys = [key.toString() for name in book for key in book[name].shortcuts()]
     assert len(keys) == len(set(keys))
     qtbot.keyClick(demo, Qt.Key.Key_F1)
     sheet = demo.findChild(QDialog)
     assert isinstance(sheet, shortcuts.ShortcutSheet)
     assert {"Ctrl+Z", "F5 or Ctrl+Space", "Ctrl+Space or F5"} & {label.text() for label in sheet.findChildren(QLabel)}
+    titles = [label.text() for label in sheet.findChildren(QLabel)]
+    assert {"Everywhere", "In Ready", "In Plot"} <= set(titles) and sheet.height() <= 720 and sheet.width() <= 1200
     sheet.close()
     demo.resize(1024, 700)
     assert demo.width() == 1024 and demo.plot.floor.width() > 500

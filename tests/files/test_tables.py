@@ -13,13 +13,13 @@ from waltzmark.core.score import read_count, write_count
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import DocumentError, read_document
-from waltzmark.files.tables import TRACE_COLUMNS, form_from_csv, score_text, trace_csv
+from waltzmark.files.tables import TRACE_COLUMNS, form_from_csv, score_on_paper, trace_csv
 
 DEMO = read_document(demo_text()).form
 
 
 def test_the_text_has_every_line_of_every_posture() -> None:
-    text = score_text(DEMO)
+    text = score_on_paper(DEMO)
     assert text.startswith("The ferry round\n===============\n")
     for posture in DEMO.postures:
         assert f"\n{posture.title}\n{'-' * len(posture.title)}\n" in text

@@ -8,6 +8,7 @@ import os
 import sys
 from collections.abc import Sequence
 from pathlib import Path
+from types import TracebackType
 
 import platformdirs
 from PySide6.QtCore import QEventLoop, QTimer
@@ -17,9 +18,13 @@ from PySide6.QtWidgets import QApplication
 from waltzmark import __version__
 from waltzmark.core.score.read import keep_parser_in
 from waltzmark.desktop.window import MainWindow
-from waltzmark.desktop.windows import open_window
+from waltzmark.desktop.windows import all_windows, open_window
 
 __all__ = ["make_application", "run", "settle"]
+
+
+#: Pixels of the picture that --shot makes.
+SHOT = (1280, 800)
 
 
 def parser() -> argparse.ArgumentParser:
@@ -65,24 +70,35 @@ def run(arguments: Sequence[str]) -> int:
     application = make_application()
     window = open_window()
     if options.demo:
-        window.open_demo()
-    elif options.file is not None and not window.open_path(options.file) and options.shot:
+        window.filing.open_demo()
+    elif options.file is not None and not window.filing.open_path(options.file) and options.shot:
         return 2
     if options.shot:
+        window.resize(*SHOT)
         settle(window)
         saved = window.grab().save(str(options.shot))
         window.document.close()
         if not saved:
             print(f"waltzmark: {options.shot} could not be written", file=sys.stderr)
         return 0 if saved else 1
-    QTimer.singleShot(0, window, window.offer_recovery)
+    sys.excepthook = _tell
+    QTimer.singleShot(0, window, window.filing.offer_recovery)
     return application.exec()
+
+
+def _tell(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+    """What goes wrong in an event or a paint is told once in the window, with a way to save, and not only in a terminal
+    that nobody sees."""
+    sys.__excepthook__(kind, error, trace)
+    for window in all_windows():
+        window.tell_trouble(f"{kind.__name__}: {error}" if str(error) else kind.__name__)
 
 
 def settle(window: MainWindow, seconds: float = 20.0) -> None:
     """Lets the window paint and its review arrive."""
     loop = QEventLoop()
     window.document.reviewed.connect(loop.quit)
+    window.document.jobs.trouble.connect(loop.quit)
     QTimer.singleShot(int(seconds * 1000), loop.quit)
     if window.document.review is None:
         loop.exec()

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QScrollArea, QVBoxLayout, QWidget
 
 from waltzmark.core.judge.compare import rule_words
 from waltzmark.core.school.school import School
+from waltzmark.desktop.plain import Label, RichLabel, rich
 from waltzmark.desktop.theme import font
 
 __all__ = ["GENERAL", "CautionsPage"]
@@ -31,18 +32,17 @@ class CautionsPage(QDialog):
         self.setWindowTitle("Take care")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.resize(640, 600)
-        heading = QLabel("Take care")
+        heading = Label("Take care")
         heading.setFont(font(15, bold=True))
         said: dict[str, list[str]] = {}
         for rule, setting in school.rules.items():
             if setting.caution and not setting.off:
                 said.setdefault(setting.caution, []).append(rule_words(rule))
         general = "".join(f"<li style='margin-bottom: 5px'>{words}</li>" for words in GENERAL)
-        rules = "".join(f"<p><b>{', '.join(names).capitalize()}.</b> {words}</p>" for words, names in said.items())
-        page = QLabel(
-            f"<ul style='margin-left: -22px'>{general}</ul><h4>What the rules of {school.name} say</h4>{rules}"
+        rules = "".join(f"<p><b>{rich(', '.join(names))}.</b> {rich(words)}</p>" for words, names in said.items())
+        page = RichLabel(
+            f"<ul style='margin-left: -22px'>{general}</ul><h4>What the rules of {rich(school.name)} say</h4>{rules}"
         )
-        page.setTextFormat(Qt.TextFormat.RichText)
         page.setWordWrap(True)
         page.setFont(font(10.5))
         page.setAlignment(Qt.AlignmentFlag.AlignTop)

@@ -4,17 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import fields, replace
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QAction, QActionGroup
-from PySide6.QtWidgets import QMenu
+from PySide6.QtWidgets import QMenu, QWidget
 
 from waltzmark.core.base.figures import FACINGS, LENGTHS, FacingWay, Figures, LengthUnit
 from waltzmark.core.edit.snapping import Snaps
-
-if TYPE_CHECKING:
-    from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.plain import set_tip
 
 __all__ = ["Choices"]
 
@@ -42,15 +40,15 @@ _SNAPS = {
 class Choices(QObject):
     """The menus of choices of a window, kept in its settings."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, desk: Desk, window: QWidget) -> None:
         super().__init__(window)
-        self._window = window
-        settings = window.settings
+        self._window, self._desk = window, desk
+        settings = desk.settings
         facings: FacingWay = next((f for f in FACINGS if f == settings.text("facings", "clock")), "clock")
         unit: LengthUnit = next((u for u in LENGTHS if u == settings.text("lengths", "cm")), "cm")
         off = settings.text("snaps_off", "").split()
-        window.editor.snaps = Snaps(**{each.name: each.name not in off for each in fields(Snaps)})
-        window.document.set_figures(Figures(facings, unit))
+        desk.editor.snaps = Snaps(**{each.name: each.name not in off for each in fields(Snaps)})
+        desk.document.set_figures(Figures(facings, unit))
         self.facings = self._group(_FACINGS, facings, lambda way: self._say(facings=way))
         self.lengths = self._group(_LENGTHS, unit, lambda way: self._say(unit=way))
         self.snaps = [self._snap(name, words) for name, words in _SNAPS.items()]
@@ -69,24 +67,24 @@ class Choices(QObject):
         return made
 
     def _say(self, **changes: str) -> None:
-        document = self._window.document
+        document = self._desk.document
         figures = replace(document.say, **changes)  # type: ignore[arg-type]
-        self._window.settings.set_text("facings", figures.facings)
-        self._window.settings.set_text("lengths", figures.unit)
+        self._desk.settings.set_text("facings", figures.facings)
+        self._desk.settings.set_text("lengths", figures.unit)
         document.set_figures(figures)
 
     def _snap(self, name: str, words: str) -> QAction:
         action = QAction(words, self._window)
         action.setCheckable(True)
-        action.setChecked(getattr(self._window.editor.snaps, name))
+        action.setChecked(getattr(self._desk.editor.snaps, name))
         action.toggled.connect(lambda on: self._set_snap(name, on))
         return action
 
     def _set_snap(self, name: str, on: bool) -> None:
-        editor = self._window.editor
+        editor = self._desk.editor
         editor.snaps = replace(editor.snaps, **{name: on})
         off = [each.name for each in fields(Snaps) if not getattr(editor.snaps, each.name)]
-        self._window.settings.set_text("snaps_off", " ".join(off))
+        self._desk.settings.set_text("snaps_off", " ".join(off))
 
     def add_to(self, menu: QMenu) -> None:
         """Puts the choices at the end of a menu."""
@@ -97,6 +95,6 @@ class Choices(QObject):
             ("Dragging &keeps to", self.snaps, "What a dragged foot keeps to; Alt held turns it off"),
         ):
             under = menu.addMenu(title)
-            under.menuAction().setToolTip(tip)
+            set_tip(under.menuAction(), tip)
             for action in actions:
                 under.addAction(action)

@@ -13,20 +13,19 @@ from typing import TYPE_CHECKING, Literal
 
 from PySide6.QtCore import QObject, Signal
 
-from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.progress import Progress
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.edit.keeping import Moved, moved_after
 from waltzmark.core.form.form import Form
-from waltzmark.core.form.score_text import read_score_text
 from waltzmark.core.judge import Finding, Judged, judge_all
 from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
-from waltzmark.desktop.background import Reviewer
 from waltzmark.desktop.foresight import Foresight
 from waltzmark.desktop.history import Edit, History, Selection, Walks
+from waltzmark.desktop.jobs import Jobs
 from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
 from waltzmark.files.saving import save_atomically
 
@@ -38,6 +37,7 @@ __all__ = ["Document", "Ghost", "Selection", "Where"]
 #: Where typed lines go, seen from what is selected.
 Where = Literal["before", "after", "end"]
 
+_REVIEW_MS = 120  # until a review begins
 #: Families of rules that are not held against a count while it is typed.
 _LATER = ("expect", "posture", "score")
 
@@ -69,6 +69,7 @@ class Document(QObject):
     """
 
     form_changed = Signal()
+    opened = Signal()  # the form that has come is another one, not an edit of the last
     moved = Signal()  # the playhead, by any amount
     row_changed = Signal(int)  # the selected row
     selected = Signal()  # which lines are selected
@@ -91,6 +92,7 @@ class Document(QObject):
         self.ghost: Ghost | None = None
         self._saved: Form | None = self.form
         self._on_disk: tuple[int, int] | None = None
+        self._told_of_disk: tuple[int, int] | None = None  # what of it the user has been told
         self._figures = PLAIN
         self._judged: Judged | None = None
         self.news = ""  # what the last change of body or school did to the findings
@@ -98,10 +100,9 @@ class Document(QObject):
         self._walks = Walks()
         self._moved: deque[tuple[Trace, Trace, Moved | None]] = deque(maxlen=2)  # by the walks before and after
         self.before_edit: Trace | None = None  # the walk before the last edit, while what it moved is shown
-        self._foresight = Foresight(self)
+        self.jobs = Jobs(self)
+        self._foresight = Foresight(self.jobs, self)
         self._foresight.judged.connect(self._foresee)
-        self._reviewer = Reviewer(self)
-        self._reviewer.done.connect(self._take_review)
 
     # Files.
 
@@ -116,19 +117,32 @@ class Document(QObject):
         """Opens a form that has no file of its own yet, such as the demo."""
         self._start(read_document(text), None)
 
-    def recover(self, text: str, sheet: str, path: Path | None) -> None:
-        """Opens what a crash left behind, with its score from a sheet: it stands as changed, and saves to where it was
-        saved before.
-
-        Raises WaltzmarkError when it cannot be read.
-        """
-        read = read_document(text)
-        found = read_score_text(sheet, read.form)
-        if found.form is None:
-            raise FormError(f"line {found.mistakes[0].line + 1} of its score: {found.mistakes[0].advice}")
-        self._start(read, path, found.form)
+    def recover(self, form: Form, read: ReadForm | None, path: Path | None) -> None:
+        """Opens what was kept of a document: it stands as changed, and saves to where it was saved before."""
+        self._start(read, path, form)
         self._saved = None
+        if path is not None and read is not None and self._is_still(path, read.text):
+            self.note_disk()
         self.file_changed.emit()
+
+    @staticmethod
+    def _is_still(path: Path, text: str) -> bool:
+        """Whether a file has the text that it was read with."""
+        try:
+            return path.read_bytes() == text.encode()
+        except (OSError, ValueError):
+            return False
+
+    def read_anew(self) -> tuple[Notice, ...]:
+        """Takes over what another program has written into the file; as one step, so that undo brings back what stood
+        here. Raises DocumentError."""
+        assert self.path is not None
+        read = read_file(self.path)
+        self.edit(f"read {self.path.name} anew", read.form, Selection(), shows=False)
+        self.read, self._saved = read, read.form
+        self.note_disk()
+        self.file_changed.emit()
+        return read.notices
 
     def new(self, form: Form | None = None) -> None:
         """Begins with a form that has no file yet, an empty one unless given."""
@@ -137,8 +151,12 @@ class Document(QObject):
     def _start(self, read: ReadForm | None, path: Path | None, form: Form | None = None) -> None:
         self.read, self.path = read, path
         self.history.clear()
-        self._set_form(form or (read.form if read else Form()), Selection())
+        self._walks.clear()
+        self._moved.clear()
+        self._on_disk = None
+        self._set_form(form or (read.form if read else Form()), Selection(), remember=False)
         self._saved = self.form
+        self.opened.emit()
         self.file_changed.emit()
 
     def save(self, path: Path) -> None:
@@ -161,6 +179,13 @@ class Document(QObject):
         now = _stamp(self.path)
         return now is not None and now != self._on_disk
 
+    def look_at_disk(self) -> bool:
+        """Whether another program has written the file, and the user is to be told: once for each time."""
+        now = _stamp(self.path)
+        news = self.changed_on_disk() and now != self._told_of_disk
+        self._told_of_disk = now
+        return news
+
     @property
     def changed(self) -> bool:
         """Whether there is something to save."""
@@ -173,7 +198,7 @@ class Document(QObject):
     def close(self) -> None:
         """Ends what goes on in the background."""
         self._foresight.forget()
-        self._reviewer.wait()
+        self.jobs.close()
 
     # The form and undo.
 
@@ -205,9 +230,13 @@ class Document(QObject):
     def redo_words(self) -> str | None:
         return self.history.redo_words
 
-    def _set_form(self, form: Form, selection: Selection, before_edit: Trace | None = None) -> None:
-        """Takes another form and selects lines of it; everything is in place before anybody is told."""
-        self._walks.keep(self.form, self.trace, self.say, self._judged)
+    def _set_form(
+        self, form: Form, selection: Selection, before_edit: Trace | None = None, remember: bool = True
+    ) -> None:
+        """Takes another form and selects lines of it; everything is in place before anybody is told. remember: the walk
+        of the last one, for when undo brings it back."""
+        if remember:
+            self._walks.keep(self.form, self.trace, self.say, self._judged)
         self.form, self.before_edit = form, before_edit
         known = self._walks.of(form, self.say) or self._foresight.come(form, self.say)
         self.trace, self._judged = known if known is not None else (walk(form, self.trace), None)
@@ -221,12 +250,22 @@ class Document(QObject):
         self.moved.emit()
         self.row_changed.emit(self.row)
         self.selected.emit()
-        self._reviewer.ask(form, self.trace, self.say)
+        self._ask_for_review()
 
-    def _take_review(self, trace: Trace, review: Review) -> None:
-        if trace is self.trace:  # else the form has moved on
-            self.review = review
-            self.reviewed.emit()
+    def _ask_for_review(self) -> None:
+        form, trace, say = self.form, self.trace, self.say
+
+        def work(_progress: Progress) -> Review:
+            from waltzmark.core.answers.review import review  # it brings Shapely, which the window need not wait for
+
+            return review(form, trace, say)
+
+        # What asked is painted first, and quick edits become one.
+        self.jobs.ask("review", work, self._take_review, pause=_REVIEW_MS)
+
+    def _take_review(self, review: Review) -> None:
+        self.review = review
+        self.reviewed.emit()
 
     @property
     def moved_by_edit(self) -> Moved | None:
@@ -262,9 +301,10 @@ class Document(QObject):
     def set_figures(self, figures: Figures) -> None:
         """Says everything in other units; the form stays as it is written."""
         self._figures = replace(self._figures, facings=figures.facings, unit=figures.unit)
-        self._judged = None
+        self._judged = self.review = None
+        self._foresight.forget()  # it was told otherwise
         self.figures_changed.emit()
-        self._reviewer.ask(self.form, self.trace, self.say)
+        self._ask_for_review()
 
     # The playhead.
 
@@ -316,10 +356,6 @@ class Document(QObject):
         """Where the body is at the playhead."""
         row = self.row
         return pose_between(self.trace, row, 1.0 - (row - self.position))
-
-    def findings_at(self, row: int) -> tuple[Finding, ...]:
-        """The findings of one row, gravest first."""
-        return tuple(f for f in self.findings if f.row == row)
 
     @property
     def findings(self) -> tuple[Finding, ...]:

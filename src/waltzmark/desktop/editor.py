@@ -20,7 +20,7 @@ from waltzmark.core.judge.compare import changed_words, rule_words
 from waltzmark.core.school.school import School
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Facing
-from waltzmark.core.score.read import read_line
+from waltzmark.core.score.read import plain_line, read_line
 from waltzmark.core.score.write import write_aim, write_count, write_score
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document, Selection, Where
@@ -120,7 +120,7 @@ class Editor:
     def paste(self, text: str, where: Where = "after") -> int:
         """Puts the lines of a text in; what cannot be read is kept as text. Returns how many could not be read."""
         stances = self._document.form.school.stance_names
-        lines = [read_line(line, stances) for line in text.splitlines() if line.strip()]
+        lines = [read_line(line, stances) for line in text.splitlines() if plain_line(line)]
         self.insert(lines, where)
         return sum(line.unread is not None for line in lines)
 

@@ -8,6 +8,7 @@ from waltzmark.core.base.figures import Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge import Judged, judge_all
 from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.jobs import Jobs
 
 __all__ = ["Foresight"]
 
@@ -20,34 +21,37 @@ class Foresight(QObject):
 
     judged = Signal()
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, jobs: Jobs, parent: QObject | None = None) -> None:
         super().__init__(parent)
+        self._jobs = jobs
         self._next: tuple[Form, Trace, Figures] | None = None
         self._judged: Judged | None = None
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.timeout.connect(self._judge)
+        self._rest = _REST_MS
         self._painted = QTimer(self)  # the rest begins when what was asked for has been painted
         self._painted.setSingleShot(True)
-        self._painted.timeout.connect(self._rest.start)
+        self._painted.timeout.connect(self._ask)
 
     def expect(self, form: Form, trace: Trace, say: Figures, dragged: bool = False) -> None:
         """Expects a form that has been walked already, typed or *dragged*."""
-        self._rest.stop()
-        self._rest.setInterval(_REST_OF_A_HAND_MS if dragged else _REST_MS)
-        self._next, self._judged = (form, trace, say), None
+        self.forget()
+        self._rest = _REST_OF_A_HAND_MS if dragged else _REST_MS
+        self._next = form, trace, say
         self._painted.start(0)
 
     def forget(self) -> None:
         """Nothing is expected any more."""
         self._painted.stop()
-        self._rest.stop()
+        self._jobs.stop("foresight")
         self._next = self._judged = None
 
-    def _judge(self) -> None:
+    def _ask(self) -> None:
         if self._next is not None:
-            self._judged = judge_all(*self._next)
-            self.judged.emit()
+            form, trace, say = self._next
+            self._jobs.ask("foresight", lambda _: judge_all(form, trace, say), self._take, pause=self._rest)
+
+    def _take(self, judged: Judged) -> None:
+        self._judged = judged
+        self.judged.emit()
 
     def come(self, form: Form, say: Figures) -> tuple[Trace, Judged | None] | None:
         """The walk of a form, and its judgement where there was time for it; None when another one was expected."""

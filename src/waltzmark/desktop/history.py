@@ -13,6 +13,7 @@ from waltzmark.core.walk.trace import Trace
 __all__ = ["Edit", "History", "Selection", "Walks"]
 
 _WALKS = 80
+_STEPS = 2000
 
 
 class Selection(NamedTuple):
@@ -39,7 +40,7 @@ class Edit:
 
 
 class History:
-    """What was done and can be undone, without limit."""
+    """What was done and can be undone: the last `_STEPS` steps, so that what a day of edits keeps has a bound."""
 
     def __init__(self) -> None:
         self._done: list[Edit] = []
@@ -63,6 +64,7 @@ class History:
             self._done[-1] = replace(last, words=edit.words, after=edit.after, selected_after=edit.selected_after)
         else:
             self._done.append(edit)
+            del self._done[:-_STEPS]
         self._sealed = False
         self._undone.clear()
 
@@ -96,6 +98,10 @@ class Walks:
 
     def __init__(self) -> None:
         self._kept: dict[int, tuple[Form, Trace, Figures, Judged | None]] = {}  # by the form's identity, oldest first
+
+    def clear(self) -> None:
+        """Forgets them: another document has come."""
+        self._kept.clear()
 
     def keep(self, form: Form, trace: Trace, say: Figures, judged: Judged | None) -> None:
         """Keeps the walk of a form that another one takes the place of."""

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QDialogButtonBox,
     QFormLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QVBoxLayout,
     QWidget,
@@ -23,6 +22,7 @@ from waltzmark.core.base.leftright import Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import OPENINGS, Form, Opening
 from waltzmark.desktop.painter.soles import draw_sole
+from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["OPENING_WORDS", "NewForm"]
@@ -44,7 +44,7 @@ class OpeningCard(QAbstractButton):
         self.setCheckable(True)
         self.setText(OPENING_WORDS[name])
         self.setAccessibleName(OPENING_WORDS[name])
-        self.setToolTip(f"Open with: {OPENING_WORDS[name].lower()}")
+        set_tip(self, f"Open with: {OPENING_WORDS[name].lower()}")
         self.setFixedSize(QSize(128, 76) if small else QSize(142, 132))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
@@ -98,7 +98,7 @@ class NewForm(QDialog):
         fields.setHorizontalSpacing(14)
         fields.addRow("Title", self.title)
         fields.addRow("At 12 o'clock", self.twelve)
-        heading = QLabel("It opens with")
+        heading = Label("It opens with")
         heading.setFont(font(11.5, bold=True))
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Begin")

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QElapsedTimer, QObject, Qt, QTimer, Signal
+from PySide6.QtGui import QAction, QActionGroup
 
 from waltzmark.desktop.document import Document
 
-__all__ = ["TEMPOS", "Player"]
+__all__ = ["TEMPOS", "Player", "tempo_actions"]
 
 #: Seconds a beat may last.
 TEMPOS = (0.5, 1.0, 1.5, 2.0, 3.0)
@@ -17,6 +18,7 @@ class Player(QObject):
     """Plays a document's form at so many seconds a beat."""
 
     playing_changed = Signal(bool)
+    tempo_changed = Signal()
 
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -28,6 +30,11 @@ class Player(QObject):
         self._timer.setInterval(_FRAME_MS)
         self._timer.timeout.connect(self._frame)
         document.form_changed.connect(self.pause)
+
+    def set_tempo(self, seconds: float) -> None:
+        """Plays at so many seconds a beat."""
+        self.seconds_per_beat = seconds
+        self.tempo_changed.emit()
 
     @property
     def playing(self) -> bool:
@@ -55,6 +62,33 @@ class Player(QObject):
             self._timer.stop()
             self.playing_changed.emit(False)
 
+    def step(self, by: int) -> None:
+        """Goes to the end of the next or the previous count."""
+        self.pause()
+        position = self._document.position
+        whole = abs(position - round(position)) < 1e-9
+        if by < 0:
+            target = position - 1 if whole else float(int(position))
+        else:
+            target = position + 1 if whole else float(int(position) + 1)
+        self._document.go(round(target))
+
+    def step_posture(self, by: int) -> None:
+        """Goes to the beginning of the next posture, or of this one and then the one before."""
+        self.pause()
+        starts = [int(s) for s in self._document.trace.starts[:-1]]
+        row = self._document.row
+        later, before = [s for s in starts if s > row], [s for s in starts if s < row]
+        if by > 0 and later:
+            self._document.go(later[0])
+        elif by < 0 and before:
+            self._document.go(before[-1])
+
+    def go_to_end(self, last: bool) -> None:
+        """Goes to the last count, or to the opening."""
+        self.pause()
+        self._document.go(float(len(self._document.trace) - 1) if last else 0.0)
+
     def _frame(self) -> None:
         self.advance(self._clock.restart() / 1000.0)
 
@@ -76,3 +110,23 @@ class Player(QObject):
         document.go(position)
         if position >= last:
             self.pause()
+
+
+def tempo_actions(player: Player, parent: QObject) -> list[QAction]:
+    """An action for each tempo; the one that is played is on."""
+    group = QActionGroup(parent)
+    made = []
+    for seconds in TEMPOS:
+        action = QAction(f"{seconds:g} s a beat", parent)
+        action.setCheckable(True)
+        action.triggered.connect(lambda _checked=False, seconds=seconds: player.set_tempo(seconds))
+        group.addAction(action)
+        made.append(action)
+
+    def show() -> None:
+        for seconds, action in zip(TEMPOS, made, strict=True):
+            action.setChecked(seconds == player.seconds_per_beat)
+
+    player.tempo_changed.connect(show)
+    show()
+    return made

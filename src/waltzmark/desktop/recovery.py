@@ -1,119 +1,194 @@
 """What is not saved yet is kept beside, so that a crash loses at most the last seconds of typing.
 
-Each window keeps one file in the user's state folder: JSON with the document's text as it was read, the score as it
-is now, its path and its process. The score is kept as a sheet, since writing a whole long document would slow the
-typing. It is written off the interface thread, at most `DELAY_MS` behind, and taken away when the document is saved or
-given up. A file whose process is gone belongs to a crash.
+Each window keeps one file in the user's state folder: JSON with the document's text as it was read, what the form says
+now as plain values, and its path. Saved from there it gives the very text that saving would have given. It is written
+off the interface thread, at most `DELAY_MS` behind, and taken away when the document is saved; what is given up without
+saving is moved aside and stays for a while. A window holds a lock as long as it lives: a file without one belongs to a
+crash.
 """
 
 from __future__ import annotations
 
 import contextlib
+import fcntl
 import json
 import os
+import threading
+import time
 import uuid
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import platformdirs
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer
+from PySide6.QtCore import QObject, QTimer, Signal
 
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
 from waltzmark.desktop.document import Document
-from waltzmark.files.reading import ReadForm
+from waltzmark.files.reading import ReadForm, read_document, read_values
+from waltzmark.files.saving import save_atomically
 
-__all__ = ["DELAY_MS", "Recovered", "Recovery", "left_behind"]
+__all__ = ["DELAY_MS", "Kept", "LeftBehind", "Recovery", "folder", "kept_values", "left_behind", "thrown_away"]
 
 #: A change is on disk at most about this long after it was made.
 DELAY_MS = 500
+#: So many of those that were given up stay.
+_THROWN_AWAY = 20
+_STALE = 3600.0  # seconds after which a lock without a file, or a part of one, is of no use to anybody
 
 
 @dataclass(frozen=True)
-class Recovered:
-    """A document that a crash left behind. text: without its last changes to the score; sheet: the score with them;
-    path: where it was saved before, None for nowhere."""
+class Kept:
+    """A document that was kept. read: what it was read from; path: where it was saved before, None for nowhere; when:
+    it was kept, seconds since 1970."""
 
     file: Path
     title: str
-    text: str
-    sheet: str
+    form: Form
+    read: ReadForm | None
     path: Path | None
+    when: float
 
     def forget(self) -> None:
-        """Takes the file away."""
-        with contextlib.suppress(OSError):
-            self.file.unlink()
+        """Takes the file away: another one has it now."""
+        _remove(self.file)
+
+    def throw_away(self) -> None:
+        """Moves the file aside, where it stays for a while."""
+        _move_aside(self.file)
+
+
+@dataclass(frozen=True)
+class LeftBehind:
+    """What crashes left behind, the newest first, and what of it cannot be read, in words."""
+
+    kept: tuple[Kept, ...]
+    damaged: tuple[str, ...]
 
 
 def folder() -> Path:
-    """Where recovery files are kept; only the user can read it."""
+    """Where documents are kept; only the user can read it."""
     return Path(platformdirs.user_state_dir("waltzmark")) / "recovery"
 
 
-def left_behind() -> list[Recovered]:
-    """The documents of processes that are gone, the newest first. Files that cannot be read are left alone."""
-    found: list[tuple[float, Recovered]] = []
-    for file in folder().glob("*.json"):
-        try:
-            kept = json.loads(file.read_text(encoding="utf-8"))
-            if _alive(int(kept["process"])):
-                continue
-            path = Path(kept["path"]) if kept["path"] else None
-            recovered = Recovered(file, str(kept["title"]), str(kept["text"]), str(kept["sheet"]), path)
-        except (OSError, ValueError, KeyError, TypeError):
+def _aside() -> Path:
+    return folder() / "thrown-away"
+
+
+def _made(path: Path) -> Path:
+    """A folder that is there, and the user's alone."""
+    path.mkdir(mode=0o700, parents=True, exist_ok=True)
+    if path.stat().st_mode & 0o077:
+        path.chmod(0o700)
+    return path
+
+
+def kept_values(form: Form, read: ReadForm | None, path: Path | None, title: str) -> dict[str, Any]:
+    """What is written of a document."""
+    from waltzmark.files.plain import document_values  # not needed to start
+
+    return {
+        "kept": 2,
+        "title": title,
+        "path": str(path) if path else None,
+        "text": read.text if read else None,
+        "values": document_values(form),
+    }
+
+
+def _read(file: Path) -> Kept:
+    """A kept document. Raises WaltzmarkError, OSError or ValueError."""
+    kept = json.loads(file.read_text(encoding="utf-8"))
+    if not isinstance(kept, dict) or kept.get("kept") != 2 or not isinstance(kept.get("values"), dict):
+        raise ValueError("it was not written by this Waltzmark")
+    text, path = kept.get("text"), kept.get("path")
+    read = read_document(text) if isinstance(text, str) else None
+    form = read_values(kept["values"])
+    return Kept(file, str(kept.get("title")), form, read, Path(path) if path else None, file.stat().st_mtime)
+
+
+def _all_in(where: Path) -> LeftBehind:
+    kept: list[Kept] = []
+    damaged: list[str] = []
+    for file in where.glob("*.json"):
+        if _locked(file):
             continue
-        found.append((file.stat().st_mtime, recovered))
-    return [recovered for _, recovered in sorted(found, key=lambda pair: pair[0], reverse=True)]
+        try:
+            kept.append(_read(file))
+        except FileNotFoundError:
+            continue  # another window has taken it meanwhile
+        except (WaltzmarkError, OSError, ValueError, RecursionError) as error:
+            damaged.append(f"{file}: {error}")
+    return LeftBehind(tuple(sorted(kept, key=lambda each: -each.when)), tuple(sorted(damaged)))
 
 
-def _alive(process: int) -> bool:
+def left_behind() -> LeftBehind:
+    """The documents of windows that ended without saving or giving up."""
+    _clean_up()
+    return _all_in(folder())
+
+
+def thrown_away() -> LeftBehind:
+    """The documents that were given up lately."""
+    return _all_in(_aside())
+
+
+def _locked(file: Path) -> bool:
+    """Whether the window that a kept file belongs to still lives."""
     try:
-        os.kill(process, 0)
-    except ProcessLookupError:
+        with file.with_suffix(".lock").open("rb") as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except FileNotFoundError:
         return False
-    except PermissionError:
+    except OSError:
         return True
-    return True
+    return False
 
 
-class _Keep(QRunnable):
-    """Writes one version of a document."""
+def _remove(file: Path) -> None:
+    for each in (file, file.with_suffix(".lock")):
+        with contextlib.suppress(OSError):
+            each.unlink()
 
-    def __init__(self, file: Path, form: Form, read: ReadForm | None, path: Path | None, title: str) -> None:
-        super().__init__()
-        self._file, self._form, self._read, self._path, self._title = file, form, read, path, title
 
-    def run(self) -> None:
-        # Imported here: the TOML writer is not needed to start.
-        from waltzmark.core.base.errors import WaltzmarkError
-        from waltzmark.core.form.score_text import write_score_text
-        from waltzmark.files.saving import save_atomically
-        from waltzmark.files.writing import render
+def _move_aside(file: Path) -> None:
+    with contextlib.suppress(OSError):
+        aside = _made(_aside())
+        os.replace(file, aside / file.name)
+        os.utime(aside / file.name)
+        newest = sorted(aside.glob("*.json"), key=lambda each: -each.stat().st_mtime)
+        for each in newest[_THROWN_AWAY:]:
+            each.unlink()
+    _remove(file)
 
-        # A disk that is full must not disturb the typing; the next save will say so.
-        with contextlib.suppress(WaltzmarkError, OSError):
-            # What the text says beside the score, with the score as it was read: that is quickly written.
-            head = replace(self._form, postures=self._read.form.postures if self._read else ())
-            kept = {
-                "process": os.getpid(),
-                "path": str(self._path) if self._path else None,
-                "title": self._title,
-                "text": render(head, self._read),
-                "sheet": write_score_text(self._form),
-            }
-            self._file.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
-            save_atomically(self._file, json.dumps(kept))
+
+def _clean_up() -> None:
+    """Takes away locks without a file and parts of files, left by what ended badly long ago."""
+    now = time.time()
+    for pattern in ("*.lock", ".*.part"):
+        for each in folder().glob(pattern):
+            with contextlib.suppress(OSError):
+                lone = not each.with_suffix(".json").exists() and now - each.stat().st_mtime > _STALE
+                if lone and not _locked(each.with_suffix(".json")):
+                    each.unlink()
 
 
 class Recovery(QObject):
     """Keeps a document's unsaved changes on disk."""
 
+    #: They cannot be kept, and why; told once until it goes again.
+    failed = Signal(str)
+
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document = document
         self._file = folder() / f"{uuid.uuid4().hex}.json"
-        self._pool = QThreadPool(self)
-        self._pool.setMaxThreadCount(1)
+        self._lock: int | None = None
+        self._writing = threading.Lock()  # a file that was forgotten must not be written by a job that began before
+        self._turn = 0
+        self._told = False
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(DELAY_MS)
@@ -129,19 +204,69 @@ class Recovery(QObject):
             self.forget()
 
     def _keep(self) -> None:
-        document = self._document
-        if document.changed:
-            self._pool.start(_Keep(self._file, document.form, document.read, document.path, document.title))
+        if self._document.changed:
+            self._document.jobs.ask("keep", self._work(), lambda _: self._kept(), failed=self._fail)
 
-    def keep_now(self) -> None:
-        """Writes what is not saved, and waits until it is on disk."""
-        self._keep()
-        self._pool.waitForDone()
+    def _work(self) -> Any:
+        document, turn = self._document, self._turn
+        form, read, path, title = document.form, document.read, document.path, document.title
+
+        def work(_progress: Progress) -> None:
+            values = kept_values(form, read, path, title)
+            with self._writing:
+                if turn == self._turn:
+                    self._hold(_made(self._file.parent))
+                    save_atomically(self._file, json.dumps(values), mode=0o600)
+
+        return work
+
+    def _hold(self, _where: Path) -> None:
+        if self._lock is None:
+            lock = os.open(self._file.with_suffix(".lock"), os.O_CREAT | os.O_RDWR | os.O_CLOEXEC, 0o600)
+            with contextlib.suppress(OSError):  # on a file system without locks nothing looks alive
+                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            self._lock = lock
+
+    def _kept(self) -> None:
+        self._told = False
+
+    def _fail(self, error: BaseException) -> None:
+        if not self._told:
+            self._told = True
+            self.failed.emit(str(error))
+
+    def keep_now(self) -> bool:
+        """Writes what is not saved, and waits until it is on disk; whether it is."""
+        try:
+            self._work()(None)
+        except (WaltzmarkError, OSError, ValueError) as error:
+            self._fail(error)
+            return False
+        return True
+
+    def _end(self) -> None:
+        """Nothing that is under way writes the file any more."""
+        self._timer.stop()
+        self._document.jobs.stop("keep")
+        with self._writing:
+            self._turn += 1
+
+    def _let_go(self) -> None:
+        if self._lock is not None:
+            os.close(self._lock)
+            self._lock = None
 
     def forget(self) -> None:
-        """Takes the file away: the document was saved, or given up."""
-        self._timer.stop()
-        self._pool.clear()
-        self._pool.waitForDone()
-        with contextlib.suppress(OSError):
-            self._file.unlink()
+        """Takes the file away: the document was saved."""
+        self._end()
+        if self._lock is not None:
+            _remove(self._file)
+        self._let_go()
+
+    def throw_away(self) -> None:
+        """The document is given up without saving: its changes are moved aside, where they stay for a while."""
+        if self._document.changed:
+            self.keep_now()
+        self._end()
+        _move_aside(self._file)
+        self._let_go()

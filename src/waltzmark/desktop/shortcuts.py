@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QDialog,
+    QDialogButtonBox,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
+from waltzmark.desktop.actions import Book
+from waltzmark.desktop.plain import Label
+from waltzmark.desktop.stages import STAGES
 from waltzmark.desktop.theme import font
-
-if TYPE_CHECKING:
-    from waltzmark.desktop.actions import Actions
 
 __all__ = ["ShortcutSheet"]
 
@@ -35,55 +41,60 @@ _ELSEWHERE = (
 
 
 class ShortcutSheet(QDialog):
-    """Lists the shortcuts of all actions, menu by menu."""
+    """Lists the shortcuts of the window, then those of each stage, made from what they do; it scrolls."""
 
-    def __init__(self, actions: Actions, parent: QWidget | None = None) -> None:
+    def __init__(self, book: Book, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Shortcuts")
-        groups = [
-            (title.replace("&", ""), [_line(a) for a in listed if a is not None and a.shortcuts()])
-            for title, listed in actions.menus
-        ]
-        groups.append(("Where the focus is", list(_ELSEWHERE)))
+        groups = [("Everywhere", book.lines(""))]
+        groups += [(f"In {row.title.replace('&', '')}", book.lines(row.name)) for row in STAGES]
+        groups.append(("With the hand, and where the focus is", list(_ELSEWHERE)))
         sides = (QVBoxLayout(), QVBoxLayout())
         filled = [0, 0]
         for title, lines in groups:
             side = 0 if filled[0] <= filled[1] else 1
             filled[side] += len(lines) + 2
             sides[side].addLayout(_group(title, lines))
-        row = QHBoxLayout()
+        page = QWidget()
+        row = QHBoxLayout(page)
+        row.setContentsMargins(24, 12, 24, 12)
         row.setSpacing(44)
         for half in sides:
             half.setSpacing(14)
             half.addStretch(1)
             row.addLayout(half)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setFrameShape(QFrame.Shape.NoFrame)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(page)
+        area.setMinimumWidth(page.sizeHint().width() + 16)
         column = QVBoxLayout(self)
-        column.setContentsMargins(24, 18, 24, 16)
-        column.addLayout(row)
+        column.setContentsMargins(0, 8, 0, 14)
+        column.addWidget(area, 1)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        buttons.setContentsMargins(0, 0, 22, 0)
         buttons.rejected.connect(self.reject)
-        column.addSpacing(10)
         column.addWidget(buttons)
-
-
-def _line(action: QAction) -> tuple[str, str]:
-    """Keys and words of an action."""
-    keys = " or ".join(key.toString(QKeySequence.SequenceFormat.NativeText) for key in action.shortcuts())
-    return keys, action.text().replace("&", "").partition(":")[0].replace(" …", "")
+        free = self.screen().availableGeometry()
+        self.resize(
+            min(page.sizeHint().width() + 20, free.width() - 80),
+            min(page.sizeHint().height() + 80, 700, free.height() - 80),
+        )
 
 
 def _group(title: str, lines: list[tuple[str, str]]) -> QGridLayout:
     grid = QGridLayout()
     grid.setHorizontalSpacing(18)
     grid.setVerticalSpacing(3)
-    heading = QLabel(title)
+    heading = Label(title)
     heading.setFont(font(11.5, bold=True))
     grid.addWidget(heading, 0, 0, 1, 2)
     for row, (keys, words) in enumerate(lines, 1):
-        shown = QLabel(keys)
+        shown = Label(keys)
         shown.setObjectName("faint")
         grid.addWidget(shown, row, 0)
-        grid.addWidget(QLabel(words), row, 1, Qt.AlignmentFlag.AlignLeft)
+        grid.addWidget(Label(words), row, 1, Qt.AlignmentFlag.AlignLeft)
     grid.setColumnStretch(1, 1)
     grid.setColumnMinimumWidth(0, 150)
     return grid

@@ -1,272 +1,314 @@
-"""The main window: one document, its menus, and the stage that fills it."""
+"""The main window: one document, its menus, the three answers, and the stage that fills it."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QEvent, Qt, QTimer, Signal
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QApplication, QDialog, QFileDialog, QMainWindow, QMessageBox, QStackedWidget, QWidget
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QShowEvent
+from PySide6.QtWidgets import (
+    QApplication,
+    QDialog,
+    QHBoxLayout,
+    QMainWindow,
+    QMenu,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
-from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.demo import demo_text
-from waltzmark.desktop.actions import Actions
+from waltzmark.desktop.actions import LINE, Act, Book, fill, menu_text
+from waltzmark.desktop.answers import AnswerStrip
+from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.choices import Choices
+from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
-from waltzmark.desktop.player import Player
-from waltzmark.desktop.plot.findings import summary
-from waltzmark.desktop.plot.stage import PlotStage
-from waltzmark.desktop.recovery import Recovery, left_behind
+from waltzmark.desktop.filing import Filing, OtherWindows
+from waltzmark.desktop.notice import NoticeBar
+from waltzmark.desktop.plain import set_tip
+from waltzmark.desktop.player import Player, tempo_actions
+from waltzmark.desktop.recovery import Recovery
 from waltzmark.desktop.settings import Settings
+from waltzmark.desktop.stages import FIRST_SHOWN, STAGES
 from waltzmark.desktop.theme import DARK, LIGHT, Theme, font
-from waltzmark.desktop.windows import open_window
 
 if TYPE_CHECKING:
+    from waltzmark.desktop.plot.stage import PlotStage
     from waltzmark.desktop.ready.stage import ReadyStage
 
 __all__ = ["MainWindow"]
 
-_FILTER = "Waltzmark forms (*.waltz);;All files (*)"
+#: What the window can do in every stage, by menu.
+_FILE = (
+    Act("new", "&New form …", lambda w: w.filing.new_form(), ("Ctrl+N",)),
+    Act("new window", "New &window", lambda w: w.others.open(), ("Ctrl+Shift+W",)),
+    Act("open", "&Open …", lambda w: w.filing.choose_file(), ("Ctrl+O",)),
+    LINE,
+    Act("save", "&Save", lambda w: w.filing.save(), ("Ctrl+S",)),
+    Act("save as", "Save &as …", lambda w: w.filing.save_as(), ("Ctrl+Shift+S",)),
+    LINE,
+    Act("export text", "Export the score as &text …", lambda w: w.filing.export("txt")),
+    Act("export csv", "Export the trace as &CSV …", lambda w: w.filing.export("csv")),
+    Act("import csv", "&Import a CSV table …", lambda w: w.filing.import_csv()),
+    LINE,
+    Act("demo", "Open the &demo form", lambda w: w.filing.open_demo()),
+    LINE,
+    Act("close", "&Close", lambda w: w.close(), ("Ctrl+Q",)),
+)
+_EDIT = (
+    Act("undo", "&Undo", lambda w: w.undo(), ("Ctrl+Z",)),
+    Act("redo", "&Redo", lambda w: w.document.redo(), ("Ctrl+Shift+Z",)),
+)
+_WALK = (
+    Act("play", "&Play", lambda w: w.play(), ("Ctrl+Space", "F5"), sign="play"),
+    LINE,
+    Act("back", "Count &back", lambda w: w.player.step(-1), ("Alt+Left", "PgUp"), sign="back"),
+    Act("forward", "Count &forward", lambda w: w.player.step(1), ("Alt+Right", "PgDown"), sign="forward"),
+    Act("posture back", "Posture back", lambda w: w.player.step_posture(-1), ("Ctrl+PgUp",)),
+    Act("posture forward", "Posture forward", lambda w: w.player.step_posture(1), ("Ctrl+PgDown",)),
+    Act("first", "To the &opening", lambda w: w.player.go_to_end(False), ("Ctrl+Home",)),
+    Act("last", "To the &end", lambda w: w.player.go_to_end(True), ("Ctrl+End",)),
+)
+_HELP = (
+    Act("first form", "Your &first form, step by step", lambda w: w.begin_first_form()),
+    Act("cautions", "&Cautions", lambda w: w.show_cautions()),
+    Act("shortcuts", "&Shortcut sheet", lambda w: w.show_shortcuts(), ("F1",)),
+)
 
 
 class MainWindow(QMainWindow):
     """One window on one document."""
 
     closed = Signal()
-    plot: PlotStage
 
-    def __init__(self, settings: Settings | None = None, theme: Theme | None = None) -> None:
+    def __init__(self, others: OtherWindows, settings: Settings | None = None, theme: Theme | None = None) -> None:
         super().__init__()
-        self.settings = settings or Settings()
-        self.theme = theme or (DARK if self.settings.text("theme", "light") == "dark" else LIGHT)
-        self._style(self.theme)
+        settings = settings or Settings()
+        theme = theme or (DARK if settings.text("theme", "light") == "dark" else LIGHT)
+        self._style(theme)
+        self.others = others
         self.document = Document(self)
         self.player = Player(self.document, self)
-        self.recovery = Recovery(self.document, self)
         self.editor = Editor(self.document)
-        self.choices = Choices(self)
-        self.actions_ = Actions(self)
-        self.plot = PlotStage(
-            self.document, self.editor, self.theme, self.actions_.walking, self.actions_.tempos, self.actions_.looking
+        book = Book(self, theme)
+        self.desk = Desk(
+            self.document, self.editor, self.player, settings, Asking(self), self.document.jobs, book, theme
         )
-        self._ready: ReadyStage | None = None
+        self.recovery = Recovery(self.document, self)
+        self.filing = Filing(self.desk, self.recovery, self, others)
+        self.filing.begun = lambda: self.show_stage(FIRST_SHOWN).begin()
+        self._stages: dict[str, Stage] = {}
         self.stages = QStackedWidget()
-        self.stages.addWidget(self.plot)
-        self.setCentralWidget(self.stages)
-        self.actions_.build_menus(self)
-        self.actions_.editing.add_context_menu(self.actions_)
+        self.answers = AnswerStrip(self.document, theme)
+        self.notices = NoticeBar()
+        self.choices = Choices(self.desk, self)
+        self._make_menus()
+        self._lay_out()
         self.setAcceptDrops(True)
-        self.setMinimumSize(900, 600)
-        self.resize(1280, 800)
-        if self.settings.geometry is not None:
-            self.restoreGeometry(self.settings.geometry)
+        self._fit_screen()
         self.document.file_changed.connect(self._name_window)
-        self.document.form_changed.connect(self._say_findings)
-        self.document.figures_changed.connect(self._say_findings)
-        self.player.playing_changed.connect(self.actions_.show_playing)
+        self.player.playing_changed.connect(self._show_playing)
+        self.recovery.failed.connect(self._tell_not_kept)
+        self.document.jobs.trouble.connect(lambda _asker, error: self.tell_trouble(str(error) or type(error).__name__))
         self._name_window()
-        self._say_findings()
-        self.plot.score.setFocus()
+        self.show_stage(FIRST_SHOWN).setFocus()
 
-    # Files.
+    def _lay_out(self) -> None:
+        whole = QWidget()
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        for part in (self.notices, self.answers):
+            column.addWidget(part)
+        column.addWidget(self.stages, 1)
+        self.setCentralWidget(whole)
 
-    def open_path(self, path: Path) -> bool:
-        """Opens a file; what cannot be read is told, and the open document stays."""
-        try:
-            notices = self.document.open_file(path)
-        except WaltzmarkError as error:
-            self.tell("This form cannot be opened", str(error))
-            return False
-        self.settings.remember(path)
-        if notices:
-            words = f"{path.name}: " + "; ".join(str(notice) for notice in notices)
-            QTimer.singleShot(0, self, lambda: self.tell("Some of this file was not understood", words))
-        return True
+    def _fit_screen(self) -> None:
+        """As large as it wants to be, but no larger than the screen has room for."""
+        free = self.screen().availableGeometry()
+        self.setMinimumSize(min(900, free.width()), min(600, free.height() - 40))
+        self.resize(min(1280, free.width()), min(800, free.height() - 40))
+        if self.desk.settings.geometry is not None:
+            self.restoreGeometry(self.desk.settings.geometry)
+        self._chosen = self.size()
 
-    def open_demo(self) -> None:
-        """Opens the demo form as a new document, so that saving asks for a place."""
-        if self.may_leave():
-            self.document.open_text(demo_text())
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        QTimer.singleShot(0, self, self._fit_frame)  # its frame is known once it is shown
 
-    def offer_recovery(self) -> bool:
-        """Asks about what a crash left behind, a window for each; returns whether any was opened."""
-        window, opened = self, False
-        for found in left_behind():
-            buttons = QMessageBox.StandardButton
-            where = f"It was last saved as {found.path}." if found.path else "It was never saved."
-            answer = QMessageBox.question(
-                self, "Go on where it stopped?",
-                f"Waltzmark did not end well. The changes to “{found.title}” were kept. {where}\n\nOpen them? "
-                "They stay as they are until you save them; with No they are thrown away.",
-                buttons.Yes | buttons.No | buttons.Cancel, buttons.Yes,
-            )  # fmt: skip
-            if answer == buttons.Cancel:
-                break
-            if answer == buttons.No:
-                found.forget()
-                continue
-            if opened:  # one window each
-                window = open_window(self.settings)
-            try:
-                window.document.recover(found.text, found.sheet, found.path)
-            except WaltzmarkError as error:
-                self.tell("The changes cannot be read", f"{error}\nThey stay in {found.file}.")
-                continue
-            window.recovery.keep_now()  # kept under this window's name before the old file goes
-            found.forget()
-            opened = True
-        return opened
-
-    def choose_file(self) -> None:
-        if not self.may_leave():
+    def _fit_frame(self) -> None:
+        free, frame = self.screen().availableGeometry(), self.frameGeometry()
+        own = self.size() != self._chosen  # somebody has made it as large as it is
+        if own or self.isMaximized() or self.isFullScreen() or free.contains(frame):
             return
-        folder = str(self.document.path.parent) if self.document.path else ""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a form", folder, _FILTER)
-        if name:
-            self.open_path(Path(name))
+        wide, high = max(frame.width() - free.width(), 0), max(frame.height() - free.height(), 0)
+        if wide or high:
+            self.resize(self.width() - wide, self.height() - high)
+            frame = self.frameGeometry()
+        x = min(max(frame.x(), free.x()), max(free.right() - frame.width() + 1, free.x()))
+        y = min(max(frame.y(), free.y()), max(free.bottom() - frame.height() + 1, free.y()))
+        self.move(x, y)
 
-    def open_recent(self, path: Path) -> None:
-        if self.may_leave():
-            self.open_path(path)
+    # Stages.
 
-    def new_form(self) -> None:
-        """Begins another form, as chosen."""
-        if not self.may_leave():
-            return
-        from waltzmark.desktop.new_form import NewForm  # dialogs are imported when they are first wanted
+    def stage(self, name: str) -> Stage:
+        """A stage, made when it is first wanted."""
+        if name not in self._stages:
+            row = next(row for row in STAGES if row.name == name)
+            self._stages[name] = row.make(self.desk)
+            self.stages.addWidget(self._stages[name])
+        return self._stages[name]
 
-        asked = NewForm(self.theme, self)
-        if asked.exec() == NewForm.DialogCode.Accepted:
-            self.document.new(asked.form())
-            self.plot.entry.field.setFocus()
+    def show_stage(self, name: str) -> Stage:
+        """Fills the window with a stage, and lets its actions work."""
+        stage = self.stage(name)
+        self.stages.setCurrentWidget(stage)
+        self.desk.book.show_stage(name)
+        self.desk.book[f"stage {name}"].setChecked(True)
+        return stage
+
+    @property
+    def plot(self) -> PlotStage:
+        return self.stage("plot")  # type: ignore[return-value]
+
+    @property
+    def ready(self) -> ReadyStage:
+        return self.stage("ready")  # type: ignore[return-value]
+
+    # Menus.
+
+    def _make_menus(self) -> None:
+        book = self.desk.book
+        own: dict[str, list[QAction | None]] = {
+            "&File": book.add(_FILE, lambda: self),
+            "&Edit": book.add(_EDIT, lambda: self),
+            "&Posture": [],
+            "&Walk": book.add(_WALK, lambda: self),
+            "&Look": book.add([_stage_act(row.name, row.title, row.key, row.purpose) for row in STAGES], lambda: self),
+            "&Help": book.add(_HELP, lambda: self),
+        }
+        book.group(f"stage {row.name}" for row in STAGES)
+        for row in STAGES:
+            for menu, acts in row.acts:
+                listed = book.add(acts, lambda name=row.name: self.stage(name), row.name)  # type: ignore[misc]
+                own[menu] += [LINE, *listed] if own[menu] else listed
+        dark = Act("dark", "&Dark theme", lambda w, on: w.set_dark(on), ("Ctrl+D",), on=self.desk.theme.name == "dark")
+        own["&Look"] += [LINE, *book.add([dark], lambda: self)]
+        for title, actions in own.items():
+            menu_ = self.menuBar().addMenu(title)
+            menu_.setToolTipsVisible(True)
+            fill(menu_, actions)
+            if title == "&File":
+                self._add_lists(menu_)
+            elif title == "&Walk":
+                self._add_tempos(menu_)
+            elif title == "&Look":
+                self.choices.add_to(menu_)
+        self.menuBar().setCornerWidget(self._stage_buttons(), Qt.Corner.TopRightCorner)
+
+    def _stage_buttons(self) -> QWidget:
+        """The stages in the order of the work, at the end of the menu bar."""
+        holder = QWidget(self.menuBar())
+        row = QHBoxLayout(holder)
+        row.setContentsMargins(0, 0, 10, 0)
+        row.setSpacing(4)
+        for stage in STAGES:
+            action = self.desk.book[f"stage {stage.name}"]
+            action.setIconText(stage.title.replace("&", ""))
+            button = QToolButton()
+            button.setDefaultAction(action)
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
+            row.addWidget(button)
+        return holder
+
+    def _add_lists(self, menu: QMenu) -> None:
+        """Files opened lately, and what was given up lately, each filled when it is looked into."""
+        after = self.desk.book["open"]
+        before = menu.actions()[menu.actions().index(after) + 1]
+        for title, empty, listed in (
+            ("Open &recent", "No forms yet", self._recent), ("Thrown awa&y lately", "Nothing", self._thrown_away),
+        ):  # fmt: skip
+            under = QMenu(title, menu)
+            under.setToolTipsVisible(True)
+            menu.insertMenu(before, under)
+
+            def refill(under: QMenu = under, empty: str = empty, listed: Any = listed) -> None:
+                under.clear()
+                listed(under)
+                if not under.actions():
+                    under.addAction(empty).setEnabled(False)
+
+            under.aboutToShow.connect(refill)
+            refill()
+
+    def _recent(self, under: QMenu) -> None:
+        for path in self.desk.settings.recent:
+            action = under.addAction(menu_text(path.name))
+            set_tip(action, str(path))
+            action.triggered.connect(lambda _checked=False, path=path: self.filing.open_instead(path))
+
+    def _thrown_away(self, under: QMenu) -> None:
+        for kept in self.filing.thrown_away():
+            action = under.addAction(menu_text(kept.title))
+            set_tip(action, f"Given up without saving; last saved as {kept.path or 'nothing'}")
+            action.triggered.connect(lambda _checked=False, kept=kept: self.filing.open_thrown_away(kept))
+
+    def _add_tempos(self, menu: QMenu) -> None:
+        under = QMenu("&Tempo", menu)
+        under.addActions(tempo_actions(self.player, under))
+        menu.insertMenu(menu.actions()[1], under)
+
+    # What it does.
 
     def begin_first_form(self) -> None:
         """A newcomer's first form, step by step, in a new document."""
-        if self.may_leave():
+        if self.filing.may_leave():
             self.document.new()
-            self.actions_.text.setChecked(False)
-            self.plot.first_form.begin()
-            self.plot.entry.field.setFocus()
+            self.show_stage("plot")
+            self.plot.begin_first_form()
 
-    def save(self) -> bool:
-        """Saves to the document's own file, or asks for one."""
-        return self.save_to(self.document.path) if self.document.path else self.save_as()
+    def undo(self) -> None:
+        """Takes back the last edit; what is not in the document yet goes first."""
+        shown = self.stages.currentWidget()
+        if not (isinstance(shown, Stage) and shown.take_back()):
+            self.document.undo()
 
-    def save_as(self) -> bool:
-        start = self.document.path or Path(f"{self.document.title}.waltz")
-        name, _ = QFileDialog.getSaveFileName(self, "Save the form", str(start), _FILTER)
-        if not name:
-            return False
-        path = Path(name)
-        return self.save_to(path if path.suffix else path.with_suffix(".waltz"))
-
-    def save_to(self, path: Path) -> bool:
-        """Saves; a failure is told with its reason, the document stays as it is."""
-        try:
-            self.document.save(path)
-        except WaltzmarkError as error:
-            return self._save_elsewhere(str(error))
-        self.settings.remember(path)
-        return True
-
-    def _save_elsewhere(self, reason: str) -> bool:
-        """Tells why the form was not saved, and offers another place; it stays as it is, and changed."""
-        buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(
-            self, "The form was not saved", f"{reason}\n\nThe form is still here as it was. Save it somewhere else?",
-            buttons.Save | buttons.Cancel, buttons.Save,
-        )  # fmt: skip
-        return answer == buttons.Save and self.save_as()
-
-    def look_at_file(self) -> None:
-        """Notices when another program has changed the file, and offers to read it anew."""
-        document = self.document
-        if document.path is None or not document.changed_on_disk():
+    def play(self) -> None:
+        """Plays or pauses; before the first time ever, the cautions are shown."""
+        if self.desk.settings.text("cautions", "") == "seen":
+            self.player.toggle()
             return
-        document.note_disk()  # asked once for each change
-        buttons = QMessageBox.StandardButton
-        lost = " Your own changes since the last save would be lost." if document.changed else ""
-        answer = QMessageBox.question(
-            self, "The file has changed", f"Another program has changed {document.path.name}. Read it anew?{lost}",
-            buttons.Yes | buttons.No, buttons.No,
-        )  # fmt: skip
-        if answer == buttons.Yes:
-            self.open_path(document.path)
+        self.desk.settings.set_text("cautions", "seen")
+        page = self._cautions()
+        page.finished.connect(lambda _: self.player.toggle())
+        page.open()
 
-    def changeEvent(self, event: QEvent) -> None:
-        super().changeEvent(event)
-        if event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
-            QTimer.singleShot(0, self, self.look_at_file)
+    def show_cautions(self) -> None:
+        """The cautions, on one page."""
+        self._cautions().open()
 
-    def may_leave(self) -> bool:
-        """Whether the document may be left: asks when it has changes that are not saved."""
-        if not self.document.changed:
-            return True
-        buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(
-            self, "Save the changes?", f"{self.document.title} has changes that are not saved.",
-            buttons.Save | buttons.Discard | buttons.Cancel, buttons.Save,
-        )  # fmt: skip
-        if answer == buttons.Save:
-            return self.save()
-        return answer == buttons.Discard
+    def _cautions(self) -> QDialog:
+        from waltzmark.desktop.cautions import CautionsPage  # dialogs are imported when they are first wanted
 
-    def tell(self, heading: str, words: str) -> None:
-        """Tells of something that went wrong, where and what to do."""
-        box = QMessageBox(QMessageBox.Icon.NoIcon, heading, f"<b>{heading}</b>", QMessageBox.StandardButton.Ok, self)
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.setStyleSheet("QLabel#qt_msgbox_informativelabel { min-width: 480px; }")
-        lines = words.splitlines()
-        box.setInformativeText("\n".join(lines[:12] + ([f"… and {len(lines) - 12} more"] if len(lines) > 12 else [])))
-        box.open()
+        return CautionsPage(self.document.form.school, self)
 
-    def attempt(self, edit: Callable[[], object]) -> None:
-        """Does an edit, or tells why it cannot be done."""
-        try:
-            edit()
-        except WaltzmarkError as error:
-            words = str(error)
-            self.tell("That cannot be done", f"{words[:1].upper()}{words[1:]}.")
+    def show_shortcuts(self) -> None:
+        from waltzmark.desktop.shortcuts import ShortcutSheet
 
-    # Walking and looking.
-
-    def step(self, by: int) -> None:
-        """Goes to the end of the next or the previous count."""
-        self.player.pause()
-        position = self.document.position
-        whole = abs(position - round(position)) < 1e-9
-        if by < 0:
-            target = position - 1 if whole else float(int(position))
-        else:
-            target = position + 1 if whole else float(int(position) + 1)
-        self.document.go(round(target))
-
-    def step_posture(self, by: int) -> None:
-        """Goes to the beginning of the next posture, or of this one and then the one before."""
-        self.player.pause()
-        starts = [int(s) for s in self.document.trace.starts[:-1]]
-        row = self.document.row
-        later, before = [s for s in starts if s > row], [s for s in starts if s < row]
-        if by > 0 and later:
-            self.document.go(later[0])
-        elif by < 0 and before:
-            self.document.go(before[-1])
-
-    def go_to_end(self, last: bool) -> None:
-        self.player.pause()
-        self.document.go(float(len(self.document.trace) - 1) if last else 0.0)
+        ShortcutSheet(self.desk.book, self).open()
 
     def set_dark(self, dark: bool) -> None:
-        self.theme = DARK if dark else LIGHT
-        self.settings.set_text("theme", self.theme.name)
-        self._style(self.theme)
-        self.plot.set_theme(self.theme)
-        if self._ready is not None:
-            self._ready.set_theme(self.theme)
-        self.actions_.set_theme(self.theme)
+        theme = self.desk.theme = DARK if dark else LIGHT
+        self.desk.settings.set_text("theme", theme.name)
+        self._style(theme)
+        self.answers.set_theme(theme)
+        for stage in self._stages.values():
+            stage.set_theme(theme)
+        self.desk.book.set_theme(theme)
+        self._show_playing(self.player.playing)
 
     def _style(self, theme: Theme) -> None:
         application = QApplication.instance()
@@ -275,72 +317,41 @@ class MainWindow(QMainWindow):
         application.setPalette(theme.palette())
         application.setStyleSheet(theme.style_sheet())
 
-    @property
-    def ready(self) -> ReadyStage:
-        """The Ready stage, made when it is first wanted."""
-        if self._ready is None:
-            # Imported here: the window opens on the plot, and need not wait for this.
-            from waltzmark.desktop.ready.stage import ReadyStage
+    # What it tells.
 
-            self._ready = ReadyStage(self.document, self.editor, self.theme, self.tell)
-            self.stages.addWidget(self._ready)
-        return self._ready
+    def tell_trouble(self, words: str) -> None:
+        """Something went wrong inside: told once, with a way to save. The form is as it was."""
+        self.notices.tell(
+            f"Something went wrong inside Waltzmark ({words}). Your form is still here; it is best saved now.",
+            "Save a copy …", self.filing.save_as,
+        )  # fmt: skip
 
-    def show_stage(self, stage: QWidget) -> None:
-        """Fills the window with a stage."""
-        self.stages.setCurrentWidget(stage)
-        self.actions_.show_stage(1 if stage is self.plot else 0)
+    def _tell_not_kept(self, reason: str) -> None:
+        self.notices.tell(
+            f"Unsaved changes cannot be kept beside, so a crash would lose them: {reason}", "Save …", self.filing.save
+        )
 
-    def show_cautions(self) -> None:
-        """The cautions, on one page."""
-        self._cautions().open()
-
-    def _cautions(self) -> QDialog:
-        from waltzmark.desktop.cautions import CautionsPage
-
-        return CautionsPage(self.document.form.school, self)
-
-    def play(self) -> None:
-        """Plays or pauses; before the first time ever, the cautions are shown."""
-        if self.settings.text("cautions", "") == "seen":
-            self.player.toggle()
-            return
-        self.settings.set_text("cautions", "seen")
-        page = self._cautions()
-        page.finished.connect(lambda _: self.player.toggle())
-        page.open()
-
-    def show_shortcuts(self) -> None:
-        from waltzmark.desktop.shortcuts import ShortcutSheet
-
-        ShortcutSheet(self.actions_, self).open()
-
-    def step_finding(self, by: int) -> None:
-        """Opens the findings and goes to the next one."""
-        self.actions_.findings.setChecked(True)
-        self.plot.findings.step(by)
-
-    def undo(self) -> None:
-        """Takes back the last edit; a text that could not be taken over goes first."""
-        if not self.plot.text.text.drop_held():
-            self.document.undo()
-
-    def begin_search(self) -> None:
-        """Opens find and replace."""
-        self.plot.search.show()
-        self.plot.search.begin()
-
-    def _say_findings(self) -> None:
-        self.actions_.findings.setText(f"&Findings: {summary(self.document)}")
-        self.actions_.findings.setIconText(summary(self.document))
+    def _show_playing(self, playing: bool) -> None:
+        self.desk.book.set_sign("play", "pause" if playing else "play")
+        self.desk.book["play"].setText("&Pause" if playing else "&Play")
 
     def _name_window(self) -> None:
-        self.setWindowModified(self.document.changed)
-        place = self.document.path.name if self.document.path else "not saved yet"
-        self.setWindowTitle(f"{self.document.title} ({place})[*] - Waltzmark")
-        self.actions_.show_undo(self.document)
+        document, book = self.document, self.desk.book
+        self.setWindowModified(document.changed)
+        place = document.path.name if document.path else "not saved yet"
+        title = f"{document.title} ({place})".replace("[*]", "[*][*]")  # which would be the mark of changes
+        self.setWindowTitle(f"{title}[*] - Waltzmark")
+        # Undo and redo say what they would do.
+        for name, words in (("undo", document.undo_words), ("redo", document.redo_words)):
+            book[name].setEnabled(words is not None)
+            book[name].setText(f"{book.act(name).words}: {menu_text(words)}" if words else book.act(name).words)
 
     # Events.
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+            QTimer.singleShot(0, self, self.filing.look_at_file)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if any(url.isLocalFile() for url in event.mimeData().urls()):
@@ -349,15 +360,19 @@ class MainWindow(QMainWindow):
     def dropEvent(self, event: QDropEvent) -> None:
         paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
         if paths:
-            self.open_recent(paths[0])
+            self.filing.open_instead(paths[0])
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if self.may_leave():
-            self.player.pause()
-            self.settings.geometry = self.saveGeometry()
-            self.recovery.forget()
-            self.document.close()
-            self.closed.emit()
-            event.accept()
-        else:
+        if not self.filing.may_leave():
             event.ignore()
+            return
+        self.player.pause()
+        self.desk.settings.geometry = self.saveGeometry()
+        self.recovery.forget()
+        self.document.close()
+        self.closed.emit()
+        event.accept()
+
+
+def _stage_act(name: str, title: str, key: str, purpose: str) -> Act:
+    return Act(f"stage {name}", f"{title}: {purpose}", lambda w, on: on and w.show_stage(name), (key,), on=False)

@@ -1,32 +1,56 @@
-"""The windows that are open: each has its own document, all share the settings."""
+"""The windows that are open: each has its own document, all share the settings, and each knows of the others' files."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from pathlib import Path
 
-if TYPE_CHECKING:
-    from waltzmark.desktop.settings import Settings
-    from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.filing import Filing
+from waltzmark.desktop.settings import Settings
+from waltzmark.desktop.window import MainWindow
 
 __all__ = ["all_windows", "open_window"]
 
-_open: list[MainWindow] = []
+
+class _Windows:
+    """Those that are open, for each of them."""
+
+    def __init__(self) -> None:
+        self.open_ones: list[MainWindow] = []
+
+    def open(self) -> Filing:
+        settings = self.open_ones[-1].desk.settings if self.open_ones else None
+        return open_window(settings).filing
+
+    def on(self, path: Path, but: Filing) -> Filing | None:
+        for window in self.open_ones:
+            theirs = window.filing.document.path
+            if window.filing is not but and theirs is not None and _same(theirs, path):
+                return window.filing
+        return None
+
+
+def _same(one: Path, other: Path) -> bool:
+    try:
+        return one.samefile(other)
+    except (OSError, ValueError):
+        return one == other
+
+
+_windows = _Windows()
 
 
 def open_window(settings: Settings | None = None) -> MainWindow:
     """Opens another window on a new form, a little beside the last one."""
-    # Imported here: windows make their actions, which can open windows.
-    from waltzmark.desktop.window import MainWindow
-
-    window = MainWindow(settings)
-    if _open:
-        window.move(_open[-1].pos().x() + 28, _open[-1].pos().y() + 28)
-    _open.append(window)
-    window.closed.connect(lambda: _open.remove(window))
+    window = MainWindow(_windows, settings)
+    if _windows.open_ones:
+        last = _windows.open_ones[-1].pos()
+        window.move(last.x() + 28, last.y() + 28)
+    _windows.open_ones.append(window)
+    window.closed.connect(lambda: _windows.open_ones.remove(window))
     window.show()
     return window
 
 
 def all_windows() -> tuple[MainWindow, ...]:
     """The windows opened here that are not closed."""
-    return tuple(_open)
+    return tuple(_windows.open_ones)

@@ -33,9 +33,7 @@ FORMAT = 1
 #: Some editors put this sign before a text; it stays where it was.
 BOM = "\ufeff"
 #: A key of a thousand dotted parts, found before it costs the time and memory of all its tables.
-_DOTTED = re.compile(
-    r"(?<![\w-])(?:(?:[\w-]++|\"[^\"\n]*+\"|'[^'\n]*+')[ \t]*+\.[ \t]*+){1000}"
-)  # before they cost time
+_DOTTED = re.compile(r"(?<![\w-])(?:(?:[\w-]++|\"[^\"\n]*+\"|'[^'\n]*+')[ \t]*+\.[ \t]*+){1000}")
 _DEEPEST = 60  # tables and lists in each other: what writes the file goes no deeper
 
 _KEYS = {

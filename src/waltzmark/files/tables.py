@@ -8,12 +8,12 @@ import io
 from waltzmark.core.base.errors import Position
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.score.read import read_line
+from waltzmark.core.score.read import plain_line, read_line
 from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.trace import Trace
 from waltzmark.files.values import DocumentError
 
-__all__ = ["TRACE_COLUMNS", "form_from_csv", "score_text", "trace_csv"]
+__all__ = ["TRACE_COLUMNS", "form_from_csv", "score_on_paper", "trace_csv"]
 
 #: The header of the trace: metres and degrees of the floor frame, shares of the weight in percent.
 TRACE_COLUMNS = (
@@ -24,7 +24,7 @@ TRACE_COLUMNS = (
 _LARGEST = 20_000
 
 
-def score_text(form: Form) -> str:
+def score_on_paper(form: Form) -> str:
     """The whole score to be read on paper: a heading for each posture, and its lines as walked."""
     parts = [form.title or "Untitled form", "=" * max(len(form.title), 4)]
     for posture in form.postures:
@@ -88,7 +88,7 @@ def form_from_csv(text: str, base: Form) -> Form:
         if posture in ids[:number]:
             raise DocumentError(((Position(), f"the rows of posture {posture!r} should stand together"),))
     postures = tuple(
-        Posture(posture, name, tuple(read_line(line, base.school.stance_names) for line in lines if line.strip()))
+        Posture(posture, name, tuple(read_line(line, base.school.stance_names) for line in lines if plain_line(line)))
         for posture, name, lines in listed
     )
     return Form(

@@ -184,11 +184,13 @@ def _plain(school: School) -> dict[str, Any]:
     stances = {}
     for name, stance in school.stances.items():
         length = stance.length if isinstance(stance.length, str) else {"reach": stance.length.reach}
-        stances[name] = {"length": length, "width": stance.width, "toe": stance.toe, "rear_toe": stance.rear_toe,
+        stances[name] = {"length": length, "width": stance.width, "toe": float(stance.toe),
+                         "rear_toe": float(stance.rear_toe),
                          "land": stance.land}  # fmt: skip
     rules = {}
     for name, rule in school.rules.items():
-        values = {"why": rule.why, "limits": dict(rule.limits), "choices": dict(rule.choices), "caution": rule.caution,
+        limits = {limit: float(value) for limit, value in rule.limits.items()}
+        values = {"why": rule.why, "limits": limits, "choices": dict(rule.choices), "caution": rule.caution,
                   "off": rule.off}  # fmt: skip
         rules[name] = {key: value for key, value in values.items() if value or key == "why"}
     return {"id": school.id, "name": school.name, "summary": school.summary,

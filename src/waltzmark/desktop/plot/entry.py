@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from html import escape
-
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.errors import FormError, ScoreError
@@ -18,6 +16,7 @@ from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Where
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.plain import RichLabel, rich
 from waltzmark.desktop.plot.entry_field import EntryField
 from waltzmark.desktop.theme import Theme, font
 
@@ -44,10 +43,9 @@ class EntryLine(QWidget):
         self.field.escaped.connect(self.clear)
         self.field.recalled.connect(self._recall)
         self.field.lines_pasted.connect(self.paste)
-        self.saying = QLabel()
+        self.saying = RichLabel()
         self.saying.setFont(font(10))
         self.saying.setWordWrap(True)
-        self.saying.setTextFormat(Qt.TextFormat.RichText)
         self.saying.setMinimumHeight(50)
         self.saying.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         self.saying.setAccessibleName("What the count means")
@@ -163,9 +161,9 @@ class EntryLine(QWidget):
 
     def _say(self, words: str, problem: bool = False, but: str | None = None) -> None:
         """Shows a sentence; a *problem* is the whole of it, *but* is what would be found wrong with it."""
-        words = escape(words)
+        words = rich(words)
         if but:
-            words += f'<br><span style="color: {self.field.theme.stop}">But {escape(but)}.</span>'
+            words += f'<br><span style="color: {self.field.theme.stop}">But {rich(but)}.</span>'
         self.saying.setText(words)
         name = "problem" if problem else "faint"
         if self.saying.objectName() != name:

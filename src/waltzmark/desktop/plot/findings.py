@@ -10,20 +10,20 @@ from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QFrame,
-    QLabel,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QVBoxLayout,
-    QWidget,
 )
 
 from waltzmark.core.answers.words import where
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.judge import SEVERITIES, Finding
+from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.marks import draw_severity
+from waltzmark.desktop.plain import Label
 from waltzmark.desktop.plot.mending import MendingPanel
 from waltzmark.desktop.plot.rows import RowsModel, RowsView
 from waltzmark.desktop.theme import Theme, font
@@ -152,14 +152,14 @@ class FindingsDrawer(QFrame):
 
     chosen = Signal(object)  # Finding
 
-    def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+    def __init__(self, document: Document, editor: Editor, theme: Theme, asking: Asking) -> None:
+        super().__init__()
         self.setObjectName("drawer")
         self._document = document
-        self.mending = MendingPanel(document, editor)
-        self.heading = QLabel("Findings")
+        self.mending = MendingPanel(document, editor, asking)
+        self.heading = Label("Findings")
         self.heading.setFont(font(12.5, bold=True))
-        self.summary = QLabel("")
+        self.summary = Label("")
         self.summary.setObjectName("faint")
         self.summary.setWordWrap(True)
         self.list = RowsView(62)

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout
 
 from waltzmark.core.score.read import read_count
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.plain import Label, RichLabel
 from waltzmark.desktop.theme import font
 
 __all__ = ["LESSONS", "FirstForm", "Lesson"]
@@ -48,9 +49,9 @@ class FirstForm(QFrame):
         self._document = document
         self.at = 0
         self.setObjectName("answer")
-        self.heading = QLabel()
+        self.heading = Label()
         self.heading.setFont(font(10.5, bold=True))
-        self.words = QLabel()
+        self.words = RichLabel()
         self.words.setWordWrap(True)
         self.words.setFont(font(10))
         self.type = QPushButton("Type it for me")

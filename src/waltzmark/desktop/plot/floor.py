@@ -87,6 +87,7 @@ class FloorView(QWidget):
         self.setCursor(Qt.CursorShape.OpenHandCursor)
         document.moved.connect(self._moved)
         document.form_changed.connect(self._form_changed)
+        document.opened.connect(self._fit_anew)
         document.figures_changed.connect(self.update)
         document.ghost_changed.connect(self._ghost_changed)
         document.ghost_judged.connect(self._draw_ahead)
@@ -163,8 +164,10 @@ class FloorView(QWidget):
 
     def _form_changed(self) -> None:
         self.chosen = None
-        if len(self._document.trace) <= 1 or self._document.undo_words is None:
-            self._fit_wanted = True  # another form, not an edit of this one
+        self.update()
+
+    def _fit_anew(self) -> None:
+        self._fit_wanted = True
         self.update()
 
     def fit(self) -> None:
@@ -180,12 +183,6 @@ class FloorView(QWidget):
         """Larger or smaller about a pixel, or about the middle."""
         middle = QPointF(self.width() / 2.0, self.height() / 2.0)
         self.camera = self.camera.zoomed(factor, QSizeF(self.size()), at or middle)
-        self.update()
-
-    def look_at_feet(self, scale: float) -> None:
-        """Brings the feet into the middle at so many pixels a metre."""
-        x, y = self._document.pose.midpoint
-        self.camera = replace(self.camera, x=x, y=y, scale=scale)
         self.update()
 
     # Painting.

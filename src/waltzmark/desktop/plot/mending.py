@@ -5,13 +5,16 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFrame, QInputDialog, QLabel, QLineEdit, QMenu, QPushButton, QToolButton, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QMenu, QPushButton, QToolButton, QVBoxLayout
 
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.judge import Finding
 from waltzmark.core.judge.compare import rule_words
+from waltzmark.desktop.actions import menu_text
+from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import font
 
 __all__ = ["MendingPanel"]
@@ -22,12 +25,12 @@ _MOST = 3  # mends offered at once
 class MendingPanel(QFrame):
     """Buttons for the mends of a finding, and one to leave it as it is, with a reason."""
 
-    def __init__(self, document: Document, editor: Editor) -> None:
+    def __init__(self, document: Document, editor: Editor, asking: Asking) -> None:
         super().__init__()
-        self._document, self._editor = document, editor
+        self._document, self._editor, self._asking = document, editor, asking
         self.finding: Finding | None = None
         self.setObjectName("answer")
-        self.heading = QLabel("To mend it")
+        self.heading = Label("To mend it")
         self.heading.setFont(font(9.5, bold=True))
         self.heading.setObjectName("faint")
         self.mends = [QPushButton() for _ in range(_MOST)]
@@ -54,11 +57,15 @@ class MendingPanel(QFrame):
         for tool in (self.leave, self.muted):
             tool.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
             column.addWidget(tool, 0, Qt.AlignmentFlag.AlignLeft)
-        document.form_changed.connect(self._form_changed)
+        document.form_changed.connect(lambda: self.show_finding(None))
+        document.figures_changed.connect(self._say_anew)
         self.show_finding(None)
 
-    def _form_changed(self) -> None:
-        self.show_finding(None)
+    def _say_anew(self) -> None:
+        """The same finding, with its words said in other units."""
+        now = self.finding
+        same = (f for f in self._document.findings if now and (f.rule, f.row, f.side) == (now.rule, now.row, now.side))
+        self.show_finding(next(same, None))
 
     def show_finding(self, finding: Finding | None) -> None:
         """Offers what can be done about a finding."""
@@ -70,7 +77,7 @@ class MendingPanel(QFrame):
             if number < len(mends):
                 words = mends[number].words
                 button.setText(f"{words[:1].upper()}{words[1:]}")
-                button.setToolTip(f"{words}{'  (F7)' if number == 0 else ''}; Ctrl+Z takes it back")
+                set_tip(button, f"{words}{'  (F7)' if number == 0 else ''}; Ctrl+Z takes it back")
         self.leave.setVisible(finding is not None)
         self._show_muted()
         self.setVisible(finding is not None or bool(self._document.form.mutes))
@@ -88,7 +95,7 @@ class MendingPanel(QFrame):
                 known = any(p.id == mute.posture for p in self._document.form.postures)
                 where = self._document.form.posture(mute.posture).title if known else mute.posture
                 where += "" if mute.count is None else f", count {mute.count}"
-            action = self._heard.addAction(f"{rule_words(mute.rule)}: {where} ({number}): {mute.reason}")
+            action = self._heard.addAction(menu_text(f"{rule_words(mute.rule)}: {where} ({number}): {mute.reason}"))
             action.setToolTip("Click to hear it again")
             action.triggered.connect(lambda _checked=False, mute=mute: self._editor.unmute(mute))
 
@@ -109,12 +116,12 @@ class MendingPanel(QFrame):
         if finding is None:
             return
         label = f"Why may it be so? ({finding.message})"
-        reason, fine = QInputDialog.getText(self, "Leave it so", label, QLineEdit.EchoMode.Normal, "")
-        if not fine or not reason.strip():
+        reason = self._asking.text("Leave it so", label)
+        if not reason:
             return
         posture = None if where == 2 else finding.posture
         count = finding.count if where == 0 and posture is not None else None
-        self._editor.mute(Mute(finding.rule, reason.strip(), posture, count))
+        self._editor.mute(Mute(finding.rule, reason, posture, count))
 
     def ask_where(self) -> None:
         """Opens the menu that asks how far to mute."""

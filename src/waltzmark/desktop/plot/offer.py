@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QObject
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 
 from waltzmark.core.edit.keeping import Moved
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import font
 
 __all__ = ["MoveOffer"]
@@ -21,7 +22,7 @@ class MoveOffer(QFrame):
         self._document, self._editor = document, editor
         self.moved: Moved | None = None
         self.setObjectName("answer")
-        self.words = QLabel()
+        self.words = Label()
         self.words.setFont(font(10))
         self.keep = QPushButton("Keep it where it was")
         self.keep.setToolTip("Set the next steps to the floor positions they had (Ctrl+K)")

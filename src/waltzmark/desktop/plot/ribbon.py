@@ -15,6 +15,7 @@ from waltzmark.core.walk.motion import ease
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.marks import draw_severity, draw_tag
+from waltzmark.desktop.plain import plain
 from waltzmark.desktop.plot.drag import ShareDrag
 from waltzmark.desktop.theme import Theme, font
 
@@ -318,7 +319,7 @@ class WeightRibbon(QWidget):
         families = Counter(f.rule.partition(".")[0] for f in self._document.findings if f.posture == posture)
         if families:
             words += "\nfindings: " + ", ".join(f"{family} {number}" for family, number in families.most_common())
-        QToolTip.showText(event.globalPosition().toPoint(), words, self)
+        QToolTip.showText(event.globalPosition().toPoint(), plain(words), self)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape and self.hand is not None:

@@ -15,6 +15,7 @@ from waltzmark.core.score.actions import Count
 from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.plain import plain
 from waltzmark.desktop.plot.rows import RowsModel
 
 __all__ = ["ENTRY", "EntryKind", "ScoreEntry", "ScoreModel"]
@@ -70,7 +71,7 @@ class ScoreModel(RowsModel):
         self._first: dict[str | None, int] = {}  # the place of each posture's heading
         self._findings: dict[int, list[Finding]] = {}
         document.form_changed.connect(self._rebuild)
-        document.figures_changed.connect(self._marks_changed)
+        document.figures_changed.connect(self._said_anew)
         self._rebuild()
 
     def _rebuild(self) -> None:
@@ -93,8 +94,8 @@ class ScoreModel(RowsModel):
         for finding in self._document.findings:
             self._findings.setdefault(finding.row, []).append(finding)
 
-    def _marks_changed(self) -> None:
-        self._sort_findings()
+    def _said_anew(self) -> None:
+        self._rebuild()
         self.dataChanged.emit(self.index(0), self.index(len(self.entries) - 1))
 
     def findings(self, entry: ScoreEntry) -> list[Finding]:
@@ -123,7 +124,7 @@ class ScoreModel(RowsModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return entry.text
         if role == Qt.ItemDataRole.ToolTipRole:
-            return self._tip(entry)
+            return plain(self._tip(entry))
         if role == Qt.ItemDataRole.AccessibleTextRole:
             return self._spoken(entry)
         return None

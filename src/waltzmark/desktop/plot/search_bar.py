@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from waltzmark.core.form.search import Hit, find, replaced
 from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import font
 
 __all__ = ["SearchBar"]
@@ -26,7 +27,7 @@ class SearchBar(QWidget):
         self.other = self._field("Replace with", "What to put in its place")
         self.counts = self._check("counts", "Look in the counts")
         self.names = self._check("names", "Look in the names of postures")
-        self.said = QLabel("")
+        self.said = Label("")
         self.said.setObjectName("faint")
         self.said.setFont(font(9.5))
         self.next = self._button("Next", "Go to the next place (Enter)", lambda: self.step(1))
@@ -44,7 +45,7 @@ class SearchBar(QWidget):
                 grid.addWidget(button, row, column)
         below = QHBoxLayout()
         below.setSpacing(12)
-        below.addWidget(QLabel("in"))
+        below.addWidget(Label("in"))
         below.addWidget(self.counts)
         below.addWidget(self.names)
         below.addWidget(self.said, 1)
@@ -60,20 +61,20 @@ class SearchBar(QWidget):
         field = QLineEdit()
         field.setPlaceholderText(name)
         field.setAccessibleName(name)
-        field.setToolTip(tip)
+        set_tip(field, tip)
         field.setMinimumWidth(90)
         return field
 
     def _check(self, name: str, tip: str) -> QCheckBox:
         check = QCheckBox(name)
         check.setChecked(True)
-        check.setToolTip(tip)
+        set_tip(check, tip)
         return check
 
     def _button(self, name: str, tip: str, run: object) -> QPushButton:
         button = QPushButton(name)
         button.setObjectName("small")
-        button.setToolTip(tip)
+        set_tip(button, tip)
         button.setAccessibleName(name)
         button.clicked.connect(run)
         return button

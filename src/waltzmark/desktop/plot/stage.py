@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QFrame, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QMenu, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from waltzmark.core.judge import Finding
-from waltzmark.desktop.document import Document
-from waltzmark.desktop.editor import Editor
-from waltzmark.desktop.plot.answers import AnswerStrip
+from waltzmark.desktop.actions import LINE, fill
+from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.desktop.plot.acts import COUNTS, POSTURES
+from waltzmark.desktop.plot.editing import Editing
 from waltzmark.desktop.plot.entry import EntryLine
-from waltzmark.desktop.plot.findings import FindingsDrawer
+from waltzmark.desktop.plot.findings import FindingsDrawer, summary
 from waltzmark.desktop.plot.first_form import FirstForm
 from waltzmark.desktop.plot.floor import FloorView
 from waltzmark.desktop.plot.offer import MoveOffer
@@ -25,31 +25,29 @@ from waltzmark.desktop.theme import Theme
 __all__ = ["PlotStage"]
 
 
-class PlotStage(QWidget):
+class PlotStage(Stage):
     """Puts the views of the Plot stage side by side. They know the document, not each other."""
 
-    def __init__(
-        self,
-        document: Document,
-        editor: Editor,
-        theme: Theme,
-        walking: list[QAction],
-        tempos: list[QAction],
-        looking: list[QAction],
-    ) -> None:
-        super().__init__()
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        document, editor, theme, book = desk.document, desk.editor, desk.theme, desk.book
         self._document = document
-        self.answers = AnswerStrip(document, theme)
         self.score = ScoreView(document, editor, theme)
         self.entry = EntryLine(document, editor, theme)
         self.floor = FloorView(document, editor, theme)
         self.ribbon = WeightRibbon(document, editor, theme)
-        self.findings = FindingsDrawer(document, editor, theme)
-        self.transport = Transport(walking, tempos, looking)
+        self.findings = FindingsDrawer(document, editor, theme, desk.asking)
+        walking = [book[name] for name in ("back", "play", "forward")]
+        looking = [book[name] for name in ("whole room", "follow", "own facing", "findings")]
+        self.transport = Transport(walking, desk.player, looking)
         self.search = SearchBar(document)
         self.text = TextPane(document, theme)
         self.first_form = FirstForm(document)
         self.offer = MoveOffer(document, editor, self.floor)
+        self.editing = Editing(desk, self.entry)
+        self.score.menu = QMenu(self.score)
+        for names in (COUNTS, (LINE,), POSTURES):
+            fill(self.score.menu, [None if act is None else book[act.name] for act in names])
         self.drawn = _column(self.score, self.first_form, self.entry)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.drawn)
@@ -76,17 +74,53 @@ class PlotStage(QWidget):
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
-        whole.addWidget(self.answers)
-        whole.addWidget(_rule())
         whole.addWidget(self.splitter, 1)
         self.findings.chosen.connect(self._go_to)
         self.score.change_wanted.connect(self.entry.change_selected)
-        self.floor.whole_wanted.connect(looking[0].trigger)
-        self.floor.moved_by_hand.connect(lambda: looking[1].setChecked(False))
+        self.floor.whole_wanted.connect(self.show_whole_room)
+        self.floor.moved_by_hand.connect(lambda: book["follow"].setChecked(False))
         self.floor.row_clicked.connect(lambda row: document.go(float(row)))
+        document.form_changed.connect(self._say_findings)
+        document.figures_changed.connect(self._say_findings)
+        self._say_findings()
+        self.setFocusProxy(self.score)
+
+    def take_back(self) -> bool:
+        """A text that could not be taken over goes first."""
+        return self.text.text.drop_held()
+
+    def begin(self) -> None:
+        self.entry.field.setFocus()
+
+    def begin_first_form(self) -> None:
+        """A newcomer's first form, step by step."""
+        self.desk.book["text"].setChecked(False)
+        self.first_form.begin()
+        self.begin()
+
+    def begin_search(self) -> None:
+        """Opens find and replace."""
+        self.search.show()
+        self.search.begin()
+
+    def show_whole_room(self) -> None:
+        """Shows the whole room, and lets it stay so."""
+        for name in ("own facing", "follow"):
+            self.desk.book[name].setChecked(False)
+        self.floor.fit()
+
+    def step_finding(self, by: int) -> None:
+        """Opens the findings and goes to the next one."""
+        self.desk.book["findings"].setChecked(True)
+        self.findings.step(by)
+
+    def _say_findings(self) -> None:
+        words, action = summary(self._document), self.desk.book["findings"]
+        action.setText(f"F&indings: {words}")
+        action.setIconText(words)
 
     def set_theme(self, theme: Theme) -> None:
-        for view in (self.answers, self.score, self.entry, self.floor, self.ribbon, self.findings, self.text):
+        for view in (self.score, self.entry, self.floor, self.ribbon, self.findings, self.text):
             view.set_theme(theme)
 
     def show_text(self, shown: bool) -> None:

@@ -14,13 +14,14 @@ from PySide6.QtGui import (
     QTextCursor,
     QTextDocument,
 )
-from PySide6.QtWidgets import QApplication, QCompleter, QFrame, QLabel, QPlainTextEdit, QTextEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QCompleter, QFrame, QPlainTextEdit, QTextEdit, QVBoxLayout, QWidget
 
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.form.score_text import Mistake, ReadScore, read_score_text, write_score_text
 from waltzmark.core.score.complete import complete
 from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["TextPane"]
@@ -333,7 +334,7 @@ class TextPane(QWidget):
         super().__init__()
         self._theme = theme
         self.text = ScoreText(document, theme)
-        self.saying = QLabel()
+        self.saying = Label()
         self.saying.setFont(font(10))
         self.saying.setWordWrap(True)
         self.saying.setMinimumHeight(52)

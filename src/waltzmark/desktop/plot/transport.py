@@ -6,14 +6,17 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
+from waltzmark.desktop.player import Player, tempo_actions
+
 __all__ = ["Transport"]
 
 
 class Transport(QWidget):
-    """A row of buttons for the given actions: walking at the left, looking at the right."""
+    """A row of buttons for the given actions: walking at the left with the tempo, looking at the right."""
 
-    def __init__(self, walking: list[QAction], tempos: list[QAction], looking: list[QAction]) -> None:
+    def __init__(self, walking: list[QAction], player: Player, looking: list[QAction]) -> None:
         super().__init__()
+        self._player = player
         row = QHBoxLayout(self)
         row.setContentsMargins(8, 3, 8, 3)
         row.setSpacing(3)
@@ -25,11 +28,11 @@ class Transport(QWidget):
         self.tempo.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.tempo.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
         menu = QMenu(self.tempo)
-        for action in tempos:
+        self._tempos = tempo_actions(player, menu)
+        for action in self._tempos:
             menu.addAction(action)
-            action.toggled.connect(self._say_tempo)
-        self._tempos = tempos
         self.tempo.setMenu(menu)
+        player.tempo_changed.connect(self._say_tempo)
         row.addSpacing(6)
         row.addWidget(self.tempo)
         row.addStretch(1)
@@ -38,7 +41,7 @@ class Transport(QWidget):
         self._say_tempo()
 
     def _say_tempo(self) -> None:
-        self.tempo.setText(next((a.text().removesuffix(" a beat") for a in self._tempos if a.isChecked()), "Tempo"))
+        self.tempo.setText(f"{self._player.seconds_per_beat:g} s")
 
 
 def _button(action: QAction) -> QToolButton:

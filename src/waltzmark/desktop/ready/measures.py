@@ -13,9 +13,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
     QGridLayout,
-    QInputDialog,
-    QLabel,
-    QLineEdit,
     QPushButton,
     QScrollArea,
     QToolButton,
@@ -26,8 +23,10 @@ from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.units import METRES
 from waltzmark.core.body.body import MEASURES, SOLES, Body, Sided, sided
+from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
 from waltzmark.files import library
@@ -48,9 +47,9 @@ _SIDED = {
 class MeasuresPanel(QScrollArea):
     """Edits the body of the document; every change is one undo step."""
 
-    def __init__(self, document: Document, editor: Editor, tell: Callable[[str, str], None]) -> None:
+    def __init__(self, document: Document, editor: Editor, asking: Asking) -> None:
         super().__init__()
-        self._document, self._editor, self._tell = document, editor, tell
+        self._document, self._editor, self._asking = document, editor, asking
         self._own = False
         self.setWidgetResizable(True)
         self.setFrameShape(QScrollArea.Shape.NoFrame)
@@ -93,7 +92,7 @@ class MeasuresPanel(QScrollArea):
             self.lengths[key] = self._length(_NAMES[key], 0.005, 1.5, partial(self._measure, key))
             reset = QToolButton()
             reset.setText("by stature")
-            reset.setToolTip(f"{_NAMES[key]} by its proportion of the stature")
+            set_tip(reset, f"{_NAMES[key]} by its proportion of the stature")
             reset.clicked.connect(partial(self._unmeasure, key))
             self._grid.addWidget(reset, self._row - 1, 2)
             self.resets[key] = reset
@@ -121,17 +120,17 @@ class MeasuresPanel(QScrollArea):
     # Building.
 
     def _heading(self, words: str, *columns: str) -> None:
-        label = QLabel(words)
+        label = Label(words)
         label.setFont(font(11.5, bold=True))
         self._grid.addWidget(label, self._row, 0)
         for column, word in enumerate(columns, 1):
-            small = QLabel(word)
+            small = Label(word)
             small.setObjectName("faint")
             self._grid.addWidget(small, self._row, column)
         self._row += 1
 
     def _label(self, words: str) -> None:
-        self._grid.addWidget(QLabel(words), self._row, 0)
+        self._grid.addWidget(Label(words), self._row, 0)
 
     def _made(
         self, name: str, least: float, most: float, suffix: str, decimals: int, changed: Callable[[float], None]
@@ -215,7 +214,7 @@ class MeasuresPanel(QScrollArea):
         try:
             self._editor.set_body(body, words)
         except WaltzmarkError as error:
-            self._tell("This body cannot be", str(error))
+            self._asking.tell("This body cannot be", str(error))
         self.refresh()
 
     def _set(self, key: str, value: float | bool) -> None:
@@ -257,14 +256,13 @@ class MeasuresPanel(QScrollArea):
             self._change(chosen, f"take the body of {chosen.name}")
 
     def _keep(self) -> None:
-        name, fine = QInputDialog.getText(self, "Keep this body", "Under which name?", QLineEdit.EchoMode.Normal,
-                                          self.body.name)  # fmt: skip
-        if not fine or not name.strip():
+        name = self._asking.text("Keep this body", "Under which name?", self.body.name)
+        if not name:
             return
-        body = replace(self.body, name=name.strip())
+        body = replace(self.body, name=name)
         try:
             library.keep_body(body)
         except WaltzmarkError as error:
-            self._tell("The body was not kept", str(error))
+            self._asking.tell("The body was not kept", str(error))
             return
         self._change(body, f"call the body {body.name}")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
 
 from PySide6.QtCore import Qt
@@ -14,9 +13,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QInputDialog,
-    QLabel,
-    QLineEdit,
     QListWidget,
     QPushButton,
     QScrollArea,
@@ -29,8 +25,10 @@ from waltzmark.core.judge import RULES
 from waltzmark.core.judge.compare import rule_words
 from waltzmark.core.school.school import CHOICES, RuleSetting, School, StanceGeometry, bundled_schools, load_school
 from waltzmark.core.score.read import is_stance_name
+from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.plain import Label, RichLabel, rich, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.ready.stances import StanceTable
 from waltzmark.desktop.theme import Theme, font
@@ -55,10 +53,10 @@ class SchoolView(QWidget):
     """At the left the schools, at the right the chosen one's rules."""
 
     def __init__(
-        self, document: Document, editor: Editor, theme: Theme, tell: Callable[[str, str], None]
+        self, document: Document, editor: Editor, theme: Theme, asking: Asking
     ) -> None:  # fmt: skip
         super().__init__()
-        self._document, self._editor, self._theme, self._tell = document, editor, theme, tell
+        self._document, self._editor, self._theme, self._asking = document, editor, theme, asking
         self._schools: list[School] = []
         self._shown: School | None = None
         self._own = ""  # id of the form's school when it was last looked at
@@ -74,7 +72,7 @@ class SchoolView(QWidget):
         self.keep = QPushButton("Keep in my schools")
         self.keep.setToolTip("Keep it for other forms")
         self.keep.clicked.connect(self._keep)
-        self.news = QLabel()
+        self.news = Label()
         self.news.setWordWrap(True)
         self.news.setFont(font(10))
         left = QWidget()
@@ -85,9 +83,9 @@ class SchoolView(QWidget):
         for part in (self.judge, self.copy, self.keep, self.news):
             column.addWidget(part)
         left.setFixedWidth(300)
-        self.name = QLabel()
+        self.name = Label()
         self.name.setFont(font(15, bold=True))
-        self.summary = QLabel()
+        self.summary = Label()
         self.summary.setWordWrap(True)
         self.summary.setFont(font(10.5))
         self.rules = QScrollArea()
@@ -160,22 +158,21 @@ class SchoolView(QWidget):
     def copy_school(self) -> None:
         """Makes a school of one's own from the shown one, and judges by it."""
         base = self.school
-        name, fine = QInputDialog.getText(self, "A school of your own", "What is it called?", QLineEdit.EchoMode.Normal,
-                                          f"{base.name}, changed")  # fmt: skip
-        if not fine or not name.strip():
+        name = self._asking.text("A school of your own", "What is it called?", f"{base.name}, changed")
+        if not name:
             return
         made = "-".join(name.lower().split())
         if made in bundled_schools():
-            self._tell("The school was not copied", f"{name.strip()} comes with Waltzmark: call yours something else")
+            self._asking.tell("The school was not copied", f"{name} comes with Waltzmark: call yours otherwise")
             return
         origin = base.id if base.id in bundled_schools() else base.base
-        self._editor.set_school(replace(base, id=made, name=name.strip(), base=origin))
+        self._editor.set_school(replace(base, id=made, name=name, base=origin))
 
     def _keep(self) -> None:
         try:
             library.keep_school(self.school)
         except WaltzmarkError as error:
-            self._tell("The school was not kept", str(error))
+            self._asking.tell("The school was not kept", str(error))
         self.refresh()
 
     def change(self, rule: str, setting: RuleSetting) -> None:
@@ -193,15 +190,18 @@ class SchoolView(QWidget):
 
     def add_stance(self) -> None:
         """Asks for the name of a new stance, which begins like the bow."""
-        name, fine = QInputDialog.getText(self, "A stance of your own", "What is it called in the score?")
-        name, school = name.strip().lower(), self._document.form.school
-        if not fine or not name:
+        name = (self._asking.text("A stance of your own", "What is it called in the score?") or "").lower()
+        school = self._document.form.school
+        if not name:
             return
         if name in school.stances:
-            self._tell("The stance was not added", f"this school has a stance {name} already")
+            self._asking.tell("The stance was not added", f"this school has a stance {name} already")
         elif not is_stance_name(name):
-            self._tell("The stance was not added", f"“{name}” cannot stand in a score as a stance: take one word of "
-                       "letters, with hyphens where you like, that the score does not use otherwise")  # fmt: skip
+            words = (
+                f"“{name}” cannot stand in a score as a stance: take one word of letters, with hyphens where you like, "
+                "that the score does not use otherwise"
+            )
+            self._asking.tell("The stance was not added", words)
         else:
             self.change_stance(name, school.stances["bow"])
 
@@ -266,7 +266,7 @@ class SchoolView(QWidget):
         name = QCheckBox(rule_words(rule.partition(".")[2] or rule))
         name.setChecked(not setting.off)
         name.setEnabled(editable)
-        name.setToolTip(f"{rule}: {RULES[rule].severity}")
+        set_tip(name, f"{rule}: {RULES[rule].severity}")
         name.clicked.connect(lambda on: self.change(rule, replace(setting, off=not on)))
         grid.addWidget(name, row, 0, Qt.AlignmentFlag.AlignTop)
         values = QWidget()
@@ -278,16 +278,15 @@ class SchoolView(QWidget):
         for key, value in setting.limits.items():
             line.addWidget(self._limit(rule, setting, key, value, editable))
         grid.addWidget(values, row, 1, Qt.AlignmentFlag.AlignTop)
-        why = QLabel(setting.why + (f"<br><i>{setting.caution}</i>" if setting.caution else ""))
+        why = RichLabel(rich(setting.why) + (f"<br><i>{rich(setting.caution)}</i>" if setting.caution else ""))
         why.setWordWrap(True)
-        why.setTextFormat(Qt.TextFormat.RichText)
         why.setObjectName("faint" if setting.off else "")
         grid.addWidget(why, row, 2, Qt.AlignmentFlag.AlignTop)
         return row + 1
 
     def _choice(self, rule: str, setting: RuleSetting, key: str, value: str, editable: bool) -> QWidget:
         if not editable:
-            return QLabel(f"{key}: <b>{value}</b>")
+            return RichLabel(f"{rich(key)}: <b>{rich(value)}</b>")
         combo = QComboBox()
         combo.setAccessibleName(f"{rule_words(rule)}: {key}")
         combo.addItems(list(CHOICES[rule, key]))
@@ -305,7 +304,7 @@ class SchoolView(QWidget):
             unit, one = self._document.say.unit, 100.0 * self._document.say.metres_of_unit
         words = key.replace("_", " ")
         if not editable:
-            return QLabel(f"{words}: <b>{round(value / one, 2):g}</b>{'' if unit == '°' else ' '}{unit}")
+            return RichLabel(f"{rich(words)}: <b>{round(value / one, 2):g}</b>{'' if unit == '°' else ' '}{unit}")
         most, decimals = 1000.0 / one, 3 if unit == "m" else _DECIMALS
         spin = number_field(f"{rule_words(rule)}: {words}", -100.0 / one, most, decimals)
         spin.setSingleStep(0.01 if unit == "m" else 1.0)
@@ -320,8 +319,8 @@ class SchoolView(QWidget):
         self.change(rule, replace(setting, limits=dict(setting.limits) | {key: value}))
 
 
-def _title(words: str) -> QLabel:
-    label = QLabel(words)
+def _title(words: str) -> Label:
+    label = Label(words)
     label.setFont(font(11.5, bold=True))
     label.setContentsMargins(0, 10, 0, 2)
     return label

@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QButtonGroup,
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
@@ -18,9 +14,9 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.core.form.form import OPENINGS, Opening
-from waltzmark.desktop.document import Document
-from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.new_form import OPENING_WORDS, OpeningCard
+from waltzmark.desktop.plain import Label, RichLabel, set_tip
 from waltzmark.desktop.ready.consequences import ReachCurve, ReachFloor, figures
 from waltzmark.desktop.ready.figure import BodyFigure
 from waltzmark.desktop.ready.measures import MeasuresPanel
@@ -30,24 +26,22 @@ from waltzmark.desktop.theme import Theme, font
 __all__ = ["ReadyStage"]
 
 
-class ReadyStage(QWidget):
+class ReadyStage(Stage):
     """Two pages: who walks, and by which school."""
 
-    def __init__(
-        self, document: Document, editor: Editor, theme: Theme, tell: Callable[[str, str], None]
-    ) -> None:  # fmt: skip
-        super().__init__()
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        document, editor, theme = desk.document, desk.editor, desk.theme
         self._document, self._editor = document, editor
-        self.measures = MeasuresPanel(document, editor, tell)
+        self.measures = MeasuresPanel(document, editor, desk.asking)
         self.measures.setFixedWidth(386)
         self.figure = BodyFigure(document, theme)
         self.curve = ReachCurve(document, theme)
         self.reach = ReachFloor(document, theme)
-        self.figures = QLabel()
+        self.figures = RichLabel()
         self.figures.setWordWrap(True)
-        self.figures.setTextFormat(Qt.TextFormat.RichText)
         self.figures.setFont(font(10))
-        self.news = QLabel()
+        self.news = Label()
         self.news.setWordWrap(True)
         self.news.setFixedHeight(36)  # two lines, so that nothing moves when there is news
         self.news.setFont(font(10))
@@ -61,7 +55,7 @@ class ReadyStage(QWidget):
         row.addWidget(self._middle(theme), 1)
         row.addWidget(_upright())
         row.addWidget(self._right())
-        self.school = SchoolView(document, editor, theme, tell)
+        self.school = SchoolView(document, editor, theme, desk.asking)
         self.pages = QStackedWidget()
         self.pages.addWidget(body)
         self.pages.addWidget(self.school)
@@ -76,7 +70,7 @@ class ReadyStage(QWidget):
             button = QPushButton(name)
             button.setObjectName("tab")
             button.setCheckable(True)
-            button.setToolTip(tip)
+            set_tip(button, tip)
             button.clicked.connect(lambda _checked=False, number=number: self.show_page(number))
             self._group.addButton(button)
             self.tabs.append(button)
@@ -102,7 +96,7 @@ class ReadyStage(QWidget):
         column = QVBoxLayout(holder)
         column.setContentsMargins(12, 6, 12, 8)
         column.addWidget(self.figure, 1)
-        heading = QLabel("The form opens with")
+        heading = Label("The form opens with")
         heading.setFont(font(10.5, bold=True))
         column.addWidget(heading)
         cards = QGridLayout()  # two by two, so that the stage fits a small screen
@@ -125,7 +119,7 @@ class ReadyStage(QWidget):
             ("Longest empty step", self.curve, 3),
             ("Reach around the right foot", self.reach, 4),
         ):
-            heading = QLabel(words)
+            heading = Label(words)
             heading.setFont(font(10.5, bold=True))
             column.addWidget(heading)
             column.addWidget(view, stretch)
@@ -146,7 +140,7 @@ class ReadyStage(QWidget):
         self.news.setText(self._document.news)
         for name, card in self.openings.items():
             card.setChecked(self._document.form.opening.name == name)
-            card.setToolTip(f"Open with: {OPENING_WORDS[name].lower()}")
+            set_tip(card, f"Open with: {OPENING_WORDS[name].lower()}")
 
     def set_theme(self, theme: Theme) -> None:
         for view in (self.figure, self.curve, self.reach, self.school):

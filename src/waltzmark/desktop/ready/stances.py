@@ -7,13 +7,14 @@ from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QDoubleSpinBox, QGridLayout, QHBoxLayout, QLabel, QToolButton, QWidget
+from PySide6.QtWidgets import QComboBox, QDoubleSpinBox, QGridLayout, QHBoxLayout, QToolButton, QWidget
 
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.units import METRES, Length, number_text, written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.school.school import NAMED_WIDTHS, ReachShare, School, StanceGeometry, load_school
+from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
 
@@ -57,7 +58,7 @@ class StanceTable(QWidget):
             self._size(stance), _length_words(stance), _width_words(stance), f"{stance.toe:g}°",
             f"{stance.rear_toe:g}°", _LANDS[stance.land],
         )  # fmt: skip
-        self._line(_bold(name), *(QLabel(text) for text in texts))
+        self._line(_bold(name), *(Label(text) for text in texts))
 
     def _edited(self, name: str, stance: StanceGeometry) -> None:
         """Two lines: length and width, and under them the toes and the landing."""
@@ -72,12 +73,12 @@ class StanceTable(QWidget):
         out = QToolButton()
         out.setText("×")
         out.setAccessibleName(f"{name}: take out")
-        out.setToolTip(f"Take {name} out of this school")
+        set_tip(out, f"Take {name} out of this school")
         out.clicked.connect(lambda: self._changed and self._changed(name, None))
         bundled = load_school(self._school.base or "broad-frame").stances
         title = _bold(name) if name in bundled else _together(_bold(name), out)
         self._line(title, self._length(name, stance), self._width(name, stance))
-        self._line(QLabel(self._size(stance)), _together(front, rear), lands)
+        self._line(Label(self._size(stance)), _together(front, rear), lands)
         self._grid.setRowMinimumHeight(self._grid.rowCount(), 4)
 
     def _size(self, stance: StanceGeometry) -> str:
@@ -197,13 +198,13 @@ def _together(*parts: QWidget) -> QWidget:
     return both
 
 
-def _bold(words: str) -> QLabel:
-    label = QLabel(words)
+def _bold(words: str) -> Label:
+    label = Label(words)
     label.setFont(font(10.5, bold=True))
     return label
 
 
-def _faint(words: str) -> QLabel:
-    label = QLabel(words)
+def _faint(words: str) -> Label:
+    label = Label(words)
     label.setObjectName("faint")
     return label

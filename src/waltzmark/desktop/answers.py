@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtCore import QPointF, QSize, Qt, QTimer
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QStyle, QStyleOption, QVBoxLayout, QWidget
 
 from waltzmark.core.answers.words import Answer
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["AnswerStrip"]
 
+_QUESTIONS = (
+    ("Room", "Does the walk fit the room?"),
+    ("Return", "Does it return to its start?"),
+    ("Sides", "Do its two sides mirror each other?"),
+)
 _DOUBT_MS = 400  # after a change, the old answers are shown as old after so long
 
 
@@ -40,26 +46,30 @@ class _Sign(QWidget):
         painter.end()
 
 
-class _Card(QFrame):
-    clicked = Signal()
+class _Card(QAbstractButton):
+    """One answer: its name, its words and its sign. It is pressed by a click, by Enter or by Space."""
 
-    def __init__(self, name: str, theme: Theme) -> None:
+    def __init__(self, name: str, purpose: str, theme: Theme) -> None:
         super().__init__()
         self.setObjectName("answer")
-        self.name = name
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.name, self.purpose = name, purpose
         self.sign = _Sign(theme)
-        self.heading = QLabel(name)
+        self.heading = Label(name)
         self.heading.setFont(font(9.5, bold=True))
         self.heading.setObjectName("faint")
-        self.words = QLabel("…")
+        self.words = Label("…")
         self.words.setFont(font(10.5))
         self.words.setWordWrap(True)
         self.words.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         # Always room for two lines, so that nothing jumps when the answer changes.
         self.words.setMinimumHeight(2 * self.words.fontMetrics().lineSpacing())
         self.words.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        for part in (self.sign, self.heading, self.words):
+            part.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 6, 10, 6)
         row.setSpacing(8)
@@ -69,6 +79,18 @@ class _Card(QFrame):
         column.addWidget(self.heading)
         column.addWidget(self.words, 1)
         row.addLayout(column, 1)
+        self._say(f"{purpose} This is being looked at.")
+
+    def _say(self, text: str) -> None:
+        self.setAccessibleName(f"{self.name}: {text}")
+        set_tip(self, f"{text}\nClick to go there.")
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        option = QStyleOption()
+        option.initFrom(self)
+        self.style().drawPrimitive(QStyle.PrimitiveElement.PE_Widget, option, painter, self)
+        painter.end()
 
     def show_answer(self, answer: Answer | None) -> None:
         """Shows an answer; None while it is being looked for: the old one stays, without its sign."""
@@ -77,18 +99,12 @@ class _Card(QFrame):
         self.words.setEnabled(answer is not None)
         if answer is None:
             return
-        text = answer.text
-        self.words.setText(text)
-        self.setAccessibleName(f"{self.name}: {text}")
-        self.setToolTip(f"{text}\nClick to go there.")
-
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton:
-            self.clicked.emit()
+        self.words.setText(answer.text)
+        self._say(answer.text)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self.clicked.emit()
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
         else:
             super().keyPressEvent(event)
 
@@ -99,12 +115,12 @@ class AnswerStrip(QWidget):
     def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._document = document
-        self.cards = [_Card(name, theme) for name in ("Room", "Return", "Sides")]
+        self.cards = [_Card(name, purpose, theme) for name, purpose in _QUESTIONS]
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 8, 10, 8)
         row.setSpacing(10)
         for number, card in enumerate(self.cards):
-            card.clicked.connect(lambda number=number: self._go(number))
+            card.clicked.connect(lambda _checked=False, number=number: self._go(number))
             row.addWidget(card, 1)
         # An answer that comes at once need not be doubted in between.
         self._doubt = QTimer(self)
@@ -113,6 +129,7 @@ class AnswerStrip(QWidget):
         self._doubt.timeout.connect(self._show)
         document.reviewed.connect(self._show)
         document.form_changed.connect(self._doubt.start)
+        document.figures_changed.connect(self._doubt.start)
         self._show()
 
     def set_theme(self, theme: Theme) -> None:

@@ -1,0 +1,109 @@
+"""Questions and messages to the user. Everything in them shows as it is written, and buttons say what they do."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QInputDialog, QLabel, QLineEdit, QMessageBox, QWidget
+
+from waltzmark.core.base.errors import WaltzmarkError
+
+__all__ = ["Asking"]
+
+_LINES = 12  # of a message; the rest is counted
+
+
+class Asking:
+    """Asks and tells on behalf of a window."""
+
+    def __init__(self, window: QWidget) -> None:
+        self._window = window
+
+    def tell(self, heading: str, words: str) -> None:
+        """Tells of something, without waiting for an answer."""
+        box = self._box(heading, words)
+        box.addButton("OK", QMessageBox.ButtonRole.AcceptRole)
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def choose(self, heading: str, words: str, answers: Sequence[str], *, default: int = 0, escape: int = -1) -> int:
+        """Asks which of several things to do, each in words that say what it does; returns its number.
+
+        default: the one that Enter takes; escape: the one that Escape, or closing the question, takes.
+        """
+        box = self._box(heading, words)
+        buttons = [box.addButton(answer, QMessageBox.ButtonRole.ActionRole) for answer in answers]
+        box.setDefaultButton(buttons[default])
+        box.setEscapeButton(buttons[escape])
+        box.exec()
+        clicked = box.clickedButton()
+        box.deleteLater()
+        return next((n for n, button in enumerate(buttons) if button is clicked), range(len(answers))[escape])
+
+    def _box(self, heading: str, words: str) -> QMessageBox:
+        box = QMessageBox(self._window)
+        box.setIcon(QMessageBox.Icon.NoIcon)
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setWindowTitle(heading)
+        box.setText(heading)
+        box.setStyleSheet(
+            "QLabel#qt_msgbox_label { font-weight: bold; } QLabel#qt_msgbox_informativelabel { min-width: 480px; }"
+        )
+        lines = words.splitlines()
+        box.setInformativeText(
+            "\n".join(lines[:_LINES] + ([f"… and {len(lines) - _LINES} more"] if len(lines) > _LINES else []))
+        )
+        for label in box.findChildren(QLabel):
+            label.setTextFormat(Qt.TextFormat.PlainText)
+        return box
+
+    def attempt(self, edit: Callable[[], object]) -> None:
+        """Does something, or tells why it cannot be done."""
+        try:
+            edit()
+        except WaltzmarkError as error:
+            words = str(error)
+            self.tell("That cannot be done", f"{words[:1].upper()}{words[1:]}.")
+
+    # What is asked for returns None when the dialog is closed without an answer.
+
+    def text(self, heading: str, words: str, now: str = "") -> str | None:
+        """Asks for a text of one line."""
+        dialog = self._dialog(heading, words)
+        dialog.setInputMode(QInputDialog.InputMode.TextInput)
+        dialog.setTextEchoMode(QLineEdit.EchoMode.Normal)
+        dialog.setTextValue(now)
+        return dialog.textValue().strip() if self._answered(dialog) else None
+
+    def number(self, heading: str, words: str, now: float, least: float, most: float) -> float | None:
+        """Asks for a number with one decimal."""
+        dialog = self._dialog(heading, words)
+        dialog.setInputMode(QInputDialog.InputMode.DoubleInput)
+        dialog.setDoubleDecimals(1)
+        dialog.setDoubleRange(least, most)
+        dialog.setDoubleValue(now)
+        return dialog.doubleValue() if self._answered(dialog) else None
+
+    def item(self, heading: str, words: str, items: Sequence[str], now: int = 0) -> int | None:
+        """Asks for one of several things; returns its number."""
+        dialog = self._dialog(heading, words)
+        dialog.setComboBoxItems(list(items))
+        dialog.setComboBoxEditable(False)
+        dialog.setTextValue(items[now])
+        return list(items).index(dialog.textValue()) if self._answered(dialog) else None
+
+    def _dialog(self, heading: str, words: str) -> QInputDialog:
+        dialog = QInputDialog(self._window)
+        dialog.setWindowTitle(heading)
+        dialog.setLabelText(words)
+        dialog.setMinimumWidth(420)
+        return dialog
+
+    def _answered(self, dialog: QInputDialog) -> bool:
+        for label in dialog.findChildren(QLabel):
+            label.setTextFormat(Qt.TextFormat.PlainText)
+            label.setWordWrap(True)
+        fine = dialog.exec() == QInputDialog.DialogCode.Accepted
+        dialog.deleteLater()
+        return fine

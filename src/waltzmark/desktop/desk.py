@@ -1,0 +1,50 @@
+"""What every stage works with: the document, its editor, who plays it, who asks, who works off the interface thread."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PySide6.QtWidgets import QWidget
+
+from waltzmark.desktop.actions import Book
+from waltzmark.desktop.asking import Asking
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.jobs import Jobs
+from waltzmark.desktop.player import Player
+from waltzmark.desktop.settings import Settings
+from waltzmark.desktop.theme import Theme
+
+__all__ = ["Desk", "Stage"]
+
+
+@dataclass
+class Desk:
+    """One window's own; stages talk to each other through nothing else. theme: that of the window now."""
+
+    document: Document
+    editor: Editor
+    player: Player
+    settings: Settings
+    asking: Asking
+    jobs: Jobs
+    book: Book
+    theme: Theme
+
+
+class Stage(QWidget):
+    """A stage fills the window. What it may be asked for, whichever it is, has an answer here."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk = desk
+
+    def set_theme(self, theme: Theme) -> None:
+        """Draws everything in another theme."""
+
+    def take_back(self) -> bool:
+        """Takes back what is not in the document yet, before undo does; whether there was something."""
+        return False
+
+    def begin(self) -> None:
+        """A new form has been begun here: shows where to write."""

@@ -1,0 +1,266 @@
+"""Files: opening, saving, what a crash left behind, and what other windows and programs do to them.
+
+No answer to any question destroys the last copy of anything: what is given up without saving is moved aside.
+"""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from pathlib import Path
+from typing import Protocol
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.form.form import Form
+from waltzmark.demo import demo_text
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.history import Selection
+from waltzmark.desktop.recovery import Kept, Recovery, left_behind, thrown_away
+from waltzmark.files.saving import save_atomically
+from waltzmark.files.texts import read_text
+
+__all__ = ["Filing", "OtherWindows"]
+
+_FILTER = "Waltzmark forms (*.waltz);;All files (*)"
+
+
+class OtherWindows(Protocol):
+    """The windows beside this one."""
+
+    def open(self) -> Filing:
+        """Opens another window on an empty form."""
+        ...
+
+    def on(self, path: Path, but: Filing) -> Filing | None:
+        """Another window that has a file open."""
+        ...
+
+
+class Filing:
+    """The files of one window. begun: is called when a new form has been begun."""
+
+    def __init__(self, desk: Desk, recovery: Recovery, window: QWidget, others: OtherWindows) -> None:
+        self.desk, self.recovery, self._window, self._others = desk, recovery, window, others
+        self.document, self._asking = desk.document, desk.asking
+        self.begun: Callable[[], object] = lambda: None
+
+    # Opening.
+
+    def open_path(self, path: Path) -> bool:
+        """Opens a file; what cannot be read is told, and the open document stays. A file that another window has open
+        is shown there."""
+        other = self._others.on(path, self)
+        if other is not None:
+            other.come_forward()
+            return True
+        try:
+            notices = self.document.open_file(path)
+        except WaltzmarkError as error:
+            self._asking.tell("This form cannot be opened", str(error))
+            return False
+        self.desk.settings.remember(path)
+        if notices:
+            words = f"{path.name}: " + "\n".join(str(notice) for notice in notices)
+            QTimer.singleShot(0, self._window, lambda: self._asking.tell("Some of this file was not understood", words))
+        return True
+
+    def come_forward(self) -> None:
+        """Brings the window to the front."""
+        self._window.raise_()
+        self._window.activateWindow()
+
+    def open_demo(self) -> None:
+        """Opens the demo form as a new document, so that saving asks for a place."""
+        if self.may_leave():
+            self.document.open_text(demo_text())
+
+    def choose_file(self) -> None:
+        """Asks for a file and opens it."""
+        if not self.may_leave():
+            return
+        folder = str(self.document.path.parent) if self.document.path else ""
+        name, _ = QFileDialog.getOpenFileName(self._window, "Open a form", folder, _FILTER)
+        if name:
+            self.open_path(Path(name))
+
+    def open_instead(self, path: Path) -> None:
+        """Opens a file in place of the document, which may be left first."""
+        if self.may_leave():
+            self.open_path(path)
+
+    def new_form(self) -> None:
+        """Begins another form, as chosen."""
+        if not self.may_leave():
+            return
+        from waltzmark.desktop.new_form import NewForm  # dialogs are imported when they are first wanted
+
+        asked = NewForm(self.desk.theme, self._window)
+        if asked.exec() == NewForm.DialogCode.Accepted:
+            self.document.new(asked.form())
+            self.begun()
+
+    # What was kept.
+
+    def offer_recovery(self) -> bool:
+        """Asks about what a crash left behind, a window for each; returns whether any was opened. What of it cannot be
+        read is told, and stays."""
+        left = left_behind()
+        filing, opened = self, False
+        for kept in left.kept:
+            where = f"It was last saved as {kept.path}." if kept.path else "It was never saved."
+            answer = self._asking.choose(
+                "Go on where it stopped?",
+                f"Waltzmark did not end well. The changes to “{kept.title}” were kept. {where}",
+                ("Open it", "Ask again later", "Throw it away"), escape=1,
+            )  # fmt: skip
+            if answer == 1:
+                break
+            if answer == 2:
+                kept.throw_away()
+                continue
+            if opened:  # one window each
+                filing = self._others.open()
+            filing.take_over(kept)
+            opened = True
+        if left.damaged:
+            words = "It stays where it is; another text editor can read it:\n" + "\n".join(left.damaged)
+            self._asking.tell("Something that was kept cannot be read", words)
+        return opened
+
+    def take_over(self, kept: Kept) -> None:
+        """Goes on with a document that was kept."""
+        self.document.recover(kept.form, kept.read, kept.path)
+        if self.recovery.keep_now():  # under this window's name before the old file goes
+            kept.forget()
+
+    def thrown_away(self) -> tuple[Kept, ...]:
+        """What was given up without saving lately."""
+        return thrown_away().kept
+
+    def open_thrown_away(self, kept: Kept) -> None:
+        """Opens something that was given up, in place of the document."""
+        if self.may_leave():
+            self.take_over(kept)
+
+    # Saving.
+
+    def save(self) -> bool:
+        """Saves to the document's own file, or asks for one."""
+        path = self.document.path
+        if path is None:
+            return self.save_as()
+        if self.document.changed_on_disk():
+            answer = self._asking.choose(
+                "The file has changed",
+                f"Another program or window has written {path.name} since it was read here. What it has written would "
+                "be lost.",
+                ("Save somewhere else …", "Save over it", "Do not save"),
+            )  # fmt: skip
+            if answer != 1:
+                return answer == 0 and self.save_as()
+        return self.save_to(path)
+
+    def save_as(self) -> bool:
+        """Asks where to save."""
+        start = self.document.path or Path(f"{_file_name(self.document.title)}.waltz")
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save the form", str(start), _FILTER)
+        if not name:
+            return False
+        path = Path(name)
+        path = path if path.suffix else path.with_suffix(".waltz")
+        other = self._others.on(path, self)
+        if other is not None:
+            self._asking.tell(
+                "The form was not saved", f"Another window has {path.name} open. Save under another name."
+            )
+            return False
+        return self.save_to(path)
+
+    def save_to(self, path: Path) -> bool:
+        """Saves; a failure is told with its reason, the document stays as it is."""
+        try:
+            self.document.save(path)
+        except WaltzmarkError as error:
+            words = f"{error}\n\nThe form is still here as it was."
+            answer = self._asking.choose("The form was not saved", words, ("Save somewhere else …", "Go on without"))
+            return answer == 0 and self.save_as()
+        self.desk.settings.remember(path)
+        return True
+
+    def look_at_file(self) -> None:
+        """Notices when another program has changed the file, and offers to read it anew."""
+        document = self.document
+        if document.path is None or not document.look_at_disk():
+            return
+        own = " Undo brings your own changes back." if document.changed else ""
+        answer = self._asking.choose(
+            "The file has changed", f"Another program has changed {document.path.name}.{own}",
+            ("Read it anew", "Keep what is here"), default=1,
+        )  # fmt: skip
+        if answer == 0:
+            try:
+                document.read_anew()
+            except WaltzmarkError as error:
+                self._asking.tell("This form cannot be opened", str(error))
+
+    def may_leave(self) -> bool:
+        """Whether the document may be left: asks when it has changes that are not saved. Those that are given up can
+        still be found for a while."""
+        if not self.document.changed:
+            return True
+        answer = self._asking.choose(
+            "Save the changes?",
+            f"{self.document.title} has changes that are not saved. What is thrown away stays for a while in the File "
+            "menu, under Thrown away lately.",
+            ("Save", "Throw them away", "Go back"),
+        )  # fmt: skip
+        if answer == 0:
+            return self.save()
+        if answer == 1:
+            self.recovery.throw_away()
+        return answer == 1
+
+    # Other formats.
+
+    def export(self, kind: str) -> None:
+        """Writes the score as plain text (``txt``), or the trace as CSV (``csv``), to a file that is asked for."""
+        from waltzmark.files.tables import score_on_paper, trace_csv
+
+        form, trace = self.document.form, self.document.trace
+        filters = {"txt": "Plain text (*.txt)", "csv": "CSV tables (*.csv)"}
+        start = (self.document.path or Path(_file_name(self.document.title))).with_suffix(f".{kind}")
+        name, _ = QFileDialog.getSaveFileName(self._window, "Export", str(start), filters[kind])
+        if name:
+            self._asking.attempt(
+                lambda: save_atomically(Path(name), score_on_paper(form) if kind == "txt" else trace_csv(form, trace))
+            )
+
+    def import_csv(self) -> None:
+        """Opens the postures of a CSV table as a new form."""
+        from waltzmark.files.tables import form_from_csv
+
+        if not self.may_leave():
+            return
+        name, _ = QFileDialog.getOpenFileName(self._window, "Import a table", "", "CSV tables (*.csv);;All files (*)")
+        if not name:
+            return
+        path = Path(name)
+        try:
+            form = form_from_csv(read_text(path), Form(title=path.stem))
+        except WaltzmarkError as error:
+            self._asking.tell("This table cannot be imported", str(error))
+            return
+        self.document.new()
+        first = Selection(form.postures[0].id if form.postures else None)
+        self.document.edit(f"import {path.name}", form, first)
+
+
+def _file_name(title: str) -> str:
+    """A title as a file may be called."""
+    name = "".join("-" if sign in "/\\:\0" or not sign.isprintable() else sign for sign in title).strip(". ")
+    while len(os.fsencode(name)) > 200:
+        name = name[:-1]
+    return name or "form"

@@ -1,0 +1,65 @@
+"""A line at the top of the window for what the user should know but need not answer, told once each."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton
+
+from waltzmark.desktop.plain import Label
+from waltzmark.desktop.theme import font
+
+__all__ = ["NoticeBar"]
+
+
+class NoticeBar(QFrame):
+    """Shows one notice after the other, each until it is put away."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("notice")
+        self._waiting: list[tuple[str, str, Callable[[], object] | None]] = []
+        self.words = Label()
+        self.words.setFont(font(10))
+        self.words.setWordWrap(True)
+        self.act = QPushButton()
+        self.act.clicked.connect(self._do)
+        self.done = QPushButton("Put away")
+        self.done.setToolTip("Put this notice away")
+        self.done.clicked.connect(self._next)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 6, 10, 6)
+        row.addWidget(self.words, 1)
+        row.addWidget(self.act)
+        row.addWidget(self.done)
+        self.hide()
+
+    @property
+    def told(self) -> list[str]:
+        """The words of what is shown and of what waits."""
+        return [words for words, _, _ in self._waiting]
+
+    def tell(self, words: str, label: str = "", act: Callable[[], object] | None = None) -> None:
+        """Tells something, with a button that does something about it; what is told already is not told again."""
+        if words not in self.told:
+            self._waiting.append((words, label, act))
+            self._show()
+
+    def _show(self) -> None:
+        self.setVisible(bool(self._waiting))
+        if self._waiting:
+            words, label, act = self._waiting[0]
+            self.words.setText(words)
+            self.setAccessibleName(words)
+            self.act.setVisible(act is not None)
+            self.act.setText(label)
+
+    def _next(self) -> None:
+        del self._waiting[:1]
+        self._show()
+
+    def _do(self) -> None:
+        act = self._waiting[0][2] if self._waiting else None
+        self._next()
+        if act is not None:
+            act()

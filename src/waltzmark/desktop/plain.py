@@ -1,0 +1,49 @@
+"""Text that shows as it is written. Nothing in a document is more than text, so Qt must not guess at mark-up in it.
+
+`QLabel`, `QMessageBox` and `QInputDialog` guess; they are made here and in `asking.py`, nowhere else: ruff holds that.
+"""
+
+from __future__ import annotations
+
+from html import escape
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QLabel, QWidget
+
+__all__ = ["Label", "RichLabel", "plain", "rich", "set_tip"]
+
+
+class Label(QLabel):
+    """A label that shows its text as it is written."""
+
+    def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setText(text)
+
+
+class RichLabel(QLabel):
+    """A label for mark-up of our own; whatever of a document goes into it goes through `rich`. It follows no links."""
+
+    def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setTextFormat(Qt.TextFormat.RichText)
+        self.setOpenExternalLinks(False)
+        self.setTextInteractionFlags(Qt.TextInteractionFlag.NoTextInteraction)
+        self.setText(text)
+
+
+def rich(text: str) -> str:
+    """Text as part of mark-up: it shows as it is written."""
+    return escape(text).replace("\n", "<br>")
+
+
+def plain(text: str) -> str:
+    """Text for where Qt guesses whether it is mark-up, such as tips: it shows as it is written."""
+    return f"<qt>{rich(text)}</qt>" if "<" in text else text
+
+
+def set_tip(of: QWidget | QAction, text: str) -> None:
+    """Gives a widget or an action a tip that may have anything of a document in it."""
+    of.setToolTip(plain(text))

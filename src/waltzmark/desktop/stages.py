@@ -1,0 +1,48 @@
+"""The stages, in the order of the work: a row each. To add one, write its folder and its row."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from waltzmark.desktop.actions import Act
+from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.desktop.plot.acts import PLOT_ACTS
+from waltzmark.desktop.ready.acts import READY_ACTS
+
+__all__ = ["FIRST_SHOWN", "STAGES", "StageRow"]
+
+
+@dataclass(frozen=True)
+class StageRow:
+    """A stage. title: in the menu and on its button, with ``&`` before its letter; key: its shortcut; purpose: what it
+    is for, in one line; make: makes it when it is first shown; acts: what can be done in it, by menu."""
+
+    name: str
+    title: str
+    key: str
+    purpose: str
+    make: Callable[[Desk], Stage]
+    acts: tuple[tuple[str, tuple[Act | None, ...]], ...] = ()
+
+
+# A stage's widgets are imported when it is first shown: the window need not wait for the others.
+
+
+def _ready(desk: Desk) -> Stage:
+    from waltzmark.desktop.ready.stage import ReadyStage
+
+    return ReadyStage(desk)
+
+
+def _plot(desk: Desk) -> Stage:
+    from waltzmark.desktop.plot.stage import PlotStage
+
+    return PlotStage(desk)
+
+
+STAGES = (
+    StageRow("ready", "&Ready", "Ctrl+1", "whose body walks, and by which school it is judged", _ready, READY_ACTS),
+    StageRow("plot", "&Plot", "Ctrl+2", "write the form and see it walked on the floor", _plot, PLOT_ACTS),
+)
+FIRST_SHOWN = "plot"
