@@ -132,7 +132,8 @@ def test_schools_are_files_and_a_broken_one_says_where() -> None:
         with pytest.raises(WaltzmarkError, match=says):
             school_from_text(text, "broken")
     school = load_school("broad-frame")
-    with pytest.raises(WaltzmarkError, match="no limit"):
-        school.limit("pivot.loaded", "nothing")
-    with pytest.raises(WaltzmarkError, match="no choice"):
-        school.choice("pivot.loaded", "part")
+    bare = school_from_text('[stances.bow]\nlength = "60cm"\nwidth = "30cm"\n[stances.cross]\nlength = "40cm"\nwidth = "-4cm"\n'
+                            '[rules."pivot.loaded"]\nwhy = "x"\n[rules."pivot.part"]\n', "bare")  # fmt: skip
+    # What a school leaves unsaid is the broad frame's.
+    assert bare.limit("pivot.loaded", "load") == school.limit("pivot.loaded", "load")
+    assert bare.choice("pivot.part", "part") == school.choice("pivot.part", "part")

@@ -175,12 +175,12 @@ def test_a_school_is_chosen_copied_changed_and_kept(
     assert view.name.text() == "Ball turn" and not view.rules.findChildren(QDoubleSpinBox)
     view.judge.click()
     assert document.form.school.id == "ball-turn" and document.news.startswith("Ball turn: ")
-    assert "pivot part" in view.news.text() and any(f.rule == "pivot.part" for f in document.findings)
+    assert "the part a foot turns on" in view.news.text() and any(f.rule == "pivot.part" for f in document.findings)
     answer(monkeypatch, "Mine")
     view.copy.click()
     own = document.form.school
     assert (own.id, own.name, own.base) == ("mine", "Mine", "ball-turn") and view.name.text() == "Mine"
-    part = next(c for c in view.rules.findChildren(QComboBox) if c.accessibleName() == "pivot part: part")
+    part = next(c for c in view.rules.findChildren(QComboBox) if c.accessibleName() == "the part a foot turns on: part")
     part.activated.emit(part.findText("heel"))
     assert document.form.school.choice("pivot.part", "part") == "heel"
     assert not any(f.rule == "pivot.part" for f in document.findings) and "gone" in document.news

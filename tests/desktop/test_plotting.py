@@ -13,7 +13,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialogButtonBox, QMenu
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import answers, reviewed
+from tests.desktop.conftest import answers, reviewed, type_count
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.judge import Finding, judge
 from waltzmark.core.score import read_score, write_count
@@ -21,6 +21,7 @@ from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Selection
+from waltzmark.desktop.history import Edit
 from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.painter.judgement import _hull, draw_support
 from waltzmark.desktop.painter.tracks import draw_track, polygon
@@ -95,6 +96,47 @@ def test_two_keys_go_between_the_stages_and_the_score_stays_where_it_was(demo: M
     assert document.undo_words is None and not document.changed
 
 
+def test_what_belongs_to_a_stage_works_where_it_is_shown_and_nowhere_else(demo: MainWindow) -> None:
+    document, book = demo.document, demo.desk.book
+    document.select(Selection("coil", 0, 2))
+    form = document.form
+    demo.show_stage("ready").setFocus()
+    for key in (KEYS.Key_Delete, KEYS.Key_Insert, KEYS.Key_F7):
+        pressed(demo, key)
+    book["delete"].trigger()  # nor from a menu
+    assert document.form is form and not book["findings"].isEnabled() and book["undo"].isEnabled() is False
+    pressed(demo, KEYS.Key_2, MODIFIERS.AltModifier)
+    assert demo.ready.pages.currentIndex() == 1
+    demo.show_stage("plot")
+    pressed(demo, KEYS.Key_Delete)
+    assert document.form is not form and not book["body page"].isEnabled()
+
+
+def test_undoing_the_first_edit_leaves_the_floor_as_it_is_looked_at(demo: MainWindow) -> None:
+    floor = demo.plot.floor
+    demo.plot.show_whole_room()
+    floor.zoom(1.7)
+    type_count(demo, "hold")
+    camera = floor.camera
+    demo.document.undo()
+    demo.grab()
+    assert floor.camera == camera and demo.document.undo_words is None
+    demo.document.new()
+    demo.grab()
+    assert floor.camera != camera  # another form is looked at anew
+
+
+def test_what_a_day_of_edits_keeps_has_a_bound(demo: MainWindow) -> None:
+    document = demo.document
+    for number in range(2100):
+        document.history.add(Edit(str(number), document.form, document.form, Selection(), Selection()))
+    assert len(document.history._done) == 2000
+    type_count(demo, "hold")
+    assert document._walks.of(document.history._done[-1].before, document.say) is not None
+    document.open_text("waltzmark = 1\n")
+    assert document._walks._kept == {}  # the walks of a document go with it
+
+
 def test_muting_may_go_as_far_as_one_likes(demo: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     document, panel = demo.document, demo.plot.findings.mending
     answers(monkeypatch, text="because")
@@ -111,7 +153,7 @@ def test_muting_may_go_as_far_as_one_likes(demo: MainWindow, qtbot: QtBot, monke
     demo.plot.findings.list.setCurrentIndex(demo.plot.findings.list.model().index(1, 0))
     demo.plot.findings.list.setCurrentIndex(demo.plot.findings.list.model().index(0, 0))
     menu.actions()[2].trigger()
-    assert document.form.mutes[0].posture is None and document.undo_words == "leave expect unmet so"
+    assert document.form.mutes[0].posture is None and document.undo_words == "leave it so: an expectation not met"
 
 
 def pixel(image: QImage, x: float, y: float) -> QColor:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from contextlib import suppress
+from dataclasses import replace
 
 from hypothesis import settings
 from hypothesis import strategies as st
@@ -10,7 +12,11 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, ru
 
 from tests.core.strategies import counts, floor_clocks
 from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.figures import FACINGS, LENGTHS, FacingWay, Figures, LengthUnit
+from waltzmark.core.body.body import Sided
 from waltzmark.core.form.score_text import read_score_text, write_score_text
+from waltzmark.core.judge import Finding, judge
+from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score import write_count
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
@@ -21,6 +27,15 @@ from waltzmark.files.reading import read_document
 from waltzmark.files.writing import render
 
 places = st.sampled_from(["before", "after", "end"])
+
+
+def told(findings: Iterable[Finding]) -> list[tuple[object, ...]]:
+    """All that is said of a form: words, figures to a tenth, and what each mend would write."""
+    return [
+        (f.rule, f.severity, f.posture, f.count, f.row, f.side, f.message, f.mend, f.why,
+         [(m.words, m.posture, m.start, m.stop, tuple(map(write_count, m.lines))) for m in f.mends])
+        for f in findings
+    ]  # fmt: skip
 
 
 class Editing(RuleBasedStateMachine):
@@ -75,6 +90,30 @@ class Editing(RuleBasedStateMachine):
         with suppress(FormError):
             getattr(self.editor, what)(axis)
 
+    @rule(turned=st.sampled_from([0.0, 90.0, -45.0]))
+    def repeat(self, turned: float) -> None:
+        with suppress(FormError):
+            self.editor.repeat(turned)
+
+    @rule(school=st.sampled_from(bundled_schools()))
+    def judge_by(self, school: str) -> None:
+        self.editor.set_school(load_school(school))
+
+    @rule(sink=st.sampled_from([30.0, 55.0]), hip=st.sampled_from([20.0, (45.0, 40.0)]))
+    def walk_by(self, sink: float, hip: Sided) -> None:
+        body = replace(self.document.form.body, knee_bend=sink, hip_out=hip)
+        self.editor.set_body(body, "another body")
+
+    @rule(facings=st.sampled_from(FACINGS), unit=st.sampled_from(LENGTHS))
+    def say(self, facings: FacingWay, unit: LengthUnit) -> None:
+        self.document.set_figures(Figures(facings, unit))
+
+    @rule(number=st.integers(0, 200))
+    def mend(self, number: int) -> None:
+        mends = [mend for finding in self.document.findings for mend in finding.mends]
+        if mends:
+            self.editor.mend(mends[number % len(mends)])
+
     @rule(text=st.text(max_size=30))
     def paste(self, text: str) -> None:
         with suppress(FormError):
@@ -96,6 +135,12 @@ class Editing(RuleBasedStateMachine):
         fresh = walk(document.form)
         assert len(fresh) == len(document.trace) and abs(fresh.table - document.trace.table).max() < 1e-6
         assert 0 <= document.row < len(fresh)
+
+    @invariant()
+    def what_is_found_does_not_depend_on_how_one_came_there(self) -> None:
+        document = self.document
+        read = read_document(render(document.form, document.read)).form
+        assert told(document.findings) == told(judge(read, walk(read), document.say))
 
     @invariant()
     def everything_can_be_saved_and_read_back(self) -> None:

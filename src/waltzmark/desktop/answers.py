@@ -31,19 +31,18 @@ class _Sign(QWidget):
         self.setFixedSize(QSize(20, 20))
 
     def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if self.good is None:
-            painter.setPen(QPen(self.theme.color("faint"), 2.0))
-            painter.drawEllipse(QPointF(10, 10), 4, 4)
-        elif self.good:
-            painter.setPen(QPen(self.theme.color("good"), 2.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-            painter.drawPolyline([QPointF(4, 11), QPointF(8, 15), QPointF(16, 5)])
-        else:
-            painter.setPen(QPen(self.theme.color("caution"), 2.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-            painter.drawLine(QPointF(10, 3), QPointF(10, 11))
-            painter.drawPoint(QPointF(10, 16))
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            if self.good is None:
+                painter.setPen(QPen(self.theme.color("faint"), 2.0))
+                painter.drawEllipse(QPointF(10, 10), 4, 4)
+            elif self.good:
+                painter.setPen(QPen(self.theme.color("good"), 2.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+                painter.drawPolyline([QPointF(4, 11), QPointF(8, 15), QPointF(16, 5)])
+            else:
+                painter.setPen(QPen(self.theme.color("caution"), 2.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+                painter.drawLine(QPointF(10, 3), QPointF(10, 11))
+                painter.drawPoint(QPointF(10, 16))
 
 
 class _Card(QAbstractButton):
@@ -86,11 +85,10 @@ class _Card(QAbstractButton):
         set_tip(self, f"{text}\nClick to go there.")
 
     def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        option = QStyleOption()
-        option.initFrom(self)
-        self.style().drawPrimitive(QStyle.PrimitiveElement.PE_Widget, option, painter, self)
-        painter.end()
+        with QPainter(self) as painter:
+            option = QStyleOption()
+            option.initFrom(self)
+            self.style().drawPrimitive(QStyle.PrimitiveElement.PE_Widget, option, painter, self)
 
     def show_answer(self, answer: Answer | None) -> None:
         """Shows an answer; None while it is being looked for: the old one stays, without its sign."""

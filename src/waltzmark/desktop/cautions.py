@@ -24,6 +24,12 @@ GENERAL = (
 )
 
 
+def _listed(names: list[str]) -> str:
+    """Things in one sentence: “A narrow stance, feet crossed by accident”."""
+    words = ", ".join(names)
+    return words[:1].upper() + words[1:]
+
+
 class CautionsPage(QDialog):
     """The general cautions, and below them those of the school's rules."""
 
@@ -39,7 +45,7 @@ class CautionsPage(QDialog):
             if setting.caution and not setting.off:
                 said.setdefault(setting.caution, []).append(rule_words(rule))
         general = "".join(f"<li style='margin-bottom: 5px'>{words}</li>" for words in GENERAL)
-        rules = "".join(f"<p><b>{rich(', '.join(names))}.</b> {rich(words)}</p>" for words, names in said.items())
+        rules = "".join(f"<p><b>{rich(_listed(names))}.</b> {rich(words)}</p>" for words, names in said.items())
         page = RichLabel(
             f"<ul style='margin-left: -22px'>{general}</ul><h4>What the rules of {rich(school.name)} say</h4>{rules}"
         )

@@ -173,7 +173,7 @@ class Editor:
         form = self._document.form
         where = "" if mute.posture is None else f" in {form.posture(mute.posture).title}"
         self._document.edit(
-            f"leave {rule_words(mute.rule)}{where} so", replace(form, mutes=(*form.mutes, mute)),
+            f"leave it so: {rule_words(mute.rule)}{where}", replace(form, mutes=(*form.mutes, mute)),
             self._document.selection, shows=False,
         )  # fmt: skip
 
@@ -181,7 +181,7 @@ class Editor:
         """Lets a muted rule be heard again."""
         form = self._document.form
         left = tuple(each for each in form.mutes if each != mute)
-        self._document.edit(f"hear {rule_words(mute.rule)} again", replace(form, mutes=left), self._document.selection)
+        self._document.edit(f"hear again: {rule_words(mute.rule)}", replace(form, mutes=left), self._document.selection)
 
     # Whole postures.
 

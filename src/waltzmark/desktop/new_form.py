@@ -54,23 +54,22 @@ class OpeningCard(QAbstractButton):
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         theme, body = self._theme, Body()
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        chosen = self.isChecked()
-        painter.setBrush(theme.color("chosen" if chosen else "board"))
-        ring = "centre" if chosen or self.hasFocus() or self.underMouse() else "rule"
-        painter.setPen(QPen(theme.color(ring), 2.0 if chosen or self.hasFocus() else 1.0))
-        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 5, 5)
-        pose = Opening(self.name).pose(body)
-        scale, low = (128.0, 40.0) if self._small else (230.0, 76.0)
-        floor = QTransform().translate(self.width() / 2.0, low).scale(scale, -scale)
-        for side in Side:
-            draw_sole(painter, floor, body.sole, side, pose.foot(side), pose.share(side), theme, letter=False)
-        painter.setFont(font(8.5 if self._small else 9.5, bold=chosen))
-        painter.setPen(theme.color("chosen_ink" if chosen else "ink"))
-        words = QRectF(4, self.height() - (26 if self._small else 34), self.width() - 8, 24 if self._small else 30)
-        painter.drawText(words, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.text())
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            chosen = self.isChecked()
+            painter.setBrush(theme.color("chosen" if chosen else "board"))
+            ring = "centre" if chosen or self.hasFocus() or self.underMouse() else "rule"
+            painter.setPen(QPen(theme.color(ring), 2.0 if chosen or self.hasFocus() else 1.0))
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 5, 5)
+            pose = Opening(self.name).pose(body)
+            scale, low = (128.0, 40.0) if self._small else (230.0, 76.0)
+            floor = QTransform().translate(self.width() / 2.0, low).scale(scale, -scale)
+            for side in Side:
+                draw_sole(painter, floor, body.sole, side, pose.foot(side), pose.share(side), theme, letter=False)
+            painter.setFont(font(8.5 if self._small else 9.5, bold=chosen))
+            painter.setPen(theme.color("chosen_ink" if chosen else "ink"))
+            words = QRectF(4, self.height() - (26 if self._small else 34), self.width() - 8, 24 if self._small else 30)
+            painter.drawText(words, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.text())
 
 
 class NewForm(QDialog):

@@ -14,7 +14,7 @@ from waltzmark.core.walk.mechanics import ROUGH
 __all__: list[str] = []
 
 
-@rule("balance.left", "caution")
+@rule("balance.left", "caution", "a foot that leaves too early")
 def left_support(case: Case) -> Iterator[Finding]:
     """A foot leaves the floor while the centre is not yet over the other one."""
     trace, body = case.trace, case.body
@@ -41,7 +41,7 @@ def left_support(case: Case) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@rule("balance.margin", "note")
+@rule("balance.margin", "note", "standing near the edge")
 def margin(case: Case) -> Iterator[Finding]:
     """The centre comes close to the edge of the support."""
     trace, body = case.trace, case.body
@@ -63,7 +63,7 @@ def margin(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("balance.weak-line", "note")
+@rule("balance.weak-line", "note", "a weak line across the feet")
 def weak_line(case: Case) -> Iterator[Finding]:
     """Across the line that joins the feet there is little support."""
     trace, body = case.trace, case.body
@@ -81,7 +81,7 @@ def weak_line(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("balance.one-leg", "caution", whole=True)
+@rule("balance.one-leg", "caution", "long on one leg", whole=True)
 def one_leg(case: Case) -> Iterator[Finding]:
     """One stands on one leg for some time."""
     trace = case.trace

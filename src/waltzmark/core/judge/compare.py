@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable
 
-from waltzmark.core.judge.registry import Finding
+from waltzmark.core.judge.registry import RULES, Finding
 
 __all__ = ["changed_words", "changes"]
 
@@ -24,7 +24,7 @@ def changes(before: Iterable[Finding], after: Iterable[Finding]) -> tuple[Counte
 
 
 def changed_words(name: str, before: Iterable[Finding], after: Iterable[Finding]) -> str:
-    """The same in words: “With Ball turn: 3 gone (stance.narrow 3), 20 new (pivot.part 20).”"""
+    """The same in words: “With Ball turn: 3 gone (a narrow stance 3), 20 new (the part a foot turns on 20).”"""
     parts = []
     for found, word in zip(changes(before, after), ("gone", "new"), strict=True):
         if found:
@@ -35,5 +35,6 @@ def changed_words(name: str, before: Iterable[Finding], after: Iterable[Finding]
 
 
 def rule_words(rule: str) -> str:
-    """A rule's id as words: ``pivot.sit-back`` is “pivot sit back”."""
-    return rule.replace(".", " ").replace("-", " ")
+    """What a rule finds, in a few words; the id of one that is not known here, as words."""
+    known = RULES.get(rule)
+    return known.title if known is not None else rule.replace(".", " ").replace("-", " ")

@@ -15,7 +15,7 @@ from waltzmark.core.score.write import write_action
 __all__: list[str] = []
 
 
-@rule("expect.unmet", "stop", whole=True)
+@rule("expect.unmet", "stop", "an expectation not met", whole=True)
 def unmet(case: Case) -> Iterator[Finding]:
     """A stated expectation is not met at the end of its count."""
     trace = case.trace
@@ -67,7 +67,7 @@ def _held_against(case: Case, row: int, expect: act.Expect) -> tuple[float, floa
     return heading, wanted, "°", case.limit(rule_id, "angle"), found
 
 
-@rule("posture.ends", "stop", whole=True)
+@rule("posture.ends", "stop", "another facing at the end", whole=True)
 def posture_ends(case: Case) -> Iterator[Finding]:
     """A posture does not end in its stated facing."""
     trace, limit = case.trace, case.limit("posture.ends", "angle")

@@ -15,7 +15,7 @@ from waltzmark.core.score import actions as act
 __all__: list[str] = []
 
 
-@rule("hand.front-leg", "note")
+@rule("hand.front-leg", "note", "the hand that pushes")
 def front_leg(case: Case) -> Iterator[Finding]:
     """A hand pushes on the side the school does not push on with this leg in front."""
     way = case.choice("hand.front-leg", "push")
@@ -37,7 +37,7 @@ def front_leg(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("gaze.beyond", "note")
+@rule("gaze.beyond", "note", "the head turned away")
 def beyond(case: Case) -> Iterator[Finding]:
     """The head is turned away from the centre, where the eyes should do it."""
     trace, limit = case.trace, case.limit("gaze.beyond", "angle")

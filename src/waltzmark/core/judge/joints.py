@@ -33,7 +33,7 @@ def _new(wrong: np.ndarray[tuple[int, ...], np.dtype[np.bool_]]) -> np.ndarray[t
     return np.asarray(wrong & ~before)
 
 
-@rule("hip.range", "caution")
+@rule("hip.range", "caution", "a hip turned too far")
 def hip_range(case: Case) -> Iterator[Finding]:
     """A leg that carries is turned against the torso further than its hip allows."""
     trace, body = case.trace, case.body
@@ -46,7 +46,7 @@ def hip_range(case: Case) -> Iterator[Finding]:
         yield _finding(case, "hip.range", row, side, float(over[row, side]))
 
 
-@rule("hip.front", "caution")
+@rule("hip.front", "caution", "the waist beyond the front hip")
 def front_hip(case: Case) -> Iterator[Finding]:
     """The torso turns further than the hip of the loaded front leg allows."""
     over = _over(case, case.limit("hip.front", "slack"))
@@ -78,7 +78,7 @@ def _finding(case: Case, rule_id: str, row: int, side: Side, over: float) -> Fin
     )  # fmt: skip
 
 
-@rule("knee.past-toe", "caution")
+@rule("knee.past-toe", "caution", "a knee past its toes")
 def past_toe(case: Case) -> Iterator[Finding]:
     """The knee of a leg that carries much runs past its toes."""
     past, limit = 100 * case.body.past_toe, case.limit("knee.past-toe", "past")
@@ -92,7 +92,7 @@ def past_toe(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("knee.shin", "note")
+@rule("knee.shin", "note", "a leaning shin")
 def shin(case: Case) -> Iterator[Finding]:
     """The shin of a leg that carries much leans far from upright."""
     lean, limit = case.body.shin_lean, case.limit("knee.shin", "lean")
@@ -125,7 +125,7 @@ def _rise(case: Case, row: int) -> tuple[Mend, ...]:
     )  # fmt: skip
 
 
-@rule("knee.deep", "caution")
+@rule("knee.deep", "caution", "knees bent too deep")
 def deep(case: Case) -> Iterator[Finding]:
     """The knees bend further than this body does."""
     trace = case.trace

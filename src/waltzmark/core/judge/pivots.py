@@ -16,7 +16,7 @@ from waltzmark.core.walk.mechanics import pivot_torque
 __all__: list[str] = []
 
 
-@rule("pivot.half-turn", "stop")
+@rule("pivot.half-turn", "stop", "half a turn without its way round")
 def half_turn(case: Case) -> Iterator[Finding]:
     """A pivot of exactly half a turn that does not say which way round."""
     for row, problem in case.trace.problems:
@@ -53,7 +53,7 @@ def _sit_back(case: Case, row: int, side: Side, most: float) -> tuple[Mend, ...]
     return case.exchange(row, "turn first, pour after" if light else words, *(lines[1:] if light else lines))
 
 
-@rule("pivot.loaded", "caution")
+@rule("pivot.loaded", "caution", "turning a loaded foot")
 def loaded_pivot(case: Case) -> Iterator[Finding]:
     """A foot turns while it carries more than the school allows.
 
@@ -76,7 +76,7 @@ def loaded_pivot(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("pivot.sit-back", "note")
+@rule("pivot.sit-back", "note", "a big turn without sitting back")
 def sit_back(case: Case) -> Iterator[Finding]:
     """A big turn of a foot without sitting back as far as the school asks for before it."""
     trace, body = case.trace, case.body
@@ -98,7 +98,7 @@ def sit_back(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("pivot.far", "caution")
+@rule("pivot.far", "caution", "turning far at once")
 def far(case: Case) -> Iterator[Finding]:
     """A foot turns further at once than the school lets any foot turn."""
     limit, turned = case.limit("pivot.far", "angle"), np.abs(case.trace.move_turns)
@@ -110,7 +110,7 @@ def far(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("pivot.part", "note", whole=True)
+@rule("pivot.part", "note", "the part a foot turns on", whole=True)
 def part_of(case: Case) -> Iterator[Finding]:
     """A foot turns on another part than it does in this school."""
     trace, pivots = case.trace, case.body.pivots
@@ -138,7 +138,7 @@ def part_of(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("pivot.contact", "caution")
+@rule("pivot.contact", "caution", "turning on what is not down")
 def contact(case: Case) -> Iterator[Finding]:
     """A foot is to turn on a part that is not on the floor."""
     trace = case.trace
@@ -156,7 +156,7 @@ def contact(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("pivot.hip-range", "caution")
+@rule("pivot.hip-range", "caution", "turned in beyond the hip")
 def hip_range(case: Case) -> Iterator[Finding]:
     """A foot is turned in further than the hip lets it; what is missing has to be made up afterwards."""
     trace, body = case.trace, case.body

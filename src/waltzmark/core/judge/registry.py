@@ -182,7 +182,7 @@ class Case:
 
 @dataclass(frozen=True)
 class Rule:
-    """A registered rule: its id, how serious what it finds is, and the function that finds it.
+    """A registered rule: its id, how serious what it finds is, what that is in words, and the function that finds it.
 
     whole: it needs the whole form; other rules look at a posture and the pose it begins in, so that a posture that
     has not changed need not be judged again.
@@ -190,6 +190,7 @@ class Rule:
 
     id: str
     severity: Severity
+    title: str
     find: Callable[[Case], Iterator[Finding]]
     whole: bool = False
 
@@ -203,12 +204,15 @@ RULES: dict[str, Rule] = {}
 _Find = Callable[[Case], Iterator[Finding]]
 
 
-def rule(rule_id: str, severity: Severity, whole: bool = False) -> Callable[[_Find], _Find]:
-    """Registers a function as the rule *rule_id*. A stop cannot be walked or contradicts itself; a caution can hurt
-    or breaks the school's rule; a note is worth knowing."""
+def rule(rule_id: str, severity: Severity, title: str, whole: bool = False) -> Callable[[_Find], _Find]:
+    """Registers a function as the rule *rule_id*. title: what it finds, in a few words.
+
+    A stop cannot be walked or contradicts itself; a caution can hurt or breaks the school's rule; a note is worth
+    knowing.
+    """
 
     def register(find: _Find) -> _Find:
-        RULES[rule_id] = Rule(rule_id, severity, find, whole)
+        RULES[rule_id] = Rule(rule_id, severity, title, find, whole)
         return find
 
     return register

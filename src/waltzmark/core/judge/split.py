@@ -24,7 +24,7 @@ def _shifted(case: Case, row: int, side: Side, percent: float) -> tuple[Mend, ..
     return case.exchange(row, words, count.exchanged(old, new))
 
 
-@rule("split.forward", "note", whole=True)
+@rule("split.forward", "note", "the weight in front", whole=True)
 def forward(case: Case) -> Iterator[Finding]:
     """A forward stance is loaded otherwise than in this school."""
     trace, body = case.trace, case.body
@@ -64,7 +64,7 @@ def _light(case: Case) -> Iterator[tuple[int, Side, float]]:
             yield row, side, 100 * float(trace.shares[row, side])
 
 
-@rule("split.light", "note")
+@rule("split.light", "note", "the light front foot")
 def light(case: Case) -> Iterator[Finding]:
     """A light front foot carries more than in this school."""
     most = case.limit("split.light", "share")
@@ -77,7 +77,7 @@ def light(case: Case) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@rule("split.light-contact", "note")
+@rule("split.light-contact", "note", "heel or ball of the light foot")
 def light_contact(case: Case) -> Iterator[Finding]:
     """A light front foot rests on its heel with a square waist, or on its ball with an open one."""
     if case.choice("split.light-contact", "contact") != "waist":
@@ -98,7 +98,7 @@ def light_contact(case: Case) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@rule("split.even", "note", whole=True)
+@rule("split.even", "note", "even weight", whole=True)
 def even(case: Case) -> Iterator[Finding]:
     """The weight stays evenly shared where the school does not have it."""
     policy, within = case.choice("split.even", "even"), case.limit("split.even", "within")

@@ -54,7 +54,7 @@ def _good_width(case: Case) -> float:
     return 100 * case.form.school.stances["bow"].width_metres(case.form.body)
 
 
-@rule("stance.narrow", "caution", whole=True)
+@rule("stance.narrow", "caution", "a narrow stance", whole=True)
 def narrow(case: Case) -> Iterator[Finding]:
     """The heel lines of a stance of some length lie too close together, or on one line."""
     trace = case.trace
@@ -76,7 +76,7 @@ def narrow(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("stance.crossed", "caution", whole=True)
+@rule("stance.crossed", "caution", "feet crossed by accident", whole=True)
 def crossed(case: Case) -> Iterator[Finding]:
     """The feet have changed sides without the score saying cross."""
     trace, good = case.trace, _good_width(case)
@@ -90,7 +90,7 @@ def crossed(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("stance.wide", "note", whole=True)
+@rule("stance.wide", "note", "a wide stance", whole=True)
 def wide(case: Case) -> Iterator[Finding]:
     """A stance is wider than the school lets any be."""
     trace = case.trace
@@ -104,7 +104,7 @@ def wide(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("stance.long", "caution", whole=True)
+@rule("stance.long", "caution", "a long stance", whole=True)
 def long(case: Case) -> Iterator[Finding]:
     """A stance is longer than the knees could set down empty however deep they went."""
     trace, body = case.trace, case.form.body
@@ -127,7 +127,7 @@ def long(case: Case) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@rule("stance.rear-angle", "note")
+@rule("stance.rear-angle", "note", "the angle of the rear foot")
 def rear_angle(case: Case) -> Iterator[Finding]:
     """In a forward stance that has settled, the rear foot points elsewhere than the school has it."""
     trace, body = case.trace, case.body
@@ -155,7 +155,7 @@ def rear_angle(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("stance.overlap", "caution")
+@rule("stance.overlap", "caution", "soles on each other")
 def overlap(case: Case) -> Iterator[Finding]:
     """The soles stand on each other."""
     trace = case.trace
@@ -185,7 +185,7 @@ def axes_apart(case: Case, heels: Floats, headings: Floats, others: Floats, othe
     return np.asarray(np.sqrt((away**2).sum(axis=-1)).min(axis=(-2, -1)))
 
 
-@rule("stance.low-held", "caution", whole=True)
+@rule("stance.low-held", "caution", "low for long", whole=True)
 def low_held(case: Case) -> Iterator[Finding]:
     """A low stance is held for long."""
     trace = case.trace
@@ -203,7 +203,7 @@ def low_held(case: Case) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@rule("stance.opening", "note", whole=True)
+@rule("stance.opening", "note", "the opening stance", whole=True)
 def opening(case: Case) -> Iterator[Finding]:
     """The form opens otherwise than this school does."""
     asked, has = case.choice("stance.opening", "opening"), case.form.opening.name

@@ -20,7 +20,7 @@ from waltzmark.core.walk.motion import feet_between
 __all__: list[str] = []
 
 
-@rule("step.reach", "caution")
+@rule("step.reach", "caution", "a step beyond reach")
 def reach(case: Case) -> Iterator[Finding]:
     """A step goes further than the foot can be laid down empty at the present bend of the standing knee."""
     trace, body = case.trace, case.body
@@ -85,7 +85,7 @@ def _longest(case: Case, row: int, side: Side, bend: float) -> float | None:
     return float(lengths[fine[0]]) if len(fine) else None
 
 
-@rule("step.landing", "note")
+@rule("step.landing", "note", "the part a step lands on")
 def landing(case: Case) -> Iterator[Finding]:
     """A foot lands on another part than it does in this school."""
     trace, body = case.trace, case.body
@@ -111,7 +111,7 @@ def landing(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("step.order", "note")
+@rule("step.order", "note", "turn and step in another order")
 def order(case: Case) -> Iterator[Finding]:
     """The waist turns before, with or after a step in another order than this school's."""
     trace, body = case.trace, case.body
@@ -140,7 +140,7 @@ def order(case: Case) -> Iterator[Finding]:
         yield case.found("step.order", row, words, measured=measured, limit=limit, unit="°", side=side, mend=mend)
 
 
-@rule("step.cross-again", "caution", whole=True)
+@rule("step.cross-again", "caution", "crossing twice", whole=True)
 def cross_again(case: Case) -> Iterator[Finding]:
     """Two crossing steps in a row."""
     trace, stepped = case.trace, case.body.steps.any(axis=1)
@@ -153,7 +153,7 @@ def cross_again(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("step.swing", "caution")
+@rule("step.swing", "caution", "a foot through the other")
 def swing(case: Case) -> Iterator[Finding]:
     """The swinging foot passes through the standing one."""
     trace = case.trace
@@ -179,7 +179,7 @@ def swing(case: Case) -> Iterator[Finding]:
                 )  # fmt: skip
 
 
-@rule("step.flow", "note", whole=True)
+@rule("step.flow", "note", "beginning on a loaded foot", whole=True)
 def flow(case: Case) -> Iterator[Finding]:
     """A posture begins by moving a foot that the one before left loaded."""
     trace, body = case.trace, case.body

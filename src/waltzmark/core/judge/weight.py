@@ -18,7 +18,7 @@ def _problems(case: Case, rule_id: str) -> Iterator[tuple[int, Problem]]:
             yield row, problem
 
 
-@rule("weight.loaded-lift", "stop")
+@rule("weight.loaded-lift", "stop", "lifting a loaded foot")
 def loaded_lift(case: Case) -> Iterator[Finding]:
     """A foot is stepped with or lifted while it carries weight."""
     limit = case.limit("weight.loaded-lift", "share")
@@ -37,7 +37,7 @@ def loaded_lift(case: Case) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@rule("weight.in-air", "stop")
+@rule("weight.in-air", "stop", "weight on a foot in the air")
 def weight_in_air(case: Case) -> Iterator[Finding]:
     """Weight is put on a foot that is not on the floor."""
     for row, problem in _problems(case, "weight.in-air"):
@@ -50,7 +50,7 @@ def weight_in_air(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("weight.both-in-air", "stop")
+@rule("weight.both-in-air", "stop", "both feet in the air")
 def both_in_air(case: Case) -> Iterator[Finding]:
     """Neither foot is on the floor."""
     for row, _ in _problems(case, "weight.both-in-air"):
@@ -60,7 +60,7 @@ def both_in_air(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@rule("weight.falling-step", "caution")
+@rule("weight.falling-step", "caution", "falling into a step")
 def falling_step(case: Case) -> Iterator[Finding]:
     """A foot is loaded in the very count it lands in."""
     limit = case.limit("weight.falling-step", "share")
@@ -85,7 +85,7 @@ def _apart(case: Case, row: int) -> tuple[Mend, ...]:
     return case.exchange(row, "step first, pour in a count of its own", replace(count, actions=rest), act.Count(shifts))
 
 
-@rule("score.unread", "stop", whole=True)
+@rule("score.unread", "stop", "a line that cannot be read", whole=True)
 def unread(case: Case) -> Iterator[Finding]:
     """A line that could not be read, and so was not walked."""
     trace = case.trace
@@ -103,7 +103,7 @@ def unread(case: Case) -> Iterator[Finding]:
                 )  # fmt: skip
 
 
-@rule("score.contradiction", "stop")
+@rule("score.contradiction", "stop", "a count that contradicts itself")
 def contradiction(case: Case) -> Iterator[Finding]:
     """Two actions of one count ask for different things."""
     for row, problem in _problems(case, "score.contradiction"):

@@ -16,13 +16,12 @@ def icon(name: str, theme: Theme) -> QIcon:
     """One of: back, forward, first, last, play, pause, fit, larger, smaller, own, follow."""
     pixmap = QPixmap(_SIZE * 3, _SIZE * 3)
     pixmap.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(pixmap)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.scale(3, 3)
-    pen = QPen(theme.color("ink"), 1.9, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin)
-    painter.setPen(pen)
-    _DRAW[name](painter, theme)
-    painter.end()
+    with QPainter(pixmap) as painter:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.scale(3, 3)
+        pen = QPen(theme.color("ink"), 1.9, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin)
+        painter.setPen(pen)
+        _DRAW[name](painter, theme)
     return QIcon(pixmap)
 
 

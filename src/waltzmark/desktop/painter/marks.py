@@ -243,28 +243,27 @@ def _clock_face(floor: QTransform, radius: float, say: Figures, turned: float, t
     face = QPixmap(round(2 * half * ratio), round(2 * half * ratio))
     face.setDevicePixelRatio(ratio)
     face.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(face)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.translate(half, half)
-    painter.setPen(QPen(theme.color("faint", 0.55), 1.0))
-    for minute in range(0, 720, 30):
-        ux, uy = ahead(turned + minute / 2.0)
-        inner = radius * (0.955 if minute % 60 == 0 else 0.98)
-        a = floor.map(QPointF(ux * inner, uy * inner))
-        b = floor.map(QPointF(ux * radius, uy * radius))
-        painter.drawLine(a, b)
-    step = 45 if say.facings == "compass" else 30
-    for angle in range(0, 360, step):
-        heading = turned + angle
-        ux, uy = ahead(heading)
-        main = angle % 90 == 0
-        painter.setFont(font(10.5 if main else 8.5, bold=main))
-        painter.setPen(theme.color("ink" if main else "faint", 0.95 if main else 0.9))
-        at = floor.map(QPointF(ux * radius * 1.07, uy * radius * 1.07))
-        painter.drawText(
-            QRectF(at.x() - 20, at.y() - 10, 40, 20), Qt.AlignmentFlag.AlignCenter, say.hour(heading, turned)
-        )
-    painter.end()
+    with QPainter(face) as painter:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.translate(half, half)
+        painter.setPen(QPen(theme.color("faint", 0.55), 1.0))
+        for minute in range(0, 720, 30):
+            ux, uy = ahead(turned + minute / 2.0)
+            inner = radius * (0.955 if minute % 60 == 0 else 0.98)
+            a = floor.map(QPointF(ux * inner, uy * inner))
+            b = floor.map(QPointF(ux * radius, uy * radius))
+            painter.drawLine(a, b)
+        step = 45 if say.facings == "compass" else 30
+        for angle in range(0, 360, step):
+            heading = turned + angle
+            ux, uy = ahead(heading)
+            main = angle % 90 == 0
+            painter.setFont(font(10.5 if main else 8.5, bold=main))
+            painter.setPen(theme.color("ink" if main else "faint", 0.95 if main else 0.9))
+            at = floor.map(QPointF(ux * radius * 1.07, uy * radius * 1.07))
+            painter.drawText(
+                QRectF(at.x() - 20, at.y() - 10, 40, 20), Qt.AlignmentFlag.AlignCenter, say.hour(heading, turned)
+            )
     _faces[key] = face
     return face
 

@@ -130,8 +130,7 @@ class EntryField(QLineEdit):
             x += 3
             path.lineTo(x, y - 2 if up else y)
             up = not up
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(self.theme.color("stop"), 1.4))
-        painter.drawPath(path)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setPen(QPen(self.theme.color("stop"), 1.4))
+            painter.drawPath(path)

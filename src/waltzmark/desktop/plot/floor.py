@@ -188,9 +188,8 @@ class FloorView(QWidget):
     # Painting.
 
     def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        self.paint_frame(painter)
-        painter.end()
+        with QPainter(self) as painter:
+            self.paint_frame(painter)
 
     def paint_frame(self, painter: QPainter) -> None:
         """One frame: the ground from its pixmap, everything that moves over it."""

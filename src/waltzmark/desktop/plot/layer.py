@@ -34,9 +34,8 @@ class Layer:
         self._kept.append((None, pixmap))
         if clear:
             pixmap.fill(Qt.GlobalColor.transparent)
-        painter = QPainter(pixmap)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        draw(painter)
-        painter.end()
+        with QPainter(pixmap) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            draw(painter)
         self._kept[-1] = shows, pixmap
         return pixmap

@@ -98,14 +98,15 @@ class WeightRibbon(QWidget):
     # Painting.
 
     def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        times = self._times()
-        painter.drawPixmap(0, 0, self._strip_for(times))
-        self._paint_playhead(painter)
-        if self.hand is not None and self.hand.label:
-            at = QPointF(min(max(self._pointer.x(), 100.0), self.width() - 100.0), max(self._pointer.y() - 24, 12.0))
-            draw_tag(painter, at, self.hand.label, self._theme)
-        painter.end()
+        with QPainter(self) as painter:
+            times = self._times()
+            painter.drawPixmap(0, 0, self._strip_for(times))
+            self._paint_playhead(painter)
+            if self.hand is not None and self.hand.label:
+                at = QPointF(
+                    min(max(self._pointer.x(), 100.0), self.width() - 100.0), max(self._pointer.y() - 24, 12.0)
+                )
+                draw_tag(painter, at, self.hand.label, self._theme)
 
     def _strip_for(self, times: Floats) -> QPixmap:
         """What does not move with the playhead, drawn once for the same beats, shares, postures and findings: an edit
@@ -119,9 +120,8 @@ class WeightRibbon(QWidget):
             strip = QPixmap(self.size() * ratio)
             strip.setDevicePixelRatio(ratio)
             strip.fill(self._theme.color("paper"))
-            inner = QPainter(strip)
-            self._paint_strip(inner, times)
-            inner.end()
+            with QPainter(strip) as inner:
+                self._paint_strip(inner, times)
             self._strip = look, strip
         return self._strip[1]
 
@@ -166,11 +166,10 @@ class WeightRibbon(QWidget):
             pixmap = QPixmap(self.size() * ratio)
             pixmap.setDevicePixelRatio(ratio)
             pixmap.fill(Qt.GlobalColor.transparent)
-            painter = QPainter(pixmap)
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            self._paint_postures(painter, times, band)
-            self._paint_breath(painter, times, band)
-            painter.end()
+            with QPainter(pixmap) as painter:
+                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+                self._paint_postures(painter, times, band)
+                self._paint_breath(painter, times, band)
             self._marked = look, pixmap
         return self._marked[1]
 

@@ -136,12 +136,11 @@ class ScoreView(RowsView):
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
         if self.hand is not None and self.hand.drag.label:
-            painter = QPainter(self.viewport())
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            wide = self.viewport().width()
-            at = QPointF(min(max(self._pointer.x(), 110.0), wide - 110.0), max(self._pointer.y() - 26, 14.0))
-            draw_tag(painter, at, self.hand.drag.label, self._theme)
-            painter.end()
+            with QPainter(self.viewport()) as painter:
+                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+                wide = self.viewport().width()
+                at = QPointF(min(max(self._pointer.x(), 110.0), wide - 110.0), max(self._pointer.y() - 26, 14.0))
+                draw_tag(painter, at, self.hand.drag.label, self._theme)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         if self.menu is not None:

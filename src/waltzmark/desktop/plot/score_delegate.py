@@ -164,10 +164,9 @@ class ScoreDelegate(QStyledItemDelegate):
             drawn = QPixmap(round(_WORDS * ratio), round(COUNT_HEIGHT * ratio))
             drawn.setDevicePixelRatio(ratio)
             drawn.fill(Qt.GlobalColor.transparent)
-            painter = QPainter(drawn)
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            self._draw(painter, trace.body.sole, pose, hands, breath)
-            painter.end()
+            with QPainter(drawn) as painter:
+                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+                self._draw(painter, trace.body.sole, pose, hands, breath)
             self._drawn[look] = drawn
         return drawn
 

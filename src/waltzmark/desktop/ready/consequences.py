@@ -29,7 +29,7 @@ class _View(QWidget):
         super().__init__()
         self._document, self._theme = document, theme
         self.setAccessibleName(name)
-        self.setMinimumSize(QSize(240, 170))
+        self.setMinimumSize(QSize(220, 112))
         document.form_changed.connect(self.update)
         document.figures_changed.connect(self.update)
 
@@ -49,52 +49,51 @@ class ReachCurve(_View):
         super().__init__(document, theme, "Longest empty step by knee bend")
 
     def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        theme, body, say = self._theme, self.body, self._document.say
-        box = QRectF(self.rect()).adjusted(58, 12, -16, -40)
-        most = 0.8
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            theme, body, say = self._theme, self.body, self._document.say
+            box = QRectF(self.rect()).adjusted(58, 12, -16, -40)
+            most = 0.8
 
-        def at(bend: float, length: float) -> QPointF:
-            return QPointF(box.left() + box.width() * bend / 90.0, box.bottom() - box.height() * length / most)
+            def at(bend: float, length: float) -> QPointF:
+                return QPointF(box.left() + box.width() * bend / 90.0, box.bottom() - box.height() * length / most)
 
-        painter.fillRect(box, theme.color("raised"))
-        painter.setFont(font(9))
-        for length in (0.0, 0.2, 0.4, 0.6, 0.8):
-            y = at(0, length).y()
-            painter.setPen(QPen(theme.color("rule"), 1.0))
-            painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
-            painter.setPen(theme.color("faint"))
-            painter.drawText(QRectF(0, y - 9, 52, 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-                             say.length(length))  # fmt: skip
-        for bend in range(0, 91, 15):
-            x = at(bend, 0).x()
-            painter.drawText(QRectF(x - 20, box.bottom() + 3, 40, 16), Qt.AlignmentFlag.AlignCenter, f"{bend}°")
-        painter.drawText(QRectF(box.left(), box.bottom() + 19, box.width(), 18), Qt.AlignmentFlag.AlignCenter,
-                         "bend of the standing knee")  # fmt: skip
-        for name, style in (("hip", Qt.PenStyle.SolidLine), ("shoulder", Qt.PenStyle.DashLine)):
-            width = round(body.named_width(name), 3)
-            points = [at(float(b), longest_empty_length(body, float(b), width)) for b in _BENDS]
-            painter.setPen(QPen(theme.color("centre"), 2.2, style))
-            painter.drawPolyline(QPolygonF(points))
-            # Each beside its line: the upper one above it, the lower one below.
-            place = (
-                at(20.0, longest_empty_length(body, 20.0, width))
-                if name == "hip"
-                else at(50.0, longest_empty_length(body, 50.0, width))
-            )
-            painter.setPen(theme.color("ink"))
-            painter.drawText(place + (QPointF(-44, -18) if name == "hip" else QPointF(8, 18)), f"{name} width")
-        seat = body.seat
-        length = longest_empty_length(body, seat, round(body.named_width("shoulder"), 3))
-        painter.setPen(QPen(theme.color("torso"), 1.2, Qt.PenStyle.DotLine))
-        painter.drawLine(at(seat, 0), at(seat, most))
-        painter.setPen(QPen(theme.color("paper"), 1.4))
-        painter.setBrush(theme.color("torso"))
-        painter.drawEllipse(at(seat, length), 4.5, 4.5)
-        words = f"at {seat:.0f}°: {say.length(length)}"
-        draw_tag(painter, at(seat, length) + QPointF(-52 if seat > 40 else 56, -16), words, theme)
-        painter.end()
+            painter.fillRect(box, theme.color("raised"))
+            painter.setFont(font(9))
+            for length in (0.0, 0.2, 0.4, 0.6, 0.8):
+                y = at(0, length).y()
+                painter.setPen(QPen(theme.color("rule"), 1.0))
+                painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
+                painter.setPen(theme.color("faint"))
+                painter.drawText(QRectF(0, y - 9, 52, 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+                                 say.length(length))  # fmt: skip
+            for bend in range(0, 91, 15):
+                x = at(bend, 0).x()
+                painter.drawText(QRectF(x - 20, box.bottom() + 3, 40, 16), Qt.AlignmentFlag.AlignCenter, f"{bend}°")
+            painter.drawText(QRectF(box.left(), box.bottom() + 19, box.width(), 18), Qt.AlignmentFlag.AlignCenter,
+                             "bend of the standing knee")  # fmt: skip
+            for name, style in (("hip", Qt.PenStyle.SolidLine), ("shoulder", Qt.PenStyle.DashLine)):
+                width = round(body.named_width(name), 3)
+                points = [at(float(b), longest_empty_length(body, float(b), width)) for b in _BENDS]
+                painter.setPen(QPen(theme.color("centre"), 2.2, style))
+                painter.drawPolyline(QPolygonF(points))
+                # Each beside its line: the upper one above it, the lower one below.
+                place = (
+                    at(20.0, longest_empty_length(body, 20.0, width))
+                    if name == "hip"
+                    else at(50.0, longest_empty_length(body, 50.0, width))
+                )
+                painter.setPen(theme.color("ink"))
+                painter.drawText(place + (QPointF(-44, -18) if name == "hip" else QPointF(8, 18)), f"{name} width")
+            seat = body.seat
+            length = longest_empty_length(body, seat, round(body.named_width("shoulder"), 3))
+            painter.setPen(QPen(theme.color("torso"), 1.2, Qt.PenStyle.DotLine))
+            painter.drawLine(at(seat, 0), at(seat, most))
+            painter.setPen(QPen(theme.color("paper"), 1.4))
+            painter.setBrush(theme.color("torso"))
+            painter.drawEllipse(at(seat, length), 4.5, 4.5)
+            words = f"at {seat:.0f}°: {say.length(length)}"
+            draw_tag(painter, at(seat, length) + QPointF(-52 if seat > 40 else 56, -16), words, theme)
 
 
 class ReachFloor(_View):
@@ -104,29 +103,28 @@ class ReachFloor(_View):
         super().__init__(document, theme, "Reach on the floor")
 
     def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        theme, body = self._theme, self.body
-        painter.fillRect(self.rect(), theme.color("board"))
-        outline = reach_outline(body, body.seat, Side.RIGHT)
-        low, high = outline.min(axis=0) - 0.12, outline.max(axis=0) + (0.12, 0.30)
-        scale = min(self.width() / (high[0] - low[0]), self.height() / (high[1] - low[1]))
-        floor = QTransform().translate(self.width() / 2.0, self.height() / 2.0).scale(scale, -scale)
-        floor = QTransform().translate(-(high[0] + low[0]) / 2.0, -(high[1] + low[1]) / 2.0) * floor
-        support = FootPose(0.0, 0.0, 0.0, Contact.FLAT)
-        painter.setBrush(theme.color("ghost", 0.12))
-        painter.setPen(QPen(theme.color("ghost"), 1.4, Qt.PenStyle.DotLine))
-        painter.drawPolygon((foot_transform(support) * floor).map(polygon(outline)))
-        width = round(body.named_width("shoulder"), 3)
-        length = longest_empty_length(body, body.seat, width)
-        draw_sole(painter, floor, body.sole, Side.RIGHT, support, 1.0, theme)
-        draw_sole(painter, floor, body.sole, Side.LEFT, FootPose(-width, length, 0.0, Contact.HEEL), 0.0, theme)
-        say = self._document.say
-        start, end = floor.map(QPointF(-width, 0.0)), floor.map(QPointF(-width, length))
-        painter.setPen(QPen(theme.color("torso"), 1.4))
-        painter.drawLine(start, end)
-        draw_tag(painter, (start + end) / 2.0 - QPointF(34, 0), say.length(length), theme)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            theme, body = self._theme, self.body
+            painter.fillRect(self.rect(), theme.color("board"))
+            outline = reach_outline(body, body.seat, Side.RIGHT)
+            low, high = outline.min(axis=0) - 0.12, outline.max(axis=0) + (0.12, 0.30)
+            scale = min(self.width() / (high[0] - low[0]), self.height() / (high[1] - low[1]))
+            floor = QTransform().translate(self.width() / 2.0, self.height() / 2.0).scale(scale, -scale)
+            floor = QTransform().translate(-(high[0] + low[0]) / 2.0, -(high[1] + low[1]) / 2.0) * floor
+            support = FootPose(0.0, 0.0, 0.0, Contact.FLAT)
+            painter.setBrush(theme.color("ghost", 0.12))
+            painter.setPen(QPen(theme.color("ghost"), 1.4, Qt.PenStyle.DotLine))
+            painter.drawPolygon((foot_transform(support) * floor).map(polygon(outline)))
+            width = round(body.named_width("shoulder"), 3)
+            length = longest_empty_length(body, body.seat, width)
+            draw_sole(painter, floor, body.sole, Side.RIGHT, support, 1.0, theme)
+            draw_sole(painter, floor, body.sole, Side.LEFT, FootPose(-width, length, 0.0, Contact.HEEL), 0.0, theme)
+            say = self._document.say
+            start, end = floor.map(QPointF(-width, 0.0)), floor.map(QPointF(-width, length))
+            painter.setPen(QPen(theme.color("torso"), 1.4))
+            painter.drawLine(start, end)
+            draw_tag(painter, (start + end) / 2.0 - QPointF(34, 0), say.length(length), theme)
 
 
 def figures(document: Document) -> str:
@@ -140,6 +138,5 @@ def figures(document: Document) -> str:
     return (
         f"<p><b>Heels apart</b><br>{widths}</p><p><b>A scale under one foot shows</b></p>"
         f"<table cellpadding='2'><tr>{cells}</tr><tr>{reads}</tr></table>"
-        "<p>The other foot must stand on something of the same height: a difference of a few centimetres shifts the "
-        "reading.</p>"
+        "<p>The other foot must stand equally high: a few centimetres shift the reading.</p>"
     )

@@ -36,13 +36,12 @@ class BodyFigure(QWidget):
         self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        body, high = self._document.form.body, self.height()
-        front = QRectF(0, 8, self.width(), high * 0.66)
-        self._front(painter, front, body)
-        self._top(painter, QRectF(0, front.bottom() + 6, self.width(), high - front.bottom() - 12), body)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            body, high = self._document.form.body, self.height()
+            front = QRectF(0, 8, self.width(), high * 0.66)
+            self._front(painter, front, body)
+            self._top(painter, QRectF(0, front.bottom() + 6, self.width(), high - front.bottom() - 12), body)
 
     def _say(self, metres: float) -> str:
         return self._document.say.length(metres)

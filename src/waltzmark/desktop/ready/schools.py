@@ -25,6 +25,7 @@ from waltzmark.core.judge import RULES
 from waltzmark.core.judge.compare import rule_words
 from waltzmark.core.school.school import CHOICES, RuleSetting, School, StanceGeometry, bundled_schools, load_school
 from waltzmark.core.score.read import is_stance_name
+from waltzmark.desktop.actions import menu_text
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
@@ -263,7 +264,7 @@ class SchoolView(QWidget):
         return 3
 
     def _rule(self, grid: QGridLayout, row: int, rule: str, setting: RuleSetting, editable: bool) -> int:
-        name = QCheckBox(rule_words(rule.partition(".")[2] or rule))
+        name = QCheckBox(menu_text(rule_words(rule)))
         name.setChecked(not setting.off)
         name.setEnabled(editable)
         set_tip(name, f"{rule}: {RULES[rule].severity}")
