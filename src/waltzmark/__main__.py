@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import sys
+from typing import Any
 
 
 def main() -> int:
@@ -18,6 +19,19 @@ def main() -> int:
 
             return run(arguments)
     return open_window(arguments)
+
+
+def _read_no_sources() -> None:
+    """Keeps PySide6 from reading the source of every module that is imported after it.
+
+    It looks for an import of ``__feature__``, which there is none of; a tenth of the start goes into that. Where this
+    inner part of it is not as it was, the start only takes longer.
+    """
+    import PySide6.QtCore  # noqa: F401
+
+    feature: Any = sys.modules.get("shibokensupport.feature")
+    if hasattr(feature, "_mod_uses_pyside"):
+        feature._mod_uses_pyside = lambda _module: False
 
 
 def open_window(arguments: list[str]) -> int:
@@ -35,6 +49,8 @@ def open_window(arguments: list[str]) -> int:
     import waltzmark.core.walk.naming
     import waltzmark.core.walk.sentences
     import waltzmark.files.reading  # noqa: F401
+
+    _read_no_sources()
     from waltzmark.desktop.app import run as run_window
 
     gc.freeze()

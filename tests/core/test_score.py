@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pickle
 from pathlib import Path
 
 import pytest
@@ -12,10 +13,10 @@ from tests.core.strategies import counts
 from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import Length
-from waltzmark.core.score import Count, read, read_count, read_score, write_count, write_score
+from waltzmark.core.score import Count, parser, read, read_count, read_score, write_count, write_score
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
-from waltzmark.core.score.read import keep_parser_in
+from waltzmark.core.score.read import forget_counts, keep_counts, keep_parser_in
 
 L, R = Side.LEFT, Side.RIGHT
 
@@ -156,19 +157,32 @@ def test_any_text_is_read_or_explained(text: str) -> None:
 def test_the_parser_kept_for_the_next_start_is_made_anew_when_it_is_broken(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(read, "_cache_folder", None)
-    keep_parser_in(tmp_path / "cache")
-    for spoil in (b"", b"not a parser", b"\x80\x04garbage"):
-        for kept in (tmp_path / "cache").glob("*"):
-            kept.write_bytes(spoil)
-        read.parser_for.cache_clear()
-        read._read.cache_clear()
+    monkeypatch.setattr(read, "_folder", None)
+    kept = {"score.lark-cache", "counts.pickle"}
+    for spoil in (b"", b"not a parser", b"\x80\x04garbage", pickle.dumps((read._mark(), {("hold", frozenset()): 3}))):
+        for each in (tmp_path / "cache").glob("*"):
+            each.write_bytes(spoil)
+        forget_counts()
+        parser.parser_for.cache_clear()
+        keep_parser_in(tmp_path / "cache")
         assert read_count("step L 9 bow").moves
-        assert [p.name for p in (tmp_path / "cache").iterdir()] == ["score.lark-cache"]
+        keep_counts()
+        assert {p.name for p in (tmp_path / "cache").iterdir()} == kept
+    forget_counts()
+    keep_parser_in(tmp_path / "cache")
+    monkeypatch.setattr(parser, "parse", lambda *_: pytest.fail("it was known"))
+    assert read_count("step L 9 bow").moves  # at the next start it is known without a parser
+    monkeypatch.undo()
+    (tmp_path / "cache" / "counts.pickle").chmod(0o666)  # what anybody may have written is not taken up
+    forget_counts()
+    keep_parser_in(tmp_path / "cache")
+    assert read._known == {}
     blocked = tmp_path / "file"
     blocked.write_text("in the way")
     keep_parser_in(blocked / "cache")
-    read.parser_for.cache_clear()
-    read._read.cache_clear()
+    parser.parser_for.cache_clear()
+    forget_counts()
     assert read_count("step L 9 bow").moves
-    read.parser_for.cache_clear()
+    keep_counts()  # nowhere to keep them: no harm
+    monkeypatch.setattr(read, "_folder", None)
+    parser.parser_for.cache_clear()

@@ -184,7 +184,9 @@ def test_a_school_is_chosen_copied_changed_and_kept(
     part.activated.emit(part.findText("heel"))
     assert document.form.school.choice("pivot.part", "part") == "heel"
     assert not any(f.rule == "pivot.part" for f in document.findings) and "gone" in document.news
-    load = next(s for s in view.rules.findChildren(QDoubleSpinBox) if s.accessibleName() == "pivot loaded: load")
+    load = next(
+        s for s in view.rules.findChildren(QDoubleSpinBox) if s.accessibleName() == "turning a loaded foot: load"
+    )
     set_value(load, "15")
     assert document.form.school.limit("pivot.loaded", "load") == 15
     change_stances(view, monkeypatch)

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from importlib import resources
+from pathlib import Path
 
 __all__ = ["demo_text"]
 
 
 def demo_text() -> str:
     """The text of the demo form."""
-    return resources.files(__name__).joinpath("ferry-round.waltz").read_text(encoding="utf-8")
+    return (Path(__file__).parent / "ferry-round.waltz").read_text(encoding="utf-8")

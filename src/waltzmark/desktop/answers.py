@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QSize, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QStyle, QStyleOption, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from waltzmark.core.answers.words import Answer
 from waltzmark.desktop.document import Document
@@ -45,13 +45,12 @@ class _Sign(QWidget):
                 painter.drawPoint(QPointF(10, 16))
 
 
-class _Card(QAbstractButton):
+class _Card(QPushButton):
     """One answer: its name, its words and its sign. It is pressed by a click, by Enter or by Space."""
 
     def __init__(self, name: str, purpose: str, theme: Theme) -> None:
         super().__init__()
         self.setObjectName("answer")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.name, self.purpose = name, purpose
         self.sign = _Sign(theme)
         self.heading = Label(name)
@@ -84,11 +83,11 @@ class _Card(QAbstractButton):
         self.setAccessibleName(f"{self.name}: {text}")
         set_tip(self, f"{text}\nClick to go there.")
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        with QPainter(self) as painter:
-            option = QStyleOption()
-            option.initFrom(self)
-            self.style().drawPrimitive(QStyle.PrimitiveElement.PE_Widget, option, painter, self)
+    def sizeHint(self) -> QSize:
+        """That of what lies in it: a button knows only of its own text."""
+        return self.layout().sizeHint()  # type: ignore[union-attr]
+
+    minimumSizeHint = sizeHint  # noqa: N815
 
     def show_answer(self, answer: Answer | None) -> None:
         """Shows an answer; None while it is being looked for: the old one stays, without its sign."""

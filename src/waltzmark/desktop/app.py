@@ -16,7 +16,7 @@ from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from waltzmark import __version__
-from waltzmark.core.score.read import keep_parser_in
+from waltzmark.core.score.read import keep_counts, keep_parser_in
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows, open_window
 
@@ -78,6 +78,7 @@ def run(arguments: Sequence[str]) -> int:
         settle(window)
         saved = window.grab().save(str(options.shot))
         window.document.close()
+        keep_counts()
         if not saved:
             print(f"waltzmark: {options.shot} could not be written", file=sys.stderr)
         return 0 if saved else 1

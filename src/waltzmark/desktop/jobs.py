@@ -8,16 +8,17 @@ thread. Closing waits for nothing: what still runs finds nobody to talk to, and 
 from __future__ import annotations
 
 import contextlib
-import multiprocessing
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from multiprocessing.connection import Connection
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from waltzmark.core.base.progress import Progress, StoppedError
+
+if TYPE_CHECKING:
+    from multiprocessing.connection import Connection
 
 __all__ = ["Jobs", "Work"]
 
@@ -175,6 +176,8 @@ class Jobs(QObject):
             send("failed", error)
 
     def _run_far_away(self, job: _Job) -> None:
+        import multiprocessing  # not needed until a solver runs
+
         context = multiprocessing.get_context("spawn")
         here, there = context.Pipe()
         worker = context.Process(target=_far_away, args=(there, job.work), daemon=True)

@@ -5,8 +5,6 @@
 
 from __future__ import annotations
 
-from html import escape
-
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QLabel, QWidget
@@ -36,7 +34,9 @@ class RichLabel(QLabel):
 
 def rich(text: str) -> str:
     """Text as part of mark-up: it shows as it is written."""
-    return escape(text).replace("\n", "<br>")
+    for sign, written in (("&", "&amp;"), ("<", "&lt;"), (">", "&gt;"), ('"', "&quot;"), ("\n", "<br>")):
+        text = text.replace(sign, written)
+    return text
 
 
 def plain(text: str) -> str:

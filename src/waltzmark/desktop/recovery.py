@@ -13,9 +13,9 @@ import contextlib
 import fcntl
 import json
 import os
+import secrets
 import threading
 import time
-import uuid
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -184,7 +184,7 @@ class Recovery(QObject):
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document = document
-        self._file = folder() / f"{uuid.uuid4().hex}.json"
+        self._file = folder() / f"{secrets.token_hex(16)}.json"
         self._lock: int | None = None
         self._writing = threading.Lock()  # a file that was forgotten must not be written by a job that began before
         self._turn = 0

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from waltzmark.core.score.read import keep_counts
 from waltzmark.desktop.actions import LINE, Act, Book, fill, menu_text
 from waltzmark.desktop.answers import AnswerStrip
 from waltzmark.desktop.asking import Asking
@@ -370,6 +371,7 @@ class MainWindow(QMainWindow):
         self.desk.settings.geometry = self.saveGeometry()
         self.recovery.forget()
         self.document.close()
+        keep_counts()
         self.closed.emit()
         event.accept()
 

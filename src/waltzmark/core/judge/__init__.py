@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 
@@ -24,6 +25,7 @@ __all__ = [
     "Mend",
     "Rule",
     "Severity",
+    "how_many",
     "judge",
     "judge_all",
 ]
@@ -41,6 +43,13 @@ class Judged:
 
     findings: tuple[Finding, ...]
     muted: tuple[tuple[Finding, Mute], ...] = ()
+
+
+def how_many(findings: Iterable[Finding]) -> str:
+    """How many findings there are, by severity, in words."""
+    counts = Counter(finding.severity for finding in findings)
+    words = [f"{counts[name]} {name}{'s' if counts[name] > 1 else ''}" for name in SEVERITIES if counts[name]]
+    return ", ".join(words) or "no findings"
 
 
 def judge(form: Form, trace: Trace, say: Figures = PLAIN) -> tuple[Finding, ...]:

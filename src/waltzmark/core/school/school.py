@@ -9,7 +9,7 @@ import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
-from importlib import resources
+from pathlib import Path
 from typing import Any, Literal
 
 from waltzmark.core.base.errors import WaltzmarkError
@@ -22,6 +22,7 @@ __all__ = [
     "load_school", "school_table", "whole_table",
 ]  # fmt: skip
 
+_BUNDLED = Path(__file__).parent / "bundled"
 #: What can be chosen where schools differ, by rule and name of the choice.
 CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
     ("pivot.part", "part"): ("heel", "ball", "heel-front-ball-rear"),
@@ -227,15 +228,14 @@ def _trusted(raw: dict[str, Any]) -> School:
 @lru_cache(maxsize=1)
 def bundled_schools() -> tuple[str, ...]:
     """Ids of the schools that ship with Waltzmark."""
-    folder = resources.files("waltzmark.core.school").joinpath("bundled")
-    return tuple(sorted(f.name.removesuffix(".toml") for f in folder.iterdir() if f.name.endswith(".toml")))
+    return tuple(sorted(file.stem for file in _BUNDLED.glob("*.toml")))
 
 
 def school_text(school_id: str) -> str:
     """The TOML text of a bundled school. Raises WaltzmarkError naming the ones there are."""
     if school_id not in bundled_schools():
         raise WaltzmarkError(f"unknown school {school_id!r}; there are: {', '.join(bundled_schools())}")
-    return resources.files("waltzmark.core.school").joinpath("bundled", f"{school_id}.toml").read_text(encoding="utf-8")
+    return (_BUNDLED / f"{school_id}.toml").read_text(encoding="utf-8")
 
 
 @lru_cache(maxsize=16)

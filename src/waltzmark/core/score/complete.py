@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-
-from lark import UnexpectedInput
-from lark.parsers.lalr_interactive_parser import InteractiveParser
+from typing import TYPE_CHECKING
 
 from waltzmark.core.base.angles import clock_text
-from waltzmark.core.score.read import SlipError, parser_for
 from waltzmark.core.score.words import STANCES, TERMINAL_WORDS
+
+if TYPE_CHECKING:
+    from lark.parsers.lalr_interactive_parser import InteractiveParser
 
 __all__ = ["Completion", "complete"]
 
@@ -64,6 +64,11 @@ def complete(
 
 
 def _words(before: str, stances: frozenset[str], torso: float | None) -> list[str]:
+    # Imported here: it brings Lark, which is not needed until somebody types.
+    from lark import UnexpectedInput
+
+    from waltzmark.core.score.parser import SlipError, parser_for
+
     parser = parser_for(stances).parse_interactive(before)
     try:
         parser.exhaust_lexer()

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from difflib import get_close_matches
-
 __all__ = ["STANCES", "TERMINAL_WORDS", "nearest"]
 
 #: Stances a school gives a geometry to.
@@ -45,6 +43,8 @@ TERMINAL_WORDS: dict[str, tuple[str, ...]] = {
 
 def nearest(word: str, choices: list[str] | tuple[str, ...]) -> str | None:
     """The choice a mistyped word most likely means, or None."""
+    from difflib import get_close_matches  # not needed until there is a slip
+
     lowered = {choice.lower(): choice for choice in choices}
     found = get_close_matches(word.lower(), lowered, n=1, cutoff=0.6)
     return lowered[found[0]] if found else None

@@ -13,7 +13,7 @@ from PySide6.QtGui import (
     QStandardItem,
     QStandardItemModel,
 )
-from PySide6.QtWidgets import QApplication, QCompleter, QLineEdit, QStyle, QStyleOptionFrame
+from PySide6.QtWidgets import QApplication, QCompleter, QLineEdit
 
 from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.score.complete import Completion, complete
@@ -113,6 +113,8 @@ class EntryField(QLineEdit):
         super().paintEvent(event)
         if self.error is None or not self.text():
             return
+        from PySide6.QtWidgets import QStyle, QStyleOptionFrame  # their enumerations take a while to be made
+
         option = QStyleOptionFrame()
         self.initStyleOption(option)
         box: QRect = self.style().subElementRect(QStyle.SubElement.SE_LineEditContents, option, self)

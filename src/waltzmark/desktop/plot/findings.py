@@ -10,7 +10,6 @@ from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QFrame,
-    QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QVBoxLayout,
@@ -18,7 +17,7 @@ from PySide6.QtWidgets import (
 
 from waltzmark.core.answers.words import where
 from waltzmark.core.base.figures import Figures
-from waltzmark.core.judge import SEVERITIES, Finding
+from waltzmark.core.judge import Finding, how_many
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
@@ -28,17 +27,10 @@ from waltzmark.desktop.plot.mending import MendingPanel
 from waltzmark.desktop.plot.rows import RowsModel, RowsView
 from waltzmark.desktop.theme import Theme, font
 
-__all__ = ["FindingsDrawer", "summary"]
+__all__ = ["FindingsDrawer"]
 
 _FINDING = Qt.ItemDataRole.UserRole + 1
 _WORDS = 34.0
-
-
-def summary(document: Document) -> str:
-    """How many findings there are, by severity, in words."""
-    counts = Counter(finding.severity for finding in document.findings)
-    words = [f"{counts[name]} {name}{'s' if counts[name] > 1 else ''}" for name in SEVERITIES if counts[name]]
-    return ", ".join(words) or "no findings"
 
 
 def measure(finding: Finding, say: Figures) -> str:
@@ -113,7 +105,7 @@ class _Delegate(QStyledItemDelegate):
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
         finding: Finding = index.data(_FINDING)
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        chosen = self._view.selectionModel().isSelected(index)
         rect: QRect = option.rect
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -190,7 +182,10 @@ class FindingsDrawer(QFrame):
     def _say(self) -> None:
         families = Counter(finding.rule.partition(".")[0] for finding in self._document.findings)
         listed = ", ".join(f"{family} {number}" for family, number in families.most_common())
-        words = [f"{summary(self._document).capitalize()}.", f"By kind: {listed}." if len(families) > 1 else ""]
+        words = [
+            f"{how_many(self._document.findings).capitalize()}.",
+            f"By kind: {listed}." if len(families) > 1 else "",
+        ]
         self.summary.setText(" ".join(word for word in (*words, self._document.news) if word))
 
     def _choose(self, index: QModelIndex, before: QModelIndex) -> None:

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QPixmap, QTransform
-from PySide6.QtWidgets import QAbstractItemView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PySide6.QtWidgets import QAbstractItemView, QStyledItemDelegate, QStyleOptionViewItem
 
 from waltzmark.core.base.angles import ahead, heading_difference
 from waltzmark.core.base.leftright import Side
@@ -85,7 +85,7 @@ class ScoreDelegate(QStyledItemDelegate):
         self._shown[index.row()] = self.look(entry)
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        chosen = self._view.selectionModel().isSelected(index)
         if chosen:
             painter.fillRect(rect, self.theme.color("chosen"))
             painter.fillRect(QRect(rect.left(), rect.top(), 4, rect.height()), self.theme.color("centre"))

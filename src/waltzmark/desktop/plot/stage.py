@@ -1,26 +1,31 @@
-"""The Plot stage: answers above, score at the left, floor and ribbon, findings at the right when asked for."""
+"""The Plot stage: score at the left, floor and ribbon; findings, text and search are made when they are asked for."""
 
 from __future__ import annotations
+
+from functools import cached_property
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QMenu, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from waltzmark.core.judge import Finding
+from waltzmark.core.judge import Finding, how_many
 from waltzmark.desktop.actions import LINE, fill
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.plot.acts import COUNTS, POSTURES
 from waltzmark.desktop.plot.editing import Editing
 from waltzmark.desktop.plot.entry import EntryLine
-from waltzmark.desktop.plot.findings import FindingsDrawer, summary
 from waltzmark.desktop.plot.first_form import FirstForm
 from waltzmark.desktop.plot.floor import FloorView
 from waltzmark.desktop.plot.offer import MoveOffer
 from waltzmark.desktop.plot.ribbon import WeightRibbon
 from waltzmark.desktop.plot.score import ScoreView
-from waltzmark.desktop.plot.search_bar import SearchBar
-from waltzmark.desktop.plot.text_view import TextPane
 from waltzmark.desktop.plot.transport import Transport
 from waltzmark.desktop.theme import Theme
+
+if TYPE_CHECKING:
+    from waltzmark.desktop.plot.findings import FindingsDrawer
+    from waltzmark.desktop.plot.search_bar import SearchBar
+    from waltzmark.desktop.plot.text_view import TextPane
 
 __all__ = ["PlotStage"]
 
@@ -36,12 +41,9 @@ class PlotStage(Stage):
         self.entry = EntryLine(document, editor, theme)
         self.floor = FloorView(document, editor, theme)
         self.ribbon = WeightRibbon(document, editor, theme)
-        self.findings = FindingsDrawer(document, editor, theme, desk.asking)
         walking = [book[name] for name in ("back", "play", "forward")]
         looking = [book[name] for name in ("whole room", "follow", "own facing", "findings")]
         self.transport = Transport(walking, desk.player, looking)
-        self.search = SearchBar(document)
-        self.text = TextPane(document, theme)
         self.first_form = FirstForm(document)
         self.offer = MoveOffer(document, editor, self.floor)
         self.editing = Editing(desk, self.entry)
@@ -51,31 +53,22 @@ class PlotStage(Stage):
         self.drawn = _column(self.score, self.first_form, self.entry)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.drawn)
-        self.stack.addWidget(self.text)
-        left = _column(self.stack)
-        left_column = left.layout()
-        assert isinstance(left_column, QVBoxLayout)
-        left_column.insertWidget(0, self.search)
-        self.search.hide()
-        self.search.closed.connect(self._close_search)
+        self._left = _column(self.stack)
         self.first_form.closed.connect(self.first_form.hide)
         self.first_form.wanted.connect(self._type_for)
-        left.setMinimumWidth(330)
+        self._left.setMinimumWidth(330)
         middle = _column(self.floor, self.transport, self.ribbon)
-        self.findings.setMinimumWidth(270)
         self.splitter = QSplitter(Qt.Orientation.Horizontal)
         self.splitter.setChildrenCollapsible(False)
         self.splitter.setHandleWidth(1)
-        for part, stretch in ((left, 0), (middle, 1), (self.findings, 0)):
+        for part, stretch in ((self._left, 0), (middle, 1)):
             self.splitter.addWidget(part)
             self.splitter.setStretchFactor(self.splitter.count() - 1, stretch)
-        self.splitter.setSizes([420, 860, 310])
-        self.findings.hide()
+        self.splitter.setSizes([420, 860])
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
         whole.addWidget(self.splitter, 1)
-        self.findings.chosen.connect(self._go_to)
         self.score.change_wanted.connect(self.entry.change_selected)
         self.floor.whole_wanted.connect(self.show_whole_room)
         self.floor.moved_by_hand.connect(lambda: book["follow"].setChecked(False))
@@ -85,9 +78,51 @@ class PlotStage(Stage):
         self._say_findings()
         self.setFocusProxy(self.score)
 
+    # What is not seen at first is made when it is first wanted: the window need not wait for it.
+
+    @cached_property
+    def findings(self) -> FindingsDrawer:
+        """The list of findings."""
+        from waltzmark.desktop.plot.findings import FindingsDrawer
+
+        desk = self.desk
+        made = FindingsDrawer(desk.document, desk.editor, desk.theme, desk.asking)
+        made.setMinimumWidth(270)
+        made.hide()
+        sizes = self.splitter.sizes()
+        self.splitter.addWidget(made)
+        self.splitter.setSizes([sizes[0], max(sizes[1] - 310, 320), 310])
+        made.chosen.connect(self._go_to)
+        return made
+
+    @cached_property
+    def text(self) -> TextPane:
+        """The score as text."""
+        from waltzmark.desktop.plot.text_view import TextPane
+
+        made = TextPane(self.desk.document, self.desk.theme)
+        self.stack.addWidget(made)
+        return made
+
+    @cached_property
+    def search(self) -> SearchBar:
+        """Find and replace."""
+        from waltzmark.desktop.plot.search_bar import SearchBar
+
+        made = SearchBar(self.desk.document)
+        made.hide()
+        made.closed.connect(self._close_search)
+        column = self._left.layout()
+        assert isinstance(column, QVBoxLayout)
+        column.insertWidget(0, made)
+        return made
+
+    def _made(self, name: str) -> bool:
+        return name in self.__dict__
+
     def take_back(self) -> bool:
         """A text that could not be taken over goes first."""
-        return self.text.text.drop_held()
+        return self._made("text") and self.text.text.drop_held()
 
     def begin(self) -> None:
         self.entry.field.setFocus()
@@ -115,13 +150,16 @@ class PlotStage(Stage):
         self.findings.step(by)
 
     def _say_findings(self) -> None:
-        words, action = summary(self._document), self.desk.book["findings"]
+        words, action = how_many(self._document.findings), self.desk.book["findings"]
         action.setText(f"F&indings: {words}")
         action.setIconText(words)
 
     def set_theme(self, theme: Theme) -> None:
-        for view in (self.score, self.entry, self.floor, self.ribbon, self.findings, self.text):
+        for view in (self.score, self.entry, self.floor, self.ribbon):
             view.set_theme(theme)
+        for late in ("findings", "text"):
+            if self._made(late):
+                getattr(self, late).set_theme(theme)
 
     def show_text(self, shown: bool) -> None:
         """Shows the score as text, or drawn."""
@@ -130,7 +168,7 @@ class PlotStage(Stage):
 
     def _close_search(self) -> None:
         self.search.hide()
-        self.show_text(self.stack.currentWidget() is self.text)
+        self.show_text(self.stack.currentWidget() is not self.drawn)
 
     def _type_for(self, text: str) -> None:
         self.entry.field.setText(text)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from html import escape
-
 from PySide6.QtCore import QEvent, QStringListModel, Qt
 from PySide6.QtGui import (
     QColor,
@@ -21,7 +19,7 @@ from waltzmark.core.form.score_text import Mistake, ReadScore, read_score_text, 
 from waltzmark.core.score.complete import complete
 from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Selection
-from waltzmark.desktop.plain import Label
+from waltzmark.desktop.plain import RichLabel, rich
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["TextPane"]
@@ -334,7 +332,7 @@ class TextPane(QWidget):
         super().__init__()
         self._theme = theme
         self.text = ScoreText(document, theme)
-        self.saying = Label()
+        self.saying = RichLabel()
         self.saying.setFont(font(10))
         self.saying.setWordWrap(True)
         self.saying.setMinimumHeight(52)
@@ -366,9 +364,9 @@ class TextPane(QWidget):
         mistake = self.text.mistake()
         if mistake is None:
             words = self.text.saying() or "Edit the lines; “posture ID: NAME” heads a new posture."
-            self.saying.setText(f'<span style="color: {self._theme.faint}">{escape(words)}</span>')
+            self.saying.setText(f'<span style="color: {self._theme.faint}">{rich(words)}</span>')
             return
         held = " The score stays as it was until then." if self.text.read.form is None else ""
         end = "" if mistake.advice.endswith("?") else "."
         words = f"Line {mistake.line + 1}, character {mistake.column}: {mistake.advice}{end}{held}"
-        self.saying.setText(f'<span style="color: {self._theme.stop}">{escape(words)}</span>')
+        self.saying.setText(f'<span style="color: {self._theme.stop}">{rich(words)}</span>')

@@ -1,0 +1,307 @@
+"""The parser of the score language: a Lark grammar, what it finds turned into values, and errors at the very word.
+
+Lark and its tables take a moment to come, so this module is imported when a line has to be parsed that is not known.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import re
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput, UnexpectedToken, v_args
+
+from waltzmark.core.base.angles import COMPASS
+from waltzmark.core.base.errors import ScoreError
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.units import BODY_UNITS, METRES, Length
+from waltzmark.core.score import actions as act
+from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
+from waltzmark.core.score.limits import LONGEST_NOTE, MOST_ACTIONS, UNSEEN
+from waltzmark.core.score.words import STANCES, TERMINAL_WORDS, nearest
+
+__all__ = ["SlipError", "parse", "parser_for"]
+
+_UNITS = "|".join([*METRES, *BODY_UNITS])
+_LENGTH = re.compile(rf"(-?\d+(?:\.\d+)?)\s*({_UNITS})?", re.IGNORECASE | re.ASCII)
+_WORD = re.compile(r"[^\s,@#]+")
+
+#: More than this is a slip of the pen, not a stance: metres from the start mark, and for a step.
+FARTHEST = 1000.0
+_LONGEST = {"cm": 1000.0, "mm": 10000.0, "m": 10.0, "in": 400.0, "ft": 33.0, "fl": 40.0, "sw": 25.0, "hw": 30.0}
+
+
+class SlipError(Exception):
+    """A word that is read but cannot be meant."""
+
+    def __init__(self, token: Token, problem: str, suggestion: str | None = None) -> None:
+        super().__init__(problem)
+        self.token, self.problem, self.suggestion = token, problem, suggestion
+
+
+def _number(token: Token, least: float, most: float, what: str, text: str | None = None) -> float:
+    value = float(text if text is not None else token)
+    if not least <= value <= most:
+        raise SlipError(token, f"{what} {value:g} is outside {least:g} to {most:g}")
+    return value
+
+
+def _length(token: Token, text: str | None = None, unit: str | None = None) -> Length:
+    match = _LENGTH.fullmatch((text or str(token)).strip())
+    assert match, token
+    unit = (match[2] or unit or "cm").lower()
+    value = _number(token, -_LONGEST[unit], _LONGEST[unit], f"a length in {unit} of", match[1])
+    return Length(value + 0.0, unit)
+
+
+@v_args(inline=True)
+class _Build(Transformer[Token, Any]):
+    """Turns what the grammar found into the values of `waltzmark.core.score.actions`."""
+
+    def __init__(self, stances: frozenset[str]) -> None:
+        super().__init__()
+        self.stances = stances
+
+    def count(self, actions: tuple[act.Action, ...] | None, beats: float | None, note: str | None) -> act.Count:
+        return act.Count(actions or (), 1.0 if beats is None else beats, note)
+
+    def actions(self, *actions: act.Action) -> tuple[act.Action, ...]:
+        if len(actions) > MOST_ACTIONS:
+            raise SlipError(
+                Token("COMMA", ","),
+                f"a count has at most {MOST_ACTIONS} actions, this one has {len(actions)}; split it",
+            )
+        return actions
+
+    def beats(self, token: Token) -> float:
+        value = float(token[1:])
+        if not 0 < value <= 1000:
+            raise SlipError(token, f"a count lasts more than 0 and at most 1000 beats, not {value:g}")
+        return value
+
+    def note(self, token: Token) -> str | None:
+        note = token[1:].translate(UNSEEN).strip()
+        if len(note) > LONGEST_NOTE:
+            raise SlipError(token, f"a note has at most {LONGEST_NOTE} characters, this one has {len(note)}")
+        return note or None
+
+    def clock(self, token: Token) -> Clock:
+        own = token.startswith("~")
+        hour, _, minute = token.lstrip("~").partition(":")
+        if not 1 <= int(hour) <= 12:
+            raise SlipError(token, f"a clock has the hours 1 to 12, not {hour}")
+        if int(minute or 0) > 59:
+            raise SlipError(token, f"an hour of the clock has 60 minutes, not {minute}")
+        return Clock(int(hour) % 12 * 60 + int(minute or 0), own)
+
+    def compass(self, token: Token) -> Compass:
+        assert token.upper() in COMPASS
+        return Compass(token.upper())
+
+    def turn(self, token: Token) -> Turn:
+        return Turn(_number(token, -360, 360, "a turn of") + 0.0)
+
+    def toward(self, word: Token, degrees: Token) -> Toward:
+        return Toward(word.lower() == "in", _number(degrees, 0, 180, "a turn of"))
+
+    def shift_side(self, side: Token, percent: Token) -> act.Shift:
+        return act.Shift(Side.of(side), _number(percent, 0, 100, "a share of"))
+
+    def shift_pair(self, pair: Token) -> act.Shift:
+        return act.Shift(None, self._pair(pair))
+
+    def _pair(self, token: Token) -> float:
+        left, right = (float(part) for part in token.split("/"))
+        if abs(left + right - 100.0) > 1e-9:
+            raise SlipError(token, f"{token} adds up to {left + right:g}, not to 100")
+        return left
+
+    def part(self, token: Token) -> str:
+        return token.type.lower()  # the terminal's name is the whole word
+
+    manner = sense = part
+
+    def pivot(self, side: Token, part: act.Part, aim: Aim, sense: act.Sense | None) -> act.Pivot:
+        if sense and isinstance(aim, (Turn, Toward)):
+            raise SlipError(side, f"{sense} goes with a facing; a turn says its own way round")
+        return act.Pivot(Side.of(side), part, aim, sense)
+
+    def contact(self, token: Token) -> Contact:
+        return Contact.of(token.type)
+
+    def toe(self, _word: Token, aim: Aim) -> tuple[str, Aim]:
+        return "toe", aim
+
+    def via(self, path: Token) -> tuple[str, str]:
+        return "via", path.lower()
+
+    def step(self, side: Token, place: act.Place, *modifiers: Any) -> act.Step:
+        found: dict[str, Any] = {}
+        for modifier in modifiers:
+            name, value = modifier if isinstance(modifier, tuple) else ("land", modifier)
+            if name in found:
+                words = {"toe": "toe facings", "via": "paths", "land": "landing contacts"}[name]
+                raise SlipError(side, f"this step has two {words}; keep one")
+            found[name] = value
+        return act.Step(Side.of(side), place, **found)
+
+    def _stance(self, token: Token | None) -> str | None:
+        if token is None:
+            return None
+        name = token.lower()
+        if name not in self.stances:
+            also = ["back", "side", "cross", "half", "toe", "via", "ball", "heel", "flat", "air", "touch"]
+            raise SlipError(token, f"unknown stance {token!s}", nearest(name, [*sorted(self.stances), *also]))
+        return name
+
+    def _faced(
+        self, facing: Clock | Compass, manner: act.Manner | None, stance: Token | None, size: Token | None
+    ) -> act.Faced:
+        length = width = None
+        if size is not None:
+            first, _, second = re.sub(r"\s", "", size).lower().partition("x")
+            width = _length(size, second)
+            unit = re.search(r"[a-z]+$", second)  # one unit after both goes for both
+            length = _length(size, first, unit[0] if unit else None)
+        return act.Faced(facing, manner, self._stance(stance), length, width)
+
+    faced = _faced
+
+    def sideways_size(self, facing: Clock | Compass, stance: Token | None, size: Token) -> act.Faced:
+        return self._faced(facing, "side", stance, size)
+
+    def sideways(self, facing: Clock | Compass, stance: Token | None, width: Token | None) -> act.Faced:
+        return act.Faced(facing, "side", self._stance(stance), None, _length(width) if width else None)
+
+    def half(self, facing: Clock | Compass) -> act.Half:
+        return act.Half(facing)
+
+    def beside(self, gap: Token | None) -> act.Beside:
+        return act.Beside(_length(gap) if gap else None)
+
+    def mark(self, token: Token, move: tuple[Clock | Compass, Length] | None) -> act.Mark:
+        side, _, part = token.partition(".")
+        facing, distance = move or (None, None)
+        return act.Mark(Side.of(side), part.lower(), facing, distance)  # type: ignore[arg-type]
+
+    def mark_move(self, facing: Clock | Compass, distance: Token) -> tuple[Clock | Compass, Length]:
+        return facing, _length(distance)
+
+    def spot(self, x: Token, y: Token) -> act.Spot:
+        return act.Spot(*(_number(at, -FARTHEST, FARTHEST, "a floor position of") + 0.0 for at in (x, y)))
+
+    def land(self, contact: Token, side: Token) -> act.Land:
+        return act.Land(Side.of(side), Contact.of(contact.type))
+
+    def lift(self, side: Token, knee: Token | None) -> act.Lift:
+        return act.Lift(Side.of(side), knee is not None)
+
+    def torso(self, aim: Aim) -> act.Torso:
+        return act.Torso(aim)
+
+    def gaze(self, aim: Aim) -> act.Gaze:
+        return act.Gaze(aim)
+
+    def hand(self, side: Token, facing: Clock | Compass, height: Token, shape: Token | None) -> act.Hand:
+        named = shape.lower() if shape else None
+        return act.Hand(Side.of(side), facing, height.lower(), named)  # type: ignore[arg-type]
+
+    def sink(self, degrees: Token) -> act.Sink:
+        return act.Sink(_number(degrees, 0, 120, "a knee bend of"))
+
+    def breathe(self, way: Token) -> act.Breathe:
+        return act.Breathe(way.lower() == "in")
+
+    def hold(self) -> act.Hold:
+        return act.Hold()
+
+    def expect_side(self, side: Token, percent: Token) -> act.ExpectShare:
+        return act.ExpectShare(Side.of(side), _number(percent, 0, 100, "a share of"))
+
+    def expect_pair(self, pair: Token) -> act.ExpectShare:
+        return act.ExpectShare(None, self._pair(pair))
+
+    def expect_torso(self, facing: Clock | Compass) -> act.ExpectHeading:
+        return act.ExpectHeading("torso", facing)
+
+    def expect_gaze(self, facing: Clock | Compass) -> act.ExpectHeading:
+        return act.ExpectHeading("gaze", facing)
+
+    def expect_toe(self, side: Token, _word: Token, facing: Clock | Compass) -> act.ExpectHeading:
+        return act.ExpectHeading("toe", facing, Side.of(side))
+
+    def expect_contact(self, side: Token, contact: Contact) -> act.ExpectContact:
+        return act.ExpectContact(Side.of(side), contact)
+
+    def expect_measure(self, of: Token, length: Token) -> act.ExpectMeasure:
+        return act.ExpectMeasure(of.lower(), _length(length))  # type: ignore[arg-type]
+
+
+@lru_cache(maxsize=8)
+def parser_for(stances: frozenset[str], folder: Path | None = None) -> Lark:
+    """The parser for the stances that a school knows; its tables are kept in a folder where one is given."""
+    cache: bool | str = False
+    if folder is not None:
+        with contextlib.suppress(OSError):
+            folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+            cache = str(folder / "score.lark-cache")
+    grammar = (Path(__file__).parent / "grammar.lark").read_text(encoding="utf-8")
+    return Lark(
+        grammar, start="count", parser="lalr", lexer="contextual", maybe_placeholders=True,
+        transformer=_Build(stances), cache=cache, g_regex_flags=re.ASCII,
+    )  # fmt: skip
+
+
+def parse(text: str, stances: frozenset[str], line: int, folder: Path | None = None) -> act.Count:
+    """One count. Raises ScoreError with its line, column and advice."""
+    try:
+        count: act.Count = parser_for(stances, folder).parse(text)  # type: ignore[assignment]
+    except SlipError as slip:
+        column = slip.token.column or 1
+        raise ScoreError(slip.problem, line, column, len(slip.token), (), slip.suggestion) from None
+    except UnexpectedInput as error:
+        raise _explained(error, text, line) from None
+    return count
+
+
+#: What the parser accepts by the states it has on its stack: it is asked again and again, and finding out is slow.
+_ACCEPTED: dict[tuple[int, ...], frozenset[str]] = {}
+
+
+def _accepted(error: UnexpectedToken) -> set[str]:
+    """The terminals that could stand where an error is."""
+    if error.interactive_parser is None:
+        return set(error.expected)
+    states = tuple(error.interactive_parser.parser_state.state_stack)
+    if states not in _ACCEPTED:
+        if len(_ACCEPTED) > 4096:
+            _ACCEPTED.clear()
+        _ACCEPTED[states] = frozenset(error.accepts or error.expected)
+    return set(_ACCEPTED[states])
+
+
+def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
+    """The parser's complaint in the user's words."""
+    at_end = isinstance(error, UnexpectedToken) and error.token.type == "$END"
+    start = len(text.rstrip()) if at_end else max((error.column or 1) - 1, 0)
+    match = _WORD.match(text, start)
+    word = match[0] if match else text[start : start + 1]
+    names: set[str] = set()
+    if isinstance(error, UnexpectedCharacters):
+        names = set(error.allowed or ())
+    elif isinstance(error, UnexpectedToken):
+        names = _accepted(error)
+    expected: list[str] = []
+    for name, words in TERMINAL_WORDS.items():
+        if name in names or f"_{name}" in names:
+            expected.extend(w for w in words if w not in expected)
+    choices = expected + (list(STANCES) if "STANCE" in names else [])
+    suggestion = nearest(word, [choice for choice in choices if " " not in choice]) if word else None
+    if word == suggestion or len(word) < 2:
+        suggestion = None
+    problem = f"{word!r} cannot stand here" if word else "the count stops too early"
+    if not text[:start].strip() and word:
+        problem = f"{word!r} is no action"
+    return ScoreError(problem, line, start + 1, max(len(word), 1), tuple(expected), suggestion)

@@ -1,0 +1,165 @@
+"""Throws damaged and odd input at everything that reads: whatever it is, it is read or refused with words, in time.
+
+``make fuzz`` runs it for a while; what it finds is written to ``tests/fuzz/seeds`` and is a test from then on.
+"""
+
+from __future__ import annotations
+
+import json
+import random
+import tempfile
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from waltzmark.core.answers.review import review
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.form.form import Form
+from waltzmark.core.form.score_text import read_score_text, write_score_text
+from waltzmark.core.score import read_count, write_count
+from waltzmark.core.score.read import read_line
+from waltzmark.core.walk.walk import walk
+from waltzmark.demo import demo_text
+from waltzmark.desktop.recovery import _read, kept_values
+from waltzmark.files.plain import document_values
+from waltzmark.files.reading import read_document, read_file
+from waltzmark.files.report import check_values, trace_values
+from waltzmark.files.saving import save_atomically
+from waltzmark.files.schools import school_from_text
+from waltzmark.files.tables import form_from_csv, score_on_paper, trace_csv
+from waltzmark.files.writing import render
+
+__all__ = ["SEEDS", "TARGETS", "mutated", "tried"]
+
+SEEDS = Path(__file__).parent / "seeds"
+
+#: What breaks readers: endless and empty things, signs of other scripts, words of the formats in wrong places.
+ODD = (
+    "nan", "-inf", "1e999", "0x" + "f" * 5000, "1" * 5000, "-1", "0", "true", '""', "''", '"""', "[", "]", "{", "}", "[[", "]]",
+    "[[posture]]\n", "[room]\n", "[school]\n", "[[mute]]\n", "[body]\n", "a.b.c = 1\n", "=", ",", "#", "\\", "\x00", "\x1b", "\r", "\n\n",
+    "\u2028", "\ufeff", "ſ", "ı", "İ", "﷽", "é", "😀", "٣", "\u202e", "<b>", "&amp;", "%s", "{0}", "../../", "~9", "~", "12:99", "25", "+",
+    "180", "1e3cm", "9fl", "cw", "ccw", "toe", "via", "mirror_of", "repeat_of", "axis", "ends", "counts = []\n", "L 70, " * 50, "in 45",
+    "step L to 1e9 1e9", "step R beside", "lift L", "lift R knee", "shift 50/50", "shift L 0.0000001", "sink 120", "@1000", "@0", "hold",
+    "(" * 200, "[" * 200, "{a=" * 200, "a." * 300, "9" * 60,
+)  # fmt: skip
+
+
+def document(text: str) -> None:
+    """A document: read, walked, judged, reported, changed, written and read again."""
+    read = read_document(text)
+    trace = walk(read.form)
+    result = review(read.form, trace)
+    json.dumps(trace_values(trace)), json.dumps(check_values(read.form, result))
+    score_on_paper(read.form), trace_csv(read.form, trace)
+    assert render(read.form, read) == text
+    for changed in (replace(read.form, title="else"), replace(read.form, postures=read.form.postures[1:][::-1])):
+        try:
+            written = render(changed, read)
+        except WaltzmarkError:
+            written = render(changed)  # saved under another name it can always be written
+        assert document_values(read_document(written).form) == document_values(changed)
+    shown = read_score_text(write_score_text(read.form), read.form)
+    assert shown.form is None or len(shown.form.postures) == len(read.form.postures)
+
+
+def score(text: str) -> None:
+    """A line of the score: what is read is written and read again; what is not is kept as it was typed."""
+    line = read_line(text)
+    assert read_line(write_count(line)) == line
+    count = read_count(text)
+    assert read_count(write_count(count)) == count
+
+
+def kept(text: str) -> None:
+    """A kept document."""
+    with tempfile.TemporaryDirectory(prefix="waltzmark-fuzz-") as folder:
+        file = Path(folder) / "kept.json"
+        file.write_text(text, encoding="utf-8", errors="surrogatepass")
+        try:
+            found = _read(file)
+        except (ValueError, RecursionError) as error:  # what `left_behind` tells as damaged
+            raise WaltzmarkError(str(error)) from error
+        render(found.form, found.read)
+
+
+def path(text: str) -> None:
+    """The name of a file that is not there; nothing is written outside a folder of its own."""
+    with tempfile.TemporaryDirectory(prefix="waltzmark-fuzz-") as folder:
+        place = Path(folder) / ("x" + text.replace("/", "-"))
+        try:
+            save_atomically(place, "waltzmark = 1\n")
+        except WaltzmarkError:  # a name that no file can have is told twice alike
+            assert not list(Path(folder).iterdir())
+        read_file(place)
+
+
+def table(text: str) -> None:
+    """A CSV table."""
+    walk(form_from_csv(text, Form()))
+
+
+def school(text: str) -> None:
+    """The file of a school, by which the demo is judged."""
+    judged = replace(read_document(demo_text()).form, school=school_from_text(text, "fuzz"))
+    review(judged, walk(judged))
+
+
+def _grounds() -> dict[str, list[str]]:
+    demo = demo_text()
+    read = read_document(demo)
+    lines = [write_count(line) for posture in read.form.postures for line in posture.lines]
+    schools = Path(__file__).parents[2] / "src/waltzmark/core/school/bundled"
+    return {
+        "document": [demo, demo[: demo.index("[[posture]]")], "waltzmark = 1\n[[posture]]\nid = 'a'\ncounts = ['hold']\n",
+                     render(replace(read.form, school=replace(read.form.school, id="own", base="")))],
+        "score": lines,
+        "kept": [json.dumps(kept_values(read.form, read, Path("/a"), "x")), json.dumps(kept_values(Form(), None, None, ""))],
+        "path": ["form.waltz", "a/b.waltz", "." * 300, "é" * 130],
+        "table": [trace_csv(read.form, walk(read.form))],
+        "school": [file.read_text(encoding="utf-8") for file in schools.glob("*.toml")],
+    }  # fmt: skip
+
+
+TARGETS: dict[str, Callable[[str], None]] = {
+    "document": document, "score": score, "kept": kept, "path": path, "table": table, "school": school,
+}  # fmt: skip
+GROUNDS = _grounds()
+
+
+def mutated(target: str, chance: random.Random) -> str:
+    """Something like what the target reads, damaged in a few places."""
+    grounds = GROUNDS[target]
+    text = chance.choice(grounds)
+    for _ in range(chance.choice((1, 1, 2, 3, 6, 20))):
+        at = chance.randint(0, len(text))
+        long = chance.choice((1, 3, 20, 200))
+        how = chance.randrange(7)
+        if how == 0:
+            text = text[:at] + text[at + long :]
+        elif how == 1:
+            text = text[:at] + chance.choice(ODD) + text[at:]
+        elif how == 2:
+            text = text[:at] + chance.choice(ODD) + text[at + long :]
+        elif how == 3:
+            text = text[:at] + text[at : at + long] * chance.choice((2, 3, 50)) + text[at + long :]
+        elif how == 4:
+            other = chance.choice(grounds)
+            begin = chance.randint(0, len(other))
+            text = text[:at] + other[begin : begin + long * 5] + text[at:]
+        elif how == 5:
+            text = text[:at] + chr(chance.choice((chance.randrange(128), chance.randrange(0x3000)))) + text[at + 1 :]
+        else:
+            lines = text.split("\n")
+            chance.shuffle(lines[: chance.randint(0, len(lines))])
+            del lines[chance.randrange(len(lines))]
+            text = "\n".join(lines)
+    return text[:200_000]
+
+
+def tried(target: str, text: str) -> str:
+    """Tries one input; returns the words it was refused with, or nothing where it was read. Raises whatever else comes."""
+    try:
+        TARGETS[target](text)
+    except WaltzmarkError as error:
+        return str(error) or "no words"
+    return ""
