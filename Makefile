@@ -1,7 +1,7 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 BIN := .venv/bin
 
-.PHONY: demo demo-shot test lint setup bench shots install uninstall lock clean
+.PHONY: demo demo-shot test lint setup bench shots fuzz mutants install uninstall lock clean
 
 demo: setup
 	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY" ] && [ -z "$$QT_QPA_PLATFORM" ]; then \
@@ -33,6 +33,16 @@ bench: setup
 
 shots: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python scripts/screenshots.py
+
+# Damaged input for ten minutes, or so many SECONDS; what is found becomes a test.
+SECONDS ?= 600
+fuzz: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m tests.fuzz --seconds $(SECONDS)
+
+# Whether the core's tests notice small changes to it: a sample, which takes a while.
+mutants: setup
+	$(BIN)/python -m pip install --quiet 'cosmic-ray>=8.3'
+	$(BIN)/python scripts/mutants.py
 
 # Installs the command, the desktop entry, the icon, the AppStream data and the .waltz type for this user.
 install: setup

@@ -16,6 +16,7 @@ import time
 from collections.abc import Callable
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("QT_LOGGING_RULES", "default.warning=false")  # what the offscreen screen cannot do
 os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="waltzmark-bench-")
 os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="waltzmark-bench-")
 

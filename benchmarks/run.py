@@ -12,6 +12,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("QT_LOGGING_RULES", "default.warning=false")  # what the offscreen screen cannot do
 
 import numpy as np
 from PySide6.QtCore import QSize

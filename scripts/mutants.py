@@ -1,8 +1,8 @@
 """Changes the core a little, at random places, and sees whether its tests notice: ``make mutants``.
 
-cosmic-ray makes the changes (a comparison, an operator, a constant, a missing ``not``) in a copy of the tree; a sample of
-them is tried, since each costs a run of the core's tests. What survives is printed with its place: either a statement that
-no test makes, or a change that alters nothing.
+cosmic-ray makes the changes (a comparison, an operator, a constant, a missing ``not``) in a copy of the tree; a sample
+of them is tried, since each costs a run of the core's tests. What survives is printed with its place: it is a statement
+that no test makes, or a change that alters nothing.
 """
 
 from __future__ import annotations

@@ -9,8 +9,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-# Pictures show Waltzmark as it comes, not as this user has set it up.
-os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp(prefix="waltzmark-shots-")
+os.environ.setdefault("QT_LOGGING_RULES", "default.warning=false")  # what the offscreen screen cannot do
 
 from PySide6.QtCore import QPointF, QSizeF, Qt
 from PySide6.QtGui import QPainter, QPixmap
@@ -150,24 +149,32 @@ def picture(window: MainWindow) -> QPixmap:
     return made
 
 
+def made(name: str) -> QPixmap:
+    """One picture, made in a window of its own."""
+    prepare, dark = SHOTS[name]
+    window = open_window()
+    window.set_dark(dark)
+    window.resize(1280, 800)
+    window.filing.open_demo()
+    settle(window)
+    prepare(window)
+    settle(window)
+    shot = picture(window)
+    window.document.new()  # nothing is asked about when it closes
+    window.close()
+    QApplication.processEvents()
+    return shot
+
+
 def main() -> None:
     """Makes all pictures, or those named on the command line."""
+    # Pictures show Waltzmark as it comes, not as this user has set it up.
+    for kind in ("CONFIG", "DATA", "STATE"):
+        os.environ[f"XDG_{kind}_HOME"] = tempfile.mkdtemp(prefix="waltzmark-shots-")
     make_application()
     FOLDER.mkdir(parents=True, exist_ok=True)
     for name in sys.argv[1:] or SHOTS:
-        prepare, dark = SHOTS[name]
-        window = open_window()
-        window.set_dark(dark)
-        window.resize(1280, 800)
-        window.filing.open_demo()
-        window.show()
-        settle(window)
-        prepare(window)
-        settle(window)
-        picture(window).save(str(FOLDER / f"{name}.png"))
-        window.document.new()  # nothing is asked about when it closes
-        window.close()
-        QApplication.processEvents()
+        made(name).save(str(FOLDER / f"{name}.png"))
         print(f"docs/screenshots/{name}.png")
 
 

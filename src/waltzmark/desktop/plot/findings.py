@@ -156,7 +156,7 @@ class FindingsDrawer(QFrame):
         self.summary.setWordWrap(True)
         self.list = RowsView(62)
         self.list.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        rows = _Model(document, self.list)
+        rows = self._rows = _Model(document, self.list)
         self._delegate = _Delegate(document, theme, self.list)
         self.list.set_rows(rows, self._delegate.height)
         self.list.setItemDelegate(self._delegate)
@@ -189,6 +189,8 @@ class FindingsDrawer(QFrame):
         self.summary.setText(" ".join(word for word in (*words, self._document.news) if word))
 
     def _choose(self, index: QModelIndex, before: QModelIndex) -> None:
+        if self._rows.changing:
+            return  # what is current meanwhile may be about a posture that is no more
         for each in (before, index):
             if each.isValid():
                 self.list.size_rows(each.row(), each.row())

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistentModelIndex, QTimer
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistentModelIndex, QTimer, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
@@ -17,7 +17,10 @@ __all__ = ["RowsModel", "RowsView"]
 
 
 class RowsModel(QAbstractListModel):
-    """Rows of entries; entries that are equal take the same room. changing: while rows come and go."""
+    """Rows of entries; entries that are equal take the same room. changing: while rows come and go, when those that are
+    still there may be about what is no more."""
+
+    exchanged = Signal()
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -47,6 +50,7 @@ class RowsModel(QAbstractListModel):
         self.changing = False
         if new:
             self.dataChanged.emit(self.index(same), self.index(same + new - 1))
+        self.exchanged.emit()
 
 
 def _same(old: Sequence[Any], new: Sequence[Any]) -> int:
@@ -78,7 +82,14 @@ class RowsView(QTableView):
         self.height_of = height_of
         self.setModel(rows)
         rows.dataChanged.connect(lambda first, last: self.size_rows(first.row(), last.row()))
+        rows.exchanged.connect(self._size_current)
         self.size_all()
+
+    def _size_current(self) -> None:
+        """The current row may be another one now, and a current one may tell more."""
+        row = self.currentIndex().row()
+        if row >= 0:
+            self.size_rows(row, row)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -104,8 +115,9 @@ class RowsView(QTableView):
         """Gives some rows the height that their words need."""
         model = self.model()
         assert model is None or isinstance(model, RowsModel)
+        if model is None or model.changing:
+            return
         for row in range(first, last + 1):
-            assert model is not None
             height = self.height_of(model.entries[row])
             if self.rowHeight(row) != height:
                 self.setRowHeight(row, height)
