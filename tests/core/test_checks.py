@@ -7,21 +7,21 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from waltzmark.core.answers.review import review
-from waltzmark.core.answers.words import return_answer
+from waltzmark.core.answers.words import return_answer, room_answer, sides_answer
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import Obstacle, Room, Start
-from waltzmark.core.home.ledger import check_return
-from waltzmark.core.room.clearance import check_room
+from waltzmark.core.home.ledger import Return, check_return
+from waltzmark.core.room.clearance import RoomCheck, check_room
 from waltzmark.core.room.sweep import SHOE_MARGIN, swept_space
 from waltzmark.core.score import read_score
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.sides.pairs import best_reflection, check_sides
+from waltzmark.core.sides.pairs import Residual, Sides, best_reflection, check_sides
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 
@@ -71,6 +71,10 @@ def test_an_obstacle_is_named_and_its_count_found() -> None:
     chair = Obstacle("chair", ((1.9, 3.6), (2.1, 3.6), (2.1, 3.8), (1.9, 3.8)))
     fit = check_room(step, room(Start(2.0, 2.0), chair))
     assert fit.what == "the chair" and fit.row == 3
+    # Standing still within something is told like walking into it, by how deep one stands in it.
+    deep = Obstacle("tub", ((1.0, 1.0), (3.0, 1.0), (3.0, 3.0), (1.0, 3.0)))
+    stuck = check_room(STILL, room(Start(2.0, 2.0), deep))
+    assert stuck.what == "the tub" and stuck.clearance < -0.8 - RADIUS
     inside = Obstacle("pole", ((1.99, 2.05), (2.01, 2.05), (2.01, 2.07), (1.99, 2.07)))
     assert check_room(STILL, room(Start(2.0, 2.0), inside)).clearance < 0
 
@@ -128,6 +132,64 @@ def test_the_answer_says_which_way_home_is_missed() -> None:
     assert return_answer(check_return(home), 1).good is True
 
 
+@pytest.mark.parametrize(
+    ("offset", "turn", "good", "text"),
+    [
+        ((0.0, 0.0049), 0.49, True, "Returns: it ends on its start mark, facing as it began."),
+        ((0.0, 0.0051), 0.0, True, "Returns within 1 cm of its start (ahead)."),
+        ((0.0, -0.0051), 0.51, True, "Returns within 1 cm of its start (behind), turned 1° clockwise."),
+        ((0.30, 0.0), 0.0, True, "Returns within 30 cm of its start (to the right)."),
+        ((-0.3001, 0.0), 0.0, False, "Ends 30 cm from its start (to the left)."),
+        ((0.0, 0.0), 15.0, True, "Returns within 0 cm of its start, turned 15° clockwise."),
+        ((0.0, 0.0), -15.1, False, "Ends 0 cm from its start, turned 15° counter-clockwise."),
+        ((0.006, -0.004), 0.0, True, "Returns within 1 cm of its start (to the right)."),
+    ],
+)
+def test_where_one_wording_of_the_return_ends_and_the_next_begins(
+    offset: tuple[float, float], turn: float, good: bool, text: str
+) -> None:
+    answer = return_answer(Return(offset, math.hypot(*offset), turn, ()), 7)
+    assert (answer.good, answer.text, answer.row) == (good, text, 7)
+
+
+@pytest.mark.parametrize(
+    ("clearance", "wanted", "good", "begins"),
+    [
+        (-0.01, 0.0, False, "Does not fit: 1 cm too far at the stove, in Go, count 2."),
+        (0.0, 0.0, True, "Fits: 0 cm from the stove"),
+        (0.05, 0.051, False, "Too close: 5 cm of 5 cm from the stove"),
+        (0.05, 0.05, True, "Fits: 5 cm from the stove"),
+    ],
+)
+def test_where_one_wording_of_the_room_ends_and_the_next_begins(
+    clearance: float, wanted: float, good: bool, begins: str
+) -> None:
+    form = Form(postures=(Posture("go", "Go"),))
+    check = RoomCheck(clearance >= wanted - 1e-9, clearance, wanted, "the stove", 3, (0.0, 0.0))
+    answer = room_answer(form, check, "go", 2)
+    assert answer.good is good and answer.text.startswith(begins) and answer.row == 3
+
+
+@given(st.lists(st.tuples(st.integers(0, 4), st.integers(0, 4)), min_size=3, max_size=7))
+@settings(max_examples=300)
+def test_an_outline_is_told_when_it_is_no_simple_polygon_and_only_then(corners: list[tuple[int, int]]) -> None:
+    import shapely
+
+    outline = tuple((float(x), float(y)) for x, y in corners)
+    repeats = any(a == b for a, b in zip(outline, outline[1:] + outline[:1], strict=True))
+    simple = not repeats and shapely.Polygon(outline).is_valid and shapely.Polygon(outline).area > 0
+    refused = False
+    try:
+        Room("", outline, Start())
+    except WaltzmarkError:
+        refused = True
+    assert refused is not simple
+    many = tuple((math.cos(math.tau * k / 80), math.sin(math.tau * k / 80)) for k in range(80))
+    assert Room("", many, Start()) and len(many) > 60  # those with many corners go another way
+    with pytest.raises(WaltzmarkError, match="crosses itself"):
+        Room("", (*many[:40], *many[40:][::-1]), Start())
+
+
 @given(st.floats(0, 360), st.floats(-3, 3), st.floats(-3, 3), st.integers(0, 2**32 - 1))
 def test_the_best_reflection_of_mirrored_points_is_their_mirror(axis: float, dx: float, dy: float, seed: int) -> None:
     points = np.random.default_rng(seed).normal(size=(8, 2))
@@ -180,6 +242,19 @@ def test_the_other_side_is_compared_count_by_count() -> None:
     assert sum(r.heels for r in longer.residuals) > sum(r.heels for r in pair.residuals) + 5
     form, trace = sides_of(OTHER.rpartition("\n")[0])
     assert not check_sides(form, trace)[0].same and "has 5 counts" in review(form, trace).answers[2].text
+
+
+def test_the_pair_that_is_told_is_the_one_that_differs_most_in_its_own_tolerances() -> None:
+    assert Residual(1, 1.0, 1.0, 1.0).same and not Residual(1, 1.01, 0.0, 0.0).same
+    assert not Residual(1, 0.0, 1.01, 0.0).same and not Residual(1, 0.0, 0.0, 1.01).same
+    form = Form(postures=tuple(Posture(name) for name in "abc"))
+    near, far = (
+        Sides("a", "b", 0.0, (Residual(1, 3.0, 0.0, 0.0),), (1, 1)),
+        Sides("a", "c", 0.0, (Residual(2, 2.0, 40.0, 0.0),), (2, 2)),
+    )
+    answer = sides_answer(form, (near, far), {"b": 4, "c": 9})
+    assert answer.text == "2 of 2 pairs differ: c is off by 2 cm, 40°, 0 % in count 2." and answer.row == 10
+    assert sides_answer(form, (near,), {"b": 4}).text.startswith("1 of 1 pair differs: b is off by 3 cm")
 
 
 def test_a_form_without_room_or_sides_has_nothing_to_answer() -> None:

@@ -33,7 +33,7 @@ def test_the_three_answers_are_in_sight_and_lead_to_their_place(demo: MainWindow
     texts = [card.words.text() for card in demo.answers.cards]
     assert texts[0].startswith("Fits: 23 cm from the wall at 6 o'clock")
     assert texts[1].startswith("Returns within 16 cm of its start")
-    assert texts[2].startswith("1 of 4 pairs differ: Lean on the pole, right")
+    assert texts[2].startswith("1 of 4 pairs differs: Lean on the pole, right")
     qtbot.mouseClick(demo.answers.cards[0], Qt.MouseButton.LeftButton)
     assert demo.document.trace.posture(demo.document.row) == "cast-home"
     demo.answers.cards[2].setFocus()

@@ -93,4 +93,5 @@ def sides_answer(form: Form, pairs: tuple[Sides, ...], row_of: dict[str, int], s
             f"{title} is off by {say.length(at.heels / 100)}, {at.heading:.0f}°, {at.weight:.0f} % in count {at.count}"
         )
         row += at.count - 1
-    return Answer(False, f"{len(different)} of {number} differ: {words}.", row)
+    differ = "differs" if len(different) == 1 else "differ"
+    return Answer(False, f"{len(different)} of {number} {differ}: {words}.", row)
