@@ -127,6 +127,50 @@ def full_ratio(text: str) -> None:
     report("walk and judge / walk alone", judging / walking, f"{1e3 * judging:.0f} ms / {1e3 * walking:.0f} ms")
 
 
+def review_ratio(form: Form) -> None:
+    """A long form reviewed: findings, room, return, sides."""
+    from waltzmark.core.answers.review import review
+
+    trace = walk(form)
+    a, b = seconds(lambda: review(form, walk(form)), 3), seconds(lambda: plain_loop(trace), 3)
+    alone = seconds(lambda: walk(form), 3)
+    report("walk and review 4,000 counts / plain NumPy loop over the rows", a / b,
+           f"{1e3 * (a - alone):.0f} ms of review, aim at most 800 ms; {1e3 * b:.0f} ms")  # fmt: skip
+
+
+def odd_ratios() -> None:
+    """Files four times as long should take four times as long, whatever is odd about them."""
+    head = "waltzmark = 1\n"
+
+    def unknown(number: int) -> str:
+        return head + "[form]\n" + "".join(f"k{n} = {n}\n" for n in range(number))
+
+    def unread(number: int) -> str:
+        return head + '[[posture]]\nid = "a"\ncounts = [' + "".join(f'"xx{n}",\n' for n in range(number)) + "]\n"
+
+    def chain(number: int) -> str:
+        links = "".join(f'[[posture]]\nid = "p{n}"\nrepeat_of = "p{n + 1}"\n' for n in range(number))
+        return head + links + f'[[posture]]\nid = "p{number}"\ncounts = ["hold"]\n'
+
+    def corners(number: int) -> str:
+        ring = [
+            [round(4 + np.cos(k * 2 * np.pi / 500), 4), round(4 + np.sin(k * 2 * np.pi / 500), 4)] for k in range(500)
+        ]
+        things = "".join(f'[[room.obstacle]]\nname = "o{n}"\noutline = {ring}\n' for n in range(number))
+        return head + f"[room]\noutline = [[0, 0], [9, 0], [9, 9], [0, 9]]\nstart = {{ x = 1, y = 1 }}\n{things}"
+
+    for words, text, few in (
+        ("8,000 unknown keys / 2,000", unknown, 2000), ("8,000 lines that cannot be read / 2,000", unread, 2000),
+        ("a chain of 4,400 repeats / 1,100", chain, 1100), ("300 obstacles of 500 corners / 75", corners, 75),
+    ):  # fmt: skip
+        times = []
+        for number in (few, 4 * few):
+            whole = text(number)
+            forget_counts()
+            times.append(seconds(lambda whole=whole: read_document(whole), 1))  # type: ignore[misc]
+        report(f"reading {words}", times[1] / times[0], f"{times[1]:.2f} s / {times[0]:.2f} s, aim about 4")
+
+
 def edited(form: Form, number: int) -> Form:
     """The form with a step in its middle posture made longer or shorter."""
     posture = form.postures[len(form.postures) // 2]
@@ -188,6 +232,8 @@ def main() -> None:
     start_ratio()
     full_ratio(text)
     rewalk_ratio(made_form())
+    review_ratio(made_form(4000))
+    odd_ratios()
     make_application()
     frame_ratio(demo_text(), "demo")
     frame_ratio(text, "1,500 counts")
