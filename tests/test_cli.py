@@ -62,7 +62,16 @@ def test_a_trace_tells_every_count(capsys: pytest.CaptureFixture[str]) -> None:
         "gaze",
         "centre",
         "stance",
+        "pelvis",
+        "waist",
+        "knees",
     }
+    # On one leg with the chest where the foot points: nothing is left to the waist, and the other knee hangs.
+    lifted = next(count for count in counts if count["left"]["contact"] == "air" and count["weight"]["right"] == 1.0)
+    assert lifted["knees"]["left"] is None and 10.0 <= lifted["knees"]["right"] <= 90.0
+    for count in counts:
+        twist = (count["torso"] - count["pelvis"]["heading"] - count["waist"]) % 360.0
+        assert min(twist, 360.0 - twist) < 1e-5 and 0.4 < count["pelvis"]["height"] < 1.0
     assert first["stance"] == {
         "name": "together",
         "front": None,

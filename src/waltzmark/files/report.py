@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from waltzmark.core.answers.review import Review
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.write import write_count
+from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.trace import Trace
 
@@ -20,9 +22,15 @@ def _round(value: float) -> float:
     return round(float(value), _DIGITS) + 0.0
 
 
+def _known(value: float) -> float | None:
+    """A figure, null where there is none."""
+    return None if math.isnan(value) else _round(value)
+
+
 def trace_values(trace: Trace) -> dict[str, Any]:
     """``{"counts": [...]}``, the opening stance first with count 0 and no posture."""
     counts = []
+    body = Mechanics(trace)
     for row in range(len(trace)):
         one = trace.row(row)
         entry: dict[str, Any] = {
@@ -42,6 +50,13 @@ def trace_values(trace: Trace) -> dict[str, Any]:
         entry["torso"] = _round(one.pose.torso)
         entry["gaze"] = _round(one.pose.gaze)
         entry["centre"] = [_round(v) for v in trace.centres[row]]
+        entry["pelvis"] = {
+            "place": [_round(v) for v in body.pelvis_places[row]],
+            "heading": _round(body.pelvis[row]),
+            "height": _known(body.legs.height[row]),
+        }
+        entry["waist"] = _round(body.waist[row])
+        entry["knees"] = {side.word: _known(body.legs.bends[row, side]) for side in Side}
         stance = recognised(one.pose, trace.body, trace.ground.school)
         entry["stance"] = {"name": stance.name or None, "front": None if stance.front is None else stance.front.word,
                            "match": round(stance.match, 2), "length": _round(stance.length),

@@ -15,6 +15,7 @@ from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import LEAST_BEND, Body
 from waltzmark.core.body.foot import ANKLE, LANDMARKS, Sole
+from waltzmark.core.walk.pelvis import Legs, ankles_over, legs_of, pelvis_headings, pelvis_places
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
@@ -142,6 +143,37 @@ class Mechanics:
     def load(self) -> Floats:
         """(n, 2) load of a turning foot: the larger of its shares before and after the count."""
         return np.maximum(self.shares_before, self.trace.shares)
+
+    # The pelvis under the chest, for the trace. The rules still take the two as one, and the pelvis above the weight.
+
+    @cached_property
+    def pelvis(self) -> Floats:
+        """(n,) heading of the pelvis, which follows the chest as far as the hips allow."""
+        trace = self.trace
+        return pelvis_headings(self.body, trace.headings, trace.contacts, trace.shares, trace.torso)
+
+    @cached_property
+    def waist(self) -> Floats:
+        """(n,) degrees from the pelvis to the chest, clockwise positive."""
+        return heading_differences(self.pelvis, self.trace.torso)
+
+    @cached_property
+    def _ankles_over(self) -> tuple[Floats, Floats]:
+        trace = self.trace
+        return ankles_over(self.body, trace.heels, trace.headings, trace.contacts)
+
+    @cached_property
+    def pelvis_places(self) -> Floats:
+        """(n, 2) floor position of the pelvis centre, the centre of mass above the centre of pressure, metres."""
+        return pelvis_places(self.trace.centres, self._ankles_over[0])
+
+    @cached_property
+    def legs(self) -> Legs:
+        """Height of the hips and bends of the knees over that pelvis."""
+        trace = self.trace
+        return legs_of(
+            self.body, self.pelvis_places, self.pelvis, *self._ankles_over, trace.contacts, trace.shares, trace.sinks
+        )
 
     @cached_property
     def hip_turns(self) -> Floats:

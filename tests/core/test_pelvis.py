@@ -1,0 +1,153 @@
+"""The pelvis under the chest and the legs below it: worked values, and the definitions taken at their word."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from waltzmark.core.base.arrays import Floats, Ints
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.walk.pelvis import HOLDS, ankles_over, legs_of, pelvis_headings, pelvis_places
+
+AIR, BALL, HEEL, FLAT = (Contact[name] for name in ("AIR", "BALL", "HEEL", "FLAT"))
+BODY = Body(1.70)
+whole_degrees = st.integers(0, 359)
+
+
+def taken(left: Any, right: Any, share: float, torso: float, centre: tuple[float, float], sink: float = 50.0) -> Any:
+    """Pelvis heading and place, hip height and knee bends of one pose; a foot is (heel, heading, contact)."""
+    heels, headings = np.array([[left[0], right[0]]]), np.array([[left[1], right[1]]], dtype=float)
+    contacts, shares = np.array([[left[2], right[2]]]), np.array([[share, 1.0 - share]])
+    ankles, heights = ankles_over(BODY, heels, headings, contacts)
+    places = pelvis_places(np.array([centre]), ankles)
+    heading = pelvis_headings(BODY, headings, contacts, shares, np.array([torso]))
+    legs = legs_of(BODY, places, heading, ankles, heights, contacts, shares, np.array([sink]))
+    return heading[0], places[0], legs.height[0], legs.bends[0], legs.hips[0]
+
+
+@pytest.mark.parametrize(
+    ("left", "right", "share", "torso", "centre", "place", "heading", "height", "bends"),
+    [
+        (((-0.15, 0.45), 0, FLAT), ((0.15, 0.0), 45, FLAT), 0.7, 0, (-0.040, 0.402), (-0.048, 0.428), 0, 0.779, (62, 10)),
+        (((-0.15, 0.45), 0, HEEL), ((0.15, 0.0), 45, FLAT), 0.1, 315, (0.181, 0.106), (0.209, 0.083), 0, 0.764, (10, 63)),
+        (((-0.30, 0.30), 0, AIR), ((0.15, 0.0), 30, FLAT), 0.0, 30, (0.198, 0.083), (0.242, 0.067), 30, 0.808, (None, 50)),
+    ],
+)  # fmt: skip
+def test_worked_poses(
+    left: Any,
+    right: Any,
+    share: float,
+    torso: float,
+    centre: Any,
+    place: Any,
+    heading: float,
+    height: float,
+    bends: Any,
+) -> None:
+    """By hand for a stature of 1.70 m and a seat of 50 degrees: a forward stance, sitting back from it with the chest
+    turned away, and one leg."""
+    found = taken(left, right, share, torso, centre)
+    assert found[0] == pytest.approx(heading, abs=1e-9)
+    assert found[1] == pytest.approx(place, abs=0.01) and found[2] == pytest.approx(height, abs=0.01)
+    for bend, wanted in zip(found[3], bends, strict=True):
+        assert np.isnan(bend) if wanted is None else bend == pytest.approx(wanted, abs=1.5)
+
+
+def test_a_leg_that_carries_and_cannot_reach_leaves_height_and_knees_unknown() -> None:
+    far = taken(((-0.9, 0.0), 0, FLAT), ((0.9, 0.0), 0, FLAT), 0.5, 0, (0.0, 0.1))
+    assert np.isnan(far[2]) and np.isnan(far[3]).all()
+    # A light foot as far away holds nothing up: the other leg is as it would be alone, and the light one is straight.
+    light = taken(((-0.9, 0.0), 0, FLAT), ((0.9, 0.0), 0, FLAT), 0.02, 0, (0.85, 0.1))
+    assert light[3][1] == pytest.approx(50.0, abs=0.1) and light[3][0] == 0.0
+
+
+def _gap(one: Floats, other: float) -> Floats:
+    return np.abs((one - other + 180.0) % 360.0 - 180.0)
+
+
+def _held(headings: tuple[int, int], contacts: Ints, shares: Floats, body: Body) -> list[tuple[Floats, float]]:
+    """By the definition: for each foot that holds, every whole degree the hip allows, and its share."""
+    found = []
+    for side in Side:
+        out, inward = body.hip_range(side)
+        if contacts[side] == FLAT and shares[side] > HOLDS:
+            least, most = (-inward, out) if side is Side.LEFT else (-out, inward)
+            found.append((np.mod(headings[side] + np.arange(least, most + 1.0), 360.0), float(shares[side])))
+    return found
+
+
+@given(
+    st.tuples(whole_degrees, whole_degrees),
+    whole_degrees,
+    st.tuples(st.sampled_from(list(Contact)), st.sampled_from(list(Contact))),
+    st.integers(0, 20),
+    st.tuples(st.integers(1, 80), st.integers(1, 80), st.integers(1, 80), st.integers(1, 80)),
+)
+def test_the_pelvis_is_the_heading_nearest_to_the_chest_that_every_loaded_hip_allows(
+    headings: tuple[int, int], torso: int, contacts: tuple[Contact, Contact], fifths: int, hips: tuple[int, ...]
+) -> None:
+    body = Body(1.70, hip_out=(float(hips[0]), float(hips[1])), hip_in=(float(hips[2]), float(hips[3])))
+    shares, ground = np.array([fifths / 20.0, 1.0 - fifths / 20.0]), np.array([contacts])
+    pelvis = pelvis_headings(
+        body, np.array([headings], dtype=float), ground, shares[None, :], np.array([float(torso)])
+    )[0]  # fmt: skip
+    held = _held(headings, ground[0], shares, body)
+    if not held:
+        assert pelvis == torso % 360
+        return
+    allowed = held[0][0] if len(held) == 1 else np.intersect1d(held[0][0], held[1][0])
+    if len(allowed):
+        # Whole degrees are enough: ends and chest are whole. Either way round is as near when two are.
+        assert _gap(allowed, pelvis).min() < 1e-6
+        assert _gap(np.array([pelvis]), torso)[0] == pytest.approx(_gap(allowed, torso).min(), abs=1e-6)
+    elif held[0][1] != held[1][1]:
+        full, light = sorted(held, key=lambda each: -each[1])
+        assert min(_gap(full[0][:1], pelvis)[0], _gap(full[0][-1:], pelvis)[0]) < 1e-6
+        away = np.array([_gap(light[0], float(end)).min() for end in (full[0][0], full[0][-1])])
+        assert _gap(light[0], pelvis).min() == pytest.approx(away.min(), abs=1e-6)
+    else:
+        # The middle of the gap is as far from the one as from the other, to the half degree that whole ones leave.
+        near, far = (min(_gap(each[0], pelvis)) for each in held)
+        assert near == pytest.approx(far, abs=1.01)
+
+
+@given(
+    st.tuples(whole_degrees, whole_degrees),
+    st.integers(1, 179),
+    st.integers(0, 20),
+    st.floats(-0.4, 0.4),
+    st.floats(-0.5, 0.5),
+    st.floats(15.0, 80.0),
+)
+def test_mirrored_poses_have_mirrored_pelvises_and_the_same_knees(
+    headings: tuple[int, int], torso: int, fifths: int, across: float, ahead: float, sink: float
+) -> None:
+    left, right = ((-0.15 - across, ahead), headings[0], FLAT), ((0.15, 0.0), headings[1], FLAT)
+    centre, share = (across / 3.0, ahead / 2.0), fifths / 20.0
+    one = taken(left, right, share, float(torso), centre, sink)
+
+    def turned(foot: Any) -> Any:
+        return (-foot[0][0], foot[0][1]), -foot[1] % 360, foot[2]
+
+    assume(
+        abs(_gap(np.array([float(headings[0])]), float(headings[1]))[0] - 180.0) > 1.0 and not _tied(headings, torso)
+    )
+    other = taken(turned(right), turned(left), 1.0 - share, float(-torso % 360), (-centre[0], centre[1]), sink)
+    assert _gap(np.array([-one[0] % 360]), other[0])[0] < 1e-6
+    assert one[1] * (-1.0, 1.0) == pytest.approx(other[1])
+    assert other[2] == pytest.approx(one[2], nan_ok=True) and other[3][::-1] == pytest.approx(one[3], nan_ok=True)
+    # The hips are as high as they can be: no knee that carries is straighter than it may be, and one is just so.
+    shares = np.array([share, 1.0 - share])
+    carries, least = shares > 0.02, np.where(shares >= 0.5, sink, 10.0)
+    if not np.isnan(one[2]):
+        assert (one[3] - least)[carries].min() == pytest.approx(0.0, abs=1e-6)
+
+
+def _tied(headings: tuple[int, int], torso: int) -> bool:
+    """Whether the chest is opposite the middle of what a hip allows: then both ways are as near, and clockwise is taken."""
+    return any((torso - heading - middle) % 360 == 180 for heading in headings for middle in (5, -5))
