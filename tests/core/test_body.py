@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from waltzmark.core.base import angles
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.units import Length, UnitError, number_text, read_length, read_mass
+from waltzmark.core.base.units import Length, UnitError, number_text, read_length, read_mass, written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import Sole, centroid
 from waltzmark.core.body.reach import longest_empty_length
@@ -90,6 +90,11 @@ def test_the_sole_lies_in_its_box_and_the_left_is_the_mirror_of_the_right() -> N
     np.testing.assert_allclose(left, right * (-1, 1))
     np.testing.assert_allclose([right.min(axis=0), right.max(axis=0)], [[-0.05, -0.0338], [0.05, 0.2262]], atol=1e-9)
     assert right[right[:, 1] > 0.15][:, 0].mean() != pytest.approx(0, abs=1e-3)  # handed
+    # Drawn without a step or a corner: no two neighbours far apart, nowhere a sharp turn.
+    sides = np.roll(right, -1, axis=0) - right
+    ways = np.degrees(np.arctan2(sides[:, 0], sides[:, 1]))
+    turns = (np.roll(ways, -1) - ways + 180.0) % 360.0 - 180.0
+    assert np.hypot(*sides.T).max() < 0.02 and np.abs(turns).max() < 30.0 and abs(turns.sum()) == pytest.approx(360.0)
     assert centroid(np.array([[0, 0], [2, 0], [2, 1], [0, 1]], dtype=float)) == pytest.approx((1.0, 0.5))
 
 
@@ -111,6 +116,18 @@ def test_placing_many_soles_is_placing_each() -> None:
     np.testing.assert_allclose(many[1], np.column_stack([1.0 - local[:, 1], 2.0 + local[:, 0]]), atol=1e-12)
 
 
+def test_lengths_are_written_with_their_unit_up_to_five_metres() -> None:
+    assert written_length("-5m") == Length(-5.0, "m") and written_length("1.5sw") == Length(1.5, "sw")
+    for text, says in (
+        ("501cm", "at most 5 m"),
+        ("5.1m", "at most 5 m"),
+        ("5", "is no length"),
+        ("xcm", "is no length"),
+    ):
+        with pytest.raises(ValueError, match=says):
+            written_length(text)
+
+
 def test_schools_are_files_and_a_broken_one_says_where() -> None:
     assert "broad-frame" in bundled_schools()
     with pytest.raises(WaltzmarkError, match=r"there are: .*broad-frame"):
@@ -123,6 +140,7 @@ def test_schools_are_files_and_a_broken_one_says_where() -> None:
         ("base=3", "in quotes"),
         ('base="ball-turn"\n[rules."pivot.part"]\nchoices={part="knee"}', "heel, ball"),
         ('base="ball-turn"\n[stances.bow]\nwidth="nancm"', "nancm"),
+        ('base="ball-turn"\n[stances.bow]\nwidth="5.01m"', "at most 5 m"),
         ('base="ball-turn"\n[stances.bow]\nlength="1e9m"', "at most 5 m"),
         ('base="ball-turn"\n[stances.bow]\nlength="-20cm"', "no less than 0"),
         ('base="ball-turn"\n[stances.bow]\nrear_toe=nan', "use -180 to 180"),

@@ -156,6 +156,7 @@ def test_balance_agrees_with_the_hull_of_the_soles(lines: Lines) -> None:
 
 @settings(max_examples=40, deadline=None)
 @given(st.lists(sane, min_size=1, max_size=6).map(tuple), st.floats(0.0, 1.0))
+@example(read_score("shift R 100\npivot L ball out 70\npivot L toe 9 cw\nstep L 12 bow"), 0.4)
 def test_feet_of_a_whole_walk_travel_as_each_foot_does(lines: Lines, time: float) -> None:
     trace = walk(Form(postures=(Posture("a", lines=lines),)))
     for side in Side:

@@ -9,6 +9,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.pose import FootPose, Pose, feet_facing
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score import read_score
+from waltzmark.core.walk.annotations import hands_at, hands_of
 from waltzmark.core.walk.motion import centre_of, pose_between
 from waltzmark.core.walk.sentences import count_sentence, pose_sentence
 from waltzmark.core.walk.trace import Trace
@@ -65,6 +66,16 @@ def test_a_pivoting_foot_stands_on_its_pivot_and_goes_the_way_it_is_told() -> No
     assert (quarter.x, quarter.y) == pytest.approx(trace.pose(1).right[:2])
     back = pose_between(trace, 3, 0.5).right
     assert back.heading == pytest.approx(135) and back.contact is Contact.BALL
+
+
+def test_hands_point_as_written_and_stay_until_written_again() -> None:
+    trace = walked("torso 3, hand R ~12 chest\ntorso 6, hand L ~3 head push\nhand R ~9 hip\nhold")
+    # Their own clock has its 12 where the chest pointed when the count began.
+    assert [[(m.side.word, m.heading, m.height) for m in hands_of(trace, row)] for row in range(5)] == [
+        [], [("right", 0.0, "chest")], [("left", 180.0, "head")], [("right", 90.0, "hip")], [],
+    ]  # fmt: skip
+    assert {(m.side.word, m.heading) for m in hands_at(trace, 4)} == {("right", 90.0), ("left", 180.0)}
+    assert {(m.side.word, m.heading) for m in hands_at(trace, 2)} == {("right", 0.0), ("left", 180.0)}
 
 
 def test_the_weight_pours_smoothly_and_the_centre_with_it() -> None:

@@ -120,7 +120,7 @@ def test_openings_even_weight_and_the_flow_between_postures() -> None:
     assert not found("stance.opening", "hold", opening=Opening("vee"), school="full-shift")
     texts = ("hold", "shift R 70\nshift 50/50", "hold")
     (even,) = found("split.even", *texts, school="full-shift")
-    assert (even.posture, even.count) == ("p2", 2)
+    assert (even.posture, even.count, even.measured, even.limit) == ("p2", 2, 50.0, 54.0)
     assert not found("split.even", *texts) and found("split.even", *texts, school="ball-turn")
     assert not found("split.even", "hold", "shift R 70\nshift 50/50\nshift R 80", "hold", school="ball-turn")
     (flow,) = found("step.flow", "shift R 80", "step L 12 bow")
