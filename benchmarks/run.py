@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import os
 import statistics
 import subprocess
@@ -154,7 +155,7 @@ def odd_ratios() -> None:
 
     def corners(number: int) -> str:
         ring = [
-            [round(4 + np.cos(k * 2 * np.pi / 500), 4), round(4 + np.sin(k * 2 * np.pi / 500), 4)] for k in range(500)
+            [round(4 + math.cos(k * math.tau / 500), 4), round(4 + math.sin(k * math.tau / 500), 4)] for k in range(500)
         ]
         things = "".join(f'[[room.obstacle]]\nname = "o{n}"\noutline = {ring}\n' for n in range(number))
         return head + f"[room]\noutline = [[0, 0], [9, 0], [9, 9], [0, 9]]\nstart = {{ x = 1, y = 1 }}\n{things}"

@@ -13,7 +13,6 @@ import contextlib
 import fcntl
 import json
 import os
-import secrets
 import threading
 import time
 from dataclasses import dataclass
@@ -184,7 +183,7 @@ class Recovery(QObject):
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document = document
-        self._file = folder() / f"{secrets.token_hex(16)}.json"
+        self._file = folder() / f"{os.urandom(16).hex()}.json"
         self._lock: int | None = None
         self._writing = threading.Lock()  # a file that was forgotten must not be written by a job that began before
         self._turn = 0
