@@ -17,6 +17,7 @@ from PySide6.QtWidgets import QApplication
 
 from waltzmark import __version__
 from waltzmark.core.score.read import keep_counts, keep_parser_in
+from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows, open_window
 
@@ -68,10 +69,16 @@ def run(arguments: Sequence[str]) -> int:
             return 1
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     application = make_application()
-    window = open_window()
-    if options.demo:
-        window.filing.open_demo()
-    elif options.file is not None and not window.filing.open_path(options.file) and options.shot:
+    unread: list[Path] = []
+
+    def first(filing: Filing) -> None:
+        if options.demo:
+            filing.open_demo()
+        elif options.file is not None and not filing.open_path(options.file):
+            unread.append(options.file)
+
+    window = open_window(first=first)
+    if unread and options.shot:
         return 2
     if options.shot:
         window.resize(*SHOT)

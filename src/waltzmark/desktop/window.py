@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -85,7 +86,11 @@ class MainWindow(QMainWindow):
 
     closed = Signal()
 
-    def __init__(self, others: OtherWindows, settings: Settings | None = None, theme: Theme | None = None) -> None:
+    def __init__(
+        self, others: OtherWindows, settings: Settings | None = None, theme: Theme | None = None,
+        first: Callable[[Filing], object] = lambda _: None,
+    ) -> None:  # fmt: skip
+        """first: opens the document that it begins with; the stage is made for that one, and not anew."""
         super().__init__()
         settings = settings or Settings()
         theme = theme or (DARK if settings.text("theme", "light") == "dark" else LIGHT)
@@ -115,6 +120,7 @@ class MainWindow(QMainWindow):
         self.recovery.failed.connect(self._tell_not_kept)
         self.document.jobs.trouble.connect(lambda _asker, error: self.tell_trouble(str(error) or type(error).__name__))
         self._name_window()
+        first(self.filing)
         self.show_stage(FIRST_SHOWN).setFocus()
 
     def _lay_out(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from waltzmark.desktop.filing import Filing
@@ -39,9 +40,9 @@ def _same(one: Path, other: Path) -> bool:
 _windows = _Windows()
 
 
-def open_window(settings: Settings | None = None) -> MainWindow:
-    """Opens another window on a new form, a little beside the last one."""
-    window = MainWindow(_windows, settings)
+def open_window(settings: Settings | None = None, first: Callable[[Filing], object] = lambda _: None) -> MainWindow:
+    """Opens another window, a little beside the last one, on a new form or what *first* opens."""
+    window = MainWindow(_windows, settings, first=first)
     if _windows.open_ones:
         last = _windows.open_ones[-1].pos()
         window.move(last.x() + 28, last.y() + 28)
