@@ -14,8 +14,8 @@ from waltzmark.core.body.reach import least_bends
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
 from waltzmark.core.judge.stance import axes_apart, sized
 from waltzmark.core.score import actions as act
-from waltzmark.core.walk.mechanics import CARRIES
 from waltzmark.core.walk.motion import feet_between
+from waltzmark.core.walk.pelvis import CARRIES
 
 __all__: list[str] = []
 

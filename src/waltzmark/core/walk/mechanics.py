@@ -15,14 +15,12 @@ from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import LEAST_BEND, Body
 from waltzmark.core.body.foot import ANKLE, LANDMARKS, Sole
-from waltzmark.core.walk.pelvis import Legs, ankles_over, legs_of, pelvis_headings, pelvis_places
+from waltzmark.core.walk.pelvis import CARRIES, Legs, ankles_over, legs_of, pelvis_headings, pelvis_places
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["CARRIES", "IN_FRONT", "ROUGH", "STANDARD_GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
+__all__ = ["IN_FRONT", "ROUGH", "STANDARD_GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
 
-#: A foot counts as carrying when it has more than this share of the weight.
-CARRIES = 0.02
 #: Metres a second squared.
 STANDARD_GRAVITY = 9.81
 _DIRECTION = 4.0  # degrees between the directions in which the support is measured first

@@ -17,24 +17,19 @@ from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import LEAST_BEND, Body, sided
+from waltzmark.core.body.foot import ANKLE, LANDMARKS
 
-__all__ = ["HOLDS", "Legs", "ankles_over", "holding", "legs_of", "pelvis_headings", "pelvis_places"]
+__all__ = ["CARRIES", "HOLDS", "Legs", "ankles_over", "legs_of", "pelvis_headings", "pelvis_places"]
 
 #: A flat foot that carries more than this share holds the pelvis.
 HOLDS = 0.20
-#: Thresholds of shares and angles are held with this tolerance, so that mirror images are judged alike.
-TOLERANCE = 1e-9
+_TOLERANCE = 1e-9  # of shares and angles, so that mirror images are judged alike
 _TRUNK, _LEG, _LEG_CENTRE = 0.678, 0.161, 0.447
 _BELOW = _LEG * _LEG_CENTRE  # what each ankle adds to the centre of mass
 #: Degrees that toes are up on the heel, and the heel is up on the ball.
 _TOES_UP, _HEEL_UP = 20.0, 25.0
-#: A foot carries when it has more than this share.
-_CARRIES = 0.02
-
-
-def holding(contacts: Ints, shares: Floats) -> Bools:
-    """(n, 2) whether a foot holds the pelvis: flat, with more than `HOLDS`."""
-    return np.asarray((contacts == Contact.FLAT) & (shares > HOLDS + TOLERANCE))
+#: A foot counts as carrying when it has more than this share of the weight.
+CARRIES = 0.02
 
 
 def pelvis_headings(body: Body, headings: Floats, contacts: Ints, shares: Floats, torso: Floats) -> Floats:
@@ -45,7 +40,7 @@ def pelvis_headings(body: Body, headings: Floats, contacts: Ints, shares: Floats
     where two do not meet, that end of the fuller foot's interval which is nearest the other, at equal shares the
     middle of the gap; with none that holds, it is the chest. Ties go clockwise.
     """
-    holds = holding(contacts, shares)
+    holds = (contacts == Contact.FLAT) & (shares > HOLDS + _TOLERANCE)
     out = np.array([sided(body.hip_out, side) for side in Side])
     inward = np.array([sided(body.hip_in, side) for side in Side])
     # Each foot's interval by its middle and half its width, clockwise positive.
@@ -62,14 +57,14 @@ def pelvis_headings(body: Body, headings: Floats, contacts: Ints, shares: Floats
     high = np.where(both, np.minimum(wide, away + other_wide), wide)
     wanted = heading_differences(base, torso)
     nearest = np.where(
-        (wanted >= low - TOLERANCE) & (wanted <= high + TOLERANCE),
+        (wanted >= low - _TOLERANCE) & (wanted <= high + _TOLERANCE),
         wanted,
-        np.where(_apart(wanted, high) <= _apart(wanted, low) + TOLERANCE, high, low),
+        np.where(_apart(wanted, high) <= _apart(wanted, low) + _TOLERANCE, high, low),
     )
-    equal = np.abs(shares[:, 0] - shares[:, 1]) <= TOLERANCE
+    equal = np.abs(shares[:, 0] - shares[:, 1]) <= _TOLERANCE
     end = np.where(away > 0, wide, -wide)
     gap = np.where(away > 0, (wide + away - other_wide) / 2.0, (-wide + away + other_wide) / 2.0)
-    turn = np.where(both & (low > high + TOLERANCE), np.where(equal, gap, end), nearest)
+    turn = np.where(both & (low > high + _TOLERANCE), np.where(equal, gap, end), nearest)
     return np.asarray(np.where(holds.any(axis=1), np.mod(base + turn, 360.0), np.mod(torso, 360.0)))
 
 
@@ -83,11 +78,12 @@ def ankles_over(body: Body, heels: Floats, headings: Floats, contacts: Ints) -> 
     foot = np.array([body.sole.of(side) for side in Side])
     high = body.measure("ankle_height")
     toes, heel = np.radians(_TOES_UP), np.radians(_HEEL_UP)
-    ahead = np.where(contacts == Contact.HEEL, 0.12 * foot * np.cos(toes) - high * np.sin(toes), 0.12 * foot)
-    up = np.where(contacts == Contact.HEEL, 0.12 * foot * np.sin(toes) + high * np.cos(toes), high)
-    on_ball = contacts == Contact.BALL
-    ahead = np.where(on_ball, (0.60 - 0.48 * np.cos(heel)) * foot + high * np.sin(heel), ahead)
-    up = np.where(on_ball, 0.48 * foot * np.sin(heel) + high * np.cos(heel), up)
+    ankle, ball = ANKLE * foot, LANDMARKS["ball"] * foot
+    on_heel, on_ball = contacts == Contact.HEEL, contacts == Contact.BALL
+    ahead = np.where(on_heel, ankle * np.cos(toes) - high * np.sin(toes), ankle)
+    up = np.where(on_heel, ankle * np.sin(toes) + high * np.cos(toes), high)
+    ahead = np.where(on_ball, ball - (ball - ankle) * np.cos(heel) + high * np.sin(heel), ahead)
+    up = np.where(on_ball, (ball - ankle) * np.sin(heel) + high * np.cos(heel), up)
     angle = np.radians(headings)
     way = np.stack([np.sin(angle), np.cos(angle)], axis=-1)
     return np.asarray(heels + ahead[..., None] * way), np.asarray(up)
@@ -105,11 +101,10 @@ def pelvis_places(centres: Floats, ankles: Floats) -> Floats:
 
 @dataclass(frozen=True)
 class Legs:
-    """What the legs do: hips (n, 2, 2) floor positions of the hip joints and height (n,) above the floor, metres;
-    bends (n, 2) of the knees, degrees. Height and bends are NaN where a leg that carries cannot reach, a bend where the
-    foot is in the air; a leg that carries nothing and is further away than it is long is straight."""
+    """What the legs do: height (n,) of the hips above the floor, metres; bends (n, 2) of the knees, degrees. Both are
+    NaN where a leg that carries cannot reach, a bend also where the foot is in the air; a leg that carries nothing and
+    is further away than it is long is straight."""
 
-    hips: Floats
     height: Floats
     bends: Floats
 
@@ -129,8 +124,8 @@ def legs_of(
     across = np.stack([np.cos(angle), -np.sin(angle)], axis=-1) * (body.hip_spacing / 2.0)
     hips = np.stack([places - across, places + across], axis=1)
     seat = a * a + b * b + 2 * a * b * np.cos(np.radians(sinks))
-    fuller = shares >= 0.5 - TOLERANCE
-    carries: Bools = (shares > _CARRIES + TOLERANCE) & (contacts != Contact.AIR)
+    fuller = shares >= 0.5 - _TOLERANCE
+    carries: Bools = (shares > CARRIES + _TOLERANCE) & (contacts != Contact.AIR)
     longest = np.where(fuller, np.minimum(seat[:, None], body.leg(LEAST_BEND) ** 2), body.leg(LEAST_BEND) ** 2)
     away = ((hips - ankles) ** 2).sum(axis=2)
     with np.errstate(invalid="ignore"):
@@ -140,4 +135,4 @@ def legs_of(
     cosine = (slant - a * a - b * b) / (2 * a * b)
     bends = np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0)))
     known = (contacts != Contact.AIR) & np.isfinite(height)[:, None]
-    return Legs(hips, np.where(np.isfinite(height), height, np.nan), np.where(known, bends, np.nan))
+    return Legs(np.where(np.isfinite(height), height, np.nan), np.where(known, bends, np.nan))

@@ -19,6 +19,7 @@ from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.body.reach import reach_outline
 from waltzmark.core.judge import Finding
 from waltzmark.core.walk.motion import centre_of
+from waltzmark.core.walk.pelvis import CARRIES
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import foot_transform
@@ -77,7 +78,7 @@ def draw_support(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose,
     sole, patches = trace.body.sole, []
     for side in Side:
         foot, patch = pose.foot(side), trace.body.sole.patch(side, pose.foot(side).contact)
-        if patch is not None and pose.share(side) > 0.02:
+        if patch is not None and pose.share(side) > CARRIES:
             patches.append(sole.placed(patch, foot.x, foot.y, foot.heading))
     if not patches:
         return None
