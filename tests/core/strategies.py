@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.units import Length
+from waltzmark.core.base.units import NAMED, Length
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
 from waltzmark.core.score.words import STANCES
@@ -30,7 +30,8 @@ turns = st.builds(Turn, decimals(-360, 360))
 towards = st.builds(Toward, st.booleans(), decimals(0, 180))
 aims = st.one_of(facings, turns, towards)
 ways = st.one_of(facings, turns)
-lengths = st.builds(Length, decimals(0, 9), st.sampled_from(["cm", "mm", "m", "in", "ft", "fl", "sw", "hw"]))
+named = st.builds(Length, st.just(1.0), st.sampled_from(NAMED))
+lengths = named | st.builds(Length, decimals(0, 9), st.sampled_from(["cm", "mm", "m", "in", "ft", "fl", "sw", "hw"]))
 widths = st.builds(Length, decimals(-9, 9), st.sampled_from(["cm", "m", "in", "fl", "sw", "hw"]))
 percents = decimals(0, 100, 1)
 #: A crossing step is a manner of stepping; its stance is never named beside it.
@@ -66,7 +67,7 @@ places = st.one_of(
 )  # fmt: skip
 steps = st.builds(
     act.Step, sides, places, st.none() | aims,
-    st.none() | st.sampled_from(["close", "straight", "front", "behind"]),
+    st.none() | st.sampled_from(["close", "straight", "front", "behind", "slide"]),
     st.none() | st.sampled_from(Contact),
 )  # fmt: skip
 shifts = st.builds(act.Shift, st.none() | sides, percents)
@@ -85,9 +86,15 @@ actions = st.one_of(
     st.builds(
         act.Hand, sides, facings,
         st.sampled_from(["knee", "hip", "waist", "chest", "shoulder", "head", "above"]),
-        st.none() | st.sampled_from(["push", "guard", "fist", "hook", "open"]),
+        st.none() | st.sampled_from(["push", "guard", "fist", "hook", "open", "palm-up", "palm-in"]),
     ),
-    st.builds(act.Sink, decimals(0, 120)), st.builds(act.Breathe, st.booleans()), st.just(act.Hold()),
+    st.builds(
+        act.Kick, sides, facings, st.sampled_from(["ankle", "knee", "hip", "waist", "chest", "head"]),
+        st.none() | st.sampled_from(["heel", "toe", "edge", "sole"]),
+    ),
+    st.builds(act.Sink, decimals(0, 120), st.sampled_from([None, "more", "less"])),
+    st.builds(act.Lean, decimals(-30, 60)),
+    st.builds(act.Breathe, st.booleans()), st.just(act.Hold()),
     expectations,
 )  # fmt: skip
 notes = st.none() | st.text(

@@ -72,14 +72,30 @@ def test_a_body_has_the_proportions_of_its_source_until_measured() -> None:
             Body(wrong)
 
 
-@pytest.mark.parametrize(("bend", "length"), [(30, 0.26), (40, 0.36), (50, 0.45), (60, 0.53), (70, 0.60)])
-def test_the_longest_empty_step_for_a_knee_bend(bend: float, length: float) -> None:
-    assert longest_empty_length(Body(1.70), bend, 0.30) == pytest.approx(length, abs=0.01)
+@pytest.mark.parametrize(
+    ("contact", "lengths"),
+    [
+        (Contact.HEEL, (0.385, 0.45, 0.51, 0.57, 0.63)),
+        (Contact.FLAT, (0.34, 0.41, 0.475, 0.535, 0.595)),
+        (Contact.BALL, (0.405, 0.455, 0.50, 0.55, 0.60)),
+    ],
+)
+def test_the_longest_empty_step_for_a_knee_bend(contact: Contact, lengths: tuple[float, ...]) -> None:
+    """Worked for a stature of 1.70 m and a width of 0.30 m: ahead on the heel and flat, back on the ball."""
+    back = contact is Contact.BALL
+    for bend, length in zip((30, 40, 50, 60, 70), lengths, strict=True):
+        for side, other in ((Side.RIGHT, 40.0), (Side.LEFT, -40.0)):
+            found = longest_empty_length(Body(1.70), bend, 0.30, side, contact, back=back)
+            assert found == pytest.approx(length, abs=0.01)
+            # Turned away from the facing, on either side alike.
+            turned = longest_empty_length(Body(1.70), bend, 0.30, side, contact, other, other, back)
+            assert turned == pytest.approx(longest_empty_length(
+                Body(1.70), bend, 0.30, side.other, contact, -other, -other, back), abs=1e-6)  # fmt: skip
 
 
 def test_a_straight_leg_or_a_wide_stance_allows_only_a_short_step() -> None:
     body = Body(1.70)
-    assert longest_empty_length(body, 10, 0.30) < 0.05
+    assert longest_empty_length(body, 5, 0.40) < 0.15
     assert longest_empty_length(body, 50, 0.40) < longest_empty_length(body, 50, 0.20)
     assert longest_empty_length(body, 50, 1.50) == 0.0
 

@@ -11,6 +11,7 @@ import shapely
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
+from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
@@ -180,9 +181,13 @@ def test_a_stance_and_its_mirror_image_have_the_same_name(lines: Lines) -> None:
         assert one.name == other.name and one.match == pytest.approx(other.match, abs=1e-9)
         if one.name and one.name != "one-leg":  # with a foot in front it is never named as a stance without, nor else
             sink = traces[0].pose(row).sink
-            assert (forms[0].school.stances[one.name].length_metres(Body(), sink) >= IN_FRONT) == (
-                one.front is not None
-            )
+            away = 0.0
+            if one.front is not None:
+                pose = traces[0].pose(row)
+                away = heading_difference(pose.foot(one.front.other).heading, pose.facing)
+            support = Side.RIGHT if one.front is None else one.front.other
+            length = forms[0].school.stance_size(one.name, Body(), sink, support, away)[0]
+            assert (length >= IN_FRONT) == (one.front is not None)
         assert one.front is (None if other.front is None else other.front.other)
 
 

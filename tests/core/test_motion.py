@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.body.pose import FootPose, Pose, feet_facing
+from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score import read_score
 from waltzmark.core.walk.annotations import hands_at, hands_of
@@ -86,22 +86,6 @@ def test_the_weight_pours_smoothly_and_the_centre_with_it() -> None:
     for row in range(len(trace)):
         assert centre_of(trace.pose(row), trace.body) == pytest.approx(trace.centres[row])
     assert pose_between(trace, 0, 0.3) == trace.pose(0)
-
-
-@pytest.mark.parametrize(
-    ("left", "right", "facing"),
-    [
-        ((-0.2, 0.5, 0.0), (0.2, 0.0, 45.0), 0.0),  # a bow: the front foot's heading
-        ((-0.2, 0.0, 315.0), (0.2, 0.5, 0.0), 0.0),
-        ((-0.2, 0.0, 0.0), (0.2, 0.0, 0.0), 0.0),  # parallel
-        ((-0.05, 0.0, 315.0), (0.05, 0.0, 45.0), 0.0),  # heels together, toes open
-        ((-0.2, 0.0, 350.0), (0.2, 0.0, 14.0), 2.0),  # no foot clearly ahead: the mean
-        ((-0.2, 0.0, 0.0), (0.2, 0.0, 180.0), 77.0),  # opposite: as it was
-    ],
-)
-def test_the_feet_show_the_facing_of_a_stance(left: Place, right: Place, facing: float) -> None:
-    found = feet_facing(FootPose(*left, FLAT), FootPose(*right, FLAT), 0.13, 77.0)
-    assert found == pytest.approx(facing)
 
 
 def sentences(text: str) -> list[str]:

@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from waltzmark.core.base.arrays import Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
-from waltzmark.core.walk.pelvis import HOLDS, ankles_over, legs_of, pelvis_headings, pelvis_places
+from waltzmark.core.body.mass import ankles_over, pelvis_places
+from waltzmark.core.walk.pelvis import HOLDS, hips_of, legs_of, pelvis_headings
 
 AIR, BALL, HEEL, FLAT = (Contact[name] for name in ("AIR", "BALL", "HEEL", "FLAT"))
 BODY = Body(1.70)
@@ -24,9 +25,9 @@ def taken(left: Any, right: Any, share: float, torso: float, centre: tuple[float
     heels, headings = np.array([[left[0], right[0]]]), np.array([[left[1], right[1]]], dtype=float)
     contacts, shares = np.array([[left[2], right[2]]]), np.array([[share, 1.0 - share]])
     ankles, heights = ankles_over(BODY, heels, headings, contacts)
-    places = pelvis_places(np.array([centre]), ankles)
+    places = pelvis_places(BODY, np.array([centre]), ankles)
     heading = pelvis_headings(BODY, headings, contacts, shares, np.array([torso]))
-    legs = legs_of(BODY, places, heading, ankles, heights, contacts, shares, np.array([sink]))
+    legs = legs_of(BODY, hips_of(BODY, places, heading), ankles, heights, contacts, shares, np.array([sink]))
     return heading[0], places[0], legs.height[0], legs.bends[0]
 
 

@@ -183,17 +183,63 @@ def test_weight_on_a_foot_in_the_air_sets_it_down() -> None:
     assert max(standing.left.contact, standing.right.contact) is FLAT
 
 
-def test_the_torso_follows_the_fuller_foot_and_a_stated_one_holds_while_nothing_moves() -> None:
-    pose = stand(0.5, left=(-0.1, 0.0, 315.0), right=(0.1, 0.0, 45.0))
-    stated = after("torso 11", pose)
-    assert (stated.torso, after("breathe in", stated).torso, after("heel L", stated).torso) == (330, 330, 330)
-    assert after("shift L 60", stated).torso == 315
-    assert after("pivot R heel 3", stated).torso == pytest.approx(22.5)  # equal shares: the mean of both
-    opposite = stand(0.5, left=(-0.1, 0.0, 270.0), right=(0.1, 0.0, 90.0), torso=40.0, torso_held=False)
-    assert after("hold", opposite).torso == 40
-    keeps = GROUND._replace(torso="stated")
-    assert after("shift L 60", stated, keeps).torso == 330
-    assert after("torso -30", stated).torso == 300 and after("torso ~3", stated).torso == 60
+def test_the_torso_follows_the_fuller_foot_where_it_turns_or_comes_in_front_and_else_stays() -> None:
+    pose = stand(0.3, left=(-0.15, 0.45, 345.0), right=(0.15, 0.0, 45.0), torso=20.0)
+    assert after("pivot R ball in 30, shift R 80", pose).torso == 350.0  # round with the fuller foot
+    assert after("pivot L heel in 30", pose).torso == 20.0  # the light one leaves it
+    for little in ("shift R 65", "shift R 100", "breathe in", "heel L", "step L 12 side 30"):
+        assert after(little, pose).torso == 20.0
+    front = after("shift L 70", pose)
+    assert front.torso == 345.0  # a foot in front becomes the fuller: square to it
+    assert after("shift R 80", front).torso == 345.0  # sitting back leaves it
+    assert after("shift 50/50", pose).torso == 15.0  # even: half-way between the feet
+    assert after("pivot L heel 12", after("shift 50/50", pose)).torso == 15.0  # neither is the fuller one
+    # In front is half a foot length ahead in the stance's facing.
+    for ahead, turned in ((0.124, 20.0), (0.126, 345.0)):
+        assert after("shift L 70", pose._replace(left=pose.left._replace(y=ahead))).torso == turned
+    assert after("shift L 70, torso -30", pose).torso == 350.0
+    assert after("shift L 70", pose, GROUND._replace(torso="stated")).torso == 20.0
+
+
+def test_a_stance_keeps_the_facing_of_its_last_step_until_both_feet_have_turned() -> None:
+    bow = after("step L 10 62x38")
+    assert bow.facing == 300.0 and after("shift L 70", bow).facing == 300.0
+    one = after("pivot L heel 9", after("shift L 70", bow))
+    assert one.facing == 300.0 and stance_size(one.left, one.right, one.facing) == pytest.approx((0.62, 0.38))
+    # Both feet have turned counter-clockwise: by 30 and by 45 degrees, so the stance by 30.
+    assert after("pivot R heel -45", one).facing == pytest.approx(270.0)
+    assert after("pivot R heel +45", one).facing == 300.0  # against each other
+    assert after("step R at R.heel toe 2", bow).facing == 60.0  # a step that names none: its own new heading
+
+
+def test_a_foot_in_the_air_goes_with_the_body() -> None:
+    lifted = after("lift L")
+    turned, moves, _ = step(lifted, read_count("pivot R heel 3"), GROUND)
+    # About the right heel at (0.1, 0): the left heel, 0.2 m to its left, comes to lie behind it.
+    is_foot(turned.left, 0.1, 0.2, 90, AIR)
+    assert moves[Side.LEFT].kind == 3.0 and turned.facing == 90.0 and turned.torso == 90.0
+    assert after("pivot R heel 3", stand()).left == stand().left
+
+
+def test_a_slide_keeps_the_floor_and_may_carry_a_tenth() -> None:
+    for left, found in ((0.1, []), (0.11, ["weight.loaded-lift"])):
+        _, moves, problems = step(stand(left), read_count("step L 12 20x20 via slide"), GROUND)
+        assert [p.rule for p in problems] == found and moves[Side.LEFT].contact == FLAT
+    assert rules("step L 12 20x20 via slide, shift L 10") == [] != rules("step L 12 20x20 via slide, shift L 11")
+
+
+def test_kicks_leans_and_changes_of_the_seat() -> None:
+    kicked = after("kick L 12 waist heel")
+    assert kicked.left.contact is AIR and rules("kick L 12 waist", stand(0.2)) == ["weight.loaded-lift"]
+    assert after("flat L", kicked).left.contact is FLAT
+    assert [after(text, stand(sink=40.0)).sink for text in ("rise 10", "sink +10", "rise 60", "sink 55")] == [
+        30,
+        50,
+        0,
+        55,
+    ]
+    assert after("hold", after("lean -5")).lean == -5.0
+    assert rules("kick L 12 waist, hold") == ["score.contradiction"] == rules("sink 40, rise 5")
 
 
 def test_the_gaze_goes_with_the_torso_unless_stated() -> None:

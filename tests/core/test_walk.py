@@ -24,6 +24,7 @@ from waltzmark.core.walk.walk import ground_of, walk
 
 counts = st.lists(write.counts.map(lambda c: replace(c, beats=1.0)), max_size=5).map(tuple)
 headings = st.integers(0, 719).map(lambda n: n / 2.0)
+turned = st.integers(-90, 90).map(float)
 
 
 @st.composite
@@ -38,7 +39,10 @@ def poses(draw: st.DrawFn) -> Pose:
         share, right = 0.0, right._replace(contact=Contact.FLAT)
     elif right.contact is Contact.AIR:
         share = 1.0
-    return Pose(left, right, share, draw(headings), draw(st.booleans()), draw(headings), facing=draw(headings))
+    return Pose(
+        left, right, share, draw(headings), draw(headings), facing=draw(headings),
+        left_turned=draw(turned), right_turned=draw(turned),
+    )  # fmt: skip
 
 
 def fold(pose: Pose, lines: tuple[Count, ...]) -> Pose:
@@ -84,6 +88,7 @@ def mirrored(pose: Pose) -> Pose:
     return pose._replace(
         left=foot(pose.right), right=foot(pose.left), left_share=1.0 - pose.left_share,
         torso=-pose.torso % 360, gaze=-pose.gaze % 360, facing=-pose.facing % 360,
+        left_turned=-pose.right_turned, right_turned=-pose.left_turned,
     )  # fmt: skip
 
 

@@ -71,10 +71,10 @@ def test_a_dragged_step_keeps_its_form_and_is_one_undo(stepped: MainWindow) -> N
     scale = stepped.plot.floor.camera.scale
     drag(stepped, start, start + QPoint(0, -round(0.10 * scale)), release=False)
     assert document.ghost is not None and stepped.plot.floor.hand is not None
-    assert stepped.plot.floor.hand.label == "58 cm long, 35 cm wide  ·  bow width"
+    assert stepped.plot.floor.hand.label == "50 cm long, 35 cm wide  ·  bow width"
     assert document.form is document.read.form  # type: ignore[union-attr]
     QTest.mouseRelease(stepped.plot.floor, Qt.MouseButton.LeftButton, pos=start + QPoint(0, -round(0.10 * scale)))
-    assert selected(stepped) == "step L 12 bow 58x35" and document.ghost is None
+    assert selected(stepped) == "step L 12 bow 50x35" and document.ghost is None
     assert document.undo_words == "change “step L 12 bow” to “step L 12 bow 58x35”"
     document.undo()
     assert selected(stepped) == "step L 12 bow" and document.pose.left == foot
@@ -194,7 +194,7 @@ def test_what_follows_a_dragged_step_is_kept_where_it_was(demo: MainWindow) -> N
     end = document.trace.heels[-1].copy()
     start = on_foot(demo, document.pose.left, 0.3)
     drag(demo, start, start + QPoint(0, -round(0.10 * demo.plot.floor.camera.scale)))
-    assert offer.isVisible() and offer.words.text() == "What follows moved by 11 cm; faint is where it was."
+    assert offer.isVisible() and offer.words.text() == "What follows moved by 10 cm; faint is where it was."
     assert abs(document.trace.heels[-1] - end).max() > 0.05
     demo.desk.book["keep"].trigger()
     assert document.undo_words == "keep what follows where it was" and not offer.isVisible()

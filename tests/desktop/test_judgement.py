@@ -140,11 +140,11 @@ def change_stances(view: SchoolView, monkeypatch: pytest.MonkeyPatch) -> None:
     set_value(field(QDoubleSpinBox, "bow: length"), "80")
     assert stance("bow").length == ReachShare(0.8)
     body = view.window().document.form.body  # type: ignore[attr-defined]
-    before = stance("bow").length_metres(body, body.seat)
+    before = view.school.stance_size("bow", body, body.seat, away=-45.0)[0]
     unit = field(QComboBox, "bow: unit of length")
     unit.activated.emit(unit.findText("cm"))
     assert str(stance("bow").length).endswith("cm")
-    assert stance("bow").length_metres(body, body.seat) == pytest.approx(before, abs=0.0006)
+    assert view.school.stance_size("bow", body, body.seat, away=-45.0)[0] == pytest.approx(before, abs=0.0006)
     set_value(field(QDoubleSpinBox, "bow: length"), "44.5")
     set_value(field(QDoubleSpinBox, "bow: rear toes"), "50")
     unit = field(QComboBox, "bow: unit of width")

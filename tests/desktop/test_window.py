@@ -31,8 +31,8 @@ QUAY = [
 
 def test_the_three_answers_are_in_sight_and_lead_to_their_place(demo: MainWindow, qtbot: QtBot) -> None:
     texts = [card.words.text() for card in demo.answers.cards]
-    assert texts[0].startswith("Fits: 23 cm from the wall at 6 o'clock")
-    assert texts[1].startswith("Returns within 16 cm of its start")
+    assert texts[0].startswith("Fits: 25 cm from the pillar")
+    assert texts[1].startswith("Returns within 17 cm of its start")
     assert texts[2].startswith("1 of 4 pairs differs: Lean on the pole, right")
     qtbot.mouseClick(demo.answers.cards[0], Qt.MouseButton.LeftButton)
     assert demo.document.trace.posture(demo.document.row) == "cast-home"
@@ -148,7 +148,7 @@ def test_what_is_typed_is_shown_before_it_is_entered(demo: MainWindow, qtbot: Qt
     type_count(demo, "shift R 80", enter=False)
     assert document.ghost is not None
     assert document.ghost.trace.pose(document.ghost.row).left_share == pytest.approx(0.2)
-    assert entry.saying.text() == "80 % pours onto the right; body turns to 1:30."
+    assert entry.saying.text() == "80 % pours onto the right."
     entry.field.clear()
     type_count(demo, "step R 12 bow", enter=False)
     qtbot.waitUntil(lambda: "But the right foot is lifted while it carries 30 %." in entry.saying.text())
@@ -188,7 +188,7 @@ def test_an_edit_is_judged_anew(demo: MainWindow, qtbot: QtBot) -> None:
     reviewed(demo, qtbot)
     rules = [f.rule for f in document.findings if f.row == document.row]
     assert rules[0] == "weight.loaded-lift" and {"weight.falling-step", "balance.left"} <= set(rules)
-    assert demo.answers.cards[1].words.text().startswith("Returns within 26 cm of its start")
+    assert demo.answers.cards[1].words.text().startswith("Ends 36 cm from its start")
 
 
 def luminance(color: str) -> float:
@@ -312,5 +312,5 @@ def test_the_score_has_a_row_for_everything_that_is_written(demo: MainWindow) ->
     assert "expect L toe 12" in [entry.text for entry in entries if entry.kind is EntryKind.REMARK]
     index = row_index(demo, demo.document.trace.row_of("boat", 2))
     assert (
-        index.data(Qt.ItemDataRole.AccessibleTextRole) == "Count 2: left foot turns 80° in, to 2:40; body turns to 1:20"
+        index.data(Qt.ItemDataRole.AccessibleTextRole) == "Count 2: left foot turns 70° in, to 2:20; body turns to 1:20"
     )

@@ -57,7 +57,7 @@ axis = "9:00"
 def test_the_whole_document_is_read() -> None:
     form = read_document(demo_text()).form
     assert form.title == "The ferry round" and form.twelve == "N" and form.opening == Opening("together")
-    assert form.body == Body(1.72, 68.0, 60.0, measured=(("foot_length", 0.26),))
+    assert form.body == Body(1.72, 68.0, 60.0, measured=(("foot_length", 0.26),), ankle=48.0)
     assert form.room is not None and form.room.start == Start(2.9, 1.2, 0.0)
     assert (form.room.clearance, form.room.boards) == pytest.approx((0.10, 0.14))
     assert [o.name for o in form.room.obstacles] == ["pillar", "stove"]
@@ -248,11 +248,14 @@ def test_bodies_schools_and_mutes_are_kept_in_the_document() -> None:
     read = read_document(demo_text())
     base = load_school("ball-turn")
     rules = dict(base.rules) | {
-        "pivot.loaded": replace(base.rules["pivot.loaded"], limits={"load": 33.0, "angle": 20.0}),
+        "pivot.loaded": replace(
+            base.rules["pivot.loaded"], limits=dict(base.rules["pivot.loaded"].limits) | {"load": 33.0}
+        ),
         "gaze.beyond": replace(base.rules["gaze.beyond"], off=True),
     }
     own = replace(base, id="mine", name="Mine", base="ball-turn", rules=rules)
-    body = replace(read.form.body, hip_out=(40.0, 45.0), knee_most=80.0, support=True, implement=0.9, name="Mo",
+    body = replace(read.form.body, hip_out=(40.0, 45.0), knee_most=80.0, waist=(45.0, 40.0), ankle=33.0,
+                   knee_one=50.0, spare="left", support=True, implement=0.9, name="Mo",
                    left_foot=0.255)  # fmt: skip
     mutes = (Mute("pivot.part", "our teacher turns so"), Mute("hip.range", "warm by then", "boat", 2))
     form = replace(read.form, school=own, body=body, mutes=mutes)

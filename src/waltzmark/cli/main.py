@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from waltzmark.core.answers.review import Review, review
-from waltzmark.core.answers.words import where
+from waltzmark.core.answers.words import places, where
 from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Contact, Side
@@ -112,7 +112,8 @@ def check_text(form: Form, result: Review) -> str:
     """Findings, each with its reason and remedy, and the three answers."""
     lines: list[str] = []
     for finding in result.findings:
-        lines.append(f"{finding.severity}: {where(form, finding.posture, finding.count)}: {finding.message}")
+        again = f" ({finding.times} times, also in {places(form, finding)})" if finding.again else ""
+        lines.append(f"{finding.severity}: {where(form, finding.posture, finding.count)}: {finding.message}{again}")
         lines.extend(
             f"    {words}"
             for words in (finding.why, finding.mend and f"Mend: {finding.mend}.", finding.caution)

@@ -383,7 +383,7 @@ class Document(QObject):
         known = self._foresight.come(self.ghost.form, self.say) if self.ghost is not None else None
         if self.ghost is None or known is None or known[1] is None:
             return None
-        here = (f for f in known[1].findings if f.row == self.ghost.row)
+        here = (f for f in known[1].everywhere if f.row == self.ghost.row)
         return next((f.message for f in here if f.rule.partition(".")[0] not in _LATER), None)
 
     def _foresee(self) -> None:

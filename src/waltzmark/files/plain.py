@@ -15,7 +15,9 @@ from waltzmark.core.score.write import write_aim, write_count
 
 __all__ = ["document_values", "whole_signs"]
 
-_BODY = ("knee_bend", "knee_most", "hip_out", "hip_in", "friction", "support", "name")
+_BODY = (
+    "knee_bend", "knee_most", "knee_one", "hip_out", "hip_in", "waist", "ankle", "spare", "friction", "support", "name",
+)  # fmt: skip
 
 
 def document_values(form: Form) -> dict[str, Any]:

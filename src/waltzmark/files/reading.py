@@ -14,7 +14,7 @@ from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.errors import Position, WaltzmarkError, shown
 from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.units import read_mass
-from waltzmark.core.body.body import MEASURES, Body
+from waltzmark.core.body.body import LINK, MEASURES, PROPORTIONS, Body, link_words
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import MOST_LINES, OPENINGS, Form, Opening, Posture
 from waltzmark.core.form.mutes import Mute
@@ -40,8 +40,8 @@ _KEYS = {
     "": ("waltzmark", "form", "body", "room", "posture", "mute", "school"),
     "form": ("title", "twelve", "opening", "torso", "school"),
     "body": (
-        "name", "stature", "mass", "knee_bend", "knee_most", "hip_out", "hip_in", "friction", "support", "implement",
-        *MEASURES,
+        "name", "stature", "mass", "knee_bend", "knee_most", "knee_one", "hip_out", "hip_in", "waist", "ankle", "spare",
+        "friction", "support", "implement", *MEASURES,
     ),
     "mute": ("rule", "reason", "posture", "count"),
     "room": ("name", "outline", "start", "clearance", "boards", "tiles", "obstacle"),
@@ -179,6 +179,10 @@ class _Reader(Values):
         most = self.sided("body", raw, "knee_most", 90.0, 0.5, 150.0, "degrees")
         out = self.sided("body", raw, "hip_out", 45.0, 1.0, 90.0, "degrees")
         inward = self.sided("body", raw, "hip_in", 35.0, 1.0, 90.0, "degrees")
+        waist = self.sided("body", raw, "waist", 45.0, 1.0, 90.0, "degrees")
+        ankle = self.sided("body", raw, "ankle", 42.0, 1.0, 80.0, "degrees")
+        one = self.sided("body", raw, "knee_one", 65.0, 0.5, 150.0, "degrees")
+        spare = self.choice("body", raw, "spare", ("left", "right", ""), "")
         friction = self.number("body", raw, "friction", 0.40, 0.02, 2.0, "")
         implement = self.length("body", raw, "implement", 0.0, 0.0, 5.0)
         support = raw.get("support", False)
@@ -187,7 +191,15 @@ class _Reader(Values):
         name = self.string("body", raw, "name") or ""
         if self.problems:  # the value would only repeat what has been said
             return Body()
-        return Body(stature, mass, bend, out, inward, measured, most, friction, support, implement, name, left_foot)
+        for key in ("shank", "thigh"):
+            length = dict(measured).get(key, stature * PROPORTIONS[key])
+            if not LINK[0] * stature <= length <= LINK[1] * stature:
+                self.fail(self.place("body", key), link_words(key, length, stature))
+                return Body()
+        return Body(
+            stature, mass, bend, out, inward, measured, most, friction, support, implement, name, left_foot, waist,
+            ankle, one, spare,  # type: ignore[arg-type]
+        )  # fmt: skip
 
     def _form(self, raw: dict[str, Any], body: Body) -> Form | None:
         title = self.string("form", raw, "title") or ""

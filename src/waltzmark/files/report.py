@@ -77,6 +77,8 @@ def check_values(form: Form, review: Review) -> dict[str, Any]:
             "limit": None if f.limit is None else _round(f.limit),
             "unit": f.unit,
             "message": f.message,
+            "times": f.times,
+            "again": [{"posture": each.posture, "count": each.count} for each in f.again],
             "why": f.why,
             "caution": f.caution,
             "mend": f.mend,

@@ -12,7 +12,7 @@ from waltzmark.files.values import DocumentError, Values
 
 __all__ = ["read_school", "school_from_text"]
 
-_SCHOOL = ("id", "name", "summary", "spine", "base", "stances", "rules")
+_SCHOOL = ("id", "name", "summary", "spine", "base", "lean", "waist_twist", "stances", "rules")
 _STANCE = ("length", "width", "toe", "rear_toe", "land")
 _RULE = ("why", "limits", "choices", "caution", "off")
 T = TypeVar("T")
@@ -80,11 +80,15 @@ class _Reader:
         texts["spine"] = texts["spine"] or "upright"
         stances = {name: self.stance(name, each) for name, each in self.table_of(raw, self.table, "stances").items()}
         rules = {name: self.rule(name, each) for name, each in self.table_of(raw, self.table, "rules").items()}
+        lean = self.values.number(self.table, raw, "lean", 0.0, -30.0, 60.0, "degrees")
+        twist = self.values.number(self.table, raw, "waist_twist", 25.0, 0.0, 180.0, "degrees")
         if self.values.problems:
             return None
         fine = {name: stance for name, stance in stances.items() if stance is not None}
         settings = {name: rule for name, rule in rules.items() if rule is not None}
-        return self.made("", self.table or "id", lambda: School(stances=fine, rules=settings, **texts))
+        return self.made(
+            "", self.table or "id", lambda: School(stances=fine, rules=settings, lean=lean, waist_twist=twist, **texts)
+        )
 
     def stance(self, name: str, raw: object) -> StanceGeometry | None:
         table = self.name("stances", name)

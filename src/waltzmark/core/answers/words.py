@@ -11,12 +11,15 @@ from waltzmark.core.home.ledger import Return
 from waltzmark.core.sides.pairs import Sides
 
 if TYPE_CHECKING:
+    from waltzmark.core.judge import Finding
     from waltzmark.core.room.clearance import RoomCheck
 
 __all__ = ["HOME", "Answer", "return_answer", "room_answer", "sides_answer"]
 
 #: A walk that ends within this of its start mark counts as returned, metres; and within this turn, degrees.
 HOME = (0.30, 15.0)
+#: So many other places of a finding are named.
+_PLACES = 3
 
 
 @dataclass(frozen=True)
@@ -33,6 +36,12 @@ def where(form: Form, posture: str | None, count: int) -> str:
     if posture is None:
         return "the opening"
     return f"{form.posture(posture).title}, count {count}"
+
+
+def places(form: Form, finding: Finding) -> str:
+    """Where else a finding that is told once is so, in words; the first few of many."""
+    found = [where(form, each.posture, each.count) for each in finding.again]
+    return ", ".join(found[:_PLACES]) + (f" and {len(found) - _PLACES} more" if len(found) > _PLACES else "")
 
 
 def room_answer(form: Form, check: RoomCheck | None, posture: str | None, count: int, say: Figures = PLAIN) -> Answer:

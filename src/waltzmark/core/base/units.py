@@ -13,6 +13,7 @@ from waltzmark.core.base.errors import WaltzmarkError, shown
 __all__ = [
     "BODY_UNITS",
     "METRES",
+    "NAMED",
     "Length",
     "Measured",
     "UnitError",
@@ -27,6 +28,8 @@ __all__ = [
 METRES = {"cm": 0.01, "m": 1.0, "mm": 0.001, "in": 0.0254, "ft": 0.3048}
 #: Units that are parts of the practitioner's own body.
 BODY_UNITS = {"fl": "foot lengths", "sw": "shoulder breadths", "hw": "hip breadths"}
+#: Widths between heels that a body gives by itself, which stand as lengths of their own.
+NAMED = ("shoulder", "hip")
 _A_BODY_UNIT = 0.3  # metres or so
 KILOGRAMS = {"kg": 1.0, "lb": 0.45359237}
 
@@ -46,6 +49,8 @@ class Measured(Protocol):
     @property
     def hip_breadth(self) -> float: ...
 
+    def named_width(self, name: str) -> float: ...
+
 
 class UnitError(WaltzmarkError):
     """A measure that cannot be read or cannot be meant."""
@@ -53,7 +58,7 @@ class UnitError(WaltzmarkError):
 
 @dataclass(frozen=True, slots=True)
 class Length:
-    """A length as written: a number and its unit (one of `METRES` or `BODY_UNITS`)."""
+    """A length as written: a number and its unit (one of `METRES` or `BODY_UNITS`), or one of `NAMED` by itself."""
 
     value: float
     unit: str = "cm"
@@ -66,10 +71,14 @@ class Length:
             return self.value * body.shoulder_breadth
         if self.unit == "hw":
             return self.value * body.hip_breadth
+        if self.unit in NAMED:
+            return body.named_width(self.unit)
         return self.value * METRES[self.unit]
 
     def text(self, always_unit: bool = False) -> str:
         """The shortest way to write it: centimetres need no unit."""
+        if self.unit in NAMED:
+            return self.unit
         number = number_text(self.value)
         return number if self.unit == "cm" and not always_unit else number + self.unit
 

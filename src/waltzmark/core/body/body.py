@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Literal
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.body.foot import Sole
 
-__all__ = ["MEASURES", "PROPORTIONS", "SOLES", "Body", "Sided", "sided"]
+__all__ = ["LINK", "MEASURES", "PROPORTIONS", "RANGES", "SOLES", "SPARED", "Body", "Sided", "link_words", "sided"]
 
 #: Segment lengths as shares of stature: R. Drillis and R. Contini, Body Segment Parameters (1966),
 #: as tabulated in D. A. Winter, Biomechanics and Motor Control of Human Movement.
@@ -28,8 +29,10 @@ PROPORTIONS = {
 }
 MEASURES = tuple(PROPORTIONS)
 
-#: The stepping leg keeps at least this bend, degrees.
+#: A leg that carries keeps at least this bend, degrees.
 LEAST_BEND = 10.0
+#: A shank and a thigh are at least and at most so long, in statures; else no leg can be made of them.
+LINK = (0.12, 0.40)
 
 
 #: A value for both sides, or one for the left and one for the right.
@@ -43,9 +46,30 @@ SOLES = {
 }
 
 
+def link_words(name: str, length: float, stature: float) -> str:
+    """What is wrong with a shank or thigh of so many metres."""
+    low, high = (100 * share * stature for share in LINK)
+    return (
+        f"a {name} of {100 * length:.0f} cm is not that of a body {100 * stature:.0f} cm tall: it lies between "
+        f"{low:.0f} and {high:.0f} cm, and is usually about {100 * PROPORTIONS[name] * stature:.0f} cm"
+    )
+
+
 def sided(value: Sided, side: Side) -> float:
     """The value of one side."""
     return value[side] if isinstance(value, tuple) else value
+
+
+#: What a side that is spared counts of its ranges.
+SPARED = 0.75
+
+#: Ranges that people have, in degrees: teachers' figures, to be measured. Rotation of the trunk of 45 degrees each way
+#: is the usual clinical norm (American Academy of Orthopaedic Surgeons).
+RANGES: dict[str, dict[str, float]] = {
+    "supple": {"hip_out": 50.0, "hip_in": 40.0, "waist": 45.0, "ankle": 45.0, "knee_bend": 50.0, "knee_one": 80.0},
+    "ordinary": {"hip_out": 45.0, "hip_in": 35.0, "waist": 45.0, "ankle": 42.0, "knee_bend": 50.0, "knee_one": 65.0},
+    "stiff": {"hip_out": 35.0, "hip_in": 25.0, "waist": 30.0, "ankle": 33.0, "knee_bend": 30.0, "knee_one": 50.0},
+}
 
 
 @dataclass(frozen=True)
@@ -53,10 +77,13 @@ class Body:
     """One practitioner, in the shoes and on the floor of the day.
 
     stature: metres; mass: kilograms. knee_bend: comfortable bend of the standing leg, knee_most: the greatest one,
-    degrees, 0 straight. hip_out, hip_in: hip turn available outward and inward, degrees. measured: metres by name,
-    replacing `PROPORTIONS`. friction: mu of soles on the floor; support: whether something to hold stands within
-    reach; implement: metres of what the hand holds. Knees and hips may differ by side, and so may the feet: left_foot
-    is the left one's length in metres, 0 where it is that of the right one, which ``foot_length`` measures.
+    knee_one: the deepest on one leg, degrees, 0 straight. hip_out, hip_in: hip turn available outward and inward,
+    waist: how far the chest turns against the pelvis to the left and to the right, ankle: how far the shin leans with
+    the heel down, degrees. measured: metres by name, replacing `PROPORTIONS`. friction: mu of soles on the floor;
+    support: whether something to hold stands within reach; implement: metres of what the hand holds. Joints may differ
+    by side, and so may the feet: left_foot is the left one's length in metres, 0 where it is that of the right one,
+    which ``foot_length`` measures. spare: the side that is to be spared, ``left`` or ``right``, or empty: its hip,
+    ankle and bend on one leg count at three quarters.
     """
 
     stature: float = 1.70
@@ -71,13 +98,20 @@ class Body:
     implement: float = 0.0
     name: str = ""
     left_foot: float = 0.0
+    waist: Sided = 45.0
+    ankle: Sided = 42.0
+    knee_one: Sided = 65.0
+    spare: Literal["", "left", "right"] = ""
 
     def __post_init__(self) -> None:
-        for name in ("stature", "mass", "knee_bend", "hip_out", "hip_in", "knee_most", "friction"):
+        for name in ("stature", "mass", "knee_bend", "friction", "knee_most", *RANGES["ordinary"]):
             given = getattr(self, name)
             for value in given if isinstance(given, tuple) else (given,):
                 if not math.isfinite(value) or value <= 0:
                     raise WaltzmarkError(f"{name} must be a number above 0, not {value}")
+        for name in ("shank", "thigh"):
+            if not LINK[0] * self.stature <= self.measure(name) <= LINK[1] * self.stature:
+                raise WaltzmarkError(link_words(name, self.measure(name), self.stature))
         if self.left_foot and "foot_length" not in dict(self.measured):
             raise WaltzmarkError("the left foot has a length of its own; measure the right one too")
 
@@ -91,9 +125,22 @@ class Body:
         """The bend in degrees that both knees can take."""
         return min(sided(self.knee_most, side) for side in Side)
 
+    def _share(self, side: Side) -> float:
+        """What counts of the ranges of a side."""
+        return SPARED if self.spare == side.word else 1.0
+
     def hip_range(self, side: Side) -> tuple[float, float]:
         """Degrees that a hip turns outward and inward."""
-        return sided(self.hip_out, side), sided(self.hip_in, side)
+        share = self._share(side)
+        return share * sided(self.hip_out, side), share * sided(self.hip_in, side)
+
+    def ankle_range(self, side: Side) -> float:
+        """Degrees that a shin leans forward with the heel down."""
+        return self._share(side) * sided(self.ankle, side)
+
+    def one_leg(self, side: Side) -> float:
+        """Degrees that the knee bends at the most while that leg carries all."""
+        return self._share(side) * sided(self.knee_one, side)
 
     def measure(self, name: str) -> float:
         """A measure in metres: the measured one, else its share of the stature."""

@@ -6,11 +6,11 @@ from typing import NamedTuple
 
 import numpy as np
 
-from waltzmark.core.base.angles import ahead, along_across, circular_mean, heading_difference, normal, rotated
+from waltzmark.core.base.angles import along_across, heading_difference, normal, rotated
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 
-__all__ = ["FootPose", "Pose", "feet_facing"]
+__all__ = ["FootPose", "Pose"]
 
 
 def rest_of(share: Floats | float) -> Floats:
@@ -31,20 +31,23 @@ class FootPose(NamedTuple):
 class Pose(NamedTuple):
     """One moment of the walk.
 
-    left_share: share of the left foot, 0 to 1. torso, gaze: headings. torso_held: whether the torso was
-    stated and nothing has moved since. sink: knee bend of the standing leg, degrees. facing: the heading in
-    whose frame the stance has its length and width. crossing: whether the last step was meant to cross.
+    left_share: share of the left foot, 0 to 1. torso, gaze: headings. sink: knee bend of the standing leg, degrees.
+    facing: the heading in whose frame the stance has its length and width. crossing: whether the last step was meant to
+    cross. left_turned, right_turned: degrees each foot has turned since the last step, clockwise positive. lean:
+    degrees that the trunk leans forward.
     """
 
     left: FootPose
     right: FootPose
     left_share: float = 0.5
     torso: float = 0.0
-    torso_held: bool = True
     gaze: float = 0.0
     sink: float = 50.0
     facing: float = 0.0
     crossing: bool = False
+    left_turned: float = 0.0
+    right_turned: float = 0.0
+    lean: float = 0.0
 
     def foot(self, side: Side) -> FootPose:
         return self.right if side else self.left
@@ -80,23 +83,6 @@ class Pose(NamedTuple):
         )
 
 
-def feet_facing(left: FootPose, right: FootPose, lead: float, otherwise: float) -> float:
-    """The facing that the feet themselves show, degrees.
-
-    It is the heading of the foot that is in front by at least *lead* metres along its own heading while the
-    other is not; else the circular mean of both; else (feet opposite) *otherwise*.
-    """
-    dx, dy = right.x - left.x, right.y - left.y
-    ux, uy = ahead(left.heading)
-    left_leads = -(dx * ux + dy * uy) >= lead
-    ux, uy = ahead(right.heading)
-    right_leads = dx * ux + dy * uy >= lead
-    if left_leads != right_leads:
-        return left.heading if left_leads else right.heading
-    mean = circular_mean(left.heading, right.heading)
-    return otherwise if mean is None else mean
-
-
 def stance_size(left: FootPose, right: FootPose, facing: float) -> tuple[float, float]:
     """Length and width in metres between heels in the frame of *facing*; a negative width is crossed."""
     along, width = along_across(right.x - left.x, right.y - left.y, facing)
@@ -105,7 +91,7 @@ def stance_size(left: FootPose, right: FootPose, facing: float) -> tuple[float, 
 
 def same_but_moved(first: Pose, second: Pose, tolerance: float = 1e-9) -> tuple[float, float] | None:
     """The move (dx, dy) in metres that brings the first pose onto the second, or None when they differ."""
-    if (first.torso_held, first.crossing) != (second.torso_held, second.crossing):
+    if first.crossing != second.crossing or first.lean != second.lean:
         return None
     dx, dy = second.left.x - first.left.x, second.left.y - first.left.y
     for mine, theirs in ((first.left, second.left), (first.right, second.right)):
@@ -113,8 +99,14 @@ def same_but_moved(first: Pose, second: Pose, tolerance: float = 1e-9) -> tuple[
             return None
         if abs(mine.x + dx - theirs.x) > tolerance or abs(mine.y + dy - theirs.y) > tolerance:
             return None
-    if abs(first.left_share - second.left_share) > tolerance or abs(first.sink - second.sink) > tolerance:
-        return None
+    for mine_value, their_value in (
+        (first.left_share, second.left_share),
+        (first.sink, second.sink),
+        (first.left_turned, second.left_turned),
+        (first.right_turned, second.right_turned),
+    ):
+        if abs(mine_value - their_value) > tolerance:
+            return None
     for mine_heading, their_heading in (
         (first.torso, second.torso),
         (first.gaze, second.gaze),

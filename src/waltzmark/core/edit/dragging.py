@@ -28,9 +28,7 @@ class Dragged:
 def _change(count: act.Count, old: act.Action | None, new: act.Action) -> Dragged:
     """The count with one action exchanged, or added where there was none."""
     if old is None:
-        kept = tuple(action for action in count.actions if not isinstance(action, act.Hold))
-        moving = sum(not isinstance(action, act.Expect) for action in kept)
-        return Dragged(replace(count, actions=(*kept[:moving], new, *kept[moving:])), True)
+        return Dragged(count.with_more(new), True)
     return Dragged(count.exchanged(old, new), True)
 
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property
 
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.form import Form
@@ -44,6 +45,11 @@ class Judged:
     findings: tuple[Finding, ...]
     muted: tuple[tuple[Finding, Mute], ...] = ()
 
+    @cached_property
+    def everywhere(self) -> tuple[Finding, ...]:
+        """The findings, those that are told once in every place they are so."""
+        return tuple(each for finding in self.findings for each in finding.everywhere)
+
 
 def how_many(findings: Iterable[Finding]) -> str:
     """How many findings there are, by severity, in words."""
@@ -70,7 +76,7 @@ def judge_all(form: Form, trace: Trace, say: Figures = PLAIN) -> Judged:
             found.extend(each.find(case))
     found.sort(key=lambda f: (f.row, SEVERITIES[f.severity], f.rule))
     if not form.mutes:
-        return Judged(tuple(found))
+        return Judged(_once(form, found))
     heard, muted = [], []
     for finding in found:
         mute = next((m for m in form.mutes if m.covers(finding.rule, finding.posture, finding.count)), None)
@@ -78,7 +84,27 @@ def judge_all(form: Form, trace: Trace, say: Figures = PLAIN) -> Judged:
             heard.append(finding)
         else:
             muted.append((finding, mute))
-    return Judged(tuple(heard), tuple(muted))
+    return Judged(_once(form, heard), tuple(muted))
+
+
+def _once(form: Form, found: list[Finding]) -> tuple[Finding, ...]:
+    """Findings in order, those that repeat in a source's mirrors and repeats told once, where it comes first."""
+    sources = {posture.id: posture for posture in form.postures if posture.source is not None}
+    if not sources:
+        return tuple(found)
+    roots: dict[str | None, tuple[str | None, bool]] = {}
+    for posture in form.postures:  # a source comes before what takes its counts from it
+        root, other = roots.get(posture.source, (posture.source, False)) if posture.source else (posture.id, False)
+        roots[posture.id] = root, other != (posture.mirror_of is not None)
+    groups: dict[object, list[Finding]] = {}
+    for finding in found:
+        root, other = roots.get(finding.posture, (finding.posture, False))
+        side = finding.side.other if finding.side is not None and other else finding.side
+        own = id(finding) if root is None else None  # the opening is no one's source
+        groups.setdefault((finding.rule, root, finding.count, side, finding.severity, own), []).append(finding)
+    return tuple(
+        each[0] if len(each) == 1 else replace(each[0], again=tuple(each[1:])) for each in groups.values()
+    )  # fmt: skip
 
 
 def _of_postures(form: Form, trace: Trace, say: Figures) -> Iterable[Finding]:

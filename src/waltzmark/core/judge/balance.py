@@ -7,8 +7,9 @@ from collections.abc import Iterator
 import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.judge.registry import Case, Finding, rule
+from waltzmark.core.judge.registry import Case, Finding, begins, rule
 from waltzmark.core.judge.stance import sized
+from waltzmark.core.score import actions as act
 from waltzmark.core.walk.mechanics import ROUGH
 
 __all__: list[str] = []
@@ -78,6 +79,59 @@ def weak_line(case: Case) -> Iterator[Finding]:
             measured=100 * float(body.weak_half[row]), limit=limit, unit="cm",
             mend="widen the stance, or turn the rear foot out",
             mends=sized(case, row, f"widen the step to {case.cm(good)}", None, good),
+        )  # fmt: skip
+
+
+@rule("balance.part", "caution", "standing on part of a foot", whole=True)
+def part(case: Case) -> Iterator[Finding]:
+    """Half or more of the weight stays on a heel or a ball only."""
+    trace = case.trace
+    share, beats = case.limits("balance.part", "share", "beats")
+    raised = np.isin(trace.contacts, (Contact.HEEL, Contact.BALL)) & (100 * trace.shares >= share - 1e-6)
+    for side in Side:
+        starts = np.flatnonzero(begins(raised[:, side]))
+        ends = np.flatnonzero(begins(~raised[:, side] & (np.arange(len(trace)) > 0)))
+        for first in starts.tolist():
+            after = next((end for end in ends.tolist() if end > first), len(trace))
+            held = float(trace.beats[first:after].sum())
+            if first == 0 or held <= beats + 1e-6:
+                continue
+            on = Contact(int(trace.contacts[first, side])).word
+            flat = act.Land(side, Contact.FLAT)
+            yield case.found(
+                "balance.part", first,
+                f"{100 * trace.shares[first, side]:.0f} % stands on the {side.word} {on} only, for {held:g} beats",
+                measured=held, limit=beats, unit="beats", side=side, mend="roll the foot flat as the weight comes",
+                mends=case.exchange(first, f"roll the {side.word} foot flat", case.count(first).with_more(flat))
+                if not any(isinstance(a, act.Land) and a.side is side for a in case.count(first).actions) else (),
+            )  # fmt: skip
+
+
+@rule("balance.bob", "note", "bobbing up and down", whole=True)
+def bob(case: Case) -> Iterator[Finding]:
+    """The hips rise between two steps and come down again, or the other way."""
+    limit = case.limit("balance.bob", "height")
+    high = 100 * case.body.legs.height
+    rows = np.flatnonzero(np.isfinite(high))
+    high = high[rows]
+    way = np.sign(np.diff(high))
+    moving = np.flatnonzero(way)
+    turns = moving[np.append(way[moving[1:]] != way[moving[:-1]], True)] + 1 if len(moving) else moving
+    ends = high[np.concatenate([[0], turns])] if len(turns) else high[:1]
+    steps = np.cumsum(case.body.steps.any(axis=1))[rows]
+    # A rise and a fall, each of more than the limit, with no more than one step between.
+    swing = np.diff(ends)
+    both = (np.minimum(np.abs(swing[:-1]), np.abs(swing[1:])) > limit) & (swing[:-1] > 0)
+    for at in np.flatnonzero(both).tolist():
+        top, before = turns[at], turns[at - 1] if at else 0
+        if steps[turns[at + 1]] - steps[before] > 3 or not rows[top]:
+            continue
+        row = int(rows[top])
+        yield case.found(
+            "balance.bob", row,
+            f"the hips rise by {case.cm(float(swing[at]))} and sink again by {case.cm(-float(swing[at + 1]))}",
+            measured=float(min(swing[at], -swing[at + 1])), limit=limit, unit="cm",
+            mend="keep the same bend through the step, or take all of the rise once",
         )  # fmt: skip
 
 

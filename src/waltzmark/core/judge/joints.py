@@ -1,4 +1,4 @@
-"""Hips and knees: the hips do the turning, the knee stays over the toes."""
+"""Hips, waist, knees and ankles: hips first, then the waist; what neither gives is taken by the knee."""
 
 from __future__ import annotations
 
@@ -6,85 +6,160 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from waltzmark.core.base.angles import clock_text
+from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.judge.registry import Case, Finding, Mend, rule
+from waltzmark.core.body.body import sided
+from waltzmark.core.judge.registry import Case, Finding, Mend, begins, rule
 from waltzmark.core.score import actions as act
-from waltzmark.core.score.facings import Clock
+from waltzmark.core.score.facings import Clock, Toward
 
 __all__: list[str] = []
 
-
-def _over(case: Case, slack: float) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
-    """(n, 2) degrees by which each hip is asked to turn beyond its range; outward positive, 0 within it."""
-    turns, over = case.body.hip_turns, np.zeros_like(case.body.hip_turns)
-    for side in Side:
-        out, inward = case.trace.body.hip_range(side)
-        turn = turns[:, side]
-        over[:, side] = np.where(
-            turn > out + slack + 1e-6, turn - out, np.where(turn < -inward - slack - 1e-6, turn + inward, 0.0)
-        )
-    return over
+#: A leg carries all from this share on.
+ALL = 0.98
+#: Degrees that a bend found from the height of the hips may be off.
+_UNSURE = 5.0
+_SAME = 1e-6
 
 
-def _new(wrong: np.ndarray[tuple[int, ...], np.dtype[np.bool_]]) -> np.ndarray[tuple[int, int], np.dtype[np.bool_]]:
-    """Where something begins to be so: told once, not in every count it lasts."""
-    before = np.vstack([np.zeros((1, wrong.shape[1]), dtype=bool), wrong[:-1]])
-    return np.asarray(wrong & ~before)
-
-
-@rule("hip.range", "caution", "a hip turned too far")
-def hip_range(case: Case) -> Iterator[Finding]:
-    """A leg that carries is turned against the torso further than its hip allows."""
+def _waist_gives(case: Case) -> tuple[Floats, Floats]:
+    """(n,) degrees that the waist gives the way it is turned, and (n,) how many of two things make only half of it
+    count: a knee bent deep, and one leg that carries nearly all."""
     trace, body = case.trace, case.body
-    over = _over(case, case.limit("hip.range", "slack"))
-    loaded = 100 * trace.shares >= case.limit("hip.range", "share")
-    front = body.front[:, None] == np.arange(2)[None, :]
-    wrong = (over != 0) & loaded & ~(front & (body.front_share >= 0.5)[:, None])
-    pivoted_in = body.pivots & (over < 0)  # told by pivot.hip-range
-    for row, side in case.feet(_new(wrong) & ~pivoted_in):
-        yield _finding(case, "hip.range", row, side, float(over[row, side]))
+    gives = np.where(body.waist > 0, *(sided(trace.body.waist, side) for side in (Side.RIGHT, Side.LEFT)))
+    deep, share = case.limits("hip.range", "bend", "share")
+    fuller = trace.shares >= 0.5 - _SAME
+    with np.errstate(invalid="ignore"):
+        # What the legs come to is known less well than the bend that is set.
+        bent = (trace.sinks > deep + _SAME) | (fuller & (body.legs.bends > deep + _UNSURE)).any(axis=1)
+    loaded = (100 * trace.shares >= share - _SAME).any(axis=1)
+    return np.asarray(gives, dtype=float), bent.astype(float) + loaded
 
 
-@rule("hip.front", "caution", "the waist beyond the front hip")
-def front_hip(case: Case) -> Iterator[Finding]:
-    """The torso turns further than the hip of the loaded front leg allows."""
-    over = _over(case, case.limit("hip.front", "slack"))
-    front = case.body.front[:, None] == np.arange(2)[None, :]
-    wrong = (over != 0) & front & (case.body.front_share >= 0.5)[:, None]
-    pivoted_in = case.body.pivots & (over < 0)
-    for row, side in case.feet(_new(wrong) & ~pivoted_in):
-        yield _finding(case, "hip.front", row, side, float(over[row, side]))
+@rule("hip.range", "caution", "turned beyond hips and waist")
+def hip_range(case: Case) -> Iterator[Finding]:
+    """The chest is turned further than hips and waist give, or two feet that carry are turned further apart than the
+    hips give: the knee takes what is missing."""
+    trace, body = case.trace, case.body
+    slack = case.limit("hip.range", "slack")
+    gives, halved = _waist_gives(case)
+    turned = np.abs(body.waist)
+    counts = np.where(halved == 2, gives / 2.0, gives)
+    beyond = turned > counts + slack + _SAME
+    near = ~beyond & (halved == 1) & (turned > gives / 2.0 + slack + _SAME)
+    for row in case.rows(begins(beyond)):
+        yield _twisted(case, row, float(counts[row]), False)
+    # A note that a caution follows at once would say the same twice.
+    follows = np.append(beyond[1:] & (trace.passage_of[1:] == trace.passage_of[:-1]), False)
+    for row in case.rows(begins(near | beyond) & near & ~follows):
+        yield _twisted(case, row, float(gives[row]) / 2.0, True)
+    apart = body.settled & (body.hip_gap > slack + _SAME)
+    for row in case.rows(begins(apart)):
+        yield _feet_apart(case, row)
 
 
-def _finding(case: Case, rule_id: str, row: int, side: Side, over: float) -> Finding:
-    turn = float(case.body.hip_turns[row, side])
-    out, inward = case.trace.body.hip_range(side)
-    most, way = (out, "out") if over > 0 else (inward, "in")
-    knee = "the knee is drawn inside the toes" if over > 0 else "the shank twists under the knee"
-    heading = float(case.trace.headings[row, side]) - side.sign * (most if over > 0 else -most)
-    mends: tuple[Mend, ...] = ()
-    count = case.count(row)
-    if not any(isinstance(action, act.Torso) for action in count.actions):
-        torso = Clock.at(heading)
-        added = act.Count((*count.actions, act.Torso(torso)), count.beats, count.note)
-        mends = case.exchange(row, f"turn the waist only to {clock_text(heading)}", added)
-    which = "front hip" if rule_id == "hip.front" else "hip"
+def _twisted(case: Case, row: int, limit: float, near: bool) -> Finding:
+    trace, body = case.trace, case.body
+    waist, pelvis = float(body.waist[row]), float(body.pelvis[row])
+    asked = abs(waist)
+    heading = pelvis + np.sign(waist) * limit
+    side = _fuller(case, row)
+    whole = sided(trace.body.waist, Side.RIGHT if waist > 0 else Side.LEFT)
+    words = f"the hips let the pelvis face {case.toward(pelvis, row)}, and the waist gives {limit:.0f}°"
+    if limit < whole - _SAME:
+        words += " over a leg as deep or as full as this"
+    words += f"; the chest asks for {asked:.0f}°, so {asked - limit:.0f}° are missing"
+    words += "" if near else " and the knee takes them"
     return case.found(
-        rule_id, row,
-        f"the {side.word} {which} is asked to turn {abs(turn):.0f}° {way}, {abs(over):.0f}° beyond its range: {knee}",
-        measured=abs(turn), limit=most, unit="°", side=side,
-        mend=f"turn the waist no further than {case.toward(heading, row)}, or turn the foot with it", mends=mends,
+        "hip.range", row, words, measured=asked, limit=limit, unit="°", side=side, severity="note" if near else None,
+        mend=f"turn the waist no further than {case.toward(heading, row)}, or turn a foot with it",
+        mends=(*_turn_less(case, row, heading), *_in_two(case, row)),
     )  # fmt: skip
+
+
+def _turn_less(case: Case, row: int, heading: float) -> tuple[Mend, ...]:
+    """The mend that turns the waist only as far as it goes. The heading is rounded toward where it came from."""
+    torso = Clock.at(heading)
+    count = case.count(row)
+    old = count.one(act.Torso)
+    new = act.Torso(torso)
+    changed = count.exchanged(old, new) if old is not None else count.with_more(new)
+    return case.exchange(row, f"turn the waist only to {case.toward(torso.minutes / 2.0, row)}", changed)
+
+
+def _in_two(case: Case, row: int) -> tuple[Mend, ...]:
+    """The mend that lets the waist turn in two counts: half of the way here, the rest once the weight has moved."""
+    at = case.trace
+    count, old = case.count(row), case.count(row).one(act.Torso)
+    if old is None or row + 1 >= len(at) or at.passage_of[row + 1] != at.passage_of[row]:
+        return ()
+    after = case.count(row + 1)
+    if after.one(act.Torso) is not None or after.one(act.Shift) is None:
+        return ()
+    before = float(at.torso[row - 1])
+    turn = (float(at.torso[row]) - before + 180.0) % 360.0 - 180.0
+    half = act.Torso(Clock.at(before + turn / 2.0))
+    whole = act.Torso(Clock.at(float(at.torso[row])))
+    return case.exchange_both(
+        "let the waist turn in two counts", row, (count.exchanged(old, half),), row + 1, (after.with_more(whole),)
+    )
+
+
+def _feet_apart(case: Case, row: int) -> Finding:
+    trace, body = case.trace, case.body
+    missing = float(body.hip_gap[row])
+    full = _fuller(case, row)
+    out = [trace.body.hip_range(side) for side in Side]
+    # The feet stand toes apart where each is turned outward of the pelvis, else toes together.
+    apart = float(body.hip_turns[row].sum()) > 0
+    gives = sum(each[0 if apart else 1] for each in out)
+    way = "apart" if apart else "together"
+    light = None if full is None else full.other
+    follow = Toward(apart, float(np.ceil(missing)))
+    mends: tuple[Mend, ...] = ()
+    if light is not None:
+        turn = act.Count((act.Pivot(light, "heel", follow),))
+        mends = case.put_after(row, f"let the {light.word} foot follow by {follow.degrees:.0f}°", turn)
+    return case.found(
+        "hip.range", row,
+        f"the feet point {gives + missing:.0f}° {way} and both carry; the hips give {gives:.0f}°: {missing:.0f}° are "
+        "missing, and the knee takes them",
+        measured=gives + missing, limit=gives, unit="°", side=light,
+        mend=f"let {'one' if light is None else f'the {light.word}'} foot follow by {missing:.0f}°", mends=mends,
+    )  # fmt: skip
+
+
+def _fuller(case: Case, row: int) -> Side | None:
+    """The foot that carries more, None where both carry alike."""
+    left = float(case.trace.shares[row, 0])
+    return None if abs(left - 0.5) < _SAME else Side(int(left < 0.5))
+
+
+@rule("waist.twist", "note", "a waist left twisted")
+def waist_twist(case: Case) -> Iterator[Finding]:
+    """A posture ends with the waist twisted further than the school leaves it."""
+    trace, body = case.trace, case.body
+    limit = trace.ground.school.waist_twist
+    last = np.append(trace.passage_of[1:] != trace.passage_of[:-1], True)
+    stands = (trace.contacts != Contact.AIR).all(axis=1) & body.carries.all(axis=1)
+    for row in case.rows(last & stands & (np.abs(body.waist) > limit + _SAME)):
+        waist = float(body.waist[row])
+        yield case.found(
+            "waist.twist", row,
+            f"the posture ends with the chest {abs(waist):.0f}° {'right' if waist > 0 else 'left'} of the pelvis",
+            measured=abs(waist), limit=limit, unit="°",
+            mend="square the hips: let a foot follow, or turn the chest back",
+            mends=_turn_less(case, row, float(body.pelvis[row])),
+        )  # fmt: skip
 
 
 @rule("knee.past-toe", "caution", "a knee past its toes")
 def past_toe(case: Case) -> Iterator[Finding]:
-    """The knee of a leg that carries much runs past its toes."""
+    """The knee of a front leg that carries half or more runs past its toes."""
     past, limit = 100 * case.body.past_toe, case.limit("knee.past-toe", "past")
     with np.errstate(invalid="ignore"):
-        wrong = (past > limit + 1e-6) & _share_over(case, "knee.past-toe")
-    for row, side in case.feet(_new(wrong)):
+        wrong = (past > limit + _SAME) & _leads(case, "knee.past-toe")
+    for row, side in case.feet(begins(wrong)):
         yield case.found(
             "knee.past-toe", row, f"the {side.word} knee stands {case.cm(float(past[row, side]))} past the toes",
             measured=float(past[row, side]), limit=limit, unit="cm", side=side,
@@ -94,11 +169,11 @@ def past_toe(case: Case) -> Iterator[Finding]:
 
 @rule("knee.shin", "note", "a leaning shin")
 def shin(case: Case) -> Iterator[Finding]:
-    """The shin of a leg that carries much leans far from upright."""
+    """The shin of a front leg that carries much leans far from upright."""
     lean, limit = case.body.shin_lean, case.limit("knee.shin", "lean")
     with np.errstate(invalid="ignore"):
-        wrong = (lean > limit + 1e-6) & _share_over(case, "knee.shin")
-    for row, side in case.feet(_new(wrong)):
+        wrong = (lean > limit + _SAME) & _leads(case, "knee.shin")
+    for row, side in case.feet(begins(wrong)):
         yield case.found(
             "knee.shin", row, f"the {side.word} shin leans {lean[row, side]:.0f}° forward",
             measured=float(lean[row, side]), limit=limit, unit="°", side=side,
@@ -106,23 +181,114 @@ def shin(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def _share_over(case: Case, rule_id: str) -> np.ndarray[tuple[int, int], np.dtype[np.bool_]]:
-    """(n, 2) whether a foot stands flat and carries enough for a rule to look at its knee."""
-    enough = 100 * case.trace.shares >= case.limit(rule_id, "share") - 1e-6
-    return np.asarray(enough & (case.trace.contacts == Contact.FLAT))
+def _leads(case: Case, rule_id: str) -> Bools:
+    """(n, 2) whether a foot is in front of one that carries too, stands flat and carries enough for a rule to look at
+    its knee."""
+    enough = 100 * case.trace.shares >= case.limit(rule_id, "share") - _SAME
+    front = case.body.front[:, None] == np.arange(2)[None, :]
+    return np.asarray(
+        enough & front & case.body.carries.all(axis=1, keepdims=True) & (case.trace.contacts == Contact.FLAT)
+    )
+
+
+@rule("knee.ankle", "caution", "a heel that will lift")
+def ankle(case: Case) -> Iterator[Finding]:
+    """The shin of a leg that is sat back on leans further than its ankle lets it with the heel down."""
+    trace, body = case.trace, case.body
+    near = case.limit("knee.ankle", "near")
+    most = np.array([trace.body.ankle_range(side) for side in Side])
+    behind = (body.front[:, None] == 1 - np.arange(2)[None, :]) & (trace.shares >= 0.5 - _SAME)
+    sat = behind & (trace.contacts == Contact.FLAT)
+    with np.errstate(invalid="ignore"):
+        close = sat & (body.shin_lean > most - near + _SAME)
+        far = sat & (body.shin_lean >= most + near - _SAME)
+    for row, side in case.feet(begins(far) | (begins(close) & ~far)):
+        lean, limit = float(body.shin_lean[row, side]), float(most[side])
+        beyond = bool(far[row, side])
+        yield case.found(
+            "knee.ankle", row,
+            f"the {side.word} shin leans {lean:.0f}° over a heel that is down, and the ankle gives {limit:.0f}°: "
+            f"at this depth the heel {'will' if beyond else 'may'} lift",
+            measured=lean, limit=limit, unit="°", side=side, severity=None if beyond else "note",
+            mend="sit less deep, or leave a little more in front", mends=_rise(case, row),
+        )  # fmt: skip
+
+
+@rule("knee.locked", "caution", "a locked knee")
+def locked(case: Case) -> Iterator[Finding]:
+    """A knee is set straight while its leg carries all, or while its loaded foot turns."""
+    trace, body = case.trace, case.body
+    least = case.limit("knee.locked", "bend")
+    # The bend that is set is that of the leg that carries more.
+    straight = (trace.shares >= 0.5 - _SAME) & (trace.sinks < least - _SAME)[:, None]
+    turning = body.pivots & (np.abs(trace.move_turns) > 1.0)
+    wrong = straight & ((trace.shares >= ALL) | turning)
+    for row, side in case.feet(begins(wrong)):
+        does = "turns" if turning[row, side] else "carries all"
+        yield case.found(
+            "knee.locked", row, f"the {side.word} knee is bent {trace.sinks[row]:.0f}° while the leg {does}",
+            measured=float(trace.sinks[row]), limit=least, unit="°", side=side,
+            mend=f"keep at least {least:.0f}° in the knee", mends=_sink(case, row, max(least, 15.0)),
+        )  # fmt: skip
+
+
+def _alone(case: Case) -> Bools:
+    """(n, 2) whether a leg carries all."""
+    return np.asarray(case.trace.shares >= ALL)
+
+
+@rule("knee.one-leg", "caution", "deep on one leg")
+def one_leg(case: Case) -> Iterator[Finding]:
+    """A leg that carries all bends further than this body does on one leg."""
+    trace, body = case.trace, case.body
+    most = np.array([trace.body.one_leg(side) for side in Side])
+    with np.errstate(invalid="ignore"):
+        wrong = _alone(case) & (body.legs.bends > most + 0.5)
+    for row, side in case.feet(begins(wrong)):
+        bend = float(body.legs.bends[row, side])
+        yield case.found(
+            "knee.one-leg", row,
+            f"the {side.word} knee bends {bend:.0f}° while it carries all, and this body bends {most[side]:.0f}° on "
+            "one leg",
+            measured=bend, limit=float(most[side]), unit="°", side=side,
+            mend=f"sink to at most {most[side]:.0f}° before all is on one leg",
+            mends=_sink(case, row, float(np.floor(most[side]))),
+        )  # fmt: skip
+
+
+@rule("knee.rising", "caution", "rising or sinking on one leg")
+def rising(case: Case) -> Iterator[Finding]:
+    """The standing knee bends or straightens far while one leg carries all."""
+    trace, limit = case.trace, case.limit("knee.rising", "change")
+    alone = _alone(case)
+    change = np.diff(trace.sinks, prepend=trace.sinks[:1])
+    both = alone & np.vstack([alone[:1], alone[:-1]])
+    for row, side in case.feet(both & (np.abs(change) > limit + _SAME)[:, None]):
+        way = "sinks" if change[row] > 0 else "rises"
+        yield case.found(
+            "knee.rising", row, f"the body {way} by {abs(change[row]):.0f}° of knee bend on the {side.word} leg alone",
+            measured=abs(float(change[row])), limit=limit, unit="°", side=side,
+            mend=f"{'sink' if change[row] > 0 else 'rise'} while both feet carry, or by at most {limit:.0f}°",
+            mends=_sink(case, row, float(trace.sinks[row - 1] + np.sign(change[row]) * limit)),
+        )  # fmt: skip
+
+
+def _sink(case: Case, row: int, bend: float) -> tuple[Mend, ...]:
+    """The mend that sinks to a bend in the count of a row."""
+    count, old = case.count(row), case.count(row).one(act.Sink)
+    new = act.Sink(float(round(bend)))
+    changed = count.exchanged(old, new) if old is not None else count.with_more(new)
+    return case.exchange(row, f"sink to {new.degrees:.0f}° here", changed)
 
 
 def _rise(case: Case, row: int) -> tuple[Mend, ...]:
     sink = float(case.trace.sinks[row])
     if sink <= 20:
         return ()
-    less = round((sink - 10) / 5) * 5
-    count = case.count(row)
-    old = count.one(act.Sink)
-    actions = tuple(a for a in count.actions if a is not old)
-    return case.exchange(
-        row, f"rise to {less}°", act.Count((*actions, act.Sink(float(less))), count.beats, count.note)
-    )  # fmt: skip
+    less = act.Sink(float(round((sink - 10) / 5) * 5))
+    count, old = case.count(row), case.count(row).one(act.Sink)
+    changed = count.exchanged(old, less) if old is not None else count.with_more(less)
+    return case.exchange(row, f"rise to {less.degrees:.0f}°", changed)
 
 
 @rule("knee.deep", "caution", "knees bent too deep")
@@ -131,9 +297,9 @@ def deep(case: Case) -> Iterator[Finding]:
     trace = case.trace
     most = trace.body.deepest
     sink = trace.sinks
-    wrong = sink > most + 1e-6
-    for row in case.rows(wrong & ~np.append(False, wrong[:-1])):
+    for row in case.rows(begins(sink > most + _SAME)):
         yield case.found(
             "knee.deep", row, f"the knees are to bend {sink[row]:.0f}°, and this body bends {most:.0f}°",
             measured=float(sink[row]), limit=most, unit="°", mend=f"sink to at most {most:.0f}°",
+            mends=_sink(case, row, float(np.floor(most))),
         )  # fmt: skip

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import replace
 
 import numpy as np
 
+from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import sided
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
 from waltzmark.core.score import actions as act
-from waltzmark.core.score.facings import Toward, Turn
+from waltzmark.core.score.facings import Toward
 from waltzmark.core.walk.mechanics import pivot_torque
+from waltzmark.core.walk.pelvis import HOLDS
 
 __all__: list[str] = []
 
@@ -64,16 +68,27 @@ def loaded_pivot(case: Case) -> Iterator[Finding]:
     load, turned = 100 * body.load, np.abs(trace.move_turns)
     for row, side in case.feet(body.pivots & (turned > angle + 1e-6) & (load > limit + 1e-6)):
         share, turn = float(load[row, side]), float(turned[row, side])
+        together = _as_one(case, row, side)
         contact = Contact(int(trace.move_contacts[row, side]))
         part = "heel" if contact is Contact.HEEL else "ball"
         now, then = (pivot_torque(trace.body, side, contact, part, s / 100) for s in (share, limit))
         torque = f", about {now:.1f} N·m of twist against {then:.1f} N·m at {limit:.0f} %" if limit else ""
         yield case.found(
-            "pivot.loaded", row, f"the {side.word} foot turns {turn:.0f}° under {share:.0f} % of the weight{torque}",
-            measured=share, limit=limit, unit="%", side=side,
+            "pivot.loaded", row,
+            f"the {side.word} foot turns {turn:.0f}° under {share:.0f} % of the weight"
+            + (", on its ball and the pelvis with it" if together else torque),
+            measured=share, limit=limit, unit="%", side=side, severity="note" if together else None,
             mend=f"sit back first, to at most {limit:.0f} % on the {side.word}, then turn it",
             mends=_sit_back(case, row, side, limit),
         )  # fmt: skip
+
+
+def _as_one(case: Case, row: int, side: Side) -> bool:
+    """Whether a turn on the ball takes the pelvis with it, on soles that do not stick."""
+    on_ball = case.trace.move_contacts[row, side] == Contact.BALL
+    within, sticks = case.limits("pivot.loaded", "together", "friction")
+    off = abs(float(case.body.hip_turns[row, side]))
+    return bool(on_ball and off <= within + 1e-6 and case.trace.body.friction < sticks - 1e-6)
 
 
 @rule("pivot.sit-back", "note", "a big turn without sitting back")
@@ -100,11 +115,17 @@ def sit_back(case: Case) -> Iterator[Finding]:
 
 @rule("pivot.far", "caution", "turning far at once")
 def far(case: Case) -> Iterator[Finding]:
-    """A foot turns further at once than the school lets any foot turn."""
-    limit, turned = case.limit("pivot.far", "angle"), np.abs(case.trace.move_turns)
-    for row, side in case.feet(case.body.pivots & (turned > limit + 1e-6)):
+    """A foot turns further against the pelvis at once than the school lets any foot turn."""
+    trace, body = case.trace, case.body
+    limit, before = case.limit("pivot.far", "angle"), np.concatenate([body.pelvis[:1], body.pelvis[:-1]])
+    with_it = heading_differences(before, body.pelvis)[:, None]
+    turned = np.where(np.sign(with_it) == np.sign(trace.move_turns), np.abs(trace.move_turns - with_it),
+                      np.abs(trace.move_turns))  # fmt: skip
+    for row, side in case.feet(body.pivots & (turned > limit + 1e-6)):
+        whole = abs(float(trace.move_turns[row, side]))
         yield case.found(
-            "pivot.far", row, f"the {side.word} foot turns {turned[row, side]:.0f}° at once",
+            "pivot.far", row,
+            f"the {side.word} foot turns {whole:.0f}° at once, {turned[row, side]:.0f}° of it against the pelvis",
             measured=float(turned[row, side]), limit=limit, unit="°", side=side,
             mend="turn it in two parts, with a shift between them",
         )  # fmt: skip
@@ -156,6 +177,40 @@ def contact(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
+def _pelvis_room(case: Case, row: int, side: Side) -> float:
+    """Degrees that the pelvis could turn further toward where a foot turns in: what the standing hip and the waist
+    leave it."""
+    trace, body = case.trace, case.body
+    toward = -side.sign  # a left foot turns in clockwise
+    other = side.other
+    # Turning in on one side is turning the pelvis over the standing foot, whose hip turns inward with it.
+    holds = trace.shares[row, other] > HOLDS and trace.contacts[row, other] == Contact.FLAT
+    hip = trace.body.hip_range(other)[1] + float(body.hip_turns[row, other]) if holds else math.inf
+    gives = sided(trace.body.waist, Side.LEFT if toward > 0 else Side.RIGHT)
+    waist = gives + toward * float(body.waist[row])
+    return max(min(hip, waist), 0.0)
+
+
+def _turned_less(case: Case, row: int, pivot: act.Pivot, turn: float, missing: float) -> tuple[Mend, ...]:
+    """The mends that turn a foot in only as far as the hip gives, and push its heel out once all stands on it, where
+    the posture comes to that."""
+    trace, side, part = case.trace, pivot.side, "ball"
+    can = math.floor((turn - missing) * 2) / 2
+    less = case.count(row).exchanged(pivot, replace(pivot, aim=Toward(True, can), sense=None))
+    mends = case.exchange(row, f"turn in only {can:g}°", less)
+    rest = round((turn - can) * 2) / 2
+    after = int(trace.starts[int(trace.passage_of[row]) + 1])
+    full = np.flatnonzero(trace.shares[row + 1 : after, side] >= 0.98)
+    if len(full):
+        later = row + 1 + int(full[0])
+        push = act.Count((act.Pivot(side, part, Toward(True, rest)),))  # type: ignore[arg-type]
+        mends += case.exchange_both(
+            f"turn in {can:g}°, then push the heel out by {rest:g}° once all stands on that foot",
+            row, (less,), later, (case.count(later), push),
+        )  # fmt: skip
+    return mends
+
+
 @rule("pivot.hip-range", "caution", "turned in beyond the hip")
 def hip_range(case: Case) -> Iterator[Finding]:
     """A foot is turned in further than the hip lets it; what is missing has to be made up afterwards."""
@@ -163,22 +218,17 @@ def hip_range(case: Case) -> Iterator[Finding]:
     slack = case.limit("pivot.hip-range", "slack")
     for row, side in case.feet(body.pivots & (np.abs(trace.move_turns) > 1.0)):
         most = trace.body.hip_range(side)[1]
-        asked = -float(body.hip_turns[row, side])
         inward = (float(trace.move_turns[row, side]) > 0) == (side is Side.LEFT)
-        if not inward or asked <= most + slack + 1e-6:
+        if not inward:
+            continue
+        # The waist lets the pelvis go further round than the chest does, as far as the standing hip allows.
+        room = _pelvis_room(case, row, side)
+        asked = -float(body.hip_turns[row, side]) - room
+        if asked <= most + slack + 1e-6:
             continue
         pivot, turn = case.count(row).one(act.Pivot, side), abs(float(trace.move_turns[row, side]))
         missing = asked - most
-        mends: tuple[Mend, ...] = ()
-        if pivot is not None and turn > missing:
-            can = round((turn - missing) * 2) / 2
-            less = case.count(row).exchanged(pivot, replace(pivot, aim=Toward(True, can), sense=None))
-            rest = round((turn - can) * 2) / 2
-            waist = Turn(rest if side is Side.LEFT else -rest)
-            push = act.Count((act.Pivot(side, "ball", Toward(True, rest)), act.Torso(waist)))
-            mends = case.exchange(
-                row, f"turn in {can:g}°, then push the heel out by {rest:g}° with the waist", less, push
-            )
+        mends = () if pivot is None or turn <= missing else _turned_less(case, row, pivot, turn, missing)
         yield case.found(
             "pivot.hip-range", row,
             f"the {side.word} foot turns in to {asked:.0f}° across the hip: "

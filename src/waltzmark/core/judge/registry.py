@@ -15,16 +15,22 @@ import numpy as np
 
 from waltzmark.core.base.arrays import Bools
 from waltzmark.core.base.figures import PLAIN, Figures
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.edit.editing import replace_lines
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["RULES", "Case", "Finding", "Mend", "Rule", "Severity", "rule"]
+__all__ = ["RULES", "Case", "Finding", "Mend", "Rule", "Severity", "begins", "rule"]
 
 _SIDES = tuple(Side)
+
+
+def begins(holds: Bools) -> Bools:
+    """(n,) or (n, 2) where something begins to be so: what lasts over several counts is told once."""
+    return np.asarray(holds & ~np.concatenate([np.zeros_like(holds[:1]), holds[:-1]]))
+
 
 Severity = Literal["stop", "caution", "note"]
 
@@ -51,7 +57,8 @@ class Finding:
 
     posture: id, None for the opening; count: its number, 0 for the beginning of the posture; row: of the trace.
     measured, limit: in *unit*, None where nothing is measured. message: what, in words. why, caution, mend: the
-    school's reason, the safety words, and what would put it right; mends: the same as changes that can be made.
+    school's reason, the safety words, and what would put it right; mends: the same as changes that can be made. again:
+    the same thing in the postures that take their counts from the same source; it is told once, where it is mended.
     """
 
     rule: str
@@ -68,6 +75,17 @@ class Finding:
     caution: str = ""
     mend: str = ""
     mends: tuple[Mend, ...] = ()
+    again: tuple[Finding, ...] = ()
+
+    @property
+    def everywhere(self) -> tuple[Finding, ...]:
+        """It and where it is so again, each by itself."""
+        return (self, *self.again)
+
+    @property
+    def times(self) -> int:
+        """How often it is so."""
+        return 1 + len(self.again)
 
 
 @dataclass(frozen=True)
@@ -88,6 +106,24 @@ class Case:
     def taken(self) -> Bools:
         """(n,) whether a stance is taken in a row: both feet carry, for the first time since a step."""
         return self.firsts(self.both_carry)
+
+    @cached_property
+    def landed(self) -> Bools:
+        """(n,) whether a foot that stepped carries for the first time, however little stays on the other one."""
+        down = (self.trace.contacts != Contact.AIR).all(axis=1, keepdims=True)
+        return self.firsts((self._stepped_last & self.body.carries & down).any(axis=1))
+
+    @cached_property
+    def took_the_weight(self) -> Bools:
+        """(n,) whether the foot that stepped last carries half or more."""
+        return np.asarray((self._stepped_last & (self.trace.shares >= 0.5)).any(axis=1))
+
+    @cached_property
+    def _stepped_last(self) -> Bools:
+        """(n, 2) whether a foot is the one that stepped last."""
+        rows = np.arange(len(self.trace))[:, None]
+        last = np.maximum.accumulate(np.where(self.body.steps, rows, -1), axis=0)
+        return np.asarray((last >= 0) & (last >= last.max(axis=1, keepdims=True)))
 
     @cached_property
     def both_carry(self) -> Bools:
@@ -147,6 +183,17 @@ class Case:
         at = self._line(row)
         return () if at is None else (Mend(words, at[0], at[1], at[1] + 1, lines),)
 
+    def exchange_both(
+        self, words: str, row: int, lines: tuple[Count, ...], later: int, later_lines: tuple[Count, ...]
+    ) -> tuple[Mend, ...]:
+        """The mend that writes other lines in place of the counts of two rows of a posture; what stands between them
+        stays."""
+        at, after = self._line(row), self._line(later)
+        if at is None or after is None or at[0] != after[0]:
+            return ()
+        between = self.form.posture(at[0]).lines[at[1] + 1 : after[1]]
+        return (Mend(words, at[0], at[1], after[1] + 1, (*lines, *between, *later_lines)),)
+
     def put_before(self, row: int, words: str, line: Count) -> tuple[Mend, ...]:
         """The mend that puts a count before a row's."""
         at = self._line(row)
@@ -170,12 +217,14 @@ class Case:
         mend: str = "",
         mends: tuple[Mend, ...] = (),
         at: tuple[str | None, int] | None = None,
+        severity: Severity | None = None,
     ) -> Finding:
-        """A finding of a rule at a row, with the school's words; *at* overrides the posture and count it names."""
+        """A finding of a rule at a row, with the school's words; *at* overrides the posture and count it names,
+        *severity* how grave the rule usually is."""
         setting = self.form.school.rules[rule_id]
         posture, count = at or (self.trace.posture(row), int(self.trace.counts[row]))
         return Finding(
-            rule_id, RULES[rule_id].severity, posture, count, row, message, measured, limit, unit, side,
+            rule_id, severity or RULES[rule_id].severity, posture, count, row, message, measured, limit, unit, side,
             setting.why, setting.caution, mend, mends,
         )  # fmt: skip
 

@@ -58,7 +58,7 @@ def _light(case: Case) -> Iterator[tuple[int, Side, float]]:
     """Rows in which a front foot rests lightly on its heel or its ball, and its share in percent."""
     trace, body = case.trace, case.body
     part = np.isin(trace.contacts, (Contact.HEEL, Contact.BALL))
-    for row in case.rows((body.front >= 0) & (body.front_share < 0.5) & ~body.steps.any(axis=1)):
+    for row in case.rows((body.front >= 0) & (body.front_share < 0.5) & body.settled):
         side = Side(int(body.front[row]))
         if part[row, side] and trace.shares[row, side] > 0.004:
             yield row, side, 100 * float(trace.shares[row, side])

@@ -11,7 +11,7 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import Length
 from waltzmark.core.body.reach import longest_empty_length
-from waltzmark.core.judge.registry import Case, Finding, Mend, rule
+from waltzmark.core.judge.registry import Case, Finding, Mend, begins, rule
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Toward
 
@@ -61,8 +61,11 @@ def narrow(case: Case) -> Iterator[Finding]:
     length, width = 100 * trace.sizes[:, 0], 100 * trace.sizes[:, 1]
     # A light front foot may stand narrower, until weight comes on it.
     light = ~(100 * case.body.front_share > case.limit("stance.narrow", "light") + 1e-6)
-    judged = case.taken | case.firsts(case.both_carry & ~light)
-    least = np.where(light, case.limit("stance.narrow", "width_light"), case.limit("stance.narrow", "width"))
+    judged = case.landed | case.taken | case.firsts(case.both_carry & ~light)
+    usual = case.limit("stance.narrow", "width")
+    # A foot that was stepped with and took the weight, a light one left in front: less will do, but not one line.
+    least = np.where(light, case.limit("stance.narrow", "width_light"), usual)
+    least = np.where(light & case.took_the_weight, np.maximum(least, usual / 2.0), least)
     crossed_from = case.limit("stance.crossed", "width")
     wrong = (width < least - 1e-6) & (width >= crossed_from) & (length > case.limit("stance.narrow", "length"))
     good = _good_width(case)
@@ -81,7 +84,7 @@ def crossed(case: Case) -> Iterator[Finding]:
     """The feet have changed sides without the score saying cross."""
     trace, good = case.trace, _good_width(case)
     width, limit = 100 * trace.sizes[:, 1], case.limit("stance.crossed", "width")
-    for row in case.rows(case.taken & (width < limit) & ~trace.crossing):
+    for row in case.rows(case.landed & (width < limit - 1e-6) & ~trace.crossing):
         yield case.found(
             "stance.crossed", row, f"the heels have crossed by {case.cm(-float(width[row]))}",
             measured=float(width[row]), limit=limit, unit="cm",
@@ -106,15 +109,24 @@ def wide(case: Case) -> Iterator[Finding]:
 
 @rule("stance.long", "caution", "a long stance", whole=True)
 def long(case: Case) -> Iterator[Finding]:
-    """A stance is longer than the knees could set down empty however deep they went."""
+    """A stance is longer than the knees could set down empty however deep they went, or than a leg that carries."""
     trace, body = case.trace, case.form.body
     length, width = 100 * trace.sizes[:, 0], trace.sizes[:, 1]
     share = case.limit("stance.long", "share") / 100
-    rows = np.flatnonzero(case.taken & (length > 40))
+    torn = begins(np.isnan(case.body.legs.height))
+    rows = np.flatnonzero(case.landed & (length > 40) & ~torn)
     wide, at = np.unique(np.abs(np.round(width[rows], 2)), return_inverse=True)
     longest = (
         np.array([longest_empty_length(body, body.deepest, float(each)) for each in wide])[at] if len(rows) else ()
     )
+    for row in case.rows(torn):
+        apart = 100 * float(np.hypot(*(trace.heels[row, 0] - trace.heels[row, 1])))
+        yield case.found(
+            "stance.long", row,
+            f"the heels are {case.cm(apart)} apart, and a leg that carries cannot reach its foot", measured=apart,
+            unit="cm", mend="shorten the step, or move the weight before the pelvis turns",
+            mends=sized(case, row, f"shorten the step to {case.cm(0.8 * float(length[row]))}", 0.8 * length[row], None),
+        )  # fmt: skip
     for row, reach in zip(rows.tolist(), longest, strict=True):
         most = 100 * share * float(reach)
         if row and length[row] > most + 0.5:
@@ -152,6 +164,27 @@ def rear_angle(case: Case) -> Iterator[Finding]:
             measured=out, limit=angle, unit="°", side=rear,
             mend=f"let the rear foot follow to {angle:.0f}°, within {within:.0f}°",
             mends=case.put_after(row, f"turn the rear foot to {angle:.0f}° on its {part}", pivot),
+        )  # fmt: skip
+
+
+@rule("stance.heel-floats", "caution", "a rear heel in the air")
+def heel_floats(case: Case) -> Iterator[Finding]:
+    """In a loaded forward stance that has settled, the rear foot stands on its ball only and carries."""
+    trace, body = case.trace, case.body
+    share, length = case.limits("stance.heel-floats", "share", "length")
+    forward = (body.front_share >= 0.5) & (100 * trace.sizes[:, 0] > length) & body.settled & ~trace.crossing
+    rear = np.where(body.front < 0, 0, 1 - body.front)
+    rows = np.arange(len(trace))
+    carried = 100 * trace.shares[rows, rear]
+    for row in case.rows(forward & (trace.contacts[rows, rear] == Contact.BALL) & (carried >= share - 1e-6)):
+        side = Side(int(rear[row]))
+        flat = act.Count((act.Land(side, Contact.FLAT),))
+        yield case.found(
+            "stance.heel-floats", row, f"the {side.word} heel is off the floor while that foot carries "
+            f"{carried[row]:.0f} %",
+            measured=float(carried[row]), limit=share, unit="%", side=side,
+            mend="set the rear heel down, or leave nothing on that foot",
+            mends=case.put_after(row, "set the rear heel down", flat),
         )  # fmt: skip
 
 

@@ -10,42 +10,51 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import sided
+from waltzmark.core.body.gap import gaps
 from waltzmark.core.body.reach import least_bends
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
-from waltzmark.core.judge.stance import axes_apart, sized
+from waltzmark.core.judge.stance import sized
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.motion import feet_between
 from waltzmark.core.walk.pelvis import CARRIES
+from waltzmark.core.walk.swing import SAMPLES
 
 __all__: list[str] = []
 
 
 @rule("step.reach", "caution", "a step beyond reach")
 def reach(case: Case) -> Iterator[Finding]:
-    """A step goes further than the foot can be laid down empty at the present bend of the standing knee."""
+    """A step goes further than the foot can be laid down empty at the bend of the standing knee: a note where that
+    knee could bend so far, a caution where it could not."""
     trace, body = case.trace, case.body
     slack = case.limit("step.reach", "slack")
     for side in Side:
-        rows = np.flatnonzero(body.steps[:, side])
+        rows = np.flatnonzero(body.steps[:, side] & (trace.contacts[:, side] != Contact.AIR))
         rows = rows[rows > 0]
         if not len(rows):
             continue
         support = side.other
         need = least_bends(
-            trace.body, support, body.ankles[rows, side], trace.heels[rows, support], trace.headings[rows, support]
-        )
+            trace.body, support, trace.heels[rows, side], trace.headings[rows, side], trace.contacts[rows, side],
+            trace.heels[rows, support], trace.headings[rows, support],
+        )  # fmt: skip
+        most = sided(trace.body.knee_most, support)
         for row, bend in zip(rows.tolist(), need.tolist(), strict=True):
             has = float(trace.sinks[row])
-            if bend <= has + slack + 1e-6 or trace.contacts[row, side] == Contact.AIR:
+            if bend <= has + slack + 1e-6:
                 continue
             far = 100 * float(np.hypot(*(trace.heels[row, side] - trace.heels[row, support])))
             asks = f"asks for {bend:.0f}° of knee bend" if math.isfinite(bend) else "is beyond any bend"
+            words = f"the {side.word} foot lands {case.cm(far)} away, which {asks}; the knee bends {has:.0f}°"
+            if math.isfinite(bend) and bend > most:
+                words += f", and this body bends {most:.0f}°"
             yield case.found(
-                "step.reach", row,
-                f"the {side.word} foot lands {case.cm(far)} away, which {asks}; the knee bends {has:.0f}°",
+                "step.reach", row, words,
                 measured=bend if math.isfinite(bend) else None, limit=has, unit="°", side=side,
+                severity="note" if bend <= most + 1e-6 else None,
                 mend="sink more before the step, or shorten it",
-                mends=_nearer(case, row, side, bend - slack, has + slack),
+                mends=_nearer(case, row, side, bend, has),
             )  # fmt: skip
 
 
@@ -53,33 +62,35 @@ def _nearer(case: Case, row: int, side: Side, bend: float, has: float) -> tuple[
     count = case.count(row)
     mends: tuple[Mend, ...] = ()
     deep = math.ceil(bend) if math.isfinite(bend) else 999
-    if deep <= case.form.body.deepest:
+    if deep <= sided(case.form.body.knee_most, side.other):
         sink = act.Sink(float(deep))
         old = count.one(act.Sink)
         changed = count.exchanged(old, sink) if old else replace(count, actions=(sink, *count.actions))
-        mends += case.exchange(row, f"sink to {deep}°", changed)
+        mends += case.exchange(row, f"sink to {deep}° for this step", changed)
     length, width = (float(v) for v in case.trace.sizes[row])
     best = _longest(case, row, side, has)
     if best is not None and best < length:
-        mends += sized(case, row, f"shorten the step to {case.cm(100 * best)}", 100 * best, 100 * width)
+        mends += sized(case, row, f"shorten the step to {case.cm(100 * best)}, within reach", 100 * best, 100 * width)
     return mends
 
 
 def _longest(case: Case, row: int, side: Side, bend: float) -> float | None:
     """The longest length in metres, in whole cm, that lands empty in the direction and width of a step."""
-    trace, body = case.trace, case.body
+    trace = case.trace
     length = float(trace.sizes[row, 0])
     angle = math.radians(float(trace.facing[row]))
-    back = np.dot(trace.heels[row, side] - trace.heels[row, side.other], (math.sin(angle), math.cos(angle))) < 0
+    support = side.other
+    back = np.dot(trace.heels[row, side] - trace.heels[row, support], (math.sin(angle), math.cos(angle))) < 0
     lengths = np.arange(math.floor(100 * length), 4, -1) / 100.0
     if not len(lengths):
         return None
     away = (lengths - length) * (-1.0 if back else 1.0)
-    ankles = body.ankles[row, side] + away[:, None] * (math.sin(angle), math.cos(angle))
+    heels = trace.heels[row, side] + away[:, None] * (math.sin(angle), math.cos(angle))
     count = len(lengths)
     need = least_bends(
-        trace.body, side.other, ankles, np.tile(trace.heels[row, side.other], (count, 1)),
-        np.full(count, trace.headings[row, side.other]),
+        trace.body, support, heels, np.full(count, trace.headings[row, side]),
+        np.full(count, trace.contacts[row, side]), np.tile(trace.heels[row, support], (count, 1)),
+        np.full(count, trace.headings[row, support]),
     )  # fmt: skip
     fine = np.flatnonzero(need <= bend + 1e-6)
     return float(lengths[fine[0]]) if len(fine) else None
@@ -103,12 +114,20 @@ def landing(case: Case) -> Iterator[Finding]:
         has = Contact(int(trace.contacts[row, side])).word
         if want == "any" or has == want or has == "air":
             continue
+        if ahead and has == "ball" and _stays_light(case, row, side):
+            continue  # a light stance on the ball, not a step that landed on another part
         way = "ahead" if ahead else "back"
         changed = case.count(row).exchanged(step, replace(step, land=Contact.of(want)))
         yield case.found(
             "step.landing", row, f"the {side.word} foot lands {way} on its {has}, in this school on the {want}",
             side=side, mend=f"land on the {want}", mends=case.exchange(row, f"land on the {want}", changed),
         )  # fmt: skip
+
+
+def _stays_light(case: Case, row: int, side: Side) -> bool:
+    """Whether a foot that lands in a row carries less than half until the stance has settled."""
+    settled = int(np.argmax(case.body.settled[row:])) + row
+    return bool((case.trace.shares[row : settled + 1, side] < 0.45).all())
 
 
 @rule("step.order", "note", "turn and step in another order")
@@ -155,28 +174,36 @@ def cross_again(case: Case) -> Iterator[Finding]:
 
 @rule("step.swing", "caution", "a foot through the other")
 def swing(case: Case) -> Iterator[Finding]:
-    """The swinging foot passes through the standing one."""
+    """The swinging foot runs into the standing one."""
     trace = case.trace
-    limit = case.limit("step.swing", "share") / 100 * trace.body.foot_breadth
-    times = np.array([0.0, 0.15, 0.29, 0.43, 0.57, 0.71, 0.85, 1.0])
+    limit = case.limit("step.swing", "into") / 100.0
+    sole = trace.body.sole
     for side in Side:
-        rows, placed = feet_between(trace, side, times)
-        steps = case.body.steps[rows, side] & (rows > 0)
+        rows, placed = feet_between(trace, side, SAMPLES)
+        steps = case.body.steps[rows, side] & (rows > 0) & (trace.contacts[rows, side.other] != Contact.AIR)
         rows, placed = rows[steps], placed[steps]
         if not len(rows):
             continue
-        shape = placed.shape[:2]
-        other = np.broadcast_to(trace.heels[rows, side.other][:, None, :], (*shape, 2))
-        heading = np.broadcast_to(trace.headings[rows, side.other][:, None], shape)
-        way = axes_apart(case, placed[..., :2], placed[..., 2], other, heading)
-        apart, start, end = way[:, 1:-1].min(axis=1), way[:, 0], way[:, -1]
-        for row, near, first, last in zip(rows.tolist(), apart.tolist(), start.tolist(), end.tolist(), strict=True):
-            if near < limit and near < min(first, last) - 0.01:
-                yield case.found(
-                    "step.swing", row, f"on its way the {side.word} foot comes within {case.cm(100 * near)} of the "
-                    "middle of the standing one", measured=100 * near, limit=100 * limit, unit="cm", side=side,
-                    mend="lead it around: via close, via front or via behind",
-                )  # fmt: skip
+        standing = np.concatenate([trace.heels[rows, side.other], trace.headings[rows, side.other, None]], axis=1)
+        gap = gaps(sole, side, np.broadcast_to(standing[:, None, :], placed.shape), placed)
+        # A foot that begins or ends on the other one is told by stance.overlap.
+        ends = np.minimum(gap[:, 0], gap[:, -1])
+        near = gap.min(axis=1)
+        for row, least, end in zip(rows.tolist(), near.tolist(), ends.tolist(), strict=True):
+            if least >= min(-limit, end - limit):
+                continue
+            step = case.count(row).one(act.Step, side)
+            mends: tuple[Mend, ...] = ()
+            if step is not None and step.via is not None:
+                mends = case.exchange(
+                    row, "lead the foot round by itself", case.count(row).exchanged(step, replace(step, via=None))
+                )
+            yield case.found(
+                "step.swing", row,
+                f"on its way the {side.word} foot runs {case.cm(-100 * least)} into the standing one",
+                measured=-100 * least, limit=100 * limit, unit="cm", side=side,
+                mend="lead it around: via close, via front or via behind, or step in two counts", mends=mends,
+            )  # fmt: skip
 
 
 @rule("step.flow", "note", "beginning on a loaded foot", whole=True)

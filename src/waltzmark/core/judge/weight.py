@@ -20,16 +20,16 @@ def _problems(case: Case, rule_id: str) -> Iterator[tuple[int, Problem]]:
 
 @rule("weight.loaded-lift", "stop", "lifting a loaded foot")
 def loaded_lift(case: Case) -> Iterator[Finding]:
-    """A foot is stepped with or lifted while it carries weight."""
-    limit = case.limit("weight.loaded-lift", "share")
+    """A foot is stepped with or lifted while it carries weight; a relaxed foot weighs a little."""
+    limit, little = case.limits("weight.loaded-lift", "share", "little")
     for row, problem in _problems(case, "weight.loaded-lift"):
         assert problem.side is not None and problem.value is not None
         share = 100 * problem.value
-        if share > limit + 1e-6:
+        if share >= little - 1e-6:
             foot, other = problem.side, problem.side.other
             yield case.found(
                 "weight.loaded-lift", row, f"the {foot.word} foot is lifted while it carries {share:.0f} %",
-                measured=share, limit=limit, unit="%", side=foot,
+                measured=share, limit=limit, unit="%", side=foot, severity=None if share >= limit - 1e-6 else "note",
                 mend=f"pour the weight onto the {other.word} first: shift {other.letter} 100",
                 mends=case.put_before(
                     row, f"pour onto the {other.word} first", act.Count((act.Shift(other, 100.0),))

@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Any, Literal
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
@@ -38,6 +39,8 @@ CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
 
 #: The school of a form that names none, and of what a school leaves unsaid.
 FIRST = "broad-frame"
+#: A bow is no shorter than this, in foot lengths.
+BOW_LEAST = 1.3
 #: Widths that a body gives by itself.
 NAMED_WIDTHS = ("together", "vee", "hip", "shoulder")
 
@@ -77,11 +80,6 @@ class StanceGeometry:
             if not abs(turn) <= 180.0:  # so that NaN is refused too
                 raise ValueError(f"a toe turns out by at most 180 degrees, not {turn}")
 
-    def length_metres(self, body: Body, knee_bend: float) -> float:
-        if isinstance(self.length, str):
-            return written_length(self.length).metres(body)
-        return self.length.reach * longest_empty_length(body, knee_bend, abs(self.width_metres(body)))
-
     def width_metres(self, body: Body) -> float:
         if self.width in NAMED_WIDTHS:
             return body.named_width(self.width)
@@ -108,7 +106,8 @@ class RuleSetting:
 @dataclass(frozen=True)
 class School:
     """A way of doing the form. ``rules`` is by rule id, ``stances`` by the name used in the score; *base*: the school
-    it says only the differences to; *spine*: how it holds the trunk, which the score does not say."""
+    it says only the differences to; *spine*: how it holds the trunk, in words; *lean*: degrees that the trunk leans
+    forward where the score does not say; *waist_twist*: degrees that the waist may stay twisted at a posture's end."""
 
     id: str
     name: str
@@ -117,8 +116,14 @@ class School:
     rules: Mapping[str, RuleSetting]
     spine: str = "upright"
     base: str = ""
+    lean: float = 0.0
+    waist_twist: float = 25.0
 
     def __post_init__(self) -> None:
+        if not -30.0 <= self.lean <= 60.0:
+            raise ValueError(f"lean: a trunk leans -30 to 60 degrees forward, not {self.lean}")
+        if not 0.0 <= self.waist_twist <= 180.0:
+            raise ValueError(f"waist_twist: a waist stays twisted by 0 to 180 degrees, not {self.waist_twist}")
         missing = {"bow", "cross"} - set(self.stances)
         if missing:
             raise ValueError(f"a school needs the stances bow and cross; missing: {', '.join(sorted(missing))}")
@@ -127,6 +132,42 @@ class School:
                 known = CHOICES.get((rule, name))
                 if known is not None and value not in known:
                     raise ValueError(f"rule {rule}: {name} is one of {', '.join(known)}, not {value!r}")
+
+    def stance_size(
+        self, name: str, body: Body, knee_bend: float, support: Side = Side.RIGHT, away: float = 0.0,
+        back: bool = False, toe: float | None = None,
+    ) -> tuple[float, float]:  # fmt: skip
+        """Length and width in metres of a stance by name, in the frame of its facing; an unknown one is a bow.
+
+        A share of reach is that of the longest empty step from the supporting side at its knee bend, the facing
+        *away* degrees clockwise from that foot's heading, on the part it lands on; *back*: it steps behind; *toe*:
+        degrees the landing foot is turned from the facing, clockwise, where that is not the stance's. A bow is never
+        shorter than `BOW_LEAST`: where the reach does not give that, its width gives way, as far as hip width.
+        """
+        stance = self.stances.get(name, self.stances["bow"])
+        width = stance.width_metres(body)
+        if isinstance(stance.length, str):
+            return written_length(stance.length).metres(body), width
+        share, side = stance.length.reach, support.other
+        landing = Contact.of(stance.land) if stance.land else Contact.BALL if back else Contact.HEEL
+        turn = side.sign * (stance.rear_toe if back else stance.toe) if toe is None else toe
+        key = round(away, 6) + 0.0, round(away + turn, 6) + 0.0
+
+        def long(wide: float) -> float:
+            return share * longest_empty_length(body, knee_bend, wide, support, landing, *key, back)
+
+        length = long(width)
+        least = BOW_LEAST * body.foot_length
+        if stance is not self.stances["bow"] or length >= least:
+            return length, width
+        narrow = min(body.named_width("hip"), width)
+        if long(narrow) < least:
+            return least, narrow
+        wide = width
+        while wide - narrow > 0.002:
+            middle = (narrow + wide) / 2.0
+            narrow, wide = (middle, wide) if long(middle) >= least else (narrow, middle)
+        return least, narrow
 
     @cached_property
     def stance_names(self) -> frozenset[str]:
@@ -195,7 +236,8 @@ def _plain(school: School) -> dict[str, Any]:
                   "off": rule.off}  # fmt: skip
         rules[name] = {key: value for key, value in values.items() if value or key == "why"}
     return {"id": school.id, "name": school.name, "summary": school.summary,
-            "spine": school.spine, "base": school.base, "stances": stances,
+            "spine": school.spine, "lean": float(school.lean), "waist_twist": float(school.waist_twist),
+            "base": school.base, "stances": stances,
             "rules": rules}  # fmt: skip
 
 

@@ -16,17 +16,22 @@ from waltzmark.core.score.facings import Aim, Facing
 
 __all__ = [
     "Action", "Beside", "Breathe", "Count", "Expect", "ExpectContact", "ExpectHeading", "ExpectMeasure",
-    "ExpectShare", "Faced", "Gaze", "Half", "Hand", "Hold", "Land", "Lift", "Manner", "Mark", "Part", "Pivot",
+    "ExpectShare", "Faced", "Gaze", "Half", "Hand", "Hold", "Kick", "Land", "Lean", "Lift", "Manner", "Mark", "Part",
+    "Pivot",
     "Place", "Sense", "Shift", "Sink", "Spot", "Step", "Torso", "Unread",
 ]  # fmt: skip
 
 A = TypeVar("A")
+#: The deepest bend of a knee that can be written, degrees.
+DEEPEST = 120.0
 Part = Literal["heel", "ball", "toe"]
 Sense = Literal["cw", "ccw"]
 Manner = Literal["back", "side", "cross"]
-Path = Literal["close", "straight", "front", "behind"]
+Path = Literal["close", "straight", "front", "behind", "slide"]
 Height = Literal["knee", "hip", "waist", "chest", "shoulder", "head", "above"]
-Shape = Literal["push", "guard", "fist", "hook", "open"]
+Shape = Literal["push", "guard", "fist", "hook", "open", "palm-up", "palm-down", "palm-in", "palm-out"]
+KickHeight = Literal["ankle", "knee", "hip", "waist", "chest", "head"]
+KickPart = Literal["heel", "toe", "edge", "sole"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,6 +131,17 @@ class Lift:
 
 
 @dataclass(frozen=True, slots=True)
+class Kick:
+    """The lifted foot goes out: where to, how high, and with which part of it. It comes back with its next step, or
+    when it is lifted or set down anew."""
+
+    side: Side
+    facing: Facing
+    height: KickHeight
+    part: KickPart | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class Torso:
     """Turn the waist."""
 
@@ -151,7 +167,21 @@ class Hand:
 
 @dataclass(frozen=True, slots=True)
 class Sink:
-    """Knee bend of the standing leg in degrees from here on."""
+    """Knee bend of the standing leg in degrees from here on; with *by*, so much more or less of it than now."""
+
+    degrees: float
+    by: Literal["more", "less"] | None = None
+
+    def bend(self, now: float) -> float:
+        """The bend in degrees it leads to from the one there is."""
+        if self.by is None:
+            return self.degrees
+        return min(max(now + (self.degrees if self.by == "more" else -self.degrees), 0.0), DEEPEST)
+
+
+@dataclass(frozen=True, slots=True)
+class Lean:
+    """Degrees that the trunk leans forward from here on; below 0 it leans back."""
 
     degrees: float
 
@@ -215,7 +245,7 @@ class Unread:
 
 Expect = ExpectShare | ExpectHeading | ExpectContact | ExpectMeasure
 Action = (
-    Shift | Pivot | Step | Land | Lift | Torso | Gaze | Hand | Sink | Breathe | Hold
+    Shift | Pivot | Step | Land | Lift | Kick | Torso | Gaze | Hand | Sink | Lean | Breathe | Hold
     | ExpectShare | ExpectHeading | ExpectContact | ExpectMeasure | Unread
 )  # fmt: skip
 
@@ -262,6 +292,12 @@ class Count:
     def exchanged(self, old: Action, new: Action) -> Count:
         """The count with one action exchanged."""
         return replace(self, actions=tuple(new if action is old else action for action in self.actions))
+
+    def with_more(self, *actions: Action) -> Count:
+        """The count with more actions: before what is expected of it, and in place of a hold."""
+        kept = tuple(action for action in self.actions if not isinstance(action, Hold))
+        moving = sum(not isinstance(action, Expect) for action in kept)
+        return replace(self, actions=(*kept[:moving], *actions, *kept[moving:]))
 
     def mirrored(self, axis: float, twelve: str) -> Count:
         """The other side: left and right exchanged about a line of heading *axis* through the floor's origin."""

@@ -17,7 +17,7 @@ __all__ = ["Completion", "complete"]
 _PARTIAL = re.compile(r"[^\s,]*$")
 _FACINGS = ("12", "1:30", "3", "4:30", "6", "7:30", "9", "10:30")
 _MARKS = tuple(f"{side}.{part}" for side in "LR" for part in ("heel", "ball", "toe"))
-_SHARES = ("0", "30", "50", "70", "80", "100")
+_SHARES = ("0", "30", "50", "70", "80", "100", "all", "none", "half", "third", "quarter", "two-thirds")
 #: What is offered for terminals that stand for more than a fixed word.
 _OFFERED: dict[str, tuple[str, ...]] = {
     "CLOCK": _FACINGS,
@@ -30,6 +30,8 @@ _OFFERED: dict[str, tuple[str, ...]] = {
     "METRES": (),
     "SIZE": (),
     "LENGTH_VALUE": (),
+    "MORE": ("+10",),
+    "FORWARD": ("0", "5", "10"),
     "BEATS": ("@2",),
     "NOTE": (),
     "COMMA": (),

@@ -16,7 +16,7 @@ from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput
 from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.units import BODY_UNITS, METRES, Length
+from waltzmark.core.base.units import BODY_UNITS, METRES, NAMED, Length
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
 from waltzmark.core.score.limits import LONGEST_NOTE, MOST_ACTIONS, UNSEEN
@@ -25,6 +25,8 @@ from waltzmark.core.score.words import STANCES, TERMINAL_WORDS, nearest
 __all__ = ["SlipError", "parse", "parser_for"]
 
 _UNITS = "|".join([*METRES, *BODY_UNITS])
+#: Shares as people say them, in percent.
+SHARES = {"all": 100.0, "none": 0.0, "half": 50.0, "third": 33.3, "quarter": 25.0, "two-thirds": 66.7}
 _LENGTH = re.compile(rf"(-?\d+(?:\.\d+)?)\s*({_UNITS})?", re.IGNORECASE | re.ASCII)
 _WORD = re.compile(r"[^\s,@#]+")
 
@@ -48,7 +50,16 @@ def _number(token: Token, least: float, most: float, what: str, text: str | None
     return value
 
 
+def _share(token: Token) -> float:
+    """A share in percent, as a figure or in words."""
+    word = SHARES.get(token.lower())
+    return _number(token, 0, 100, "a share of") if word is None else word
+
+
 def _length(token: Token, text: str | None = None, unit: str | None = None) -> Length:
+    named = (text or str(token)).strip().lower()
+    if named in NAMED:
+        return Length(1.0, named)
     match = _LENGTH.fullmatch((text or str(token)).strip())
     assert match, token
     unit = (match[2] or unit or "cm").lower()
@@ -107,7 +118,7 @@ class _Build(Transformer[Token, Any]):
         return Toward(word.lower() == "in", _number(degrees, 0, 180, "a turn of"))
 
     def shift_side(self, side: Token, percent: Token) -> act.Shift:
-        return act.Shift(Side.of(side), _number(percent, 0, 100, "a share of"))
+        return act.Shift(Side.of(side), _share(percent))
 
     def shift_pair(self, pair: Token) -> act.Shift:
         return act.Shift(None, self._pair(pair))
@@ -121,7 +132,7 @@ class _Build(Transformer[Token, Any]):
     def part(self, token: Token) -> str:
         return token.type.lower()  # the terminal's name is the whole word
 
-    manner = sense = part
+    manner = sense = kick_part = part
 
     def pivot(self, side: Token, part: act.Part, aim: Aim, sense: act.Sense | None) -> act.Pivot:
         if sense and isinstance(aim, (Turn, Toward)):
@@ -163,7 +174,7 @@ class _Build(Transformer[Token, Any]):
         if size is not None:
             first, _, second = re.sub(r"\s", "", size).lower().partition("x")
             width = _length(size, second)
-            unit = re.search(r"[a-z]+$", second)  # one unit after both goes for both
+            unit = None if second in NAMED else re.search(r"[a-z]+$", second)  # one after both goes for both
             length = _length(size, first, unit[0] if unit else None)
         return act.Faced(facing, manner, self._stance(stance), length, width)
 
@@ -172,22 +183,25 @@ class _Build(Transformer[Token, Any]):
     def sideways_size(self, facing: Clock | Compass, stance: Token | None, size: Token) -> act.Faced:
         return self._faced(facing, "side", stance, size)
 
-    def sideways(self, facing: Clock | Compass, stance: Token | None, width: Token | None) -> act.Faced:
-        return act.Faced(facing, "side", self._stance(stance), None, _length(width) if width else None)
+    def length(self, token: Token) -> Length:
+        return _length(token)
+
+    def sideways(self, facing: Clock | Compass, stance: Token | None, width: Length | None) -> act.Faced:
+        return act.Faced(facing, "side", self._stance(stance), None, width)
 
     def half(self, facing: Clock | Compass) -> act.Half:
         return act.Half(facing)
 
-    def beside(self, gap: Token | None) -> act.Beside:
-        return act.Beside(_length(gap) if gap else None)
+    def beside(self, gap: Length | None) -> act.Beside:
+        return act.Beside(gap)
 
     def mark(self, token: Token, move: tuple[Clock | Compass, Length] | None) -> act.Mark:
         side, _, part = token.partition(".")
         facing, distance = move or (None, None)
         return act.Mark(Side.of(side), part.lower(), facing, distance)  # type: ignore[arg-type]
 
-    def mark_move(self, facing: Clock | Compass, distance: Token) -> tuple[Clock | Compass, Length]:
-        return facing, _length(distance)
+    def mark_move(self, facing: Clock | Compass, distance: Length) -> tuple[Clock | Compass, Length]:
+        return facing, distance
 
     def spot(self, x: Token, y: Token) -> act.Spot:
         return act.Spot(*(_number(at, -FARTHEST, FARTHEST, "a floor position of") + 0.0 for at in (x, y)))
@@ -204,12 +218,29 @@ class _Build(Transformer[Token, Any]):
     def gaze(self, aim: Aim) -> act.Gaze:
         return act.Gaze(aim)
 
-    def hand(self, side: Token, facing: Clock | Compass, height: Token, shape: Token | None) -> act.Hand:
+    def hand(self, side: Token, facing: Clock | Compass, height: act.Height, shape: Token | None) -> act.Hand:
         named = shape.lower() if shape else None
-        return act.Hand(Side.of(side), facing, height.lower(), named)  # type: ignore[arg-type]
+        return act.Hand(Side.of(side), facing, height, named)  # type: ignore[arg-type]
 
     def sink(self, degrees: Token) -> act.Sink:
-        return act.Sink(_number(degrees, 0, 120, "a knee bend of"))
+        return act.Sink(_number(degrees, 0, act.DEEPEST, "a knee bend of"))
+
+    def sink_more(self, degrees: Token) -> act.Sink:
+        return act.Sink(_number(degrees, 0, act.DEEPEST, "a knee bend of", degrees.lstrip("+")), "more")
+
+    def rise(self, degrees: Token) -> act.Sink:
+        return act.Sink(_number(degrees, 0, act.DEEPEST, "to rise by"), "less")
+
+    def lean(self, degrees: Token) -> act.Lean:
+        return act.Lean(_number(degrees, -30, 60, "a lean of") + 0.0)
+
+    def height(self, token: Token) -> str:
+        return token.lower()
+
+    kick_height = height
+
+    def kick(self, side: Token, facing: Clock | Compass, height: act.KickHeight, part: act.KickPart | None) -> act.Kick:
+        return act.Kick(Side.of(side), facing, height, part)
 
     def breathe(self, way: Token) -> act.Breathe:
         return act.Breathe(way.lower() == "in")
@@ -218,7 +249,7 @@ class _Build(Transformer[Token, Any]):
         return act.Hold()
 
     def expect_side(self, side: Token, percent: Token) -> act.ExpectShare:
-        return act.ExpectShare(Side.of(side), _number(percent, 0, 100, "a share of"))
+        return act.ExpectShare(Side.of(side), _share(percent))
 
     def expect_pair(self, pair: Token) -> act.ExpectShare:
         return act.ExpectShare(None, self._pair(pair))
@@ -235,8 +266,8 @@ class _Build(Transformer[Token, Any]):
     def expect_contact(self, side: Token, contact: Contact) -> act.ExpectContact:
         return act.ExpectContact(Side.of(side), contact)
 
-    def expect_measure(self, of: Token, length: Token) -> act.ExpectMeasure:
-        return act.ExpectMeasure(of.lower(), _length(length))  # type: ignore[arg-type]
+    def expect_measure(self, of: Token, length: Length) -> act.ExpectMeasure:
+        return act.ExpectMeasure(of.lower(), length)  # type: ignore[arg-type]
 
 
 @lru_cache(maxsize=8)

@@ -14,8 +14,8 @@ TERMINAL_WORDS: dict[str, tuple[str, ...]] = {
     name.upper(): (name,)
     for name in (
         "shift", "pivot", "step", "heel", "ball", "toe", "flat", "air", "touch", "lift", "knee", "torso",
-        "gaze", "hand", "sink", "breathe", "hold", "expect", "width", "length", "in", "out", "cw", "ccw",
-        "back", "cross", "half", "beside", "at", "to", "via",
+        "gaze", "hand", "sink", "rise", "lean", "kick", "breathe", "hold", "expect", "width", "length", "in", "out",
+        "cw", "ccw", "back", "cross", "half", "beside", "at", "to", "via",
     )
 } | {
     "SIDE_LETTER": ("L", "R"),
@@ -31,9 +31,17 @@ TERMINAL_WORDS: dict[str, tuple[str, ...]] = {
     "SIZE": ("length x width such as 62x38",),
     "LENGTH_VALUE": ("a length such as 40 or 15in",),
     "STANCE": ("a stance such as bow",),
-    "PATH": ("close", "straight", "front", "behind"),
-    "HEIGHT": ("knee", "hip", "waist", "chest", "shoulder", "head", "above"),
-    "SHAPE": ("push", "guard", "fist", "hook", "open"),
+    "PATH": ("close", "straight", "front", "behind", "slide"),
+    "HEIGHT": ("waist", "chest", "head"),
+    "HIP": ("hip",),
+    "SHOULDER": ("shoulder",),
+    "ABOVE": ("above",),
+    "ANKLE": ("ankle",),
+    "EDGE": ("edge",),
+    "SOLE": ("sole",),
+    "SHAPE": ("push", "guard", "fist", "hook", "open", "palm-up", "palm-down", "palm-in", "palm-out"),
+    "FORWARD": ("degrees forward such as 10, or -5 for back",),
+    "MORE": ("so much more, such as +10",),
     "BEATS": ("@ and beats such as @2",),
     "COMMA": ("a comma",),
     "NOTE": ("# and a note",),

@@ -142,7 +142,19 @@ def _(action: act.Hand) -> str:
 
 @write_action.register
 def _(action: act.Sink) -> str:
-    return f"sink {number_text(action.degrees)}"
+    word = {None: "sink ", "more": "sink +", "less": "rise "}[action.by]
+    return word + number_text(action.degrees)
+
+
+@write_action.register
+def _(action: act.Lean) -> str:
+    return f"lean {number_text(action.degrees)}"
+
+
+@write_action.register
+def _(action: act.Kick) -> str:
+    text = f"kick {action.side.letter} {write_aim(action.facing)} {action.height}"
+    return f"{text} {action.part}" if action.part else text
 
 
 @write_action.register

@@ -1,6 +1,6 @@
 """What the body does in each pose of a walk: hips, knees, balance and the load on turning feet.
 
-The walk is slow, so the pelvis centre is taken to stand above the centre of pressure. Everything here is the same
+The walk is slow, so the centre of mass is taken to stand above the centre of pressure. Everything here is the same
 wherever on the floor the walk stands.
 """
 
@@ -13,9 +13,10 @@ import numpy as np
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.body.body import LEAST_BEND, Body
+from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import ANKLE, LANDMARKS, Sole
-from waltzmark.core.walk.pelvis import CARRIES, Legs, ankles_over, legs_of, pelvis_headings, pelvis_places
+from waltzmark.core.body.mass import ankles_over, pelvis_places
+from waltzmark.core.walk.pelvis import CARRIES, Legs, hip_gaps, hips_of, legs_of, pelvis_headings
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
@@ -142,7 +143,7 @@ class Mechanics:
         """(n, 2) load of a turning foot: the larger of its shares before and after the count."""
         return np.maximum(self.shares_before, self.trace.shares)
 
-    # The pelvis under the chest, for the trace. The rules still take the two as one, and the pelvis above the weight.
+    # The pelvis under the chest.
 
     @cached_property
     def pelvis(self) -> Floats:
@@ -156,82 +157,77 @@ class Mechanics:
         return heading_differences(self.pelvis, self.trace.torso)
 
     @cached_property
-    def _ankles_over(self) -> tuple[Floats, Floats]:
+    def ankles(self) -> tuple[Floats, Floats]:
+        """(n, 2, 2) floor positions of the ankles over what is down of their feet, and (n, 2) their heights, metres."""
         trace = self.trace
         return ankles_over(self.body, trace.heels, trace.headings, trace.contacts)
 
     @cached_property
     def pelvis_places(self) -> Floats:
         """(n, 2) floor position of the pelvis centre, the centre of mass above the centre of pressure, metres."""
-        return pelvis_places(self.trace.centres, self._ankles_over[0])
+        trace = self.trace
+        return pelvis_places(self.body, trace.centres, self.ankles[0], trace.torso, trace.leans)
+
+    @cached_property
+    def hips(self) -> Floats:
+        """(n, 2, 2) floor positions of the hip joints, across the pelvis, metres."""
+        return hips_of(self.body, self.pelvis_places, self.pelvis)
 
     @cached_property
     def legs(self) -> Legs:
         """Height of the hips and bends of the knees over that pelvis."""
         trace = self.trace
-        return legs_of(
-            self.body, self.pelvis_places, self.pelvis, *self._ankles_over, trace.contacts, trace.shares, trace.sinks
-        )
+        return legs_of(self.body, self.hips, *self.ankles, trace.contacts, trace.shares, trace.sinks)
+
+    @cached_property
+    def hip_gap(self) -> Floats:
+        """(n,) degrees by which the headings that the hips of two feet allow the pelvis miss each other; 0 where they
+        meet, or only one foot holds it."""
+        trace = self.trace
+        return hip_gaps(self.body, trace.headings, trace.contacts, trace.shares)
 
     @cached_property
     def hip_turns(self) -> Floats:
-        """(n, 2) degrees from the torso to each foot's heading, outward positive."""
-        return _outward(heading_differences(self.trace.torso[:, None], self.trace.headings))
+        """(n, 2) degrees from the pelvis to each foot's heading, outward positive."""
+        return _outward(heading_differences(self.pelvis[:, None], self.trace.headings))
 
     @cached_property
     def toe_angles(self) -> Floats:
         """(n, 2) degrees from the stance's facing to each foot's heading, outward positive."""
         return _outward(heading_differences(self.trace.facing[:, None], self.trace.headings))
 
-    @property
-    def _lengths(self) -> Floats:
-        """(2,) lengths of both feet, metres."""
-        return np.array([self.body.sole.of(side) for side in Side])
-
-    # Legs: two links from hip to ankle, the knee forward in the vertical plane of the foot's heading.
-
-    @cached_property
-    def ankles(self) -> Floats:
-        """(n, 2, 2) floor positions of the ankles, metres."""
-        angle = np.radians(self.trace.headings)
-        ahead = np.stack([np.sin(angle), np.cos(angle)], axis=-1)
-        return np.asarray(self.trace.heels + ANKLE * self._lengths[None, :, None] * ahead)
-
-    @cached_property
-    def hips(self) -> Floats:
-        """(n, 2, 2) floor positions of the hip joints, the pelvis centre above the centre of pressure, metres."""
-        angle = np.radians(self.trace.torso)
-        across = np.stack([np.cos(angle), -np.sin(angle)], axis=-1) * (self.body.hip_spacing / 2.0)
-        return np.stack([self.trace.centres - across, self.trace.centres + across], axis=1)
-
-    @cached_property
-    def hip_height(self) -> Floats:
-        """(n,) height of the hips above the ankles, metres: as high as can be while every leg that carries keeps 10
-        degrees of bend and no hip is higher above its ankle than d(sink)."""
-        a, b = self.body.shank, self.body.thigh
-        sink = np.radians(self.trace.sinks)
-        seat = np.sqrt(a * a + b * b + 2 * a * b * np.cos(sink))
-        away = ((self.hips - self.ankles) ** 2).sum(axis=2)
-        most = np.sqrt(np.maximum(self.body.leg(LEAST_BEND) ** 2 - away, 0.0))
-        return np.asarray(np.minimum(seat, np.where(self.carries, most, np.inf).min(axis=1)))
-
     @cached_property
     def shin_lean(self) -> Floats:
-        """(n, 2) degrees of each shank from upright, the knee forward; NaN for a foot that does not carry."""
+        """(n, 2) degrees of each shank from upright in the plane of hip, ankle and the foot's heading, knee forward;
+        NaN for a foot that does not carry and where the height is unknown."""
         a, b = self.body.shank, self.body.thigh
         angle = np.radians(self.trace.headings)
-        away = self.hips - self.ankles
+        ankles, heights = self.ankles
+        away = self.hips - ankles
         forward = away[..., 0] * np.sin(angle) + away[..., 1] * np.cos(angle)
-        leg = np.hypot(forward, self.hip_height[:, None])
+        aside = away[..., 0] * np.cos(angle) - away[..., 1] * np.sin(angle)
+        up = np.hypot(self.legs.height[:, None] - heights, aside)
+        leg = np.hypot(forward, up)
         cosine = (a * a + leg * leg - b * b) / (2 * a * leg)
-        lean = np.degrees(np.arctan2(forward, self.hip_height[:, None]) + np.arccos(np.clip(cosine, -1.0, 1.0)))
+        lean = np.degrees(np.arctan2(forward, up) + np.arccos(np.clip(cosine, -1.0, 1.0)))
         return np.where(self.carries, lean, np.nan)
 
     @cached_property
     def past_toe(self) -> Floats:
-        """(n, 2) metres of each knee past its toe tip along the foot; NaN for a foot that does not carry."""
-        toe = (LANDMARKS["toe"] - ANKLE) * self._lengths
-        return np.asarray(self.body.shank * np.sin(np.radians(self.shin_lean)) - toe)
+        """(n, 2) metres of each knee past its toe tip along the foot; NaN where the shin's lean is."""
+        lengths = np.array([self.body.sole.of(side) for side in Side])
+        return np.asarray(self.body.shank * np.sin(np.radians(self.shin_lean)) - (LANDMARKS["toe"] - ANKLE) * lengths)
+
+    # When a stance is judged as one.
+
+    @cached_property
+    def settled(self) -> Bools:
+        """(n,) whether a stance has settled in a row: the posture ends, or the next count steps or lifts a foot."""
+        trace = self.trace
+        last = np.append(trace.passage_of[1:] != trace.passage_of[:-1], True)
+        air = trace.contacts == Contact.AIR
+        leaves = (self.steps[1:] | (air[1:] & ~air[:-1])).any(axis=1)
+        return np.asarray(last | np.append(leaves, True))
 
     # Balance: the support reaches h(d) in a direction d, so the centre c is h(d) - c d from the edge that way; the
     # margin is the least of these.

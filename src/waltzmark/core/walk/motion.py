@@ -12,7 +12,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import pivoted
 from waltzmark.core.body.pose import FootPose, Pose
-from waltzmark.core.walk.step import PIVOT, STEP, Move
+from waltzmark.core.walk.step import CARRIED, PIVOT, STEP, Move
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["centre_of", "ease", "feet_between", "foot_between", "pose_between"]
@@ -32,7 +32,7 @@ def foot_between(before: FootPose, after: FootPose, move: Move, t: float) -> Foo
         return before
     if t >= 1.0:
         return after
-    if move.kind == PIVOT:
+    if move.kind in (PIVOT, CARRIED):
         x, y = pivoted(before.x, before.y, (move.x, move.y), move.turn * t)
         grounded = min(before.contact, after.contact) > Contact.AIR
         contact = Contact(int(move.contact)) if grounded and abs(move.turn) > 1e-6 else before.contact
@@ -43,7 +43,7 @@ def foot_between(before: FootPose, after: FootPose, move: Move, t: float) -> Foo
             a * before.x + b * move.x + c * after.x,
             a * before.y + b * move.y + c * after.y,
             normal(before.heading + move.turn * t),
-            Contact.AIR,
+            Contact(int(move.contact)),
         )
     return before if t < 0.5 else after
 
@@ -62,7 +62,7 @@ def feet_between(trace: Trace, side: Side, times: Floats) -> tuple[Ints, Floats]
     arm = (before - point)[:, None]
     x, y = arm[..., 0] * cos + arm[..., 1] * sin, arm[..., 1] * cos - arm[..., 0] * sin
     turning = point[:, None] + np.stack([x, y], axis=2)
-    heels = np.where((kinds[rows] == PIVOT)[:, None, None], turning, stepping)
+    heels = np.where((kinds[rows] != STEP)[:, None, None], turning, stepping)
     headings = trace.headings[rows - 1, side][:, None] + turn[:, None] * times
     return rows, np.concatenate([heels, headings[..., None]], axis=2)
 

@@ -10,7 +10,7 @@ from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import Pose
-from waltzmark.core.school.school import School, StanceGeometry
+from waltzmark.core.school.school import School
 from waltzmark.core.walk.mechanics import IN_FRONT
 
 __all__ = ["Recognised", "recognised"]
@@ -61,28 +61,30 @@ def recognised(pose: Pose, body: Body, school: School) -> Recognised:
     toes = [180.0 if turn <= -180.0 else turn for turn in outward]  # half a turn is outward on either side
     rear = toes[front.other] if front is not None else max(toes)
     best, name = 0.0, ""
-    for each, stance in school.stances.items():
-        match = _match(stance, pose, body, front, abs(along), width, toes)
+    for each in school.stances:
+        match = _match(each, school, pose, body, front, abs(along), width, toes)
         if match > best + 1e-9:
             best, name = match, each
     return Recognised(name if best >= _LEAST else "", front, best, abs(along), width, rear, pose.left_share)
 
 
 def _match(
-    stance: StanceGeometry, pose: Pose, body: Body, front: Side | None, length: float, width: float,
+    name: str, school: School, pose: Pose, body: Body, front: Side | None, length: float, width: float,
     toes: list[float],
 ) -> float:  # fmt: skip
     """How well a pose matches one stance, 0 to 1: exp(-d^2 / 2), d the distance in tolerances; 0 where the weight or
     what is on the floor rules it out."""
+    stance = school.stances[name]
     contacts = (pose.left.contact, pose.right.contact)
     if (stance.land == "air") != (Contact.AIR in contacts):
         return 0.0
     if stance.land == "air":
         return 1.0
-    wanted = stance.length_metres(body, pose.sink)
+    support = Side.RIGHT if front is None else front.other
+    away = heading_difference(pose.foot(support).heading, pose.facing)
+    wanted, wide = school.stance_size(name, body, pose.sink, support, away)
     if (wanted >= IN_FRONT) != (front is not None):
         return 0.0
-    wide = stance.width_metres(body)
     if (wide < 0) != (width < -0.005):
         return 0.0
     if front is not None:

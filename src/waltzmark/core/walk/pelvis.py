@@ -1,10 +1,6 @@
-"""The pelvis under the chest, the centre of mass above the feet, and the legs between: closed form, for whole walks.
+"""The pelvis under the chest, and the legs between it and the feet: closed form, for whole walks.
 
-Everything takes arrays of n poses, by side where there are two columns. Shares of the body's mass and places of their
-centres: D. A. Winter, *Biomechanics and Motor Control of Human Movement*. Head, arms and trunk are 0.678 of it and
-upright above the hips; each whole leg is 0.161 of it, its centre 0.447 of the way from hip to ankle. It is taken on the
-straight line between them, which is off by about 2 cm at 60 degrees of bend. The walk is slow, so the centre of mass
-stands above the centre of pressure.
+Everything takes arrays of n poses, by side where there are two columns. Where the pelvis stands: `core.body.mass`.
 """
 
 from __future__ import annotations
@@ -16,18 +12,13 @@ import numpy as np
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.body.body import LEAST_BEND, Body, sided
-from waltzmark.core.body.foot import ANKLE, LANDMARKS
+from waltzmark.core.body.body import LEAST_BEND, Body
 
-__all__ = ["CARRIES", "HOLDS", "Legs", "ankles_over", "legs_of", "pelvis_headings", "pelvis_places"]
+__all__ = ["CARRIES", "HOLDS", "Legs", "hip_gaps", "hips_of", "legs_of", "pelvis_headings"]
 
 #: A flat foot that carries more than this share holds the pelvis.
 HOLDS = 0.20
 _TOLERANCE = 1e-9  # of shares and angles, so that mirror images are judged alike
-_TRUNK, _LEG, _LEG_CENTRE = 0.678, 0.161, 0.447
-_BELOW = _LEG * _LEG_CENTRE  # what each ankle adds to the centre of mass
-#: Degrees that toes are up on the heel, and the heel is up on the ball.
-_TOES_UP, _HEEL_UP = 20.0, 25.0
 #: A foot counts as carrying when it has more than this share of the weight.
 CARRIES = 0.02
 
@@ -40,63 +31,49 @@ def pelvis_headings(body: Body, headings: Floats, contacts: Ints, shares: Floats
     where two do not meet, that end of the fuller foot's interval which is nearest the other, at equal shares the
     middle of the gap; with none that holds, it is the chest. Ties go clockwise.
     """
-    holds = (contacts == Contact.FLAT) & (shares > HOLDS + _TOLERANCE)
-    out = np.array([sided(body.hip_out, side) for side in Side])
-    inward = np.array([sided(body.hip_in, side) for side in Side])
-    # Each foot's interval by its middle and half its width, clockwise positive.
-    middle = headings + np.array([1.0, -1.0]) * (out - inward) / 2.0
-    half = (out + inward) / 2.0
-    full = (shares[:, 1] > shares[:, 0]).astype(np.int64)
-    first = np.where(holds.all(axis=1), full, holds[:, 1].astype(np.int64))
-    rows = np.arange(len(torso))
-    base, wide = middle[rows, first], half[first]
-    other, other_wide = middle[rows, 1 - first], half[1 - first]
-    away = heading_differences(base, other)
-    both = holds.all(axis=1)
-    low = np.where(both, np.maximum(-wide, away - other_wide), -wide)
-    high = np.where(both, np.minimum(wide, away + other_wide), wide)
+    allowed = _Allowed(body, headings, contacts, shares)
+    base, low, high, both = allowed.base, allowed.low, allowed.high, allowed.both
     wanted = heading_differences(base, torso)
     nearest = np.where(
         (wanted >= low - _TOLERANCE) & (wanted <= high + _TOLERANCE),
         wanted,
         np.where(_apart(wanted, high) <= _apart(wanted, low) + _TOLERANCE, high, low),
     )
+    # Where they do not meet, the two ends that are nearest each other are `high` and `low`; the fuller foot's is it.
     equal = np.abs(shares[:, 0] - shares[:, 1]) <= _TOLERANCE
-    end = np.where(away > 0, wide, -wide)
-    gap = np.where(away > 0, (wide + away - other_wide) / 2.0, (-wide + away + other_wide) / 2.0)
-    turn = np.where(both & (low > high + _TOLERANCE), np.where(equal, gap, end), nearest)
-    return np.asarray(np.where(holds.any(axis=1), np.mod(base + turn, 360.0), np.mod(torso, 360.0)))
+    own = np.where(allowed.away > 0, high, low)
+    turn = np.where(both & (low > high + _TOLERANCE), np.where(equal, (low + high) / 2.0, own), nearest)
+    return np.asarray(np.where(allowed.any, np.mod(base + turn, 360.0), np.mod(torso, 360.0)))
+
+
+class _Allowed:
+    """Which turns the hips of the feet that hold the pelvis allow it: from *low* to *high*, clockwise of *base*, (n,)
+    each; they have changed places where the two feet do not meet. away: (n,) from the middle of one to the other's."""
+
+    def __init__(self, body: Body, headings: Floats, contacts: Ints, shares: Floats) -> None:
+        holds = (contacts == Contact.FLAT) & (shares > HOLDS + _TOLERANCE)
+        out, inward = np.array([body.hip_range(side) for side in Side]).T
+        # Each foot's interval by its middle and half its width, clockwise positive.
+        middle = headings + np.array([1.0, -1.0]) * (out - inward) / 2.0
+        half = (out + inward) / 2.0
+        full = (shares[:, 1] > shares[:, 0]).astype(np.int64)
+        first = np.where(holds.all(axis=1), full, holds[:, 1].astype(np.int64))
+        rows = np.arange(len(headings))
+        self.both, self.any = holds.all(axis=1), holds.any(axis=1)
+        self.base, wide = middle[rows, first], half[first]
+        self.away = heading_differences(self.base, middle[rows, 1 - first])
+        self.low = np.where(self.both, np.maximum(-wide, self.away - half[1 - first]), -wide)
+        self.high = np.where(self.both, np.minimum(wide, self.away + half[1 - first]), wide)
+
+
+def hip_gaps(body: Body, headings: Floats, contacts: Ints, shares: Floats) -> Floats:
+    """(n,) degrees by which what the hips of two feet that hold the pelvis allow it do not meet, 0 where they do."""
+    allowed = _Allowed(body, headings, contacts, shares)
+    return np.where(allowed.both, np.maximum(allowed.low - allowed.high, 0.0), 0.0)
 
 
 def _apart(one: Floats, other: Floats) -> Floats:
     return np.abs(heading_differences(one, other))
-
-
-def ankles_over(body: Body, heels: Floats, headings: Floats, contacts: Ints) -> tuple[Floats, Floats]:
-    """(n, 2, 2) floor positions of the ankles and (n, 2) their heights above the floor, metres: over the heel when the
-    toes are up, over the ball when the heel is. A foot in the air is taken as flat."""
-    foot = np.array([body.sole.of(side) for side in Side])
-    high = body.measure("ankle_height")
-    toes, heel = np.radians(_TOES_UP), np.radians(_HEEL_UP)
-    ankle, ball = ANKLE * foot, LANDMARKS["ball"] * foot
-    on_heel, on_ball = contacts == Contact.HEEL, contacts == Contact.BALL
-    ahead = np.where(on_heel, ankle * np.cos(toes) - high * np.sin(toes), ankle)
-    up = np.where(on_heel, ankle * np.sin(toes) + high * np.cos(toes), high)
-    ahead = np.where(on_ball, ball - (ball - ankle) * np.cos(heel) + high * np.sin(heel), ahead)
-    up = np.where(on_ball, (ball - ankle) * np.sin(heel) + high * np.cos(heel), up)
-    angle = np.radians(headings)
-    way = np.stack([np.sin(angle), np.cos(angle)], axis=-1)
-    return np.asarray(heels + ahead[..., None] * way), np.asarray(up)
-
-
-def pelvis_places(centres: Floats, ankles: Floats) -> Floats:
-    """(n, 2) floor position of the pelvis centre, metres: the centre of mass stands above the centre of pressure.
-
-    centres: (n, 2) centre of pressure; ankles: (n, 2, 2). The trunk is upright, so its centre stands above the pelvis:
-    P = (c - 0.072 (A_L + A_R)) / 0.856.
-    """
-    whole = _TRUNK + 2 * _LEG * (1.0 - _LEG_CENTRE)
-    return np.asarray((centres - _BELOW * ankles.sum(axis=1)) / whole)
 
 
 @dataclass(frozen=True)
@@ -109,20 +86,24 @@ class Legs:
     bends: Floats
 
 
+def hips_of(body: Body, places: Floats, pelvis: Floats) -> Floats:
+    """(n, 2, 2) floor positions of the hip joints, half their spacing to either side of the pelvis centre (n, 2) across
+    its heading (n,), metres."""
+    angle = np.radians(pelvis)
+    across = np.stack([np.cos(angle), -np.sin(angle)], axis=-1) * (body.hip_spacing / 2.0)
+    return np.stack([places - across, places + across], axis=1)
+
+
 def legs_of(
-    body: Body, places: Floats, pelvis: Floats, ankles: Floats, heights: Floats, contacts: Ints, shares: Floats,
-    sinks: Floats,
-) -> Legs:  # fmt: skip
+    body: Body, hips: Floats, ankles: Floats, heights: Floats, contacts: Ints, shares: Floats, sinks: Floats
+) -> Legs:
     """Hips as high as they can be while the slant from hip to ankle is at most d(sink) on the fuller foot (on both, at
     equal shares) and at most d(10°) on every foot that carries.
 
-    places, pelvis: (n, 2) and (n,) of the pelvis; ankles, heights: (n, 2, 2) and (n, 2) of the ankles; sinks: (n,)
+    hips, ankles: (n, 2, 2) floor positions; heights: (n, 2) of the ankles; sinks: (n,)
     degrees. d(k)² = a² + b² + 2ab cos k for shank a and thigh b.
     """
     a, b = body.shank, body.thigh
-    angle = np.radians(pelvis)
-    across = np.stack([np.cos(angle), -np.sin(angle)], axis=-1) * (body.hip_spacing / 2.0)
-    hips = np.stack([places - across, places + across], axis=1)
     seat = a * a + b * b + 2 * a * b * np.cos(np.radians(sinks))
     fuller = shares >= 0.5 - _TOLERANCE
     carries: Bools = (shares > CARRIES + _TOLERANCE) & (contacts != Contact.AIR)

@@ -6,29 +6,30 @@ All actions of a count start together from the pose before it. What cannot be wa
 
 from __future__ import annotations
 
-from functools import cached_property
 from typing import NamedTuple
 
 from waltzmark.core.base.angles import ahead, circular_mean, heading_difference, normal, rightward
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import pivoted
-from waltzmark.core.body.pose import FootPose, Pose, feet_facing, rest_of
+from waltzmark.core.body.pose import FootPose, Pose, rest_of
 from waltzmark.core.school.school import School, StanceGeometry
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Toward, Turn
 from waltzmark.core.walk.swing import control_point
 
-__all__ = ["PIVOT", "STEP", "STILL", "Ground", "Move", "Problem", "step"]
+__all__ = ["CARRIED", "PIVOT", "SLID", "STEP", "STILL", "Ground", "Move", "Problem", "step"]
 
-#: Kinds of move.
-PIVOT, STEP = 1.0, 2.0
-#: A foot leads when it is ahead by this share of a foot length.
+#: Kinds of move: a foot turns on the floor, steps, or goes round in the air with the body.
+PIVOT, STEP, CARRIED = 1.0, 2.0, 3.0
+#: A foot is in front when it is ahead by this share of a foot length.
 LEAD = 0.5
+#: A foot that slides may carry this share.
+SLID = 0.10
 
 
 class Move(NamedTuple):
-    """How a foot moved: its kind (0 none, `PIVOT`, `STEP`), the pivot point or the swing's control point in
+    """How a foot moved: its kind (0 none, `PIVOT`, `STEP`, `CARRIED`), the pivot point or the swing's control point in
     metres, the turn in degrees (clockwise positive), and the contact it moves on."""
 
     kind: float = 0.0
@@ -58,20 +59,28 @@ class Ground(NamedTuple):
     twelve: str = "N"
     torso: str = "follow"
 
-    def size(self, place: act.Faced, sink: float) -> tuple[float, float, StanceGeometry]:
-        """Length and width in metres of a step in the frame of its facing, and the stance it takes them from."""
+    def size(
+        self, place: act.Faced, sink: float, support: Side, away: float = 0.0, toe: float | None = None
+    ) -> tuple[float, float, StanceGeometry]:
+        """Length and width in metres of a step in the frame of its facing, and the stance it takes them from.
+
+        sink: bend of the supporting leg, degrees; away: the facing, degrees clockwise from the supporting foot's
+        heading; toe: the same of the landing foot from the facing, where the score says it.
+        """
         stances = self.school.stances
-        stance = stances.get(place.stance or ("cross" if place.manner == "cross" else "bow"), stances["bow"])
-        if place.manner == "side":
-            length = 0.0
-        elif place.length is None:
-            length = stance.length_metres(self.body, sink)
-        else:
-            length = 0.0
+        name = place.stance or ("cross" if place.manner == "cross" else "bow")
+        stance = stances.get(name, stances["bow"])
+        back = place.manner == "back"
+        length, width = 0.0, 0.0
         if place.length is not None:
             length = place.length.metres(self.body)
-        width = place.width.metres(self.body) if place.width is not None else stance.width_metres(self.body)
-        return (-length if place.manner == "back" else length), width, stance
+        elif place.manner != "side":
+            length, width = self.school.stance_size(name, self.body, sink, support, away, back, toe)
+        if place.width is not None:
+            width = place.width.metres(self.body)
+        elif place.length is not None or place.manner == "side":
+            width = stance.width_metres(self.body)
+        return (-length if back else length), width, stance
 
 
 class _Walker:
@@ -85,18 +94,16 @@ class _Walker:
         self.asked_contact: list[Contact | None] = [None, None]
         self.stepped = [False, False]
         self.lifted = [False, False]
+        self.slid = [False, False]
         self.moved: list[Side] = []  # feet stepped, lifted or set otherwise, in that order
         self.shift: act.Shift | None = None
         self.torso: float | None = None
         self.gaze: float | None = None
-        self.sink = pose.sink
-        self.facing = pose.facing
+        self.sink, self.lean = pose.sink, pose.lean
+        # What both feet have turned since the last step is turned facing.
+        self.faced = pose.facing - _common(pose.left_turned, pose.right_turned)
+        self.turned = [pose.left_turned, pose.right_turned]
         self.crossing = pose.crossing
-        self.pivots = False
-
-    @cached_property
-    def lead(self) -> float:
-        return LEAD * self.ground.body.foot_length
 
     def heading(self, aim: Aim, base: float, side: Side | None) -> float:
         """The heading an aim means: a facing as it is, a turn from *base*."""
@@ -129,7 +136,7 @@ class _Walker:
         self.feet[action.side] = foot._replace(x=x, y=y, heading=normal(foot.heading + turn))
         on = Contact.HEEL if action.part == "heel" else Contact.BALL
         self.moves[action.side] = Move(PIVOT, *point, turn, float(on))
-        self.pivots = True
+        self.turned[action.side] += turn
 
     def do_step(self, action: act.Step) -> None:
         side, place, pose, ground = action.side, action.place, self.pose, self.ground
@@ -139,15 +146,17 @@ class _Walker:
         crossing = False
         if isinstance(place, act.Faced):
             facing = self.heading(place.facing, 0.0, None)
-            length, width, stance = ground.size(place, self.sink)
+            toe = None if action.toe is None else self.heading(action.toe, facing, side)
+            away = heading_difference(support.heading, facing)
+            turned = None if toe is None else heading_difference(facing, toe)
+            if turned is None and not place.stance:
+                turned = side.sign * self._stance_toe(place, None)
+            length, width, stance = ground.size(place, self.sink, side.other, away, turned)
             ux, uy = ahead(facing)
             vx, vy = rightward(facing)
             across = side.sign * width
             x, y = support.x + length * ux + across * vx, support.y + length * uy + across * vy
-            if action.toe is not None:
-                heading = self.heading(action.toe, facing, side)
-            else:
-                heading = normal(facing + side.sign * self._stance_toe(place, stance))
+            heading = normal(facing + side.sign * self._stance_toe(place, stance)) if toe is None else toe
             if stance.land and place.stance:
                 land = Contact.of(stance.land)
             elif length > 1e-9 and place.manner != "side":
@@ -180,7 +189,7 @@ class _Walker:
                     x, y = x + distance * ux, y + distance * uy
             base = foot.heading if way is None else way
             heading = foot.heading if action.toe is None else self.heading(action.toe, base, side)
-            ux, uy = ahead(pose.torso if way is None else way)
+            ux, uy = ahead(heading)
             if (x - support.x) * ux + (y - support.y) * uy > 0.01:
                 land = Contact.HEEL
         if action.land is not None:
@@ -189,34 +198,47 @@ class _Walker:
         self.feet[side] = end
         self.stepped[side] = True
         self.moved.append(side)
-        self.facing = feet_facing(self.feet[0], self.feet[1], self.lead, pose.facing) if facing is None else facing
+        self.faced = heading if facing is None else facing
+        self.turned = [0.0, 0.0]
         self.crossing = crossing
-        control = control_point(foot, end, support, side, action.via, ground.body.sole)
         turn = heading_difference(foot.heading, heading)
         if abs(turn) == 180.0:
             turn *= side.sign  # half a turn in the air goes outward, on either side
-        self.moves[side] = Move(STEP, *control, turn)
+        control = control_point(foot, end, support, side, action.via, ground.body.sole, turn)
+        self.slid[side] = action.via == "slide" and foot.contact is not Contact.AIR
+        self.moves[side] = Move(STEP, *control, turn, float(foot.contact if self.slid[side] else Contact.AIR))
         if action.land is not None:
             self.asked_contact[side] = action.land
 
-    def _stance_toe(self, place: act.Faced, stance: StanceGeometry) -> float:
+    def _stance_toe(self, place: act.Faced, stance: StanceGeometry | None) -> float:
         """Outward turn of the landing foot in degrees when the score does not say: the stance's, else none."""
         if place.manner == "cross":
             return self.ground.school.stances["cross"].toe
-        if not place.stance:
+        if not place.stance or stance is None:
             return 0.0
         return stance.rear_toe if place.manner == "back" else stance.toe
 
-    def do_contact(self, action: act.Land | act.Lift) -> None:
-        self.lifted[action.side] = isinstance(action, act.Lift)
+    def do_contact(self, action: act.Land | act.Lift | act.Kick) -> None:
+        self.lifted[action.side] = not isinstance(action, act.Land)
         self.moved.append(action.side)
         contact = action.contact if isinstance(action, act.Land) else Contact.AIR
         self.asked_contact[action.side] = contact
         self.feet[action.side] = self.feet[action.side]._replace(contact=contact)
 
+    def carry(self) -> None:
+        """A foot in the air goes with the body: it turns about the point that the standing one turns about."""
+        for side in Side:
+            move = self.moves[side.other]
+            foot = self.pose.foot(side)
+            if move.kind == PIVOT and foot.contact is Contact.AIR and not self.moves[side].kind:
+                x, y = pivoted(foot.x, foot.y, (move.x, move.y), move.turn)
+                self.feet[side] = foot._replace(x=x, y=y, heading=normal(foot.heading + move.turn))
+                self.moves[side] = Move(CARRIED, move.x, move.y, move.turn)
+                self.turned[side] += move.turn
+
     def act(self) -> None:
         """Let every action have its say, in the order written; contacts come last, after the feet moved."""
-        late: list[act.Land | act.Lift] = []
+        late: list[act.Land | act.Lift | act.Kick] = []
         seen: set[tuple[str, Side | None]] = set()
         for action in self.count.actions:
             key = _part_moved(action)
@@ -227,24 +249,30 @@ class _Walker:
             if isinstance(action, act.Shift):
                 self.shift = action
             elif isinstance(action, act.Sink):
-                self.sink = action.degrees
+                self.sink = action.bend(self.pose.sink)
+            elif isinstance(action, act.Lean):
+                self.lean = action.degrees
             elif isinstance(action, act.Torso):
                 self.torso = self.heading(action.aim, self.pose.torso, None)
             elif isinstance(action, act.Gaze):
                 self.gaze = self.heading(action.aim, self.pose.gaze, None)
-            elif isinstance(action, (act.Land, act.Lift)):
+            elif isinstance(action, (act.Land, act.Lift, act.Kick)):
                 late.append(action)
         for action in self.count.actions:  # after sink, which lengthens the step of the same count
             if isinstance(action, act.Pivot):
                 self.do_pivot(action)
             elif isinstance(action, act.Step):
                 self.do_step(action)
+        self.carry()
         for change in late:
             self.do_contact(change)
-        if ("hold", None) in seen and any(key[0] in ("move", "contact", "weight", "torso") for key in seen):
+        if ("hold", None) in seen and any(key[0] in ("move", "contact", "weight", "torso", "kick") for key in seen):
             self.problems.append(Problem("score.contradiction", None, None, "hold"))
-        if self.pivots and not any(self.stepped):
-            self.facing = feet_facing(self.feet[0], self.feet[1], self.lead, self.pose.facing)
+
+    @property
+    def facing(self) -> float:
+        """The stance's facing: that of its last step, and what both feet have turned since."""
+        return normal(self.faced + _common(*self.turned))
 
     def settle_weight(self) -> float:
         """The left share at the end of the count, after what cannot be has been reported and set right."""
@@ -252,7 +280,7 @@ class _Walker:
         lifting = [s for s in Side if self.stepped[s] or (self.lifted[s] and self.pose.foot(s).contact)]
         for side in lifting:
             before = self.pose.share(side)
-            if before > 1e-9:
+            if before > (SLID + 1e-9 if self.slid[side] else 1e-9):
                 self.problems.append(Problem("weight.loaded-lift", side, before))
                 if self.shift is None and len(lifting) == 1:
                     left = 1.0 if side is Side.RIGHT else 0.0
@@ -269,7 +297,7 @@ class _Walker:
                     left = 1.0 if side is Side.RIGHT else 0.0
                 else:
                     self.feet[side] = self.feet[side]._replace(contact=Contact.FLAT)
-            elif self.stepped[side] and self.shift is not None:
+            elif self.stepped[side] and self.shift is not None and not (self.slid[side] and share <= SLID + 1e-9):
                 self.problems.append(Problem("weight.falling-step", side, share))
         if self._both_in_air():
             if len(lifting) < 2:
@@ -294,24 +322,34 @@ class _Walker:
             if share >= 0.5 and raised and self.asked_contact[side] is None:
                 self.feet[side] = self.feet[side]._replace(contact=Contact.FLAT)
 
-    def turn_torso(self, left: float) -> tuple[float, bool]:
-        """The torso heading and whether it is held: stated, held while nothing moves, else after the feet."""
+    def turn_torso(self, left: float) -> float:
+        """The torso heading: stated; else square to a foot in front that becomes the fuller one, the mean of both feet
+        where the weight becomes even, and round with the fuller foot where that one turns; else it stays."""
         pose = self.pose
         if self.torso is not None:
-            return self.torso, True
+            return self.torso
         if self.ground.torso == "stated":
-            return pose.torso, True
-        unmoved = (
-            abs(left - pose.left_share) < 1e-9
-            and abs(heading_difference(self.feet[0].heading, pose.left.heading)) < 1e-9
-            and abs(heading_difference(self.feet[1].heading, pose.right.heading)) < 1e-9
-        )
-        if pose.torso_held and unmoved:
-            return pose.torso, True
-        if abs(left - 0.5) < 1e-9:
-            mean = circular_mean(self.feet[0].heading, self.feet[1].heading)
-            return (pose.torso if mean is None else mean), False
-        return self.feet[0 if left > 0.5 else 1].heading, False
+            return pose.torso
+        even, was_even = abs(left - 0.5) < 1e-9, abs(pose.left_share - 0.5) < 1e-9
+        if even:
+            mean = None if was_even else circular_mean(self.feet[0].heading, self.feet[1].heading)
+            return pose.torso if mean is None else mean
+        fuller = Side.LEFT if left > 0.5 else Side.RIGHT
+        foot, other = self.feet[fuller], self.feet[fuller.other]
+        if was_even or (pose.left_share > 0.5) != (left > 0.5):
+            ux, uy = ahead(self.facing)
+            lead = LEAD * self.ground.body.foot_length
+            if (foot.x - other.x) * ux + (foot.y - other.y) * uy >= lead - 1e-9:
+                return foot.heading
+        move = self.moves[fuller]
+        return normal(pose.torso + move.turn) if move.kind == PIVOT else pose.torso
+
+
+def _common(one: float, other: float) -> float:
+    """What two turns have in common: the smaller of them where they go the same way, else nothing."""
+    if one * other <= 0.0:
+        return 0.0
+    return min(one, other, key=abs)
 
 
 def _part_moved(action: act.Action) -> tuple[str, Side | None] | None:
@@ -323,9 +361,9 @@ def _part_moved(action: act.Action) -> tuple[str, Side | None] | None:
         return "contact", side
     if isinstance(action, act.Shift):
         return "weight", None
-    if isinstance(action, act.Hand):
-        return "hand", side
-    if isinstance(action, (act.Torso, act.Gaze, act.Sink, act.Breathe, act.Hold)):
+    if isinstance(action, (act.Hand, act.Kick)):
+        return type(action).__name__.lower(), side
+    if isinstance(action, (act.Torso, act.Gaze, act.Sink, act.Lean, act.Breathe, act.Hold)):
         return type(action).__name__.lower(), None
     return None
 
@@ -336,9 +374,9 @@ def step(pose: Pose, count: act.Count, ground: Ground) -> tuple[Pose, tuple[Move
     walker.act()
     left = walker.settle_weight()
     walker.roll_flat(left)
-    torso, held = walker.turn_torso(left)
+    torso = walker.turn_torso(left)
     after = Pose(
-        walker.feet[0], walker.feet[1], left, torso, held,
-        torso if walker.gaze is None else walker.gaze, walker.sink, walker.facing, walker.crossing,
+        walker.feet[0], walker.feet[1], left, torso, torso if walker.gaze is None else walker.gaze, walker.sink,
+        walker.facing, walker.crossing, walker.turned[0], walker.turned[1], walker.lean,
     )  # fmt: skip
     return after, (walker.moves[0], walker.moves[1]), walker.problems

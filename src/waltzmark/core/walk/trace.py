@@ -73,8 +73,10 @@ class RowValues(NamedTuple):
     right_turn: float
     left_on: float
     right_on: float
-    torso_held: float
     crossing: float
+    left_turned: float
+    right_turned: float
+    lean: float
 
     @property
     def pose(self) -> Pose:
@@ -82,7 +84,8 @@ class RowValues(NamedTuple):
         return Pose(
             FootPose(self.left_x, self.left_y, self.left_heading, Contact(int(self.left_contact))),
             FootPose(self.right_x, self.right_y, self.right_heading, Contact(int(self.right_contact))),
-            self.left_share, self.torso, self.torso_held > 0.5, self.gaze, self.sink, self.facing, self.crossing > 0.5,
+            self.left_share, self.torso, self.gaze, self.sink, self.facing, self.crossing > 0.5,
+            self.left_turned, self.right_turned, self.lean,
         )  # fmt: skip
 
     def move(self, side: Side) -> Move:
@@ -100,7 +103,7 @@ def row_values(pose: Pose, moves: tuple[Move, Move], beats: float, number: int, 
         pose.left_share, pose.torso, pose.gaze, pose.facing, pose.sink, beats, number, line,
         moves[0].kind, moves[0].x, moves[0].y, moves[1].kind, moves[1].x, moves[1].y,
         moves[0].turn, moves[1].turn, moves[0].contact, moves[1].contact,
-        pose.torso_held, pose.crossing,
+        pose.crossing, pose.left_turned, pose.right_turned, pose.lean,
     )  # fmt: skip
 
 
@@ -296,6 +299,11 @@ class Trace:
         return self._of("sink")
 
     @property
+    def leans(self) -> Floats:
+        """(n,) degrees that the trunk leans forward."""
+        return self._of("lean")
+
+    @property
     def beats(self) -> Floats:
         """(n,) how long each count lasts, beats."""
         return self._of("beats")
@@ -311,7 +319,7 @@ class Trace:
 
     @cached_property
     def move_kinds(self) -> Floats:
-        """(n, 2) 0 still, 1 pivot, 2 step, by side."""
+        """(n, 2) 0 still, 1 pivot, 2 step, 3 carried round in the air, by side."""
         return self._of("left_kind", "right_kind")
 
     @cached_property

@@ -27,7 +27,7 @@ def walk(form: Form, before: Trace | None = None) -> Trace:
     """
     ground = ground_of(form)
     reuse = Reuse(before, ground)
-    pose = form.opening.pose(form.body)
+    pose = form.opening.pose(form.body)._replace(lean=form.school.lean)
     walked: dict[str, Passage] = {}
     last = Passage(None, (), pose, pose, rows_table([row_values(pose, (STILL, STILL), 1.0, 0, 0)]))
     passages = [last]

@@ -201,8 +201,8 @@ class FloorView(QWidget):
         floor = self.camera.transform(QSizeF(size))
         row = document.row
         scene = Scene(
-            document.trace, row, 1.0 - (row - document.position), document.pose, document.findings, self.chosen,
-            document.say,
+            document.trace, row, 1.0 - (row - document.position), document.pose, document.judged.everywhere,
+            self.chosen, document.say,
         )  # fmt: skip
         walk = Stretch(document.trace, document.before_edit, document.moved_by_edit)
         shown = replace(self.overlays, reach=self.overlays.reach or self._stepping(scene))

@@ -11,7 +11,7 @@ from PySide6.QtGui import QTransform
 
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.body.pose import stance_size
+from waltzmark.core.body.pose import Pose, stance_size
 from waltzmark.core.edit.dragging import dragged_foot, dragged_toe
 from waltzmark.core.edit.snapping import Snaps, StanceSize, snapped_heading, snapped_place
 from waltzmark.core.score.actions import Faced, Part, Pivot, Step
@@ -83,11 +83,12 @@ class Hand(CountDrag):
         facing = before.torso if faced is None else faced.facing.heading(before.torso, document.form.twelve)
         to = snapped_place(
             self._foot.x + moved.x(), self._foot.y + moved.y(), near, snaps, before.foot(side.other), side, facing,
-            self._sizes(), document.form.room, self._marks(),
+            self._sizes(before, facing), document.form.room, self._marks(),
         )  # fmt: skip
         own_size = None
         if faced is not None:
-            length, width, _ = document.trace.ground.size(_bare(faced), self._pose.sink)
+            away = heading_difference(before.foot(side.other).heading, facing)
+            length, width, _ = document.trace.ground.size(_bare(faced), self._pose.sink, side.other, away)
             own_size = (abs(length), width)
         dragged = dragged_foot(
             self._count, before, side, to.x, to.y, document.form.twelve, own_size, decimals=int(to.exact)
@@ -98,10 +99,12 @@ class Hand(CountDrag):
             figures = f"{document.say.length(length)} long, {document.say.length(width)} wide"
             self.label = "  ·  ".join((figures, *to.words))
 
-    def _sizes(self) -> list[StanceSize]:
-        ground = self._document.trace.ground
+    def _sizes(self, before: Pose, facing: float) -> list[StanceSize]:
+        """The stances of the school as this foot would step into them."""
+        ground, support = self._document.trace.ground, self.grip.side.other
+        away = heading_difference(before.foot(support).heading, facing)
         faced = [(name, Faced(Clock(0), None, name)) for name in ground.school.stances]
-        return [StanceSize(name, *ground.size(each, self._pose.sink)[:2]) for name, each in faced]
+        return [StanceSize(name, *ground.size(each, self._pose.sink, support, away)[:2]) for name, each in faced]
 
     def _marks(self) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
         """Where heels stood before this count."""

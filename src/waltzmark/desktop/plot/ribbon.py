@@ -113,7 +113,8 @@ class WeightRibbon(QWidget):
         that only places a foot elsewhere leaves them."""
         document = self._document
         look = (
-            self._marks_look(times), document.trace.shares.tobytes(), [(f.row, f.severity) for f in document.findings],
+            self._marks_look(times), document.trace.shares.tobytes(),
+            [(f.row, f.severity) for f in document.judged.everywhere],
         )  # fmt: skip
         if self._strip is None or self._strip[0] != look:
             ratio = self.devicePixelRatioF()
@@ -177,7 +178,7 @@ class WeightRibbon(QWidget):
         """A mark below each finding's count; where they would cover each other, the gravest one alone."""
         marks: dict[int, tuple[int, float, Finding]] = {}
         ends = self._pixels(times).tolist()
-        for finding in self._document.findings:
+        for finding in self._document.judged.everywhere:
             x = ends[finding.row]
             mark = (SEVERITIES[finding.severity], x, finding)
             near = int(x / _APART)
@@ -246,7 +247,7 @@ class WeightRibbon(QWidget):
         """From where to where each posture with findings goes, and the gravest of them."""
         trace = self._document.trace
         gravest: dict[int, Severity] = {}
-        for finding in self._document.findings:
+        for finding in self._document.judged.everywhere:
             number = int(trace.passage_of[finding.row])
             if number and (number not in gravest or SEVERITIES[finding.severity] < SEVERITIES[gravest[number]]):
                 gravest[number] = finding.severity
@@ -315,7 +316,7 @@ class WeightRibbon(QWidget):
         title = "the opening" if posture is None else self._document.form.posture(posture).title
         left = 100 * float(self._document.trace.shares[round(position), 0])
         words = f"{title}: left {left:.0f} %, right {100 - left:.0f} %"
-        families = Counter(f.rule.partition(".")[0] for f in self._document.findings if f.posture == posture)
+        families = Counter(f.rule.partition(".")[0] for f in self._document.judged.everywhere if f.posture == posture)
         if families:
             words += "\nfindings: " + ", ".join(f"{family} {number}" for family, number in families.most_common())
         QToolTip.showText(event.globalPosition().toPoint(), plain(words), self)

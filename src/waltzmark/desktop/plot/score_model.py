@@ -91,7 +91,7 @@ class ScoreModel(RowsModel):
 
     def _sort_findings(self) -> None:
         self._findings = {}
-        for finding in self._document.findings:
+        for finding in self._document.judged.everywhere:
             self._findings.setdefault(finding.row, []).append(finding)
 
     def _said_anew(self) -> None:

@@ -10,6 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QDoubleSpinBox, QGridLayout, QHBoxLayout, QToolButton, QWidget
 
 from waltzmark.core.base.figures import Figures
+from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.units import METRES, Length, number_text, written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
@@ -55,7 +56,7 @@ class StanceTable(QWidget):
 
     def _read(self, name: str, stance: StanceGeometry) -> None:
         texts = (
-            self._size(stance), _length_words(stance), _width_words(stance), f"{stance.toe:g}°",
+            self._size(name), _length_words(stance), _width_words(stance), f"{stance.toe:g}°",
             f"{stance.rear_toe:g}°", _LANDS[stance.land],
         )  # fmt: skip
         self._line(_bold(name), *(Label(text) for text in texts))
@@ -78,12 +79,18 @@ class StanceTable(QWidget):
         bundled = load_school(self._school.base or "broad-frame").stances
         title = _bold(name) if name in bundled else _together(_bold(name), out)
         self._line(title, self._length(name, stance), self._width(name, stance))
-        self._line(Label(self._size(stance)), _together(front, rear), lands)
+        self._line(Label(self._size(name)), _together(front, rear), lands)
         self._grid.setRowMinimumHeight(self._grid.rowCount(), 4)
 
-    def _size(self, stance: StanceGeometry) -> str:
-        length = stance.length_metres(self._body, self._body.seat)
-        return f"{self._say.length(length)} × {self._say.length(stance.width_metres(self._body))}".replace("-", "−")
+    def _size(self, name: str) -> str:
+        length, width = self._metres(name)
+        return f"{self._say.length(length)} × {self._say.length(width)}".replace("-", "−")
+
+    def _metres(self, name: str) -> tuple[float, float]:
+        """Length and width of a stance at the body's seat, stepped ahead of a rear foot as the stance turns it."""
+        assert self._school is not None
+        rear = self._school.stances[name].rear_toe
+        return self._school.stance_size(name, self._body, self._body.seat, away=-rear)
 
     def _change(self, name: str, stance: StanceGeometry, **values: Any) -> None:
         if self._changed is not None:
@@ -101,8 +108,12 @@ class StanceTable(QWidget):
         return spin
 
     def _length(self, name: str, stance: StanceGeometry) -> QWidget:
-        reach = longest_empty_length(self._body, self._body.seat, abs(stance.width_metres(self._body)))
-        metres = stance.length_metres(self._body, self._body.seat)
+        metres = self._metres(name)[0]
+        reach = longest_empty_length(
+            self._body, self._body.seat, stance.width_metres(self._body),
+            contact=Contact.of(stance.land) if stance.land else Contact.HEEL,
+            away=-stance.rear_toe, toe=-stance.rear_toe - stance.toe,
+        )  # fmt: skip
 
         def write(value: float, unit: str) -> None:
             length = ReachShare(value / 100.0) if unit == _REACH else number_text(value) + unit
