@@ -75,7 +75,7 @@ def test_a_dragged_step_keeps_its_form_and_is_one_undo(stepped: MainWindow) -> N
     assert document.form is document.read.form  # type: ignore[union-attr]
     QTest.mouseRelease(stepped.plot.floor, Qt.MouseButton.LeftButton, pos=start + QPoint(0, -round(0.10 * scale)))
     assert selected(stepped) == "step L 12 bow 50x35" and document.ghost is None
-    assert document.undo_words == "change “step L 12 bow” to “step L 12 bow 58x35”"
+    assert document.undo_words == "change “step L 12 bow” to “step L 12 bow 50x35”"
     document.undo()
     assert selected(stepped) == "step L 12 bow" and document.pose.left == foot
     assert render(document.form, document.read) == document.read.text

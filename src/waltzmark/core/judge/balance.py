@@ -21,7 +21,7 @@ def left_support(case: Case) -> Iterator[Finding]:
     trace, body = case.trace, case.body
     limit = case.limit("balance.left", "margin")
     lifted = (trace.contacts == Contact.AIR) & (np.vstack([trace.contacts[:1], trace.contacts[:-1]]) != Contact.AIR)
-    leaves = body.steps | lifted
+    leaves = (body.steps & (trace.move_contacts == Contact.AIR)) | lifted  # a foot that slides keeps the floor
     centres = np.vstack([trace.centres[:1], trace.centres[:-1]])
     for side in Side:
         rows = np.array(list(case.rows(leaves[:, side] & ~leaves[:, side.other])), dtype=np.int64)
@@ -111,7 +111,7 @@ def part(case: Case) -> Iterator[Finding]:
 def bob(case: Case) -> Iterator[Finding]:
     """The hips rise between two steps and come down again, or the other way."""
     limit = case.limit("balance.bob", "height")
-    high = 100 * case.body.legs.height
+    high = 100 * case.body.standing.height
     rows = np.flatnonzero(np.isfinite(high))
     high = high[rows]
     way = np.sign(np.diff(high))

@@ -31,7 +31,7 @@ def _waist_gives(case: Case) -> tuple[Floats, Floats]:
     fuller = trace.shares >= 0.5 - _SAME
     with np.errstate(invalid="ignore"):
         # What the legs come to is known less well than the bend that is set.
-        bent = (trace.sinks > deep + _SAME) | (fuller & (body.legs.bends > deep + _UNSURE)).any(axis=1)
+        bent = (trace.sinks > deep + _SAME) | (fuller & (body.standing.bends > deep + _UNSURE)).any(axis=1)
     loaded = (100 * trace.shares >= share - _SAME).any(axis=1)
     return np.asarray(gives, dtype=float), bent.astype(float) + loaded
 
@@ -243,9 +243,9 @@ def one_leg(case: Case) -> Iterator[Finding]:
     trace, body = case.trace, case.body
     most = np.array([trace.body.one_leg(side) for side in Side])
     with np.errstate(invalid="ignore"):
-        wrong = _alone(case) & (body.legs.bends > most + 0.5)
+        wrong = _alone(case) & (body.standing.bends > most + 0.5)
     for row, side in case.feet(begins(wrong)):
-        bend = float(body.legs.bends[row, side])
+        bend = float(body.standing.bends[row, side])
         yield case.found(
             "knee.one-leg", row,
             f"the {side.word} knee bends {bend:.0f}° while it carries all, and this body bends {most[side]:.0f}° on "

@@ -147,6 +147,10 @@ def part_of(case: Case) -> Iterator[Finding]:
     # The heel is pushed after a turn that the hip did not give whole.
     heel = pivots & (on == Contact.HEEL)
     pushed = np.vstack([np.zeros((1, 2), dtype=bool), heel[:-1]]) & (on == Contact.BALL)
+    # A rear foot is put right as the school has it.
+    behind = (case.body.front[:, None] == 1 - np.arange(2)) & (on == Contact.BALL)
+    corrects = case.choice("stance.rear-angle", "correction") != "hips"
+    pushed |= behind & corrects
     for row, side in case.feet(pivots & known & (on != wanted) & ~pushed & (np.abs(trace.move_turns) >= 1.0)):
         pivot = case.count(row).one(act.Pivot, side)
         if pivot is None or pivot.part == "toe":

@@ -160,11 +160,18 @@ def rear_angle(case: Case) -> Iterator[Finding]:
         turn = Toward(out > angle, abs(round(2 * (out - angle)) / 2))
         pivot = act.Count((act.Pivot(rear, part, turn),))  # type: ignore[arg-type]
         yield case.found(
-            "stance.rear-angle", row, f"the rear foot points {out:.0f}° out of the front",
+            "stance.rear-angle", row, f"the rear foot points {_out_words(out)}",
             measured=out, limit=angle, unit="°", side=rear,
             mend=f"let the rear foot follow to {angle:.0f}°, within {within:.0f}°",
             mends=case.put_after(row, f"turn the rear foot to {angle:.0f}° on its {part}", pivot),
         )  # fmt: skip
+
+
+def _out_words(out: float) -> str:
+    """How far a rear foot points out of the front, in words."""
+    if abs(out) < 0.5:
+        return "straight ahead"
+    return f"{abs(out):.0f}° {'out of the front' if out > 0 else 'inward, across the front'}"
 
 
 @rule("stance.heel-floats", "caution", "a rear heel in the air")

@@ -119,9 +119,13 @@ def landing(case: Case) -> Iterator[Finding]:
         way = "ahead" if ahead else "back"
         changed = case.count(row).exchanged(step, replace(step, land=Contact.of(want)))
         yield case.found(
-            "step.landing", row, f"the {side.word} foot lands {way} on its {has}, in this school on the {want}",
-            side=side, mend=f"land on the {want}", mends=case.exchange(row, f"land on the {want}", changed),
+            "step.landing", row, f"the {side.word} foot lands {way} {_on(has)}, in this school {_on(want)}",
+            side=side, mend=f"land {_on(want)}", mends=case.exchange(row, f"land {_on(want)}", changed),
         )  # fmt: skip
+
+
+def _on(part: str) -> str:
+    return "flat" if part == "flat" else f"on the {part}"
 
 
 def _stays_light(case: Case, row: int, side: Side) -> bool:

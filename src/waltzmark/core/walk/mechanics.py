@@ -22,6 +22,8 @@ from waltzmark.core.walk.trace import Trace
 
 __all__ = ["IN_FRONT", "ROUGH", "STANDARD_GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
 
+#: A foot with less than a tenth does not hold the hips down.
+LIGHT = 0.0999
 #: Metres a second squared.
 STANDARD_GRAVITY = 9.81
 _DIRECTION = 4.0  # degrees between the directions in which the support is measured first
@@ -180,6 +182,12 @@ class Mechanics:
         return legs_of(self.body, self.hips, *self.ankles, trace.contacts, trace.shares, trace.sinks)
 
     @cached_property
+    def standing(self) -> Legs:
+        """The same with a light foot, of less than a tenth, free: its heel comes up before it draws the hips down."""
+        trace = self.trace
+        return legs_of(self.body, self.hips, *self.ankles, trace.contacts, trace.shares, trace.sinks, LIGHT)
+
+    @cached_property
     def hip_gap(self) -> Floats:
         """(n,) degrees by which the headings that the hips of two feet allow the pelvis miss each other; 0 where they
         meet, or only one foot holds it."""
@@ -206,7 +214,7 @@ class Mechanics:
         away = self.hips - ankles
         forward = away[..., 0] * np.sin(angle) + away[..., 1] * np.cos(angle)
         aside = away[..., 0] * np.cos(angle) - away[..., 1] * np.sin(angle)
-        up = np.hypot(self.legs.height[:, None] - heights, aside)
+        up = np.hypot(self.standing.height[:, None] - heights, aside)
         leg = np.hypot(forward, up)
         cosine = (a * a + leg * leg - b * b) / (2 * a * leg)
         lean = np.degrees(np.arctan2(forward, up) + np.arccos(np.clip(cosine, -1.0, 1.0)))

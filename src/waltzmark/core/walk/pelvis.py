@@ -95,18 +95,19 @@ def hips_of(body: Body, places: Floats, pelvis: Floats) -> Floats:
 
 
 def legs_of(
-    body: Body, hips: Floats, ankles: Floats, heights: Floats, contacts: Ints, shares: Floats, sinks: Floats
-) -> Legs:
+    body: Body, hips: Floats, ankles: Floats, heights: Floats, contacts: Ints, shares: Floats, sinks: Floats,
+    light: float = CARRIES,
+) -> Legs:  # fmt: skip
     """Hips as high as they can be while the slant from hip to ankle is at most d(sink) on the fuller foot (on both, at
     equal shares) and at most d(10°) on every foot that carries.
 
-    hips, ankles: (n, 2, 2) floor positions; heights: (n, 2) of the ankles; sinks: (n,)
+    light: a foot with no more than this share carries nothing. hips, ankles: (n, 2, 2) floor positions; heights: (n, 2) of the ankles; sinks: (n,)
     degrees. d(k)² = a² + b² + 2ab cos k for shank a and thigh b.
     """
     a, b = body.shank, body.thigh
     seat = a * a + b * b + 2 * a * b * np.cos(np.radians(sinks))
     fuller = shares >= 0.5 - _TOLERANCE
-    carries: Bools = (shares > CARRIES + _TOLERANCE) & (contacts != Contact.AIR)
+    carries: Bools = (shares > light + _TOLERANCE) & (contacts != Contact.AIR)
     longest = np.where(fuller, np.minimum(seat[:, None], body.leg(LEAST_BEND) ** 2), body.leg(LEAST_BEND) ** 2)
     away = ((hips - ankles) ** 2).sum(axis=2)
     with np.errstate(invalid="ignore"):

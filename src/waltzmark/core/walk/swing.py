@@ -26,6 +26,8 @@ _SLACK = 0.0015  # metres that the distance of two soles is known to
 CLOSE = (1.25, 1.5, 1.9, 2.4)
 #: Clearance in foot lengths of a swing that goes round the toes or the heel of the supporting foot.
 ROUND = (0.35, 0.7, 1.1, 1.6)
+#: How far to its own side, in foot lengths, a swing that comes in from there begins to come in.
+OUTSIDE = (0.8, 1.4, 2.0)
 _INNER = (0.1, 0.9)
 
 Point = tuple[float, float]
@@ -39,8 +41,9 @@ def control_point(
 
     ``close`` passes near the supporting heel on the foot's own side, unless the straight way is nearer or does not
     pass the support at all; ``front`` and ``behind`` go round its toes or its heel. What is written is done. Without
-    it, the first of close, straight, round the toes and round the heel that keeps `CLEAR`; each kind is tried further
-    out before the next one, so that a small change of a step does not lead it round the other side of the foot.
+    it, the first of close, straight, round the toes, round the heel and in from its own side that keeps `CLEAR`; each
+    kind is tried further out before the next one, so that a small change of a step does not lead it round the other
+    side of the foot.
     """
     if via is not None:
         return next(_ways(via, start, end, support, side, sole))
@@ -50,7 +53,7 @@ def control_point(
     t = SAMPLES
     a, b, c = (1 - t) ** 2, 2 * t * (1 - t), t * t
     standing = np.array([support.x, support.y, support.heading])
-    for way in ("close", "straight", "front", "behind"):
+    for way in ("close", "straight", "front", "behind", "outside"):
         for point in _ways(way, start, end, support, side, sole):
             if _past(start, end, point, support, 2.0 * sole.length + FAR):
                 return point
@@ -94,6 +97,11 @@ def _ways(
             mark = LANDMARKS["toe"] + clear if way == "front" else LANDMARKS["back"] - clear - LANDMARKS["toe"]
             along = mark * sole.of(side.other)
             yield 2 * (support.x + along * ux) - middle_x, 2 * (support.y + along * uy) - middle_y
+        return
+    if way == "outside":
+        for clear in OUTSIDE:
+            far = side.sign * clear * sole.length
+            yield end.x + far * vx, end.y + far * vy
         return
     dx, dy = end.x - start.x, end.y - start.y
     distance = dx * dx + dy * dy
