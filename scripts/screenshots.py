@@ -102,6 +102,17 @@ def drawn_finding(window: MainWindow) -> None:
         window.plot.findings.step(1)
 
 
+def range_finding(window: MainWindow) -> None:
+    """A waist that was turned too far for the leg it sits on: what hips and waist give, and what is missing."""
+    window.document.select(Selection("cast-right", 0, 1))
+    window.editor.change(read_count("shift R 80, torso 9:30"))
+    window.plot.offer.dismiss()
+    window.desk.book["findings"].setChecked(True)
+    rows = [n for n, finding in enumerate(window.document.findings) if finding.rule == "hip.range"]
+    for _ in range(rows[0] + 1):
+        window.plot.findings.step(1)
+
+
 def support(window: MainWindow) -> None:
     """Support, reach and hips, as a foot is set down empty."""
     for name in ("support", "reach", "hips"):
@@ -133,6 +144,7 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "ready": (ready, False),
     "school": (school, False),
     "drawn-finding": (drawn_finding, False),
+    "range-finding": (range_finding, False),
     "support-dark": (support, True),
     "whole-room-dark": (whole_room, True),
 }

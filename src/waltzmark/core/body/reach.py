@@ -130,18 +130,18 @@ def least_bends(
 @lru_cache(maxsize=32)
 def reach_outline(body: Body, knee_bend: float, side: Side, rays: int = 72) -> Floats:
     """(rays, 2) how far heels can be set down empty around a supporting foot, in its own frame: its heel the origin,
-    x to the right and y ahead, metres. side: the supporting one; the landing foot is parallel to it and lands on the
-    heel ahead, on the ball behind."""
+    x to the right and y ahead, metres. side: the supporting one; the landing foot is parallel to it and lands on its
+    heel or its ball, whichever gets further."""
     angle = np.linspace(0.0, 2 * np.pi, rays, endpoint=False)
     way = np.column_stack([np.sin(angle), np.cos(angle)])
-    forward, up = np.where(
-        way[:, 1] > 0, *(np.array([ankle_reach(body, side.other, c)]).T for c in (Contact.HEEL, Contact.BALL))
-    )
-    start = np.column_stack([np.zeros(rays), forward])
-    low, high = np.zeros(rays), np.full(rays, 0.5 * _FARTHEST)
-    low_is_empty = _empty(body, side, knee_bend, start, up)
-    for _ in range(10):
-        middle = (low + high) / 2.0
-        empty = _empty(body, side, knee_bend, start + middle[:, None] * way, up)
-        low, high = np.where(empty, middle, low), np.where(empty, high, middle)
-    return np.asarray(way * np.where(low_is_empty, low, 0.0)[:, None])
+    farthest = np.zeros(rays)
+    for contact in (Contact.HEEL, Contact.BALL):
+        forward, up = ankle_reach(body, side.other, contact)
+        start = np.array([0.0, forward])
+        low, high = np.zeros(rays), np.full(rays, 0.5 * _FARTHEST)
+        for _ in range(10):
+            middle = (low + high) / 2.0
+            empty = _empty(body, side, knee_bend, start + middle[:, None] * way, up)
+            low, high = np.where(empty, middle, low), np.where(empty, high, middle)
+        farthest = np.maximum(farthest, low)
+    return np.asarray(way * farthest[:, None])

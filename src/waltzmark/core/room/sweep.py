@@ -11,8 +11,11 @@ import numpy as np
 import shapely
 from shapely.geometry import MultiPolygon, Polygon
 
+from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.arrays import Floats, Ints
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.walk.annotations import kicks_out
+from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.motion import feet_between
 from waltzmark.core.walk.trace import Trace
 
@@ -48,8 +51,7 @@ def swept_space(trace: Trace) -> Swept:
     """What soles and body sweep from count to count.
 
     A sole's sweep is the union of the convex hulls of neighbouring samples of it. The body is a disc of half the
-    shoulder breadth about the pelvis centre, which stands above the centre of pressure and is taken to move
-    straight from count to count.
+    shoulder breadth about the pelvis centre, which is taken to move straight from count to count.
     """
     sole, radius = trace.body.sole, trace.body.shoulder_breadth / 2.0
     shapes: list[object] = []
@@ -65,12 +67,18 @@ def swept_space(trace: Trace) -> Swept:
         # Hulls of lines through the points: a line needs no object for each of its points.
         shapes.append(shapely.convex_hull(shapely.linestrings(np.concatenate([corners, joined], axis=1))))
         rows.append(of)
-    centres = trace.centres
+    centres = Mechanics(trace).pelvis_places
     before = np.concatenate([centres[:1], centres[:-1]])
     shapes.append(shapely.linestrings(np.stack([before, centres], axis=1)))
     rows.append(np.arange(len(trace)))
     feet = len(rows[0]) + len(rows[1])
     margins = np.concatenate([np.full(feet, SHOE_MARGIN), np.full(len(trace), radius)])
+    if kicks := kicks_out(trace):
+        # A leg that kicks sweeps the floor below it, from the pelvis to the foot.
+        legs = [[centres[row], centres[row] + mark.reach * np.array(ahead(mark.heading))] for row, mark in kicks]
+        shapes.append(shapely.linestrings(np.array(legs)))
+        rows.append(np.array([row for row, _ in kicks], dtype=np.int64))
+        margins = np.append(margins, np.full(len(kicks), SHOE_MARGIN + trace.body.foot_breadth / 2.0))
     return Swept(np.concatenate(shapes), np.concatenate(rows), margins)  # type: ignore[arg-type]
 
 

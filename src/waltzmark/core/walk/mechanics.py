@@ -22,8 +22,8 @@ from waltzmark.core.walk.trace import Trace
 
 __all__ = ["IN_FRONT", "ROUGH", "STANDARD_GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
 
-#: A foot with less than a tenth does not hold the hips down.
-LIGHT = 0.0999
+#: A foot with a tenth or less does not hold the hips down.
+LIGHT = 0.10
 #: Metres a second squared.
 STANDARD_GRAVITY = 9.81
 _DIRECTION = 4.0  # degrees between the directions in which the support is measured first
@@ -183,7 +183,7 @@ class Mechanics:
 
     @cached_property
     def standing(self) -> Legs:
-        """The same with a light foot, of less than a tenth, free: its heel comes up before it draws the hips down."""
+        """The same with a light foot, of a tenth or less, free: its heel comes up before it draws the hips down."""
         trace = self.trace
         return legs_of(self.body, self.hips, *self.ankles, trace.contacts, trace.shares, trace.sinks, LIGHT)
 

@@ -6,6 +6,7 @@ Everything takes arrays of n poses, by side where there are two columns. Where t
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -13,8 +14,10 @@ from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import LEAST_BEND, Body
+from waltzmark.core.body.mass import ankles_over, pelvis_places
+from waltzmark.core.body.pose import Pose
 
-__all__ = ["CARRIES", "HOLDS", "Legs", "hip_gaps", "hips_of", "legs_of", "pelvis_headings"]
+__all__ = ["CARRIES", "HOLDS", "Legs", "Pelvis", "hip_gaps", "hips_of", "legs_of", "pelvis_headings", "pelvis_of"]
 
 #: A flat foot that carries more than this share holds the pelvis.
 HOLDS = 0.20
@@ -44,6 +47,28 @@ def pelvis_headings(body: Body, headings: Floats, contacts: Ints, shares: Floats
     own = np.where(allowed.away > 0, high, low)
     turn = np.where(both & (low > high + _TOLERANCE), np.where(equal, (low + high) / 2.0, own), nearest)
     return np.asarray(np.where(allowed.any, np.mod(base + turn, 360.0), np.mod(torso, 360.0)))
+
+
+class Pelvis(NamedTuple):
+    """Where the pelvis of one pose stands, metres, and where it faces, degrees."""
+
+    x: float
+    y: float
+    heading: float
+
+
+def pelvis_of(body: Body, pose: Pose) -> Pelvis:
+    """The pelvis of one pose, on the way between two counts too."""
+    feet = (pose.left, pose.right)
+    heels = np.array([[(foot.x, foot.y) for foot in feet]])
+    headings, contacts = np.array([[foot.heading for foot in feet]]), np.array([[foot.contact for foot in feet]])
+    shares, torso = np.array([[pose.share(side) for side in Side]]), np.array([pose.torso])
+    ankles, _ = ankles_over(body, heels, headings, contacts)
+    footings = [body.sole.patch_centre(side, foot.contact, *foot[:3]) for side, foot in zip(Side, feet, strict=True)]
+    centres = np.array([[sum(shares[0, side] * float(footings[side][axis]) for side in Side) for axis in (0, 1)]])
+    place = pelvis_places(body, centres, ankles, torso, pose.lean)[0]
+    heading = pelvis_headings(body, headings, contacts, shares, torso)[0]
+    return Pelvis(float(place[0]), float(place[1]), float(heading))
 
 
 class _Allowed:
@@ -101,8 +126,8 @@ def legs_of(
     """Hips as high as they can be while the slant from hip to ankle is at most d(sink) on the fuller foot (on both, at
     equal shares) and at most d(10°) on every foot that carries.
 
-    light: a foot with no more than this share carries nothing. hips, ankles: (n, 2, 2) floor positions; heights: (n, 2) of the ankles; sinks: (n,)
-    degrees. d(k)² = a² + b² + 2ab cos k for shank a and thigh b.
+    light: a foot with no more than this share carries nothing. hips, ankles: (n, 2, 2) floor positions; heights: (n, 2)
+    of the ankles; sinks: (n,) degrees. d(k)² = a² + b² + 2ab cos k for shank a and thigh b.
     """
     a, b = body.shank, body.thigh
     seat = a * a + b * b + 2 * a * b * np.cos(np.radians(sinks))

@@ -13,7 +13,10 @@ from waltzmark.core.walk.step import PIVOT, STEP, Move
 
 __all__ = ["count_sentence", "pose_sentence"]
 
-_ANNOTATIONS = (act.Hand, act.Gaze, act.Breathe)
+_KICKED = {"ankle": "ankle height", "knee": "knee height", "hip": "hip height", "waist": "waist height",
+           "chest": "chest height", "head": "head height"}  # fmt: skip
+
+_ANNOTATIONS = (act.Hand, act.Kick, act.Gaze, act.Breathe)
 
 
 def pose_sentence(pose: Pose, settled: bool = True, say: Figures = PLAIN, torso: float | None = None) -> str:
@@ -45,7 +48,7 @@ def count_sentence(before: Pose, after: Pose, moves: tuple[Move, Move], count: a
     for side in Side:
         was, foot, move = before.foot(side), after.foot(side), moves[side]
         if move.kind == STEP:
-            parts.append(_stepped(before, after, side, say))
+            parts.append(_stepped(before, after, side, say, move.contact != Contact.AIR))
         elif move.kind == PIVOT:
             way = "in" if (move.turn > 0) == (side is Side.LEFT) else "out"
             parts.append(
@@ -61,6 +64,10 @@ def count_sentence(before: Pose, after: Pose, moves: tuple[Move, Move], count: a
         parts.append(f"body turns to {say.toward(after.torso, before.torso)}")
     if abs(after.sink - before.sink) > 0.5:
         parts.append(f"knees bend to {after.sink:.0f}°")
+    if abs(after.lean - before.lean) > 0.5:
+        upright = abs(after.lean) < 0.5
+        way = "forward" if after.lean > 0 else "back"
+        parts.append("trunk comes upright" if upright else f"trunk leans {abs(after.lean):.0f}° {way}")
     parts.extend(_annotation(action, before, say) for action in count.actions if isinstance(action, _ANNOTATIONS))
     if count.beats != 1.0:
         parts.append(f"over {count.beats:g} beats")
@@ -77,17 +84,23 @@ def _annotation(action: act.Action, before: Pose, say: Figures) -> str:
             return f"eyes turn {abs(aim.degrees):.0f}° {'right' if aim.degrees > 0 else 'left'}"
         assert not isinstance(aim, Toward)
         return f"eyes to {say.toward(aim.heading(before.torso, say.twelve), before.torso)}"
+    if isinstance(action, act.Kick):
+        facing = say.toward(action.facing.heading(before.torso, say.twelve), before.torso)
+        part = f" with the {action.part}" if action.part else ""
+        return f"{action.side.word} foot kicks at {_KICKED[action.height]}{part}, to {facing}"
     assert isinstance(action, act.Hand)
-    shapes = {"push": "pushes", "guard": "guards", "fist": "makes a fist", "hook": "hooks", "open": "is open"}
+    shapes = {"push": "pushes", "guard": "guards", "fist": "makes a fist", "hook": "hooks", "open": "is open",
+              "palm-up": "turns its palm up", "palm-down": "turns its palm down", "palm-in": "turns its palm in",
+              "palm-out": "turns its palm out"}  # fmt: skip
     does = shapes[action.shape] if action.shape else "points"
     where = "above the head" if action.height == "above" else f"at the {action.height}"
     facing = say.toward(action.facing.heading(before.torso, say.twelve), before.torso)
     return f"{action.side.word} hand {does} {where}, to {facing}"
 
 
-def _stepped(before: Pose, after: Pose, side: Side, say: Figures) -> str:
+def _stepped(before: Pose, after: Pose, side: Side, say: Figures, slides: bool) -> str:
     foot = after.foot(side)
-    contact = ("hovers", "lands on the ball", "lands on the heel", "lands flat")[foot.contact]
+    contact = "slides" if slides else ("hovers", "lands on the ball", "lands on the heel", "lands flat")[foot.contact]
     length, width = stance_size(after.left, after.right, after.facing)
     share = after.share(side)
     load = "empty" if share < 0.005 else f"taking {100 * share:.0f} %"

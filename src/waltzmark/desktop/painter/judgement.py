@@ -8,7 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPainterPath, QPen, QTransform
+from PySide6.QtGui import QPainter, QPen, QTransform
 
 from waltzmark.core.base.angles import ahead, rightward
 from waltzmark.core.base.arrays import Floats
@@ -19,16 +19,15 @@ from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.body.reach import reach_outline
 from waltzmark.core.judge import Finding
 from waltzmark.core.walk.motion import centre_of
-from waltzmark.core.walk.pelvis import CARRIES
+from waltzmark.core.walk.pelvis import CARRIES, pelvis_of
 from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.painter.hips import draw_range, draw_room
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import foot_transform
 from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.theme import Theme
 
-__all__ = ["Overlays", "draw_finding", "draw_hips", "draw_overlays", "draw_reach", "draw_support"]
-
-_FAN = 0.44  # metres about the centre at which the waist's room is drawn
+__all__ = ["Overlays", "draw_finding", "draw_overlays", "draw_reach", "draw_support"]
 
 
 @dataclass(frozen=True)
@@ -52,7 +51,7 @@ def draw_overlays(
             at = floor.map(QPointF(*centre_of(pose, trace.body)))
             draw_tag(painter, at + QPointF(0, 24), f"{say.length(margin)} to the edge", theme, "good")
     if shown.hips:
-        draw_hips(painter, floor, trace, pose, theme)
+        draw_room(painter, floor, trace.body, pose, pelvis_of(trace.body, pose), theme)
 
 
 def _hull(points: Floats) -> Floats:
@@ -130,38 +129,6 @@ def _reach(body: Body, bend: float, side: Side) -> Floats:
     return reach_outline(body, bend, side)
 
 
-def draw_hips(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, theme: Theme) -> None:
-    """Where the waist can face as each hip lets it: an arc for each foot that stands, outside the shoulders, and a
-    tick where the torso faces."""
-    x, y = centre_of(pose, trace.body)
-    painter.save()
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    for side in Side:
-        foot = pose.foot(side)
-        if foot.contact is Contact.AIR:
-            continue
-        out, inward = trace.body.hip_range(side)
-        low, high = (foot.heading - out, foot.heading + inward) if side else (foot.heading - inward, foot.heading + out)
-        radius = _FAN + 0.035 * side
-        path = QPainterPath()
-        for number, heading in enumerate(np.arange(low, high + 0.1, (high - low) / 24).tolist()):
-            ux, uy = ahead(heading)
-            at = floor.map(QPointF(x + radius * ux, y + radius * uy))
-            if number:
-                path.lineTo(at)
-            else:
-                path.moveTo(at)
-        painter.setPen(QPen(theme.foot(side), 4.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
-        painter.drawPath(path)
-    ux, uy = ahead(pose.torso)
-    painter.setPen(QPen(theme.color("torso"), 2.4))
-    painter.drawLine(
-        floor.map(QPointF(x + (_FAN - 0.05) * ux, y + (_FAN - 0.05) * uy)),
-        floor.map(QPointF(x + (_FAN + 0.09) * ux, y + (_FAN + 0.09) * uy)),
-    )
-    painter.restore()
-
-
 def draw_finding(
     painter: QPainter, floor: QTransform, trace: Trace, finding: Finding, say: Figures, theme: Theme
 ) -> None:
@@ -173,9 +140,8 @@ def draw_finding(
     elif finding.rule in ("step.reach", "stance.long"):
         draw_reach(painter, floor, trace, pose, theme)
         _draw_between(painter, floor, pose.left, pose.right, _against(finding, say), finding, theme)
-    elif family == "hip" or finding.rule == "pivot.hip-range":
-        draw_hips(painter, floor, trace, pose, theme)
-        _tag_at_centre(painter, floor, trace, pose, finding, say, theme)
+    elif family in ("hip", "waist") or finding.rule == "pivot.hip-range":
+        draw_range(painter, floor, trace.body, pose, pelvis_of(trace.body, pose), finding, say, theme)
     elif family == "balance":
         shown = trace.pose(max(row - 1, 0)) if finding.rule == "balance.left" else pose
         draw_support(painter, floor, trace, shown, theme)

@@ -9,16 +9,16 @@ from functools import lru_cache
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPainterPathStroker, QPen, QPixmap, QPolygonF, QTransform
 
-from waltzmark.core.base.angles import ahead
+from waltzmark.core.base.angles import ahead, heading_difference
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.judge import Severity
-from waltzmark.core.walk.annotations import HandMark
+from waltzmark.core.walk.annotations import HandMark, KickMark
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = [
     "draw_arc", "draw_beam", "draw_breath", "draw_clock", "draw_dial", "draw_gaze", "draw_hand", "draw_hand_ticks",
-    "draw_severity", "draw_tag", "draw_torso",
+    "draw_kick", "draw_severity", "draw_tag", "draw_torso",
 ]  # fmt: skip
 
 _FACES = 24  # of clocks, kept
@@ -81,8 +81,11 @@ def draw_beam(painter: QPainter, box: QRectF, left: float, theme: Theme, points:
     painter.restore()
 
 
-def draw_dial(painter: QPainter, centre: QPointF, radius: float, heading: float, theme: Theme) -> None:
-    """A small dial of the torso's facing, 12 up: a rim with its four hours, and the shoulders with a nose."""
+def draw_dial(
+    painter: QPainter, centre: QPointF, radius: float, heading: float, theme: Theme, pelvis: float | None = None
+) -> None:
+    """A small dial of the torso's facing, 12 up: a rim with its four hours, and the shoulders with a nose; where the
+    pelvis faces another way, a wedge on the rim from the one to the other."""
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -94,6 +97,12 @@ def draw_dial(painter: QPainter, centre: QPointF, radius: float, heading: float,
             QPointF(centre.x() + x * (radius - 2.5), centre.y() - y * (radius - 2.5)),
             QPointF(centre.x() + x * radius, centre.y() - y * radius),
         )
+    if pelvis is not None:
+        box = QRectF(centre - QPointF(radius, radius), centre + QPointF(radius, radius))
+        painter.setPen(QPen(theme.color("pelvis"), 2.6, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+        painter.drawArc(box, round(16 * (90.0 - pelvis)), round(-16 * heading_difference(pelvis, heading)))
+        x, y = ahead(pelvis)
+        painter.drawLine(centre + QPointF(x, -y) * (radius - 5.0), centre + QPointF(x, -y) * (radius + 2.0))
     painter.translate(centre)
     painter.rotate(heading)
     painter.setPen(Qt.PenStyle.NoPen)
@@ -145,6 +154,21 @@ def draw_breath(painter: QPainter, at: QPointF, inward: bool, theme: Theme) -> N
     up = -1.0 if inward else 1.0
     painter.setPen(QPen(theme.color("breath_in" if inward else "breath_out"), 1.6))
     painter.drawPolyline([at + QPointF(-5, up * 3), at - QPointF(0, up * 3), at + QPointF(5, up * 3)])
+    painter.restore()
+
+
+def draw_kick(painter: QPainter, floor: QTransform, hip: tuple[float, float], kick: KickMark, theme: Theme) -> None:
+    """A leg that is out: from the hip joint to the foot, with its height and part."""
+    ux, uy = ahead(kick.heading)
+    start, end = floor.map(QPointF(*hip)), floor.map(QPointF(hip[0] + kick.reach * ux, hip[1] + kick.reach * uy))
+    painter.save()
+    painter.setPen(QPen(theme.foot(kick.side), 3.0, Qt.PenStyle.DashDotLine))
+    painter.drawLine(start, end)
+    painter.setPen(QPen(theme.foot(kick.side), 2.0))
+    painter.setBrush(theme.foot(kick.side) if kick.side is Side.RIGHT else theme.color("raised"))
+    painter.drawEllipse(end, 5.0, 5.0)
+    painter.setFont(font(8.5))
+    painter.drawText(end + QPointF(9.0, 4.0), kick.words)
     painter.restore()
 
 

@@ -15,11 +15,20 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.foot import LANDMARKS, Sole
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.judge import SEVERITIES, Finding
-from waltzmark.core.walk.annotations import hands_at
+from waltzmark.core.walk.annotations import hands_at, kicks_at
 from waltzmark.core.walk.motion import centre_of, foot_between
+from waltzmark.core.walk.pelvis import pelvis_of
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
-from waltzmark.desktop.painter.marks import draw_arc, draw_clock, draw_hand, draw_severity, draw_tag, draw_torso
+from waltzmark.desktop.painter.marks import (
+    draw_arc,
+    draw_clock,
+    draw_hand,
+    draw_kick,
+    draw_severity,
+    draw_tag,
+    draw_torso,
+)  # fmt: skip
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.painter.tracks import draw_track
 from waltzmark.desktop.theme import Theme
@@ -95,8 +104,9 @@ def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme)
     standing = sorted(Side, key=lambda s: scene.pose.foot(s).contact is Contact.AIR)
     for side in standing:
         draw_sole(painter, floor, sole, side, scene.pose.foot(side), scene.pose.share(side), theme)
-    draw_torso(painter, floor, x, y, scene.pose.torso, trace.body.shoulder_breadth, theme)
-    _draw_annotations(painter, floor, scene, (x, y), theme)
+    chest = pelvis_of(trace.body, scene.pose)[:2]
+    draw_torso(painter, floor, *chest, scene.pose.torso, trace.body.shoulder_breadth, theme)
+    _draw_annotations(painter, floor, scene, chest, theme)
     centre = floor.map(QPointF(x, y))
     painter.setPen(QPen(theme.color("paper"), 1.5))
     painter.setBrush(theme.color("centre"))
@@ -110,6 +120,8 @@ def _draw_annotations(
     pose, half = scene.pose, scene.trace.body.shoulder_breadth / 2.0
     vx, vy = rightward(pose.torso)
     if scene.fraction >= 1.0:
+        for kick in kicks_at(scene.trace, scene.row):
+            draw_kick(painter, floor, _hip(scene.trace, pose, kick.side), kick, theme)
         for hand in hands_at(scene.trace, scene.row):
             reach = hand.side.sign * half
             shoulder = (centre[0] + reach * vx, centre[1] + reach * vy)
@@ -119,6 +131,14 @@ def _draw_annotations(
         painter.setPen(QPen(theme.color("torso", 0.8), 1.2, Qt.PenStyle.DashDotLine))
         ends = (floor.map(QPointF(centre[0] + far * ux, centre[1] + far * uy)) for far in (0.12, 0.5))
         painter.drawLine(*ends)
+
+
+def _hip(trace: Trace, pose: Pose, side: Side) -> tuple[float, float]:
+    """Where a hip joint is on the floor, metres."""
+    x, y, heading = pelvis_of(trace.body, pose)
+    vx, vy = rightward(heading)
+    half = side.sign * trace.body.hip_spacing / 2.0
+    return x + half * vx, y + half * vy
 
 
 def draw_path(painter: QPainter, floor: QTransform, view: QRectF, centres: Floats, theme: Theme) -> None:
@@ -251,6 +271,8 @@ def draw_ghost(
         if poured and figures:
             at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe", side)))
             draw_tag(painter, at + QPointF(0, -12), f"{100 * pose.share(side):.0f} %", theme, "ghost")
+    for kick in kicks_at(trace, row):
+        draw_kick(painter, floor, _hip(trace, pose, kick.side), kick, theme)
     if abs(pose.torso - before.torso) > 0.5:
-        x, y = centre_of(pose, trace.body)
+        x, y, _ = pelvis_of(trace.body, pose)
         draw_torso(painter, floor, x, y, pose.torso, trace.body.shoulder_breadth, theme, "ghost")

@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from functools import lru_cache
+from itertools import groupby
 
 from PySide6.QtCore import QModelIndex, QObject, QPersistentModelIndex, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
+    QCheckBox,
     QFrame,
+    QHBoxLayout,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QVBoxLayout,
 )
 
-from waltzmark.core.answers.words import where
+from waltzmark.core.answers.words import places, where
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.judge import Finding, how_many
 from waltzmark.desktop.asking import Asking
@@ -31,6 +35,7 @@ __all__ = ["FindingsDrawer"]
 
 _FINDING = Qt.ItemDataRole.UserRole + 1
 _WORDS = 34.0
+_FIGURES = re.compile(r"~?\d[\d:.x]*\b")
 
 
 def measure(finding: Finding, say: Figures) -> str:
@@ -44,16 +49,42 @@ def measure(finding: Finding, say: Figures) -> str:
     return f"{finding.measured:.0f}{gap}{finding.unit} against {finding.limit:.0f}{gap}{finding.unit}"
 
 
+def _kind(finding: Finding) -> str:
+    """What mends a finding, whatever its figures are."""
+    return _FIGURES.sub("…", finding.mend)
+
+
 class _Model(RowsModel):
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document = document
+        self.by_mend = False
+        self._headings: dict[int, str] = {}
         document.figures_changed.connect(self._rebuild)
         document.form_changed.connect(self._rebuild)
         self._rebuild()
 
     def _rebuild(self) -> None:
-        self.exchange(self._document.findings)
+        found = self._document.findings
+        self._headings = {}
+        if self.by_mend:
+            firsts = {_kind(finding): number for number, finding in reversed(list(enumerate(found)))}
+            found = tuple(sorted(found, key=lambda finding: (firsts[_kind(finding)], finding.row)))
+            for kind, same in groupby(found, key=_kind):
+                group = list(same)
+                words = group[0].mend if len({f.mend for f in group}) == 1 else kind
+                words = words or "as you see fit"
+                self._headings[id(group[0])] = f"{words[:1].upper()}{words[1:]}: {sum(f.times for f in group)}"
+        self.exchange(found)
+
+    def group(self, by_mend: bool) -> None:
+        """Lists what one mend puts right together, or everything in the order of the walk."""
+        self.by_mend = by_mend
+        self._rebuild()
+
+    def heading(self, finding: Finding) -> str:
+        """The mend above the first finding it puts right, and how many it does; empty elsewhere."""
+        return self._headings.get(id(finding), "")
 
     def data(self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         if not index.isValid():
@@ -62,25 +93,31 @@ class _Model(RowsModel):
         if role == _FINDING:
             return finding
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
-            return (
-                f"{finding.severity}: {where(self._document.form, finding.posture, finding.count)}: {finding.message}"
-            )
+            place = where(self._document.form, finding.posture, finding.count)
+            again = f", {finding.times} times" if finding.again else ""
+            return f"{finding.severity}: {place}{again}: {finding.message}"
         return None
 
 
 class _Delegate(QStyledItemDelegate):
     """Draws one finding; the chosen one tells everything, the others what and where."""
 
-    def __init__(self, document: Document, theme: Theme, view: RowsView) -> None:
+    def __init__(self, document: Document, theme: Theme, view: RowsView, model: _Model) -> None:
         super().__init__(view)
-        self._document, self._view, self.theme = document, view, theme
+        self._document, self._view, self._model, self.theme = document, view, model, theme
 
     def _parts(self, finding: Finding, chosen: bool) -> list[tuple[str, str, float, bool, bool]]:
         """(words, colour role, points, bold, italic) of each paragraph."""
         place = where(self._document.form, finding.posture, finding.count)
         message = finding.message[:1].upper() + finding.message[1:]
+        if finding.again:
+            place += f"  ·  {finding.times} times"
         parts = [(place, "faint", 9.5, False, False), (message, "ink", 10.5, True, False)]
+        if heading := self._model.heading(finding):
+            parts.insert(0, (heading, "centre", 10.5, True, False))
         if chosen:
+            if finding.again:
+                parts.append((f"Also in {places(self._document.form, finding)}.", "faint", 10.0, False, False))
             figures = measure(finding, self._document.say)
             if figures:
                 parts.append((figures, finding.severity, 10.0, True, False))
@@ -157,23 +194,35 @@ class FindingsDrawer(QFrame):
         self.list = RowsView(62)
         self.list.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         rows = self._rows = _Model(document, self.list)
-        self._delegate = _Delegate(document, theme, self.list)
+        self._delegate = _Delegate(document, theme, self.list, rows)
         self.list.set_rows(rows, self._delegate.height)
         self.list.setItemDelegate(self._delegate)
         self.list.setAccessibleName("Findings")
         self.list.selectionModel().currentChanged.connect(self._choose)
         self.list.clicked.connect(lambda index: self._choose(index, index))
+        # A heading may stand above another finding of those that stayed.
+        rows.exchanged.connect(lambda: self.list.size_all() if rows.by_mend else None)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 10, 0, 0)
         column.setSpacing(6)
         for label in (self.heading, self.summary):
             label.setContentsMargins(14, 0, 12, 0)
             column.addWidget(label)
+        self.by_mend = QCheckBox("Group by what mends them")
+        self.by_mend.toggled.connect(self._group)
+        row = QHBoxLayout()
+        row.setContentsMargins(14, 0, 12, 0)
+        row.addWidget(self.by_mend)
+        column.addLayout(row)
         column.addWidget(self.list, 1)
         column.addWidget(self.mending)
         document.form_changed.connect(self._say)
         document.news_changed.connect(self._say)
         self._say()
+
+    def _group(self, on: bool) -> None:
+        self._rows.group(on)
+        self.list.size_all()
 
     def set_theme(self, theme: Theme) -> None:
         self._delegate.theme = theme

@@ -16,6 +16,7 @@ from waltzmark.core.form.form import Posture
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.write import write_aim
 from waltzmark.core.walk.annotations import HandMark, hands_of
+from waltzmark.core.walk.pelvis import pelvis_of
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.marks import draw_beam, draw_breath, draw_dial, draw_gaze, draw_hand_ticks, draw_severity
@@ -26,6 +27,7 @@ from waltzmark.desktop.theme import Theme, font
 __all__ = ["COUNT_HEIGHT", "ScoreDelegate", "beam_box", "dial_centre"]
 
 COUNT_HEIGHT = 46
+_SEEN = 3.0  # degrees between pelvis and chest that a dial of its size can show
 """Pixels of the row of a count whose words take one line or two."""
 _POSTURE, _REMARK = 34, 26
 _FEET = 30.0  # left edge of the drawings
@@ -151,7 +153,7 @@ class ScoreDelegate(QStyledItemDelegate):
         trace = self._document.trace
         pose, hands, breath = trace.pose(row), hands_of(trace, row), trace.breaths[row]
         feet = tuple((foot.heading, foot.contact) for foot in (pose.left, pose.right))
-        return trace.body.sole, feet, pose.left_share, pose.torso, pose.gaze, hands, breath
+        return trace.body.sole, feet, pose.left_share, pose.torso, pose.gaze, hands, breath, _twisted(trace, pose)
 
     def _drawings_of(self, trace: Trace, row: int, ratio: float) -> QPixmap:
         """Feet, beam and dial of a count; drawn once for all counts that look the same."""
@@ -166,12 +168,13 @@ class ScoreDelegate(QStyledItemDelegate):
             drawn.fill(Qt.GlobalColor.transparent)
             with QPainter(drawn) as painter:
                 painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-                self._draw(painter, trace.body.sole, pose, hands, breath)
+                self._draw(painter, trace.body.sole, pose, hands, breath, _twisted(trace, pose))
             self._drawn[look] = drawn
         return drawn
 
     def _draw(
-        self, painter: QPainter, sole: Sole, pose: Pose, hands: tuple[HandMark, ...], breath: bool | None
+        self, painter: QPainter, sole: Sole, pose: Pose, hands: tuple[HandMark, ...], breath: bool | None,
+        pelvis: float | None,
     ) -> None:  # fmt: skip
         theme, box = self.theme, QRectF(0, 0, _WORDS, COUNT_HEIGHT)
         scale = 34.0 / sole.length
@@ -183,7 +186,7 @@ class ScoreDelegate(QStyledItemDelegate):
             placed = FootPose(-x0, -y0, foot.heading, foot.contact)
             draw_sole(painter, upright, sole, side, placed, pose.share(side), theme, letter=False)
         draw_beam(painter, beam_box(box), pose.left_share, theme)
-        draw_dial(painter, dial_centre(box), 12.0, pose.torso, theme)
+        draw_dial(painter, dial_centre(box), 12.0, pose.torso, theme, pelvis)
         if abs(heading_difference(pose.torso, pose.gaze)) > 0.5:
             draw_gaze(painter, dial_centre(box), 12.0, pose.gaze, theme)
         draw_hand_ticks(painter, dial_centre(box), 12.5, hands, theme)
@@ -214,6 +217,12 @@ class ScoreDelegate(QStyledItemDelegate):
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words)
         for at, finding in enumerate(self._model.findings(entry)[:2]):
             draw_severity(painter, QPointF(rect.right() - 13, middle - 8 + 17 * at), 14, finding.severity, theme)
+
+
+def _twisted(trace: Trace, pose: Pose) -> float | None:
+    """Where the pelvis faces, when it is not where the chest does."""
+    heading = round(pelvis_of(trace.body, pose).heading, 1)
+    return heading if abs(heading_difference(heading, pose.torso)) > _SEEN else None
 
 
 @lru_cache(maxsize=8192)

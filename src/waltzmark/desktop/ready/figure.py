@@ -7,9 +7,11 @@ from PySide6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.body.body import Body
+from waltzmark.core.body.body import Body, sided
 from waltzmark.core.body.pose import FootPose
+from waltzmark.core.walk.pelvis import Pelvis
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.painter.hips import arc, draw_pelvis, waist_fan
 from waltzmark.desktop.painter.marks import draw_torso
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.theme import Theme, font
@@ -39,7 +41,7 @@ class BodyFigure(QWidget):
         with QPainter(self) as painter:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             body, high = self._document.form.body, self.height()
-            front = QRectF(0, 8, self.width(), high * 0.66)
+            front = QRectF(0, 8, self.width(), high * 0.58)
             self._front(painter, front, body)
             self._top(painter, QRectF(0, front.bottom() + 6, self.width(), high - front.bottom() - 12), body)
 
@@ -106,7 +108,7 @@ class BodyFigure(QWidget):
         self._across(painter, at(0, shoulder).y() - 16, at(-half_shoulder, 0).x(), at(half_shoulder, 0).x(),
                      f"shoulders {self._say(body.shoulder_breadth)}", 8)  # fmt: skip
         self._across(painter, at(0, hip).y(), at(-half_hip, 0).x(), at(half_hip, 0).x(),
-                     f"hips {self._say(body.hip_breadth)}", 0)  # fmt: skip
+                     f"hips {self._say(body.hip_breadth)}", -1)  # fmt: skip
 
     def _upright(
         self, painter: QPainter, x: float, low: float, high: float, words: str, side: int, line: bool = True
@@ -127,7 +129,7 @@ class BodyFigure(QWidget):
         painter.drawText(QRectF(left, (low + high) / 2 - 10, wide, 20), flags, words)
 
     def _across(self, painter: QPainter, y: float, left: float, right: float, words: str, aside: float) -> None:
-        """A breadth, its words so far aside, or in the middle above it."""
+        """A breadth, its words so far to the right of it, or to the left where that is below 0."""
         theme = self._theme
         painter.setPen(QPen(theme.color("faint"), 1.2))
         painter.drawLine(QPointF(left, y), QPointF(right, y))
@@ -136,21 +138,27 @@ class BodyFigure(QWidget):
         painter.setFont(font(9.5))
         painter.setPen(theme.color("ink"))
         wide = painter.fontMetrics().horizontalAdvance(words) + 4.0
-        at = right + aside if aside else (left + right - wide) / 2.0
-        y -= 0.0 if aside else 11.0
+        at = right + aside if aside > 0 else left + 8.0 * aside - wide
         painter.drawText(
             QRectF(at, y - 10, wide, 20), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, words
         )
 
     def _top(self, painter: QPainter, box: QRectF, body: Body) -> None:
         theme = self._theme
-        scale = min(box.height() / 0.50, box.width() / 1.1)
-        floor = QTransform().translate(box.center().x(), box.center().y() + 0.08 * scale).scale(scale, -scale)
+        room = box.adjusted(0, 0, 0, -38)  # the words stand below
+        scale = min(room.height() / 0.52, room.width() / 1.1)
+        floor = QTransform().translate(room.center().x(), room.center().y() + 0.06 * scale).scale(scale, -scale)
         half = body.named_width("shoulder") / 2
         for side in Side:
             foot = FootPose(side.sign * half, -0.06, 0.0, Contact.FLAT)
             draw_sole(painter, floor, body.sole, side, foot, 0.5, theme)
+            out, inward = body.hip_range(side)
+            low, high = (-out, inward) if side else (-inward, out)
+            painter.setPen(QPen(theme.foot(side), 2.4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            painter.drawPolyline(arc(floor, foot.x, foot.y, 0.30, -high, -low))
+        draw_pelvis(painter, floor, Pelvis(0.0, 0.0, 0.0), body, theme, ray=False)
         draw_torso(painter, floor, 0.0, 0.0, 0.0, body.shoulder_breadth, theme)
+        waist_fan(painter, floor, (0.0, 0.0), 0.0, body, theme, 0.20)
         painter.setFont(font(9.5))
         painter.setPen(theme.color("ink"))
         lengths = self._say(body.foot_length)
@@ -158,3 +166,8 @@ class BodyFigure(QWidget):
             lengths = f"left {self._say(body.left_foot)}, right {lengths}"
         words = f"foot {lengths} × {self._say(body.foot_breadth)}"
         painter.drawText(QRectF(box.left(), box.bottom() - 20, box.width(), 20), Qt.AlignmentFlag.AlignCenter, words)
+        waist = [f"{sided(body.waist, side):.0f}°" for side in Side]
+        turns = waist[0] if waist[0] == waist[1] else f"{waist[0]} left, {waist[1]} right"
+        painter.setPen(theme.color("faint"))
+        painter.drawText(QRectF(box.left(), box.bottom() - 36, box.width(), 18), Qt.AlignmentFlag.AlignCenter,
+                         f"waist {turns} to each side; ahead of the feet, what the hips give")  # fmt: skip

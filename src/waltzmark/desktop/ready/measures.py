@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.units import METRES
-from waltzmark.core.body.body import MEASURES, SOLES, Body, Sided, sided
+from waltzmark.core.body.body import MEASURES, RANGES, SOLES, Body, Sided, sided
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
@@ -40,8 +40,18 @@ _NAMES = {
 }  # fmt: skip
 _SIDED = {
     "knee_bend": ("Knee, comfortable", 5.0, 120.0), "knee_most": ("Knee, greatest", 5.0, 150.0),
+    "knee_one": ("Knee, on one leg", 5.0, 150.0),
     "hip_out": ("Hip turn outward", 1.0, 90.0), "hip_in": ("Hip turn inward", 1.0, 90.0),
+    "waist": ("Waist turn", 1.0, 90.0), "ankle": ("Ankle, heel down", 1.0, 80.0),
 }  # fmt: skip
+_TIPS = {
+    "knee_one": "The deepest bend of the knee while that leg carries all",
+    "waist": "How far the chest turns against the pelvis, to the left and to the right. The usual clinical norm for "
+             "rotation of the trunk is 45° each way (American Academy of Orthopaedic Surgeons)",
+    "ankle": "How far the shin leans forward while the heel stays down",
+}  # fmt: skip
+_AS_MEASURED = "as measured"
+_SPARED = {"": "neither side", "left": "left side", "right": "right side"}
 
 
 class MeasuresPanel(QScrollArea):
@@ -74,7 +84,10 @@ class MeasuresPanel(QScrollArea):
         self._row += 1
         self.stature = self._length("Stature", 0.5, 2.8, lambda v: self._set("stature", v), span=True)
         self.mass = self._spin("Mass", 10.0, 400.0, " kg", 0, lambda v: self._set("mass", v), span=True)
-        self._heading("Knees and hips", "left", "right")
+        self._heading("Ranges", "left", "right")
+        self.ranges = self._choice(
+            "To begin with", [*(f"{name} ranges" for name in RANGES), _AS_MEASURED], self._take_ranges
+        )
         self.sided: dict[str, list[QDoubleSpinBox]] = {}
         for key, (name, least, most) in _SIDED.items():
             self._label(name)
@@ -82,9 +95,12 @@ class MeasuresPanel(QScrollArea):
             for side in Side:
                 changed = partial(self._set_side, key, side)
                 spin = self._made(f"{name}, {side.word}", least, most, "°", 0, changed)
+                set_tip(spin, _TIPS.get(key, ""))
                 self._grid.addWidget(spin, self._row, 1 + side)
                 self.sided[key].append(spin)
             self._row += 1
+        self.spare = self._choice("A side to be spared", list(_SPARED.values()), self._spare)
+        set_tip(self.spare, "Hip, ankle and bend on one leg of that side count at three quarters")
         self._heading("Measures", "", "")
         self.lengths: dict[str, QDoubleSpinBox] = {}
         self.resets: dict[str, QToolButton] = {}
@@ -140,6 +156,16 @@ class MeasuresPanel(QScrollArea):
         spin.valueChanged.connect(lambda value: None if self._own else changed(value))
         return spin
 
+    def _choice(self, name: str, choices: list[str], chosen: Callable[[int], None]) -> QComboBox:
+        self._label(name)
+        box = QComboBox()
+        box.setAccessibleName(name)
+        box.addItems(choices)
+        box.activated.connect(chosen)
+        self._grid.addWidget(box, self._row, 1, 1, 2)
+        self._row += 1
+        return box
+
     def _spin(
         self, name: str, least: float, most: float, suffix: str, decimals: int, changed: Callable[[float], None],
         span: bool = False,
@@ -190,6 +216,9 @@ class MeasuresPanel(QScrollArea):
         for key, spins in self.sided.items():
             for side in Side:
                 spins[side].setValue(sided(getattr(body, key), side))
+        usual = (n for n, values in enumerate(RANGES.values()) if all(getattr(body, k) == v for k, v in values.items()))
+        self.ranges.setCurrentIndex(next(usual, len(RANGES)))
+        self.spare.setCurrentIndex(list(_SPARED).index(body.spare))
         measured = dict(body.measured)
         for key, reset in self.resets.items():
             reset.setEnabled(key in measured)
@@ -230,6 +259,19 @@ class MeasuresPanel(QScrollArea):
         new: Sided = both[0] if both[0] == both[1] else (both[0], both[1])
         changes: dict[str, Any] = {key: new}
         self._change(replace(self.body, **changes), f"set {_SIDED[key][0].lower()}, {side.word}")
+
+    def _take_ranges(self, at: int) -> None:
+        """Ranges that people have, all at once; what has been measured since stays what it is."""
+        if at < len(RANGES):
+            name = list(RANGES)[at]
+            changes: dict[str, Any] = dict(RANGES[name])
+            self._change(replace(self.body, **changes), f"take {name} ranges")
+        else:
+            self.refresh()
+
+    def _spare(self, at: int) -> None:
+        side: Any = list(_SPARED)[at]
+        self._change(replace(self.body, spare=side), f"spare the {side} side" if side else "spare neither side")
 
     def _measure(self, key: str, metres: float) -> None:
         measured = dict(self.body.measured) | {key: round(metres, 4)}

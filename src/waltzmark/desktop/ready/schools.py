@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -39,15 +40,27 @@ __all__ = ["SchoolView"]
 
 _FAMILIES = {
     "weight": "Weight", "score": "Score", "pivot": "Pivots", "stance": "Stances", "split": "How the weight is shared",
-    "step": "Steps", "hip": "Hips", "knee": "Knees", "balance": "Balance", "hand": "Hands and eyes", "gaze": "",
+    "step": "Steps", "hip": "Hips and waist", "waist": "", "knee": "Knees", "balance": "Balance",
+    "hand": "Hands and eyes", "gaze": "",
     "expect": "What was said", "posture": "",
 }  # fmt: skip
 _UNITS = {
     "load": "%", "share": "%", "front": "%", "within": "", "angle": "°", "slack": "°", "width": "cm", "lean": "°",
     "width_light": "cm", "light": "%", "length": "cm", "past": "cm", "margin": "cm", "half": "cm", "beats": "beats",
     "supported": "beats", "bend": "°", "square": "°", "shoulders": "% of the shoulders",
+    "little": "%", "together": "°", "friction": "of the sole", "near": "°", "change": "°", "height": "cm", "into": "cm",
 }  # fmt: skip
 _DECIMALS = 1
+#: What a school says of the trunk: how it is called, from where to where, and what it means.
+_TRUNK = {
+    "lean": (
+        "leans forward",
+        -30.0,
+        60.0,
+        "Where the score does not say; it moves the pelvis.",
+    ),
+    "waist_twist": ("waist left twisted", 0.0, 180.0, "How far the waist may stay twisted where a posture ends."),
+}
 
 
 class SchoolView(QWidget):
@@ -221,7 +234,7 @@ class SchoolView(QWidget):
         hint = (
             "Copy it to change it." if bundled else ("Change what you like; the form is judged at once." if own else "")
         )
-        spine = f"Spine: {school.spine} (the score does not say it, so it is not judged)."
+        spine = f"Spine: {school.spine}."
         self.summary.setText(f"{school.summary} {spine} {hint}")
         bar = self.rules.verticalScrollBar().value()
         page = QWidget()
@@ -231,7 +244,7 @@ class SchoolView(QWidget):
         grid.setVerticalSpacing(4)
         grid.setColumnStretch(2, 1)
         editable = own and not bundled
-        row = self._stances(grid, school, editable)
+        row = self._trunk(grid, self._stances(grid, school, editable), school, editable)
         for family, title in _FAMILIES.items():
             for number, rule in enumerate(r for r in RULES if r.partition(".")[0] == family and r in school.rules):
                 if number == 0 and title:
@@ -262,6 +275,31 @@ class SchoolView(QWidget):
             more.clicked.connect(self.add_stance)
             grid.addWidget(more, 2, 0, 1, 3, Qt.AlignmentFlag.AlignLeft)
         return 3
+
+    def _trunk(self, grid: QGridLayout, row: int, school: School, editable: bool) -> int:
+        """How the school holds the trunk."""
+        grid.addWidget(_title("Trunk"), row, 0, 1, 3)
+        for key, (words, least, most, means) in _TRUNK.items():
+            row += 1
+            grid.addWidget(Label(words), row, 0, Qt.AlignmentFlag.AlignTop)
+            value: float = getattr(school, key)
+            if editable:
+                spin = number_field(f"Trunk: {words}", least, most, 0)
+                spin.setSuffix("°")
+                spin.setMaximumWidth(200)
+                spin.setValue(value)
+                spin.valueChanged.connect(lambda typed, key=key: self._set_trunk(key, typed))
+                grid.addWidget(spin, row, 1, Qt.AlignmentFlag.AlignTop)
+            else:
+                grid.addWidget(RichLabel(f"<b>{value:g}</b>°"), row, 1, Qt.AlignmentFlag.AlignTop)
+            meaning = Label(means)
+            meaning.setWordWrap(True)
+            grid.addWidget(meaning, row, 2, Qt.AlignmentFlag.AlignTop)
+        return row + 1
+
+    def _set_trunk(self, key: str, degrees: float) -> None:
+        changes: dict[str, Any] = {key: degrees}
+        self._editor.set_school(replace(self._document.form.school, **changes))
 
     def _rule(self, grid: QGridLayout, row: int, rule: str, setting: RuleSetting, editable: bool) -> int:
         name = QCheckBox(menu_text(rule_words(rule)))
