@@ -95,7 +95,7 @@ def test_the_text_can_be_read_aloud(capsys: pytest.CaptureFixture[str]) -> None:
     checked = capsys.readouterr().out
     assert "stop: Ship the oars, count 2: the left foot is lifted while it carries 15 %" in checked
     assert "Mend: pour the weight onto the right first: shift R 100." in checked
-    assert checked.splitlines()[-3].startswith("Room:   Fits: 23 cm from the wall at 6 o'clock")
+    assert checked.splitlines()[-3].startswith("Room:   Fits: 21 cm from the pillar")
 
 
 def test_the_exit_status_says_how_it_went(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

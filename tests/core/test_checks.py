@@ -45,7 +45,9 @@ def test_standing_still_the_body_is_its_radius_from_the_wall() -> None:
     fit = check_room(STILL, room(Start(0.5, 2.0)))
     assert fit.fits and fit.clearance == pytest.approx(0.5 - RADIUS)
     assert fit.what == "the wall at 9 o'clock"
-    assert fit.place == pytest.approx((-0.5, CENTRE[1]))
+    # The body stands about the pelvis: the centre of mass is above the soles, and the ankles are behind their middle.
+    pelvis = (CENTRE[1] - 2 * 0.072 * 0.12 * STILL.body.foot_length) / 0.856
+    assert fit.place == pytest.approx((-0.5, pelvis), abs=1e-4)
 
 
 def test_a_start_outside_or_too_near_does_not_fit() -> None:

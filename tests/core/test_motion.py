@@ -8,8 +8,9 @@ import pytest
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.room.sweep import swept_space
 from waltzmark.core.score import read_score
-from waltzmark.core.walk.annotations import hands_at, hands_of
+from waltzmark.core.walk.annotations import hands_at, hands_of, kicks_at, kicks_out
 from waltzmark.core.walk.motion import centre_of, pose_between
 from waltzmark.core.walk.sentences import count_sentence, pose_sentence
 from waltzmark.core.walk.trace import Trace
@@ -120,6 +121,33 @@ def test_counts_are_said_as_one_would_say_them() -> None:
     ]
     assert sentences("shift R 100\nstep L 12 bow 62x38, shift L 60")[1].startswith("left foot lands flat toward 12")
     assert "taking 60 %" in sentences("shift R 100\nstep L 12 bow 62x38, shift L 60")[1]
+
+
+def test_kicks_leans_slides_and_palms_are_said() -> None:
+    assert sentences(
+        "shift L 100, lean 5\nlift R\nkick R 1:30 waist heel, lean 0\nstep R 12 30x30 via slide, rise 10\n"
+        "hand L 12 chest palm-up, lean -5"
+    ) == [
+        "100 % pours onto the left; trunk leans 5° forward",
+        "right foot lifts",
+        "trunk comes upright; right foot kicks at waist height with the heel, to 1:30",
+        "right foot lands on the heel toward 12, stance 30 cm long and 30 cm wide, empty; knees bend to 40°",
+        "trunk leans 5° back; left hand turns its palm up at the chest, to 12",
+    ]
+    assert sentences("shift L 100\nstep R 12 30x30 via slide")[1].startswith("right foot slides toward 12")
+
+
+def test_a_kick_is_out_until_the_foot_comes_back_and_sweeps_the_floor() -> None:
+    trace = walked("shift L 100\nlift R\nkick R 3 waist toe\nhold\nlift R\nhold")
+    out = [kicks_at(trace, row) for row in range(len(trace))]
+    assert [len(marks) for marks in out] == [0, 0, 0, 1, 1, 0, 0] and [row for row, _ in kicks_out(trace)] == [3, 4]
+    (mark,) = out[3]
+    assert (mark.side, mark.heading, mark.words) == (Side.RIGHT, 90.0, "waist toe")
+    low, high = (kicks_at(walked(f"shift L 100\nlift R\nkick R 3 {at} heel"), 3)[0].reach for at in ("hip", "head"))
+    assert high < low < mark.reach < trace.body.stature / 2 + trace.body.foot_length
+    still = swept_space(walked("shift L 100\nlift R\nhold\nhold\nlift R\nhold")).area()
+    reached = swept_space(trace).area()
+    assert reached.bounds[2] > still.bounds[2] + 0.3 and reached.bounds[0] == pytest.approx(still.bounds[0])
 
 
 def test_poses_are_said_with_their_figures() -> None:

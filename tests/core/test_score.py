@@ -71,6 +71,16 @@ def test_mirroring_twice_is_the_identity(count: Count, minutes: int) -> None:
             [act.Step(R, act.Faced(Clock(180), "back"), Toward(True, 45), "straight", Contact.BALL)],
         ),
         ("lift R knee, torso -30, gaze NE", [act.Lift(R, True), act.Torso(Turn(-30)), act.Gaze(Compass("NE"))]),
+        ("kick R 1:30 waist heel, kick L ~3 ankle", [act.Kick(R, Clock(90), "waist", "heel"), act.Kick(L, Clock(180, own=True), "ankle")]),
+        ("lean 10", [act.Lean(10)]),
+        ("lean -5, sink +10", [act.Lean(-5), act.Sink(10, "more")]),
+        ("rise 7.5", [act.Sink(7.5, "less")]),
+        ("step L 12 side shoulder via slide", [act.Step(L, act.Faced(Clock(0), "side", None, None, Length(1, "shoulder")), via="slide")]),
+        ("step L 12 40xhip", [act.Step(L, act.Faced(Clock(0), None, None, Length(40), Length(1, "hip")))]),
+        ("step R beside hip, expect width SHOULDER", [act.Step(R, act.Beside(Length(1, "hip"))), act.ExpectMeasure("width", Length(1, "shoulder"))]),
+        ("L all", [act.Shift(L, 100)]),
+        ("shift R two-thirds, expect L third", [act.Shift(R, 66.7), act.ExpectShare(L, 33.3)]),
+        ("hand L 12 hip palm-up, hand R 12 shoulder open", [act.Hand(L, Clock(0), "hip", "palm-up"), act.Hand(R, Clock(0), "shoulder", "open")]),
         ("hand R 9 chest push", [act.Hand(R, Clock(540), "chest", "push")]),
         ("expect 70/30, expect L toe 12", [act.ExpectShare(None, 70), act.ExpectHeading("toe", Clock(0), L)]),
         (
@@ -78,7 +88,7 @@ def test_mirroring_twice_is_the_identity(count: Count, minutes: int) -> None:
             [act.ExpectContact(R, Contact.HEEL), act.ExpectMeasure("width", Length(38))],
         ),
     ],
-)
+)  # fmt: skip
 def test_what_each_action_means(text: str, actions: list[act.Action]) -> None:
     assert list(read_count(text).actions) == actions
 
@@ -105,6 +115,9 @@ def test_expectations_alone_are_no_count() -> None:
         ("step L 9 via clse", 14, "close", ""),
         ("expect with 30", 8, "width", ""),
         ("step L", 7, None, "stops too early"),
+        ("kick R 12 wast", 11, "waist", "cannot stand here"),
+        ("lean 75", 6, None, "outside -30 to 60"),
+        ("sink -10", 6, None, "cannot stand here"),
         ("shift 70/40", 7, None, "adds up to 110"),
         ("shift L 130", 9, None, "outside 0 to 100"),
         ("torso 13", 7, None, "hours 1 to 12"),

@@ -159,7 +159,7 @@ def test_lengths_are_said_in_units_of_the_body_that_walks() -> None:
 def test_answers_and_findings_speak_the_same_units() -> None:
     result = review(DEMO, walk(DEMO), Figures("compass", "in"))
     room, home, _ = (answer.text for answer in result.answers)
-    assert room.startswith("Fits: 9.9 in from the pillar, in ") and "of its start (6." in home and " in ahead" in home
+    assert room.startswith("Fits: 8.3 in from the pillar, in ") and "of its start (6." in home and " in ahead" in home
     assert "the left toe points to NW, 45°" in result.findings[0].message
     assert [f.measured for f in result.findings] == [f.measured for f in review(DEMO, walk(DEMO)).findings]
 

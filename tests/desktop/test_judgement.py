@@ -24,7 +24,7 @@ from pytestqt.qtbot import QtBot
 from tests.desktop.conftest import answers, type_count
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.school.school import ReachShare, StanceGeometry, bundled_schools, load_school
-from waltzmark.core.score import write_count
+from waltzmark.core.score import read_count, write_count
 from waltzmark.desktop.cautions import GENERAL, CautionsPage
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.ready.schools import SchoolView
@@ -71,6 +71,20 @@ def test_a_body_is_measured_and_everything_follows(demo: MainWindow, ready: Read
     assert abs(document.trace.heels[-1] - before).max() > 0.01  # shoulder-wide stances are narrower now
     panel.resets["shoulder_breadth"].click()
     assert "shoulder_breadth" not in dict(document.form.body.measured)
+    set_value(panel.sided["waist"][Side.RIGHT], "30")
+    assert document.form.body.waist == (45.0, 30.0) and panel.ranges.currentText() == "as measured"
+    assert "clinical norm" in panel.sided["waist"][Side.LEFT].toolTip()
+    panel.ranges.activated.emit(2)
+    body = document.form.body
+    assert (body.hip_range(Side.LEFT), body.waist, body.one_leg(Side.LEFT)) == ((35.0, 25.0), 30.0, 50.0)
+    assert document.undo_words == "take stiff ranges" and panel.ranges.currentText() == "stiff ranges"
+    panel.spare.activated.emit(1)
+    assert document.form.body.hip_range(Side.LEFT) == (26.25, 18.75) and document.undo_words == "spare the left side"
+    set_value(panel.lengths["thigh"], "5")
+    box = demo.findChild(QMessageBox)
+    assert box is not None and "a thigh of 5 cm is not that of a body 172 cm tall" in box.informativeText()
+    box.close()
+    assert panel.lengths["thigh"].value() > 40
     set_value(panel.left_foot, "24")
     assert document.form.body.sole.of(Side.LEFT) == 0.24 and document.form.body.sole.of(Side.RIGHT) == 0.26
     panel.support.click()
@@ -233,6 +247,32 @@ def test_a_finding_is_left_with_a_reason_and_heard_again(
     document.undo()
     document.undo()
     assert not document.changed
+
+
+def test_findings_that_repeat_are_one_and_the_list_is_grouped_by_what_mends_them(demo: MainWindow) -> None:
+    document = demo.document
+    document.select(Selection("cast-right", 1, 2))
+    demo.editor.change(read_count("pivot L ball 10:30, torso 12"))
+    demo.desk.book["findings"].setChecked(True)
+    (told,) = (f for f in document.findings if f.rule == "pivot.part")
+    assert (told.posture, told.times) == ("cast-right", 4)
+    model, drawer = demo.plot.findings.list.model(), demo.plot.findings
+    words = [str(model.index(row, 0).data()) for row in range(model.rowCount())]
+    assert any(line.startswith("note: Cast the line, right, count 2, 4 times:") for line in words)
+    rows = {row for f in document.judged.everywhere if f.rule == "pivot.part" for row in [f.row]}
+    assert {document.trace.posture(row) for row in rows} == {"cast-right", "cast-left", "cast-right-again", "cast-home"}
+    demo.editor.change(read_count("pivot L ball 10, torso 12"))
+    type_count(demo, "pivot L ball 10:30, torso 12")
+    drawer.by_mend.click()
+    entries = [model.index(row, 0).data(Qt.ItemDataRole.UserRole + 1) for row in range(model.rowCount())]
+    mends = [finding.mend for finding in entries]
+    assert [m for m, _ in itertools.groupby(mends)] == list(dict.fromkeys(mends))  # each mend's stand together
+    assert {f.rule for f in entries} == {f.rule for f in document.findings}
+    drawer.step(1)
+    drawer.by_mend.click()
+    assert [model.index(row, 0).data(Qt.ItemDataRole.UserRole + 1) for row in range(model.rowCount())] == list(
+        document.findings
+    )
 
 
 def test_each_kind_of_finding_is_drawn_on_the_floor(window: MainWindow) -> None:

@@ -14,13 +14,15 @@ from waltzmark.core.base.arrays import Bools
 from waltzmark.core.base.figures import PLAIN
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
-from waltzmark.core.body.pose import FootPose
+from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import Obstacle, Room, Start
-from waltzmark.core.judge import Severity
+from waltzmark.core.judge import Finding, Severity
 from waltzmark.core.score import read_score
+from waltzmark.core.walk.pelvis import pelvis_of
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.painter.ground import draw_ground
+from waltzmark.desktop.painter.hips import draw_range, draw_room
 from waltzmark.desktop.painter.icons import icon
 from waltzmark.desktop.painter.marks import draw_arc, draw_beam, draw_clock, draw_dial, draw_severity, draw_torso
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
@@ -132,6 +134,32 @@ def test_the_beam_tips_to_the_heavier_side(left: float, lower: str) -> None:
     level = 55.0
     assert (knob[1] > level + 2) == (lower != "level")
     assert is_color(image, LIGHT.color("left"), 60).any() and is_color(image, LIGHT.color("right"), 60).any()
+
+
+def test_the_dial_shows_the_pelvis_where_the_chest_is_turned_against_it() -> None:
+    plain, twisted = (
+        is_color(drawn(lambda p, at=at: draw_dial(p, QPointF(60, 60), 50, 90.0, LIGHT, at), 120, 120), LIGHT.color("pelvis"), 20)  # type: ignore[misc]
+        for at in (None, 0.0)
+    )  # fmt: skip
+    x, y = centre(twisted)
+    assert not plain.any() and x > 60 and y < 60  # from 12, where the pelvis faces, to 3
+
+
+def test_a_waist_turned_too_far_is_drawn_with_what_is_missing() -> None:
+    body, floor = Body(1.70), QTransform().translate(SIZE / 2, SIZE / 2).scale(300, -300)
+    pose = Pose(FootPose(-0.15, 0.0, 0.0, Contact.FLAT), FootPose(0.15, 0.0, 0.0, Contact.FLAT), 0.0, torso=120.0)
+    pelvis = pelvis_of(body, pose)
+    assert pelvis.heading == 35.0  # as far as the right hip, which carries all, turns inward
+    finding = Finding("hip.range", "stop", None, 1, 1, "", measured=85.0, limit=45.0, unit="°")
+    with_it = drawn(lambda p: draw_range(p, floor, body, pose, pelvis, finding, PLAIN, LIGHT))
+    without = drawn(lambda p: draw_room(p, floor, body, pose, pelvis, LIGHT))
+    assert is_color(without, LIGHT.color("pelvis"), 25).any() and is_color(without, LIGHT.color("torso"), 25).any()
+    # What is missing lies between 80 degrees, where hips and waist end, and 120, where the chest faces.
+    place = np.array([pelvis.x * 300 + SIZE / 2, SIZE / 2 - pelvis.y * 300])
+    for heading, missing in ((60.0, False), (95.0, True), (110.0, True), (130.0, False)):
+        x, y = place + 75 * np.array([np.sin(np.radians(heading)), -np.cos(np.radians(heading))])
+        shades = [tuple(pixels(image)[int(y), int(x)]) for image in (with_it, without)]
+        assert (shades[0] != shades[1]) == missing, heading
 
 
 @pytest.mark.parametrize("heading", [0.0, 45.0, 90.0, 200.0, 315.0])

@@ -31,7 +31,7 @@ QUAY = [
 
 def test_the_three_answers_are_in_sight_and_lead_to_their_place(demo: MainWindow, qtbot: QtBot) -> None:
     texts = [card.words.text() for card in demo.answers.cards]
-    assert texts[0].startswith("Fits: 25 cm from the pillar")
+    assert texts[0].startswith("Fits: 21 cm from the pillar")
     assert texts[1].startswith("Returns within 17 cm of its start")
     assert texts[2].startswith("1 of 4 pairs differs: Lean on the pole, right")
     qtbot.mouseClick(demo.answers.cards[0], Qt.MouseButton.LeftButton)

@@ -239,9 +239,10 @@ class MeasuresPanel(QScrollArea):
         self.kept.addItem(self.body.name or "of this form")
         self.kept.addItems([body.name for body in self._bodies if body.name != self.body.name])
 
-    def _change(self, body: Body, words: str) -> None:
+    def _change(self, words: str, **changes: Any) -> None:
+        """The body with other values; what cannot be is told, and the fields show what is."""
         try:
-            self._editor.set_body(body, words)
+            self._editor.set_body(replace(self.body, **changes), words)
         except WaltzmarkError as error:
             self._asking.tell("This body cannot be", str(error))
         self.refresh()
@@ -249,53 +250,50 @@ class MeasuresPanel(QScrollArea):
     def _set(self, key: str, value: float | bool) -> None:
         names = {"stature": "stature", "mass": "mass", "friction": "soles", "support": "support within reach",
                  "implement": "what the hand holds"}  # fmt: skip
-        changes: dict[str, Any] = {key: value}
-        self._change(replace(self.body, **changes), f"set the {names[key]}")
+        self._change(f"set the {names[key]}", **{key: value})
 
     def _set_side(self, key: str, side: Side, value: float) -> None:
         old: Sided = getattr(self.body, key)
         both = [sided(old, each) for each in Side]
         both[side] = value
         new: Sided = both[0] if both[0] == both[1] else (both[0], both[1])
-        changes: dict[str, Any] = {key: new}
-        self._change(replace(self.body, **changes), f"set {_SIDED[key][0].lower()}, {side.word}")
+        self._change(f"set {_SIDED[key][0].lower()}, {side.word}", **{key: new})
 
     def _take_ranges(self, at: int) -> None:
         """Ranges that people have, all at once; what has been measured since stays what it is."""
         if at < len(RANGES):
             name = list(RANGES)[at]
-            changes: dict[str, Any] = dict(RANGES[name])
-            self._change(replace(self.body, **changes), f"take {name} ranges")
+            self._change(f"take {name} ranges", **RANGES[name])
         else:
             self.refresh()
 
     def _spare(self, at: int) -> None:
-        side: Any = list(_SPARED)[at]
-        self._change(replace(self.body, spare=side), f"spare the {side} side" if side else "spare neither side")
+        side = list(_SPARED)[at]
+        self._change(f"spare the {side} side" if side else "spare neither side", spare=side)
 
     def _measure(self, key: str, metres: float) -> None:
         measured = dict(self.body.measured) | {key: round(metres, 4)}
         ordered = tuple((name, measured[name]) for name in MEASURES if name in measured)
-        self._change(replace(self.body, measured=ordered), f"measure the {_NAMES[key].lower()}")
+        self._change(f"measure the {_NAMES[key].lower()}", measured=ordered)
 
     def _set_left_foot(self, metres: float) -> None:
         """The left foot by itself; the right one counts as measured then."""
         body = self.body
         measured = dict(body.measured) | {"foot_length": round(body.foot_length, 4)} if metres else dict(body.measured)
         ordered = tuple((name, measured[name]) for name in MEASURES if name in measured)
-        self._change(replace(body, left_foot=round(metres, 4), measured=ordered), "measure the left foot")
+        self._change("measure the left foot", left_foot=round(metres, 4), measured=ordered)
 
     def _unmeasure(self, key: str, _checked: bool = False) -> None:
         left = tuple((name, value) for name, value in self.body.measured if name != key)
         foot = 0.0 if key == "foot_length" else self.body.left_foot
-        self._change(replace(self.body, measured=left, left_foot=foot), f"{_NAMES[key].lower()} by stature")
+        self._change(f"{_NAMES[key].lower()} by stature", measured=left, left_foot=foot)
 
     # The library.
 
     def _take(self, at: int) -> None:
         chosen = next((body for body in self._bodies if body.name == self.kept.itemText(at)), None)
         if chosen is not None and chosen != self.body:
-            self._change(chosen, f"take the body of {chosen.name}")
+            self._editor.set_body(chosen, f"take the body of {chosen.name}")
 
     def _keep(self) -> None:
         name = self._asking.text("Keep this body", "Under which name?", self.body.name)
@@ -307,4 +305,4 @@ class MeasuresPanel(QScrollArea):
         except WaltzmarkError as error:
             self._asking.tell("The body was not kept", str(error))
             return
-        self._change(body, f"call the body {body.name}")
+        self._change(f"call the body {body.name}", name=body.name)
