@@ -7,7 +7,7 @@ import math
 import numpy as np
 import pytest
 import shapely
-from hypothesis import example, given, settings
+from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 
 from tests.core import strategies as write
@@ -65,6 +65,7 @@ def clear_on(start: FootPose, end: FootPose, point: tuple[float, float], turn: f
 def test_a_step_that_says_no_way_keeps_clear_where_any_simple_way_does(
     start: tuple[float, float, float], end: tuple[float, float, float], side: Side
 ) -> None:
+    assume(start[:2] != end[:2])  # a foot that is set down where it was does not go round anything
     before, after = FootPose(*start, Contact.FLAT), FootPose(*end, Contact.HEEL)
     turn = (end[2] - start[2] + 180.0) % 360.0 - 180.0
     support = FootPose(0.0, 0.0, 0.0, Contact.FLAT)

@@ -182,7 +182,7 @@ class _Reader(Values):
         waist = self.sided("body", raw, "waist", 45.0, 1.0, 90.0, "degrees")
         ankle = self.sided("body", raw, "ankle", 42.0, 1.0, 80.0, "degrees")
         one = self.sided("body", raw, "knee_one", 65.0, 0.5, 150.0, "degrees")
-        spare = self.choice("body", raw, "spare", ("left", "right", ""), "")
+        spare = self.choice("body", raw, "spare", ("left", "right"), "")
         friction = self.number("body", raw, "friction", 0.40, 0.02, 2.0, "")
         implement = self.length("body", raw, "implement", 0.0, 0.0, 5.0)
         support = raw.get("support", False)

@@ -18,14 +18,15 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import ANKLE, LANDMARKS
 
-__all__ = ["BELOW", "WHOLE", "ankle_reach", "ankles_over", "pelvis_places"]
+__all__ = ["BELOW", "TRUNK", "WHOLE", "ankle_reach", "ankles_over", "pelvis_places"]
 
-_TRUNK, _LEG, _LEG_CENTRE = 0.678, 0.161, 0.447
-#: How high above the hips the centre of head, arms and trunk is, in statures.
-_TRUNK_UP = 0.626 * 0.288
+_UPPER, _LEG, _LEG_CENTRE = 0.678, 0.161, 0.447
+#: From hip to shoulder, and how high above the hips the centre of head, arms and trunk is, in statures.
+TRUNK = 0.288
+_TRUNK_UP = 0.626 * TRUNK
 #: What each ankle adds to the centre of mass, and what the pelvis does.
 BELOW = _LEG * _LEG_CENTRE
-WHOLE = _TRUNK + 2 * _LEG * (1.0 - _LEG_CENTRE)
+WHOLE = _UPPER + 2 * _LEG * (1.0 - _LEG_CENTRE)
 #: Degrees that toes are up on the heel, and the heel is up on the ball.
 _TOES_UP, _HEEL_UP = math.radians(20.0), math.radians(25.0)
 
@@ -65,6 +66,6 @@ def pelvis_places(
     found = centres - BELOW * ankles.sum(axis=1)
     if np.any(leans):
         angle = np.radians(torso)
-        far = _TRUNK * _TRUNK_UP * body.stature * np.sin(np.radians(leans))
+        far = _UPPER * _TRUNK_UP * body.stature * np.sin(np.radians(leans))
         found = found - np.stack([far * np.sin(angle), far * np.cos(angle)], axis=-1)
     return np.asarray(found / WHOLE)

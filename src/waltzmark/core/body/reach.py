@@ -23,7 +23,7 @@ from waltzmark.core.body.mass import BELOW, WHOLE, ankle_reach
 __all__ = ["least_bends", "longest_empty_length", "reach_outline"]
 
 #: Places of the centre of pressure along and across the sole, and degrees between the headings of the pelvis.
-_ALONG, _ACROSS, _DEGREES = 9, (-0.2, 0.0, 0.2), 4.0
+_ALONG, _ACROSS, _DEGREES = 7, (-0.2, 0.0, 0.2), 5.0
 _TILT = math.radians(6.0)
 _LEFT_IN_KNEE = 5.0
 _FARTHEST = 2.5  # metres: no leg is longer
@@ -86,15 +86,15 @@ def longest_empty_length(
         empty = np.flatnonzero(_empty(body, side, knee_bend, ankle + lengths[:, None] * ahead, up))
         return int(empty[-1]) if len(empty) else -1
 
-    lengths = np.linspace(0.0, 0.5 * _FARTHEST, 26)
-    for _ in range(4):
+    lengths = np.linspace(0.0, 0.5 * _FARTHEST, 16)
+    for _ in range(3):
         at = longest(lengths)
         if at < 0:
             return 0.0
         first = float(lengths[at])
         if at + 1 == len(lengths):
             break
-        lengths = np.linspace(first, float(lengths[at + 1]), 8)
+        lengths = np.linspace(first, float(lengths[at + 1]), 16)
     return round(first, 6)
 
 

@@ -129,9 +129,9 @@ def bob(case: Case) -> Iterator[Finding]:
         row = int(rows[top])
         yield case.found(
             "balance.bob", row,
-            f"the hips rise by {case.cm(float(swing[at]))} and sink again by {case.cm(-float(swing[at + 1]))}",
+            f"you rise {case.cm(float(swing[at]))} up to here and drop {case.cm(-float(swing[at + 1]))} after it",
             measured=float(min(swing[at], -swing[at + 1])), limit=limit, unit="cm",
-            mend="keep the same bend through the step, or take all of the rise once",
+            mend="keep your height through the step, or rise once for good",
         )  # fmt: skip
 
 

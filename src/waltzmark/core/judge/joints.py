@@ -65,11 +65,12 @@ def _twisted(case: Case, row: int, limit: float, near: bool) -> Finding:
     heading = pelvis + np.sign(waist) * limit
     side = _fuller(case, row)
     whole = sided(trace.body.waist, Side.RIGHT if waist > 0 else Side.LEFT)
-    words = f"the hips let the pelvis face {case.toward(pelvis, row)}, and the waist gives {limit:.0f}°"
+    words = (
+        f"you ask {asked:.0f}° of the waist, beyond hips that stop at {case.toward(pelvis, row)}; {limit:.0f}° is there"
+    )
     if limit < whole - _SAME:
-        words += " over a leg as deep or as full as this"
-    words += f"; the chest asks for {asked:.0f}°, so {asked - limit:.0f}° are missing"
-    words += "" if near else " and the knee takes them"
+        words += " on a leg as deep or as full as this"
+    words += "" if near else f", and the knee takes the other {asked - limit:.0f}°"
     return case.found(
         "hip.range", row, words, measured=asked, limit=limit, unit="°", side=side, severity="note" if near else None,
         mend=f"turn the waist no further than {case.toward(heading, row)}, or turn a foot with it",
@@ -122,8 +123,8 @@ def _feet_apart(case: Case, row: int) -> Finding:
         mends = case.put_after(row, f"let the {light.word} foot follow by {follow.degrees:.0f}°", turn)
     return case.found(
         "hip.range", row,
-        f"the feet point {gives + missing:.0f}° {way} and both carry; the hips give {gives:.0f}°: {missing:.0f}° are "
-        "missing, and the knee takes them",
+        f"the feet point {gives + missing:.0f}° {way} and both carry; the hips give {gives:.0f}°, and a knee takes the "
+        f"other {missing:.0f}°",
         measured=gives + missing, limit=gives, unit="°", side=light,
         mend=f"let {'one' if light is None else f'the {light.word}'} foot follow by {missing:.0f}°", mends=mends,
     )  # fmt: skip
@@ -264,9 +265,9 @@ def rising(case: Case) -> Iterator[Finding]:
     change = np.diff(trace.sinks, prepend=trace.sinks[:1])
     both = alone & np.vstack([alone[:1], alone[:-1]])
     for row, side in case.feet(both & (np.abs(change) > limit + _SAME)[:, None]):
-        way = "sinks" if change[row] > 0 else "rises"
+        way = "sink" if change[row] > 0 else "rise"
         yield case.found(
-            "knee.rising", row, f"the body {way} by {abs(change[row]):.0f}° of knee bend on the {side.word} leg alone",
+            "knee.rising", row, f"you {way} {abs(change[row]):.0f}° of knee bend on the {side.word} leg alone",
             measured=abs(float(change[row])), limit=limit, unit="°", side=side,
             mend=f"{'sink' if change[row] > 0 else 'rise'} while both feet carry, or by at most {limit:.0f}°",
             mends=_sink(case, row, float(trace.sinks[row - 1] + np.sign(change[row]) * limit)),

@@ -13,7 +13,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import sided
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
 from waltzmark.core.score import actions as act
-from waltzmark.core.score.facings import Toward
+from waltzmark.core.score.facings import Clock, Toward
 from waltzmark.core.walk.mechanics import pivot_torque
 from waltzmark.core.walk.pelvis import HOLDS
 
@@ -123,9 +123,10 @@ def far(case: Case) -> Iterator[Finding]:
                       np.abs(trace.move_turns))  # fmt: skip
     for row, side in case.feet(body.pivots & (turned > limit + 1e-6)):
         whole = abs(float(trace.move_turns[row, side]))
+        against = "" if whole - turned[row, side] < 1.0 else f", {turned[row, side]:.0f}° of it against the pelvis"
         yield case.found(
             "pivot.far", row,
-            f"the {side.word} foot turns {whole:.0f}° at once, {turned[row, side]:.0f}° of it against the pelvis",
+            f"the {side.word} foot turns {whole:.0f}° at once{against}",
             measured=float(turned[row, side]), limit=limit, unit="°", side=side,
             mend="turn it in two parts, with a shift between them",
         )  # fmt: skip
@@ -181,8 +182,8 @@ def contact(case: Case) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def _pelvis_room(case: Case, row: int, side: Side) -> float:
-    """Degrees that the pelvis could turn further toward where a foot turns in: what the standing hip and the waist
+def _pelvis_room(case: Case, row: int, side: Side) -> tuple[float, float]:
+    """Degrees that the pelvis could turn further toward where a foot turns in: what the standing hip and what the waist
     leave it."""
     trace, body = case.trace, case.body
     toward = -side.sign  # a left foot turns in clockwise
@@ -191,8 +192,7 @@ def _pelvis_room(case: Case, row: int, side: Side) -> float:
     holds = trace.shares[row, other] > HOLDS and trace.contacts[row, other] == Contact.FLAT
     hip = trace.body.hip_range(other)[1] + float(body.hip_turns[row, other]) if holds else math.inf
     gives = sided(trace.body.waist, Side.LEFT if toward > 0 else Side.RIGHT)
-    waist = gives + toward * float(body.waist[row])
-    return max(min(hip, waist), 0.0)
+    return max(hip, 0.0), max(gives + toward * float(body.waist[row]), 0.0)
 
 
 def _turned_less(case: Case, row: int, pivot: act.Pivot, turn: float, missing: float) -> tuple[Mend, ...]:
@@ -215,6 +215,23 @@ def _turned_less(case: Case, row: int, pivot: act.Pivot, turn: float, missing: f
     return mends
 
 
+def _half_step_first(case: Case, row: int, side: Side, missing: float) -> tuple[Mend, ...]:
+    """The mend that follows up by half a step in the old facing, the rear foot opened the way of the turn, so that its
+    hip gives what is missing."""
+    trace, other = case.trace, side.other
+    before = trace.pose(row - 1)
+    behind = case.body.front[row - 1] == side
+    if not behind or missing > 60.0:
+        return ()
+    opened = Clock.at(before.foot(other).heading - side.sign * math.ceil(missing))
+    lines = (
+        act.Count((act.Shift(side, 100.0),)),
+        act.Count((act.Step(other, act.Half(Clock.at(before.facing)), opened),)),
+        act.Count((act.Shift(other, 100.0), act.Land(other, Contact.FLAT))),
+    )
+    return case.put_before(row, "step half in the old facing before turning", *lines)
+
+
 @rule("pivot.hip-range", "caution", "turned in beyond the hip")
 def hip_range(case: Case) -> Iterator[Finding]:
     """A foot is turned in further than the hip lets it; what is missing has to be made up afterwards."""
@@ -226,17 +243,19 @@ def hip_range(case: Case) -> Iterator[Finding]:
         if not inward:
             continue
         # The waist lets the pelvis go further round than the chest does, as far as the standing hip allows.
-        room = _pelvis_room(case, row, side)
-        asked = -float(body.hip_turns[row, side]) - room
+        hip, waist = _pelvis_room(case, row, side)
+        asked = -float(body.hip_turns[row, side]) - min(hip, waist)
         if asked <= most + slack + 1e-6:
             continue
         pivot, turn = case.count(row).one(act.Pivot, side), abs(float(trace.move_turns[row, side]))
         missing = asked - most
         mends = () if pivot is None or turn <= missing else _turned_less(case, row, pivot, turn, missing)
+        if hip + missing <= waist:  # else the chest would have to turn too
+            mends += _half_step_first(case, row, side, missing)
         yield case.found(
             "pivot.hip-range", row,
-            f"the {side.word} foot turns in to {asked:.0f}° across the hip: "
-            f"{missing:.0f}° are missing and are carried into what follows",
+            f"you ask the {side.word} foot to turn in {asked:.0f}° across the hip; about {most:.0f}° is there. Take "
+            f"the other {missing:.0f}° with what follows",
             measured=asked, limit=most, unit="°", side=side,
             mend="let the waist turn further with it, or turn in what the hip allows and push the heel out afterwards",
             mends=mends,

@@ -194,10 +194,10 @@ class Case:
         between = self.form.posture(at[0]).lines[at[1] + 1 : after[1]]
         return (Mend(words, at[0], at[1], after[1] + 1, (*lines, *between, *later_lines)),)
 
-    def put_before(self, row: int, words: str, line: Count) -> tuple[Mend, ...]:
-        """The mend that puts a count before a row's."""
+    def put_before(self, row: int, words: str, *lines: Count) -> tuple[Mend, ...]:
+        """The mend that puts counts before a row's."""
         at = self._line(row)
-        return () if at is None else (Mend(words, at[0], at[1], at[1], (line,)),)
+        return () if at is None else (Mend(words, at[0], at[1], at[1], lines),)
 
     def put_after(self, row: int, words: str, line: Count) -> tuple[Mend, ...]:
         """The mend that puts a count after a row's."""

@@ -9,6 +9,7 @@ from dataclasses import replace
 import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
+from waltzmark.core.base.arrays import Ints
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import sided
 from waltzmark.core.body.gap import gaps
@@ -81,19 +82,26 @@ def _longest(case: Case, row: int, side: Side, bend: float) -> float | None:
     angle = math.radians(float(trace.facing[row]))
     support = side.other
     back = np.dot(trace.heels[row, side] - trace.heels[row, support], (math.sin(angle), math.cos(angle))) < 0
-    lengths = np.arange(math.floor(100 * length), 4, -1) / 100.0
-    if not len(lengths):
+
+    def longest(centimetres: Ints) -> int | None:
+        away = (centimetres / 100.0 - length) * (-1.0 if back else 1.0)
+        heels = trace.heels[row, side] + away[:, None] * (math.sin(angle), math.cos(angle))
+        count = len(centimetres)
+        need = least_bends(
+            trace.body, support, heels, np.full(count, trace.headings[row, side]),
+            np.full(count, trace.contacts[row, side]), np.tile(trace.heels[row, support], (count, 1)),
+            np.full(count, trace.headings[row, support]),
+        )  # fmt: skip
+        fine = np.flatnonzero(need <= bend + 1e-6)
+        return int(centimetres[fine[-1]]) if len(fine) else None
+
+    # First roughly, then to the centimetre above what was found.
+    most = math.floor(100 * length)
+    rough = longest(np.unique(np.linspace(5, max(most, 5), 9).astype(np.int64)))
+    if rough is None:
         return None
-    away = (lengths - length) * (-1.0 if back else 1.0)
-    heels = trace.heels[row, side] + away[:, None] * (math.sin(angle), math.cos(angle))
-    count = len(lengths)
-    need = least_bends(
-        trace.body, support, heels, np.full(count, trace.headings[row, side]),
-        np.full(count, trace.contacts[row, side]), np.tile(trace.heels[row, support], (count, 1)),
-        np.full(count, trace.headings[row, support]),
-    )  # fmt: skip
-    fine = np.flatnonzero(need <= bend + 1e-6)
-    return float(lengths[fine[0]]) if len(fine) else None
+    best = longest(np.arange(rough, min(rough + math.ceil(most / 8) + 1, most) + 1))
+    return None if best is None else best / 100.0
 
 
 @rule("step.landing", "note", "the part a step lands on")

@@ -164,7 +164,7 @@ class School:
         if long(narrow) < least:
             return least, narrow
         wide = width
-        while wide - narrow > 0.002:
+        while wide - narrow > 0.004:
             middle = (narrow + wide) / 2.0
             narrow, wide = (middle, wide) if long(middle) >= least else (narrow, middle)
         return least, narrow

@@ -146,11 +146,11 @@ def draw_finding(
         shown = trace.pose(max(row - 1, 0)) if finding.rule == "balance.left" else pose
         draw_support(painter, floor, trace, shown, theme)
         _tag_at_centre(painter, floor, trace, shown, finding, say, theme)
-    elif family == "knee" and finding.side is not None:
+    elif finding.rule == "knee.past-toe" and finding.side is not None:
         foot = pose.foot(finding.side)
         toe = trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe", finding.side)
         ux, uy = ahead(foot.heading)
-        past = (finding.measured or 0.0) / 100 if finding.unit == "cm" else 0.1
+        past = (finding.measured or 0.0) / 100
         start, end = floor.map(QPointF(*toe)), floor.map(QPointF(toe[0] + past * ux, toe[1] + past * uy))
         _line(painter, start, end, _against(finding, say), finding, theme)
     elif finding.measured is not None and finding.side is not None:

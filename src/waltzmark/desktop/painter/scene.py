@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,6 +14,7 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.foot import LANDMARKS, Sole
+from waltzmark.core.body.mass import TRUNK
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.judge import SEVERITIES, Finding
 from waltzmark.core.walk.annotations import hands_at, kicks_at
@@ -104,7 +106,7 @@ def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme)
     standing = sorted(Side, key=lambda s: scene.pose.foot(s).contact is Contact.AIR)
     for side in standing:
         draw_sole(painter, floor, sole, side, scene.pose.foot(side), scene.pose.share(side), theme)
-    chest = pelvis_of(trace.body, scene.pose)[:2]
+    chest = _chest(trace, scene.pose)
     draw_torso(painter, floor, *chest, scene.pose.torso, trace.body.shoulder_breadth, theme)
     _draw_annotations(painter, floor, scene, chest, theme)
     centre = floor.map(QPointF(x, y))
@@ -131,6 +133,14 @@ def _draw_annotations(
         painter.setPen(QPen(theme.color("torso", 0.8), 1.2, Qt.PenStyle.DashDotLine))
         ends = (floor.map(QPointF(centre[0] + far * ux, centre[1] + far * uy)) for far in (0.12, 0.5))
         painter.drawLine(*ends)
+
+
+def _chest(trace: Trace, pose: Pose) -> tuple[float, float]:
+    """Where the shoulders are above the floor, metres: over the pelvis, and ahead of it where the trunk leans."""
+    x, y, _ = pelvis_of(trace.body, pose)
+    ux, uy = ahead(pose.torso)
+    far = TRUNK * trace.body.stature * math.sin(math.radians(pose.lean))
+    return x + far * ux, y + far * uy
 
 
 def _hip(trace: Trace, pose: Pose, side: Side) -> tuple[float, float]:
@@ -203,7 +213,9 @@ def _draw_move(
         path = QPainterPath(floor.map(QPointF(before.x, before.y)))
         path.quadTo(floor.map(QPointF(move.x, move.y)), floor.map(QPointF(after.x, after.y)))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(theme.color(role), 1.6, Qt.PenStyle.DashLine))
+        slides = move.contact != Contact.AIR
+        pen = (2.4, Qt.PenStyle.SolidLine) if slides else (1.6, Qt.PenStyle.DashLine)
+        painter.setPen(QPen(theme.color(role), *pen))
         painter.drawPath(path)
         if fraction < 1.0:
             draw_sole_outline(painter, floor, trace.body.sole, side, after, theme, 0.5, dashed=True)
@@ -273,6 +285,5 @@ def draw_ghost(
             draw_tag(painter, at + QPointF(0, -12), f"{100 * pose.share(side):.0f} %", theme, "ghost")
     for kick in kicks_at(trace, row):
         draw_kick(painter, floor, _hip(trace, pose, kick.side), kick, theme)
-    if abs(pose.torso - before.torso) > 0.5:
-        x, y, _ = pelvis_of(trace.body, pose)
-        draw_torso(painter, floor, x, y, pose.torso, trace.body.shoulder_breadth, theme, "ghost")
+    if abs(pose.torso - before.torso) > 0.5 or abs(pose.lean - before.lean) > 0.5:
+        draw_torso(painter, floor, *_chest(trace, pose), pose.torso, trace.body.shoulder_breadth, theme, "ghost")
