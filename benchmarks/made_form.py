@@ -22,6 +22,7 @@ def made_text(counts: int = 1500, each: int = 14) -> str:
         'title = "Made"',
         "[body]",
         "knee_bend = 60",
+        "ankle = 48",
         "[room]",
         "outline = [[-60, -60], [60, -60], [60, 60], [-60, 60]]",
     ]

@@ -18,7 +18,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import ANKLE, LANDMARKS
 
-__all__ = ["BELOW", "TRUNK", "WHOLE", "ankle_reach", "ankles_over", "pelvis_places"]
+__all__ = ["BELOW", "TRUNK", "WHOLE", "ankle_reach", "ankles_over", "lean_moves", "pelvis_places"]
 
 _UPPER, _LEG, _LEG_CENTRE = 0.678, 0.161, 0.447
 #: From hip to shoulder, and how high above the hips the centre of head, arms and trunk is, in statures.
@@ -55,6 +55,11 @@ def ankles_over(body: Body, heels: Floats, headings: Floats, contacts: Ints) -> 
     return np.asarray(heels + reach[..., :1] * way), np.asarray(reach[..., 1])
 
 
+def lean_moves(body: Body, leans: Floats | float) -> Floats:
+    """How far a trunk that leans so many degrees moves the mass ahead, in metres times its share of the whole."""
+    return np.asarray(_UPPER * _TRUNK_UP * body.stature * np.sin(np.radians(leans)))
+
+
 def pelvis_places(
     body: Body, centres: Floats, ankles: Floats, torso: Floats | float = 0.0, leans: Floats | float = 0.0
 ) -> Floats:
@@ -66,6 +71,6 @@ def pelvis_places(
     found = centres - BELOW * ankles.sum(axis=1)
     if np.any(leans):
         angle = np.radians(torso)
-        far = _UPPER * _TRUNK_UP * body.stature * np.sin(np.radians(leans))
+        far = lean_moves(body, leans)
         found = found - np.stack([far * np.sin(angle), far * np.cos(angle)], axis=-1)
     return np.asarray(found / WHOLE)

@@ -88,23 +88,25 @@ def judge_all(form: Form, trace: Trace, say: Figures = PLAIN) -> Judged:
 
 
 def _once(form: Form, found: list[Finding]) -> tuple[Finding, ...]:
-    """Findings in order, those that repeat in a source's mirrors and repeats told once, where it comes first."""
-    sources = {posture.id: posture for posture in form.postures if posture.source is not None}
-    if not sources:
-        return tuple(found)
+    """Findings in order, those that repeat in a source's mirrors and repeats told once, where it comes first; and notes
+    that are of the body's seat told once in a form."""
     roots: dict[str | None, tuple[str | None, bool]] = {}
     for posture in form.postures:  # a source comes before what takes its counts from it
-        root, other = roots.get(posture.source, (posture.source, False)) if posture.source else (posture.id, False)
-        roots[posture.id] = root, other != (posture.mirror_of is not None)
+        if posture.source is not None:
+            root, other = roots.get(posture.source, (posture.source, False))
+            roots[posture.id] = root, other != (posture.mirror_of is not None)
     groups: dict[object, list[Finding]] = {}
     for finding in found:
-        root, other = roots.get(finding.posture, (finding.posture, False))
-        side = finding.side.other if finding.side is not None and other else finding.side
-        own = id(finding) if root is None else None  # the opening is no one's source
-        groups.setdefault((finding.rule, root, finding.count, side, finding.severity, own), []).append(finding)
-    return tuple(
-        each[0] if len(each) == 1 else replace(each[0], again=tuple(each[1:])) for each in groups.values()
-    )  # fmt: skip
+        known = RULES[finding.rule]
+        key: object = id(finding)
+        if known.seat and finding.severity == "note":
+            key = finding.rule, finding.side
+        elif finding.posture is not None and roots:
+            root, other = roots.get(finding.posture, (finding.posture, False))
+            side = finding.side.other if finding.side is not None and other else finding.side
+            key = finding.rule, root, finding.count, side, finding.severity
+        groups.setdefault(key, []).append(finding)
+    return tuple(each[0] if len(each) == 1 else replace(each[0], again=tuple(each[1:])) for each in groups.values())
 
 
 def _of_postures(form: Form, trace: Trace, say: Figures) -> Iterable[Finding]:

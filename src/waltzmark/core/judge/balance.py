@@ -14,6 +14,9 @@ from waltzmark.core.walk.mechanics import ROUGH
 
 __all__: list[str] = []
 
+#: A rise and a fall with more steps than these between them are no bobbing.
+_STEPS = 3
+
 
 @rule("balance.left", "caution", "a foot that leaves too early")
 def left_support(case: Case) -> Iterator[Finding]:
@@ -107,32 +110,32 @@ def part(case: Case) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@rule("balance.bob", "note", "bobbing up and down", whole=True)
+@rule("balance.bob", "note", "bobbing up and down")
 def bob(case: Case) -> Iterator[Finding]:
-    """The hips rise between two steps and come down again, or the other way."""
-    limit = case.limit("balance.bob", "height")
+    """The hips rise between two steps and come down again."""
+    trace, limit = case.trace, case.limit("balance.bob", "height")
     high = 100 * case.body.standing.height
-    rows = np.flatnonzero(np.isfinite(high))
-    high = high[rows]
-    way = np.sign(np.diff(high))
-    moving = np.flatnonzero(way)
-    turns = moving[np.append(way[moving[1:]] != way[moving[:-1]], True)] + 1 if len(moving) else moving
-    ends = high[np.concatenate([[0], turns])] if len(turns) else high[:1]
-    steps = np.cumsum(case.body.steps.any(axis=1))[rows]
-    # A rise and a fall, each of more than the limit, with no more than one step between.
-    swing = np.diff(ends)
-    both = (np.minimum(np.abs(swing[:-1]), np.abs(swing[1:])) > limit) & (swing[:-1] > 0)
-    for at in np.flatnonzero(both).tolist():
-        top, before = turns[at], turns[at - 1] if at else 0
-        if steps[turns[at + 1]] - steps[before] > 3 or not rows[top]:
+    steps = np.cumsum(case.body.steps.any(axis=1))
+    for passage, first, after in zip(trace.passages, trace.starts, trace.starts[1:], strict=False):
+        if passage.posture is None:
             continue
-        row = int(rows[top])
-        yield case.found(
-            "balance.bob", row,
-            f"you rise {case.cm(float(swing[at]))} up to here and drop {case.cm(-float(swing[at + 1]))} after it",
-            measured=float(min(swing[at], -swing[at + 1])), limit=limit, unit="cm",
-            mend="keep your height through the step, or rise once for good",
-        )  # fmt: skip
+        rows = np.arange(max(int(first) - 1, 0), int(after))  # from the pose it begins in
+        rows = rows[np.isfinite(high[rows])]
+        if len(rows) < 3 or np.ptp(high[rows]) <= limit:
+            continue
+        way = np.sign(np.diff(high[rows]))
+        moving = np.flatnonzero(way)
+        turns = moving[np.append(way[moving[1:]] != way[moving[:-1]], True)] + 1
+        ends = np.concatenate([rows[:1], rows[turns]])
+        swing = np.diff(high[ends])
+        up = (swing[:-1] > limit) & (-swing[1:] > limit) & (steps[ends[2:]] - steps[ends[:-2]] <= _STEPS)
+        for at in np.flatnonzero(up).tolist():
+            rise, fall = float(swing[at]), -float(swing[at + 1])
+            yield case.found(
+                "balance.bob", int(ends[at + 1]),
+                f"you rise {case.cm(rise)} up to here and drop {case.cm(fall)} after it", measured=min(rise, fall),
+                limit=limit, unit="cm", mend="keep your height through the step, or rise once for good",
+            )  # fmt: skip
 
 
 @rule("balance.one-leg", "caution", "long on one leg", whole=True)

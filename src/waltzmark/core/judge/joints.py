@@ -192,7 +192,7 @@ def _leads(case: Case, rule_id: str) -> Bools:
     )
 
 
-@rule("knee.ankle", "caution", "a heel that will lift")
+@rule("knee.ankle", "caution", "a heel that will lift", seat=True)
 def ankle(case: Case) -> Iterator[Finding]:
     """The shin of a leg that is sat back on leans further than its ankle lets it with the heel down."""
     trace, body = case.trace, case.body

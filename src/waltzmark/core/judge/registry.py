@@ -234,7 +234,8 @@ class Rule:
     """A registered rule: its id, how serious what it finds is, what that is in words, and the function that finds it.
 
     whole: it needs the whole form; other rules look at a posture and the pose it begins in, so that a posture that
-    has not changed need not be judged again.
+    has not changed need not be judged again. seat: its notes are of the body and how deep it sits, not of one count,
+    and are told once in a form.
     """
 
     id: str
@@ -242,6 +243,7 @@ class Rule:
     title: str
     find: Callable[[Case], Iterator[Finding]]
     whole: bool = False
+    seat: bool = False
 
     @property
     def family(self) -> str:
@@ -253,15 +255,17 @@ RULES: dict[str, Rule] = {}
 _Find = Callable[[Case], Iterator[Finding]]
 
 
-def rule(rule_id: str, severity: Severity, title: str, whole: bool = False) -> Callable[[_Find], _Find]:
-    """Registers a function as the rule *rule_id*. title: what it finds, in a few words.
+def rule(
+    rule_id: str, severity: Severity, title: str, whole: bool = False, seat: bool = False
+) -> Callable[[_Find], _Find]:
+    """Registers a function as the rule *rule_id*. title: what it finds, in a few words; whole, seat: see `Rule`.
 
     A stop cannot be walked or contradicts itself; a caution can hurt or breaks the school's rule; a note is worth
     knowing.
     """
 
     def register(find: _Find) -> _Find:
-        RULES[rule_id] = Rule(rule_id, severity, title, find, whole)
+        RULES[rule_id] = Rule(rule_id, severity, title, find, whole, seat)
         return find
 
     return register

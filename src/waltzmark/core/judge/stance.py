@@ -19,6 +19,8 @@ __all__: list[str] = []
 
 #: A rear foot that turns further than this is not corrected but directed elsewhere, degrees.
 _REDIRECTED = 60.0
+#: Heels less far apart than this, in statures, are within reach of both legs.
+_NEAR = 0.3
 
 
 def last_step(case: Case, row: int) -> tuple[int, act.Step] | None:
@@ -113,17 +115,21 @@ def long(case: Case) -> Iterator[Finding]:
     trace, body = case.trace, case.form.body
     length, width = 100 * trace.sizes[:, 0], trace.sizes[:, 1]
     share = case.limit("stance.long", "share") / 100
-    torn = begins(np.isnan(case.body.legs.height))
+    # Only where the feet are far apart can a leg be too short; elsewhere it need not be found out.
+    apart = np.hypot(*(trace.heels[:, 0] - trace.heels[:, 1]).T)
+    torn = np.zeros(len(trace), dtype=bool)
+    if (apart > _NEAR * body.stature).any():
+        torn = begins(np.isnan(case.body.legs.height))
     rows = np.flatnonzero(case.landed & (length > 40) & ~torn)
     wide, at = np.unique(np.abs(np.round(width[rows], 2)), return_inverse=True)
     longest = (
         np.array([longest_empty_length(body, body.deepest, float(each)) for each in wide])[at] if len(rows) else ()
     )
     for row in case.rows(torn):
-        apart = 100 * float(np.hypot(*(trace.heels[row, 0] - trace.heels[row, 1])))
+        far = 100 * float(apart[row])
         yield case.found(
             "stance.long", row,
-            f"the heels are {case.cm(apart)} apart, and a leg that carries cannot reach its foot", measured=apart,
+            f"the heels are {case.cm(far)} apart, and a leg that carries cannot reach its foot", measured=far,
             unit="cm", mend="shorten the step, or move the weight before the pelvis turns",
             mends=sized(case, row, f"shorten the step to {case.cm(0.8 * float(length[row]))}", 0.8 * length[row], None),
         )  # fmt: skip

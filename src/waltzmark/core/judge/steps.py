@@ -8,12 +8,11 @@ from dataclasses import replace
 
 import numpy as np
 
-from waltzmark.core.base.angles import heading_differences
-from waltzmark.core.base.arrays import Ints
+from waltzmark.core.base.angles import along_across, heading_difference, heading_differences
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import sided
 from waltzmark.core.body.gap import gaps
-from waltzmark.core.body.reach import least_bends
+from waltzmark.core.body.reach import least_bends, longest_empty_length
 from waltzmark.core.judge.registry import Case, Finding, Mend, rule
 from waltzmark.core.judge.stance import sized
 from waltzmark.core.score import actions as act
@@ -77,31 +76,16 @@ def _nearer(case: Case, row: int, side: Side, bend: float, has: float) -> tuple[
 
 def _longest(case: Case, row: int, side: Side, bend: float) -> float | None:
     """The longest length in metres, in whole cm, that lands empty in the direction and width of a step."""
-    trace = case.trace
-    length = float(trace.sizes[row, 0])
-    angle = math.radians(float(trace.facing[row]))
-    support = side.other
-    back = np.dot(trace.heels[row, side] - trace.heels[row, support], (math.sin(angle), math.cos(angle))) < 0
-
-    def longest(centimetres: Ints) -> int | None:
-        away = (centimetres / 100.0 - length) * (-1.0 if back else 1.0)
-        heels = trace.heels[row, side] + away[:, None] * (math.sin(angle), math.cos(angle))
-        count = len(centimetres)
-        need = least_bends(
-            trace.body, support, heels, np.full(count, trace.headings[row, side]),
-            np.full(count, trace.contacts[row, side]), np.tile(trace.heels[row, support], (count, 1)),
-            np.full(count, trace.headings[row, support]),
-        )  # fmt: skip
-        fine = np.flatnonzero(need <= bend + 1e-6)
-        return int(centimetres[fine[-1]]) if len(fine) else None
-
-    # First roughly, then to the centimetre above what was found.
-    most = math.floor(100 * length)
-    rough = longest(np.unique(np.linspace(5, max(most, 5), 9).astype(np.int64)))
-    if rough is None:
-        return None
-    best = longest(np.arange(rough, min(rough + math.ceil(most / 8) + 1, most) + 1))
-    return None if best is None else best / 100.0
+    trace, support = case.trace, side.other
+    facing, own = float(trace.facing[row]), float(trace.headings[row, support])
+    dx, dy = (trace.heels[row, side] - trace.heels[row, support]).tolist()
+    along, _ = along_across(dx, dy, facing)
+    found = longest_empty_length(
+        trace.body, bend, round(float(trace.sizes[row, 1]), 4), support, Contact(int(trace.contacts[row, side])),
+        round(heading_difference(own, facing), 2), round(heading_difference(own, float(trace.headings[row, side])), 2),
+        bool(along < 0),
+    )  # fmt: skip
+    return math.floor(100.0 * found) / 100.0 if found > 0.05 else None
 
 
 @rule("step.landing", "note", "the part a step lands on")

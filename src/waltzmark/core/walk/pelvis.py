@@ -6,18 +6,22 @@ Everything takes arrays of n poses, by side where there are two columns. Where t
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
 
-from waltzmark.core.base.angles import heading_differences
+from waltzmark.core.base.angles import ahead, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import LEAST_BEND, Body
-from waltzmark.core.body.mass import ankles_over, pelvis_places
-from waltzmark.core.body.pose import Pose
+from waltzmark.core.body.mass import BELOW, WHOLE, ankle_reach, lean_moves
+from waltzmark.core.body.pose import Pose, rest_of
 
-__all__ = ["CARRIES", "HOLDS", "Legs", "Pelvis", "hip_gaps", "hips_of", "legs_of", "pelvis_headings", "pelvis_of"]
+__all__ = [
+    "CARRIES", "HOLDS", "Legs", "Pelvis", "hip_gaps", "hips_of", "legs_of", "pelvis_heading", "pelvis_headings",
+    "pelvis_of",
+]  # fmt: skip
 
 #: A flat foot that carries more than this share holds the pelvis.
 HOLDS = 0.20
@@ -58,17 +62,35 @@ class Pelvis(NamedTuple):
 
 
 def pelvis_of(body: Body, pose: Pose) -> Pelvis:
-    """The pelvis of one pose, on the way between two counts too."""
-    feet = (pose.left, pose.right)
-    heels = np.array([[(foot.x, foot.y) for foot in feet]])
-    headings, contacts = np.array([[foot.heading for foot in feet]]), np.array([[foot.contact for foot in feet]])
-    shares, torso = np.array([[pose.share(side) for side in Side]]), np.array([pose.torso])
-    ankles, _ = ankles_over(body, heels, headings, contacts)
-    footings = [body.sole.patch_centre(side, foot.contact, *foot[:3]) for side, foot in zip(Side, feet, strict=True)]
-    centres = np.array([[sum(shares[0, side] * float(footings[side][axis]) for side in Side) for axis in (0, 1)]])
-    place = pelvis_places(body, centres, ankles, torso, pose.lean)[0]
-    heading = pelvis_headings(body, headings, contacts, shares, torso)[0]
-    return Pelvis(float(place[0]), float(place[1]), float(heading))
+    """The pelvis of one pose, on the way between two counts too; the same as for whole walks, without their arrays."""
+    x = y = 0.0
+    for side in Side:
+        foot, share = pose.foot(side), pose.share(side)
+        across, along = body.sole.centroids[side, foot.contact].tolist()
+        ux, uy = ahead(foot.heading)
+        forward, _ = ankle_reach(body, side, foot.contact)
+        x += share * (foot.x + across * uy + along * ux) - BELOW * (foot.x + forward * ux)
+        y += share * (foot.y - across * ux + along * uy) - BELOW * (foot.y + forward * uy)
+    if pose.lean:
+        ux, uy = ahead(pose.torso)
+        far = float(lean_moves(body, pose.lean))
+        x, y = x - far * ux, y - far * uy
+    return Pelvis(x / WHOLE, y / WHOLE, pelvis_heading(body, pose))
+
+
+def pelvis_heading(body: Body, pose: Pose) -> float:
+    """The heading of the pelvis of one pose; quick where feet and weight have been so before, wherever on the floor."""
+    left, right = pose.left, pose.right
+    return _heading(body, left.heading, right.heading, left.contact, right.contact, pose.left_share, pose.torso)
+
+
+@lru_cache(maxsize=8192)
+def _heading(
+    body: Body, left: float, right: float, left_on: Contact, right_on: Contact, left_share: float, torso: float
+) -> float:
+    shares = np.array([[left_share, float(rest_of(left_share))]])
+    headings, contacts = np.array([[left, right]]), np.array([[left_on, right_on]])
+    return float(pelvis_headings(body, headings, contacts, shares, np.array([torso]))[0])
 
 
 class _Allowed:

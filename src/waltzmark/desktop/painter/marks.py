@@ -18,7 +18,7 @@ from waltzmark.desktop.theme import Theme, font
 
 __all__ = [
     "draw_arc", "draw_beam", "draw_breath", "draw_clock", "draw_dial", "draw_gaze", "draw_hand", "draw_hand_ticks",
-    "draw_kick", "draw_severity", "draw_tag", "draw_torso",
+    "draw_kick", "draw_severity", "draw_tag", "draw_torso", "severity_mark",
 ]  # fmt: skip
 
 _FACES = 24  # of clocks, kept
@@ -54,6 +54,18 @@ def draw_severity(painter: QPainter, at: QPointF, size: float, severity: Severit
 
 def _around(n: int, start: float) -> list[float]:
     return [start + 2 * math.pi * k / n for k in range(n)]
+
+
+@lru_cache(maxsize=64)
+def severity_mark(size: float, severity: Severity, theme: Theme, ratio: float) -> QPixmap:
+    """The same drawn once, where there are many of them."""
+    wide = math.ceil(size) + 4
+    mark = QPixmap(round(wide * ratio), round(wide * ratio))
+    mark.setDevicePixelRatio(ratio)
+    mark.fill(Qt.GlobalColor.transparent)
+    with QPainter(mark) as painter:
+        draw_severity(painter, QPointF(wide / 2.0, wide / 2.0), size, severity, theme)
+    return mark
 
 
 def draw_beam(painter: QPainter, box: QRectF, left: float, theme: Theme, points: float = 8.0) -> None:

@@ -30,6 +30,7 @@ from waltzmark.desktop.painter.marks import (
     draw_severity,
     draw_tag,
     draw_torso,
+    severity_mark,
 )  # fmt: skip
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.painter.tracks import draw_track
@@ -237,8 +238,11 @@ def draw_findings(painter: QPainter, floor: QTransform, view: QRectF, scene: Sce
             known = marks.get(near)
             if known is None or SEVERITIES[findings[number].severity] < SEVERITIES[findings[known].severity]:
                 marks[near] = number
+        ratio = painter.device().devicePixelRatio()
         for number in marks.values():
-            draw_severity(painter, QPointF(*at[number].tolist()), 13, findings[number].severity, theme)
+            mark = severity_mark(13, findings[number].severity, theme, ratio)
+            half = mark.deviceIndependentSize() / 2.0
+            painter.drawPixmap(round(at[number, 0] - half.width()), round(at[number, 1] - half.height()), mark)
     here = [f for f in scene.findings if f.row == scene.row or f == scene.chosen]
     if here:
         for finding, place in zip(here, _finding_places(scene.trace, here).tolist(), strict=True):

@@ -16,7 +16,7 @@ from waltzmark.core.form.form import Posture
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.write import write_aim
 from waltzmark.core.walk.annotations import HandMark, hands_of
-from waltzmark.core.walk.pelvis import pelvis_of
+from waltzmark.core.walk.pelvis import pelvis_heading
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.marks import draw_beam, draw_breath, draw_dial, draw_gaze, draw_hand_ticks, draw_severity
@@ -221,7 +221,7 @@ class ScoreDelegate(QStyledItemDelegate):
 
 def _twisted(trace: Trace, pose: Pose) -> float | None:
     """Where the pelvis faces, when it is not where the chest does."""
-    heading = round(pelvis_of(trace.body, pose).heading, 1)
+    heading = round(pelvis_heading(trace.body, pose), 1)
     return heading if abs(heading_difference(heading, pose.torso)) > _SEEN else None
 
 
