@@ -11,8 +11,8 @@ import shapely
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.judge import RULES, Finding, judge
@@ -180,14 +180,10 @@ def test_a_stance_and_its_mirror_image_have_the_same_name(lines: Lines) -> None:
         one, other = (recognised(t.pose(row), t.body, f.school) for t, f in zip(traces, forms, strict=True))
         assert one.name == other.name and one.match == pytest.approx(other.match, abs=1e-9)
         if one.name and one.name != "one-leg":  # with a foot in front it is never named as a stance without, nor else
-            sink = traces[0].pose(row).sink
-            away = 0.0
-            if one.front is not None:
-                pose = traces[0].pose(row)
-                away = heading_difference(pose.foot(one.front.other).heading, pose.facing)
-            support = Side.RIGHT if one.front is None else one.front.other
-            length = forms[0].school.stance_size(one.name, Body(), sink, support, away)[0]
-            assert (length >= IN_FRONT) == (one.front is not None)
+            length = forms[0].school.stances[one.name].length
+            assert (not isinstance(length, str) or written_length(length).metres(Body()) >= IN_FRONT) == (
+                one.front is not None
+            )
         assert one.front is (None if other.front is None else other.front.other)
 
 

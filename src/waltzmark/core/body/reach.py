@@ -22,8 +22,9 @@ from waltzmark.core.body.mass import BELOW, WHOLE, ankle_reach
 
 __all__ = ["least_bends", "longest_empty_length", "reach_outline"]
 
-#: Places of the centre of pressure along and across the sole, and degrees between the headings of the pelvis.
-_ALONG, _ACROSS, _DEGREES = 7, (-0.2, 0.0, 0.2), 5.0
+#: Places of the centre of pressure along the sole, and across it in breadths (the furthest reach from an edge); degrees
+#: between the headings of the pelvis.
+_ALONG, _ACROSS, _DEGREES = 7, (-0.2, 0.2), 5.0
 _TILT = math.radians(6.0)
 _LEFT_IN_KNEE = 5.0
 _FARTHEST = 2.5  # metres: no leg is longer

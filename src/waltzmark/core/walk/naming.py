@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from waltzmark.core.base.angles import along_across, heading_difference
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.school.school import School
@@ -80,10 +81,10 @@ def _match(
         return 0.0
     if stance.land == "air":
         return 1.0
-    support = Side.RIGHT if front is None else front.other
-    away = heading_difference(pose.foot(support).heading, pose.facing)
-    wanted, wide = school.stance_size(name, body, pose.sink, support, away)
-    if (wanted >= IN_FRONT) != (front is not None):
+    # A step that goes as far as the reach lets it, or a share of that, has a foot in front.
+    far = not isinstance(stance.length, str) or written_length(stance.length).metres(body) >= IN_FRONT
+    wide = stance.width_metres(body)
+    if far != (front is not None):
         return 0.0
     if (wide < 0) != (width < -0.005):
         return 0.0
@@ -97,5 +98,8 @@ def _match(
         off = [(toes[front] - stance.toe) / _TOE, (toes[front.other] - stance.rear_toe) / _TOE]
     else:
         off = [(toes[side] - stance.toe) / _TOE for side in Side]
+    support = Side.RIGHT if front is None else front.other
+    away = heading_difference(pose.foot(support).heading, pose.facing)
+    wanted, wide = school.stance_size(name, body, pose.sink, support, away)
     off += [(length - wanted) / _LENGTH, (width - wide) / _WIDTH]
     return math.exp(-sum(value * value for value in off) / len(off))

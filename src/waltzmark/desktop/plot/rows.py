@@ -83,7 +83,8 @@ class RowsView(QTableView):
         self.setModel(rows)
         rows.dataChanged.connect(lambda first, last: self.size_rows(first.row(), last.row()))
         rows.exchanged.connect(self._size_current)
-        self.size_all()
+        if self.isVisible():  # else once it has its width
+            self.size_all()
 
     def _size_current(self) -> None:
         """The current row may be another one now, and a current one may tell more."""
