@@ -24,6 +24,8 @@ def test_the_demo_is_judged_with_its_three_planted_mistakes_and_no_other_stop(
     result = json.loads(capsys.readouterr().out)
     stops = [(f["rule"], f["posture"], f["count"]) for f in result["findings"] if f["severity"] == "stop"]
     assert stops == [("expect.unmet", "haul", 3), ("weight.loaded-lift", "oars", 2), ("posture.ends", "light", 12)]
+    others = [(f["rule"], f["severity"], f["posture"]) for f in result["findings"] if f["severity"] != "stop"]
+    assert others == [("balance.left", "caution", "oars")]  # it belongs to the foot that is lifted loaded
     assert result["fits"] is True
     assert result["end"]["distance"] < 0.30 and result["end"]["turn"] == 0
     assert [pair["other"] for pair in result["sides"] if not pair["same"]] == ["lean-right"]
@@ -85,6 +87,21 @@ def test_a_trace_tells_every_count(capsys: pytest.CaptureFixture[str]) -> None:
         0 <= c["left"]["heading"] < 360 and c["weight"]["left"] + c["weight"]["right"] == pytest.approx(1)
         for c in counts
     )
+
+
+def test_what_repeats_is_told_once_with_its_places(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    form = tmp_path / "other.waltz"
+    form.write_text(
+        'waltzmark = 1\n[[posture]]\nid = "a"\nname = "One"\ncounts = ["shift R 100", "pivot L ball out 30"]\n'
+        '[[posture]]\nid = "b"\nmirror_of = "a"\naxis = "12"\n[[posture]]\nid = "c"\nrepeat_of = "a"\n'
+    )
+    run(["check", str(form)])
+    told = [line for line in capsys.readouterr().out.splitlines() if "turns on its ball" in line]
+    assert len(told) == 1 and told[0].startswith("note: One, count 2: ")
+    assert told[0].endswith("(3 times, also in b, count 2; c, count 2)")
+    run(["check", str(form), "--json"])
+    (ball,) = (f for f in json.loads(capsys.readouterr().out)["findings"] if f["rule"] == "pivot.part")
+    assert ball["times"] == 3 and ball["again"] == [{"posture": "b", "count": 2}, {"posture": "c", "count": 2}]
 
 
 def test_the_text_can_be_read_aloud(capsys: pytest.CaptureFixture[str]) -> None:

@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from waltzmark.core.judge import RULES
+from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score.words import STANCES
 from waltzmark.files.reading import read_document
 
@@ -102,3 +103,15 @@ def test_the_desktop_knows_program_icon_and_file_type() -> None:
     assert about.findtext("id") == name and about.findtext("launchable") == f"{name}.desktop"
     assert about.find("releases/release").get("version") == tomllib.loads(text("pyproject.toml"))["project"]["version"]  # type: ignore[union-attr]
     assert ElementTree.parse(ROOT / "src/waltzmark/desktop/resources/waltzmark.svg").getroot().tag.endswith("svg")
+
+
+@pytest.mark.parametrize("name", bundled_schools())
+def test_every_rule_and_every_limit_of_a_school_is_told_of(name: str) -> None:
+    model = (ROOT / "docs" / "model.md").read_text(encoding="utf-8")
+    told = set(re.findall(r"^\| `([a-z]+\.[a-z-]+)` \|", model, re.MULTILINE))
+    assert told == set(RULES)
+    graves = dict(re.findall(r"^\| `([a-z]+\.[a-z-]+)` \| (\w+) \|", model, re.MULTILINE))
+    assert graves == {rule.id: rule.severity for rule in RULES.values()}
+    school, base = load_school(name), load_school("broad-frame")
+    for rule, setting in school.rules.items():
+        assert set(setting.limits) <= set(base.rules[rule].limits) and setting.why.endswith((".", "?"))

@@ -13,7 +13,12 @@ from waltzmark.core.base.arrays import Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.mass import ankles_over, pelvis_places
-from waltzmark.core.walk.pelvis import HOLDS, hips_of, legs_of, pelvis_headings
+from waltzmark.core.body.pose import FootPose, Pose
+from waltzmark.core.school.school import load_school
+from waltzmark.core.walk.mechanics import Mechanics
+from waltzmark.core.walk.pelvis import HOLDS, hip_gaps, hips_of, legs_of, pelvis_headings, pelvis_of
+from waltzmark.core.walk.step import STILL, Ground
+from waltzmark.core.walk.trace import Passage, Trace, row_values, rows_table
 
 AIR, BALL, HEEL, FLAT = (Contact[name] for name in ("AIR", "BALL", "HEEL", "FLAT"))
 BODY = Body(1.70)
@@ -152,3 +157,38 @@ def test_mirrored_poses_have_mirrored_pelvises_and_the_same_knees(
 def _tied(headings: tuple[int, int], torso: int) -> bool:
     """Whether the chest is opposite the middle of what a hip allows: then both ways are as near, and clockwise is taken."""
     return any((torso - heading - middle) % 360 == 180 for heading in headings for middle in (5, -5))
+
+
+@given(
+    st.tuples(whole_degrees, whole_degrees), whole_degrees, st.integers(0, 20), st.floats(-0.5, 0.5), st.floats(-0.5, 0.5),
+    st.tuples(st.sampled_from([BALL, HEEL, FLAT]), st.sampled_from([BALL, HEEL, FLAT])), st.integers(-20, 40),
+)  # fmt: skip
+def test_the_pelvis_of_one_pose_is_that_of_a_whole_walk(
+    headings: tuple[int, int], torso: int, fifths: int, x: float, y: float, on: tuple[Contact, Contact], lean: int
+) -> None:
+    body = Body(1.70, hip_out=(40.0, 55.0), left_foot=0.24, measured=(("foot_length", 0.26),))
+    feet = (FootPose(x, y, float(headings[0]), on[0]), FootPose(0.1, -0.2, float(headings[1]), on[1]))
+    pose = Pose(*feet, fifths / 20.0, float(torso), facing=10.0, lean=float(lean))
+    table = rows_table([row_values(pose, (STILL, STILL), 1.0, 0, 0)])
+    found = Mechanics(Trace(Ground(body, load_school("broad-frame")), (Passage(None, (), pose, pose, table),)))
+    one = pelvis_of(body, pose)
+    assert one[:2] == pytest.approx(found.pelvis_places[0]) and one.heading == pytest.approx(found.pelvis[0])
+    # A trunk that leans carries the pelvis the other way: 0.678 of the mass, 0.18 of the stature above the hips.
+    upright = pelvis_of(body, pose._replace(lean=0.0))
+    away = np.array(upright[:2]) - np.array(one[:2])
+    far = 0.678 * 0.180288 * 1.70 * np.sin(np.radians(lean)) / 0.856
+    assert away == pytest.approx(far * np.array([np.sin(np.radians(torso)), np.cos(np.radians(torso))]), abs=1e-4)
+
+
+@given(st.tuples(whole_degrees, whole_degrees), st.integers(0, 20))
+def test_two_loaded_hips_miss_each_other_by_the_gap_between_what_they_allow(
+    headings: tuple[int, int], fifths: int
+) -> None:
+    shares, ground = np.array([fifths / 20.0, 1.0 - fifths / 20.0]), np.array([[FLAT, FLAT]])
+    gap = float(hip_gaps(BODY, np.array([headings], dtype=float), ground, shares[None, :])[0])
+    held = _held(headings, ground[0], shares, BODY)
+    if len(held) < 2:
+        assert gap == 0.0
+    else:
+        least = min(float(_gap(held[1][0], float(one)).min()) for one in held[0][0])
+        assert gap == pytest.approx(least, abs=1e-6)

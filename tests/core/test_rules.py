@@ -202,6 +202,34 @@ def test_a_mirrored_posture_is_mended_at_its_source() -> None:
     assert next(f for f in muted.findings if f.rule == "pivot.part").times == 2 and len(muted.muted) == 1
 
 
+def test_notes_of_the_seat_are_told_once_and_its_cautions_each_where_they_are() -> None:
+    back = "shift R 100\nstep L 12 40x30\nshift R 80\nshift L 100\nstep R beside\nshift 50/50"
+    forms = [form_of(back, back, back, body=Body(1.70, knee_bend=bend)) for bend in (65.0, 80.0)]
+    (told,), deep = ([f for f in judge(form, walk(form)) if f.rule == "knee.ankle" and f.side is R] for form in forms)
+    assert told.severity == "note" and [f.posture for f in told.everywhere] == ["p1", "p2", "p3"]
+    cautions = [(f.posture, f.times) for f in deep if f.severity == "caution"]
+    assert cautions == [("p1", 1), ("p2", 1), ("p3", 1)]
+
+
+def test_a_school_leans_and_leaves_the_waist_twisted_as_it_says() -> None:
+    upright, leaning = load_school("broad-frame"), load_school("loaded-turn")
+    assert (upright.lean, leaning.lean) == (0.0, 5.0)
+    traces = [
+        walk(Form(school=school, postures=form_of("shift L 100\nlean 10").postures)) for school in (upright, leaning)
+    ]
+    assert [trace.leans.tolist() for trace in traces] == [[0.0, 0.0, 10.0], [5.0, 5.0, 10.0]]
+    y = [Mechanics(trace).pelvis_places[1, 1] for trace in traces]
+    assert y[1] < y[0] - 0.01  # the seat goes back as the trunk goes ahead
+    text = "shift R 60, torso 2"
+    loose, strict = (replace(upright, waist_twist=limit) for limit in (40.0, 20.0))
+    for school, found in ((loose, 0), (strict, 1)):
+        form = Form(school=school, postures=form_of(text).postures)
+        assert sum(f.rule == "waist.twist" for f in judge(form, walk(form))) == found
+    for wrong in ({"lean": 80.0}, {"waist_twist": -1.0}):
+        with pytest.raises(ValueError, match=next(iter(wrong))):
+            replace(upright, **wrong)  # type: ignore[arg-type]
+
+
 def read_clock(text: str) -> Any:
     return getattr(read_score(f"torso {text}")[0].actions[0], "aim")  # noqa: B009
 

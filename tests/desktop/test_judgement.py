@@ -151,6 +151,9 @@ def change_stances(view: SchoolView, monkeypatch: pytest.MonkeyPatch) -> None:
     def stance(name: str) -> StanceGeometry:
         return view.school.stances[name]
 
+    set_value(field(QDoubleSpinBox, "Trunk: leans forward"), "7")
+    set_value(field(QDoubleSpinBox, "Trunk: waist left twisted"), "30")
+    assert (view.school.lean, view.school.waist_twist) == (7.0, 30.0)
     set_value(field(QDoubleSpinBox, "bow: length"), "80")
     assert stance("bow").length == ReachShare(0.8)
     body = view.window().document.form.body  # type: ignore[attr-defined]

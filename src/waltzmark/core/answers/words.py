@@ -41,7 +41,7 @@ def where(form: Form, posture: str | None, count: int) -> str:
 def places(form: Form, finding: Finding) -> str:
     """Where else a finding that is told once is so, in words; the first few of many."""
     found = [where(form, each.posture, each.count) for each in finding.again]
-    return ", ".join(found[:_PLACES]) + (f" and {len(found) - _PLACES} more" if len(found) > _PLACES else "")
+    return "; ".join(found[:_PLACES]) + (f" and {len(found) - _PLACES} more" if len(found) > _PLACES else "")
 
 
 def room_answer(form: Form, check: RoomCheck | None, posture: str | None, count: int, say: Figures = PLAIN) -> Answer:
