@@ -196,9 +196,9 @@ def _leads(case: Case, rule_id: str) -> Bools:
 def ankle(case: Case) -> Iterator[Finding]:
     """The shin of a leg that is sat back on leans further than its ankle lets it with the heel down."""
     trace, body = case.trace, case.body
-    near = case.limit("knee.ankle", "near")
+    near, share = case.limits("knee.ankle", "near", "share")
     most = np.array([trace.body.ankle_range(side) for side in Side])
-    behind = (body.front[:, None] == 1 - np.arange(2)[None, :]) & (trace.shares >= 0.5 - _SAME)
+    behind = (body.front[:, None] == 1 - np.arange(2)[None, :]) & (100 * trace.shares >= share - _SAME)
     sat = behind & (trace.contacts == Contact.FLAT)
     with np.errstate(invalid="ignore"):
         close = sat & (body.shin_lean > most - near + _SAME)

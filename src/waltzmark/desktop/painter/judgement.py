@@ -169,7 +169,7 @@ def _against(finding: Finding, say: Figures) -> str:
     def told(value: float) -> str:
         if finding.unit == "cm":
             return say.length(value / 100.0)
-        return f"{value:.0f}{'' if finding.unit == '°' else ' '}{finding.unit}"
+        return f"{round(value)}{'' if finding.unit == '°' else ' '}{finding.unit}"
 
     limit = "" if finding.limit is None else f" against {told(finding.limit)}"
     return f"{told(finding.measured)}{limit}"

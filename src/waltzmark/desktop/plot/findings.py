@@ -46,7 +46,7 @@ def measure(finding: Finding, say: Figures) -> str:
     if finding.unit == "cm":
         return f"{say.length(finding.measured / 100)} against {say.length(finding.limit / 100)}"
     gap = "" if finding.unit == "°" else " "
-    return f"{finding.measured:.0f}{gap}{finding.unit} against {finding.limit:.0f}{gap}{finding.unit}"
+    return f"{round(finding.measured)}{gap}{finding.unit} against {round(finding.limit)}{gap}{finding.unit}"
 
 
 def _kind(finding: Finding) -> str:
