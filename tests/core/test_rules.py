@@ -65,7 +65,7 @@ def found(rule: str, *texts: str, **options: Any) -> list[Finding]:
         ("knee.past-toe", "sink 80\nshift R 100\nstep L 12 38x30\nshift L 70", "sink 60\nshift R 100\nstep L 12 38x30\nshift L 70", 6.5, 4),
         ("knee.shin", "sink 90\nshift R 100\nstep L 12 20x30\nshift L 90", "sink 60\nshift R 100\nstep L 12 38x30\nshift L 70", None, 50),
         ("knee.ankle", "sink 90\nshift R 100\nstep L 12 40x30\nshift R 80", "sink 50\nshift R 100\nstep L 12 40x30\nshift R 80", None, 42),
-        ("knee.ankle", STEP + "40x30\nshift R 60\nsink 90", STEP + "40x30\nshift R 59\nsink 90", None, 42),
+        ("knee.ankle", STEP + "25x30\nshift R 60\nsink 110", STEP + "25x30\nshift R 59\nsink 110", None, 42),
         ("knee.locked", "sink 4\nshift R 100", "sink 6\nshift R 100", 4, 5),
         ("knee.one-leg", "sink 66\nshift R 100", "sink 65\nshift R 100", 66, 65),
         ("knee.rising", "shift R 100\nsink 29", "shift R 100\nsink 30", 21, 20),
