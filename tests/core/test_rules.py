@@ -71,7 +71,7 @@ def found(rule: str, *texts: str, **options: Any) -> list[Finding]:
         ("knee.rising", "shift R 100\nsink 29", "shift R 100\nsink 30", 21, 20),
         ("knee.rising", "shift R 100\nsink +21", "shift R 60\nsink +21", 21, 20),
         ("knee.deep", "sink 91", "sink 90", 91, 90),
-        ("balance.left", "shift R 85\nstep L 12 side 60\nshift L 12\nstep L 12 bow", "shift R 100\nstep L 12 bow", None, 0),
+        ("balance.left", "shift R 85\nstep L 12 side 60\nshift L 12\nstep L 12 bow", "shift R 100\nstep L 12 bow", None, -0.5),
         ("balance.margin", "shift R 100\nheel R", "shift R 100\nball R", 2.84, 3),
         ("balance.part", "shift R 70, heel R\nhold", "shift R 70, heel R\nflat R", 2, 1),
         ("balance.part", "shift R 50, ball R @2", "shift R 49, ball R @2", 2, 1),
@@ -201,6 +201,17 @@ def test_a_mirrored_posture_is_mended_at_its_source() -> None:
     assert [f.posture for f in everywhere if f.rule == "pivot.part"] == ["p1", "m", "t", "own"]
     muted = judge_all(replace(form, mutes=(Mute("pivot.part", "so", "m"),)), walk(form))
     assert next(f for f in muted.findings if f.rule == "pivot.part").times == 2 and len(muted.muted) == 1
+
+
+def test_a_chest_that_the_score_does_not_hold_goes_along() -> None:
+    """Where nothing says what the chest does, a turned foot is no wrung waist: it is worth a note, no more."""
+    turn = "shift R 100\npivot R heel 1:30\nstep L 12 bow\nshift L 70\nshift R 60\npivot L heel in 90"
+    (quiet,) = found("hip.range", turn)
+    assert quiet.severity == "note" and "nothing says" in quiet.message and "torso" in quiet.mend
+    held = turn.replace("shift R 60", "shift R 60, torso 12")
+    assert found("hip.range", held)[0].severity == "caution"
+    deep = turn.replace("shift R 60", "shift R 80")
+    assert not found("pivot.hip-range", deep) and found("pivot.hip-range", deep + ", torso 12")
 
 
 def test_notes_of_the_seat_are_told_once_and_its_cautions_each_where_they_are() -> None:

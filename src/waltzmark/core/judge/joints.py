@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import sided
@@ -20,6 +21,7 @@ ALL = 0.98
 #: Degrees that a bend found from the height of the hips may be off.
 _UNSURE = 5.0
 _SAME = 1e-6
+_ASIDE = "nothing says that the chest goes along, and it stays"
 
 
 def _waist_gives(case: Case) -> tuple[Floats, Floats]:
@@ -58,8 +60,23 @@ def hip_range(case: Case) -> Iterator[Finding]:
         yield _feet_apart(case, row)
 
 
+def _said(case: Case, row: int) -> bool:
+    """Whether the score says where the chest faces: in the posture up to a row, and the chest has not moved since."""
+    trace = case.trace
+    if trace.ground.torso == "stated":
+        return True
+    first = int(trace.starts[int(trace.passage_of[row])])
+    for at in range(row, first - 1, -1):
+        if case.count(at).one(act.Torso) is not None:
+            return True
+        if abs(heading_difference(float(trace.torso[at - 1]), float(trace.torso[at]))) > _SAME:
+            return False
+    return False
+
+
 def _twisted(case: Case, row: int, limit: float, near: bool) -> Finding:
     trace, body = case.trace, case.body
+    said = _said(case, row)
     waist, pelvis = float(body.waist[row]), float(body.pelvis[row])
     asked = abs(waist)
     heading = pelvis + np.sign(waist) * limit
@@ -70,11 +87,16 @@ def _twisted(case: Case, row: int, limit: float, near: bool) -> Finding:
     )
     if limit < whole - _SAME:
         words += " on a leg as deep or as full as this"
-    words += "" if near else f", and the knee takes the other {asked - limit:.0f}°"
+    mend = f"turn the waist no further than {case.toward(heading, row)}, or turn a foot with it"
+    mends = (*_turn_less(case, row, heading), *_in_two(case, row))
+    if not said:
+        words = f"{_ASIDE} {asked:.0f}° from hips that face {case.toward(pelvis, row)}"
+        mend, mends = "say where the chest goes: torso …", _turn_less(case, row, pelvis)
+    elif not near:
+        words += f", and the knee takes the other {asked - limit:.0f}°"
     return case.found(
-        "hip.range", row, words, measured=asked, limit=limit, unit="°", side=side, severity="note" if near else None,
-        mend=f"turn the waist no further than {case.toward(heading, row)}, or turn a foot with it",
-        mends=(*_turn_less(case, row, heading), *_in_two(case, row)),
+        "hip.range", row, words, measured=asked, limit=limit, unit="°", side=side,
+        severity="note" if near or not said else None, mend=mend, mends=mends,
     )  # fmt: skip
 
 

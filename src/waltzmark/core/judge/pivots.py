@@ -244,6 +244,8 @@ def hip_range(case: Case) -> Iterator[Finding]:
             continue
         # The waist lets the pelvis go further round than the chest does, as far as the standing hip allows.
         hip, waist = _pelvis_room(case, row, side)
+        if case.count(row).one(act.Torso) is None:
+            waist = math.inf  # where the score does not hold the chest it goes along
         asked = -float(body.hip_turns[row, side]) - min(hip, waist)
         if asked <= most + slack + 1e-6:
             continue
