@@ -11,7 +11,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "default.warning=false")  # what the offscreen screen cannot do
 
-from PySide6.QtCore import QPointF, QSizeF, Qt
+from PySide6.QtCore import QCoreApplication, QEvent, QPointF, QSizeF, Qt
 from PySide6.QtGui import QPainter, QPixmap
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
@@ -174,7 +174,9 @@ def made(name: str) -> QPixmap:
     shot = picture(window)
     window.document.new()  # nothing is asked about when it closes
     window.close()
+    window.deleteLater()
     QApplication.processEvents()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)  # else the next window restyles this one too
     return shot
 
 

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import platformdirs
 import pytest
-from PySide6.QtCore import QModelIndex, Qt
+from PySide6.QtCore import QCoreApplication, QEvent, QModelIndex, Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
@@ -63,6 +63,8 @@ def make_window(
     for window in (*made, *all_windows()):
         window.close()
         window.deleteLater()
+    # Else what is to be deleted stays, and every window after it restyles it all.
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 
 @pytest.fixture
