@@ -156,8 +156,14 @@ def test_mirrored_poses_have_mirrored_pelvises_and_the_same_knees(
 
 
 def _tied(headings: tuple[int, int], torso: int) -> bool:
-    """Whether the chest is opposite the middle of what a hip allows: then both ways are as near, and clockwise is taken."""
-    return any((torso - heading - middle) % 360 == 180 for heading in headings for middle in (5, -5))
+    """Whether the chest is opposite the middle of what one hip allows, or of what both do: then both ways are as near,
+    and clockwise is taken."""
+    held = [each[0] for each in _held(headings, np.array([FLAT, FLAT]), np.array([0.5, 0.5]), BODY)]
+    for allowed in (*held, np.intersect1d(held[0], held[1])):
+        away = _gap(allowed, torso)
+        if len(allowed) and (away <= away.min() + 1e-6).sum() > 1:
+            return True
+    return False
 
 
 @given(

@@ -75,7 +75,8 @@ def longest_empty_length(
 
     knee_bend: of the supporting leg, degrees. width: metres between heel centres, at right angles to the facing; side:
     the supporting one. contact: what the foot lands on; away: the facing, and toe: the landing foot, degrees clockwise
-    from the supporting foot's heading; back: whether it steps behind. 0.0 when no empty step of that width exists, or only for lengths within 8 cm of each other.
+    from the supporting foot's heading; back: whether it steps behind. 0.0 when no empty step of that width exists,
+    or only for lengths within 8 cm of each other.
     """
     forward, up = ankle_reach(body, side.other, contact)
     angle, landing = math.radians(away), math.radians(toe)
