@@ -87,6 +87,6 @@ PLOT_ACTS: tuple[tuple[str, Acts], ...] = (
         LINE,
         _overlay("support", "Support and &balance", "Shift+F8"),
         _overlay("reach", "&Reach of the empty foot", "Ctrl+F8"),
-        _overlay("hips", "Room of the &hips", "Ctrl+Shift+F8"),
+        _overlay("hips", "Room of &hips and waist", "Ctrl+Shift+F8"),
     )),
 )  # fmt: skip
