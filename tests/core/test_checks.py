@@ -50,6 +50,36 @@ def test_standing_still_the_body_is_its_radius_from_the_wall() -> None:
     assert fit.place == pytest.approx((-0.5, pelvis), abs=1e-4)
 
 
+def test_arms_count_when_they_are_asked_for_and_pass_above_what_is_low() -> None:
+    body = STILL.body
+    wide = replace(room(Start(2.0, 2.0)), arms=True)
+    plain = check_room(STILL, wide)
+    assert check_room(STILL, room(Start(2.0, 2.0))).clearance > plain.clearance
+    pelvis = (CENTRE[1] - 2 * 0.072 * 0.12 * body.foot_length) / 0.856
+    assert plain.clearance == pytest.approx(
+        2.0 - pelvis - 0.35 * body.stature, abs=1e-3
+    )  # all round, where none is stated
+    pushing = walked("hand R 12 chest push, hand L 9 chest guard")
+    reach = body.shoulder_breadth / 2.0 + 0.85 * body.measure("arm")
+    told = check_room(pushing, wide)
+    assert told.clearance == pytest.approx(min(plain.clearance, 2.0 - pelvis - reach), abs=1e-3) and told.row in (0, 1)
+    bench = Obstacle("bench", ((1.7, 2.5), (2.3, 2.5), (2.3, 2.7), (1.7, 2.7)))
+    low, high = (
+        check_room(pushing, replace(wide, obstacles=(replace(bench, kind=kind),))) for kind in ("low", "solid")
+    )
+    assert high.what == "the bench" and high.clearance < 0.05 < low.clearance
+    held = walk(Form(body=replace(body, implement=0.5), postures=(Posture("a", lines=read_score("hand R 12 chest")),)))
+    assert check_room(held, wide).clearance < told.clearance - 0.3
+
+
+def test_a_wall_is_called_by_its_name() -> None:
+    named = replace(room(Start(0.5, 2.0)), walls=((3, "window"),))
+    assert check_room(STILL, named).what == "the window"
+    assert check_room(STILL, replace(named, start=Start(3.5, 2.0))).what == "the wall at 3 o'clock"
+    with pytest.raises(WaltzmarkError, match="corner 4; this room's are 0 to 3"):
+        replace(named, walls=((4, "door"),))
+
+
 def test_a_start_outside_or_too_near_does_not_fit() -> None:
     near = check_room(STILL, room(Start(0.1, 2.0)))
     assert not near.fits and near.clearance == pytest.approx(0.1 - RADIUS)

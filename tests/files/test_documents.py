@@ -161,6 +161,10 @@ HEAD = "waltzmark = 1\n"
         (HEAD + '[body]\nthigh = "5cm"\n', "body.thigh, line 3", "a thigh of 5 cm is not that of a body 170 cm tall"),
         (HEAD + '[body]\nspare = "both"\n', "line 3", "none of left, right"),
         (HEAD + '[school]\nbase = "broad-frame"\nlean = 200\n', "line 4", "impossible"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\narms = 1\n", "room.arms, line 4", "true or false"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nwalls = [3]\n", "room.walls, line 4", "names by corner"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nwalls = { 7 = 'w' }\n", "line 3", "begins at corner 7"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\nkind = 'soft'\n", "line 5", "solid, low or support"),
         (HEAD + "[room]\noutline = [[0, 0], [4, 4], [4, 0], [0, 4]]\n", "room.outline, line 3", "crosses itself"),
         (HEAD + "[room]\noutline = [[0, 0], [4, 0], [4, nan]]\n", "line 3", "corner 3"),
         (HEAD + "[room]\noutline = [[0, 0], [4, 0], [1e9, 4]]\n", "line 3", "corner 3"),
@@ -263,7 +267,10 @@ def test_bodies_schools_and_mutes_are_kept_in_the_document() -> None:
                    knee_one=50.0, spare="left", support=True, implement=0.9, name="Mo",
                    left_foot=0.255)  # fmt: skip
     mutes = (Mute("pivot.part", "our teacher turns so"), Mute("hip.range", "warm by then", "boat", 2))
-    form = replace(read.form, school=own, body=body, mutes=mutes)
+    assert read.form.room is not None
+    bench = Obstacle("bench", ((4.0, 3.0), (4.4, 3.0), (4.4, 3.3)), "low")
+    hall = replace(read.form.room, arms=True, walls=((0, "window"), (2, "mirror")), obstacles=(bench,))
+    form = replace(read.form, school=own, body=body, mutes=mutes, room=hall)
     text = render(form, read)
     again = read_document(text)
     assert again.form == form and not again.notices

@@ -100,9 +100,15 @@ def _room(room: Room) -> dict[str, Any]:
         values["boards"] = _cm(room.boards)
     if room.tiles:
         values["tiles"] = True
+    if room.arms:
+        values["arms"] = True
+    if room.walls:
+        values["walls"] = {str(corner): name for corner, name in room.walls}
     if room.obstacles:
         values["obstacle"] = [
-            {"name": each.name, "outline": [list(corner) for corner in each.outline]} for each in room.obstacles
+            {"name": each.name, "outline": [list(corner) for corner in each.outline]}
+            | ({"kind": each.kind} if each.kind != "solid" else {})
+            for each in room.obstacles
         ]
     return values
 

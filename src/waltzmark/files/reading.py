@@ -44,8 +44,8 @@ _KEYS = {
         "friction", "support", "implement", *MEASURES,
     ),
     "mute": ("rule", "reason", "posture", "count"),
-    "room": ("name", "outline", "start", "clearance", "boards", "tiles", "obstacle"),
-    "room.obstacle": ("name", "outline", "centre", "radius"),
+    "room": ("name", "outline", "start", "clearance", "boards", "tiles", "arms", "walls", "obstacle"),
+    "room.obstacle": ("name", "kind", "outline", "centre", "radius"),
     "posture": (
         "id", "name", "ends", "counts", "mirror_of", "axis", "repeat_of", "turned", "side_of", "note",
     ),
@@ -308,13 +308,25 @@ class _Reader(Values):
         obstacles = tuple(self._obstacles(raw.get("obstacle", [])))
         clearance = self.length("room", raw, "clearance", 0.0, 0.0, 10.0)
         boards = self.length("room", raw, "boards", 0.12, 0.02, 5.0)
+        arms, walls = raw.get("arms", False), self._walls(raw.get("walls", {}))
+        if not isinstance(arms, bool):
+            self.fail(self.place("room", "arms"), "should be true or false")
         if self.problems:
             return None
         try:
-            return Room(name, outline, Start(*point, heading), obstacles, clearance, boards, raw.get("tiles") is True)
+            tiles = raw.get("tiles") is True
+            return Room(name, outline, Start(*point, heading), obstacles, clearance, boards, tiles, arms, walls)
         except WaltzmarkError as error:
             self.fail(self.place("room", "outline"), str(error))
             return None
+
+    def _walls(self, raw: object) -> tuple[tuple[int, str], ...]:
+        """Names of walls by the number of the corner each begins at."""
+        fine = isinstance(raw, dict) and all(str(k).isdecimal() and isinstance(v, str) for k, v in raw.items())
+        if not fine or not isinstance(raw, dict):
+            self.fail(self.place("room", "walls"), 'should be names by corner, such as { 0 = "window", 2 = "mirror" }')
+            return ()
+        return tuple(sorted((int(corner), name) for corner, name in raw.items()))
 
     def _obstacles(self, listed: object) -> list[Obstacle]:
         found: list[Obstacle] = []
@@ -325,6 +337,10 @@ class _Reader(Values):
             table = "room.obstacle"
             self._unknown(table, raw, index)
             name = self.string(table, raw, "name", index) or f"obstacle {index + 1}"
+            kind: Any = raw.get("kind", "solid")
+            if kind not in ("solid", "low", "support"):
+                self.fail(self.place(table, "kind", index), "should be solid, low or support")
+                continue
             if "radius" in raw or "centre" in raw:
                 centre, radius = self.point(raw.get("centre")), raw.get("radius")
                 fine = isinstance(radius, (int, float)) and not isinstance(radius, bool) and 0 < radius <= 100
@@ -333,11 +349,11 @@ class _Reader(Values):
                     continue
                 ring = [2 * math.pi * k / 32 for k in range(32)]
                 x, y, r = *centre, float(raw["radius"])
-                found.append(Obstacle(name, tuple((x + r * math.cos(a), y + r * math.sin(a)) for a in ring)))
+                found.append(Obstacle(name, tuple((x + r * math.cos(a), y + r * math.sin(a)) for a in ring), kind))
             else:
                 outline = self._outline(raw, table, index)
                 if outline:
-                    found.append(Obstacle(name, outline))
+                    found.append(Obstacle(name, outline, kind))
         return found
 
     def _postures(self, stances: frozenset[str]) -> tuple[Posture, ...]:

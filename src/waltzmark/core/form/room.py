@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -32,10 +33,12 @@ class Start:
 
 @dataclass(frozen=True)
 class Obstacle:
-    """Something that stands in the room: a polygon of at least three corners, metres."""
+    """Something that stands in the room: a polygon of at least three corners, metres. kind: *solid*; *low*, which arms
+    pass above; or *support*, solid and wanted near."""
 
     name: str
     outline: tuple[Point, ...]
+    kind: Literal["solid", "low", "support"] = "solid"
 
 
 @dataclass(frozen=True)
@@ -43,7 +46,8 @@ class Room:
     """A floor with its walls, in metres from the room's own corner.
 
     clearance: metres wanted between the swept space and anything else. boards: spacing of the floor's lines in
-    metres; tiles: whether they run both ways.
+    metres; tiles: whether they run both ways. arms: whether the arms' reach counts. walls: names of walls, by the
+    number of the corner each begins at, from 0.
     """
 
     name: str
@@ -53,9 +57,16 @@ class Room:
     clearance: float = 0.0
     boards: float = 0.12
     tiles: bool = False
+    arms: bool = False
+    walls: tuple[tuple[int, str], ...] = ()
 
     def __post_init__(self) -> None:
         check_outline(self.outline, "room outline")
+        for number, name in self.walls:
+            if not 0 <= number < len(self.outline):
+                raise WaltzmarkError(
+                    f"the wall {name!r} begins at corner {number}; this room's are 0 to {len(self.outline) - 1}"
+                )
         for obstacle in self.obstacles:
             check_outline(obstacle.outline, f"outline of {obstacle.name!r}")
 

@@ -39,18 +39,19 @@ class RoomCheck:
 
 def check_room(trace: Trace, room: Room, swept: Swept | None = None, say: Figures = PLAIN) -> RoomCheck:
     """Whether the walk fits the room from its start, with the least clearance and where it is."""
-    swept = swept_space(trace) if swept is None else swept
+    swept = swept_space(trace, room.arms) if swept is None else swept
     walls = room.to_floor(np.array(room.outline, dtype=float))
     every = np.arange(len(swept.rows))
     best = _Nearest(every, *_inside(swept, Polygon(walls)), "")
     bounds = shapely.bounds(swept.shapes)
     for obstacle in room.obstacles:
         shape = Polygon(room.to_floor(np.array(obstacle.outline, dtype=float)))
-        near = np.flatnonzero(_least(bounds, shape) - swept.margins < best.clearance)
+        above = swept.high & (obstacle.kind == "low")  # arms pass above what is low
+        near = np.flatnonzero((_least(bounds, shape) - swept.margins < best.clearance) & ~above)
         if len(near):  # what is further away than the nearest so far need not be measured
             found = _Nearest(near, *_outside(swept, near, shape), f"the {obstacle.name}")
             best = found if found.clearance < best.clearance else best
-    what = best.what or _wall_name(walls, best.place, say)
+    what = best.what or _wall_name(room, walls, best.place, say)
     fits = best.clearance >= room.clearance - 1e-9
     return RoomCheck(fits, best.clearance, room.clearance, what, int(swept.rows[best.shape]), best.place)
 
@@ -117,10 +118,12 @@ def _nearest(shapes: Shapes, thing: LineString | Polygon) -> Floats:
     return np.asarray(shapely.get_coordinates(lines).reshape(-1, 2, 2)[:, 1], dtype=float)
 
 
-def _wall_name(walls: Floats, place: tuple[float, float], say: Figures) -> str:
-    """The wall nearest to a place, by the facing one looks at it in."""
+def _wall_name(room: Room, walls: Floats, place: tuple[float, float], say: Figures) -> str:
+    """The wall nearest to a place: its name, else the facing one looks at it in."""
     sides = shapely.linestrings(np.stack([walls, np.roll(walls, -1, axis=0)], axis=1))
     nearest = int(np.argmin(shapely.distance(sides, shapely.points(place))))
+    if (name := dict(room.walls).get(nearest)) is not None:
+        return f"the {name}"
     a, b = walls[nearest], walls[(nearest + 1) % len(walls)]
     heading = float(np.degrees(np.arctan2(b[0] - a[0], b[1] - a[1])))
     counter_clockwise = shapely.is_ccw(shapely.linearrings(walls))

@@ -12,9 +12,9 @@ import shapely
 from shapely.geometry import MultiPolygon, Polygon
 
 from waltzmark.core.base.angles import ahead
-from waltzmark.core.base.arrays import Floats, Ints
+from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.walk.annotations import kicks_out
+from waltzmark.core.walk.annotations import hands_at, kicks_out
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.motion import feet_between
 from waltzmark.core.walk.trace import Trace
@@ -35,20 +35,22 @@ class Swept:
     """The space a walk sweeps, in the floor frame, before margins.
 
     shapes: (m,) soles, as hulls of neighbouring samples, and paths of the pelvis centre; rows: (m,) the row each
-    belongs to; margins: (m,) metres each reaches beyond its shape: a shoe's margin, or the body's radius.
+    belongs to; margins: (m,) metres each reaches beyond its shape: a shoe's margin, or the body's radius; high: (m,)
+    whether it is of the arms, which pass above what is low.
     """
 
     shapes: Shapes
     rows: Ints
     margins: Floats
+    high: Bools
 
     def area(self) -> MultiPolygon | Polygon:
         """The union of it all with its margins, for drawing."""
         return shapely.union_all(shapely.buffer(self.shapes, self.margins, quad_segs=6))
 
 
-def swept_space(trace: Trace) -> Swept:
-    """What soles and body sweep from count to count.
+def swept_space(trace: Trace, arms: bool = False) -> Swept:
+    """What soles and body sweep from count to count, and the arms where they count.
 
     A sole's sweep is the union of the convex hulls of neighbouring samples of it. The body is a disc of half the
     shoulder breadth about the pelvis centre, which is taken to move straight from count to count.
@@ -79,7 +81,38 @@ def swept_space(trace: Trace) -> Swept:
         shapes.append(shapely.linestrings(np.array(legs)))
         rows.append(np.array([row for row, _ in kicks], dtype=np.int64))
         margins = np.append(margins, np.full(len(kicks), SHOE_MARGIN + trace.body.foot_breadth / 2.0))
-    return Swept(np.concatenate(shapes), np.concatenate(rows), margins)  # type: ignore[arg-type]
+    low = len(margins)
+    if arms:
+        lines, of, reach = _arms(trace, centres)
+        shapes.append(shapely.linestrings(lines))
+        rows.append(of)
+        margins = np.append(margins, reach)
+    high = np.arange(len(margins)) >= low
+    return Swept(np.concatenate(shapes), np.concatenate(rows), margins, high)  # type: ignore[arg-type]
+
+
+def _arms(trace: Trace, centres: Floats) -> tuple[Floats, Ints, Floats]:
+    """Lines (k, 2, 2) from the pelvis to where the hands reach, the row of each (k,), and metres (k,) about them.
+
+    A hand that is stated reaches half the shoulder breadth and 0.85 of the arm from the pelvis centre, the way it
+    points; where a hand is not, the arms reach 0.35 of the stature all round (assumption). What is held adds to both.
+    """
+    body = trace.body
+    far = body.shoulder_breadth / 2.0 + 0.85 * body.measure("arm") + body.implement
+    lines: list[list[Floats]] = []
+    of: list[int] = []
+    reach: list[float] = []
+    for row, centre in enumerate(centres):
+        hands = hands_at(trace, row)
+        for hand in hands:
+            lines.append([centre, centre + far * np.array(ahead(hand.heading))])
+            of.append(row)
+            reach.append(0.0)
+        if len(hands) < 2:
+            lines.append([centre, centre])
+            of.append(row)
+            reach.append(0.35 * body.stature + body.implement)
+    return np.array(lines), np.array(of, dtype=np.int64), np.array(reach)
 
 
 def _samples(trace: Trace, side: Side) -> tuple[Floats, Ints]:

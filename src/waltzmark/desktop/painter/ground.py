@@ -55,8 +55,9 @@ def draw_ground(painter: QPainter, view: QRectF, floor: QTransform, room: Room |
         painter.drawPath(outline)
         for obstacle, corners in zip(room.obstacles, obstacle_corners(room), strict=True):
             shape = floor.map(_path(corners))
-            painter.setPen(QPen(theme.color("wall"), 1.6))
-            painter.setBrush(theme.color("obstacle"))
+            low = obstacle.kind == "low"  # arms pass above it
+            painter.setPen(QPen(theme.color("wall"), 1.6, Qt.PenStyle.DashLine if low else Qt.PenStyle.SolidLine))
+            painter.setBrush(theme.color("obstacle", 0.45 if low else 1.0))
             painter.drawPath(shape)
             _name(painter, shape.boundingRect(), obstacle.name, theme)
     _draw_start(painter, floor, theme)
