@@ -15,7 +15,7 @@ from waltzmark.core.answers.words import return_answer, room_answer, sides_answe
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.form.room import Obstacle, Room, Start
+from waltzmark.core.form.room import Door, Obstacle, Room, Start
 from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.room.clearance import RoomCheck, check_room
 from waltzmark.core.room.sweep import SHOE_MARGIN, swept_space
@@ -70,6 +70,24 @@ def test_arms_count_when_they_are_asked_for_and_pass_above_what_is_low() -> None
     assert high.what == "the bench" and high.clearance < 0.05 < low.clearance
     held = walk(Form(body=replace(body, implement=0.5), postures=(Posture("a", lines=read_score("hand R 12 chest")),)))
     assert check_room(held, wide).clearance < told.clearance - 0.3
+
+
+def test_a_door_that_swings_in_is_kept_free() -> None:
+    for outline in (SQUARE, SQUARE[::-1]):
+        # The wall that begins at (4, 0) or (4, 4), its hinge a metre from the corner.
+        at = next(
+            n for n, (a, b) in enumerate(zip(outline, outline[1:] + outline[:1], strict=True)) if a[0] == b[0] == 4.0
+        )
+        door = Door(at, 1.0, 0.9)
+        hall = replace(
+            room(Start(3.0, 1.0 if outline is SQUARE else 3.0)), outline=outline, doors=(door,), walls=((at, "hall"),)
+        )
+        found, shut = check_room(STILL, hall), check_room(STILL, replace(hall, doors=(replace(door, inward=False),)))
+        assert found.what == "the door in the hall" and found.clearance < 0.0 < shut.clearance
+        (leaf,) = hall.kept_free
+        assert all(3.1 - 1e-9 <= x <= 4.0 + 1e-9 for x, _ in leaf.outline) and not shut.what.startswith("the door")
+    with pytest.raises(WaltzmarkError, match="longer than what is left of its wall, 4 m"):
+        replace(hall, doors=(Door(at, 3.5, 0.9),))
 
 
 def test_a_wall_is_called_by_its_name() -> None:

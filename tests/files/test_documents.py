@@ -17,7 +17,7 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import OPENINGS, Form, Opening, Posture
 from waltzmark.core.form.mutes import Mute
-from waltzmark.core.form.room import Obstacle, Room, Start
+from waltzmark.core.form.room import Door, Obstacle, Room, Start
 from waltzmark.core.school.school import load_school
 from waltzmark.core.score import read_count
 from waltzmark.core.score.facings import Clock
@@ -162,6 +162,8 @@ HEAD = "waltzmark = 1\n"
         (HEAD + '[body]\nspare = "both"\n', "line 3", "none of left, right"),
         (HEAD + '[school]\nbase = "broad-frame"\nlean = 200\n', "line 4", "impossible"),
         (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\narms = 1\n", "room.arms, line 4", "true or false"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.door]]\nwall = 'w'\n", "line 5", "swing ="),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.door]]\nwall = 0\nat = '3.5m'\n", "line 3", "longer than"),
         (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nwalls = [3]\n", "room.walls, line 4", "names by corner"),
         (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nwalls = { 7 = 'w' }\n", "line 3", "begins at corner 7"),
         (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\nkind = 'soft'\n", "line 5", "solid, low or support"),
@@ -269,7 +271,8 @@ def test_bodies_schools_and_mutes_are_kept_in_the_document() -> None:
     mutes = (Mute("pivot.part", "our teacher turns so"), Mute("hip.range", "warm by then", "boat", 2))
     assert read.form.room is not None
     bench = Obstacle("bench", ((4.0, 3.0), (4.4, 3.0), (4.4, 3.3)), "low")
-    hall = replace(read.form.room, arms=True, walls=((0, "window"), (2, "mirror")), obstacles=(bench,))
+    hall = replace(read.form.room, arms=True, walls=((0, "window"), (2, "mirror")), obstacles=(bench,),
+                   doors=(Door(1, 1.2, 0.8), Door(2, 0.5, 0.9, False)))  # fmt: skip
     form = replace(read.form, school=own, body=body, mutes=mutes, room=hall)
     text = render(form, read)
     again = read_document(text)

@@ -104,6 +104,11 @@ def _room(room: Room) -> dict[str, Any]:
         values["arms"] = True
     if room.walls:
         values["walls"] = {str(corner): name for corner, name in room.walls}
+    if room.doors:
+        values["door"] = [
+            {"wall": each.wall, "at": _cm(each.at), "leaf": _cm(each.leaf), "swing": "in" if each.inward else "out"}
+            for each in room.doors
+        ]
     if room.obstacles:
         values["obstacle"] = [
             {"name": each.name, "outline": [list(corner) for corner in each.outline]}

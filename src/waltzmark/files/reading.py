@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import re
 import tomllib
 from collections import Counter
@@ -18,13 +17,13 @@ from waltzmark.core.body.body import LINK, MEASURES, PROPORTIONS, Body, link_wor
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import MOST_LINES, OPENINGS, Form, Opening, Posture
 from waltzmark.core.form.mutes import Mute
-from waltzmark.core.form.room import Obstacle, Room, Start
 from waltzmark.core.school.school import FIRST, School, bundled_schools, load_school
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_line
+from waltzmark.files.rooms import ROOM_KEYS, RoomValues
 from waltzmark.files.schools import read_school
 from waltzmark.files.texts import read_text
-from waltzmark.files.values import DocumentError, Notice, Values
+from waltzmark.files.values import DocumentError, Notice
 
 __all__ = ["BOM", "FORMAT", "DocumentError", "Notice", "ReadForm", "read_document", "read_file", "read_values"]
 
@@ -36,7 +35,7 @@ BOM = "\ufeff"
 _DOTTED = re.compile(r"(?<![\w-])(?:(?:[\w-]++|\"[^\"\n]*+\"|'[^'\n]*+')[ \t]*+\.[ \t]*+){1000}")
 _DEEPEST = 60  # tables and lists in each other: what writes the file goes no deeper
 
-_KEYS = {
+_KEYS: dict[str, tuple[str, ...]] = {
     "": ("waltzmark", "form", "body", "room", "posture", "mute", "school"),
     "form": ("title", "twelve", "opening", "torso", "school"),
     "body": (
@@ -44,8 +43,7 @@ _KEYS = {
         "friction", "support", "implement", *MEASURES,
     ),
     "mute": ("rule", "reason", "posture", "count"),
-    "room": ("name", "outline", "start", "clearance", "boards", "tiles", "arms", "walls", "obstacle"),
-    "room.obstacle": ("name", "kind", "outline", "centre", "radius"),
+    **ROOM_KEYS,
     "posture": (
         "id", "name", "ends", "counts", "mirror_of", "axis", "repeat_of", "turned", "side_of", "note",
     ),
@@ -113,37 +111,24 @@ def _toml_problem(words: str, text: str) -> tuple[Position, str]:
     return place, f"{words}; this is not valid TOML, look for a missing quote, bracket or comma just before"
 
 
-class _Reader(Values):
+class _Reader(RoomValues):
     """One reading of a whole document."""
 
     def __init__(self, text: str, raw: dict[str, Any]) -> None:
         super().__init__(text)
-        self.raw = raw
+        self.raw, self.keys = raw, _KEYS
 
     def form(self) -> Form:
         """The form that it says. Raises DocumentError."""
         self._check_format()
-        body = self._body(self._table("body"))
-        form = self._form(self._table("form"), body)
+        body = self._body(self.table("body"))
+        form = self._form(self.table("form"), body)
         if self.problems or form is None:
             raise DocumentError(tuple(self.problems))
         return form
 
-    def _table(self, name: str) -> dict[str, Any]:
-        value = self.raw.get(name, {})
-        if not isinstance(value, dict):
-            self.fail(self.place("", name), f"should be a table: write [{name}] on a line of its own")
-            return {}
-        self._unknown(name, value)
-        return value
-
-    def _unknown(self, table: str, value: dict[str, Any], index: int | None = None) -> None:
-        for key in value:
-            if key not in _KEYS[table]:
-                self.unknown(table, key, _KEYS[table], index)
-
     def _check_format(self) -> None:
-        self._unknown("", self.raw)
+        self.unknown_in("", self.raw)
         number = self.raw.get("waltzmark")
         if number is None:
             raise DocumentError(((Position(1), f"no format number: a form begins with the line waltzmark = {FORMAT}"),))
@@ -207,7 +192,7 @@ class _Reader(Values):
         torso = self.choice("form", raw, "torso", ("follow", "stated"), "follow")
         school = self._school(raw)
         opening = self._opening(raw)
-        room = self._room() if "room" in self.raw else None
+        room = self.room() if "room" in self.raw else None
         postures, mutes = self._postures(school.stance_names), self._mutes()
         if self.problems:
             return None
@@ -234,7 +219,7 @@ class _Reader(Values):
             return ()
         found: list[Mute] = []
         for index, raw in enumerate(listed):
-            self._unknown("mute", raw, index)
+            self.unknown_in("mute", raw, index)
             rule, reason, posture = (self.string("mute", raw, key, index) for key in ("rule", "reason", "posture"))
             count = raw.get("count")
             whole = isinstance(count, int) and not isinstance(count, bool) and 0 <= count <= MOST_LINES
@@ -275,87 +260,6 @@ class _Reader(Values):
                 )
         return Opening("", (feet[0], feet[1]), share)
 
-    def _outline(self, raw: dict[str, Any], table: str, index: int | None = None) -> tuple[tuple[float, float], ...]:
-        place = self.place(table, "outline", index)
-        corners = raw.get("outline")
-        if not isinstance(corners, list):
-            self.fail(
-                place, "the outline should be a list of corners in metres, such as [[0, 0], [6.4, 0], [6.4, 4.8]]"
-            )
-            return ()
-        points: list[tuple[float, float]] = []
-        for number, corner in enumerate(corners, 1):
-            point = self.point(corner)
-            if point is None:
-                self.fail(place, f"corner {number} should be two numbers of metres within 1000 m, not {shown(corner)}")
-                return ()
-            points.append(point)
-        if len(points) > 500:
-            self.fail(place, f"the outline has {len(points)} corners; at most 500 can be used")
-            return ()
-        return tuple(points)
-
-    def _room(self) -> Room | None:
-        raw = self._table("room")
-        name = self.string("room", raw, "name") or ""
-        outline = self._outline(raw, "room")
-        start = raw.get("start", {})
-        point = self.point([start.get("x", 0.0), start.get("y", 0.0)]) if isinstance(start, dict) else None
-        if not isinstance(start, dict) or point is None:
-            self.fail(self.place("room", "start"), "should be { x = 3.2, y = 1.2, heading = 0 }, metres and degrees")
-            return None
-        heading = self.number("room", start, "heading", 0.0, -360.0, 720.0, "degrees")
-        obstacles = tuple(self._obstacles(raw.get("obstacle", [])))
-        clearance = self.length("room", raw, "clearance", 0.0, 0.0, 10.0)
-        boards = self.length("room", raw, "boards", 0.12, 0.02, 5.0)
-        arms, walls = raw.get("arms", False), self._walls(raw.get("walls", {}))
-        if not isinstance(arms, bool):
-            self.fail(self.place("room", "arms"), "should be true or false")
-        if self.problems:
-            return None
-        try:
-            tiles = raw.get("tiles") is True
-            return Room(name, outline, Start(*point, heading), obstacles, clearance, boards, tiles, arms, walls)
-        except WaltzmarkError as error:
-            self.fail(self.place("room", "outline"), str(error))
-            return None
-
-    def _walls(self, raw: object) -> tuple[tuple[int, str], ...]:
-        """Names of walls by the number of the corner each begins at."""
-        fine = isinstance(raw, dict) and all(str(k).isdecimal() and isinstance(v, str) for k, v in raw.items())
-        if not fine or not isinstance(raw, dict):
-            self.fail(self.place("room", "walls"), 'should be names by corner, such as { 0 = "window", 2 = "mirror" }')
-            return ()
-        return tuple(sorted((int(corner), name) for corner, name in raw.items()))
-
-    def _obstacles(self, listed: object) -> list[Obstacle]:
-        found: list[Obstacle] = []
-        if not isinstance(listed, list) or not all(isinstance(o, dict) for o in listed):
-            self.fail(self.place("room", "obstacle"), "write each obstacle under a line [[room.obstacle]]")
-            return found
-        for index, raw in enumerate(listed):
-            table = "room.obstacle"
-            self._unknown(table, raw, index)
-            name = self.string(table, raw, "name", index) or f"obstacle {index + 1}"
-            kind: Any = raw.get("kind", "solid")
-            if kind not in ("solid", "low", "support"):
-                self.fail(self.place(table, "kind", index), "should be solid, low or support")
-                continue
-            if "radius" in raw or "centre" in raw:
-                centre, radius = self.point(raw.get("centre")), raw.get("radius")
-                fine = isinstance(radius, (int, float)) and not isinstance(radius, bool) and 0 < radius <= 100
-                if centre is None or not fine:
-                    self.fail(self.place(table, "centre", index), "should be centre = [x, y] and radius = r, in metres")
-                    continue
-                ring = [2 * math.pi * k / 32 for k in range(32)]
-                x, y, r = *centre, float(raw["radius"])
-                found.append(Obstacle(name, tuple((x + r * math.cos(a), y + r * math.sin(a)) for a in ring), kind))
-            else:
-                outline = self._outline(raw, table, index)
-                if outline:
-                    found.append(Obstacle(name, outline, kind))
-        return found
-
     def _postures(self, stances: frozenset[str]) -> tuple[Posture, ...]:
         listed = self.raw.get("posture", [])
         if not isinstance(listed, list) or not all(isinstance(p, dict) for p in listed):
@@ -364,7 +268,7 @@ class _Reader(Values):
         return tuple(self._posture(index, raw, stances) for index, raw in enumerate(listed))
 
     def _posture(self, index: int, raw: dict[str, Any], stances: frozenset[str]) -> Posture:
-        self._unknown("posture", raw, index)
+        self.unknown_in("posture", raw, index)
         posture_id = self.string("posture", raw, "id", index)
         if not posture_id:
             self.fail(

@@ -12,7 +12,7 @@ from waltzmark.core.base.angles import rotated
 from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.errors import WaltzmarkError
 
-__all__ = ["Obstacle", "Room", "Start"]
+__all__ = ["Door", "Obstacle", "Room", "Start"]
 
 Point = tuple[float, float]
 LARGEST = 1000.0
@@ -42,12 +42,23 @@ class Obstacle:
 
 
 @dataclass(frozen=True)
+class Door:
+    """A leaf of so many metres in a wall, by the number of the corner the wall begins at; its hinge is *at* metres from
+    that corner. One that swings *inward* is kept free."""
+
+    wall: int
+    at: float
+    leaf: float
+    inward: bool = True
+
+
+@dataclass(frozen=True)
 class Room:
     """A floor with its walls, in metres from the room's own corner.
 
     clearance: metres wanted between the swept space and anything else. boards: spacing of the floor's lines in
     metres; tiles: whether they run both ways. arms: whether the arms' reach counts. walls: names of walls, by the
-    number of the corner each begins at, from 0.
+    number of the corner each begins at, from 0. doors: in the walls.
     """
 
     name: str
@@ -59,6 +70,7 @@ class Room:
     tiles: bool = False
     arms: bool = False
     walls: tuple[tuple[int, str], ...] = ()
+    doors: tuple[Door, ...] = ()
 
     def __post_init__(self) -> None:
         check_outline(self.outline, "room outline")
@@ -69,6 +81,37 @@ class Room:
                 )
         for obstacle in self.obstacles:
             check_outline(obstacle.outline, f"outline of {obstacle.name!r}")
+
+        for door in self.doors:
+            if not 0 <= door.wall < len(self.outline):
+                raise WaltzmarkError(f"a door is in wall {door.wall}; this room's are 0 to {len(self.outline) - 1}")
+            a, b = self.outline[door.wall], self.outline[(door.wall + 1) % len(self.outline)]
+            if not 0 <= door.at <= door.at + door.leaf <= math.dist(a, b) + 1e-6:
+                raise WaltzmarkError(
+                    f"a leaf of {door.leaf:g} m, {door.at:g} m from corner {door.wall}, is longer than what is left of "
+                    f"its wall, {math.dist(a, b):g} m long"
+                )
+
+    @property
+    def kept_free(self) -> tuple[Obstacle, ...]:
+        """What the leaves that swing inward need, a quarter of a disc each, as things to keep out of."""
+        return tuple(self._leaf(door) for door in self.doors if door.inward)
+
+    def _leaf(self, door: Door) -> Obstacle:
+        (ax, ay), (bx, by) = self.outline[door.wall], self.outline[(door.wall + 1) % len(self.outline)]
+        length = math.hypot(bx - ax, by - ay)
+        ux, uy = (bx - ax) / length, (by - ay) / length
+        pairs = zip(self.outline, self.outline[1:] + self.outline[:1], strict=True)
+        inward = 1.0 if sum(x1 * y2 - x2 * y1 for (x1, y1), (x2, y2) in pairs) > 0 else -1.0  # to the left, or right
+        hinge = (ax + door.at * ux, ay + door.at * uy)
+        angles = (math.radians(degrees) for degrees in range(0, 91, 9))
+        arc = (
+            (hinge[0] + door.leaf * (math.cos(t) * ux - inward * math.sin(t) * uy),
+             hinge[1] + door.leaf * (math.cos(t) * uy + inward * math.sin(t) * ux))
+            for t in angles
+        )  # fmt: skip
+        name = dict(self.walls).get(door.wall)
+        return Obstacle(f"door in the {name}" if name else "door", (hinge, *arc))
 
     def to_room(self, points: Floats) -> Floats:
         """Floor positions (..., 2) in the room frame."""

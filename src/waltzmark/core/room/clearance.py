@@ -44,7 +44,7 @@ def check_room(trace: Trace, room: Room, swept: Swept | None = None, say: Figure
     every = np.arange(len(swept.rows))
     best = _Nearest(every, *_inside(swept, Polygon(walls)), "")
     bounds = shapely.bounds(swept.shapes)
-    for obstacle in room.obstacles:
+    for obstacle in (*room.obstacles, *room.kept_free):
         shape = Polygon(room.to_floor(np.array(obstacle.outline, dtype=float)))
         above = swept.high & (obstacle.kind == "low")  # arms pass above what is low
         near = np.flatnonzero((_least(bounds, shape) - swept.margins < best.clearance) & ~above)

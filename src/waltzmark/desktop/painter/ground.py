@@ -53,6 +53,10 @@ def draw_ground(painter: QPainter, view: QRectF, floor: QTransform, room: Room |
         painter.setPen(QPen(theme.color("wall"), 4.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.SquareCap,
                             Qt.PenJoinStyle.MiterJoin))  # fmt: skip
         painter.drawPath(outline)
+        for leaf in room.kept_free:  # the floor that a door sweeps
+            painter.setPen(QPen(theme.color("wall"), 1.2, Qt.PenStyle.DotLine))
+            painter.setBrush(theme.color("obstacle", 0.18))
+            painter.drawPath(floor.map(_path(_points(room.to_floor(np.array(leaf.outline, dtype=float))))))
         for obstacle, corners in zip(room.obstacles, obstacle_corners(room), strict=True):
             shape = floor.map(_path(corners))
             low = obstacle.kind == "low"  # arms pass above it

@@ -1,0 +1,144 @@
+"""Reading the room of a document: outline, doors, obstacles, each with its problems told at their place."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from waltzmark.core.base.errors import WaltzmarkError, shown
+from waltzmark.core.form.room import Door, Obstacle, Room, Start
+from waltzmark.files.values import Values
+
+__all__ = ["ROOM_KEYS", "RoomValues"]
+
+#: The keys of the tables that a room is written in.
+ROOM_KEYS: dict[str, tuple[str, ...]] = {
+    "room": ("name", "outline", "start", "clearance", "boards", "tiles", "arms", "walls", "obstacle", "door"),
+    "room.door": ("wall", "at", "leaf", "swing"),
+    "room.obstacle": ("name", "kind", "outline", "centre", "radius"),
+}
+
+
+class RoomValues(Values):
+    """Reads the room of one document; *raw* is the whole of it, *keys* the known ones of each of its tables."""
+
+    raw: dict[str, Any]
+    keys: dict[str, tuple[str, ...]]
+
+    def table(self, name: str) -> dict[str, Any]:
+        """A table of the document by its name; empty where there is none, or something else."""
+        value = self.raw.get(name, {})
+        if not isinstance(value, dict):
+            self.fail(self.place("", name), f"should be a table: write [{name}] on a line of its own")
+            return {}
+        self.unknown_in(name, value)
+        return value
+
+    def unknown_in(self, table: str, value: dict[str, Any], index: int | None = None) -> None:
+        """Notes the keys of a table that are not known."""
+        for key in value:
+            if key not in self.keys[table]:
+                self.unknown(table, key, self.keys[table], index)
+
+    def _outline(self, raw: dict[str, Any], table: str, index: int | None = None) -> tuple[tuple[float, float], ...]:
+        place = self.place(table, "outline", index)
+        corners = raw.get("outline")
+        if not isinstance(corners, list):
+            self.fail(
+                place, "the outline should be a list of corners in metres, such as [[0, 0], [6.4, 0], [6.4, 4.8]]"
+            )
+            return ()
+        points: list[tuple[float, float]] = []
+        for number, corner in enumerate(corners, 1):
+            point = self.point(corner)
+            if point is None:
+                self.fail(place, f"corner {number} should be two numbers of metres within 1000 m, not {shown(corner)}")
+                return ()
+            points.append(point)
+        if len(points) > 500:
+            self.fail(place, f"the outline has {len(points)} corners; at most 500 can be used")
+            return ()
+        return tuple(points)
+
+    def room(self) -> Room | None:
+        """The room, or None with problems told."""
+        raw = self.table("room")
+        name = self.string("room", raw, "name") or ""
+        outline = self._outline(raw, "room")
+        start = raw.get("start", {})
+        point = self.point([start.get("x", 0.0), start.get("y", 0.0)]) if isinstance(start, dict) else None
+        if not isinstance(start, dict) or point is None:
+            self.fail(self.place("room", "start"), "should be { x = 3.2, y = 1.2, heading = 0 }, metres and degrees")
+            return None
+        heading = self.number("room", start, "heading", 0.0, -360.0, 720.0, "degrees")
+        obstacles = tuple(self._obstacles(raw.get("obstacle", [])))
+        clearance = self.length("room", raw, "clearance", 0.0, 0.0, 10.0)
+        boards = self.length("room", raw, "boards", 0.12, 0.02, 5.0)
+        arms, walls = raw.get("arms", False), self._walls(raw.get("walls", {}))
+        doors = tuple(self._doors(raw.get("door", [])))
+        if not isinstance(arms, bool):
+            self.fail(self.place("room", "arms"), "should be true or false")
+        if self.problems:
+            return None
+        try:
+            tiles = raw.get("tiles") is True
+            start_at = Start(*point, heading)
+            return Room(name, outline, start_at, obstacles, clearance, boards, tiles, arms, walls, doors)
+        except WaltzmarkError as error:
+            self.fail(self.place("room", "outline"), str(error))
+            return None
+
+    def _walls(self, raw: object) -> tuple[tuple[int, str], ...]:
+        """Names of walls by the number of the corner each begins at."""
+        fine = isinstance(raw, dict) and all(str(k).isdecimal() and isinstance(v, str) for k, v in raw.items())
+        if not fine or not isinstance(raw, dict):
+            self.fail(self.place("room", "walls"), 'should be names by corner, such as { 0 = "window", 2 = "mirror" }')
+            return ()
+        return tuple(sorted((int(corner), name) for corner, name in raw.items()))
+
+    def _doors(self, listed: object) -> list[Door]:
+        found: list[Door] = []
+        if not isinstance(listed, list) or not all(isinstance(d, dict) for d in listed):
+            self.fail(self.place("room", "door"), "write each door under a line [[room.door]]")
+            return found
+        for index, raw in enumerate(listed):
+            self.unknown_in("room.door", raw, index)
+            wall, swing = raw.get("wall"), raw.get("swing", "in")
+            if not isinstance(wall, int) or isinstance(wall, bool) or swing not in ("in", "out"):
+                self.fail(
+                    self.place("room.door", "wall", index),
+                    'should be wall = 1, at = "1.2m", leaf = "80cm", swing = "in" or "out"',
+                )
+                continue
+            at = self.length("room.door", raw, "at", 0.0, 0.0, 1000.0)
+            leaf = self.length("room.door", raw, "leaf", 0.8, 0.1, 5.0)
+            found.append(Door(wall, at, leaf, swing == "in"))
+        return found
+
+    def _obstacles(self, listed: object) -> list[Obstacle]:
+        found: list[Obstacle] = []
+        if not isinstance(listed, list) or not all(isinstance(o, dict) for o in listed):
+            self.fail(self.place("room", "obstacle"), "write each obstacle under a line [[room.obstacle]]")
+            return found
+        for index, raw in enumerate(listed):
+            table = "room.obstacle"
+            self.unknown_in(table, raw, index)
+            name = self.string(table, raw, "name", index) or f"obstacle {index + 1}"
+            kind: Any = raw.get("kind", "solid")
+            if kind not in ("solid", "low", "support"):
+                self.fail(self.place(table, "kind", index), "should be solid, low or support")
+                continue
+            if "radius" in raw or "centre" in raw:
+                centre, radius = self.point(raw.get("centre")), raw.get("radius")
+                fine = isinstance(radius, (int, float)) and not isinstance(radius, bool) and 0 < radius <= 100
+                if centre is None or not fine:
+                    self.fail(self.place(table, "centre", index), "should be centre = [x, y] and radius = r, in metres")
+                    continue
+                ring = [2 * math.pi * k / 32 for k in range(32)]
+                x, y, r = *centre, float(raw["radius"])
+                found.append(Obstacle(name, tuple((x + r * math.cos(a), y + r * math.sin(a)) for a in ring), kind))
+            else:
+                outline = self._outline(raw, table, index)
+                if outline:
+                    found.append(Obstacle(name, outline, kind))
+        return found
