@@ -281,6 +281,12 @@ def test_bodies_schools_and_mutes_are_kept_in_the_document() -> None:
     assert "[school]" not in render(read.form, again) and "[[mute]]" not in render(read.form, again)
 
 
+def test_what_mutes_a_rule_of_old_mutes_the_one_that_took_it_over_and_stays_as_written() -> None:
+    text = HEAD + '[[mute]]\nrule = "hip.front"\nreason = "warm by then"\n'
+    read = read_document(text)
+    assert [mute.rule for mute in read.form.mutes] == ["hip.range"] and render(read.form, read) == text
+
+
 @pytest.mark.parametrize(
     ("extra", "says"),
     [

@@ -33,6 +33,8 @@ FORMAT = 1
 BOM = "\ufeff"
 #: A key of a thousand dotted parts, found before it costs the time and memory of all its tables.
 _DOTTED = re.compile(r"(?<![\w-])(?:(?:[\w-]++|\"[^\"\n]*+\"|'[^'\n]*+')[ \t]*+\.[ \t]*+){1000}")
+#: Rules that another one has taken over.
+_NOW = {"hip.front": "hip.range"}
 _DEEPEST = 60  # tables and lists in each other: what writes the file goes no deeper
 
 _KEYS: dict[str, tuple[str, ...]] = {
@@ -227,7 +229,7 @@ class _Reader(RoomValues):
                 self.fail(self.place("mute", "count", index), "should be the number of a count")
                 continue
             try:
-                found.append(Mute(rule or "", reason or "", posture, count))
+                found.append(Mute(_NOW.get(rule or "", rule or ""), reason or "", posture, count))
             except WaltzmarkError as error:
                 self.fail(self.place("mute", "reason", index), str(error))
         return tuple(found)
