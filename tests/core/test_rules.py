@@ -223,6 +223,14 @@ def test_notes_of_the_seat_are_told_once_and_its_cautions_each_where_they_are() 
     assert cautions == [("p1", 1), ("p2", 1), ("p3", 1)]
 
 
+def test_a_leg_that_cannot_reach_its_foot_is_told_however_short_it_is() -> None:
+    short = Body(1.70, measured=(("shank", 0.21), ("thigh", 0.21)))
+    text = "shift R 100\nstep L 12 60x30\nshift L 50"
+    told = [f.message for f in found("stance.long", text, body=short)]
+    assert any("cannot reach" in words for words in told)
+    assert not any("cannot reach" in f.message for f in found("stance.long", text))
+
+
 def test_a_school_leans_and_leaves_the_waist_twisted_as_it_says() -> None:
     upright, leaning = load_school("broad-frame"), load_school("loaded-turn")
     assert (upright.lean, leaning.lean) == (0.0, 5.0)

@@ -95,7 +95,8 @@ def part(case: Case) -> Iterator[Finding]:
         starts = np.flatnonzero(begins(raised[:, side]))
         ends = np.flatnonzero(begins(~raised[:, side] & (np.arange(len(trace)) > 0)))
         for first in starts.tolist():
-            after = next((end for end in ends.tolist() if end > first), len(trace))
+            at = int(np.searchsorted(ends, first, side="right"))
+            after = int(ends[at]) if at < len(ends) else len(trace)
             held = float(trace.beats[first:after].sum())
             if first == 0 or held <= beats + 1e-6:
                 continue

@@ -10,6 +10,7 @@ import numpy as np
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import Length
+from waltzmark.core.body.body import LEAST_BEND
 from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.judge.registry import Case, Finding, Mend, begins, rule
 from waltzmark.core.score import actions as act
@@ -19,8 +20,6 @@ __all__: list[str] = []
 
 #: A rear foot that turns further than this is not corrected but directed elsewhere, degrees.
 _REDIRECTED = 60.0
-#: Heels less far apart than this, in statures, are within reach of both legs.
-_NEAR = 0.3
 
 
 def last_step(case: Case, row: int) -> tuple[int, act.Step] | None:
@@ -115,10 +114,13 @@ def long(case: Case) -> Iterator[Finding]:
     trace, body = case.trace, case.form.body
     length, width = 100 * trace.sizes[:, 0], trace.sizes[:, 1]
     share = case.limit("stance.long", "share") / 100
-    # Only where the feet are far apart can a leg be too short; elsewhere it need not be found out.
+    # Only where the feet are far apart can a leg be too short; elsewhere it need not be found out. The hip lies between
+    # the ankles, or beyond them by no more than half the spacing, part of a foot, and what a leaning trunk moves it.
+    leaning = 0.15 * body.stature if trace.leans.any() else 0.0
+    near = body.leg(LEAST_BEND) - body.hip_spacing - max(body.sole.of(side) for side in Side) - leaning
     apart = np.hypot(*(trace.heels[:, 0] - trace.heels[:, 1]).T)
     torn = np.zeros(len(trace), dtype=bool)
-    if (apart > _NEAR * body.stature).any():
+    if (apart > near).any():
         torn = begins(np.isnan(case.body.legs.height))
     rows = np.flatnonzero(case.landed & (length > 40) & ~torn)
     wide, at = np.unique(np.abs(np.round(width[rows], 2)), return_inverse=True)
