@@ -18,7 +18,7 @@ from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import Door, Obstacle, Room, Start
 from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.room.clearance import RoomCheck, check_room
-from waltzmark.core.room.sweep import SHOE_MARGIN, swept_space
+from waltzmark.core.room.sweep import SHOE_MARGIN, Sweep
 from waltzmark.core.score import read_score
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.sides.pairs import Residual, Sides, best_reflection, check_sides
@@ -131,14 +131,24 @@ def test_an_obstacle_is_named_and_its_count_found() -> None:
 
 def test_the_swept_space_holds_every_sole_and_the_body() -> None:
     step = walked("shift R 100\nstep L 9 bow\nshift L 100\npivot R ball 9\nstep R beside")
-    from shapely.geometry import Point
+    places = Sweep(step).every
 
-    area = swept_space(step).area().buffer(1e-6)
+    def apart(point: tuple[float, float]) -> float:
+        return float(np.hypot(*(places.points - point).T).min())
+
+    sole, foot = step.body.sole, step.body.foot_length
     for row in range(len(step)):
         for side in range(2):
-            x, y = step.heels[row, side]
-            assert area.contains(Point(x, y).buffer(SHOE_MARGIN * 0.9))
-        assert area.contains(Point(*step.centres[row]).buffer(RADIUS * 0.95))
+            (x, y), heading = step.heels[row, side].tolist(), float(step.headings[row, side])
+            assert (
+                apart(sole.landmark(x, y, heading, "back")) < 0.01 and apart(sole.landmark(x, y, heading, "toe")) < 0.01
+            )
+        near = np.hypot(*(places.points - step.centres[row]).T) < 0.12 * foot
+        assert (places.radii[near] == RADIUS).any() and set(places.radii.round(6)) == {round(RADIUS, 6), SHOE_MARGIN}
+    # On its way the sole never jumps, so nothing fits between two of its places; and every row has some.
+    steps = places[(places.rows == 2) & (places.radii < 0.1)]
+    assert max(np.sort(np.hypot(*(steps.points - point).T))[1] for point in steps.points[::7]) < 0.03
+    assert set(places.rows) == set(range(len(step)))
 
 
 @pytest.mark.parametrize(

@@ -8,7 +8,7 @@ import pytest
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.room.sweep import swept_space
+from waltzmark.core.room.sweep import Sweep
 from waltzmark.core.score import read_score
 from waltzmark.core.walk.annotations import hands_at, hands_of, kicks_at, kicks_out
 from waltzmark.core.walk.motion import centre_of, pose_between
@@ -145,9 +145,10 @@ def test_a_kick_is_out_until_the_foot_comes_back_and_sweeps_the_floor() -> None:
     assert (mark.side, mark.heading, mark.words) == (Side.RIGHT, 90.0, "waist toe")
     low, high = (kicks_at(walked(f"shift L 100\nlift R\nkick R 3 {at} heel"), 3)[0].reach for at in ("hip", "head"))
     assert high < low < mark.reach < trace.body.stature / 2 + trace.body.foot_length
-    still = swept_space(walked("shift L 100\nlift R\nhold\nhold\nlift R\nhold")).area()
-    reached = swept_space(trace).area()
-    assert reached.bounds[2] > still.bounds[2] + 0.3 and reached.bounds[0] == pytest.approx(still.bounds[0])
+    still = Sweep(walked("shift L 100\nlift R\nhold\nhold\nlift R\nhold")).every
+    reached = Sweep(trace).every
+    ends = [(places.points[:, 0] + places.radii).max() for places in (still, reached)]
+    assert ends[1] > ends[0] + 0.3 and reached.points[:, 0].min() == pytest.approx(still.points[:, 0].min())
 
 
 def test_poses_are_said_with_their_figures() -> None:

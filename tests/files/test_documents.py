@@ -17,7 +17,7 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import OPENINGS, Form, Opening, Posture
 from waltzmark.core.form.mutes import Mute
-from waltzmark.core.form.room import Door, Obstacle, Room, Start
+from waltzmark.core.form.room import Break, Door, Lines, Obstacle, Room, Start
 from waltzmark.core.school.school import load_school
 from waltzmark.core.score import read_count
 from waltzmark.core.score.facings import Clock
@@ -59,9 +59,9 @@ def test_the_whole_document_is_read() -> None:
     assert form.title == "The ferry round" and form.twelve == "N" and form.opening == Opening("together")
     assert form.body == Body(1.72, 68.0, 60.0, measured=(("foot_length", 0.26),), ankle=48.0)
     assert form.room is not None and form.room.start == Start(2.9, 1.2, 0.0)
-    assert (form.room.clearance, form.room.boards) == pytest.approx((0.10, 0.14))
+    assert (form.room.clearance, form.room.lines.spacing) == pytest.approx((0.10, 0.14))
     assert [o.name for o in form.room.obstacles] == ["pillar", "stove"]
-    assert max(abs(x - 0.75) for x, _ in form.room.obstacles[1].outline) == pytest.approx(0.42)
+    assert form.room.obstacles[1].centre == (0.75, 3.45) and form.room.obstacles[1].radius == 0.42
     assert form.posture("cast-home").turned == 180 and form.posture("lean-right").side_of == "lean-left"
 
 
@@ -104,8 +104,12 @@ openings = st.builds(Opening, st.sampled_from(OPENINGS)) | st.builds(
 texts = st.text(st.characters(), max_size=12)  # signs that cannot be seen too
 rooms = st.none() | st.builds(
     Room, texts, st.just(((0.0, 0.0), (4.0, 0.0), (4.0, 3.5))), st.builds(Start, write.decimals(0, 4), write.decimals(0, 4), write.decimals(0, 359)),
-    st.lists(st.builds(Obstacle, texts.filter(bool), st.just(((0.0, 0.0), (1.0, 0.0), (1.0, 1.0)))), max_size=2).map(tuple),
-    write.decimals(0, 1), st.sampled_from([0.12, 0.3]), st.booleans(),
+    st.lists(st.builds(Obstacle, texts.filter(bool), st.just(((0.0, 0.0), (1.0, 0.0), (1.0, 1.0))))
+             | st.builds(Obstacle, texts.filter(bool), st.just(()), st.sampled_from(["solid", "low", "support"]), st.just((1.0, 2.0)), write.decimals(0.1, 4)),
+             max_size=2).map(tuple),
+    write.decimals(0, 1), write.decimals(0, 1),
+    st.builds(Lines, st.sampled_from([0.12, 0.3]), st.just(False), st.just(0.0), write.decimals(0, 90), st.tuples(write.decimals(0, 1), st.just(0.0)))
+    | st.builds(Lines, st.sampled_from([0.12, 0.3]), st.just(True), st.sampled_from([0.0, 0.45]), write.decimals(0, 90), st.tuples(write.decimals(0, 1), write.decimals(0, 1))),
 )  # fmt: skip
 bodies = st.builds(Body, write.decimals(1, 2), write.decimals(40, 120), write.decimals(20, 80), st.just(45.0), write.decimals(20, 50),
                    st.sampled_from([(), (("foot_length", 0.25),)]))  # fmt: skip
@@ -271,7 +275,10 @@ def test_bodies_schools_and_mutes_are_kept_in_the_document() -> None:
     mutes = (Mute("pivot.part", "our teacher turns so"), Mute("hip.range", "warm by then", "boat", 2))
     assert read.form.room is not None
     bench = Obstacle("bench", ((4.0, 3.0), (4.4, 3.0), (4.4, 3.3)), "low")
-    hall = replace(read.form.room, arms=True, walls=((0, "window"), (2, "mirror")), obstacles=(bench,),
+    bed = Obstacle("bed", (), "support", (2.0, 1.5), 0.35)
+    tiles = Lines(0.3, True, 0.4, 30.0, (0.05, 0.02))
+    hall = replace(read.form.room, arms=True, behind=0.5, lines=tiles, tape=(((1.0, 0.0), (1.0, 4.8)),),
+                   breaks=(Break("boat", Start(1.0, 2.0, 90.0)),), walls=((0, "window"), (2, "mirror")), obstacles=(bench, bed),
                    doors=(Door(1, 1.2, 0.8), Door(2, 0.5, 0.9, False)))  # fmt: skip
     form = replace(read.form, school=own, body=body, mutes=mutes, room=hall)
     text = render(form, read)

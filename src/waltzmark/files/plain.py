@@ -9,7 +9,7 @@ from waltzmark.core.base.units import number_text
 from waltzmark.core.body.body import MEASURES, Body
 from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.form.mutes import Mute
-from waltzmark.core.form.room import Room
+from waltzmark.core.form.room import BEHIND, Lines, Obstacle, Room
 from waltzmark.core.school.school import bundled_schools, load_school, school_table
 from waltzmark.core.score.write import write_aim, write_count
 
@@ -96,10 +96,11 @@ def _room(room: Room) -> dict[str, Any]:
     }
     if room.clearance:
         values["clearance"] = _cm(room.clearance)
-    if room.boards != 0.12:
-        values["boards"] = _cm(room.boards)
-    if room.tiles:
-        values["tiles"] = True
+    if room.behind != BEHIND:
+        values["behind"] = _cm(room.behind)
+    values |= _lines(room.lines)
+    if room.tape:
+        values["tape"] = [[list(end) for end in piece] for piece in room.tape]
     if room.arms:
         values["arms"] = True
     if room.walls:
@@ -110,11 +111,39 @@ def _room(room: Room) -> dict[str, Any]:
             for each in room.doors
         ]
     if room.obstacles:
-        values["obstacle"] = [
-            {"name": each.name, "outline": [list(corner) for corner in each.outline]}
-            | ({"kind": each.kind} if each.kind != "solid" else {})
-            for each in room.obstacles
+        values["obstacle"] = [_obstacle(each) for each in room.obstacles]
+    if room.breaks:
+        values["break"] = [
+            {"before": each.posture, "x": each.start.x, "y": each.start.y, "heading": each.start.heading}
+            for each in room.breaks
         ]
+    return values
+
+
+def _obstacle(obstacle: Obstacle) -> dict[str, Any]:
+    values: dict[str, Any] = {"name": obstacle.name}
+    if obstacle.centre is None:
+        values["outline"] = [list(corner) for corner in obstacle.outline]
+    else:
+        values |= {"centre": list(obstacle.centre), "radius": obstacle.radius}
+    return values | ({"kind": obstacle.kind} if obstacle.kind != "solid" else {})
+
+
+def _lines(lines: Lines) -> dict[str, Any]:
+    """Boards and tiles: as plain as they can be told."""
+    usual = Lines()
+    values: dict[str, Any] = {}
+    turned = lines.direction or lines.offset != (0.0, 0.0)
+    away = {"direction": lines.direction} if lines.direction else {}
+    if turned and not lines.tiles:
+        values["boards"] = {"spacing": _cm(lines.spacing)} | away | {"offset": _cm(lines.offset[0])}
+    elif lines.spacing != usual.spacing:
+        values["boards"] = _cm(lines.spacing)
+    if lines.tiles and (turned or lines.other):
+        values["tiles"] = {"spacing": [_cm(each) for each in lines.spacings]} | away
+        values["tiles"] |= {"offset": [_cm(each) for each in lines.offset]}
+    elif lines.tiles:
+        values["tiles"] = True
     return values
 
 

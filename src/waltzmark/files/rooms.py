@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
-import math
 from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError, shown
-from waltzmark.core.form.room import Door, Obstacle, Room, Start
+from waltzmark.core.form.room import BEHIND, KINDS, Break, Door, Lines, Obstacle, Point, Room, Start
 from waltzmark.files.values import Values
 
 __all__ = ["ROOM_KEYS", "RoomValues"]
 
 #: The keys of the tables that a room is written in.
 ROOM_KEYS: dict[str, tuple[str, ...]] = {
-    "room": ("name", "outline", "start", "clearance", "boards", "tiles", "arms", "walls", "obstacle", "door"),
+    "room": ("name", "outline", "start", "clearance", "behind", "boards", "tiles", "tape", "arms", "walls", "obstacle",
+             "door", "break"),
     "room.door": ("wall", "at", "leaf", "swing"),
     "room.obstacle": ("name", "kind", "outline", "centre", "radius"),
-}
+    "room.break": ("before", "x", "y", "heading"),
+}  # fmt: skip
+_MOST_TAPE = 500
+_LINES_KEYS = ("spacing", "direction", "offset")
 
 
 class RoomValues(Values):
@@ -73,20 +76,79 @@ class RoomValues(Values):
         heading = self.number("room", start, "heading", 0.0, -360.0, 720.0, "degrees")
         obstacles = tuple(self._obstacles(raw.get("obstacle", [])))
         clearance = self.length("room", raw, "clearance", 0.0, 0.0, 10.0)
-        boards = self.length("room", raw, "boards", 0.12, 0.02, 5.0)
+        behind = self.length("room", raw, "behind", BEHIND, 0.0, 10.0)
+        lines, tape = self._lines(raw), self._tape(raw.get("tape", []))
         arms, walls = raw.get("arms", False), self._walls(raw.get("walls", {}))
-        doors = tuple(self._doors(raw.get("door", [])))
+        doors, breaks = tuple(self._doors(raw.get("door", []))), tuple(self._breaks(raw.get("break", [])))
         if not isinstance(arms, bool):
             self.fail(self.place("room", "arms"), "should be true or false")
         if self.problems:
             return None
         try:
-            tiles = raw.get("tiles") is True
             start_at = Start(*point, heading)
-            return Room(name, outline, start_at, obstacles, clearance, boards, tiles, arms, walls, doors)
+            return Room(
+                name, outline, start_at, obstacles, clearance, behind, lines, tape, arms, walls, doors, breaks
+            )  # fmt: skip
         except WaltzmarkError as error:
             self.fail(self.place("room", "outline"), str(error))
             return None
+
+    def _lines(self, raw: dict[str, Any]) -> Lines:
+        """Boards or tiles: a spacing, or a table with spacing, direction and offset."""
+        boards, tiles = raw.get("boards"), raw.get("tiles", False)
+        table = {"spacing": boards} if "boards" in raw else {}
+        table = boards if isinstance(boards, dict) else table
+        key = "boards"
+        if isinstance(tiles, dict):
+            table, key = {**table, **tiles}, "tiles"
+        elif not isinstance(tiles, bool):
+            self.fail(self.place("room", "tiles"), 'should be true, or { spacing = ["30cm", "30cm"], direction = 0 }')
+        for name in table:
+            if name not in _LINES_KEYS:
+                self.unknown("room", key, _LINES_KEYS)
+        usual = Lines()
+        spacing = self._two(key, table.get("spacing", f"{100 * usual.spacing:g}cm"), 0.02, 5.0)
+        offset = self._two(key, table.get("offset", 0.0), -1000.0, 1000.0)
+        direction = self.number("room", {key: table.get("direction", 0.0)}, key, 0.0, -360.0, 720.0, "degrees")
+        other = spacing[1] if spacing[1] != spacing[0] else 0.0
+        return Lines(spacing[0], bool(tiles), other, direction, (offset[0], offset[1] if tiles else 0.0))
+
+    def _two(self, key: str, value: object, least: float, most: float) -> tuple[float, float]:
+        """A length for both ways, or a list of one for each."""
+        both = value if isinstance(value, list) and len(value) == 2 else [value, value]
+        first, second = (self.length("room", {key: each}, key, least, least, most) for each in both)
+        return first, second
+
+    def _tape(self, raw: object) -> tuple[tuple[Point, Point], ...]:
+        """Pieces of tape, by their ends."""
+        listed = raw if isinstance(raw, list) else [None]
+        found: list[tuple[Point, Point]] = []
+        for piece in listed[:_MOST_TAPE]:
+            ends = [self.point(end) for end in piece] if isinstance(piece, list) else []
+            if len(ends) != 2 or ends[0] is None or ends[1] is None:
+                words = "should be pieces by their two ends in metres, such as [[[1.0, 0.0], [1.0, 4.8]]]"
+                self.fail(self.place("room", "tape"), words)
+                return ()
+            found.append((ends[0], ends[1]))
+        if len(listed) > _MOST_TAPE:
+            self.fail(self.place("room", "tape"), f"{len(listed)} pieces of tape are too many; use up to {_MOST_TAPE}")
+        return tuple(found)
+
+    def _breaks(self, listed: object) -> list[Break]:
+        found: list[Break] = []
+        if not isinstance(listed, list) or not all(isinstance(each, dict) for each in listed):
+            self.fail(self.place("room", "break"), "write each break under a line [[room.break]]")
+            return found
+        for index, raw in enumerate(listed):
+            table = "room.break"
+            self.unknown_in(table, raw, index)
+            before, at = raw.get("before"), self.point([raw.get("x"), raw.get("y")])
+            if not isinstance(before, str) or at is None:
+                words = 'should be before = "id", x = 1.2, y = 3.4, heading = 0: a posture, metres and degrees'
+                self.fail(self.place(table, "before", index), words)
+                continue
+            found.append(Break(before, Start(*at, self.number(table, raw, "heading", 0.0, -360.0, 720.0, "degrees"))))
+        return found
 
     def _walls(self, raw: object) -> tuple[tuple[int, str], ...]:
         """Names of walls by the number of the corner each begins at."""
@@ -125,7 +187,7 @@ class RoomValues(Values):
             self.unknown_in(table, raw, index)
             name = self.string(table, raw, "name", index) or f"obstacle {index + 1}"
             kind: Any = raw.get("kind", "solid")
-            if kind not in ("solid", "low", "support"):
+            if kind not in KINDS:
                 self.fail(self.place(table, "kind", index), "should be solid, low or support")
                 continue
             if "radius" in raw or "centre" in raw:
@@ -134,9 +196,7 @@ class RoomValues(Values):
                 if centre is None or not fine:
                     self.fail(self.place(table, "centre", index), "should be centre = [x, y] and radius = r, in metres")
                     continue
-                ring = [2 * math.pi * k / 32 for k in range(32)]
-                x, y, r = *centre, float(raw["radius"])
-                found.append(Obstacle(name, tuple((x + r * math.cos(a), y + r * math.sin(a)) for a in ring), kind))
+                found.append(Obstacle(name, (), kind, centre, float(raw["radius"])))
             else:
                 outline = self._outline(raw, table, index)
                 if outline:

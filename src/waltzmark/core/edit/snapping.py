@@ -103,20 +103,20 @@ def snapped_place(
 
 
 def _on_lines(place: Floats, near: float, free: list[Floats], room: Room) -> tuple[Floats, list[str]]:
-    """A place on the room's lines: boards run along the room's y axis, tiles along both."""
-    inside = room.to_room(place)
+    """A place on the floor's lines: boards one way, tiles both."""
+    inside = room.to_lines(room.to_room(place))
     found: list[str] = []
-    for axis in (0, 1) if room.tiles else (0,):
-        line = round(float(inside[axis]) / room.boards) * room.boards
+    for axis, spacing in enumerate(room.lines.spacings):
+        line = round(float(inside[axis]) / spacing) * spacing
         if abs(line - float(inside[axis])) > near:
             continue
         onto = inside.copy()
         onto[axis] = line
-        move = room.to_floor(onto) - room.to_floor(inside)
+        move = room.to_floor(room.from_lines(onto)) - room.to_floor(room.from_lines(inside))
         length = float(np.hypot(*move))
         # Only along what no stance holds: with both free, any way will do.
         if len(free) < 2 and not any(abs(abs(float(move @ way)) - length) < 1e-6 for way in free):
             continue
         inside = onto
-        found.append("a tile line" if room.tiles else "a board line")
-    return room.to_floor(inside), found
+        found.append("a tile line" if room.lines.tiles else "a board line")
+    return room.to_floor(room.from_lines(inside)), found

@@ -1,122 +1,254 @@
-"""The space a walk sweeps on the floor: soles on their way, and the body above them.
+"""The places a walk sweeps on the floor: soles on their way, the body above them, arms and kicks.
 
-Shapely takes a moment to import, so this module is imported when a room is first asked about.
+Everything is a place with a radius, in the floor frame: a point of a sole with the shoe's margin, the pelvis centre
+with the body's radius. So a clearance is the least of distances, and the sweep is made once and moved about.
 """
 
 from __future__ import annotations
 
+import math
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
-import shapely
-from shapely.geometry import MultiPolygon, Polygon
 
 from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.body.foot import LANDMARKS
+from waltzmark.core.score import actions as act
 from waltzmark.core.walk.annotations import hands_at, kicks_out
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.motion import feet_between
+from waltzmark.core.walk.step import STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["SHOE_MARGIN", "Shapes", "Swept", "swept_space"]
-
-#: Shapely's geometries, (m,).
-Shapes = np.ndarray[tuple[int], np.dtype[np.object_]]
+__all__ = ["SHOE_MARGIN", "Places", "Sweep"]
 
 #: How far a shoe stands out around the sole, metres.
 SHOE_MARGIN = 0.03
-_SAMPLES = 9
-_SOLE_STEP = 4  # every so many points of the drawn outline are enough for clearances
+_SAMPLES = 33  # places of a foot on its way
+_SOLE_STEP = 2  # every so many points of the drawn outline are enough for clearances
+#: Places of a move within a square of so many metres are looked at together first.
+CELL = 0.04
+_LINE = 0.02  # metres between the places of a line, such as the pelvis' way
 
 
 @dataclass(frozen=True, eq=False)
-class Swept:
-    """The space a walk sweeps, in the floor frame, before margins.
+class Places:
+    """Swept places. points: (m, 2) metres in the floor frame; radii: (m,) metres about each; rows: (m,) the row each
+    belongs to; high: (m,) whether it is of the arms, which pass above what is low; back: (m,) whether a foot comes
+    there that steps backward."""
 
-    shapes: (m,) soles, as hulls of neighbouring samples, and paths of the pelvis centre; rows: (m,) the row each
-    belongs to; margins: (m,) metres each reaches beyond its shape: a shoe's margin, or the body's radius; high: (m,)
-    whether it is of the arms, which pass above what is low.
-    """
-
-    shapes: Shapes
+    points: Floats
+    radii: Floats
     rows: Ints
-    margins: Floats
     high: Bools
+    back: Bools
 
-    def area(self) -> MultiPolygon | Polygon:
-        """The union of it all with its margins, for drawing."""
-        return shapely.union_all(shapely.buffer(self.shapes, self.margins, quad_segs=6))
+    def __len__(self) -> int:
+        return len(self.points)
+
+    def __getitem__(self, which: Bools | Ints) -> Places:
+        return Places(self.points[which], self.radii[which], self.rows[which], self.high[which], self.back[which])
+
+    @staticmethod
+    def joined(*parts: Places) -> Places:
+        """All of several."""
+        return Places(
+            np.concatenate([part.points for part in parts]), np.concatenate([part.radii for part in parts]),
+            np.concatenate([part.rows for part in parts]), np.concatenate([part.high for part in parts]),
+            np.concatenate([part.back for part in parts]),
+        )  # fmt: skip
+
+    @staticmethod
+    def of(points: Floats, radii: Floats | float, rows: Ints, high: bool = False, back: Bools | None = None) -> Places:
+        """Places of one kind."""
+        none = np.zeros(len(points), dtype=bool)
+        about = np.broadcast_to(radii, (len(points),)).astype(float)
+        return Places(points, about, rows, none | high, none if back is None else back)
 
 
-def swept_space(trace: Trace, arms: bool = False) -> Swept:
-    """What soles and body sweep from count to count, and the arms where they count.
+class Sweep:
+    """What a walk sweeps. arms: whether the arms' reach counts; rows: only these rows (n,) of it, all unless given.
 
-    A sole's sweep is the union of the convex hulls of neighbouring samples of it. The body is a disc of half the
-    shoulder breadth about the pelvis centre, which is taken to move straight from count to count.
+    A foot's way is known by a disc about each of its moves; where exactly its sole goes is worked out for those moves
+    that can matter. So whether a long walk fits is found in a few milliseconds. One that is to be moved about is
+    `prepared` first: then a few places stand for each move.
     """
-    sole, radius = trace.body.sole, trace.body.shoulder_breadth / 2.0
-    shapes: list[object] = []
-    rows: list[Ints] = []
-    for side in Side:
-        local = sole.outlines[side][::_SOLE_STEP]
-        placed, of = _samples(trace, side)
-        corners = sole.placed(local, placed[:, 0], placed[:, 1], placed[:, 2])
-        # Each shape joins a sample to the one before it in the same count; still feet give one each.
-        joined = np.concatenate([corners[:1], corners[:-1]])
-        same = np.concatenate([[True], of[1:] == of[:-1]])
-        joined[~same] = corners[~same]
-        # Hulls of lines through the points: a line needs no object for each of its points.
-        shapes.append(shapely.convex_hull(shapely.linestrings(np.concatenate([corners, joined], axis=1))))
-        rows.append(of)
+
+    _prepared: tuple[Places, Ints] | None = None
+
+    def __init__(self, trace: Trace, arms: bool = False, rows: Bools | None = None) -> None:
+        self.trace = trace
+        self._wanted = np.ones(len(trace), dtype=bool) if rows is None else rows
+        self.body = _kept(self._wanted, _body(trace), _kicks(trace), *((_arms(trace),) if arms else ()))
+        self._moves = [self._ways(side) for side in Side]
+
+    def _ways(self, side: Side) -> tuple[Ints, Floats, Bools]:
+        """Rows (k,) in which a foot moves, or that begin the walk; its placings (k, times, 3); which step backward."""
+        rows, ways = feet_between(self.trace, side, np.linspace(0.0, 1.0, _SAMPLES))
+        opening = np.array([*self.trace.heels[0, side], self.trace.headings[0, side]])
+        # Where a foot stands when these rows begin, if it has not moved in them before.
+        ways = np.concatenate([np.broadcast_to(opening, (1, _SAMPLES, 3)), ways])
+        rows = np.concatenate([[0], rows]).astype(np.int64)
+        here = self._wanted[rows]
+        if not self._wanted[0] and self._wanted.any():
+            first = int(np.argmax(self._wanted))
+            stands = np.array([*self.trace.heels[first - 1, side], self.trace.headings[first - 1, side]])
+            ways = np.concatenate([np.broadcast_to(stands, (1, _SAMPLES, 3)), ways[here]])
+            rows = np.concatenate([[first], rows[here]])
+        else:
+            ways, rows = ways[here], rows[here]
+        return rows, ways, _backward(self.trace, side)[rows]
+
+    @cached_property
+    def _discs(self) -> tuple[Floats, Floats]:
+        """(k, 2) and (k,) a disc that holds the sole on each move of either foot, with its margin."""
+        centres, radii = [], []
+        for side, (_, ways, _) in zip(Side, self._moves, strict=True):
+            heels = ways[:, :, :2]
+            middle = (heels.min(axis=1) + heels.max(axis=1)) / 2.0
+            far = np.sqrt(((heels - middle[:, None]) ** 2).sum(axis=2)).max(axis=1)
+            sole = LANDMARKS["toe"] * self.trace.body.sole.of(side) + self.trace.body.foot_breadth / 2.0
+            centres.append(middle)
+            radii.append(far + sole + SHOE_MARGIN)
+        return np.concatenate(centres), np.concatenate(radii)
+
+    def prepare(self) -> None:
+        """Makes ready for being asked about many starts: one place of each move stands for those within `CELL`."""
+        if self._prepared is None:
+            soles, of = self.soles(), self._move_of
+            at = np.floor(soles.points / CELL).astype(np.int64)
+            at -= at.min(axis=0)
+            wide, high = at.max(axis=0) + 1
+            _, first = np.unique((of * wide + at[:, 0]) * high + at[:, 1], return_index=True)
+            self._prepared = soles[first], of[first]
+
+    @property
+    def _move_of(self) -> Ints:
+        """(m,) the move that each place of the soles belongs to."""
+        each = [np.repeat(_SAMPLES * len(self.trace.body.sole.outlines[side][::_SOLE_STEP]), len(self._moves[side][0]))
+                for side in Side]  # fmt: skip
+        counts = np.concatenate(each)
+        return np.repeat(np.arange(len(counts)), counts)
+
+    @property
+    def reaches(self) -> tuple[Floats, Floats]:
+        """Discs (k, 2) and (k,) that together hold all that is swept."""
+        centres, radii = self._discs
+        return np.concatenate([self.body.points, centres]), np.concatenate([self.body.radii, radii])
+
+    def soles(self, which: Bools | None = None) -> Places:
+        """The places of the soles on some of the moves (k,), or on all."""
+        parts, at = [], 0
+        sole = self.trace.body.sole
+        for side, (rows, ways, back) in zip(Side, self._moves, strict=True):
+            here = slice(None) if which is None else which[at : at + len(rows)]
+            at += len(rows)
+            local = sole.outlines[side][::_SOLE_STEP]
+            placed = ways[here]
+            corners = sole.placed(local, placed[..., 0].ravel(), placed[..., 1].ravel(), placed[..., 2].ravel())
+            each = _SAMPLES * len(local)
+            of = np.repeat(rows[here], each)
+            parts.append(Places.of(corners.reshape(-1, 2), SHOE_MARGIN, of, back=np.repeat(back[here], each)))
+        return Places.joined(*parts)
+
+    def near(self, spare: Callable[[Places], Floats]) -> Places:
+        """All places that can come nearest: those of the body, and of the moves that may come nearer than that.
+
+        spare: gives what some places (m,) have to spare, metres; it may give too much where that is more than the least
+        it has given before.
+        """
+        bound = float(spare(self.body).min())
+        if self._prepared is None:
+            centres, radii = self._discs
+            _, _, back = (np.concatenate(parts) for parts in zip(*self._moves, strict=True))
+            discs = Places.of(centres, radii, np.zeros(len(centres), dtype=np.int64), back=back)
+            return Places.joined(self.body, self.soles(spare(discs) < bound))
+        places, of = self._prepared
+        found = spare(places)
+        bound = min(bound, float(found.min()))
+        moves = np.zeros(sum(len(rows) for rows, _, _ in self._moves), dtype=bool)
+        moves[of[found < bound + CELL * math.sqrt(2.0)]] = True
+        return Places.joined(self.body, self.soles(moves))
+
+    @cached_property
+    def every(self) -> Places:
+        """All places."""
+        return Places.joined(self.body, self.soles())
+
+
+def _kept(wanted: Bools, *parts: Places) -> Places:
+    whole = Places.joined(*parts)
+    return whole if wanted.all() else whole[wanted[whole.rows]]
+
+
+def _backward(trace: Trace, side: Side) -> Bools:
+    """(n,) whether the foot steps backward in a row: behind the standing foot, in the frame of the stance's facing."""
+    way = trace.heels[:, side] - trace.heels[:, side.other]
+    angle = np.radians(trace.facing)
+    along = way[:, 0] * np.sin(angle) + way[:, 1] * np.cos(angle)
+    steps = trace.move_kinds[:, side] == STEP
+    # A follow-up half step ends behind too, but comes from further behind.
+    before = np.roll(trace.heels[:, side], 1, axis=0) - trace.heels[:, side.other]
+    came = before[:, 0] * np.sin(angle) + before[:, 1] * np.cos(angle)
+    return np.asarray(steps & (along < -0.05) & (came > along + 0.05))
+
+
+def _body(trace: Trace) -> Places:
+    """Discs of half the shoulder breadth about the pelvis centre, which is taken to move straight between counts."""
     centres = Mechanics(trace).pelvis_places
     before = np.concatenate([centres[:1], centres[:-1]])
-    shapes.append(shapely.linestrings(np.stack([before, centres], axis=1)))
-    rows.append(np.arange(len(trace)))
-    feet = len(rows[0]) + len(rows[1])
-    margins = np.concatenate([np.full(feet, SHOE_MARGIN), np.full(len(trace), radius)])
-    if kicks := kicks_out(trace):
-        # A leg that kicks sweeps the floor below it, from the pelvis to the foot.
-        legs = [[centres[row], centres[row] + mark.reach * np.array(ahead(mark.heading))] for row, mark in kicks]
-        shapes.append(shapely.linestrings(np.array(legs)))
-        rows.append(np.array([row for row, _ in kicks], dtype=np.int64))
-        margins = np.append(margins, np.full(len(kicks), SHOE_MARGIN + trace.body.foot_breadth / 2.0))
-    low = len(margins)
-    if arms:
-        lines, of, reach = _arms(trace, centres)
-        shapes.append(shapely.linestrings(lines))
-        rows.append(of)
-        margins = np.append(margins, reach)
-    high = np.arange(len(margins)) >= low
-    return Swept(np.concatenate(shapes), np.concatenate(rows), margins, high)  # type: ignore[arg-type]
+    points, of = _along(before, centres)
+    return Places.of(points, trace.body.shoulder_breadth / 2.0, of)
 
 
-def _arms(trace: Trace, centres: Floats) -> tuple[Floats, Ints, Floats]:
-    """Lines (k, 2, 2) from the pelvis to where the hands reach, the row of each (k,), and metres (k,) about them.
+def _kicks(trace: Trace) -> Places:
+    """A leg that kicks sweeps the floor below it, from the pelvis to the foot."""
+    kicks = kicks_out(trace)
+    if not kicks:
+        return Places.of(np.zeros((0, 2)), 0.0, np.zeros(0, dtype=np.int64))
+    centres = Mechanics(trace).pelvis_places[[row for row, _ in kicks]]
+    ends = centres + np.array([mark.reach * np.array(ahead(mark.heading)) for _, mark in kicks])
+    points, of = _along(centres, ends)
+    return Places.of(points, SHOE_MARGIN + trace.body.foot_breadth / 2.0, np.array([row for row, _ in kicks])[of])
+
+
+def _arms(trace: Trace) -> Places:
+    """Where the hands reach.
 
     A hand that is stated reaches half the shoulder breadth and 0.85 of the arm from the pelvis centre, the way it
     points; where a hand is not, the arms reach 0.35 of the stature all round (assumption). What is held adds to both.
     """
-    body = trace.body
+    body, pelvis = trace.body, Mechanics(trace).pelvis_places
     far = body.shoulder_breadth / 2.0 + 0.85 * body.measure("arm") + body.implement
-    lines: list[list[Floats]] = []
+    starts: list[Floats] = []
+    ends: list[Floats] = []
     of: list[int] = []
     reach: list[float] = []
-    for row, centre in enumerate(centres):
-        hands = hands_at(trace, row)
+    has_hands = any(isinstance(action, act.Hand) for count in trace.written for action in count.actions)
+    for row, centre in enumerate(pelvis):
+        hands = hands_at(trace, row) if has_hands else ()
         for hand in hands:
-            lines.append([centre, centre + far * np.array(ahead(hand.heading))])
+            starts.append(centre)
+            ends.append(centre + far * np.array(ahead(hand.heading)))
             of.append(row)
             reach.append(0.0)
         if len(hands) < 2:
-            lines.append([centre, centre])
+            starts.append(centre)
+            ends.append(centre)
             of.append(row)
             reach.append(0.35 * body.stature + body.implement)
-    return np.array(lines), np.array(of, dtype=np.int64), np.array(reach)
+    points, which = _along(np.array(starts), np.array(ends))
+    return Places.of(points, np.array(reach)[which], np.array(of, dtype=np.int64)[which], high=True)
 
 
-def _samples(trace: Trace, side: Side) -> tuple[Floats, Ints]:
-    """Placings (m, 3) of one foot through the walk, x, y and heading, and (m,) the row of each."""
-    rows, placed = feet_between(trace, side, np.linspace(0.0, 1.0, _SAMPLES))
-    opening = np.array([[*trace.heels[0, side], trace.headings[0, side]]])
-    return np.concatenate([opening, placed.reshape(-1, 3)]), np.concatenate([[0], np.repeat(rows, _SAMPLES)])
+def _along(starts: Floats, ends: Floats) -> tuple[Floats, Ints]:
+    """Points (m, 2) along lines from *starts* to *ends* (k, 2), both ends among them, and (m,) the line of each."""
+    parts = np.ceil(np.hypot(*(ends - starts).T) / _LINE - 1e-9).astype(np.int64)
+    of = np.repeat(np.arange(len(starts)), parts + 1)
+    first = np.cumsum(parts + 1) - (parts + 1)
+    share = (np.arange(len(of)) - first[of]) / np.maximum(parts, 1)[of]
+    return np.asarray(starts[of] + share[:, None] * (ends - starts)[of]), of

@@ -9,12 +9,11 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.form.room import Room
+from waltzmark.core.form.room import Lines, Room
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["draw_ground", "obstacle_corners", "room_corners"]
 
-_BOARDS = 0.12
 _MOST_SEAMS = 400
 
 
@@ -25,7 +24,7 @@ def room_corners(room: Room) -> list[QPointF]:
 
 def obstacle_corners(room: Room) -> list[list[QPointF]]:
     """Corners of each obstacle in the floor frame."""
-    return [_points(room.to_floor(np.array(obstacle.outline, dtype=float))) for obstacle in room.obstacles]
+    return [_points(room.to_floor(np.array(obstacle.ring, dtype=float))) for obstacle in room.obstacles]
 
 
 def _points(array: Floats) -> list[QPointF]:
@@ -78,22 +77,24 @@ def _name(painter: QPainter, box: QRectF, text: str, theme: Theme) -> None:
 
 
 def _draw_boards(painter: QPainter, view: QRectF, floor: QTransform, room: Room | None, theme: Theme) -> None:
-    """Boards run along the room's own y axis, tiles both ways; without a room along 12 o'clock."""
-    spacing = room.boards if room else _BOARDS
+    """Boards run along the way the room says, tiles both ways; without a room along 12 o'clock."""
+    lines = room.lines if room else Lines()
     scale = math.sqrt(abs(floor.determinant()))
-    if spacing * scale < 4.0:
+    if min(lines.spacings) * scale < 4.0:
         return
-    # Draw in a frame in which boards are upright: the room's, or the floor's own.
+    # Draw in a frame in which boards are upright: that of the lines, or the floor's own.
     frame = floor
     if room is not None:
         turn = QTransform()
         turn.rotate(room.start.heading)
         turn.translate(-room.start.x, -room.start.y)
+        turn.rotate(-lines.direction)
+        turn.translate(*lines.offset)
         frame = turn * floor
     inverse, fine = frame.inverted()
     if not fine:
         return
-    seen = inverse.mapRect(view)
+    seen, spacing = inverse.mapRect(view), lines.spacing
     first, last = math.floor(seen.left() / spacing), math.ceil(seen.right() / spacing)
     if last - first > _MOST_SEAMS:
         return
@@ -108,10 +109,16 @@ def _draw_boards(painter: QPainter, view: QRectF, floor: QTransform, room: Room 
     for k in range(first, last + 1):
         a, b = QPointF(k * spacing, seen.top()), QPointF(k * spacing, seen.bottom())
         painter.drawLine(frame.map(a), frame.map(b))
-    if room is not None and room.tiles:
-        for k in range(math.floor(seen.top() / spacing), math.ceil(seen.bottom() / spacing) + 1):
-            a, b = QPointF(seen.left(), k * spacing), QPointF(seen.right(), k * spacing)
+    if lines.tiles:
+        along = lines.spacings[1]
+        for k in range(math.floor(seen.top() / along), math.ceil(seen.bottom() / along) + 1):
+            a, b = QPointF(seen.left(), k * along), QPointF(seen.right(), k * along)
             painter.drawLine(frame.map(a), frame.map(b))
+    if room is None:
+        return
+    for piece in room.tape:
+        painter.setPen(QPen(theme.color("tape"), max(0.03 * scale, 2.0), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+        painter.drawLine(*(floor.map(end) for end in _points(room.to_floor(np.array(piece, dtype=float)))))
 
 
 def _draw_start(painter: QPainter, floor: QTransform, theme: Theme) -> None:

@@ -1,0 +1,384 @@
+"""Where to stand: the clearance of every start at a heading, the best of each heading, the best of all.
+
+The clearance of a start is 1-Lipschitz in x and y, so a square of starts can be put aside when its middle is too far
+below the best there is. Places are looked up in a raster of the room's free distances, coarse ones first; what is told
+of a start is the exact clearance.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from waltzmark.core.base.angles import heading_difference, normal
+from waltzmark.core.base.arrays import Floats, Ints
+from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.form.room import Room, Start, rotated_points
+from waltzmark.core.room.clearance import Clearance, clearance_at, wanted_of
+from waltzmark.core.room.sweep import Places, Sweep
+from waltzmark.core.room.things import Things, things_of, wall_heading
+
+__all__ = ["APART", "HEADINGS", "Standing", "StartMap", "Starts"]
+
+#: Headings that are tried, degrees in the room frame: every 5°.
+HEADINGS = tuple(float(degrees) for degrees in range(0, 360, 5))
+#: Starts in a list differ by at least so many metres, or so many degrees.
+APART = (0.5, 30.0)
+_RASTER = 0.02  # metres between the points of the raster
+_MOST = 400_000  # points of the raster
+_BEYOND = 1.0  # metres around the walls that are looked up too
+_FINE = 0.008  # metres of the cells that are thinned to where it matters
+#: Down to which half of a square which thinning will do, metres.
+_LEVELS = ((0.24, 0.12), (0.06, 0.04), (0.0, 0.016))
+_LAST = 0.012  # half a square that is not divided any more, metres
+_SLACK = 0.004  # metres that a square must promise more, to be divided
+_SURE = 0.08  # half a square from which on the best is looked at exactly, metres
+_EXACTLY = 4  # squares of a heading that are looked at exactly
+_MAPPED = 0.03  # metres of the cells that a map is made with
+_AT_ONCE = 4_000_000
+_PLAIN = 20_000  # squares that are divided at most
+
+
+class Field:
+    """How far every place of a room is from the nearest of some things, on a raster; high: for what passes above low
+    things."""
+
+    def __init__(self, bounds: Floats, things: Things, high: bool) -> None:
+        low, top = bounds
+        self.low, size = low - _BEYOND, top - low + 2 * _BEYOND
+        self.step = max(_RASTER, math.sqrt(float(size[0] * size[1]) / _MOST))
+        self.shape = np.ceil(size / self.step).astype(np.int64) + 1
+        x, y = (self.low[axis] + self.step * np.arange(self.shape[axis]) for axis in (0, 1))
+        grid = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
+        self.values = things.free(grid, high).astype(np.float32)
+        #: A value that is looked up is at most so far from the true one, metres.
+        self.error = self.step * math.sqrt(0.5)
+
+    def least(self, points: Floats, needs: Floats, starts: Floats) -> Floats:
+        """(k,) the least of what places (m, 2) have to spare from starts (k, 2), needs (m,) being taken off each."""
+        best = np.empty(len(starts), dtype=np.float64)
+        at_once = max(_AT_ONCE // max(len(points), 1), 1)
+        scaled = ((points - self.low) / self.step + 0.5).astype(np.float32)
+        needed = needs.astype(np.float32)
+        wide, high = int(self.shape[0]), int(self.shape[1])
+        for first in range(0, len(starts), at_once):
+            begun = (starts[first : first + at_once] / self.step).astype(np.float32)
+            x = (begun[:, :1] + scaled[:, 0]).astype(np.int32)
+            y = (begun[:, 1:] + scaled[:, 1]).astype(np.int32)
+            np.clip(x, 0, wide - 1, out=x)
+            np.clip(y, 0, high - 1, out=y)
+            y *= wide
+            y += x
+            best[first : first + at_once] = (self.values.take(y) - needed).min(axis=1)
+        return best
+
+
+class _Walls:
+    """The straight walls around a room, and what starts have to spare to them: exact, without looking at places."""
+
+    def __init__(self, outline: Floats) -> None:
+        from scipy.spatial import ConvexHull  # brings a slow import
+
+        hull = ConvexHull(outline)
+        self.convex = len(hull.vertices) == len(outline) or math.isclose(hull.volume, abs(_area(outline)))
+        self.normals, self.offsets = -hull.equations[:, :2], -hull.equations[:, 2]
+
+    def at(self, points: Floats, needs: Floats) -> Floats:
+        """(k,) what the start at the origin has to spare to each wall, for places (m, 2) in the room frame."""
+        return np.asarray((points @ self.normals.T - needs[:, None]).min(axis=0) + self.offsets)
+
+    def spare(self, starts: Floats, at: Floats) -> Floats:
+        """(k,) what starts (k, 2) have to spare to the nearest wall."""
+        return np.asarray((starts @ self.normals.T + at).min(axis=1))
+
+
+def _area(outline: Floats) -> float:
+    after = np.roll(outline, -1, axis=0)
+    return float((outline[:, 0] * after[:, 1] - after[:, 0] * outline[:, 1]).sum()) / 2.0
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A start with what is known of it. suits: how its heading suits the room, in words, or empty."""
+
+    start: Start
+    near: Clearance
+    suits: str = ""
+
+
+@dataclass(frozen=True, eq=False)
+class StartMap:
+    """What starts at one heading have to spare, metres. low: (2,) the first start, step: metres from one to the next;
+    spare: (ny, nx), rows along y."""
+
+    heading: float
+    low: Floats
+    step: float
+    spare: Floats
+
+
+class Starts:
+    """Looks for starts of a sweep in a room."""
+
+    def __init__(self, sweep: Sweep, room: Room) -> None:
+        self.sweep, self.room, self.things = sweep, room, things_of(room)
+        self._walls_at: tuple[float, Floats] = (math.nan, np.zeros(0))
+
+    @cached_property
+    def _walls(self) -> _Walls:
+        return _Walls(self.things.every[0].corners)
+
+    @cached_property
+    def _fields(self) -> tuple[Field | None, Field | None]:
+        """Rasters of what the straight walls do not say: for all places, and for high ones where that differs."""
+        every = self.things.every[1:] if self._walls.convex else self.things.every
+        if not every:
+            return None, None
+        low, bounds = any(thing.low for thing in every) and self.room.arms, self.things.bounds
+        solid = any(not thing.low for thing in every)
+        return Field(bounds, Things(every), False), Field(bounds, Things(every), True) if low and solid else None
+
+    @cached_property
+    def _needs(self) -> Floats:
+        return self.sweep.every.radii + wanted_of(self.sweep.every, self.room)
+
+    @cached_property
+    def _thinned(self) -> dict[float, Places]:
+        return {}
+
+    def thinned(self, cell: float) -> Places:
+        """Places that stand for all: one of each cell of so many metres at the edge of what is swept. The clearance of
+        these is at least that of all, and at most 1.5 cells more where there is any."""
+        if cell not in self._thinned:
+            coarser = max((c for c in self._thinned if c < cell), default=None)
+            every, needs = self.sweep.every, self._needs
+            if coarser is not None:
+                every = self._thinned[coarser]
+                needs = every.radii + wanted_of(every, self.room)
+            self._thinned[cell] = every[_at_the_edge(every, needs, cell)]
+        return self._thinned[cell]
+
+    def spare(self, heading: float, starts: Floats, places: Places, above: float = -math.inf) -> Floats:
+        """(k,) what starts (k, 2) at a heading have to spare by straight walls and raster, metres; where the walls
+        leave no more than *above*, only what they leave."""
+        found = self._walls.spare(starts, self._at_walls(heading))
+        field, over = self._fields
+        look = np.flatnonzero(found > above)
+        if field is None or not len(look):
+            return found
+        points = rotated_points(places.points, heading)
+        needs = places.radii + wanted_of(places, self.room)
+        low = ~places.high if any(thing.low for thing in self.things.every) else np.ones(len(places), dtype=bool)
+        found[look] = np.minimum(found[look], field.least(points[low], needs[low], starts[look]))
+        if over is not None and not low.all():
+            found[look] = np.minimum(found[look], over.least(points[~low], needs[~low], starts[look]))
+        return found
+
+    def _at_walls(self, heading: float) -> Floats:
+        """(k,) what the start at the room's corner has to spare to each straight wall, at a heading."""
+        if self._walls_at[0] != heading:
+            places = self.thinned(_FINE)
+            points = rotated_points(places.points, heading)
+            self._walls_at = heading, self._walls.at(points, places.radii + wanted_of(places, self.room))
+        return self._walls_at[1]
+
+    def exactly(self, heading: float, starts: Floats, places: Places) -> Floats:
+        """(k,) the same by the things themselves, for some of the places."""
+        points = rotated_points(places.points, heading)
+        needs = places.radii + wanted_of(places, self.room)
+        moved = (starts[:, None, :] + points[None]).reshape(-1, 2)
+        least = np.full(len(starts), np.inf)
+        for thing in self.things.every:
+            look = ~(places.high & thing.low)
+            if look.any():
+                away = thing.distances(moved).reshape(len(starts), -1) - needs
+                least = np.minimum(least, away[:, look].min(axis=1))
+        return least
+
+    def box(self, heading: float) -> tuple[Floats, Floats]:
+        """(2,), (2,) the corners of the box of starts that are looked at: those from which the walk lies within the
+        walls' box, or holds it where it is larger."""
+        points = rotated_points(self.thinned(_FINE).points, heading)
+        (low, top), (first, last) = self.things.bounds, (points.min(axis=0), points.max(axis=0))
+        return np.minimum(low - first, top - last), np.maximum(low - first, top - last)
+
+    def best_of(self, headings: Sequence[float] = HEADINGS, progress: Progress = SILENT) -> Floats:
+        """(n, 3) of each heading the best start, x and y in metres, and what it has to spare, to about a centimetre."""
+        found = np.empty((len(headings), 3))
+        for number, heading in enumerate(headings):
+            progress.tell(number / len(headings), f"trying the heading {heading:.0f}°")
+            found[number] = self._best_at(heading)
+        return found
+
+    def fits_at(self, heading: float) -> bool:
+        """Whether there is a start at a heading that fits, to about a centimetre."""
+        return bool(self._best_at(heading, enough=0.0)[2] >= -1e-9)
+
+    def _best_at(self, heading: float, enough: float = math.inf) -> Floats:
+        """(3,) the best start at a heading and what it has to spare; the search ends when that is *enough*, or cannot
+        be had."""
+        low, top = self.box(heading)
+        size, fine = np.maximum(top - low, 1e-6), self.thinned(_FINE)
+        half = max(float(size.min()) / 2.0, float(size.max()) / 16.0, _LAST)
+        squares = _squares(low, top, half)
+        error = max((field.error for field in self._fields if field is not None), default=0.0)
+        best = np.array([0.0, 0.0, -np.inf])
+        while True:
+            cell = next(cell for least, cell in _LEVELS if half >= least)
+            reach = half * math.sqrt(2.0) + error - _SLACK
+            value = self.spare(heading, squares, self.thinned(cell), best[2] - reach)
+            if half > _SURE:
+                at = int(np.argmax(value))
+                order, exact = np.array([at]), value[at : at + 1] - error - 1.5 * cell
+            else:
+                order = np.argsort(-value)[: 1 if half > _LAST else _EXACTLY]
+                exact = self.exactly(heading, squares[order], fine)
+            if exact.max() > best[2]:
+                best = np.array([*squares[order[int(np.argmax(exact))]], exact.max()])
+            if best[2] >= enough or half <= _LAST:
+                return best
+            # One that cannot be enough need not be known better.
+            keep = value + reach >= (max(best[2], enough) if enough < math.inf else best[2])
+            if not keep.any():
+                return best
+            squares, half = _divided(squares[keep], half), half / 2.0
+            if len(squares) > _PLAIN:  # many are as good: any of them will do
+                squares = squares[:: len(squares) // _PLAIN + 1]
+
+    def map_at(self, heading: float, step: float = 0.05) -> StartMap:
+        """What every start at a heading has to spare, within about 5 cm."""
+        low, top = self.box(heading)
+        step = max(step, float((top - low).max()) / 400.0)
+        x, y = (np.arange(low[axis], top[axis] + step, step) for axis in (0, 1))
+        grid = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
+        spare = self.spare(heading, grid, self.thinned(_MAPPED)).reshape(len(y), len(x))
+        return StartMap(heading, low, step, spare)
+
+    def check(self, start: Start) -> Clearance:
+        """The exact clearance of a start."""
+        self.sweep.prepare()
+        return clearance_at(self.sweep, self.room, start)
+
+    def polished(self, start: Start, turns: bool = True) -> tuple[Start, Clearance]:
+        """The best start near one: moved by centimetres, then millimetres, and *turned* by degrees, then tenths."""
+        fine, best = self.thinned(_FINE), start
+        spare = float(self.exactly(start.heading, np.array([[start.x, start.y]]), fine)[0])
+        for step, turn in ((0.02, 1.0), (0.005, 0.25), (0.001, 0.1)):
+            ways = step * np.array([(x, y) for x in (-1, 0, 1) for y in (-1, 0, 1)])
+            while True:
+                tried: list[tuple[float, Start]] = []
+                for by in (0.0, turn, -turn) if turns else (0.0,):
+                    heading = normal(round(best.heading + by, 3))
+                    places = np.round(np.array([best.x, best.y]) + ways, 4)
+                    found = self.exactly(heading, places, fine)
+                    at = int(np.argmax(found))
+                    tried.append((float(found[at]), Start(float(places[at, 0]), float(places[at, 1]), heading)))
+                better, to = max(tried, key=lambda each: each[0])
+                if better <= spare + 1e-5:
+                    break
+                spare, best = better, to
+        return best, self.check(best)
+
+    def suiting(self) -> dict[float, str]:
+        """Headings that suit the room, and why: along its lines, facing a named wall, square to a wall."""
+        found: dict[float, str] = {}
+        names = dict(self.room.walls)
+        for number in range(len(self.room.outline)):
+            heading = normal(round(wall_heading(self.room, number), 3))
+            if number in names:
+                found[heading] = f"facing the {names[number]}"
+            else:
+                found.setdefault(heading, "square to a wall")
+        lines = self.room.lines
+        for turn in (0.0, 180.0) if not lines.tiles else (0.0, 90.0, 180.0, 270.0):
+            found.setdefault(normal(lines.direction + turn), "along the tiles" if lines.tiles else "along the boards")
+        return found
+
+    def listed(self, rose: Floats, headings: Sequence[float] = HEADINGS, most: int = 6) -> list[Standing]:
+        """The best starts, each exact and polished, the best first, different enough from each other; among them the
+        best of the headings that suit the room. rose: what `best_of` gives for *headings*."""
+        suits = self.suiting()
+        asked = [heading for heading in suits if heading not in headings]
+        every = np.concatenate([rose, self.best_of(asked)]) if asked else rose
+        pool = [
+            (spare, Start(x, y, heading))
+            for (x, y, spare), heading in zip(every.tolist(), (*headings, *asked), strict=True)
+        ]
+        pool.sort(key=lambda each: -each[0])
+        found: list[Standing] = []
+
+        def take(start: Start, turns: bool) -> bool:
+            if any(not apart(start, other.start) for other in found):
+                return False
+            at, near = self.polished(start, turns)
+            if any(not apart(at, other.start) for other in found):
+                return False
+            found.append(Standing(at, near, suits.get(at.heading, "")))
+            return True
+
+        for _, start in pool:
+            if len(found) >= most - 2 or (found and found[0].near.fits and self.check(start).spare < 0):
+                break
+            take(start, True)
+        taken = 0
+        for _, start in pool:
+            if taken < 2 and start.heading in suits:
+                taken += take(start, False)
+        # The very best may lie between the headings that were tried.
+        return sorted(found, key=lambda each: -each.near.spare)
+
+
+def apart(one: Start, other: Start) -> bool:
+    """Whether two starts are different enough to be listed both."""
+    far = math.hypot(one.x - other.x, one.y - other.y) >= APART[0]
+    return far or abs(heading_difference(one.heading, other.heading)) >= APART[1]
+
+
+def _squares(low: Floats, top: Floats, half: float) -> Floats:
+    """(k, 2) middles of squares that cover a box."""
+    counts = np.maximum(np.ceil((top - low) / (2 * half) - 1e-9), 1)
+    first = (low + top) / 2.0 - half * counts
+    x, y = (first[axis] + half * (2 * np.arange(counts[axis]) + 1) for axis in (0, 1))
+    return np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
+
+
+def _divided(squares: Floats, half: float) -> Floats:
+    """(4k, 2) middles of the quarters of squares."""
+    quarter = half / 2.0 * np.array([[-1.0, -1.0], [1.0, -1.0], [-1.0, 1.0], [1.0, 1.0]])
+    return np.asarray((squares[:, None, :] + quarter).reshape(-1, 2))
+
+
+def _at_the_edge(places: Places, needs: Floats, cell: float) -> Ints:
+    """Numbers of places, one of each cell, that lie at the edge of what those of their kind sweep, and in no larger
+    disc."""
+    from scipy.ndimage import binary_erosion  # brings a slow import
+    from scipy.spatial import cKDTree
+
+    kinds = np.round(needs * 1e6).astype(np.int64) * 2 + places.high
+    found: list[Ints] = []
+    for kind in np.unique(kinds)[::-1].tolist():
+        here = np.flatnonzero(kinds == kind)
+        points = places.points[here]
+        at = np.floor((points - points.min(axis=0)) / cell).astype(np.int64) + 1
+        wide, high = at.max(axis=0) + 2
+        if wide * high <= 4_000_000:
+            taken = np.zeros((wide, high), dtype=bool)
+            taken[at[:, 0], at[:, 1]] = True
+            inner = binary_erosion(taken, np.ones((3, 3), dtype=bool))
+            edge = ~inner[at[:, 0], at[:, 1]]
+            here, at = here[edge], at[edge]
+        _, first = np.unique(at[:, 0] * high + at[:, 1], return_index=True)
+        here = here[first]
+        for larger in found:
+            # What lies within a larger disc of the same height is never nearest.
+            over = needs[larger[0]] - needs[here[0]] if len(larger) and len(here) else -1.0
+            if over <= 0 or (places.high[larger[0]] and not places.high[here[0]]):
+                continue
+            away, _ = cKDTree(places.points[larger]).query(places.points[here], distance_upper_bound=over)
+            here = here[~(away <= over)]
+        found.append(here)
+    return np.sort(np.concatenate(found))

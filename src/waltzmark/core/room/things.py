@@ -1,0 +1,151 @@
+"""What a walk must keep clear of: the walls around it, obstacles and doors; how far any place is from each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from waltzmark.core.base.angles import normal
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.form.outlines import turns_left
+from waltzmark.core.form.room import Obstacle, Point, Room
+
+__all__ = ["Thing", "Things", "things_of", "wall_name"]
+
+_AT_ONCE = 2_000_000  # pairs of a place and an edge that are looked at together
+
+
+@dataclass(frozen=True, eq=False)
+class Thing:
+    """One thing, in the room frame, metres. corners: (n, 2) of a polygon, or none for a circle. around: whether the
+    free side is within it, as for the walls; low: whether arms pass above it."""
+
+    name: str
+    corners: Floats
+    centre: tuple[float, float] = (0.0, 0.0)
+    radius: float = 0.0
+    around: bool = False
+    low: bool = False
+
+    @cached_property
+    def bounds(self) -> Floats:
+        """(2, 2) the corners of the box it lies in."""
+        if self.radius:
+            return np.array(self.centre) + np.array([[-1.0, -1.0], [1.0, 1.0]]) * self.radius
+        return np.stack([self.corners.min(axis=0), self.corners.max(axis=0)])
+
+    @cached_property
+    def is_box(self) -> bool:
+        """Whether it is a rectangle with its sides along the axes."""
+        if len(self.corners) != 4:
+            return False
+        (wide, high), way = self.bounds[1] - self.bounds[0], np.roll(self.corners, -1, axis=0) - self.corners
+        return bool((np.abs(way).min(axis=1) == 0.0).all() and np.isclose(np.abs(way).sum(), 2 * (wide + high)))
+
+    def distances(self, points: Floats) -> Floats:
+        """(m,) signed distance in metres of places (m, 2), positive on the free side."""
+        if self.radius:
+            return np.asarray(np.hypot(*(points - self.centre).T) - self.radius)
+        step = max(_AT_ONCE // len(self.corners), 1)
+        parts = [self._polygon(points[at : at + step]) for at in range(0, len(points), step)]
+        return np.concatenate(parts) if parts else np.zeros(0)
+
+    def _polygon(self, points: Floats) -> Floats:
+        if self.is_box:
+            return self._box(points)
+        start, way = self.corners, np.roll(self.corners, -1, axis=0) - self.corners
+        # One array for each axis: rows of places, columns of edges.
+        rx, ry = points[:, :1] - start[:, 0], points[:, 1:] - start[:, 1]
+        along = np.clip((rx * way[:, 0] + ry * way[:, 1]) / (way**2).sum(axis=1), 0.0, 1.0)
+        dx, dy = rx - along * way[:, 0], ry - along * way[:, 1]
+        distance = np.sqrt((dx * dx + dy * dy).min(axis=1))
+        # A line from the place to the right crosses an odd number of edges when it is inside.
+        above = ry < 0.0
+        over = above != np.roll(above, -1, axis=1)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            right = rx < ry * (way[:, 0] / way[:, 1])
+        inside = (over & right).sum(axis=1) % 2 == 1
+        return np.asarray(np.where(inside == self.around, distance, -distance))
+
+    def _box(self, points: Floats) -> Floats:
+        """The same for a rectangle along the axes, without looking at its sides one by one."""
+        (low_x, low_y), (high_x, high_y) = self.bounds
+        x, y = points[:, 0], points[:, 1]
+        beyond_x, beyond_y = np.maximum(low_x - x, x - high_x), np.maximum(low_y - y, y - high_y)  # negative within
+        distance = np.maximum(beyond_x, beyond_y)
+        corner = (beyond_x > 0.0) & (beyond_y > 0.0)
+        distance[corner] = np.hypot(beyond_x[corner], beyond_y[corner])
+        return np.asarray(-distance if self.around else distance)
+
+    def nearest(self, point: Floats) -> Floats:
+        """(2,) the point of its edge nearest to a place (2,)."""
+        if self.radius:
+            away = point - self.centre
+            far = float(np.hypot(*away))
+            return np.asarray(self.centre + (away / far if far > 1e-12 else np.array([1.0, 0.0])) * self.radius)
+        way = np.roll(self.corners, -1, axis=0) - self.corners
+        along = np.clip(((point - self.corners) * way).sum(axis=1) / (way**2).sum(axis=1), 0.0, 1.0)
+        feet = self.corners + along[:, None] * way
+        return np.asarray(feet[int(np.argmin(np.hypot(*(feet - point).T)))])
+
+
+@dataclass(frozen=True, eq=False)
+class Things:
+    """Everything in a room that a walk must keep clear of, the walls first."""
+
+    every: tuple[Thing, ...]
+
+    @property
+    def bounds(self) -> Floats:
+        """(2, 2) the corners of the box around the walls."""
+        return self.every[0].bounds
+
+    def free(self, points: Floats, high: bool = False) -> Floats:
+        """(m,) how far places (m, 2) are from the nearest thing, metres; for *high* ones what is low does not count."""
+        parts = [thing.distances(points) for thing in self.every if not (high and thing.low)]
+        return np.asarray(np.min(parts, axis=0))
+
+
+def things_of(room: Room) -> Things:
+    """The things in a room. They are made once, wherever its walk begins."""
+    return _made(room.outline, room.obstacles, room.kept_free)
+
+
+@lru_cache(maxsize=16)
+def _made(outline: tuple[Point, ...], obstacles: tuple[Obstacle, ...], free: tuple[Obstacle, ...]) -> Things:
+    walls = Thing("", np.array(outline, dtype=float), around=True)
+    return Things((walls, *(_thing(each) for each in (*obstacles, *free))))
+
+
+def _thing(obstacle: Obstacle) -> Thing:
+    low = obstacle.kind == "low"
+    if obstacle.centre is not None:
+        return Thing(f"the {obstacle.name}", np.zeros((0, 2)), obstacle.centre, obstacle.radius, low=low)
+    return Thing(f"the {obstacle.name}", np.array(obstacle.outline, dtype=float), low=low)
+
+
+def wall_name(room: Room, place: Floats, say: Figures = PLAIN) -> str:
+    """The wall nearest to a place (2,) of the room: its name, else the facing one looks at it in."""
+    corners = np.array(room.outline, dtype=float)
+    way = np.roll(corners, -1, axis=0) - corners
+    along = np.clip(((place - corners) * way).sum(axis=1) / (way**2).sum(axis=1), 0.0, 1.0)
+    number = int(np.argmin(np.hypot(*(corners + along[:, None] * way - place).T)))
+    return named_wall(room, number, say)
+
+
+def named_wall(room: Room, number: int, say: Figures = PLAIN) -> str:
+    """A wall by its name, else by the facing one looks at it in."""
+    if (name := dict(room.walls).get(number)) is not None:
+        return f"the {name}"
+    heading = normal(round(wall_heading(room, number) - room.start.heading))
+    return f"the wall at {say.toward(heading)}" + (" o'clock" if say.facings in ("clock", "own") else "")
+
+
+def wall_heading(room: Room, number: int) -> float:
+    """The heading in the room frame in which one looks straight at a wall from within, degrees."""
+    (ax, ay), (bx, by) = room.wall(number)
+    along = float(np.degrees(np.arctan2(bx - ax, by - ay)))
+    return normal(along + (90.0 if turns_left(room.outline) else -90.0))
