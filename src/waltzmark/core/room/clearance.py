@@ -6,14 +6,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from waltzmark.core.base.arrays import Bools, Floats
+from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.sweep import CELL, Places, Sweep
 from waltzmark.core.room.things import Thing, things_of, wall_name
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["Clearance", "RoomCheck", "check_room", "clearance_at", "parts_of", "tightness"]
+__all__ = ["Clearance", "Demand", "RoomCheck", "check_room", "clearance_at", "parts_of", "told"]
 
 #: Metres by which a clearance may fall short for how numbers are stored.
 EXACT = 1e-9
@@ -24,8 +24,8 @@ class Clearance:
     """How near a walk comes from one start, where that matters most.
 
     clearance: metres between the swept place and the thing, negative when it goes in or beyond; wanted: metres that are
-    wanted there; row: the count; thing: the number of what it is near to, 0 for the walls; place: (x, y) the point of
-    the thing, point: that of the sweep, both in the room frame, metres.
+    wanted there, which is more behind backward steps; row: the count; thing: the number of what it is near to, 0 for
+    the walls; place: (x, y) the point of the thing, point: that of the sweep, both in the room frame, metres.
     """
 
     clearance: float
@@ -97,61 +97,98 @@ def name_of(room: Room, near: Clearance, say: Figures = PLAIN) -> str:
     return thing.name or wall_name(room, np.array(near.place), say)
 
 
+@dataclass(frozen=True, eq=False)
+class Demand:
+    """What swept places ask for. points: (m, 2) in the floor frame; needs: (m,) metres from anything, their radius
+    among them; high: (m,) whether they pass above what is low; which: (m,) their numbers among *places*. Those of
+    backward steps come twice, the second time with what is wanted behind them: from *behind* on."""
+
+    places: Places
+    points: Floats
+    needs: Floats
+    high: Bools
+    which: Ints
+    behind: int
+
+    @staticmethod
+    def of(places: Places, room: Room) -> Demand:
+        """What some places ask of a room."""
+        back = np.flatnonzero(places.back) if room.behind > room.clearance else np.zeros(0, dtype=np.int64)
+        which = np.concatenate([np.arange(len(places)), back])
+        needs = places.radii[which] + room.clearance
+        needs[len(places) :] += room.behind - room.clearance
+        return Demand(places, places.points[which], needs, places.high[which], which, len(places))
+
+    def best(self, spare: Floats) -> tuple[Floats, Floats]:
+        """Of what they have to spare (k, m), the least (k,) of all, and of those with more wanted behind them."""
+        behind = spare[:, self.behind :]
+        ends = np.full(len(spare), np.inf) if not behind.shape[1] else behind.min(axis=1)
+        return np.asarray(spare[:, : self.behind].min(axis=1)), np.asarray(ends)
+
+
+def told(all_of_it: Floats, behind: Floats, reach: float = 0.0) -> Floats:
+    """(k,) what starts have to spare: what is wanted behind backward steps counts where it is not there. reach: metres
+    that both may be better by, for a bound."""
+    return np.where(behind + reach >= 0.0, all_of_it, np.minimum(all_of_it, behind)) + reach
+
+
 def clearance_at(sweep: Sweep, room: Room, start: Start) -> Clearance:
-    """The clearance of a start, exactly: the least, over things and swept places, of distance and radius; where more is
-    wanted behind backward steps, that counts there."""
+    """The clearance of a start, exactly: the least, over things and swept places, of distance less radius. Where there
+    is less behind a backward step than is wanted there, it is that."""
     things = things_of(room)
+    limit = max(room.behind - room.clearance, 0.0) + 2 * CELL
 
     def placed(points: Floats) -> Floats:
         return rotated_points(points, start.heading) + (start.x, start.y)
 
     tightest = np.inf
 
-    def spare_of(places: Places) -> Floats:
+    def spare_of(places: Places, real: bool) -> Floats:
         nonlocal tightest
-        points, least = placed(places.points), np.full(len(places), np.inf)
+        demand = Demand.of(places, room)
+        points, least = placed(demand.points), np.full(len(demand.which), np.inf)
         for thing in things.every:
             # What is known not to be tighter by so much need not be measured.
-            least = np.minimum(least, tightness(thing, points, places, room, tightest + 2 * CELL))
-        tightest = min(tightest, float(least.min(initial=np.inf)))
-        return least
+            least = np.minimum(least, tightness(thing, points, demand, tightest + limit))
+        if real:
+            tightest = min(tightest, float(least.min(initial=np.inf)))
+        found = least[: demand.behind].copy()
+        back = demand.which[demand.behind :]
+        found[back] = np.minimum(found[back], least[demand.behind :])
+        return found
 
     places = sweep.near(spare_of)
-    points = placed(places.points)
-    best, found = np.inf, (0, 0)
-    for number, thing in enumerate(things.every):
-        spare = tightness(thing, points, places, room, best)
-        at = int(np.argmin(spare))
-        if spare[at] < best:
-            best, found = float(spare[at]), (number, at)
-    which, at = found
-    wanted = float(wanted_of(places, room)[at])
+    demand = Demand.of(places, room)
+    points = placed(demand.points)
+    spare = np.stack([tightness(thing, points, demand, tightest + limit) for thing in things.every])
+    front = spare[:, : demand.behind]
+    which, at = (int(each) for each in np.unravel_index(int(np.argmin(front)), front.shape))
+    best, wanted = float(spare[which, at]), room.clearance
+    if demand.behind < len(demand.which):
+        back = spare[:, demand.behind :]
+        thing, place = (int(each) for each in np.unravel_index(int(np.argmin(back)), back.shape))
+        if back[thing, place] < min(best, 0.0):
+            which, at, best, wanted = thing, demand.behind + place, float(back[thing, place]), room.behind
     x, y = things.every[which].nearest(points[at]).tolist()
     px, py = points[at].tolist()
-    return Clearance(best + wanted, wanted, int(places.rows[at]), which, (x, y), (px, py))
+    return Clearance(best + wanted, wanted, int(places.rows[demand.which[at]]), which, (x, y), (px, py))
 
 
-def wanted_of(places: Places, room: Room) -> Floats:
-    """(m,) metres wanted about each place."""
-    return np.where(places.back, max(room.clearance, room.behind), room.clearance)
-
-
-def tightness(thing: Thing, points: Floats, places: Places, room: Room, below: float = np.inf) -> Floats:
-    """(m,) metres that each place, at *points* (m, 2) of the room, has to spare to a thing; endless for those that have
-    more than *below* anyway, and for what passes above it."""
-    needs = places.radii + wanted_of(places, room)
+def tightness(thing: Thing, points: Floats, demand: Demand, below: float = np.inf) -> Floats:
+    """(m,) metres that each of some demands, at *points* (m, 2) of the room, has to spare to a thing; endless for those
+    that have more than *below* anyway, and for what passes above it."""
     spare = np.full(len(points), np.inf)
-    look = ~(places.high & thing.low)
+    look = ~(demand.high & thing.low)
     if np.isfinite(below):
         low, high = thing.bounds
         if thing.around:
             if thing.is_box:
                 away = np.minimum(points - low, high - points).min(axis=1)
-                look &= away - needs < below
+                look &= away - demand.needs < below
         else:
-            away = np.hypot(*np.maximum(np.maximum(low - points, points - high), 0.0).T)
-            inside = away <= 0.0
-            look &= inside | (away - needs < below)
+            beyond = np.maximum(low - points, points - high)
+            # No place outside the box around a thing is nearer to it than to the box.
+            look &= beyond.max(axis=1) - demand.needs < below
     if look.any():
-        spare[look] = thing.distances(points[look]) - needs[look]
+        spare[look] = thing.distances(points[look]) - demand.needs[look]
     return spare

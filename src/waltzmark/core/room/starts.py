@@ -15,10 +15,10 @@ from functools import cached_property
 import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, normal
-from waltzmark.core.base.arrays import Floats, Ints
+from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.form.room import Room, Start, rotated_points
-from waltzmark.core.room.clearance import Clearance, clearance_at, wanted_of
+from waltzmark.core.room.clearance import Clearance, Demand, clearance_at, told
 from waltzmark.core.room.sweep import Places, Sweep
 from waltzmark.core.room.things import Things, things_of, wall_heading
 
@@ -77,7 +77,7 @@ class Field:
         return best
 
 
-class _Walls:
+class Walls:
     """The straight walls around a room, and what starts have to spare to them: exact, without looking at places."""
 
     def __init__(self, outline: Floats) -> None:
@@ -89,6 +89,8 @@ class _Walls:
 
     def at(self, points: Floats, needs: Floats) -> Floats:
         """(k,) what the start at the origin has to spare to each wall, for places (m, 2) in the room frame."""
+        if not len(points):
+            return np.full(len(self.offsets), np.inf)
         return np.asarray((points @ self.normals.T - needs[:, None]).min(axis=0) + self.offsets)
 
     def spare(self, starts: Floats, at: Floats) -> Floats:
@@ -126,11 +128,11 @@ class Starts:
 
     def __init__(self, sweep: Sweep, room: Room) -> None:
         self.sweep, self.room, self.things = sweep, room, things_of(room)
-        self._walls_at: tuple[float, Floats] = (math.nan, np.zeros(0))
+        self._walls_at: tuple[float, Floats, Floats] = (math.nan, np.zeros(0), np.zeros(0))
 
     @cached_property
-    def _walls(self) -> _Walls:
-        return _Walls(self.things.every[0].corners)
+    def _walls(self) -> Walls:
+        return Walls(self.things.every[0].corners)
 
     @cached_property
     def _fields(self) -> tuple[Field | None, Field | None]:
@@ -143,61 +145,67 @@ class Starts:
         return Field(bounds, Things(every), False), Field(bounds, Things(every), True) if low and solid else None
 
     @cached_property
-    def _needs(self) -> Floats:
-        return self.sweep.every.radii + wanted_of(self.sweep.every, self.room)
-
-    @cached_property
-    def _thinned(self) -> dict[float, Places]:
+    def _thinned(self) -> dict[float, Demand]:
         return {}
 
-    def thinned(self, cell: float) -> Places:
+    def thinned(self, cell: float) -> Demand:
         """Places that stand for all: one of each cell of so many metres at the edge of what is swept. The clearance of
         these is at least that of all, and at most 1.5 cells more where there is any."""
         if cell not in self._thinned:
-            coarser = max((c for c in self._thinned if c < cell), default=None)
-            every, needs = self.sweep.every, self._needs
-            if coarser is not None:
-                every = self._thinned[coarser]
-                needs = every.radii + wanted_of(every, self.room)
-            self._thinned[cell] = every[_at_the_edge(every, needs, cell)]
+            finest = self._finest
+            which = _at_the_edge(finest, cell) if cell > _FINE else np.arange(len(finest))
+            self._thinned[cell] = Demand.of(finest[which], self.room)
         return self._thinned[cell]
 
-    def spare(self, heading: float, starts: Floats, places: Places, above: float = -math.inf) -> Floats:
-        """(k,) what starts (k, 2) at a heading have to spare by straight walls and raster, metres; where the walls
-        leave no more than *above*, only what they leave."""
-        found = self._walls.spare(starts, self._at_walls(heading))
-        field, over = self._fields
-        look = np.flatnonzero(found > above)
-        if field is None or not len(look):
-            return found
-        points = rotated_points(places.points, heading)
-        needs = places.radii + wanted_of(places, self.room)
-        low = ~places.high if any(thing.low for thing in self.things.every) else np.ones(len(places), dtype=bool)
-        found[look] = np.minimum(found[look], field.least(points[low], needs[low], starts[look]))
-        if over is not None and not low.all():
-            found[look] = np.minimum(found[look], over.least(points[~low], needs[~low], starts[look]))
-        return found
+    @cached_property
+    def _finest(self) -> Places:
+        every = self.sweep.every
+        return every[_at_the_edge(every, _FINE)]
 
-    def _at_walls(self, heading: float) -> Floats:
-        """(k,) what the start at the room's corner has to spare to each straight wall, at a heading."""
+    def spare(self, heading: float, starts: Floats, demand: Demand, above: float = -math.inf) -> tuple[Floats, Floats]:
+        """What starts (k, 2) at a heading have to spare by straight walls and raster, metres: (k,) of all, and (k,)
+        behind backward steps; where the walls leave no more than *above*, only what they leave."""
+        walls, behind = self._at_walls(heading)
+        found, ends = self._walls.spare(starts, walls), self._walls.spare(starts, behind)
+        look = np.flatnonzero(told(found, ends) > above)
+        if not len(look):
+            return found, ends
+        points = rotated_points(demand.points, heading)
+        back = np.arange(len(points)) >= demand.behind
+        for field, these in zip(self._fields, self._passing(demand), strict=True):
+            for part, values in ((these & ~back, found), (these & back, ends)):
+                if field is not None and part.any():
+                    least = field.least(points[part], demand.needs[part], starts[look])
+                    values[look] = np.minimum(values[look], least)
+        return found, ends
+
+    def _passing(self, demand: Demand) -> tuple[Bools, Bools]:
+        """Which places keep from all things, and which pass above those that are low."""
+        if not any(thing.low for thing in self.things.every):
+            return np.ones(len(demand.points), dtype=bool), np.zeros(len(demand.points), dtype=bool)
+        return ~demand.high, demand.high
+
+    def _at_walls(self, heading: float) -> tuple[Floats, Floats]:
+        """(k,) what the start at the room's corner has to spare to each straight wall at a heading, of all and behind
+        backward steps."""
         if self._walls_at[0] != heading:
-            places = self.thinned(_FINE)
-            points = rotated_points(places.points, heading)
-            self._walls_at = heading, self._walls.at(points, places.radii + wanted_of(places, self.room))
-        return self._walls_at[1]
+            demand = self.thinned(_FINE)
+            points = rotated_points(demand.points, heading)
+            parts = (slice(None, demand.behind), slice(demand.behind, None))
+            front, behind = (self._walls.at(points[part], demand.needs[part]) for part in parts)
+            self._walls_at = heading, front, behind
+        return self._walls_at[1:]
 
-    def exactly(self, heading: float, starts: Floats, places: Places) -> Floats:
-        """(k,) the same by the things themselves, for some of the places."""
-        points = rotated_points(places.points, heading)
-        needs = places.radii + wanted_of(places, self.room)
-        moved = (starts[:, None, :] + points[None]).reshape(-1, 2)
-        least = np.full(len(starts), np.inf)
+    def exactly(self, heading: float, starts: Floats, demand: Demand) -> Floats:
+        """(k,) what starts have to spare by the things themselves, for some of the places."""
+        moved = (starts[:, None, :] + rotated_points(demand.points, heading)[None]).reshape(-1, 2)
+        least = np.full((len(starts), len(demand.points)), np.inf)
         for thing in self.things.every:
-            look = ~(places.high & thing.low)
-            if look.any():
-                away = thing.distances(moved).reshape(len(starts), -1) - needs
-                least = np.minimum(least, away[:, look].min(axis=1))
-        return least
+            away = thing.distances(moved).reshape(len(starts), -1) - demand.needs
+            if thing.low:
+                away[:, demand.high] = np.inf
+            np.minimum(least, away, out=least)
+        return told(*demand.best(least))
 
     def box(self, heading: float) -> tuple[Floats, Floats]:
         """(2,), (2,) the corners of the box of starts that are looked at: those from which the walk lies within the
@@ -230,10 +238,12 @@ class Starts:
         while True:
             cell = next(cell for least, cell in _LEVELS if half >= least)
             reach = half * math.sqrt(2.0) + error - _SLACK
-            value = self.spare(heading, squares, self.thinned(cell), best[2] - reach)
+            found, ends = self.spare(heading, squares, self.thinned(cell), best[2] - reach)
+            value = told(found, ends)
             if half > _SURE:
                 at = int(np.argmax(value))
-                order, exact = np.array([at]), value[at : at + 1] - error - 1.5 * cell
+                order = np.array([at])
+                exact = told(found, ends, -error - 1.5 * cell)[order]
             else:
                 order = np.argsort(-value)[: 1 if half > _LAST else _EXACTLY]
                 exact = self.exactly(heading, squares[order], fine)
@@ -242,7 +252,7 @@ class Starts:
             if best[2] >= enough or half <= _LAST:
                 return best
             # One that cannot be enough need not be known better.
-            keep = value + reach >= (max(best[2], enough) if enough < math.inf else best[2])
+            keep = told(found, ends, reach) >= (max(best[2], enough) if enough < math.inf else best[2])
             if not keep.any():
                 return best
             squares, half = _divided(squares[keep], half), half / 2.0
@@ -255,7 +265,7 @@ class Starts:
         step = max(step, float((top - low).max()) / 400.0)
         x, y = (np.arange(low[axis], top[axis] + step, step) for axis in (0, 1))
         grid = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
-        spare = self.spare(heading, grid, self.thinned(_MAPPED)).reshape(len(y), len(x))
+        spare = told(*self.spare(heading, grid, self.thinned(_MAPPED))).reshape(len(y), len(x))
         return StartMap(heading, low, step, spare)
 
     def check(self, start: Start) -> Clearance:
@@ -352,13 +362,13 @@ def _divided(squares: Floats, half: float) -> Floats:
     return np.asarray((squares[:, None, :] + quarter).reshape(-1, 2))
 
 
-def _at_the_edge(places: Places, needs: Floats, cell: float) -> Ints:
+def _at_the_edge(places: Places, cell: float) -> Ints:
     """Numbers of places, one of each cell, that lie at the edge of what those of their kind sweep, and in no larger
     disc."""
     from scipy.ndimage import binary_erosion  # brings a slow import
     from scipy.spatial import cKDTree
 
-    kinds = np.round(needs * 1e6).astype(np.int64) * 2 + places.high
+    kinds = np.round(places.radii * 1e6).astype(np.int64) * 4 + places.high * 2 + places.back
     found: list[Ints] = []
     for kind in np.unique(kinds)[::-1].tolist():
         here = np.flatnonzero(kinds == kind)
@@ -374,9 +384,9 @@ def _at_the_edge(places: Places, needs: Floats, cell: float) -> Ints:
         _, first = np.unique(at[:, 0] * high + at[:, 1], return_index=True)
         here = here[first]
         for larger in found:
-            # What lies within a larger disc of the same height is never nearest.
-            over = needs[larger[0]] - needs[here[0]] if len(larger) and len(here) else -1.0
-            if over <= 0 or (places.high[larger[0]] and not places.high[here[0]]):
+            # What lies within a larger disc of the same kind is never nearest.
+            over = float(places.radii[larger[0]] - places.radii[here[0]]) if len(larger) and len(here) else -1.0
+            if over <= 0 or places.back[here[0]] or (places.high[larger[0]] and not places.high[here[0]]):
                 continue
             away, _ = cKDTree(places.points[larger]).query(places.points[here], distance_upper_bound=over)
             here = here[~(away <= over)]

@@ -24,11 +24,14 @@ from waltzmark.core.walk.motion import feet_between
 from waltzmark.core.walk.step import STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["SHOE_MARGIN", "Places", "Sweep"]
+__all__ = ["BODY", "CELL", "SHOE_MARGIN", "Places", "Sweep"]
 
+#: What a place is of that is of no foot.
+BODY = -1
 #: How far a shoe stands out around the sole, metres.
 SHOE_MARGIN = 0.03
 _SAMPLES = 33  # places of a foot on its way
+_TIMES = np.linspace(0.0, 1.0, _SAMPLES)
 _SOLE_STEP = 2  # every so many points of the drawn outline are enough for clearances
 #: Places of a move within a square of so many metres are looked at together first.
 CELL = 0.04
@@ -39,19 +42,25 @@ _LINE = 0.02  # metres between the places of a line, such as the pelvis' way
 class Places:
     """Swept places. points: (m, 2) metres in the floor frame; radii: (m,) metres about each; rows: (m,) the row each
     belongs to; high: (m,) whether it is of the arms, which pass above what is low; back: (m,) whether a foot comes
-    there that steps backward."""
+    there that steps backward; of: (m,) the side of the foot it is of, `BODY` for the body; share: (m,) how much of the
+    way of its count has been gone there, 0 to 1."""
 
     points: Floats
     radii: Floats
     rows: Ints
     high: Bools
     back: Bools
+    of: Ints
+    share: Floats
 
     def __len__(self) -> int:
         return len(self.points)
 
     def __getitem__(self, which: Bools | Ints) -> Places:
-        return Places(self.points[which], self.radii[which], self.rows[which], self.high[which], self.back[which])
+        return Places(
+            self.points[which], self.radii[which], self.rows[which], self.high[which], self.back[which], self.of[which],
+            self.share[which],
+        )  # fmt: skip
 
     @staticmethod
     def joined(*parts: Places) -> Places:
@@ -59,15 +68,22 @@ class Places:
         return Places(
             np.concatenate([part.points for part in parts]), np.concatenate([part.radii for part in parts]),
             np.concatenate([part.rows for part in parts]), np.concatenate([part.high for part in parts]),
-            np.concatenate([part.back for part in parts]),
+            np.concatenate([part.back for part in parts]), np.concatenate([part.of for part in parts]),
+            np.concatenate([part.share for part in parts]),
         )  # fmt: skip
 
     @staticmethod
-    def of(points: Floats, radii: Floats | float, rows: Ints, high: bool = False, back: Bools | None = None) -> Places:
+    def made(
+        points: Floats, radii: Floats | float, rows: Ints, share: Floats | float = 1.0, high: bool = False,
+        back: Bools | None = None, of: int = BODY,
+    ) -> Places:  # fmt: skip
         """Places of one kind."""
-        none = np.zeros(len(points), dtype=bool)
-        about = np.broadcast_to(radii, (len(points),)).astype(float)
-        return Places(points, about, rows, none | high, none if back is None else back)
+        n = len(points)
+        none = np.zeros(n, dtype=bool)
+        return Places(
+            points, np.broadcast_to(radii, (n,)).astype(float), rows, none | high, none if back is None else back,
+            np.full(n, of), np.broadcast_to(share, (n,)).astype(float),
+        )  # fmt: skip
 
 
 class Sweep:
@@ -88,7 +104,7 @@ class Sweep:
 
     def _ways(self, side: Side) -> tuple[Ints, Floats, Bools]:
         """Rows (k,) in which a foot moves, or that begin the walk; its placings (k, times, 3); which step backward."""
-        rows, ways = feet_between(self.trace, side, np.linspace(0.0, 1.0, _SAMPLES))
+        rows, ways = feet_between(self.trace, side, _TIMES)
         opening = np.array([*self.trace.heels[0, side], self.trace.headings[0, side]])
         # Where a foot stands when these rows begin, if it has not moved in them before.
         ways = np.concatenate([np.broadcast_to(opening, (1, _SAMPLES, 3)), ways])
@@ -152,23 +168,25 @@ class Sweep:
             corners = sole.placed(local, placed[..., 0].ravel(), placed[..., 1].ravel(), placed[..., 2].ravel())
             each = _SAMPLES * len(local)
             of = np.repeat(rows[here], each)
-            parts.append(Places.of(corners.reshape(-1, 2), SHOE_MARGIN, of, back=np.repeat(back[here], each)))
+            share = np.tile(np.repeat(_TIMES, len(local)), len(placed))
+            points = corners.reshape(-1, 2)
+            parts.append(Places.made(points, SHOE_MARGIN, of, share, back=np.repeat(back[here], each), of=int(side)))
         return Places.joined(*parts)
 
-    def near(self, spare: Callable[[Places], Floats]) -> Places:
+    def near(self, spare: Callable[[Places, bool], Floats]) -> Places:
         """All places that can come nearest: those of the body, and of the moves that may come nearer than that.
 
-        spare: gives what some places (m,) have to spare, metres; it may give too much where that is more than the least
-        it has given before.
+        spare: gives what some places (m,) have to spare, metres, and is told whether they are real ones or only hold
+        such; it may give too much where that is more than the least it has given for real ones.
         """
-        bound = float(spare(self.body).min())
+        bound = float(spare(self.body, True).min())
         if self._prepared is None:
             centres, radii = self._discs
             _, _, back = (np.concatenate(parts) for parts in zip(*self._moves, strict=True))
-            discs = Places.of(centres, radii, np.zeros(len(centres), dtype=np.int64), back=back)
-            return Places.joined(self.body, self.soles(spare(discs) < bound))
+            discs = Places.made(centres, radii, np.zeros(len(centres), dtype=np.int64), back=back)
+            return Places.joined(self.body, self.soles(spare(discs, False) < bound))
         places, of = self._prepared
-        found = spare(places)
+        found = spare(places, True)
         bound = min(bound, float(found.min()))
         moves = np.zeros(sum(len(rows) for rows, _, _ in self._moves), dtype=bool)
         moves[of[found < bound + CELL * math.sqrt(2.0)]] = True
@@ -201,19 +219,19 @@ def _body(trace: Trace) -> Places:
     """Discs of half the shoulder breadth about the pelvis centre, which is taken to move straight between counts."""
     centres = Mechanics(trace).pelvis_places
     before = np.concatenate([centres[:1], centres[:-1]])
-    points, of = _along(before, centres)
-    return Places.of(points, trace.body.shoulder_breadth / 2.0, of)
+    points, of, share = _along(before, centres)
+    return Places.made(points, trace.body.shoulder_breadth / 2.0, of, share)
 
 
 def _kicks(trace: Trace) -> Places:
     """A leg that kicks sweeps the floor below it, from the pelvis to the foot."""
     kicks = kicks_out(trace)
     if not kicks:
-        return Places.of(np.zeros((0, 2)), 0.0, np.zeros(0, dtype=np.int64))
+        return Places.made(np.zeros((0, 2)), 0.0, np.zeros(0, dtype=np.int64))
     centres = Mechanics(trace).pelvis_places[[row for row, _ in kicks]]
     ends = centres + np.array([mark.reach * np.array(ahead(mark.heading)) for _, mark in kicks])
-    points, of = _along(centres, ends)
-    return Places.of(points, SHOE_MARGIN + trace.body.foot_breadth / 2.0, np.array([row for row, _ in kicks])[of])
+    points, of, _ = _along(centres, ends)
+    return Places.made(points, SHOE_MARGIN + trace.body.foot_breadth / 2.0, np.array([row for row, _ in kicks])[of])
 
 
 def _arms(trace: Trace) -> Places:
@@ -241,14 +259,16 @@ def _arms(trace: Trace) -> Places:
             ends.append(centre)
             of.append(row)
             reach.append(0.35 * body.stature + body.implement)
-    points, which = _along(np.array(starts), np.array(ends))
-    return Places.of(points, np.array(reach)[which], np.array(of, dtype=np.int64)[which], high=True)
+    points, which, _ = _along(np.array(starts), np.array(ends))
+    return Places.made(points, np.array(reach)[which], np.array(of, dtype=np.int64)[which], high=True)
 
 
-def _along(starts: Floats, ends: Floats) -> tuple[Floats, Ints]:
-    """Points (m, 2) along lines from *starts* to *ends* (k, 2), both ends among them, and (m,) the line of each."""
+def _along(starts: Floats, ends: Floats) -> tuple[Floats, Ints, Floats]:
+    """Points (m, 2) along lines from *starts* to *ends* (k, 2), both ends among them, (m,) the line of each, and (m,)
+    how much of it lies before, 0 to 1."""
     parts = np.ceil(np.hypot(*(ends - starts).T) / _LINE - 1e-9).astype(np.int64)
     of = np.repeat(np.arange(len(starts)), parts + 1)
     first = np.cumsum(parts + 1) - (parts + 1)
     share = (np.arange(len(of)) - first[of]) / np.maximum(parts, 1)[of]
-    return np.asarray(starts[of] + share[:, None] * (ends - starts)[of]), of
+    share = np.where(parts[of] > 0, share, 1.0)
+    return np.asarray(starts[of] + share[:, None] * (ends - starts)[of]), of, share

@@ -1,0 +1,102 @@
+"""Other lengths for the steps of a form: written where they were left to a stance, the rest of the step kept."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from waltzmark.core.base.angles import mirrored
+from waltzmark.core.base.units import METRES, Length
+from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.score import actions as act
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.walk.lengths import Measure, Measures
+
+__all__ = ["Resize", "mirrored_form", "resized"]
+
+
+@dataclass(frozen=True)
+class Resize:
+    """One length that changes. count: its number in the posture that has the line; before, after: metres."""
+
+    posture: str
+    count: int
+    what: str
+    before: float
+    after: float
+
+    @property
+    def by(self) -> float:
+        """Metres, without its sign."""
+        return abs(self.after - self.before)
+
+
+def resized(form: Form, measures: Measures, lengths: Mapping[Measure, float]) -> tuple[Form, tuple[Resize, ...]]:
+    """The form with other lengths for some measures, metres, and what that changes; to a tenth of a millimetre."""
+    changes: list[Resize] = []
+    lines: dict[str, list[act.Count]] = {}
+    known = {(m.posture, m.line, m.action, m.what): m for m in measures.every}
+    for measure, metres in lengths.items():
+        if abs(metres - measure.value) < 5e-5:
+            continue
+        own = lines.setdefault(measure.posture, list(form.posture(measure.posture).lines))
+        line = own[measure.line]
+        step = line.actions[measure.action]
+        assert isinstance(step, act.Step)
+        width = known.get((measure.posture, measure.line, measure.action, "width"))
+        place = _placed(form, step.place, measure, metres, width)
+        actions = list(line.actions)
+        actions[measure.action] = replace(step, place=place)
+        own[measure.line] = replace(line, actions=tuple(actions))
+        changes.append(Resize(measure.posture, measure.count, measure.what, measure.value, metres))
+    if not changes:
+        return form, ()
+    postures = tuple(
+        replace(posture, lines=tuple(lines[posture.id])) if posture.id in lines else posture
+        for posture in form.postures
+    )
+    return replace(form, postures=postures), tuple(changes)
+
+
+def _placed(form: Form, place: act.Place, measure: Measure, metres: float, width: Measure | None) -> act.Place:
+    """The place of a step with one length changed."""
+    if isinstance(place, act.Faced):
+        if measure.what == "width":
+            return replace(place, width=_length(metres, place.width))
+        wide = place.width
+        stance = form.school.stances.get(place.stance or "bow", form.school.stances["bow"])
+        if wide is None and width is not None and abs(stance.width_metres(form.body) - width.value) > 5e-4:
+            wide = _length(width.value, None)  # a length by itself would bring the stance's own width
+        return replace(place, length=_length(metres, place.length), width=wide)
+    if isinstance(place, act.Beside):
+        return replace(place, gap=_length(metres, place.gap))
+    assert isinstance(place, act.Mark)
+    return replace(place, distance=_length(metres, place.distance))
+
+
+def _length(metres: float, like: Length | None) -> Length:
+    """A length in the unit that was written, where that is one of no body; else centimetres."""
+    unit = like.unit if like is not None and like.unit in METRES else "cm"
+    return Length(round(metres / METRES[unit], 2 if unit == "cm" else 4), unit)
+
+
+def mirrored_form(form: Form) -> Form:
+    """The whole form walked as its own other side: left and right exchanged about 12 o'clock."""
+
+    def other(posture: Posture) -> Posture:
+        axis = posture.axis
+        if axis is not None:
+            axis = Clock.at(mirrored(axis.heading(0.0, form.twelve), 0.0))
+        ends = posture.ends.mirrored(0.0, form.twelve) if posture.ends is not None else None
+        lines = tuple(line.mirrored(0.0, form.twelve) for line in posture.lines)
+        return replace(posture, lines=lines, ends=ends, axis=axis, turned=-posture.turned if posture.turned else 0.0)
+
+    opening = form.opening
+    if opening.feet is not None:
+        left, right = opening.feet
+        feet = (
+            right._replace(x=-right.x, heading=mirrored(right.heading, 0.0)),
+            left._replace(x=-left.x, heading=mirrored(left.heading, 0.0)),
+        )
+        opening = replace(opening, feet=feet, left_share=1.0 - opening.left_share)
+    return replace(form, opening=opening, postures=tuple(other(posture) for posture in form.postures))

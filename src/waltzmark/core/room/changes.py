@@ -1,0 +1,312 @@
+"""What would make a walk fit its room: where else to stand, and when no start fits, the least change, of several kinds.
+
+Every change is whole: a form with a room and a start in it, checked by the same check as the answer, and judged, so
+that what it would bring along is told.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from waltzmark.core.base.angles import heading_difference, rotated
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.edit.resizing import Resize, mirrored_form, resized
+from waltzmark.core.form.form import Form
+from waltzmark.core.form.room import Break, Room, Start
+from waltzmark.core.judge import judge_all
+from waltzmark.core.judge.compare import rule_words
+from waltzmark.core.room.clearance import Clearance, clearance_at, parts_of
+from waltzmark.core.room.starts import HEADINGS, Standing, Starts
+from waltzmark.core.room.steps import fitted_steps
+from waltzmark.core.room.sweep import Sweep
+from waltzmark.core.walk.lengths import measures_of
+from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.walk import walk
+
+__all__ = ["Advice", "Change", "advice", "here"]
+
+_LEAST = 0.5  # no form is shortened further than to half
+_TRIED = 6  # headings at which single steps are fitted
+_BREAKS = 4
+
+
+@dataclass(frozen=True)
+class Change:
+    """One way to make it fit. kind: *move*, *turn*, *shorter*, *steps*, *postures*, *side*, *break*, *clearance* or
+    *arms*; words: what it is; form: with it made; near: what clearance it leaves; resizes: the steps it changes;
+    brings: what would be found wrong that was not, in words."""
+
+    kind: str
+    words: str
+    form: Form
+    near: Clearance
+    resizes: tuple[Resize, ...] = ()
+    brings: tuple[str, ...] = ()
+
+    @property
+    def room(self) -> Room:
+        assert self.form.room is not None
+        return self.form.room
+
+
+@dataclass(frozen=True)
+class Advice:
+    """All that is known of a form in its room. here: the clearance of its own start; rose: (72, 3) the best start of
+    each of `HEADINGS`, x and y in metres, and what it has to spare; starts: the best, the best first; changes: when it
+    does not fit where it is; done: whether the search has ended."""
+
+    here: Clearance
+    rose: Floats | None = None
+    starts: tuple[Standing, ...] = ()
+    changes: tuple[Change, ...] = ()
+    done: bool = False
+
+
+def here(form: Form, trace: Trace) -> Clearance:
+    """The clearance of the document's own start, with its breaks."""
+    room = form.room
+    assert room is not None
+    found = [clearance_at(Sweep(trace, room.arms, rows), room, start) for start, rows in parts_of(trace, room)]
+    return min(found, key=lambda each: each.spare)
+
+
+def advice(form: Form, say: Figures = PLAIN, progress: Progress = SILENT, changes: bool = True) -> Advice:
+    """Where to stand, and what to change when it does not fit. What is known so far is handed out on the way."""
+    room = form.room
+    assert room is not None
+    trace = walk(form)
+    so_far = Advice(here(form, trace))
+    progress.hand_out(so_far)
+    starts = Starts(Sweep(trace, room.arms), room)
+    rose = starts.best_of(progress=_Part(progress, 0.0, 0.3 if changes else 0.9))
+    so_far = replace(so_far, rose=rose)
+    progress.hand_out(so_far)
+    so_far = replace(so_far, starts=tuple(starts.listed(rose)))
+    progress.hand_out(so_far)
+    if changes and not so_far.here.fits:
+        search = _Search(form, trace, starts, so_far, say.of(form), _Part(progress, 0.35, 1.0))
+        for change in search.found():
+            so_far = replace(so_far, changes=(*so_far.changes, change))
+            progress.hand_out(so_far)
+    return replace(so_far, done=True)
+
+
+class _Part:
+    """A part of the whole work, for whoever watches it."""
+
+    def __init__(self, progress: Progress, first: float, last: float) -> None:
+        self._progress, self._first, self._last = progress, first, last
+
+    def tell(self, share: float, words: str = "") -> None:
+        self._progress.tell(self._first + share * (self._last - self._first), words)
+
+    def hand_out(self, so_far: object) -> None:
+        self._progress.hand_out(so_far)
+
+
+class _Search:
+    """The changes of one form, one after the other."""
+
+    def __init__(
+        self, form: Form, trace: Trace, starts: Starts, so_far: Advice, say: Figures, progress: Progress
+    ) -> None:  # fmt: skip
+        assert form.room is not None and so_far.rose is not None
+        self.form, self.room, self.trace, self.starts = form, replace(form.room, breaks=()), trace, starts
+        self.rose, self.listed, self.say, self.progress = so_far.rose, so_far.starts, say, progress
+        self._grave = {(f.rule, f.posture, f.count, f.side) for f in judge_all(form, trace, say).everywhere
+                       if f.severity != "note"}  # fmt: skip
+
+    def found(self) -> Iterator[Change]:
+        """The ways to make it fit: other starts where there are any; else changes of the form and of what is wanted."""
+        if any(each.near.fits for each in self.listed):
+            yield from self._elsewhere()
+            return
+        for number, kind in enumerate((self._shorter, self._steps, self._side, self._broken, self._less)):
+            self.progress.tell(number / 5.0, "looking for the least change")
+            yield from kind()
+
+    def _change(
+        self, kind: str, words: str, room: Room, form: Form | None = None, resizes: tuple[Resize, ...] = ()
+    ) -> Iterator[Change]:
+        """A change, if the check of the answer says that it fits."""
+        made = replace(form or self.form, room=room)
+        trace = self.trace if form is None else walk(made)
+        near = here(made, trace)
+        if not near.fits:
+            return
+        brings: tuple[str, ...] = ()
+        if form is not None:
+            judged = judge_all(made, trace, self.say)
+            new = [f for f in judged.everywhere
+                   if f.severity != "note" and (f.rule, f.posture, f.count, f.side) not in self._grave]  # fmt: skip
+            kinds = dict.fromkeys((f.severity, rule_words(f.rule)) for f in new)
+            brings = tuple(f"{severity}: {rule}" for severity, rule in kinds)
+        yield Change(kind, words, made, near, resizes, brings)
+
+    # Another start.
+
+    def _elsewhere(self) -> Iterator[Change]:
+        own = self.room.start
+        at, near = self.starts.polished(self._best(own.heading), turns=False)
+        if near.fits:
+            yield from self._change("move", f"Stand {self._away(own, at)}, facing as before.", self.room.begun_at(at))
+        for standing in sorted(self.listed, key=lambda each: abs(heading_difference(own.heading, each.start.heading))):
+            if standing.near.fits and standing.start.heading != own.heading:
+                turn = heading_difference(own.heading, standing.start.heading)
+                way = "clockwise" if turn > 0 else "counter-clockwise"
+                words = f"Turn the whole form {abs(turn):.0f}° {way} and stand {self._away(own, standing.start)}."
+                yield from self._change("turn", words, self.room.begun_at(standing.start))
+                return
+
+    def _away(self, own: Start, to: Start) -> str:
+        """How far one start is from another, for somebody who stands there."""
+        right, ahead = rotated(to.x - own.x, to.y - own.y, -own.heading)
+        ways = [
+            f"{self.say.length(abs(value))} {words[value < 0]}"
+            for value, words in ((ahead, ("further ahead", "further back")), (right, ("to the right", "to the left")))
+            if abs(value) >= 0.005
+        ]
+        return " and ".join(ways) or "where you stand"
+
+    def _best(self, heading: float) -> Start:
+        x, y, _ = self.starts.best_of([heading])[0].tolist()
+        return Start(x, y, heading)
+
+    # Other steps.
+
+    def _headings(self) -> list[float]:
+        """Headings from the one that comes nearest to fitting on, the document's own among the first."""
+        order = [HEADINGS[number] for number in np.argsort(-self.rose[:, 2]).tolist()]
+        own = self.room.start.heading
+        return [own, *(heading for heading in order if heading != own)]
+
+    def _standing(self, form: Form, room: Room, headings: Sequence[float]) -> Start | None:
+        """A start from which a form fits, at the first of some headings that has one."""
+        starts = Starts(Sweep(walk(form), room.arms), room)
+        return _first_that_fits(starts, headings)
+
+    def _shorter(self) -> Iterator[Change]:
+        """All lengths, and widths of steps to the side, by one factor: the largest of whole percents that fits. Whether
+        it fits need not be monotone in it, so each is tried."""
+        measures = measures_of(self.form, self.trace)
+        scaled = [m for m in measures.every if m.what in ("length", "distance") or m.aside]
+        if not scaled:
+            return
+        headings = sorted(self._headings(), key=lambda heading: heading != self.room.start.heading)
+        for percent in range(99, round(100 * _LEAST) - 1, -1):
+            self.progress.tell(0.2 * (99 - percent) / 50.0, f"all steps at {percent} %")
+            form, resizes = resized(self.form, measures, {m: m.value * percent / 100.0 for m in scaled})
+            start = self._standing(form, self.room, headings)
+            if start is None:
+                continue
+            longest = max((m.value for m in scaled if m.what == "length"), default=0.0)
+            bow = f": the longest step of {self.say.length(longest)} becomes {self.say.length(longest * percent / 100)}"
+            words = f"All steps at {percent} %{bow if longest else ''}."
+            yield from self._change("shorter", words, self.room.begun_at(start), form, resizes)
+            return
+
+    def _steps(self) -> Iterator[Change]:
+        """Single steps: the least sum of changes, and the fewest postures."""
+        told: tuple[Resize, ...] = ()
+        for kind, fewest in (("steps", False), ("postures", True)):
+            best = None
+            for number, heading in enumerate(self._headings()[: _TRIED if not fewest else 3]):
+                self.progress.tell(0.2 + 0.2 * number / _TRIED, "the smallest changes of single steps")
+                found = fitted_steps(self.form, self.room, self._best(heading), fewest)
+                postures = len({change.posture for change in found.changes}) if found else 0
+                rank = (postures if fewest else 0, found.total if found else 0.0)
+                if found is not None and (best is None or rank < best[0]):
+                    best = rank, found
+            if best is None or best[1].changes == told:
+                continue
+            fitted = best[1]
+            told = fitted.changes
+            names = list(dict.fromkeys(self.form.posture(change.posture).title for change in fitted.changes))
+            listed = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
+            steps = f"{len(fitted.changes)} length{'s' if len(fitted.changes) > 1 else ''}"
+            words = f"{'Only ' if fewest else ''}{steps} by {self.say.length(fitted.total)} in all: {listed}."
+            room = self.room.begun_at(fitted.start)
+            yield from self._change(kind, words, room, fitted.form, fitted.changes)
+
+    def _side(self) -> Iterator[Change]:
+        """The whole form as its own other side."""
+        form = mirrored_form(self.form)
+        start = self._standing(form, self.room, self._headings())
+        if start is not None:
+            words = "The whole form on its other side, left and right exchanged."
+            yield from self._change("side", words, self.room.begun_at(start), form)
+
+    def _broken(self) -> Iterator[Change]:
+        """The fewest places to break off and go on from another mark. What fits stays fitting when less of it is
+        walked, so each stretch is as long as it can be."""
+        order = [posture.id for posture in self.form.postures]
+        at, marks = 0, list[tuple[str, Start]]()
+        while at < len(order):
+            if len(marks) > _BREAKS:
+                return
+            low, high, start = at, len(order), None
+            while low < high:  # the longest stretch from here on that fits
+                middle = (low + high + 1) // 2
+                self.progress.tell(0.6 + 0.2 * at / len(order), "a place to break off")
+                found = self._stretch(at, middle)
+                if found is None:
+                    high = middle - 1
+                else:
+                    low, start = middle, found
+            if low == at or start is None:
+                return
+            marks.append((order[at], start))
+            at = low
+        breaks = tuple(Break(posture, start) for posture, start in marks[1:])
+        titles = " and before ".join(self.form.posture(each.posture).title for each in breaks)
+        words = f"Break off before {titles}, walk back to a second mark, and go on from there."
+        yield from self._change("break", words, replace(self.room, start=marks[0][1], breaks=breaks))
+
+    def _stretch(self, first: int, after: int) -> Start | None:
+        """A start from which the postures from *first* up to *after* fit."""
+        rows = np.zeros(len(self.trace), dtype=bool)
+        rows[int(self.trace.starts[first + 1]) if first else 0 : int(self.trace.starts[after + 1])] = True
+        return _first_that_fits(Starts(Sweep(self.trace, self.room.arms, rows), self.room), self._headings())
+
+    # Less that is wanted.
+
+    def _less(self) -> Iterator[Change]:
+        """The clearance there can be, and the arms drawn in."""
+        best = self.listed[0]
+        room, near = self.room, best.near
+        rooms = [("clearance", replace(room, behind=min(room.behind, room.clearance)), best)]
+        if room.arms:
+            bare = replace(room, arms=False)
+            starts = Starts(Sweep(self.trace), bare)
+            listed = starts.listed(starts.best_of(), most=3)
+            rooms.append(("arms", bare, listed[0]))
+        for kind, asked, standing in rooms:
+            near = clearance_at(Sweep(self.trace, asked.arms), asked, standing.start)
+            left = math.floor(100.0 * near.clearance) / 100.0
+            if kind == "arms" and near.fits:
+                left = asked.clearance
+            if left < 0.0:
+                continue
+            made = replace(asked, clearance=left, behind=min(asked.behind, max(left, 0.0)), start=standing.start)
+            if kind == "arms" and near.fits:
+                made = replace(asked, start=standing.start)
+            less = f"with {self.say.length(left)} around instead of {self.say.length(room.clearance)}"
+            words = {"clearance": f"Stand closer: {less}.", "arms": f"With the arms drawn in, {less}."}[kind]
+            yield from self._change(kind, words, made)
+
+
+def _first_that_fits(starts: Starts, headings: Sequence[float]) -> Start | None:
+    """The best start at the first heading where one fits, exactly."""
+    for heading in headings:
+        if starts.fits_at(heading):
+            x, y, _ = starts.best_of([heading])[0].tolist()
+            start, near = starts.polished(Start(x, y, heading), turns=False)
+            if near.fits:
+                return start
+    return None

@@ -1,0 +1,358 @@
+"""A class: several walkers of one form at the same time, so placed that they never come too near each other.
+
+One heading for all. Each may be early or late, so any two may be apart in time by up to twice that; the clocks stand
+still at both ends. Whatever two walkers do, they come too near when the way from one's start to the other's falls into
+a forbidden offset: these are discs about the differences of where their parts are, over all times and lags. Soles are
+taken as rows of discs. Everything is found on the sampled walk.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from waltzmark.core.base.arrays import Bools, Floats, Ints
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.form.room import Room, Start, rotated_points
+from waltzmark.core.room.clearance import clearance_at
+from waltzmark.core.room.starts import Starts
+from waltzmark.core.room.sweep import SHOE_MARGIN, Sweep
+from waltzmark.core.walk.mechanics import Mechanics
+from waltzmark.core.walk.motion import ease, feet_between
+from waltzmark.core.walk.trace import Trace
+
+__all__ = ["BEATS_OFF", "GAP", "Group", "Offsets", "arranged", "greatest"]
+
+#: Metres wanted between two walkers, and beats that each may be early or late, unless somebody asks otherwise.
+GAP, BEATS_OFF = 0.30, 1.0
+_BEAT = 0.25  # beats from one sample to the next
+_MOST_SAMPLES = 4000
+_DISCS = (
+    -0.02,
+    0.16,
+    0.34,
+    0.52,
+    0.70,
+    0.76,
+)  # middles of the discs of a sole, in foot lengths ahead of the heel centre
+_CELL = 0.02  # metres within which differences are told as one
+_GRID = 0.1  # metres from one place that is tried to the next, and from one spacing to the next
+_WIDEST = 5.0  # metres between columns or rows
+_LOOKED_AT = 60  # lattices that are looked at exactly
+
+
+@dataclass(frozen=True)
+class Group:
+    """A layout. walkers: their starts, row by row from the front; teacher: a place in front, where there is one; gap:
+    the least distance in metres between any two, which comes at a *beat* of the first of the *pair*, the second being
+    *lag* beats ahead then."""
+
+    walkers: tuple[Start, ...]
+    gap: float
+    wanted: float
+    beat: float
+    lag: float
+    pair: tuple[int, int]
+    teacher: Start | None = None
+
+
+class Offsets:
+    """What the way from one walker to another does to the room between them, all of it in the walker's own frame."""
+
+    def __init__(self, trace: Trace, off: float = BEATS_OFF) -> None:
+        self.trace, self.off = trace, off
+        self.times, self.parts, self.radii = _sampled(trace)
+
+    @cached_property
+    def _lags(self) -> Ints:
+        step = float(self.times[1] - self.times[0]) if len(self.times) > 1 else 1.0
+        most = min(round(2.0 * self.off / step), len(self.times))
+        return np.arange(-most, most + 1)
+
+    @cached_property
+    def _trees(self) -> list[tuple[float, object]]:
+        """For each sum of two radii, the differences of where those parts are, at any time and lag, that lie at the
+        edge of all: those within are never nearest, and where two walkers meet it is no layout."""
+        from scipy.ndimage import binary_erosion, binary_fill_holes  # brings a slow import
+        from scipy.spatial import cKDTree
+
+        n, kinds = len(self.times), np.round(self.radii, 6)
+        span = self.parts.reshape(-1, 2).max(axis=0) - self.parts.reshape(-1, 2).min(axis=0)
+        middle = np.ceil(span / _CELL).astype(np.int64) + 2
+        taken: dict[float, Bools] = {}
+        for one in np.unique(kinds).tolist():
+            for other in np.unique(kinds).tolist():
+                map_ = taken.setdefault(round(one + other, 6), np.zeros(2 * middle + 1, dtype=bool))
+                a, b = self.parts[:, kinds == one], self.parts[:, kinds == other]
+                for lag in self._lags.tolist():
+                    later = np.clip(np.arange(n) + lag, 0, n - 1)
+                    ways = (a[:, :, None] - b[later][:, None]).reshape(-1, 2)
+                    at = np.floor(ways / _CELL).astype(np.int64) + middle
+                    map_[at[:, 0], at[:, 1]] = True
+        trees = []
+        for radii, map_ in taken.items():
+            whole = binary_fill_holes(map_)
+            at = np.argwhere(whole & ~binary_erosion(whole))
+            trees.append((radii, cKDTree((at - middle + 0.5) * _CELL)))
+        return trees
+
+    def gaps(self, ways: Floats) -> Floats:
+        """(k,) the least distance of two walkers whose starts lie such ways (k, 2) apart in their own frame, metres, to
+        about a centimetre; not less than 0 where they meet."""
+        least = np.full(len(ways), np.inf)
+        for radii, tree in self._trees:
+            away, _ = tree.query(ways)  # type: ignore[attr-defined]
+            least = np.minimum(least, away - radii)
+        return least - _CELL * math.sqrt(0.5)
+
+    def tightest(self, way: Floats) -> tuple[float, float, float]:
+        """The least distance of two walkers, the second such a way (2,) from the first, in metres; at which beat of the
+        first, and by how many beats the second is ahead then."""
+        best = (np.inf, 0.0, 0.0)
+        n = len(self.times)
+        for lag in self._lags.tolist():
+            later = np.clip(np.arange(n) + lag, 0, n - 1)
+            away = self.parts[:, :, None] - self.parts[later][:, None] - way
+            gap = np.hypot(away[..., 0], away[..., 1]) - self.radii[:, None] - self.radii
+            at = int(np.argmin(gap.reshape(n, -1).min(axis=1)))
+            if gap[at].min() < best[0]:
+                best = float(gap[at].min()), float(self.times[at]), float(self.times[later[at]] - self.times[at])
+        return best
+
+
+def _sampled(trace: Trace) -> tuple[Floats, Floats, Floats]:
+    """(n,) beats, (n, parts, 2) where body and soles are then, and (parts,) their radii, metres."""
+    beats = trace.beats.copy()
+    beats[0] = 0.0
+    ends = np.cumsum(beats)
+    whole = float(ends[-1])
+    times = np.linspace(0.0, whole, min(math.ceil(whole / _BEAT) + 1, _MOST_SAMPLES)) if whole else np.zeros(1)
+    rows = np.minimum(np.searchsorted(ends, times - 1e-9), len(trace) - 1)
+    share = np.where(rows > 0, 1.0 - (ends[rows] - times) / np.maximum(beats[rows], 1e-9), 1.0)
+    share = np.clip(share, 0.0, 1.0)
+    pelvis = Mechanics(trace).pelvis_places
+    before = np.maximum(rows - 1, 0)
+    parts = [pelvis[before] + ease(share)[:, None] * (pelvis[rows] - pelvis[before])]
+    radii = [trace.body.shoulder_breadth / 2.0]
+    for side in Side:
+        placed = _foot(trace, side, rows, ease(share))
+        angle = np.radians(placed[:, 2])
+        way = np.column_stack([np.sin(angle), np.cos(angle)])
+        for along in _DISCS:
+            parts.append(placed[:, :2] + along * trace.body.sole.of(side) * way)
+            radii.append(trace.body.foot_breadth / 2.0 + SHOE_MARGIN)
+    return times, np.stack(parts, axis=1), np.array(radii)
+
+
+def _foot(trace: Trace, side: Side, rows: Ints, share: Floats) -> Floats:
+    """(n, 3) heel and heading of a foot when so much of the counts of some rows has been walked."""
+    placed = np.concatenate([trace.heels[rows, side], trace.headings[rows, side, None]], axis=1)
+    moved, ways = feet_between(trace, side, np.linspace(0.0, 1.0, 65))
+    at = np.full(len(trace), -1)
+    at[moved] = np.arange(len(moved))
+    here = at[rows] >= 0
+    placed[here] = ways[at[rows[here]], np.round(share[here] * 64).astype(np.int64)]
+    return placed
+
+
+class _Lattices:
+    """Rows and columns of walkers in a room at one heading, in the walkers' frame: turned about the room's corner."""
+
+    def __init__(self, starts: Starts, offsets: Offsets, heading: float, gap: float) -> None:
+        self.starts, self.offsets, self.heading, self.gap = starts, offsets, heading, gap
+        found = starts.map_at(heading)
+        y, x = np.nonzero(found.spare >= -found.step)
+        free = rotated_points(found.low + found.step * np.column_stack([x, y]), -heading)
+        self.low = free.min(axis=0) if len(free) else np.zeros(2)
+        size = np.ceil((free.max(axis=0) - self.low) / _GRID).astype(np.int64) + 1 if len(free) else np.zeros(2, int)
+        grid = self.low + _GRID * np.stack(np.meshgrid(*(np.arange(n) for n in size)), axis=-1)
+        at = (rotated_points(grid, heading) - found.low) / found.step
+        column, row = (np.round(at[..., axis]).astype(np.int64) for axis in (0, 1))
+        high, wide = found.spare.shape
+        inside = (column >= 0) & (row >= 0) & (column < wide) & (row < high)
+        #: Whether one may stand there, on a grid in the walkers' frame, rows ahead of each other.
+        self.free = np.zeros(grid.shape[:2], dtype=bool)
+        self.free[inside] = found.spare[row[inside], column[inside]] >= 0.0
+
+    @cached_property
+    def spacings(self) -> list[tuple[float, int, int, int]]:
+        """The gap that comes of columns and rows so many steps of the grid apart, every other row shifted by so many;
+        the widest gap first, those in which two come too near left out."""
+        high, wide = self.free.shape
+        if not high or not wide:
+            return []
+        most = round(_WIDEST / _GRID)
+        across = np.append(np.arange(4, min(wide, most) + 1), wide + most)  # the last: one column, or one row
+        down = np.append(np.arange(4, min(high, most) + 1), high + most)
+        number = np.array([(i, j) for j in range(3) for i in range(-3, 4) if (j, i) > (0, 0)])
+        tried = []
+        for staggered in (False, True):
+            a, b = (each.ravel() for each in np.meshgrid(across, down))
+            shift = a // 2 if staggered else np.zeros_like(a)
+            x = number[:, 0] * a[:, None] + (number[:, 1] % 2) * shift[:, None]
+            ways = _GRID * np.stack([x, number[:, 1] * b[:, None]], axis=-1).reshape(-1, 2)
+            least = self.offsets.gaps(ways).reshape(len(a), -1).min(axis=1)
+            tried += [
+                (gap, *each)
+                for gap, *each in zip(least.tolist(), a.tolist(), b.tolist(), shift.tolist(), strict=True)
+                if gap >= self.gap
+            ]
+        return sorted(tried, key=lambda each: -each[0])
+
+    def counts(self, a: int, b: int, shift: int) -> Ints:
+        """(2b, a) how many of a lattice's places are free, by where its first one lies."""
+        high, wide = self.free.shape
+        rows, columns = -(-high // (2 * b)) * 2 * b, -(-(wide + shift) // a) * a
+        whole = np.zeros((rows, columns), dtype=np.int32)
+        whole[:high, :wide] = self.free
+        blocks = whole.reshape(-1, 2, b, columns)
+        here = blocks[:, 0].sum(axis=0).reshape(b, -1, a).sum(axis=1)
+        other = blocks[:, 1].sum(axis=0).reshape(b, -1, a).sum(axis=1)
+        # Where the first row begins at x, the other begins at x + shift.
+        even, odd = np.roll(other, -shift, axis=1), np.roll(here, -shift, axis=1)
+        return np.concatenate([here + even, other + odd])
+
+    def places(self, a: int, b: int, shift: int, first: tuple[int, int]) -> Floats:
+        """(k, 2) the free places of a lattice, exactly, in the walkers' frame."""
+        high, wide = self.free.shape
+        y, x = first
+        found = [
+            (column, row)
+            for row in range(y % (2 * b) - 2 * b, high, b)
+            if row >= 0
+            for column in range((x + shift * ((row - y) // b % 2)) % a, wide, a)
+            if self.free[row, column]
+        ]
+        places = self.low + _GRID * np.array(found, dtype=float).reshape(-1, 2)
+        stands = [self.starts.check(_start(place, self.heading)).fits for place in places]
+        return np.asarray(places[np.array(stands, dtype=bool)])
+
+    def for_n(self, n: int, progress: Progress) -> Floats | None:
+        """(k, 2) places for at least *n*, of the lattice with the widest gap that has them."""
+        for number, (_, a, b, shift) in enumerate(self.spacings):
+            if number % 20 == 0:
+                progress.tell(number / len(self.spacings), "trying rows and columns")
+            counts = self.counts(a, b, shift)
+            for _ in range(2):
+                first = _fullest(counts)
+                if counts[first] < n:
+                    break
+                places = self.places(a, b, shift, first)
+                if len(places) >= n:
+                    return places
+                counts[first] = 0
+        return None
+
+    def most(self, progress: Progress) -> Floats:
+        """(k, 2) places for as many as there are in any lattice, the one with the widest gap of those."""
+        every = []
+        for number, (gap, a, b, shift) in enumerate(self.spacings):
+            if number % 20 == 0:
+                progress.tell(number / len(self.spacings), "trying rows and columns")
+            counts = self.counts(a, b, shift)
+            first = _fullest(counts)
+            every.append((int(counts[first]), gap, a, b, shift, first))
+        best = np.zeros((0, 2))
+        for count, _, a, b, shift, first in sorted(every, reverse=True)[:_LOOKED_AT]:
+            if count <= len(best):
+                break
+            places = self.places(a, b, shift, first)
+            best = places if len(places) > len(best) else best
+        return best
+
+
+def _fullest(counts: Ints) -> tuple[int, int]:
+    row, column = divmod(int(np.argmax(counts)), counts.shape[1])
+    return row, column
+
+
+def arranged(
+    trace: Trace, room: Room, n: int, heading: float | None = None, gap: float = GAP, off: float = BEATS_OFF,
+    progress: Progress = SILENT,
+) -> Group | None:  # fmt: skip
+    """A layout for *n* walkers, the widest apart there is of rows and columns; None where there is none.
+
+    heading: of all; tries the document's own and those that suit the room unless given. gap: metres wanted between
+    any two; off: beats that each may be early or late.
+    """
+    starts, offsets = Starts(Sweep(trace, room.arms), room), Offsets(trace, off)
+    for tried in _headings(starts, heading):
+        lattices = _Lattices(starts, offsets, tried, gap)
+        places = lattices.for_n(n, progress)
+        if places is not None:
+            return _group(lattices, _chosen(places, n))
+    return None
+
+
+def greatest(
+    trace: Trace, room: Room, heading: float | None = None, gap: float = GAP, off: float = BEATS_OFF,
+    progress: Progress = SILENT,
+) -> Group | None:  # fmt: skip
+    """The layout with the most walkers among rows and columns; None where not even one fits."""
+    starts, offsets = Starts(Sweep(trace, room.arms), room), Offsets(trace, off)
+    best: tuple[_Lattices, Floats] | None = None
+    for tried in _headings(starts, heading):
+        lattices = _Lattices(starts, offsets, tried, gap)
+        places = lattices.most(progress)
+        if len(places) and (best is None or len(places) > len(best[1])):
+            best = lattices, places
+    return None if best is None else _group(best[0], _chosen(best[1], len(best[1])))
+
+
+def _headings(starts: Starts, heading: float | None) -> list[float]:
+    if heading is not None:
+        return [heading]
+    return list(dict.fromkeys([starts.room.start.heading, *starts.suiting()]))
+
+
+def _chosen(places: Floats, n: int) -> Floats:
+    """(n, 2) so many of the places of a lattice, row by row from the front, those nearest the middle of the room."""
+    middle = places.mean(axis=0)
+    near = places[np.argsort(np.hypot(*(places - middle).T), kind="stable")[:n]]
+    return np.asarray(near[np.lexsort((near[:, 0], -near[:, 1].round(6)))])
+
+
+def _group(lattices: _Lattices, places: Floats) -> Group:
+    """The layout of some places in the walkers' frame."""
+    heading, offsets = lattices.heading, lattices.offsets
+    pairs = [(i, j) for i in range(len(places)) for j in range(i + 1, len(places))]
+    gap, beat, lag, pair = math.inf, 0.0, 0.0, (0, 0)
+    if pairs:
+        ways = np.array([places[j] - places[i] for i, j in pairs])
+        near = offsets.gaps(ways)
+        known: dict[tuple[float, float], tuple[float, float, float]] = {}
+        for at in np.flatnonzero(near < near.min() + 0.05).tolist():
+            x, y = ways[at].round(6).tolist()
+            if (x, y) not in known:
+                known[x, y] = offsets.tightest(ways[at])
+            if known[x, y][0] < gap - 1e-9:
+                (gap, beat, lag), pair = known[x, y], pairs[at]
+    starts = tuple(_start(place, heading) for place in places)
+    return Group(starts, gap, lattices.gap, beat, lag, pair, _teacher(lattices, places))
+
+
+def _start(place: Floats, heading: float) -> Start:
+    x, y = rotated_points(place, heading).tolist()
+    return Start(round(x, 4), round(y, 4), heading)
+
+
+def _teacher(lattices: _Lattices, places: Floats) -> Start | None:
+    """A place in front of all, as near to their middle line as there is, from which the form can be walked too."""
+    front, middle = float(places[:, 1].max()), float(places[:, 0].mean())
+    free = lattices.low + _GRID * np.argwhere(lattices.free)[:, ::-1]
+    ahead = free[free[:, 1] > front + 0.3]
+    if not len(ahead):
+        return None
+    ways = (places[None] - ahead[:, None]).reshape(-1, 2)
+    apart = lattices.offsets.gaps(ways).reshape(len(ahead), -1).min(axis=1) >= lattices.gap
+    order = np.flatnonzero(apart)
+    order = order[np.argsort(np.abs(ahead[order, 0] - middle) + 0.2 * (ahead[order, 1] - front))]
+    for at in order[:20].tolist():
+        start = _start(ahead[at], lattices.heading)
+        if clearance_at(lattices.starts.sweep, lattices.starts.room, start).fits:
+            return start
+    return None

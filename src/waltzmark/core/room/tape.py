@@ -1,0 +1,212 @@
+"""What to tape to the floor: marks that keep a walker on the way, and how to find each with a tape measure."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from waltzmark.core.base.angles import heading_difference
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.form.form import Form
+from waltzmark.core.form.outlines import turns_left
+from waltzmark.core.form.room import Room, rotated_points
+from waltzmark.core.room.things import named_wall
+from waltzmark.core.walk.motion import feet_between
+from waltzmark.core.walk.step import PIVOT, STEP
+from waltzmark.core.walk.trace import Trace
+
+__all__ = ["SCATTER", "Mark", "fewest_ends", "tape_plan", "turning_ends"]
+
+#: How far a foot lands off its place, metres a step, one way or the other: feet scatter (an assumption, until logged).
+SCATTER = 0.03
+#: A walker is kept within so many metres unless somebody asks otherwise.
+WITHIN = 0.15
+_TURNED = 40.0  # degrees from which the direction has changed
+_BESIDE = 0.03  # metres from the sole to its tape
+_STRIP = (0.10, 0.02)  # metres: a piece of tape
+
+
+@dataclass(frozen=True)
+class Mark:
+    """One thing to lay. what: in words; place: (x, y) of the heel or of the cross, tape: the two ends of its piece,
+    both in the room frame, metres; heading: degrees in the room frame; posture, side: whose end and which foot it
+    marks, None for the start; squares: two distances square from walls; corners: two distances from corners; lines: by
+    the floor's lines. clear: whether no foot pivots on the tape."""
+
+    what: str
+    place: tuple[float, float]
+    heading: float
+    tape: tuple[tuple[float, float], tuple[float, float]]
+    squares: str
+    corners: str
+    lines: str
+    posture: str | None = None
+    side: Side | None = None
+    clear: bool = True
+
+
+def fewest_ends(form: Form, trace: Trace, within: float = WITHIN) -> tuple[str, ...]:
+    """The fewest postures at whose end a mark keeps a walker within so many metres: errors of single steps add up like
+    steps of a drunkard, so a stretch of n steps is off by √n times `SCATTER`."""
+    most = max((within / SCATTER) ** 2, 1.0)
+    steps = (trace.move_kinds == STEP).sum(axis=1)
+    chosen: list[str] = []
+    gone = 0
+    for number in range(1, len(form.postures) + 1):
+        here = int(steps[int(trace.starts[number]) : int(trace.starts[number + 1])].sum())
+        if gone and gone + here > most:
+            chosen.append(form.postures[number - 2].id)
+            gone = 0
+        gone += here
+    if form.postures and (not chosen or chosen[-1] != form.postures[-1].id):
+        chosen.append(form.postures[-1].id)
+    return tuple(chosen)
+
+
+def turning_ends(form: Form, trace: Trace) -> tuple[str, ...]:
+    """The postures after which the form goes another way."""
+    found: list[str] = []
+    for number, posture in enumerate(form.postures, 1):
+        first, last = int(trace.starts[number]) - 1, int(trace.starts[number + 1]) - 1
+        if abs(heading_difference(float(trace.torso[first]), float(trace.torso[last]))) >= _TURNED:
+            found.append(posture.id)
+    return tuple(found)
+
+
+def tape_plan(form: Form, trace: Trace, ends: Sequence[str], say: Figures = PLAIN) -> tuple[Mark, ...]:
+    """The start cross, and both feet at the end of each of some postures; every mark with its ways of measuring."""
+    room = form.room
+    assert room is not None
+    order = [posture.id for posture in form.postures]
+    start = room.start
+    along = rotated_points(np.array([[-0.1, 0.0], [0.1, 0.0]]), start.heading) + (start.x, start.y)
+    plan = [_mark(room, say, "Start cross", np.array([start.x, start.y]), start.heading, along)]
+    pivots = _pivoting(trace)
+    for posture in ends:
+        number = trace.numbers[posture]
+        row = int(trace.starts[number + 1]) - 1
+        here = room.begun_at(room.start_of(posture, order))
+        for side in Side:
+            heel, heading = trace.heels[row, side], float(trace.headings[row, side])
+            strip, clear = _beside(trace, side, heel, heading, pivots)
+            title = form.posture(posture).title
+            plan.append(
+                _mark(here, say, f"{title}: {side.word} heel", here.to_room(heel), heading + here.start.heading,
+                      here.to_room(strip), posture, side, clear)
+            )  # fmt: skip
+    return tuple(plan)
+
+
+def _mark(
+    room: Room, say: Figures, what: str, place: Floats, heading: float, tape: Floats, posture: str | None = None,
+    side: Side | None = None, clear: bool = True,
+) -> Mark:  # fmt: skip
+    ends = tuple((float(x), float(y)) for x, y in tape)
+    assert len(ends) == 2
+    x, y = place.tolist()
+    ways = (_square(room, place, say), _from_corners(room, place, say), _by_lines(room, place, say))
+    return Mark(what, (x, y), heading % 360.0, ends, *ways, posture, side, clear)
+
+
+def _square(room: Room, place: Floats, say: Figures) -> str:
+    """Distances square from the two nearest walls that are not parallel, named ones first."""
+    corners = np.array(room.outline, dtype=float)
+    way = np.roll(corners, -1, axis=0) - corners
+    length = np.hypot(*way.T)
+    inward = np.column_stack([-way[:, 1], way[:, 0]]) / length[:, None] * (1.0 if turns_left(room.outline) else -1.0)
+    away = ((place - corners) * inward).sum(axis=1)
+    share = ((place - corners) * way).sum(axis=1) / length**2
+    named = {number for number, _ in room.walls}
+    # Only walls one can measure square from: the foot of the perpendicular lies on the wall itself.
+    fit = [n for n in range(len(corners)) if -1e-9 <= share[n] <= 1 + 1e-9 and away[n] >= -1e-9]
+    order = sorted(fit, key=lambda n: (n not in named, round(float(away[n]), 6)))
+    for first in order:
+        for second in order:
+            if abs(float(inward[first] @ inward[second])) < 0.9:
+                parts = (f"{say.length(float(away[n]))} from {named_wall(room, n, say)}" for n in (first, second))
+                return " and ".join(parts)
+    return f"{say.length(float(away[order[0]]))} from {named_wall(room, order[0], say)}" if order else ""
+
+
+def _from_corners(room: Room, place: Floats, say: Figures) -> str:
+    """Distances from the two corners, of one wall where that can be, which cross at the best angle."""
+    corners = np.array(room.outline, dtype=float)
+    away = place - corners
+    far = np.hypot(*away.T)
+    best, pair = -1.0, (0, 1)
+    for n in range(len(corners)):
+        m = (n + 1) % len(corners)
+        if min(far[n], far[m]) < 1e-6:
+            continue
+        cross = abs(float(away[n, 0] * away[m, 1] - away[n, 1] * away[m, 0])) / (far[n] * far[m])
+        value = cross / (1.0 + 0.2 * (far[n] + far[m]))  # a short tape is a straight one
+        if value > best:
+            best, pair = value, (n, m)
+    wall = named_wall(room, pair[0], say)
+    # Whoever faces a wall from within has its second corner at the left where the corners go round counter-clockwise.
+    right, left = (say.length(float(far[n])) for n in (pair if turns_left(room.outline) else pair[::-1]))
+    return f"{left} from the left and {right} from the right corner of {wall}"
+
+
+def _by_lines(room: Room, place: Floats, say: Figures) -> str:
+    """The place by the floor's own lines: which board, or which tile both ways, counted from a wall."""
+    corners = room.to_lines(np.array(room.outline, dtype=float))
+    here = room.to_lines(place)
+    words = []
+    for axis, spacing in enumerate(room.lines.spacings):
+        first = math.floor(float(corners[:, axis].min()) / spacing + 1e-9)
+        at = math.floor(float(here[axis]) / spacing + 1e-9)
+        into = float(here[axis]) - at * spacing
+        wall = named_wall(room, _outermost(room, axis), say)
+        thing = "tile" if room.lines.tiles else "board"
+        words.append(f"{say.length(into)} into the {_nth(at - first + 1)} {thing} from {wall}")
+    return ", ".join(words)
+
+
+def _outermost(room: Room, axis: int) -> int:
+    """The wall that the lines of one way are counted from."""
+    corners = room.to_lines(np.array(room.outline, dtype=float))[:, axis]
+    return int(np.argmin(corners + np.roll(corners, -1)))
+
+
+def _nth(number: int) -> str:
+    ending = "th" if 10 <= number % 100 <= 20 else {1: "st", 2: "nd", 3: "rd"}.get(number % 10, "th")
+    return f"{number}{ending}"
+
+
+def _pivoting(trace: Trace) -> Floats:
+    """(m, 2) points of soles while they pivot on the floor."""
+    parts = [np.zeros((0, 2))]
+    for side in Side:
+        rows, ways = feet_between(trace, side, np.linspace(0.0, 1.0, 7))
+        turns = ways[trace.move_kinds[rows, side] == PIVOT].reshape(-1, 3)
+        outline = trace.body.sole.outlines[side][::2]
+        inner = np.concatenate([outline, outline * 0.5 + (0.0, 0.18 * trace.body.sole.of(side))])
+        parts.append(trace.body.sole.placed(inner, turns[:, 0], turns[:, 1], turns[:, 2]).reshape(-1, 2))
+    return np.concatenate(parts)
+
+
+def _beside(trace: Trace, side: Side, heel: Floats, heading: float, pivots: Floats) -> tuple[Floats, bool]:
+    """Where the piece of tape of a foot lies, (2, 2) in the floor frame, and whether no foot pivots on it: outside the
+    foot, behind it, before it or inside it, the first that is free."""
+    sole = trace.body.sole
+    half, length = trace.body.foot_breadth / 2.0 + _BESIDE, sole.of(side)
+    out = side.sign
+    middle = 0.37 * length
+    tried = [
+        ((out * half, middle - _STRIP[0] / 2), (out * half, middle + _STRIP[0] / 2)),
+        ((-_STRIP[0] / 2, -0.13 * length - _BESIDE), (_STRIP[0] / 2, -0.13 * length - _BESIDE)),
+        ((-_STRIP[0] / 2, 0.87 * length + _BESIDE), (_STRIP[0] / 2, 0.87 * length + _BESIDE)),
+        ((-out * half, middle - _STRIP[0] / 2), (-out * half, middle + _STRIP[0] / 2)),
+    ]
+    strips = [rotated_points(np.array(each), heading) + heel for each in tried]
+    for strip in strips:
+        along = strip[0] + np.linspace(0.0, 1.0, 6)[:, None] * (strip[1] - strip[0])
+        if not len(pivots) or np.hypot(*(pivots[:, None] - along).transpose(2, 0, 1)).min() > _STRIP[1]:
+            return strip, True
+    return strips[0], False
