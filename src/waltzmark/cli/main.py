@@ -1,14 +1,13 @@
-"""The commands ``trace`` and ``check``: a form's walk and its judgement, as text or as JSON."""
+"""The commands: a form's walk, its judgement, and where it fits, as text or as JSON."""
 
 from __future__ import annotations
 
 import argparse
-import json
-import os
 import sys
 from collections.abc import Sequence
-from typing import Any
 
+from waltzmark.cli.room import room_arguments, run_room
+from waltzmark.cli.saying import as_json, say
 from waltzmark.core.answers.review import Review, review
 from waltzmark.core.answers.words import places, where
 from waltzmark.core.base.angles import clock_text
@@ -30,7 +29,7 @@ MOST_NOTICES = 50
 
 
 def parser() -> argparse.ArgumentParser:
-    """The command line of the two commands."""
+    """The command line of the commands."""
     top = argparse.ArgumentParser(prog="waltzmark")
     commands = top.add_subparsers(dest="command", required=True)
     for name, words in (
@@ -41,6 +40,7 @@ def parser() -> argparse.ArgumentParser:
         command.add_argument("file", metavar="FILE", help="a .waltz form")
         command.add_argument("--school", choices=bundled_schools(), help="walk and judge it by another school")
         command.add_argument("--json", action="store_true", help="print one JSON object")
+    room_arguments(commands)
     return top
 
 
@@ -49,6 +49,8 @@ def run(arguments: Sequence[str]) -> int:
     options = parser().parse_args(arguments)
     try:
         read = read_file(options.file)
+        if options.command == "room":
+            return run_room(options, read)
     except WaltzmarkError as error:
         print(f"waltzmark: {error}", file=sys.stderr)
         return 2
@@ -59,29 +61,10 @@ def run(arguments: Sequence[str]) -> int:
     form = judged_by(read.form, load_school(options.school)) if options.school else read.form
     trace = walk(form)
     if options.command == "trace":
-        return _say(_json(trace_values(trace)) if options.json else trace_text(form, trace), 0)
+        return say(as_json(trace_values(trace)) if options.json else trace_text(form, trace), 0)
     result = review(form, trace)
-    words = _json(check_values(form, result)) if options.json else check_text(form, result)
-    return _say(words, 1 if result.stops else 0)
-
-
-def _json(values: dict[str, Any]) -> str:
-    """One object, in letters that the output can take."""
-    wide = (sys.stdout.encoding or "").lower().replace("-", "") in ("utf8", "utf16", "utf32")
-    return json.dumps(values, ensure_ascii=not wide)
-
-
-def _say(words: str, status: int) -> int:
-    """Prints the result of a command and returns its status; 2 when it cannot be printed."""
-    encoding = sys.stdout.encoding or "ascii"
-    try:
-        # A terminal that knows fewer signs shows "?" for the others.
-        print(words.encode(encoding, "replace").decode(encoding), flush=True)
-    except OSError as error:
-        print(f"waltzmark: the result cannot be written: {error.strerror}", file=sys.stderr)
-        sys.stdout = open(os.devnull, "w", encoding="utf-8")  # noqa: SIM115 - or Python complains once more as it ends
-        return 2
-    return status
+    words = as_json(check_values(form, result)) if options.json else check_text(form, result)
+    return say(words, 1 if result.stops else 0)
 
 
 def trace_text(form: Form, trace: Trace) -> str:

@@ -4,9 +4,14 @@ from __future__ import annotations
 
 from pathlib import Path
 
-__all__ = ["demo_text"]
+__all__ = ["demo_rooms", "demo_text"]
 
 
 def demo_text() -> str:
     """The text of the demo form."""
     return (Path(__file__).parent / "ferry-round.waltz").read_text(encoding="utf-8")
+
+
+def demo_rooms() -> tuple[Path, ...]:
+    """The files of the rooms of the demo's scenario."""
+    return tuple(sorted((Path(__file__).parent / "rooms").glob("*.waltz")))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from pathlib import Path
 
 import platformdirs
@@ -11,7 +12,9 @@ import tomlkit
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form
+from waltzmark.core.form.room import Room
 from waltzmark.core.school.school import School, school_table
+from waltzmark.demo import demo_rooms
 from waltzmark.files.plain import whole_signs
 from waltzmark.files.reading import read_file
 from waltzmark.files.saving import save_atomically
@@ -19,7 +22,7 @@ from waltzmark.files.schools import school_from_text
 from waltzmark.files.texts import read_text
 from waltzmark.files.writing import render
 
-__all__ = ["bodies", "keep_body", "keep_school", "schools"]
+__all__ = ["bodies", "keep_body", "keep_room", "keep_school", "rooms", "schools"]
 
 
 def _folder(kind: str) -> Path:
@@ -53,6 +56,26 @@ def bodies() -> tuple[Body, ...]:
             found.append(read_file(path).form.body)
         except WaltzmarkError:
             continue
+    return tuple(found)
+
+
+def keep_room(room: Room) -> Path:
+    """Keeps a room under its name: a document with nothing but a room. Raises WaltzmarkError."""
+    path = _file("rooms", room.name, ".waltz")
+    save_atomically(path, render(Form(title=room.name, room=replace(room, breaks=()))))
+    return path
+
+
+def rooms() -> tuple[Room, ...]:
+    """The rooms that are kept, by name, and those of the demo. Files that cannot be read are passed over."""
+    found: list[Room] = []
+    for path in (*sorted(_folder("rooms").glob("*.waltz")), *demo_rooms()):
+        try:
+            room = read_file(path).form.room
+        except WaltzmarkError:
+            continue
+        if room is not None and all(room.name != each.name for each in found):
+            found.append(room)
     return tuple(found)
 
 

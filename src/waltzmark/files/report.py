@@ -7,13 +7,18 @@ from typing import Any
 
 from waltzmark.core.answers.review import Review
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.edit.resizing import Resize
 from waltzmark.core.form.form import Form
+from waltzmark.core.form.room import Start
+from waltzmark.core.room.changes import Advice
+from waltzmark.core.room.clearance import Clearance, name_of
+from waltzmark.core.room.group import Group
 from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["check_values", "trace_values"]
+__all__ = ["check_values", "room_values", "trace_values"]
 
 _DIGITS = 6  # a micrometre; more would only show how numbers are stored
 
@@ -63,6 +68,55 @@ def trace_values(trace: Trace) -> dict[str, Any]:
                            "width": _round(stance.width), "rear": _round(stance.rear)}  # fmt: skip
         counts.append(entry)
     return {"counts": counts}
+
+
+def room_values(form: Form, trace: Trace, known: Advice, group: Group | None = None) -> dict[str, Any]:
+    """What is known of a form in its room: its own start, the best ones, what would make it fit, and a class."""
+    room = form.room
+    assert room is not None
+
+    def near(found: Clearance) -> dict[str, Any]:
+        row = found.row
+        return {"posture": trace.posture(row), "count": int(trace.counts[row]), "against": name_of(room, found)}
+
+    return {
+        "start": _start(room.start),
+        "fits": known.here.fits,
+        "clearance": _round(known.here.clearance),
+        "wanted": _round(known.here.wanted),
+        **near(known.here),
+        "starts": [
+            {**_start(each.start), "clearance": _round(each.near.clearance), **near(each.near)} for each in known.starts
+        ],
+        "changes": [
+            {
+                "kind": each.kind,
+                "words": each.words,
+                "clearance": _round(each.near.clearance),
+                "start": _start(each.room.start),
+                "changes": [_resize(resize) for resize in each.resizes],
+                "brings": list(each.brings),
+            }
+            for each in known.changes
+        ],
+        "class": None if group is None else {
+            "gap": _round(group.gap) if math.isfinite(group.gap) else None,
+            "wanted": _round(group.wanted),
+            "beat": _round(group.beat),
+            "lag": _round(group.lag),
+            "walkers": [_start(each) for each in group.walkers],
+        },
+    }  # fmt: skip
+
+
+def _start(start: Start) -> dict[str, float]:
+    return {"x": _round(start.x), "y": _round(start.y), "heading": _round(start.heading)}
+
+
+def _resize(resize: Resize) -> dict[str, Any]:
+    before, after = _round(100 * resize.before), _round(100 * resize.after)
+    return {"posture": resize.posture, "count": resize.count, "what": resize.what, "from": before, "to": after,
+            "unit": "cm"}  # fmt: skip
 
 
 def check_values(form: Form, review: Review) -> dict[str, Any]:

@@ -23,7 +23,7 @@ from waltzmark.core.judge import judge_all
 from waltzmark.core.judge.compare import rule_words
 from waltzmark.core.room.clearance import Clearance, clearance_at, parts_of
 from waltzmark.core.room.starts import HEADINGS, Standing, Starts
-from waltzmark.core.room.steps import fitted_steps
+from waltzmark.core.room.steps import Fitted, fitted_steps
 from waltzmark.core.room.sweep import Sweep
 from waltzmark.core.walk.lengths import measures_of
 from waltzmark.core.walk.trace import Trace
@@ -33,6 +33,7 @@ __all__ = ["Advice", "Change", "advice", "here"]
 
 _LEAST = 0.5  # no form is shortened further than to half
 _TRIED = 6  # headings at which single steps are fitted
+_FEWEST = 3  # and at which the fewest postures are looked for
 _BREAKS = 4
 
 
@@ -213,24 +214,25 @@ class _Search:
 
     def _steps(self) -> Iterator[Change]:
         """Single steps: the least sum of changes, and the fewest postures."""
-        told: tuple[Resize, ...] = ()
-        for kind, fewest in (("steps", False), ("postures", True)):
-            best = None
-            for number, heading in enumerate(self._headings()[: _TRIED if not fewest else 3]):
+        found: list[Fitted] = []
+        for number, heading in enumerate(self._headings()[:_TRIED]):
+            for fewest in (False, True) if number < _FEWEST else (False,):
                 self.progress.tell(0.2 + 0.2 * number / _TRIED, "the smallest changes of single steps")
-                found = fitted_steps(self.form, self.room, self._best(heading), fewest)
-                postures = len({change.posture for change in found.changes}) if found else 0
-                rank = (postures if fewest else 0, found.total if found else 0.0)
-                if found is not None and (best is None or rank < best[0]):
-                    best = rank, found
-            if best is None or best[1].changes == told:
+                fitted = fitted_steps(self.form, self.room, self._best(heading), fewest)
+                found += [fitted] if fitted is not None else []
+        if not found:
+            return
+        least = min(found, key=lambda each: each.total)
+        fewest_ = min(found, key=lambda each: (each.postures, each.total))
+        for kind, fitted in (("steps", least), ("postures", fewest_)):
+            if kind == "postures" and fitted.postures == least.postures:
                 continue
-            fitted = best[1]
-            told = fitted.changes
             names = list(dict.fromkeys(self.form.posture(change.posture).title for change in fitted.changes))
             listed = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
             steps = f"{len(fitted.changes)} length{'s' if len(fitted.changes) > 1 else ''}"
-            words = f"{'Only ' if fewest else ''}{steps} by {self.say.length(fitted.total)} in all: {listed}."
+            words = (
+                f"{'Only ' if kind == 'postures' else ''}{steps} by {self.say.length(fitted.total)} in all: {listed}."
+            )
             room = self.room.begun_at(fitted.start)
             yield from self._change(kind, words, room, fitted.form, fitted.changes)
 

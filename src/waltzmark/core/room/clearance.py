@@ -13,7 +13,7 @@ from waltzmark.core.room.sweep import CELL, Places, Sweep
 from waltzmark.core.room.things import Thing, things_of, wall_name
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["Clearance", "Demand", "RoomCheck", "check_room", "clearance_at", "parts_of", "told"]
+__all__ = ["Clearance", "Demand", "RoomCheck", "check_room", "clearance_at", "name_of", "parts_of", "told"]
 
 #: Metres by which a clearance may fall short for how numbers are stored.
 EXACT = 1e-9
@@ -118,12 +118,6 @@ class Demand:
         needs = places.radii[which] + room.clearance
         needs[len(places) :] += room.behind - room.clearance
         return Demand(places, places.points[which], needs, places.high[which], which, len(places))
-
-    def best(self, spare: Floats) -> tuple[Floats, Floats]:
-        """Of what they have to spare (k, m), the least (k,) of all, and of those with more wanted behind them."""
-        behind = spare[:, self.behind :]
-        ends = np.full(len(spare), np.inf) if not behind.shape[1] else behind.min(axis=1)
-        return np.asarray(spare[:, : self.behind].min(axis=1)), np.asarray(ends)
 
 
 def told(all_of_it: Floats, behind: Floats, reach: float = 0.0) -> Floats:

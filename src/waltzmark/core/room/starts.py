@@ -58,22 +58,26 @@ class Field:
         #: A value that is looked up is at most so far from the true one, metres.
         self.error = self.step * math.sqrt(0.5)
 
+    def spare(self, points: Floats, needs: Floats, starts: Floats) -> Floats:
+        """(k, m) what places (m, 2) have to spare from starts (k, 2), needs (m,) being taken off each."""
+        scaled = ((points - self.low) / self.step + 0.5).astype(np.float32)
+        begun = (starts / self.step).astype(np.float32)
+        wide, high = int(self.shape[0]), int(self.shape[1])
+        x = (begun[:, :1] + scaled[:, 0]).astype(np.int32)
+        y = (begun[:, 1:] + scaled[:, 1]).astype(np.int32)
+        np.clip(x, 0, wide - 1, out=x)
+        np.clip(y, 0, high - 1, out=y)
+        y *= wide
+        y += x
+        return np.asarray(self.values.take(y) - needs.astype(np.float32))
+
     def least(self, points: Floats, needs: Floats, starts: Floats) -> Floats:
-        """(k,) the least of what places (m, 2) have to spare from starts (k, 2), needs (m,) being taken off each."""
+        """(k,) the least of these of each start."""
         best = np.empty(len(starts), dtype=np.float64)
         at_once = max(_AT_ONCE // max(len(points), 1), 1)
-        scaled = ((points - self.low) / self.step + 0.5).astype(np.float32)
-        needed = needs.astype(np.float32)
-        wide, high = int(self.shape[0]), int(self.shape[1])
         for first in range(0, len(starts), at_once):
-            begun = (starts[first : first + at_once] / self.step).astype(np.float32)
-            x = (begun[:, :1] + scaled[:, 0]).astype(np.int32)
-            y = (begun[:, 1:] + scaled[:, 1]).astype(np.int32)
-            np.clip(x, 0, wide - 1, out=x)
-            np.clip(y, 0, high - 1, out=y)
-            y *= wide
-            y += x
-            best[first : first + at_once] = (self.values.take(y) - needed).min(axis=1)
+            begun = starts[first : first + at_once]
+            best[first : first + at_once] = self.spare(points, needs, begun).min(axis=1)
         return best
 
 
@@ -135,14 +139,10 @@ class Starts:
         return Walls(self.things.every[0].corners)
 
     @cached_property
-    def _fields(self) -> tuple[Field | None, Field | None]:
-        """Rasters of what the straight walls do not say: for all places, and for high ones where that differs."""
-        every = self.things.every[1:] if self._walls.convex else self.things.every
-        if not every:
-            return None, None
-        low, bounds = any(thing.low for thing in every) and self.room.arms, self.things.bounds
-        solid = any(not thing.low for thing in every)
-        return Field(bounds, Things(every), False), Field(bounds, Things(every), True) if low and solid else None
+    def _fields(self) -> tuple[Field, Field | None]:
+        """Rasters of the room: for all places, and for high ones where that differs."""
+        low, bounds = any(thing.low for thing in self.things.every) and self.room.arms, self.things.bounds
+        return Field(bounds, self.things, False), Field(bounds, self.things, True) if low else None
 
     @cached_property
     def _thinned(self) -> dict[float, Demand]:
@@ -173,15 +173,17 @@ class Starts:
         points = rotated_points(demand.points, heading)
         back = np.arange(len(points)) >= demand.behind
         for field, these in zip(self._fields, self._passing(demand), strict=True):
+            if field is None or self._only_walls:
+                continue
             for part, values in ((these & ~back, found), (these & back, ends)):
-                if field is not None and part.any():
+                if part.any():
                     least = field.least(points[part], demand.needs[part], starts[look])
                     values[look] = np.minimum(values[look], least)
         return found, ends
 
     def _passing(self, demand: Demand) -> tuple[Bools, Bools]:
         """Which places keep from all things, and which pass above those that are low."""
-        if not any(thing.low for thing in self.things.every):
+        if self._fields[1] is None:
             return np.ones(len(demand.points), dtype=bool), np.zeros(len(demand.points), dtype=bool)
         return ~demand.high, demand.high
 
@@ -197,15 +199,33 @@ class Starts:
         return self._walls_at[1:]
 
     def exactly(self, heading: float, starts: Floats, demand: Demand) -> Floats:
-        """(k,) what starts have to spare by the things themselves, for some of the places."""
-        moved = (starts[:, None, :] + rotated_points(demand.points, heading)[None]).reshape(-1, 2)
-        least = np.full((len(starts), len(demand.points)), np.inf)
-        for thing in self.things.every:
-            away = thing.distances(moved).reshape(len(starts), -1) - demand.needs
-            if thing.low:
-                away[:, demand.high] = np.inf
-            np.minimum(least, away, out=least)
-        return told(*demand.best(least))
+        """(k,) what starts have to spare by the things themselves, for some of the places: those that the raster does
+        not show to be further away than others."""
+        points = rotated_points(demand.points, heading)
+        sure = 2.0 * self._fields[0].error + 1e-3
+        found = []
+        for part in (slice(0, demand.behind), slice(demand.behind, None)):
+            some, needs, high = points[part], demand.needs[part], demand.high[part]
+            least = np.full(len(starts), np.inf)
+            for field, these in zip(self._fields, self._passing(demand), strict=True):
+                of = np.flatnonzero(these[part])
+                if field is None or not len(of):
+                    continue
+                rough = field.spare(some[of], needs[of], starts)
+                start, place = np.nonzero(rough <= rough.min(axis=1, keepdims=True) + sure)
+                place = of[place]
+                spare = np.full(len(place), np.inf)
+                for thing in self.things.every:
+                    away = thing.distances(some[place] + starts[start]) - needs[place]
+                    spare = np.where(high[place] & thing.low, spare, np.minimum(spare, away))
+                np.minimum.at(least, start, spare)
+            found.append(least)
+        return told(found[0], found[1])
+
+    @cached_property
+    def _only_walls(self) -> bool:
+        """Whether straight walls say all there is."""
+        return self._walls.convex and len(self.things.every) == 1
 
     def box(self, heading: float) -> tuple[Floats, Floats]:
         """(2,), (2,) the corners of the box of starts that are looked at: those from which the walk lies within the
@@ -233,7 +253,7 @@ class Starts:
         size, fine = np.maximum(top - low, 1e-6), self.thinned(_FINE)
         half = max(float(size.min()) / 2.0, float(size.max()) / 16.0, _LAST)
         squares = _squares(low, top, half)
-        error = max((field.error for field in self._fields if field is not None), default=0.0)
+        error = 0.0 if self._only_walls else self._fields[0].error
         best = np.array([0.0, 0.0, -np.inf])
         while True:
             cell = next(cell for least, cell in _LEVELS if half >= least)

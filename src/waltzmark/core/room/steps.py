@@ -54,6 +54,11 @@ class Fitted:
         """The sum of all changes, metres."""
         return sum(change.by for change in self.changes)
 
+    @property
+    def postures(self) -> int:
+        """How many postures are changed."""
+        return len({change.posture for change in self.changes})
+
 
 def fitted_steps(
     form: Form, room: Room, begun: Start, fewest: bool = False, progress: Progress = SILENT,

@@ -1,0 +1,46 @@
+"""Printing the result of a command, on whatever it is written to."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import os
+import sys
+from collections.abc import Iterator
+from typing import Any
+
+__all__ = ["as_json", "say", "unheard"]
+
+
+def as_json(values: dict[str, Any]) -> str:
+    """One object, in letters that the output can take."""
+    wide = (sys.stdout.encoding or "").lower().replace("-", "") in ("utf8", "utf16", "utf32")
+    return json.dumps(values, ensure_ascii=not wide)
+
+
+@contextlib.contextmanager
+def unheard() -> Iterator[None]:
+    """What a solver's library prints by itself goes nowhere: the output is the result's alone."""
+    sys.stdout.flush()
+    with contextlib.ExitStack() as stack:
+        with contextlib.suppress(OSError, ValueError):
+            number = sys.stdout.fileno()
+            kept, nowhere = os.dup(number), os.open(os.devnull, os.O_WRONLY)
+            os.dup2(nowhere, number)
+            os.close(nowhere)
+            stack.callback(os.close, kept)
+            stack.callback(os.dup2, kept, number)
+        yield
+
+
+def say(words: str, status: int) -> int:
+    """Prints the result of a command and returns its status; 2 when it cannot be printed."""
+    encoding = sys.stdout.encoding or "ascii"
+    try:
+        # A terminal that knows fewer signs shows "?" for the others.
+        print(words.encode(encoding, "replace").decode(encoding), flush=True)
+    except OSError as error:
+        print(f"waltzmark: the result cannot be written: {error.strerror}", file=sys.stderr)
+        sys.stdout = open(os.devnull, "w", encoding="utf-8")  # noqa: SIM115 - or Python complains once more as it ends
+        return 2
+    return status
