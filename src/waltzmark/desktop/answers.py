@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QSize, Qt, QTimer
+from PySide6.QtCore import QPointF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
@@ -107,7 +107,9 @@ class _Card(QPushButton):
 
 
 class AnswerStrip(QWidget):
-    """Three cards in a row."""
+    """Three cards in a row. asked: the number of the answer that was pressed."""
+
+    asked = Signal(int)
 
     def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -143,3 +145,4 @@ class AnswerStrip(QWidget):
         review = self._document.review
         if review is not None and (row := review.answers[number].row) is not None:
             self._document.go(float(row))
+        self.asked.emit(number)

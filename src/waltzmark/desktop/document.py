@@ -18,6 +18,7 @@ from waltzmark.core.base.progress import Progress
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.edit.keeping import Moved, moved_after
 from waltzmark.core.form.form import Form
+from waltzmark.core.form.room import Room
 from waltzmark.core.judge import Finding, Judged, judge_all
 from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.motion import pose_between
@@ -385,6 +386,15 @@ class Document(QObject):
             return None
         here = (f for f in known[1].everywhere if f.row == self.ghost.row)
         return next((f.message for f in here if f.rule.partition(".")[0] not in _LATER), None)
+
+    @property
+    def room(self) -> Room | None:
+        """The room as the posture at the playhead is walked in it: begun at the mark it is walked from."""
+        room = self.form.room
+        if room is None or not room.breaks:
+            return room
+        order = [posture.id for posture in self.form.postures]
+        return room.begun_at(room.start_of(self.trace.posture(self.row), order))
 
     def _foresee(self) -> None:
         """The ghost has been judged: what entering it will ask for beside is worked out while there is time."""

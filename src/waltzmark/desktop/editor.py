@@ -15,6 +15,7 @@ from waltzmark.core.edit.keeping import Moved, kept_places
 from waltzmark.core.edit.snapping import Snaps
 from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.form.mutes import Mute
+from waltzmark.core.form.room import Room
 from waltzmark.core.judge import Mend
 from waltzmark.core.judge.compare import changed_words, rule_words
 from waltzmark.core.school.school import School
@@ -159,6 +160,16 @@ class Editor:
         """Opens the form otherwise."""
         form = replace(self._document.form, opening=opening)
         self._document.edit("open otherwise", form, self._document.selection)
+
+    def set_room(self, room: Room | None, words: str, joins: str = "") -> None:
+        """Walks the form in another room, or from another start in it."""
+        if room != self._document.form.room:
+            form = replace(self._document.form, room=room)
+            self._document.edit(words, form, self._document.selection, joins, shows=False)
+
+    def take_form(self, form: Form, words: str) -> None:
+        """Takes over a form that was worked out, as one step."""
+        self._document.edit(words, form, self._document.selection)
 
     def _judged_by(self, words: str, form: Form, name: str) -> None:
         document = self._document

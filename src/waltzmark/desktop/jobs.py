@@ -8,6 +8,7 @@ thread. Closing waits for nothing: what still runs finds nobody to talk to, and 
 from __future__ import annotations
 
 import contextlib
+import os
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -76,7 +77,9 @@ class _FarTeller:
 
 
 def _far_away(line: Connection, work: Work) -> None:
-    """What the process of a job does."""
+    """What the process of a job does. What a solver's library prints by itself goes nowhere."""
+    with contextlib.suppress(OSError):
+        os.dup2(os.open(os.devnull, os.O_WRONLY), 1)
     try:
         line.send(("done", work(_FarTeller(line))))
     except StoppedError:

@@ -9,6 +9,7 @@ from waltzmark.desktop.actions import Act
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.plot.acts import PLOT_ACTS
 from waltzmark.desktop.ready.acts import READY_ACTS
+from waltzmark.desktop.room.acts import ROOM_ACTS
 
 __all__ = ["FIRST_SHOWN", "STAGES", "StageRow"]
 
@@ -16,7 +17,8 @@ __all__ = ["FIRST_SHOWN", "STAGES", "StageRow"]
 @dataclass(frozen=True)
 class StageRow:
     """A stage. title: in the menu and on its button, with ``&`` before its letter; key: its shortcut; purpose: what it
-    is for, in one line; make: makes it when it is first shown; acts: what can be done in it, by menu."""
+    is for, in one line; make: makes it when it is first shown; acts: what can be done in it, by menu; answer: the
+    number of the answer that opens it, -1 for none."""
 
     name: str
     title: str
@@ -24,6 +26,7 @@ class StageRow:
     purpose: str
     make: Callable[[Desk], Stage]
     acts: tuple[tuple[str, tuple[Act | None, ...]], ...] = ()
+    answer: int = -1
 
 
 # A stage's widgets are imported when it is first shown: the window need not wait for the others.
@@ -41,8 +44,16 @@ def _plot(desk: Desk) -> Stage:
     return PlotStage(desk)
 
 
+def _room(desk: Desk) -> Stage:
+    from waltzmark.desktop.room.stage import RoomStage
+
+    return RoomStage(desk)
+
+
 STAGES = (
     StageRow("ready", "&Ready", "Ctrl+1", "whose body walks, and by which school it is judged", _ready, READY_ACTS),
     StageRow("plot", "&Plot", "Ctrl+2", "write the form and see it walked on the floor", _plot, PLOT_ACTS),
-)
+    StageRow("room", "R&oom", "Ctrl+3", "where to stand, what to change, what to tape, how many at once", _room,
+             ROOM_ACTS, answer=0),
+)  # fmt: skip
 FIRST_SHOWN = "plot"

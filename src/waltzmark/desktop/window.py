@@ -40,6 +40,7 @@ from waltzmark.desktop.theme import DARK, LIGHT, Theme, font
 if TYPE_CHECKING:
     from waltzmark.desktop.plot.stage import PlotStage
     from waltzmark.desktop.ready.stage import ReadyStage
+    from waltzmark.desktop.room.stage import RoomStage
 
 __all__ = ["MainWindow"]
 
@@ -116,6 +117,7 @@ class MainWindow(QMainWindow):
         self.setAcceptDrops(True)
         self._fit_screen()
         self.document.file_changed.connect(self._name_window)
+        self.answers.asked.connect(self._open_answer)
         self.player.playing_changed.connect(self._show_playing)
         self.recovery.failed.connect(self._tell_not_kept)
         self.document.jobs.trouble.connect(lambda _asker, error: self.tell_trouble(str(error) or type(error).__name__))
@@ -177,6 +179,16 @@ class MainWindow(QMainWindow):
         self.desk.book[f"stage {name}"].setChecked(True)
         return stage
 
+    def _open_answer(self, number: int) -> None:
+        """Shows the stage that an answer is about, at what decides it."""
+        for row in STAGES:
+            if row.answer == number:
+                self.show_stage(row.name)
+
+    @property
+    def room(self) -> RoomStage:
+        return self.stage("room")  # type: ignore[return-value]
+
     @property
     def plot(self) -> PlotStage:
         return self.stage("plot")  # type: ignore[return-value]
@@ -194,6 +206,7 @@ class MainWindow(QMainWindow):
             "&Edit": book.add(_EDIT, lambda: self),
             "&Posture": [],
             "&Walk": book.add(_WALK, lambda: self),
+            "&Room": [],
             "&Look": book.add([_stage_act(row.name, row.title, row.key, row.purpose) for row in STAGES], lambda: self),
             "&Help": book.add(_HELP, lambda: self),
         }

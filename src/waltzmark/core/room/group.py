@@ -49,7 +49,7 @@ _LOOKED_AT = 60  # lattices that are looked at exactly
 class Group:
     """A layout. walkers: their starts, row by row from the front; teacher: a place in front, where there is one; gap:
     the least distance in metres between any two, which comes at a *beat* of the first of the *pair*, the second being
-    *lag* beats ahead then."""
+    *lag* beats ahead then; points: where the two are nearest then, in the room frame."""
 
     walkers: tuple[Start, ...]
     gap: float
@@ -57,6 +57,7 @@ class Group:
     beat: float
     lag: float
     pair: tuple[int, int]
+    points: tuple[tuple[float, float], tuple[float, float]]
     teacher: Start | None = None
 
 
@@ -109,10 +110,10 @@ class Offsets:
             least = np.minimum(least, away - radii)
         return least - _CELL * math.sqrt(0.5)
 
-    def tightest(self, way: Floats) -> tuple[float, float, float]:
+    def tightest(self, way: Floats) -> tuple[float, float, float, Floats]:
         """The least distance of two walkers, the second such a way (2,) from the first, in metres; at which beat of the
-        first, and by how many beats the second is ahead then."""
-        best = (np.inf, 0.0, 0.0)
+        first, by how many beats the second is ahead then, and (2, 2) the nearest places, from the first one's start."""
+        best = (np.inf, 0.0, 0.0, np.zeros((2, 2)))
         n = len(self.times)
         for lag in self._lags.tolist():
             later = np.clip(np.arange(n) + lag, 0, n - 1)
@@ -120,7 +121,12 @@ class Offsets:
             gap = np.hypot(away[..., 0], away[..., 1]) - self.radii[:, None] - self.radii
             at = int(np.argmin(gap.reshape(n, -1).min(axis=1)))
             if gap[at].min() < best[0]:
-                best = float(gap[at].min()), float(self.times[at]), float(self.times[later[at]] - self.times[at])
+                one, other = np.unravel_index(int(np.argmin(gap[at])), gap[at].shape)
+                a, b = self.parts[at, one], self.parts[later[at], other] + way
+                along = (b - a) / max(float(np.hypot(*(b - a))), 1e-9)
+                ends = np.stack([a + along * self.radii[one], b - along * self.radii[other]])
+                ahead = float(self.times[later[at]] - self.times[at])
+                best = float(gap[at].min()), float(self.times[at]), ahead, ends
         return best
 
 
@@ -320,19 +326,21 @@ def _group(lattices: _Lattices, places: Floats) -> Group:
     """The layout of some places in the walkers' frame."""
     heading, offsets = lattices.heading, lattices.offsets
     pairs = [(i, j) for i in range(len(places)) for j in range(i + 1, len(places))]
-    gap, beat, lag, pair = math.inf, 0.0, 0.0, (0, 0)
+    gap, beat, lag, pair, ends = math.inf, 0.0, 0.0, (0, 0), np.zeros((2, 2))
     if pairs:
         ways = np.array([places[j] - places[i] for i, j in pairs])
         near = offsets.gaps(ways)
-        known: dict[tuple[float, float], tuple[float, float, float]] = {}
+        known: dict[tuple[float, float], tuple[float, float, float, Floats]] = {}
         for at in np.flatnonzero(near < near.min() + 0.05).tolist():
             x, y = ways[at].round(6).tolist()
             if (x, y) not in known:
                 known[x, y] = offsets.tightest(ways[at])
             if known[x, y][0] < gap - 1e-9:
-                (gap, beat, lag), pair = known[x, y], pairs[at]
+                (gap, beat, lag, ends), pair = known[x, y], pairs[at]
     starts = tuple(_start(place, heading) for place in places)
-    return Group(starts, gap, lattices.gap, beat, lag, pair, _teacher(lattices, places))
+    (ax, ay), (bx, by) = rotated_points(ends + places[pair[0]], heading).tolist()
+    points = ((ax, ay), (bx, by))
+    return Group(starts, gap, lattices.gap, beat, lag, pair, points, _teacher(lattices, places))
 
 
 def _start(place: Floats, heading: float) -> Start:

@@ -38,8 +38,10 @@ def _path(points: list[QPointF]) -> QPainterPath:
     return path
 
 
-def draw_ground(painter: QPainter, view: QRectF, floor: QTransform, room: Room | None, theme: Theme) -> None:
-    """Boards with their seams, the room around them, and the start mark with the way of 12 o'clock."""
+def draw_ground(
+    painter: QPainter, view: QRectF, floor: QTransform, room: Room | None, theme: Theme, start: bool = True
+) -> None:  # fmt: skip
+    """Boards with their seams, the room around them, and the *start* mark with the way of 12 o'clock."""
     painter.fillRect(view, theme.color("outside" if room else "board"))
     if room is not None:
         outline = floor.map(_path(room_corners(room)))
@@ -63,7 +65,8 @@ def draw_ground(painter: QPainter, view: QRectF, floor: QTransform, room: Room |
             painter.setBrush(theme.color("obstacle", 0.45 if low else 1.0))
             painter.drawPath(shape)
             _name(painter, shape.boundingRect(), obstacle.name, theme)
-    _draw_start(painter, floor, theme)
+    if start:
+        _draw_start(painter, floor, theme)
 
 
 def _name(painter: QPainter, box: QRectF, text: str, theme: Theme) -> None:

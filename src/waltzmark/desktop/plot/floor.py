@@ -142,7 +142,7 @@ class FloorView(QWidget):
             x, y = pose.midpoint
             self.camera = replace(self.camera, x=x, y=y, up=pose.torso)
         else:
-            room = self._document.form.room
+            room = self._document.room
             # Room frame up: the room's own y axis points up, so 12 o'clock points where the start does.
             self.camera = replace(self.camera, up=-room.start.heading if room else 0.0)
 
@@ -174,7 +174,7 @@ class FloorView(QWidget):
         """Shows the whole room, or the whole walk where there is none."""
         self._turn()
         free = QSizeF(self.width(), self.height() - _CARDS)
-        camera = self.camera.fitted(free, whole_of(self._document.trace, self._document.form.room))
+        camera = self.camera.fitted(free, whole_of(self._document.trace, self._document.room))
         # The free part lies below the cards: what was fitted moves down by half their height.
         self.camera = camera.panned(free, QPointF(0.0, 0.0), QPointF(0.0, _CARDS / 2.0))
         self.update()
@@ -243,7 +243,7 @@ class FloorView(QWidget):
     def _shows_all(self) -> bool:
         """Whether the whole room, or the whole walk, is in view anyway."""
         floor = self.camera.transform(QSizeF(self.size()))
-        room, trace = self._document.form.room, self._document.trace
+        room, trace = self._document.room, self._document.trace
         points = whole_of(trace, room)
         if room is None:
             points = [QPointF(x, y) for x, y in trace.heels.reshape(-1, 2).tolist()]
@@ -251,7 +251,7 @@ class FloorView(QWidget):
 
     @property
     def _view(self) -> View:
-        return View(self.camera, self.size(), self.devicePixelRatioF(), self._document.form.room, self._theme)
+        return View(self.camera, self.size(), self.devicePixelRatioF(), self._document.room, self._theme)
 
     def _draw_ahead(self) -> None:
         """Draws the path that the count being typed would give, while the hands rest."""
@@ -261,7 +261,7 @@ class FloorView(QWidget):
         walk = Stretch(document.ghost.trace, document.trace, document.moved_by_ghost)
         self._still.path(self._view, walk)
         if not self._shows_all():
-            self._inset.plan(walk.trace, document.form.room, self._theme, self.devicePixelRatioF())
+            self._inset.plan(walk.trace, document.room, self._theme, self.devicePixelRatioF())
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         if event.oldSize().isValid() and not self._fit_wanted:

@@ -83,7 +83,7 @@ class Hand(CountDrag):
         facing = before.torso if faced is None else faced.facing.heading(before.torso, document.form.twelve)
         to = snapped_place(
             self._foot.x + moved.x(), self._foot.y + moved.y(), near, snaps, before.foot(side.other), side, facing,
-            self._sizes(before, facing), document.form.room, self._marks(),
+            self._sizes(before, facing), document.room, self._marks(),
         )  # fmt: skip
         own_size = None
         if faced is not None:

@@ -40,7 +40,7 @@ class Inset:
     def draw(self, painter: QPainter, size: QSize, document: Document, camera: Camera, theme: Theme) -> None:
         """Room, obstacles, path, what of it is in view, and where one stands; always the room's own way up."""
         ratio = painter.device().devicePixelRatioF() if painter.device() else 1.0
-        pixmap, plan = self.plan(document.trace, document.form.room, theme, ratio)
+        pixmap, plan = self.plan(document.trace, document.room, theme, ratio)
         card = QRectF(size.width() - _BOX.width() - 12, 12, _BOX.width(), _BOX.height())
         painter.save()
         painter.drawPixmap(card.topLeft(), pixmap)

@@ -1,0 +1,57 @@
+"""What a walk sweeps as one shape, for drawing; and how far what one may hold is in counts on one leg."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.form.room import Room
+from waltzmark.core.room.sweep import SHOE_MARGIN
+from waltzmark.core.walk.mechanics import Mechanics
+from waltzmark.core.walk.motion import feet_between
+from waltzmark.core.walk.trace import Trace
+
+__all__ = ["silhouette", "to_supports"]
+
+_TIMES = np.linspace(0.0, 1.0, 9)
+_SMOOTH = 0.004  # metres that the drawn edge may be off
+
+
+def silhouette(trace: Trace) -> list[Floats]:
+    """Rings, each (n, 2) metres in the floor frame, around all that soles and body sweep; holes are rings too."""
+    parts: list[object] = []
+    for side in Side:
+        _, ways = feet_between(trace, side, _TIMES)
+        stands = np.broadcast_to([*trace.heels[0, side], trace.headings[0, side]], (1, len(_TIMES), 3))
+        ways = np.concatenate([stands, ways])
+        sole = trace.body.sole
+        local = sole.outlines[side][::4]
+        corners = sole.placed(local, ways[..., 0].ravel(), ways[..., 1].ravel(), ways[..., 2].ravel())
+        corners = corners.reshape(len(ways), len(_TIMES), len(local), 2)
+        both = np.concatenate([corners[:, :-1], corners[:, 1:]], axis=2).reshape(-1, 2 * len(local), 2)
+        parts.append(shapely.buffer(shapely.union_all(shapely.convex_hull(shapely.multipoints(both))), SHOE_MARGIN))
+    centres = Mechanics(trace).pelvis_places
+    way = shapely.linestrings(centres) if len(centres) > 1 else shapely.points(centres[0])
+    parts.append(shapely.buffer(way, trace.body.shoulder_breadth / 2.0))
+    whole = shapely.simplify(shapely.union_all(parts), _SMOOTH)
+    rings: list[Floats] = []
+    for part in shapely.get_parts(whole):
+        rings.append(shapely.get_coordinates(shapely.get_exterior_ring(part)))
+        rings += [shapely.get_coordinates(ring) for ring in part.interiors]
+    return rings
+
+
+def to_supports(trace: Trace, room: Room) -> list[tuple[int, str, float]]:
+    """Of every count that ends on one leg its row, the nearest support and how far that is from the body, metres."""
+    supports = [each for each in room.obstacles if each.kind == "support"]
+    rows = np.flatnonzero((trace.contacts == Contact.AIR).any(axis=1))
+    if not supports or not len(rows):
+        return []
+    places = shapely.points(room.to_room(Mechanics(trace).pelvis_places[rows]))
+    away = np.stack([shapely.distance(shapely.polygons(np.array(each.ring)), places) for each in supports])
+    nearest = away.argmin(axis=0)
+    body = trace.body.shoulder_breadth / 2.0
+    return [(int(row), supports[which].name, max(float(away[which, n]) - body, 0.0))
+            for n, (row, which) in enumerate(zip(rows.tolist(), nearest.tolist(), strict=True))]  # fmt: skip

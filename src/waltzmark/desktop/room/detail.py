@@ -1,0 +1,182 @@
+"""The fields of one part of a room: each of its figures, typed."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import replace
+
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QWidget
+
+from waltzmark.core.edit import rooms
+from waltzmark.core.form.room import KINDS, Room
+from waltzmark.core.room.things import named_wall
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.plain import Label
+from waltzmark.desktop.room.fields import LengthField
+from waltzmark.desktop.room.parts import Part, with_door, with_obstacle, with_tape
+
+__all__ = ["Detail"]
+
+_KINDS = {
+    "solid": "solid",
+    "low": "low: arms pass above",
+    "support": "support: to hold on to, must not tip",
+}
+#: What is done with another room: its words come second.
+Change = Callable[[Callable[[Room], Room], str], None]
+
+
+class Detail(QWidget):
+    """Shows the chosen part; made anew for another one. change: makes the room another."""
+
+    def __init__(self, document: Document, change: Change) -> None:
+        super().__init__()
+        self._document, self._change = document, change
+        self._grid = QGridLayout(self)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setColumnStretch(1, 1)
+        self._shown: tuple[Room, Part] | None = None
+        self.first: QWidget | None = None  # the field that a hand types into first
+
+    def show_part(self, room: Room | None, part: Part | None) -> None:
+        """Shows another part, or the same one as it is now."""
+        if room is None or part is None:
+            self._shown = None
+            self._clear()
+            return
+        if (room, part) == self._shown:
+            return
+        focused = self._focused()
+        self._shown = room, part
+        self._clear()
+        {"wall": self._wall, "corner": self._corner, "obstacle": self._obstacle, "size": self._obstacle,
+         "door": self._door, "tape": self._tape}[part.kind](room, part)  # fmt: skip
+        if focused is not None:
+            self._focus(focused)
+
+    def _focused(self) -> str | None:
+        at = self.focusWidget()
+        return at.accessibleName() if at is not None and at.hasFocus() else None
+
+    def _focus(self, name: str) -> None:
+        for child in self.findChildren(QWidget):
+            if child.accessibleName() == name:
+                child.setFocus()
+
+    def _clear(self) -> None:
+        while (item := self._grid.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.hide()
+                widget.deleteLater()
+        self.first = None
+
+    # Rows.
+
+    def _row(self, words: str, widget: QWidget) -> None:
+        row = self._grid.rowCount()
+        self._grid.addWidget(Label(words), row, 0)
+        self._grid.addWidget(widget, row, 1)
+        self.first = self.first or widget
+
+    def _name(self, words: str, name: str, taken: Callable[[str], None]) -> None:
+        field = QLineEdit(name)
+        field.setAccessibleName(words)
+        field.setMaxLength(60)
+        field.editingFinished.connect(lambda: taken(field.text().strip()) if field.text().strip() != name else None)
+        self._row(words, field)
+
+    def _length(self, words: str, metres: float, taken: Callable[[float], None]) -> None:
+        field = LengthField(self._document, words, 110)
+        field.show_length(metres)
+        field.changed.connect(taken)
+        self._row(words, field)
+
+    def _choice(self, words: str, choices: list[str], now: int, taken: Callable[[int], None]) -> None:
+        box = QComboBox()
+        box.setAccessibleName(words)
+        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        box.setMinimumContentsLength(12)
+        box.addItems(choices)
+        box.setCurrentIndex(now)
+        box.activated.connect(taken)
+        self._row(words, box)
+
+    # Parts.
+
+    def _wall(self, room: Room, part: Part) -> None:
+        number = part.number
+        name = dict(room.walls).get(number, "")
+
+        def call(text: str) -> None:
+            named = {wall: each for wall, each in room.walls if wall != number} | ({number: text} if text else {})
+            self._change(
+                lambda now: replace(now, walls=tuple(sorted(named.items()))), f"call a wall {text or 'nothing'}"
+            )
+
+        def measure(metres: float) -> None:
+            self._change(lambda now: rooms.set_wall_length(now, number, metres), "measure a wall")
+
+        self._length("Length", math.dist(*room.wall(number)), measure)
+        self._name("Its name", name, call)
+
+    def _corner(self, room: Room, part: Part) -> None:
+        number = part.number
+        x, y = room.outline[number]
+
+        def move(to_x: float, to_y: float) -> None:
+            self._change(lambda now: rooms.move_corner(now, number, to_x, to_y), "move a corner")
+
+        self._length("From the left", x, lambda v: move(v, y))
+        self._length("From the bottom", y, lambda v: move(x, v))
+
+    def _obstacle(self, room: Room, part: Part) -> None:
+        number, each = part.number, room.obstacles[part.number]
+        x, y, wide, deep = rooms.box_of(each)
+
+        def other(words: str, make: Callable[[], object]) -> None:
+            def changed(now: Room) -> Room:
+                made = make()
+                assert isinstance(made, type(each))
+                return with_obstacle(now, number, made)
+
+            self._change(changed, f"{words} the {each.name}")
+
+        self._name("Name", each.name, lambda text: other("rename", lambda: replace(each, name=text or each.name)))
+        self._choice("Kind", [_KINDS[kind] for kind in KINDS], KINDS.index(each.kind),
+                     lambda at: other("say what is", lambda: replace(each, kind=KINDS[at])))  # fmt: skip
+        self._length("From the left", x, lambda v: other("move", lambda: rooms.move_obstacle(each, v - x, 0.0)))
+        self._length("From the bottom", y, lambda v: other("move", lambda: rooms.move_obstacle(each, 0.0, v - y)))
+        across = "Across" if each.centre is not None else "Width"
+        self._length(across, wide, lambda v: other("measure", lambda: rooms.resize_obstacle(each, v, deep)))
+        if each.centre is None:
+            self._length("Depth", deep, lambda v: other("measure", lambda: rooms.resize_obstacle(each, wide, v)))
+
+    def _door(self, room: Room, part: Part) -> None:
+        number, door = part.number, room.doors[part.number]
+        walls = [named_wall(room, n, self._document.say) for n in range(len(room.outline))]
+
+        def other(**changes: object) -> None:
+            self._change(lambda now: with_door(now, number, replace(door, **changes)), "move a door")  # type: ignore[arg-type]
+
+        self._choice("In", walls, door.wall, lambda at: other(wall=at, at=0.0))
+        self._length("From its corner", door.at, lambda v: other(at=v))
+        self._length("Leaf", door.leaf, lambda v: other(leaf=v))
+        self._choice("It opens", ["into the room: kept free", "outward"], int(not door.inward),
+                     lambda at: other(inward=at == 0))  # fmt: skip
+
+    def _tape(self, room: Room, part: Part) -> None:
+        number, piece = part.number, room.tape[part.number]
+
+        def moved(end: int, axis: int, metres: float) -> None:
+            ends = [list(each) for each in piece]
+            ends[end][axis] = metres
+            (a, b), (c, d) = ends
+            self._change(lambda now: with_tape(now, number, ((a, b), (c, d))), "move a piece of tape")
+
+        def length(words: str, end: int, axis: int) -> None:
+            self._length(words, piece[end][axis], lambda v: moved(end, axis, v))
+
+        for end, which in enumerate(("One end", "Other end")):
+            for axis, way in enumerate(("from the left", "from the bottom")):
+                length(f"{which} {way}", end, axis)

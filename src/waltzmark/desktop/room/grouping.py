@@ -1,0 +1,222 @@
+"""A class: several walkers of the form at once, each a little early or late."""
+
+from __future__ import annotations
+
+import math
+from functools import partial
+
+from PySide6.QtCore import QPointF
+from PySide6.QtGui import QPainter, QTransform
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QProgressBar, QPushButton, QWidget
+
+from waltzmark.core.base.progress import Progress
+from waltzmark.core.form.form import Form
+from waltzmark.core.form.room import Room, Start
+from waltzmark.core.room.group import BEATS_OFF, GAP, Group, arranged, greatest
+from waltzmark.core.walk.motion import pose_between
+from waltzmark.core.walk.walk import walk
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.painter.standing import draw_between, draw_walker, to_floor
+from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.ready.fields import number_field
+from waltzmark.desktop.room.face import Face
+from waltzmark.desktop.room.fields import LengthField, named
+from waltzmark.desktop.room.search import RoomSearch
+from waltzmark.desktop.theme import font
+
+__all__ = ["GroupFace"]
+
+
+def _searched(form: Form, n: int | None, heading: float | None, gap: float, off: float, told: Progress) -> Group | None:
+    assert form.room is not None
+    trace = walk(form)
+    if n is None:
+        return greatest(trace, form.room, heading, gap, off, told)
+    return arranged(trace, form.room, n, heading, gap, off, told)
+
+
+class GroupFace(Face):
+    """How many, how far apart; the layout on the plan, walking with the playhead."""
+
+    name = "Class"
+    purpose = "How many walk the form at once, and where each stands"
+
+    def __init__(self, desk: Desk, search: RoomSearch) -> None:
+        super().__init__(desk, search)
+        self.group: Group | None = None
+        self._for: object = None  # what it was worked out for
+        self.heading("How many walk at once")
+        grid = QGridLayout()
+        self.n = number_field("Walkers", 1, 200, 0, 84)
+        self.n.setValue(4)
+        self.gap = named(LengthField(self.document, "Apart at least"), lambda _: None)
+        self.gap.show_length(GAP)
+        self.off = number_field("Early or late", 0.0, 16.0, 1, 84)
+        self.off.setSuffix(" beats")
+        self.off.setValue(BEATS_OFF)
+        self.off.setFixedWidth(100)
+        fields: tuple[tuple[str, QWidget], ...] = (
+            ("Walkers", self.n), ("Apart at least", self.gap), ("Each early or late by up to", self.off),
+        )  # fmt: skip
+        for row, (words, field) in enumerate(fields):
+            grid.addWidget(Label(words), row, 0)
+            grid.addWidget(field, row, 1)
+        self.same = QCheckBox("All face as the form does now")
+        set_tip(self.same, "Otherwise headings along the walls and lines are tried too")
+        self.same.setChecked(True)
+        grid.addWidget(self.same, len(fields), 0, 1, 2)
+        self.column.addLayout(grid)
+        row_ = QHBoxLayout()
+        self.place = QPushButton("Place them")
+        self.most = QPushButton("As many as fit")
+        self.place.clicked.connect(lambda: self.search_for(round(self.n.value())))
+        self.most.clicked.connect(lambda: self.search_for(None))
+        row_.addWidget(self.place)
+        row_.addWidget(self.most)
+        self.column.addLayout(row_)
+        self.bar = QProgressBar()
+        self.bar.setRange(0, 100)
+        self.bar.setTextVisible(False)
+        self.bar.setFixedHeight(6)
+        self.bar.hide()
+        self.stop = QPushButton("Stop")
+        self.stop.setObjectName("small")
+        self.stop.hide()
+        self.stop.clicked.connect(self._stopped)
+        self.column.addWidget(self.bar)
+        self.column.addWidget(self.stop)
+        self.said = Label("Nobody is placed yet.")
+        self.said.setWordWrap(True)
+        self.said.setFont(font(10.5))
+        self.column.addWidget(self.said)
+        self.tight = QPushButton("Go to where two come nearest")
+        self.tight.clicked.connect(self.go_to_tightest)
+        self.tight.hide()
+        self.column.addWidget(self.tight)
+        caution = Label(
+            "Somebody always steps earlier, later or wider than planned. With swords, sticks or fans, count what "
+            "is held to the body and leave more."
+        )
+        caution.setObjectName("faint")
+        caution.setWordWrap(True)
+        self.column.addStretch(1)
+        self.column.addWidget(caution)
+
+    def refresh(self) -> None:
+        if self.group is not None and self._for != self._asked:
+            self.group = None
+            self.said.setText("The form or the room has changed since: place them anew.")
+            self.tight.hide()
+        self.drawn.emit()
+
+    @property
+    def _asked(self) -> object:
+        form = self.document.form
+        return form.postures, form.body, form.opening, form.room
+
+    def search_for(self, n: int | None) -> None:
+        """Looks for a layout of *n*, or of as many as there is room for."""
+        if self.document.form.room is None:
+            return
+        heading = self.room.start.heading if self.same.isChecked() else None
+        asked = self._asked
+
+        def take(group: Group | None) -> None:
+            self._for = asked
+            self._take(group, n)
+
+        work = partial(_searched, self.document.form, n, heading, self.gap.metres, self.off.value())
+        self.desk.jobs.ask(
+            "room class", work, take, process=True, progress=lambda share, _words: self.bar.setValue(round(100 * share))
+        )
+        self.bar.setValue(0)
+        self.bar.show()
+        self.stop.show()
+        self.said.setText("Rows and columns are being tried …")
+
+    def _stopped(self) -> None:
+        self.desk.jobs.stop("room class")
+        self.bar.hide()
+        self.stop.hide()
+        self.said.setText("Stopped.")
+
+    def _take(self, group: Group | None, n: int | None) -> None:
+        self.bar.hide()
+        self.stop.hide()
+        self.group = group
+        say = self.document.say
+        if group is None:
+            many = f"{n} walkers" if n != 1 else "one walker"
+            self.said.setText(f"No rows and columns of {many} fit this room." if n else "Not even one fits this room.")
+        else:
+            words = [f"{len(group.walkers)} walkers fit." if len(group.walkers) != 1 else "One walker fits."]
+            if math.isfinite(group.gap):
+                a, b = group.pair
+                words.append(
+                    f"At the least {say.length(group.gap)} lie between {a + 1} and {b + 1}: at beat {group.beat:.0f}, "
+                    f"with {b + 1} {abs(group.lag):g} beats {'ahead' if group.lag >= 0 else 'behind'}."
+                )
+            teacher = (
+                "The teacher's place is marked T." if group.teacher else "There is no room for a teacher in front."
+            )
+            self.said.setText("\n".join([*words, teacher]))
+        self.tight.setVisible(group is not None and math.isfinite(group.gap))
+        self.drawn.emit()
+
+    def go_to_tightest(self) -> None:
+        """Goes to the beat at which two come nearest."""
+        if self.group is not None and math.isfinite(self.group.gap):
+            self.document.go(self._position(self.group.beat))
+
+    def _position(self, beat: float) -> float:
+        """The position of the playhead at a beat."""
+        beats = self.document.trace.beats.copy()
+        beats[0] = 0.0
+        at = 0.0
+        for row in range(1, len(beats)):
+            if beat <= at + beats[row] + 1e-9:
+                return row - 1 + max(beat - at, 0.0) / max(float(beats[row]), 1e-9)
+            at += float(beats[row])
+        return float(len(beats) - 1)
+
+    def _beat(self, position: float) -> float:
+        beats = self.document.trace.beats
+        row = math.ceil(position - 1e-9)
+        before = float(beats[1:row].sum()) if row > 0 else 0.0
+        return before + (position - (row - 1)) * float(beats[row]) if row > 0 else 0.0
+
+    def paint(self, painter: QPainter, frame: QTransform) -> None:
+        document, theme = self.document, self.desk.theme
+        trace, group = document.trace, self.group
+        room: Room = self.room
+        walkers: tuple[Start, ...] = group.walkers if group is not None else (room.start,)
+        now = document.pose
+        for number, start in enumerate(walkers, 1):
+            floor = to_floor(start, frame)
+            draw_walker(painter, floor, trace.body, now, theme)
+            if group is not None:
+                draw_tag(painter, floor.map(QPointF(0.0, 0.0)) + QPointF(0.0, 26.0), str(number), theme)
+        if group is None:
+            return
+        if group.teacher is not None:
+            floor = to_floor(group.teacher, frame)
+            draw_walker(painter, floor, trace.body, now, theme)
+            draw_tag(painter, floor.map(QPointF(0.0, 0.0)) + QPointF(0.0, 26.0), "T", theme, "centre")
+        position = document.position
+        if math.isfinite(group.gap) and abs(self._beat(position) - group.beat) < 0.51:
+            self._paint_pair(painter, frame, group)
+
+    def _paint_pair(self, painter: QPainter, frame: QTransform, group: Group) -> None:
+        """The two that come nearest, the second as far ahead or behind as it may be."""
+        trace, theme = self.document.trace, self.desk.theme
+        other = group.walkers[group.pair[1]]
+        position = self._position(max(group.beat + group.lag, 0.0))
+        row = math.ceil(position - 1e-9)
+        pose = pose_between(trace, row, 1.0 - (row - position))
+        floor = to_floor(other, frame)
+        painter.setOpacity(0.55)
+        draw_walker(painter, floor, trace.body, pose, theme)
+        painter.setOpacity(1.0)
+        words = f"{self.document.say.length(group.gap)} at the least"
+        draw_between(painter, frame, *group.points, words, group.gap >= group.wanted, theme)

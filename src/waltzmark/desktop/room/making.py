@@ -1,0 +1,410 @@
+"""The room itself: walls, what stands there, doors and lines, dragged on the plan or typed beside it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import replace
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen, QPolygonF, QTransform
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QListWidget,
+    QMenu,
+    QPushButton,
+    QSizePolicy,
+    QToolButton,
+)
+
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.edit import rooms
+from waltzmark.core.form.room import Room
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.painter.standing import draw_cross
+from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.ready.fields import number_field
+from waltzmark.desktop.room.detail import Detail
+from waltzmark.desktop.room.face import Face
+from waltzmark.desktop.room.fields import LengthField, named
+from waltzmark.desktop.room.parts import (
+    Part,
+    added,
+    described,
+    dragged,
+    middle_of_wall,
+    part_at,
+    parts_of_room,
+    removed,
+)
+from waltzmark.desktop.room.search import RoomSearch
+from waltzmark.desktop.theme import font
+from waltzmark.files import library
+
+__all__ = ["MakingFace"]
+
+_NEW = (
+    ("box", "A rectangle"),
+    ("circle", "A circle"),
+    ("door", "A door"),
+    ("tape", "A piece of tape"),
+    ("corner", "A corner in the wall"),
+)
+
+
+class MakingFace(Face):
+    """Everything of the room that can be changed."""
+
+    name = "Room"
+    purpose = "Walls, what stands there, doors and lines of the floor"
+
+    def __init__(self, desk: Desk, search: RoomSearch) -> None:
+        super().__init__(desk, search)
+        self.part: Part | None = None
+        self._taken: tuple[Part, QPointF] | None = None
+        self._problem = ""
+        self._own = False
+        self._kept: tuple[Room, ...] = ()
+        self._head()
+        self._lines()
+        self.heading("What is in it")
+        self.list = QListWidget()
+        self.list.setAccessibleName("Parts of the room")
+        self.list.setMinimumHeight(84)
+        self.list.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
+        self.list.currentRowChanged.connect(self._chosen)
+        self.column.addWidget(self.list, 1)
+        row = QHBoxLayout()
+        self.add = QToolButton()
+        self.add.setText("Add")
+        set_tip(self.add, "Put something into the room")
+        self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.add.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
+        menu = QMenu(self.add)
+        for kind, words in _NEW:
+            menu.addAction(words).triggered.connect(lambda _checked=False, kind=kind: self.put(kind))
+        self.add.setMenu(menu)
+        self.delete = QPushButton("Take out")
+        self.delete.clicked.connect(lambda: self.take_out())
+        row.addWidget(self.add)
+        row.addWidget(self.delete)
+        row.addStretch(1)
+        self.column.addLayout(row)
+        self.detail = Detail(self.document, self.change)
+        self.column.addWidget(self.detail)
+
+    def _head(self) -> None:
+        row = QHBoxLayout()
+        self.kept = QComboBox()
+        self.kept.setAccessibleName("Rooms that are kept")
+        self.kept.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.kept.setMinimumContentsLength(12)
+        set_tip(self.kept, "Take a room that is kept")
+        self.kept.activated.connect(self._take)
+        keep = QPushButton("Keep …")
+        set_tip(keep, "Keep this room under its name, for other forms")
+        keep.clicked.connect(self._keep)
+        row.addWidget(self.kept, 1)
+        row.addWidget(keep)
+        self.column.addLayout(row)
+        grid = QGridLayout()
+        self.named = QLineEdit()
+        self.named.setAccessibleName("Name of the room")
+        self.named.setMaxLength(60)
+        self.named.editingFinished.connect(self._rename)
+        self.clearance = named(LengthField(self.document, "Wanted around"), self._around)
+        self.behind = named(LengthField(self.document, "Wanted behind backward steps"), self._behind)
+        self.arms = QCheckBox("Arms count")
+        set_tip(self.arms, "Whether the reach of the arms must be clear too, not only feet and body")
+        self.arms.clicked.connect(
+            lambda on: self.change(
+                lambda room: replace(room, arms=on), "let the arms count" if on else "leave the arms"
+            )
+        )
+        grid.addWidget(Label("Name"), 0, 0)
+        grid.addWidget(self.named, 0, 1, 1, 2)
+        for number, (words, field) in enumerate((("Wanted around", self.clearance), ("… behind", self.behind)), 1):
+            grid.addWidget(Label(words), number, 0)
+            grid.addWidget(field, number, 1)
+        grid.addWidget(self.arms, 1, 2)
+        self.column.addLayout(grid)
+
+    def _lines(self) -> None:
+        grid = QGridLayout()
+        self.tiles = QComboBox()
+        self.tiles.setAccessibleName("Lines of the floor")
+        self.tiles.setFixedWidth(112)
+        self.tiles.addItems(["Boards", "Tiles"])
+        self.tiles.activated.connect(lambda at: self._set_lines("lay boards or tiles", tiles=at == 1))
+        self.spacing = LengthField(self.document, "Across a board or tile")
+        self.other = LengthField(self.document, "Along a tile")
+        self.offset = LengthField(self.document, "First line from the corner")
+        self.spacing.changed.connect(lambda v: self._set_lines("measure a board", spacing=v))
+        self.other.changed.connect(lambda v: self._set_lines("measure a tile", other=v))
+        self.offset.changed.connect(lambda v: self._set_lines("shift the lines", offset=(v, self.room.lines.offset[1])))
+        self.direction = number_field("Lines turned", -360.0, 360.0, 0, 84)
+        self.direction.setSuffix("°")
+        self.direction.valueChanged.connect(
+            lambda v: None if self._own else self._set_lines("turn the lines", direction=v)
+        )
+        for column, (words, field) in enumerate(
+            (("Floor", self.tiles), ("across", self.spacing), ("along", self.other))
+        ):
+            grid.addWidget(_faint(words), 0, column)
+            grid.addWidget(field, 1, column)
+        for column, (words, more) in enumerate((("first line", self.offset), ("turned", self.direction)), 1):
+            grid.addWidget(_faint(words), 2, column)
+            grid.addWidget(more, 3, column)
+        self.column.addLayout(grid)
+
+    # What is shown.
+
+    def shown_now(self) -> None:
+        self._show_kept()
+
+    def refresh(self) -> None:
+        if self.document.form.room is None:
+            self.detail.show_part(None, None)
+            return
+        room, say = self.room, self.document.say
+        self._own = True
+        self.named.setText(room.name)
+        for field, metres in (
+            (self.clearance, room.clearance), (self.behind, room.behind), (self.spacing, room.lines.spacing),
+            (self.other, room.lines.spacings[-1]), (self.offset, room.lines.offset[0]),
+        ):  # fmt: skip
+            field.show_length(metres)
+        self.other.setEnabled(room.lines.tiles)
+        self.tiles.setCurrentIndex(int(room.lines.tiles))
+        self.direction.setValue(room.lines.direction)
+        self.arms.setChecked(room.arms)
+        parts = parts_of_room(room)
+        words = [described(room, part, say) for part in parts]
+        if words != [self.list.item(n).text() for n in range(self.list.count())]:
+            self.list.clear()
+            self.list.addItems(words)
+        if self.part is not None and not self._is_there(self.part):
+            self.part = None
+        whole = self.part and (Part("obstacle", self.part.number) if self.part.kind == "size" else self.part)
+        self.list.setCurrentRow(parts.index(whole) if whole in parts else -1)
+        self._own = False
+        self.delete.setEnabled(self.part is not None)
+        self.detail.show_part(room, self.part)
+        self._show_kept()
+        self.drawn.emit()
+
+    def _is_there(self, part: Part) -> bool:
+        room = self.room
+        counts = {"wall": room.outline, "corner": room.outline, "obstacle": room.obstacles, "size": room.obstacles,
+                  "door": room.doors, "tape": room.tape}  # fmt: skip
+        return part.number < len(counts[part.kind])
+
+    def _show_kept(self) -> None:
+        if not self.isVisible():
+            return
+        self._kept = library.rooms()
+        self.kept.clear()
+        now = self.document.form.room
+        self.kept.addItem(
+            "Take a room that is kept …" if now is None else f"Now: {now.name or 'a room without a name'}"
+        )
+        self.kept.addItems([room.name for room in self._kept])
+
+    # What is changed.
+
+    def change(self, make: Callable[[Room], Room], words: str) -> None:
+        """Makes the room another, or tells why it cannot be."""
+        try:
+            self.editor.set_room(make(self.room), words)
+        except WaltzmarkError as error:
+            text = str(error)
+            self.desk.asking.tell("The room cannot be so", f"{text[:1].upper()}{text[1:]}.")
+            self.detail.show_part(None, None)
+        self.refresh()
+
+    def _let_arms(self, on: bool) -> None:
+        self.change(lambda room: replace(room, arms=on), "let the arms count" if on else "leave the arms out")
+
+    def _around(self, metres: float) -> None:
+        self.change(lambda room: replace(room, clearance=_between(metres, 0.0, 10.0)), "ask for another clearance")
+
+    def _behind(self, metres: float) -> None:
+        self.change(lambda room: replace(room, behind=_between(metres, 0.0, 10.0)), "ask for more behind")
+
+    def _rename(self) -> None:
+        name = self.named.text().strip()
+        if self.document.form.room is not None and name != self.room.name:
+            self.change(lambda room: replace(room, name=name), f"call the room {name or 'nothing'}")
+
+    def _set_lines(self, words: str, **changes: object) -> None:
+        lines = replace(self.room.lines, **changes)  # type: ignore[arg-type]
+        if not lines.tiles:
+            lines = replace(lines, other=0.0, offset=(lines.offset[0], 0.0))
+        if lines.other == lines.spacing:
+            lines = replace(lines, other=0.0)
+        if min(lines.spacings) < 0.02 or max(lines.spacings) > 5.0:
+            self.desk.asking.tell("The lines cannot be so", "Lines lie 2 cm to 5 m apart.")
+            self.refresh()
+            return
+        self.change(lambda room: replace(room, lines=lines), words)
+
+    def put(self, kind: str) -> None:
+        """Puts something new into the room, and chooses it."""
+        wall = self.part.number if self.part is not None and self.part.kind in ("wall", "corner") else 0
+        try:
+            room, part = added(self.room, kind, wall)
+        except WaltzmarkError as error:
+            self.desk.asking.tell("The room cannot be so", str(error))
+            return
+        self.part = part
+        words = dict(_NEW)[kind].lower()
+        self.editor.set_room(room, f"put in {words}")
+        self.refresh()
+        if self.detail.first is not None:
+            self.detail.first.setFocus()
+
+    def take_out(self) -> None:
+        """Takes the chosen part out of the room."""
+        if (part := self.part) is not None:
+            self.part = None
+            self.change(lambda room: removed(room, part), f"take out {described(self.room, part, self.document.say)}")
+
+    def _take(self, at: int) -> None:
+        if at > 0:
+            room = self._kept[at - 1]
+            self.part = None
+            self.editor.set_room(room, f"take the room {room.name}")
+            self.refresh()
+
+    def _keep(self) -> None:
+        name = self.desk.asking.text("Keep this room", "Under which name?", self.room.name)
+        if not name:
+            return
+        try:
+            library.keep_room(replace(self.room, name=name))
+        except WaltzmarkError as error:
+            self.desk.asking.tell("The room was not kept", str(error))
+            return
+        self.change(lambda room: replace(room, name=name), f"call the room {name}")
+
+    def _chosen(self, row: int) -> None:
+        if not self._own and row >= 0:
+            self.choose(parts_of_room(self.room)[row])
+
+    def choose(self, part: Part | None) -> None:
+        """Chooses a part: its figures are shown and can be typed."""
+        self.part = part
+        self.refresh()
+
+    # Hands.
+
+    def over(self, at: QPointF, near: float) -> bool:
+        return part_at(self.room, at, near, self.part) is not None
+
+    def press(self, at: QPointF, near: float) -> bool:
+        part = part_at(self.room, at, near, self.part)
+        self._problem = ""
+        self._taken = (part, at) if part is not None else None
+        if part is not None:
+            self.choose(part)
+        return part is not None
+
+    def drag(self, at: QPointF, free: bool) -> None:
+        if self._taken is None:
+            return
+        part, start = self._taken
+        try:
+            self.draft, self._problem = dragged(self.room, part, start, at, free), ""
+        except WaltzmarkError as error:
+            self._problem = str(error)
+
+    def drop(self, kept: bool) -> None:
+        draft, taken = self.draft, self._taken
+        self.draft = self._taken = None
+        self._problem = ""
+        if kept and draft is not None and taken is not None:
+            self.editor.set_room(draft, f"move {described(draft, taken[0], self.document.say).split(':')[0].lower()}")
+        elif taken is not None and taken[0].kind == "wall" and self.detail.first is not None:
+            self.detail.first.setFocus()  # its figure was clicked: type it
+            if isinstance(self.detail.first, QLineEdit):
+                self.detail.first.selectAll()
+        self.refresh()
+
+    def nudge(self, dx: float, dy: float, _turn: float) -> None:
+        """Moves the chosen part by centimetres, by keys."""
+        if (part := self.part) is not None:
+            place = QPointF(0.0, 0.0)
+            self.change(lambda room: dragged(room, part, place, QPointF(dx, dy), True), "move a part of the room")
+
+    # Drawing.
+
+    def paint(self, painter: QPainter, frame: QTransform) -> None:
+        theme, say = self.desk.theme, self.document.say
+        room = self.draft or self.room
+        pixels = math.sqrt(abs(frame.determinant()))
+        draw_cross(painter, frame, room.start, theme, ghost=True)
+        part = self.part
+        if part is not None and part.kind in ("obstacle", "size"):
+            self._paint_box(painter, frame, room, part)
+        for number in range(len(room.outline)):
+            chosen = part == Part("wall", number)
+            a, b = (frame.map(QPointF(*corner)) for corner in room.wall(number))
+            if chosen:
+                painter.setPen(QPen(theme.color("centre"), 5.0))
+                painter.drawLine(a, b)
+            at = frame.map(QPointF(*middle_of_wall(room, number, 19.0 / pixels)))
+            length = say.length(math.dist(*room.wall(number)))
+            name = dict(room.walls).get(number)
+            draw_tag(painter, at, f"{name}  {length}" if name else length, theme, "centre" if chosen else "ink")
+        for number, corner in enumerate(room.outline):
+            here = frame.map(QPointF(*corner))
+            painter.setPen(QPen(theme.color("paper"), 1.2))
+            painter.setBrush(theme.color("centre" if part == Part("corner", number) else "wall"))
+            painter.drawRect(QRectF(here.x() - 5, here.y() - 5, 10, 10))
+        for number, piece in enumerate(room.tape):
+            if part is not None and part.kind == "tape" and part.number == number:
+                for end in piece:
+                    painter.setBrush(theme.color("centre"))
+                    painter.drawEllipse(frame.map(QPointF(*end)), 5.0, 5.0)
+        if part is not None and part.kind == "door":
+            door = room.doors[part.number]
+            ends = [_on(*room.wall(door.wall), far) for far in (door.at, door.at + door.leaf)]
+            painter.setPen(QPen(theme.color("centre"), 6.0))
+            painter.drawLine(frame.map(QPointF(*ends[0])), frame.map(QPointF(*ends[1])))
+        if self._problem:
+            draw_tag(painter, QPointF(frame.map(QPointF(*room.outline[0])).x() + 160, 24), self._problem, theme, "stop")
+
+    def _paint_box(self, painter: QPainter, frame: QTransform, room: Room, part: Part) -> None:
+        theme, say = self.desk.theme, self.document.say
+        each = room.obstacles[part.number]
+        x, y, wide, deep = rooms.box_of(each)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(theme.color("centre"), 2.4))
+        painter.drawPolygon(frame.map(QPolygonF([QPointF(*corner) for corner in each.ring])))
+        knob = frame.map(QPointF(x + wide, y + deep))
+        painter.setPen(QPen(theme.color("paper"), 1.2))
+        painter.setBrush(theme.color("centre"))
+        painter.drawRect(QRectF(knob.x() - 5, knob.y() - 5, 10, 10))
+        size = say.length(wide) if each.centre is not None else f"{say.length(wide)} × {say.length(deep)}"
+        draw_tag(painter, frame.map(QPointF(x + wide / 2.0, y + deep)) + QPointF(0, -16), size, theme, "centre")
+
+
+def _faint(words: str) -> Label:
+    label = Label(words)
+    label.setObjectName("faint")
+    label.setFont(font(9.5))
+    return label
+
+
+def _between(value: float, least: float, most: float) -> float:
+    return round(min(max(value, least), most), 4)
+
+
+def _on(a: tuple[float, float], b: tuple[float, float], far: float) -> tuple[float, float]:
+    share = far / math.dist(a, b)
+    return a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])

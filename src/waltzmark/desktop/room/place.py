@@ -1,0 +1,404 @@
+"""Where to stand: the start under the hand, the best starts, and what would make it fit."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QImage, QPainter, QTransform
+from PySide6.QtWidgets import (
+    QDoubleSpinBox,
+    QGridLayout,
+    QHBoxLayout,
+    QProgressBar,
+    QPushButton,
+    QWidget,
+)
+
+from waltzmark.core.answers.words import where
+from waltzmark.core.base.angles import normal
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.form.form import Form
+from waltzmark.core.form.room import Start
+from waltzmark.core.room.changes import Change
+from waltzmark.core.room.changes import here as clearance_here
+from waltzmark.core.room.clearance import Clearance, clearance_at, name_of, parts_of
+from waltzmark.core.room.shape import silhouette, to_supports
+from waltzmark.core.room.starts import HEADINGS, Standing
+from waltzmark.core.walk.walk import walk
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.painter.standing import (
+    ARM,
+    draw_between,
+    draw_cross,
+    draw_region,
+    draw_rose,
+    draw_swept,
+    draw_walker,
+    region_image,
+    to_floor,
+)
+from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.ready.fields import number_field
+from waltzmark.desktop.room.face import Face
+from waltzmark.desktop.room.fields import LengthField
+from waltzmark.desktop.room.offers import OfferList
+from waltzmark.desktop.room.search import RoomSearch
+from waltzmark.desktop.theme import font
+
+__all__ = ["PlaceFace"]
+
+
+class PlaceFace(Face):
+    """The start cross under the hand; what is known of starts and changes."""
+
+    name = "Place"
+    purpose = "Where to stand, facing which way, and what to change when it does not fit"
+    legend = (
+        "Drag the cross, turn its knob. Green: where the cross may lie, facing so. Around it: the clearance there can "
+        "be at each heading."
+    )
+
+    def __init__(self, desk: Desk, search: RoomSearch) -> None:
+        super().__init__(desk, search)
+        self.start = Start()  # shown: the document's, or that of a hand
+        self.near: Clearance | None = None
+        self.ghost: Standing | Change | None = None
+        self._grip = ""
+        self._from = QPointF()
+        self._rings: dict[int, tuple[Form, list[Floats]]] = {}
+        self._image: tuple[object, QImage] | None = None
+        self.heading("Where the start cross lies")
+        self._fields()
+        self.verdict = Label()
+        self.verdict.setWordWrap(True)
+        self.verdict.setFont(font(10.5))
+        self.verdict.setMinimumHeight(3 * self.verdict.fontMetrics().lineSpacing())
+        self.verdict.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.column.addWidget(self.verdict)
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        for act in ("tightest", "best here"):
+            row.addWidget(_button(desk, act))
+        self.column.addLayout(row)
+        self.heading("Best starts")
+        self.starts = OfferList("Best starts")
+        self.column.addWidget(self.starts, 3)
+        self.change_heading = self.heading("What would make it fit")
+        self.changes = OfferList("Changes that make it fit")
+        self.column.addWidget(self.changes, 4)
+        self.apply = QPushButton("Stand here")
+        self.apply.setEnabled(False)
+        set_tip(self.apply, "Takes what is previewed, as one step that can be undone  (Enter)")
+        self.column.addWidget(self.apply)
+        self._progress_row()
+        for listed in (self.starts, self.changes):
+            listed.currentRowChanged.connect(lambda _row, listed=listed: self._touch(listed))
+            listed.itemActivated.connect(lambda _item: self.take())
+        self.apply.clicked.connect(lambda: self.take())
+        search.grounded.connect(self._grounded)
+        search.mapped.connect(self.drawn.emit)
+        search.advised.connect(self._show_advice)
+        search.told.connect(self._tell)
+
+    def _fields(self) -> None:
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(8)
+        self.across, self.along = (LengthField(self.document, f"From the {side}") for side in ("left", "bottom"))
+        self.across.changed.connect(lambda v: self._typed(replace(self.start, x=v)))
+        self.along.changed.connect(lambda v: self._typed(replace(self.start, y=v)))
+        self.turn: QDoubleSpinBox = number_field("12 o'clock turned", -360.0, 720.0, 0, width=84)
+        self.turn.setSuffix("°")
+        self.turn.setWrapping(True)
+        self.turn.valueChanged.connect(self._turned)
+        fields: tuple[tuple[str, QWidget], ...] = (
+            ("from the left", self.across), ("from the bottom", self.along), ("12 turned", self.turn)
+        )  # fmt: skip
+        for column, (words, field) in enumerate(fields):
+            label = Label(words)
+            label.setObjectName("faint")
+            grid.addWidget(label, 0, column, Qt.AlignmentFlag.AlignLeft)
+            grid.addWidget(field, 1, column, Qt.AlignmentFlag.AlignLeft)
+        self.column.addLayout(grid)
+
+    def _progress_row(self) -> None:
+        row = QHBoxLayout()
+        self.bar = QProgressBar()
+        self.bar.setRange(0, 100)
+        self.bar.setTextVisible(False)
+        self.bar.setFixedHeight(6)
+        self.bar.setAccessibleName("How far the search is")
+        self.said = Label()
+        self.said.setObjectName("faint")
+        self.said.setFont(font(9.0))
+        self.stop = QPushButton("Stop")
+        self.stop.setObjectName("small")
+        self.stop.clicked.connect(self._stop)
+        row.addWidget(self.said, 1)
+        row.addWidget(self.stop)
+        self.column.addWidget(self.bar)
+        self.column.addLayout(row)
+        self._tell(1.0, "")
+
+    # What is shown.
+
+    def shown_now(self) -> None:
+        self.search.look()
+
+    def refresh(self) -> None:
+        if self.document.form.room is None:
+            return
+        self.ghost = None
+        self.starts.setCurrentRow(-1)
+        self.changes.setCurrentRow(-1)
+        self._show(self.room.start)
+        self._show_advice()
+
+    def _show(self, start: Start) -> None:
+        """Shows a start with its clearance."""
+        self.start = start
+        self.across.show_length(start.x)
+        self.along.show_length(start.y)
+        self.turn.blockSignals(True)
+        self.turn.setValue(start.heading % 360.0)
+        self.turn.blockSignals(False)
+        self.near = self._clearance(start)
+        self._say()
+        self.search.ask_map(start.heading)
+        self.drawn.emit()
+
+    def _clearance(self, start: Start) -> Clearance | None:
+        """The exact clearance, as soon as the sweep is ready to be moved about."""
+        ground = self.search.ground
+        if self.room.breaks and start == self.room.start:
+            return clearance_here(self.document.form, self.document.trace)
+        if ground is None:
+            return None
+        return clearance_at(ground.starts.sweep, self.room, start)
+
+    def _grounded(self) -> None:
+        if self.document.form.room is not None:
+            self._show(self.start)
+
+    def _say(self) -> None:
+        near, say = self.near, self.document.say
+        if near is None:
+            self.verdict.setText("This is being worked out …")
+            return
+        place = self._where(near)
+        if near.fits:
+            words = f"Fits: {say.length(near.clearance)} from {place}."
+        elif near.clearance < 0:
+            words = f"Does not fit: {say.length(-near.clearance)} too far at {place}."
+        else:
+            behind = " behind a backward step" if near.wanted > self.room.clearance + 1e-9 else ""
+            words = f"Too close: {say.length(near.clearance)} of {say.length(near.wanted)}{behind} from {place}."
+        self.verdict.setText("\n".join([words, *self._supports()]))
+
+    def _supports(self) -> list[str]:
+        found = to_supports(self.document.trace, self.room.begun_at(self.start))
+        if not found:
+            return []
+        row, name, away = max(found, key=lambda each: each[2])
+        trace, say = self.document.trace, self.document.say
+        place = where(self.document.form, trace.posture(row), int(trace.counts[row]))
+        return [f"On one leg the {name} is at most {say.length(away)} away ({place}). It must not tip."]
+
+    def _where(self, near: Clearance) -> str:
+        trace = self.document.trace
+        place = where(self.document.form, trace.posture(near.row), int(trace.counts[near.row]))
+        return f"{name_of(self.room, near, self.document.say)}, in {place}"
+
+    def _show_advice(self) -> None:
+        known, say = self.search.advice, self.document.say
+        if self.document.form.room is None:
+            return
+        starts = known.starts if known else ()
+        self.starts.show_lines([
+            f"{say.length(each.near.clearance) if each.near.clearance >= 0 else 'does not fit'}"
+            f"{' clear' if each.near.fits else '' if each.near.clearance < 0 else ', too close'} · turned "
+            f"{each.start.heading:.0f}°{', ' + each.suits if each.suits else ''}\nnearest: {self._where(each.near)}"
+            for each in starts
+        ])  # fmt: skip
+        changes = known.changes if known else ()
+        self.changes.show_lines([_words(each) for each in changes])
+        fits = self.near.fits if self.near is not None else True
+        for part in (self.change_heading, self.changes):
+            part.setVisible(bool(changes) or not fits)
+        self._tell(1.0 if not self.search.searching else 0.0, "")
+        self.drawn.emit()
+
+    def _tell(self, share: float, words: str) -> None:
+        searching = self.search.searching
+        self.bar.setVisible(searching)
+        self.bar.setValue(round(100 * share))
+        self.stop.setText("Stop" if searching else "Search again")
+        self.said.setText(words or ("searching …" if searching else ""))
+
+    def _stop(self) -> None:
+        if self.search.searching:
+            self.search.stop()
+        else:
+            self.search.search_again()
+        self._tell(0.0, "")
+
+    # What is offered.
+
+    def _touch(self, listed: OfferList) -> None:
+        """Previews what is touched."""
+        known, row = self.search.advice, listed.currentRow()
+        self.ghost = None
+        if known is not None and row >= 0:
+            other = self.changes if listed is self.starts else self.starts
+            other.blockSignals(True)
+            other.setCurrentRow(-1)
+            other.blockSignals(False)
+            self.ghost = known.starts[row] if listed is self.starts else known.changes[row]
+        self.apply.setEnabled(self.ghost is not None)
+        self.apply.setText("Make this change" if isinstance(self.ghost, Change) else "Stand here")
+        self.drawn.emit()
+
+    def take(self) -> None:
+        """Takes what is previewed into the document."""
+        ghost = self.ghost
+        if isinstance(ghost, Standing):
+            room = replace(self.room.begun_at(ghost.start), breaks=())
+            self.editor.set_room(room, f"stand where there is {self.document.say.length(ghost.near.clearance)} around")
+        elif isinstance(ghost, Change):
+            self.editor.take_form(ghost.form, f"make it fit: {ghost.words[:1].lower()}{ghost.words[1:].rstrip('.')}")
+
+    def best_here(self) -> None:
+        """Stands where there is most room at this heading."""
+        if self.search.ground is not None:
+            starts = self.search.ground.starts
+            x, y, _ = starts.best_of([self.start.heading])[0].tolist()
+            best, _ = starts.polished(Start(x, y, self.start.heading), turns=False)
+            self.editor.set_room(self.room.begun_at(best), "stand where there is most room facing so")
+
+    def go_to_tightest(self) -> None:
+        """Goes to the count that comes nearest to something."""
+        if self.near is not None:
+            self.document.go(float(self.near.row))
+
+    # Hands.
+
+    def _typed(self, start: Start) -> None:
+        self.editor.set_room(self.room.begun_at(start), "move the start", "start")
+
+    def _turned(self, degrees: float) -> None:
+        self._typed(replace(self.start, heading=normal(degrees)))
+
+    def _grip_at(self, at: QPointF, near: float) -> str:
+        floor = to_floor(self.start, QTransform())
+        knob, cross = floor.map(QPointF(0.0, ARM)), floor.map(QPointF(0.0, 0.0))
+        if _apart(at, knob) <= near:
+            return "knob"
+        return "cross" if _apart(at, cross) <= max(1.4 * near, 0.1) else ""
+
+    def over(self, at: QPointF, near: float) -> bool:
+        return bool(self._grip_at(at, near))
+
+    def press(self, at: QPointF, near: float) -> bool:
+        self._grip, self._from = self._grip_at(at, near), at
+        return bool(self._grip)
+
+    def drag(self, at: QPointF, free: bool) -> None:
+        start = self.room.start
+        if self._grip == "knob":
+            heading = float(np.degrees(np.arctan2(at.x() - self.start.x, at.y() - self.start.y)))
+            start = replace(self.start, heading=normal(heading if free else round(heading)))
+        elif self._grip == "cross":
+            moved = at - self._from
+            x, y = start.x + moved.x(), start.y + moved.y()
+            start = replace(self.start, x=round(x, 4 if free else 2), y=round(y, 4 if free else 2))
+        self._show(start)
+
+    def drop(self, kept: bool) -> None:
+        self._grip = ""
+        if kept and self.start != self.room.start:
+            turned = self.start.heading != self.room.start.heading
+            self.editor.set_room(self.room.begun_at(self.start), "turn the start" if turned else "move the start")
+        else:
+            self._show(self.room.start)
+
+    def nudge(self, dx: float, dy: float, turn: float) -> None:
+        """Moves the start by centimetres, or turns it, by keys."""
+        start = self.room.start
+        moved = Start(round(start.x + dx, 4), round(start.y + dy, 4), normal(start.heading + turn))
+        self.editor.set_room(self.room.begun_at(moved), "turn the start" if turn else "move the start", "nudge")
+
+    # Drawing.
+
+    def extent(self) -> list[QPointF]:
+        if self.search.ground is None:
+            return []
+        floor = to_floor(self.start, QTransform())
+        return [floor.map(QPointF(*point)) for ring in self.search.ground.rings for point in ring.tolist()[::8]]
+
+    def paint_under(self, painter: QPainter, frame: QTransform) -> None:
+        theme, search = self.desk.theme, self.search
+        if search.map is not None and search.fine is not None and abs(search.map.heading - self.start.heading) < 1e-6:
+            if self._image is None or self._image[0] != (id(search.map), theme.name):
+                self._image = (id(search.map), theme.name), region_image(search.fine, theme)
+            step = search.map.step * search.map.spare.shape[1] / search.fine.shape[1]
+            low = search.map.low - (search.map.step - step) / 2.0
+            draw_region(painter, frame, self._image[1], (float(low[0]), float(low[1])), step)
+        known = search.advice
+        if known is not None and known.rose is not None:
+            draw_rose(painter, frame, self.start, HEADINGS, known.rose[:, 2], self.room.clearance, theme)
+
+    def paint(self, painter: QPainter, frame: QTransform) -> None:
+        theme, document = self.desk.theme, self.document
+        room = self.room.begun_at(self.start)
+        if self.search.ground is not None:
+            strength = 0.16 if self.ghost is None else 0.05
+            draw_swept(painter, to_floor(self.start, frame), self.search.ground.rings, theme, strength=strength)
+        for start, rows in parts_of(document.trace, room)[1:]:
+            if rows is not None:
+                draw_cross(painter, frame, start, theme, ghost=True)
+        if self.ghost is not None:
+            self._paint_ghost(painter, frame)
+        order = [posture.id for posture in document.form.postures]
+        at = room.start_of(document.trace.posture(document.row), order)
+        draw_walker(painter, to_floor(at, frame), document.trace.body, document.pose, theme)
+        draw_cross(painter, frame, self.start, theme)
+        near = self.near
+        if near is not None:
+            words = f"{document.say.length(near.clearance)}"
+            draw_between(painter, frame, near.point, near.place, words, near.fits, theme)
+
+    def _paint_ghost(self, painter: QPainter, frame: QTransform) -> None:
+        ghost, theme = self.ghost, self.desk.theme
+        assert ghost is not None
+        form = ghost.form if isinstance(ghost, Change) else self.document.form
+        start = ghost.room.start if isinstance(ghost, Change) else ghost.start
+        if id(form) not in self._rings:
+            self._rings = {id(form): (form, silhouette(walk(form)))}
+        draw_swept(painter, to_floor(start, frame), self._rings[id(form)][1], theme, "ghost", 0.10, dashed=True)
+        draw_cross(painter, frame, start, theme, ghost=True)
+        if isinstance(ghost, Change):
+            for mark in ghost.room.breaks:
+                draw_cross(painter, frame, mark.start, theme, ghost=True)
+        words = "here" if isinstance(ghost, Standing) else "so changed"
+        tip = to_floor(start, frame).map(QPointF(0.0, 0.0)) + QPointF(0.0, 24.0)
+        draw_tag(painter, tip, f"{words}: {self.document.say.length(ghost.near.clearance)}", theme, "ghost")
+
+
+def _words(change: Change) -> str:
+    brings = f" Brings a {', a '.join(change.brings[:2])}." if change.brings else ""
+    return f"{change.words}{brings}"
+
+
+def _apart(one: QPointF, other: QPointF) -> float:
+    return float(np.hypot(one.x() - other.x(), one.y() - other.y()))
+
+
+def _button(desk: Desk, act: str) -> QPushButton:
+    """A button for an act of the stage."""
+    action = desk.book[act]
+    button = QPushButton(desk.book.act(act).plain)
+    set_tip(button, action.toolTip())
+    button.clicked.connect(lambda: action.trigger())
+    return button

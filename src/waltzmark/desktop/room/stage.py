@@ -1,0 +1,251 @@
+"""The Room stage: one plan of the room, and four faces on it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.edit.rooms import made_room
+from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.plot.ribbon import WeightRibbon
+from waltzmark.desktop.plot.transport import Transport
+from waltzmark.desktop.room.face import Face
+from waltzmark.desktop.room.grouping import GroupFace
+from waltzmark.desktop.room.making import MakingFace
+from waltzmark.desktop.room.place import PlaceFace
+from waltzmark.desktop.room.plan import RoomPlan
+from waltzmark.desktop.room.search import RoomSearch
+from waltzmark.desktop.room.taping import TapeFace
+from waltzmark.desktop.theme import Theme, font
+from waltzmark.files import library
+from waltzmark.files.saving import save_atomically
+
+__all__ = ["RoomStage"]
+
+_PANEL = 344  # pixels
+_DXF = "Drawings (*.dxf);;All files (*)"
+
+
+class RoomStage(Stage):
+    """Plan at the left, the face's panel at the right; playhead and weight below."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        document, theme, book = desk.document, desk.theme, desk.book
+        self._document = document
+        self.search = RoomSearch(desk, self)
+        self.plan = RoomPlan(document, theme)
+        self.ribbon = WeightRibbon(document, desk.editor, theme)
+        self.place = PlaceFace(desk, self.search)
+        self.making = MakingFace(desk, self.search)
+        self.tape = TapeFace(desk, self.search)
+        self.group = GroupFace(desk, self.search)
+        self.faces: dict[str, Face] = {
+            "place": self.place, "room": self.making, "tape": self.tape, "class": self.group,
+        }  # fmt: skip
+        transport = Transport([book[name] for name in ("back", "play", "forward")], desk.player,
+                              [book["tightest"], book["room whole"]])  # fmt: skip
+        self.panels = QStackedWidget()
+        self._tabs = QButtonGroup(self)
+        tabs = QHBoxLayout()
+        tabs.setContentsMargins(14, 8, 14, 2)
+        tabs.setSpacing(6)
+        for name, face in self.faces.items():
+            scroll = QScrollArea()
+            scroll.setWidgetResizable(True)
+            scroll.setFrameShape(QFrame.Shape.NoFrame)
+            scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+            scroll.setWidget(face)
+            self.panels.addWidget(scroll)
+            face.drawn.connect(self.plan.update)
+            tab = QPushButton(face.name)
+            tab.setObjectName("tab")
+            tab.setCheckable(True)
+            set_tip(tab, f"{face.purpose}  ({book['face ' + name].shortcut().toString()})")
+            tab.clicked.connect(lambda _checked=False, name=name: self.show_face(name))
+            self._tabs.addButton(tab)
+            tabs.addWidget(tab)
+        side = QWidget()
+        side.setFixedWidth(_PANEL)
+        column = QVBoxLayout(side)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(tabs)
+        column.addWidget(self.panels, 1)
+        middle = QVBoxLayout()
+        middle.setSpacing(0)
+        for part, stretch in ((self.plan, 1), (transport, 0), (self.ribbon, 0)):
+            middle.addWidget(part, stretch)
+        full = QWidget()
+        row = QHBoxLayout(full)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addLayout(middle, 1)
+        row.addWidget(_upright())
+        row.addWidget(side)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(full)
+        self.pages.addWidget(self._no_room())
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.addWidget(self.pages)
+        document.form_changed.connect(self._refresh)
+        document.figures_changed.connect(self._refresh)
+        self.show_face("place")
+        self.setFocusProxy(self.plan)
+
+    def _no_room(self) -> QWidget:
+        """What is shown where there is no room yet: three ways to one."""
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        column.setSpacing(12)
+        title = Label("No room is given yet")
+        title.setFont(font(15.0, bold=True))
+        words = Label("Give the floor the form is to be walked on, and be told where to stand.")
+        words.setObjectName("faint")
+        column.addWidget(title, 0, Qt.AlignmentFlag.AlignHCenter)
+        column.addWidget(words, 0, Qt.AlignmentFlag.AlignHCenter)
+        self.make = QPushButton("Make a room of 5 × 4 m, and measure it")
+        self.make.clicked.connect(lambda: self.new_room())
+        plan = QPushButton("Read a plan (DXF) …")
+        plan.clicked.connect(lambda: self.import_plan())
+        column.addWidget(self.make, 0, Qt.AlignmentFlag.AlignHCenter)
+        column.addWidget(plan, 0, Qt.AlignmentFlag.AlignHCenter)
+        self._kept = QVBoxLayout()
+        column.addLayout(self._kept)
+        return page
+
+    # What is shown.
+
+    @property
+    def face(self) -> Face:
+        """The face that is shown."""
+        return list(self.faces.values())[self.panels.currentIndex()]
+
+    def show_face(self, name: str) -> None:
+        """Shows a face: place, room, tape or class."""
+        at = list(self.faces).index(name)
+        self.panels.setCurrentIndex(at)
+        self._tabs.buttons()[at].setChecked(True)
+        self.plan.face = self.face
+        if self.isVisible() or self._document.form.room is not None:
+            self._refresh()
+        self.face.shown_now()
+        self.plan.update()
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._refresh()
+        self.face.shown_now()
+
+    def _refresh(self) -> None:
+        """Shows the document as it is; nothing is worked out while the stage is not seen."""
+        if not self.isVisible():
+            return
+        none = self._document.form.room is None
+        self.pages.setCurrentIndex(int(none))
+        if none:
+            self._show_kept()
+            self.search.forget()
+            return
+        self.face.refresh()
+        if self.face is self.place:
+            self.search.look()
+
+    def _show_kept(self) -> None:
+        while (item := self._kept.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.deleteLater()
+        for room in library.rooms()[:6]:
+            button = QPushButton(f"Take: {room.name}".replace("&", "&&"))
+            button.clicked.connect(
+                lambda _checked=False, room=room: self.desk.editor.set_room(room, f"take the room {room.name}")
+            )
+            self._kept.addWidget(button, 0, Qt.AlignmentFlag.AlignHCenter)
+
+    def set_theme(self, theme: Theme) -> None:
+        self.plan.set_theme(theme)
+        self.ribbon.set_theme(theme)
+
+    # What can be done.
+
+    def nudge(self, dx: float, dy: float, turn: float) -> None:
+        """Moves the start, or the chosen part of the room, by keys."""
+        if self._document.form.room is not None:
+            (self.making if self.face is self.making else self.place).nudge(dx, dy, turn)
+
+    def go_to_tightest(self) -> None:
+        """Goes to the count that matters most in the face that is shown."""
+        (self.group if self.face is self.group else self.place).go_to_tightest()
+
+    def put(self, kind: str) -> None:
+        """Puts something new into the room."""
+        if self._document.form.room is not None:
+            self.show_face("room")
+            self.making.put(kind)
+
+    def take_out(self) -> None:
+        """Takes the chosen part out of the room."""
+        if self.face is self.making and self._document.form.room is not None:
+            self.making.take_out()
+
+    def new_room(self) -> None:
+        """A new room to be measured, in place of the one there is."""
+        self.desk.editor.set_room(made_room("", 5.0, 4.0), "make a room")
+        self.show_face("room")
+        self.plan.fit()
+
+    def import_plan(self) -> None:
+        """Takes the room of a drawing that is asked for."""
+        name, _ = QFileDialog.getOpenFileName(self, "Read a plan", "", _DXF)
+        if name:
+            self.take_plan(Path(name))
+
+    def take_plan(self, path: Path) -> None:
+        """Takes the room of a drawing; what was not used of it, or why it cannot be read, is told."""
+        from waltzmark.files.plans import read_plan
+
+        try:
+            plan = read_plan(path)
+        except WaltzmarkError as error:
+            self.desk.asking.tell("This plan cannot be read", str(error))
+            return
+        self.desk.editor.set_room(plan.room, f"take the plan {path.name}")
+        self.show_face("room")
+        self.plan.fit()
+        if plan.notes:
+            self.desk.asking.tell("Not all of the plan was used", "\n".join(plan.notes))
+
+    def export_plan(self) -> None:
+        """Writes the room as a drawing to a file that is asked for."""
+        room = self._document.form.room
+        if room is None:
+            self.desk.asking.tell("There is nothing to write", "No room is given yet.")
+            return
+        from waltzmark.files.plans import plan_text
+
+        name, _ = QFileDialog.getSaveFileName(self, "Write the plan", f"{room.name or 'room'}.dxf", _DXF)
+        if name:
+            self.desk.asking.attempt(lambda: save_atomically(Path(name), plan_text(room)))
+
+
+def _upright() -> QFrame:
+    rule = QFrame()
+    rule.setObjectName("rule")
+    rule.setFixedWidth(1)
+    return rule

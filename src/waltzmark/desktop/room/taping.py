@@ -1,0 +1,116 @@
+"""What to tape to the floor: which ends are marked, and how each mark is found."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QPainter, QPen, QTransform
+from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QPushButton
+
+from waltzmark.core.room.tape import WITHIN, Mark, fewest_ends, tape_plan, turning_ends
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.painter.soles import draw_sole_outline
+from waltzmark.desktop.painter.standing import draw_cross, to_floor
+from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.room.face import Face
+from waltzmark.desktop.room.fields import LengthField, named
+from waltzmark.desktop.room.offers import OfferList
+from waltzmark.desktop.room.search import RoomSearch
+
+__all__ = ["TapeFace"]
+
+_WHICH = ("The fewest that keep within …", "Where the direction changes", "The end of every posture")
+
+
+class TapeFace(Face):
+    """The marks, numbered on the plan and in the list, with two ways to measure each and the floor's own lines."""
+
+    name = "Tape"
+    purpose = "What to tape to the floor, and how to find each mark with a tape measure"
+
+    def __init__(self, desk: Desk, search: RoomSearch) -> None:
+        super().__init__(desk, search)
+        self.marks: tuple[Mark, ...] = ()
+        self.heading("Which ends are marked")
+        self.which = QComboBox()
+        self.which.setAccessibleName("Which ends are marked")
+        self.which.addItems(_WHICH)
+        self.which.activated.connect(lambda _at: self.refresh())
+        self.column.addWidget(self.which)
+        row = QHBoxLayout()
+        self.within = named(LengthField(self.document, "Off the way at most"), lambda _: self.refresh())
+        self.within.show_length(WITHIN)
+        self.said = Label("off the way at most; a step lands about 3 cm off (assumed)")
+        self.said.setObjectName("faint")
+        self.said.setWordWrap(True)
+        row.addWidget(self.within)
+        row.addWidget(self.said, 1)
+        self.column.addLayout(row)
+        self.count = self.heading("")
+        self.list = OfferList("Marks")
+        self.list.currentRowChanged.connect(lambda _row: self.drawn.emit())
+        self.column.addWidget(self.list, 1)
+        copy = QPushButton("Copy the list")
+        set_tip(copy, "All marks as text, to be pasted or printed")
+        copy.clicked.connect(lambda: QApplication.clipboard().setText(self.text()))
+        self.column.addWidget(copy)
+
+    def refresh(self) -> None:
+        document = self.document
+        if document.form.room is None:
+            return
+        form, trace = document.form, document.trace
+        ends = (
+            fewest_ends(form, trace, self.within.metres),
+            turning_ends(form, trace),
+            tuple(posture.id for posture in form.postures),
+        )[self.which.currentIndex()]
+        self.marks = tape_plan(form, trace, ends, document.say)
+        self.count.setText(f"{len(self.marks)} marks")
+        self.list.show_lines([_words(number, mark) for number, mark in enumerate(self.marks)])
+        self.drawn.emit()
+
+    def text(self) -> str:
+        """All marks as text."""
+        return "\n\n".join(_words(number, mark) for number, mark in enumerate(self.marks)) + "\n"
+
+    def paint(self, painter: QPainter, frame: QTransform) -> None:
+        theme, document = self.desk.theme, self.document
+        room, trace = self.room, document.trace
+        order = [posture.id for posture in document.form.postures]
+        chosen = self.list.currentRow()
+        draw_cross(painter, frame, room.start, theme)
+        for mark in self.marks:
+            if mark.posture is not None and mark.side is not None:
+                row = int(trace.starts[trace.numbers[mark.posture] + 1]) - 1
+                floor = to_floor(room.start_of(mark.posture, order), frame)
+                foot = trace.pose(row).foot(mark.side)
+                draw_sole_outline(painter, floor, trace.body.sole, mark.side, foot, theme, 0.9)
+            a, b = (frame.map(QPointF(*end)) for end in mark.tape)
+            painter.setPen(QPen(theme.color("tape"), 6.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            painter.drawLine(a, b)
+        for number, mark in enumerate(self.marks):
+            out = QPointF(-24.0, 24.0) if mark.side is None else QPointF(10.0 * mark.side.sign, 22.0)
+            at = frame.map(QPointF(*mark.place)) + out
+            draw_tag(painter, at, str(number), theme, "centre" if number == chosen else "ink")
+
+    def press(self, at: QPointF, near: float) -> bool:
+        at_mark = self._mark_at(at, near)
+        if at_mark is not None:
+            self.list.setCurrentRow(at_mark)
+        return at_mark is not None
+
+    def over(self, at: QPointF, near: float) -> bool:
+        return self._mark_at(at, near) is not None
+
+    def _mark_at(self, at: QPointF, near: float) -> int | None:
+        for number, mark in enumerate(self.marks):
+            x, y = ((a + b) / 2.0 for a, b in zip(*mark.tape, strict=True))
+            if abs(at.x() - x) <= near and abs(at.y() - y) <= near:
+                return number
+        return None
+
+
+def _words(number: int, mark: Mark) -> str:
+    under = "" if mark.clear else "\nA foot pivots here: lay it flat, or leave it out"
+    return f"{number}  {mark.what}\n{mark.squares}\nor {mark.corners}\nor {mark.lines}{under}"
