@@ -151,3 +151,66 @@ def test_a_form_is_judged_by_each_school(capsys: pytest.CaptureFixture[str]) -> 
     assert "pivot.far" in found["chair-side"] and "step.order" in found["follow-step"]
     with pytest.raises(SystemExit):
         run(["check", str(DEMO), "--school", "mine"])
+
+
+ROOMS = sorted((DEMO.parent / "rooms").glob("*.waltz"))
+
+
+def test_a_form_is_told_where_it_fits_and_takes_a_start_or_a_change(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    loft, office, hall = map(str, ROOMS)
+    assert run(["room", str(DEMO), "--here", "--json"]) == 0
+    here = json.loads(capsys.readouterr().out)
+    assert (here["fits"], here["starts"], here["changes"], here["class"]) == (True, [], [], None)
+    assert here["start"] == {"x": 2.9, "y": 1.2, "heading": 0.0} and here["against"] == "the pillar"
+    out = tmp_path / "out.waltz"
+    assert run(["room", str(DEMO), "--room", office, "--json", "--change", "2", "-o", str(out)]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert list(told) == ["start", "fits", "clearance", "wanted", "posture", "count", "against", "starts", "changes", "class"]  # fmt: skip
+    assert not told["fits"] and told["clearance"] < 0
+    assert all(
+        set(each) == {"x", "y", "heading", "clearance", "posture", "count", "against"} for each in told["starts"]
+    )
+    change = told["changes"][1]
+    assert change["kind"] == "steps" and change["clearance"] >= 0.1 - 1e-6
+    first = change["changes"][0]
+    assert set(first) == {"posture", "count", "what", "from", "to", "unit"} and first["unit"] == "cm"
+    assert run(["room", str(out), "--here", "--json"]) == 0
+    made = json.loads(capsys.readouterr().out)
+    assert made["fits"] and made["clearance"] == pytest.approx(change["clearance"]) and made["start"] == change["start"]
+    written = read_document(out.read_text()).form
+    assert written.room is not None and written.room.name == "Harbour office"
+    assert "# Three mistakes are planted in it" in out.read_text()  # the rest of the document stays
+    assert run(["room", str(DEMO), "--room", hall, "--class", "4", "--start", "1", "-o", str(out), "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    group = told["class"]
+    assert len(group["walkers"]) == 4 and group["gap"] >= group["wanted"] == 0.3 and abs(group["lag"]) <= 2
+    room = read_document(out.read_text()).form.room
+    assert room is not None and told["starts"][0]["x"] == pytest.approx(room.start.x)
+    assert run(["room", str(DEMO), "--room", loft, "--class", "9"]) == 0
+    words = capsys.readouterr().out
+    assert "Start 1    " in words and "No rows and columns of 9 fit this room." in words
+
+
+@pytest.mark.parametrize(
+    ("more", "says"),
+    [
+        (["--start", "1"], "say where with -o OUT"),
+        (["--here", "--change", "1", "-o", "x"], "--here looks for no starts"),
+        (["--change", "1", "-o", "x"], "there is no change 1: none was found"),
+        (["--start", "40", "-o", "x"], "there is no start 40: there are "),
+        (["--room", "nowhere.waltz"], "nowhere.waltz"),
+    ],
+)
+def test_a_room_that_cannot_be_told_of_says_why(more: list[str], says: str, capsys: pytest.CaptureFixture[str]) -> None:
+    assert run(["room", str(DEMO), *more]) == 2
+    assert says in capsys.readouterr().err and not Path("x").exists()
+
+
+def test_a_form_without_a_room_is_told_how_to_give_one(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    bare = tmp_path / "bare.waltz"
+    bare.write_text("waltzmark = 1\n")
+    assert run(["room", str(bare)]) == 2 and "--room OTHER.waltz" in capsys.readouterr().err
+    assert run(["room", str(bare), "--room", str(ROOMS[2]), "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["fits"]

@@ -43,8 +43,8 @@ def resized(form: Form, measures: Measures, lengths: Mapping[Measure, float]) ->
         line = own[measure.line]
         step = line.actions[measure.action]
         assert isinstance(step, act.Step)
-        width = known.get((measure.posture, measure.line, measure.action, "width"))
-        place = _placed(form, step.place, measure, metres, width)
+        both = tuple(known.get((measure.posture, measure.line, measure.action, what)) for what in ("length", "width"))
+        place = _placed(form, step.place, measure, metres, both)
         actions = list(line.actions)
         actions[measure.action] = replace(step, place=place)
         own[measure.line] = replace(line, actions=tuple(actions))
@@ -58,16 +58,24 @@ def resized(form: Form, measures: Measures, lengths: Mapping[Measure, float]) ->
     return replace(form, postures=postures), tuple(changes)
 
 
-def _placed(form: Form, place: act.Place, measure: Measure, metres: float, width: Measure | None) -> act.Place:
-    """The place of a step with one length changed."""
+def _placed(
+    form: Form, place: act.Place, measure: Measure, metres: float, both: tuple[Measure | None, ...]
+) -> act.Place:  # fmt: skip
+    """The place of a step with one length changed. Length and width of a step to a facing are written together, as
+    walked; *both*: those measures, where it has them."""
     if isinstance(place, act.Faced):
+        length, width = place.length, place.width
         if measure.what == "width":
-            return replace(place, width=_length(metres, place.width))
-        wide = place.width
-        stance = form.school.stances.get(place.stance or "bow", form.school.stances["bow"])
-        if wide is None and width is not None and abs(stance.width_metres(form.body) - width.value) > 5e-4:
-            wide = _length(width.value, None)  # a length by itself would bring the stance's own width
-        return replace(place, length=_length(metres, place.length), width=wide)
+            width = _length(metres, width)
+        else:
+            length = _length(metres, length)
+        if length is None and place.manner != "side":
+            length = _length(both[0].value, None) if both[0] is not None else None
+        if width is None:
+            stance = form.school.stances.get(place.stance or ("cross" if place.manner == "cross" else "bow"))
+            usual = stance.width_metres(form.body) if stance is not None else 0.0
+            width = _length(both[1].value if both[1] is not None else usual, None)
+        return replace(place, length=length, width=width)
     if isinstance(place, act.Beside):
         return replace(place, gap=_length(metres, place.gap))
     assert isinstance(place, act.Mark)

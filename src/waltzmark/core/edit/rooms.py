@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import replace
 
 import numpy as np
@@ -29,10 +30,10 @@ def _point(x: float, y: float) -> Point:
     return round(x, 4) + 0.0, round(y, 4) + 0.0
 
 
-def _doors_on(room: Room, outline: tuple[Point, ...]) -> tuple[Door, ...]:
+def _kept_in(outline: tuple[Point, ...], every: Iterable[Door]) -> tuple[Door, ...]:
     """Doors kept in their walls, moved along where a wall has become too short for them."""
     doors = []
-    for door in room.doors:
+    for door in every:
         length = math.dist(outline[door.wall], outline[(door.wall + 1) % len(outline)])
         if length < 0.1:
             continue
@@ -43,7 +44,7 @@ def _doors_on(room: Room, outline: tuple[Point, ...]) -> tuple[Door, ...]:
 
 def _reshaped(room: Room, corners: list[Point]) -> Room:
     outline = tuple(corners)
-    return replace(room, outline=outline, doors=_doors_on(room, outline))
+    return replace(room, outline=outline, doors=_kept_in(outline, room.doors))
 
 
 def move_corner(room: Room, number: int, x: float, y: float) -> Room:
@@ -80,8 +81,7 @@ def split_wall(room: Room, number: int, x: float, y: float) -> Room:
             doors.append(replace(door, wall=number + 1, at=round(door.at - at, 4)))
         else:
             doors.append(replace(door, wall=door.wall + (door.wall > number)))
-    bare = replace(room, outline=corners, walls=walls, doors=())
-    return replace(bare, doors=_doors_on(replace(room, outline=corners, walls=walls, doors=tuple(doors)), corners))
+    return replace(room, outline=corners, walls=walls, doors=_kept_in(corners, doors))
 
 
 def without_corner(room: Room, number: int) -> Room:
@@ -94,8 +94,7 @@ def without_corner(room: Room, number: int) -> Room:
     doors = tuple(replace(door, wall=door.wall - (door.wall > gone)) for door in room.doors if door.wall != gone)
     if gone == 0:  # the wall before the first corner is the last
         walls = tuple((wall, name) for wall, name in walls if 0 <= wall < len(corners))
-    bare = replace(room, outline=corners, walls=walls, doors=())
-    return replace(bare, doors=_doors_on(replace(bare, doors=doors), corners))
+    return replace(room, outline=corners, walls=walls, doors=_kept_in(corners, doors))
 
 
 def _along(a: Point, b: Point, place: Point) -> float:

@@ -38,7 +38,7 @@ _SHORTEST = 0.01  # metres: a step still ahead or behind, so that it lands as it
 _NEAR = 0.8  # metres from a thing within which a place keeps to one of its edges
 _RAYS = 24
 _EXACT = 1e-4  # metres that what is written is told to
-_SURE = 2e-5  # metres more than wanted, for how lengths are written
+_SURE = 2e-5  # metres more than wanted, for how lengths are written; in each round so much more
 
 
 @dataclass(frozen=True)
@@ -88,6 +88,7 @@ class _Fitting:
         self.places = np.zeros((0, 2))  # as they would be with nothing changed, from the room's corner
         self.moves = np.zeros((0, 2, len(every)))
         self.needs = np.zeros(0)
+        self.sure = _SURE
         self.above = np.zeros(0, dtype=bool)  # whether they pass above what is low
 
     def found(self, progress: Progress) -> Fitted | None:
@@ -98,6 +99,7 @@ class _Fitting:
             if number and clearance_at(sweep, self.room, fitted.start).fits:
                 return fitted
             self._add(sweep, first=number == 0)
+            self.sure += 2 * _SURE if number > 1 else 0.0  # rounded lengths add up
             if not self._solve():
                 return None
             fitted = self._written()
@@ -126,10 +128,10 @@ class _Fitting:
         """Adds the places that are too near now; at first also those that are outermost."""
         demand = Starts(sweep, self.room).thinned(0.02 if first else 0.008)
         spare = self._spare(demand)
-        if not first and spare.min() >= _SURE:
+        if not first and spare.min() >= self.sure:
             demand = Demand.of(sweep.every, self.room)  # what is thinned out is nearer by a hair
             spare = self._spare(demand)
-        bad = np.flatnonzero(spare < _SURE)
+        bad = np.flatnonzero(spare < self.sure)
         chosen = bad[np.argsort(spare[bad])][:_MORE]
         points = rotated_points(demand.points, self.heading)
         if first:
@@ -209,7 +211,7 @@ class _Fitting:
         normals, offsets = self.walls
         rows = [np.concatenate([np.einsum("wx,nxk->nwk", normals, self.moves).reshape(-1, k),
                                 np.tile(normals, (n, 1))], axis=1)]  # fmt: skip
-        least = [(self.needs[:, None] + _SURE - offsets - self.places @ normals.T).ravel()]
+        least = [(self.needs[:, None] + self.sure - offsets - self.places @ normals.T).ravel()]
         now = self.places + self.moves @ self.x + self.start
         for block in self.blocks:
             these = np.flatnonzero(~(self.above & block.low) & (block.distances(now) - self.needs < _NEAR))
@@ -217,7 +219,7 @@ class _Fitting:
                 continue
             normal, offset = _edges(block, now[these])
             rows.append(np.concatenate([np.einsum("nx,nxk->nk", normal, self.moves[these]), normal], axis=1))
-            least.append(self.needs[these] + _SURE + offset - (self.places[these] * normal).sum(axis=1))
+            least.append(self.needs[these] + self.sure + offset - (self.places[these] * normal).sum(axis=1))
         return np.concatenate(rows), np.concatenate(least)
 
     def _reach(self) -> tuple[Floats, Floats]:

@@ -22,12 +22,12 @@ from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = [
-    "ARM", "draw_between", "draw_cross", "draw_region", "draw_rose", "draw_swept", "draw_walker", "region_image",
+    "arm_length", "draw_between", "draw_cross", "draw_region", "draw_rose", "draw_swept", "draw_walker", "region_image",
     "to_floor",
 ]  # fmt: skip
 
-#: How long the arm of the start cross is, metres; its end turns it.
-ARM = 0.62
+#: How long the arm of the start cross is, metres, but at least so many pixels; its end turns it.
+_ARM, _ARM_PIXELS = 0.62, 52.0
 _ROSE = 1.15  # metres that the rose reaches at most
 
 
@@ -37,6 +37,11 @@ def to_floor(start: Start, frame: QTransform) -> QTransform:
     turn.translate(start.x, start.y)
     turn.rotate(-start.heading)
     return turn * frame
+
+
+def arm_length(scale: float) -> float:
+    """How long the arm of the start cross is, metres, at so many pixels a metre."""
+    return max(_ARM, _ARM_PIXELS / scale)
 
 
 def draw_swept(
@@ -111,20 +116,22 @@ def draw_rose(
 def draw_cross(painter: QPainter, frame: QTransform, start: Start, theme: Theme, ghost: bool = False) -> None:
     """The start cross, and its arm the way of 12 o'clock, with a knob to turn it by."""
     floor = to_floor(start, frame)
+    scale = math.sqrt(abs(frame.determinant()))
+    arm = arm_length(scale)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     color = theme.color("ghost" if ghost else "ink")
     for width, tint in ((7.0, theme.color("paper", 0.85)), (3.0, color)):
         painter.setPen(QPen(tint, width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-        for a, b in (((-0.12, 0.0), (0.12, 0.0)), ((0.0, -0.12), (0.0, ARM))):
+        for a, b in (((-0.12, 0.0), (0.12, 0.0)), ((0.0, -0.12), (0.0, arm))):
             painter.drawLine(floor.map(QPointF(*a)), floor.map(QPointF(*b)))
     painter.setPen(QPen(theme.color("paper"), 1.5))
     painter.setBrush(color)
-    knob = floor.map(QPointF(0.0, ARM))
+    knob = floor.map(QPointF(0.0, arm))
     painter.drawEllipse(knob, 8.0, 8.0)
     painter.drawEllipse(floor.map(QPointF(0.0, 0.0)), 6.0, 6.0)
     painter.setPen(theme.color("ink"))
     painter.setFont(font(9.0, bold=True))
-    beyond = floor.map(QPointF(0.0, ARM + 0.16))
+    beyond = floor.map(QPointF(0.0, arm + 18.0 / scale))
     painter.drawText(QRectF(beyond.x() - 20, beyond.y() - 9, 40, 18), Qt.AlignmentFlag.AlignCenter, "12")
 
 

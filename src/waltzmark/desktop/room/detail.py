@@ -77,6 +77,7 @@ class Detail(QWidget):
         row = self._grid.rowCount()
         self._grid.addWidget(Label(words), row, 0)
         self._grid.addWidget(widget, row, 1)
+        widget.show()  # so that it can take the focus at once
         self.first = self.first or widget
 
     def _name(self, words: str, name: str, taken: Callable[[str], None]) -> None:

@@ -76,6 +76,7 @@ class MakingFace(Face):
         self.list = QListWidget()
         self.list.setAccessibleName("Parts of the room")
         self.list.setMinimumHeight(84)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
         self.list.currentRowChanged.connect(self._chosen)
         self.column.addWidget(self.list, 1)

@@ -30,7 +30,7 @@ from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.standing import (
-    ARM,
+    arm_length,
     draw_between,
     draw_cross,
     draw_region,
@@ -49,6 +49,8 @@ from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.theme import font
 
 __all__ = ["PlaceFace"]
+
+_NEAR = 12.0  # pixels a hand may miss by
 
 
 class PlaceFace(Face):
@@ -292,7 +294,7 @@ class PlaceFace(Face):
 
     def _grip_at(self, at: QPointF, near: float) -> str:
         floor = to_floor(self.start, QTransform())
-        knob, cross = floor.map(QPointF(0.0, ARM)), floor.map(QPointF(0.0, 0.0))
+        knob, cross = floor.map(QPointF(0.0, arm_length(_NEAR / near))), floor.map(QPointF(0.0, 0.0))
         if _apart(at, knob) <= near:
             return "knob"
         return "cross" if _apart(at, cross) <= max(1.4 * near, 0.1) else ""

@@ -163,9 +163,9 @@ class RoomStage(Stage):
             self._show_kept()
             self.search.forget()
             return
-        self.face.refresh()
         if self.face is self.place:
-            self.search.look()
+            self.search.look()  # what was known of another form is forgotten before anything is shown of it
+        self.face.refresh()
 
     def _show_kept(self) -> None:
         while (item := self._kept.takeAt(0)) is not None:
