@@ -137,7 +137,7 @@ def clearance_at(sweep: Sweep, room: Room, start: Start) -> Clearance:
 
     tightest = np.inf
 
-    def spare_of(places: Places, real: bool) -> Floats:
+    def spare_of(places: Places, real: bool) -> tuple[Floats, Floats]:
         nonlocal tightest
         demand = Demand.of(places, room)
         points, least = placed(demand.points), np.full(len(demand.which), np.inf)
@@ -146,10 +146,9 @@ def clearance_at(sweep: Sweep, room: Room, start: Start) -> Clearance:
             least = np.minimum(least, tightness(thing, points, demand, tightest + limit))
         if real:
             tightest = min(tightest, float(least.min(initial=np.inf)))
-        found = least[: demand.behind].copy()
-        back = demand.which[demand.behind :]
-        found[back] = np.minimum(found[back], least[demand.behind :])
-        return found
+        behind = np.full(len(places), np.inf)
+        behind[demand.which[demand.behind :]] = least[demand.behind :]
+        return least[: demand.behind], behind
 
     places = sweep.near(spare_of)
     demand = Demand.of(places, room)

@@ -38,7 +38,7 @@ _LAST = 0.012  # half a square that is not divided any more, metres
 _SLACK = 0.004  # metres that a square must promise more, to be divided
 _SURE = 0.08  # half a square from which on the best is looked at exactly, metres
 _EXACTLY = 4  # squares of a heading that are looked at exactly
-_MAPPED = 0.03  # metres of the cells that a map is made with
+_MAPPED = 0.04  # metres of the cells that a map is made with
 _AT_ONCE = 4_000_000
 _PLAIN = 20_000  # squares that are divided at most
 
@@ -162,23 +162,29 @@ class Starts:
         every = self.sweep.every
         return every[_at_the_edge(every, _FINE)]
 
-    def spare(self, heading: float, starts: Floats, demand: Demand, above: float = -math.inf) -> tuple[Floats, Floats]:
+    def spare(
+        self, heading: float, starts: Floats, demand: Demand, above: float = -math.inf
+    ) -> tuple[Floats, Floats]:  # fmt: skip
         """What starts (k, 2) at a heading have to spare by straight walls and raster, metres: (k,) of all, and (k,)
         behind backward steps; where the walls leave no more than *above*, only what they leave."""
-        walls, behind = self._at_walls(heading)
-        found, ends = self._walls.spare(starts, walls), self._walls.spare(starts, behind)
+        found, ends = (self._walls.spare(starts, at) for at in self._at_walls(heading))
         look = np.flatnonzero(told(found, ends) > above)
-        if not len(look):
-            return found, ends
+        if len(look):
+            front, behind = self._by_raster(heading, starts[look], demand)
+            found[look], ends[look] = np.minimum(found[look], front), np.minimum(ends[look], behind)
+        return found, ends
+
+    def _by_raster(self, heading: float, starts: Floats, demand: Demand) -> tuple[Floats, Floats]:
+        """The same by the raster alone, endless where straight walls say all there is."""
         points = rotated_points(demand.points, heading)
         back = np.arange(len(points)) >= demand.behind
+        found, ends = np.full(len(starts), np.inf), np.full(len(starts), np.inf)
         for field, these in zip(self._fields, self._passing(demand), strict=True):
             if field is None or self._only_walls:
                 continue
             for part, values in ((these & ~back, found), (these & back, ends)):
                 if part.any():
-                    least = field.least(points[part], demand.needs[part], starts[look])
-                    values[look] = np.minimum(values[look], least)
+                    np.minimum(values, field.least(points[part], demand.needs[part], starts), out=values)
         return found, ends
 
     def _passing(self, demand: Demand) -> tuple[Bools, Bools]:
@@ -285,8 +291,16 @@ class Starts:
         step = max(step, float((top - low).max()) / 400.0)
         x, y = (np.arange(low[axis], top[axis] + step, step) for axis in (0, 1))
         grid = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
-        spare = told(*self.spare(heading, grid, self.thinned(_MAPPED))).reshape(len(y), len(x))
-        return StartMap(heading, low, step, spare)
+        walls = [self._walls.spare(grid, at) for at in self._at_walls(heading)]
+        # A few places say where anything but the straight walls can matter at all.
+        few, cell = self._by_raster(heading, grid, self.thinned(_LEVELS[0][1])), _LEVELS[0][1]
+        sure = self._fields[0].error + 1.5 * cell
+        near = np.flatnonzero((few[0] < walls[0] + sure) | (few[1] < walls[1] + sure))
+        if len(near):
+            for values, found in zip(walls, self._by_raster(heading, grid[near], self.thinned(_MAPPED)), strict=True):
+                values[near] = np.minimum(values[near], found)
+        spare = told(walls[0], walls[1])
+        return StartMap(heading, low, step, spare.reshape(len(y), len(x)))
 
     def check(self, start: Start) -> Clearance:
         """The exact clearance of a start."""

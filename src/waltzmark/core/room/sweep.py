@@ -133,28 +133,18 @@ class Sweep:
         return np.concatenate(centres), np.concatenate(radii)
 
     def prepare(self) -> None:
-        """Makes ready for being asked about many starts: one place of each move stands for those within `CELL`."""
+        """Makes ready for being asked about many starts: one place stands for all of its kind within `CELL`."""
         if self._prepared is None:
-            soles, of = self.soles(), self._move_of
-            at = np.floor(soles.points / CELL).astype(np.int64)
+            every = self.every
+            at = np.floor(every.points / CELL).astype(np.int64)
             at -= at.min(axis=0)
-            wide, high = at.max(axis=0) + 1
-            _, first = np.unique((of * wide + at[:, 0]) * high + at[:, 1], return_index=True)
-            self._prepared = soles[first], of[first]
-
-    @property
-    def _move_of(self) -> Ints:
-        """(m,) the move that each place of the soles belongs to."""
-        each = [np.repeat(_SAMPLES * len(self.trace.body.sole.outlines[side][::_SOLE_STEP]), len(self._moves[side][0]))
-                for side in Side]  # fmt: skip
-        counts = np.concatenate(each)
-        return np.repeat(np.arange(len(counts)), counts)
-
-    @property
-    def reaches(self) -> tuple[Floats, Floats]:
-        """Discs (k, 2) and (k,) that together hold all that is swept."""
-        centres, radii = self._discs
-        return np.concatenate([self.body.points, centres]), np.concatenate([self.body.radii, radii])
+            wide, high = (at.max(axis=0) + 1).tolist()
+            kinds = np.unique(every.radii.round(6), return_inverse=True)[1] * 4 + every.high * 2 + every.back
+            cell = (kinds * wide + at[:, 0]) * high + at[:, 1]
+            order = np.argsort(cell, kind="stable")
+            first = np.flatnonzero(np.diff(cell[order], prepend=-1))
+            self.every = every[order]
+            self._prepared = self.every[first], np.append(first, len(order))
 
     def soles(self, which: Bools | None = None) -> Places:
         """The places of the soles on some of the moves (k,), or on all."""
@@ -173,24 +163,27 @@ class Sweep:
             parts.append(Places.made(points, SHOE_MARGIN, of, share, back=np.repeat(back[here], each), of=int(side)))
         return Places.joined(*parts)
 
-    def near(self, spare: Callable[[Places, bool], Floats]) -> Places:
-        """All places that can come nearest: those of the body, and of the moves that may come nearer than that.
+    def near(self, spare: Callable[[Places, bool], tuple[Floats, Floats]]) -> Places:
+        """All places that can come nearest.
 
-        spare: gives what some places (m,) have to spare, metres, and is told whether they are real ones or only hold
-        such; it may give too much where that is more than the least it has given for real ones.
+        spare: gives what some places (m,) have to spare, metres, and what they have where more is wanted behind them,
+        and is told whether they are real ones or only hold such; it may give too much where that is more than the least
+        it has given for real ones.
         """
-        bound = float(spare(self.body, True).min())
         if self._prepared is None:
+            bound = float(np.minimum(*spare(self.body, True)).min())
             centres, radii = self._discs
             _, _, back = (np.concatenate(parts) for parts in zip(*self._moves, strict=True))
             discs = Places.made(centres, radii, np.zeros(len(centres), dtype=np.int64), back=back)
-            return Places.joined(self.body, self.soles(spare(discs, False) < bound))
-        places, of = self._prepared
-        found = spare(places, True)
-        bound = min(bound, float(found.min()))
-        moves = np.zeros(sum(len(rows) for rows, _, _ in self._moves), dtype=bool)
-        moves[of[found < bound + CELL * math.sqrt(2.0)]] = True
-        return Places.joined(self.body, self.soles(moves))
+            return Places.joined(self.body, self.soles(np.minimum(*spare(discs, False)) < bound))
+        places, first = self._prepared
+        reach = CELL * math.sqrt(2.0)
+        cells = np.zeros(len(places), dtype=bool)
+        for found in spare(places, True):
+            cells |= found < found.min() + reach
+        starts, counts = first[:-1][cells], np.diff(first)[cells]
+        ends = np.cumsum(counts)
+        return self.every[np.arange(ends[-1]) + np.repeat(starts - ends + counts, counts)]
 
     @cached_property
     def every(self) -> Places:
