@@ -19,8 +19,10 @@ from PySide6.QtWidgets import QApplication
 from waltzmark.core.score.read import read_count
 from waltzmark.desktop.app import make_application, settle
 from waltzmark.desktop.document import Selection
+from waltzmark.desktop.room.parts import Part
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import open_window
+from waltzmark.files import library
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 
@@ -132,6 +134,66 @@ def whole_room(window: MainWindow) -> None:
     window.document.go(float(window.document.trace.row_of("cast-home", 6)))
 
 
+def in_room(window: MainWindow, name: str = "") -> None:
+    """The Room stage on one of the demo's rooms, with all that is found out about it."""
+    window.show_stage("room")
+    if name:
+        window.editor.set_room(next(room for room in library.rooms() if room.name == name), f"take the room {name}")
+    window.room.plan.fit()
+    search = window.room.search
+    waited = 0
+    while (search.map is None or search.advice is None or not search.advice.done) and waited < 6000:
+        QTest.qWait(20)
+        waited += 1
+    window.room.plan.fit()
+
+
+def place(window: MainWindow) -> None:
+    """Where to stand: the second of the best starts previewed."""
+    in_room(window)
+    window.document.go(float(window.document.trace.row_of("cast-home", 3)))
+    window.room.place.starts.setCurrentRow(1)
+
+
+def changes(window: MainWindow) -> None:
+    """A room the form does not fit, and the smallest changes of steps previewed."""
+    in_room(window, "Harbour office")
+    advice = window.room.search.advice
+    assert advice is not None
+    window.room.place.changes.setCurrentRow([each.kind for each in advice.changes].index("steps"))
+
+
+def making(window: MainWindow) -> None:
+    """The room being measured, a chair chosen."""
+    window.show_stage("room")
+    window.editor.set_room(next(room for room in library.rooms() if room.name == "Harbour office"), "take the office")
+    window.room.show_face("room")
+    window.room.making.choose(Part("obstacle", 1))
+    window.room.plan.fit()
+
+
+def tape(window: MainWindow) -> None:
+    """What to tape to the floor."""
+    window.show_stage("room")
+    window.room.show_face("tape")
+    window.room.tape.within.show_length(0.1)
+    window.room.tape.refresh()
+    window.room.tape.list.setCurrentRow(3)
+
+
+def together(window: MainWindow) -> None:
+    """A class of seven in the hall, where two come nearest."""
+    in_room(window, "Net hall")
+    window.room.show_face("class")
+    group = window.room.group
+    group.n.setValue(7)
+    group.place.click()
+    while group.group is None:
+        QTest.qWait(20)
+    group.go_to_tightest()
+    window.room.plan.fit()
+
+
 SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "plot-light": (plot, False),
     "plot-dark": (plot, True),
@@ -145,6 +207,11 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "school": (school, False),
     "drawn-finding": (drawn_finding, False),
     "range-finding": (range_finding, False),
+    "room-place": (place, False),
+    "room-changes": (changes, False),
+    "room-tape": (tape, False),
+    "room-class": (together, False),
+    "room-dark": (making, True),
     "support-dark": (support, True),
     "whole-room-dark": (whole_room, True),
 }

@@ -153,9 +153,10 @@ class GroupFace(Face):
             words = [f"{len(group.walkers)} walkers fit." if len(group.walkers) != 1 else "One walker fits."]
             if math.isfinite(group.gap):
                 a, b = group.pair
+                off = f"{abs(group.lag):g} beats {'ahead' if group.lag >= 0 else 'behind'}"
                 words.append(
-                    f"At the least {say.length(group.gap)} lie between {a + 1} and {b + 1}: at beat {group.beat:.0f}, "
-                    f"with {b + 1} {abs(group.lag):g} beats {'ahead' if group.lag >= 0 else 'behind'}."
+                    f"At the least {say.length(group.gap)} lie between walkers {a + 1} and {b + 1}: at beat "
+                    f"{group.beat:.0f}, walker {b + 1} being {off}."
                 )
             teacher = (
                 "The teacher's place is marked T." if group.teacher else "There is no room for a teacher in front."

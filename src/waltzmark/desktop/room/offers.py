@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtCore import QRect, QSize, Qt
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QListView, QListWidget, QListWidgetItem
 
 __all__ = ["OfferList"]
+
+_BESIDE, _AROUND = 26, 14  # pixels beside the words of an offer, and above and below them
 
 
 class OfferList(QListWidget):
@@ -33,6 +35,19 @@ class OfferList(QListWidget):
             QListWidgetItem(line, self)
         self.setCurrentRow(-1)
         self.blockSignals(False)
+        self._fit()
+
+    def _fit(self) -> None:
+        """Gives every offer the height its words take; the list reckons without its own margins."""
+        wide = QRect(0, 0, self.viewport().width() - _BESIDE, 1000)
+        for number in range(self.count()):
+            item = self.item(number)
+            text = self.fontMetrics().boundingRect(wide, int(Qt.TextFlag.TextWordWrap), item.text())
+            item.setSizeHint(QSize(0, text.height() + _AROUND))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentItem() is not None:

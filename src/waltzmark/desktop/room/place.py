@@ -368,7 +368,8 @@ class PlaceFace(Face):
         draw_cross(painter, frame, self.start, theme)
         near = self.near
         if near is not None:
-            words = f"{document.say.length(near.clearance)}"
+            far = document.say.length(abs(near.clearance))
+            words = far if near.clearance >= 0 else f"{far} too far"
             draw_between(painter, frame, near.point, near.place, words, near.fits, theme)
 
     def _paint_ghost(self, painter: QPainter, frame: QTransform) -> None:

@@ -80,13 +80,16 @@ class TapeFace(Face):
         order = [posture.id for posture in document.form.postures]
         chosen = self.list.currentRow()
         draw_cross(painter, frame, room.start, theme)
-        for mark in self.marks:
+        for number, mark in enumerate(self.marks):
             if mark.posture is not None and mark.side is not None:
                 row = int(trace.starts[trace.numbers[mark.posture] + 1]) - 1
                 floor = to_floor(room.start_of(mark.posture, order), frame)
                 foot = trace.pose(row).foot(mark.side)
                 draw_sole_outline(painter, floor, trace.body.sole, mark.side, foot, theme, 0.9)
             a, b = (frame.map(QPointF(*end)) for end in mark.tape)
+            if number == chosen:
+                painter.setPen(QPen(theme.color("centre"), 12.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.SquareCap))
+                painter.drawLine(a, b)
             painter.setPen(QPen(theme.color("tape"), 6.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
             painter.drawLine(a, b)
         for number, mark in enumerate(self.marks):
