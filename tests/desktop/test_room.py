@@ -164,7 +164,7 @@ def test_a_form_that_does_not_fit_is_changed_as_one_step(demo: MainWindow, qtbot
     assert demo.document.form.postures == short.postures and demo.document.form.room == room
     stage.search.search_again()
     assert stage.search.searching
-    stage.place.stop.click()
+    stage.place.waiting.button.click()
     assert not stage.search.searching and demo.document.form.room == room
 
 
@@ -221,6 +221,11 @@ def test_a_living_room_with_a_sofa_is_entered_by_mouse_and_by_keys(window: MainW
     assert document.form.room.obstacles[1].kind == "support"
     window.desk.book["add corner"].trigger()
     assert len(document.form.room.outline) == 5
+    stage.plan.grab()
+    qtbot.mouseDClick(stage.plan, Qt.MouseButton.LeftButton, pos=pixel(stage, 1.0, 0.0))
+    assert len(document.form.room.outline) == 6 and (1.0, 0.0) in [
+        (round(x, 1), y) for x, y in document.form.room.outline
+    ]
     undone = []
     while document.undo_words:
         undone.append(document.undo_words)
@@ -304,7 +309,7 @@ def test_a_class_stands_apart_and_walks_with_the_playhead(demo: MainWindow, qtbo
     demo.desk.book["face class"].trigger()
     stage.group.n.setValue(4)
     stage.group.place.click()
-    assert not stage.group.stop.isHidden()
+    assert not stage.group.waiting.button.isHidden()
     qtbot.waitUntil(lambda: stage.group.group is not None, timeout=60_000)
     group = stage.group.group
     assert group is not None and len(group.walkers) == 4 and "4 walkers fit." in stage.group.said.text()

@@ -54,6 +54,13 @@ def draw_ground(
         painter.setPen(QPen(theme.color("wall"), 4.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.SquareCap,
                             Qt.PenJoinStyle.MiterJoin))  # fmt: skip
         painter.drawPath(outline)
+        for door in room.doors:  # an opening in the wall, whichever way it swings
+            a, b = (np.array(corner) for corner in room.wall(door.wall))
+            along = (b - a) / np.hypot(*(b - a))
+            ends = room.to_floor(np.stack([a + door.at * along, a + (door.at + door.leaf) * along]))
+            painter.setPen(QPen(theme.color("paper"), 3.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            painter.drawLine(*(floor.map(end) for end in _points(ends)))
+            painter.setPen(QPen(theme.color("wall"), 1.0))
         for leaf in room.kept_free:  # the floor that a door sweeps
             painter.setPen(QPen(theme.color("wall"), 1.2, Qt.PenStyle.DotLine))
             painter.setBrush(theme.color("obstacle", 0.18))

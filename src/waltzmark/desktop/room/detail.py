@@ -21,7 +21,7 @@ __all__ = ["Detail"]
 _KINDS = {
     "solid": "solid",
     "low": "low: arms pass above",
-    "support": "support: to hold on to, must not tip",
+    "support": "support: must not tip",
 }
 #: What is done with another room: its words come second.
 Change = Callable[[Callable[[Room], Room], str], None]

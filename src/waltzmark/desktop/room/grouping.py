@@ -7,7 +7,7 @@ from functools import partial
 
 from PySide6.QtCore import QPointF
 from PySide6.QtGui import QPainter, QTransform
-from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QProgressBar, QPushButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QPushButton, QWidget
 
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
@@ -23,6 +23,7 @@ from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.room.fields import LengthField, named
 from waltzmark.desktop.room.search import RoomSearch
+from waltzmark.desktop.room.waiting import Waiting
 from waltzmark.desktop.theme import font
 
 __all__ = ["GroupFace"]
@@ -75,17 +76,9 @@ class GroupFace(Face):
         row_.addWidget(self.place)
         row_.addWidget(self.most)
         self.column.addLayout(row_)
-        self.bar = QProgressBar()
-        self.bar.setRange(0, 100)
-        self.bar.setTextVisible(False)
-        self.bar.setFixedHeight(6)
-        self.bar.hide()
-        self.stop = QPushButton("Stop")
-        self.stop.setObjectName("small")
-        self.stop.hide()
-        self.stop.clicked.connect(self._stopped)
-        self.column.addWidget(self.bar)
-        self.column.addWidget(self.stop)
+        self.waiting = Waiting()
+        self.waiting.button.clicked.connect(self._stopped)
+        self.column.addWidget(self.waiting)
         self.said = Label("Nobody is placed yet.")
         self.said.setWordWrap(True)
         self.said.setFont(font(10.5))
@@ -128,22 +121,19 @@ class GroupFace(Face):
 
         work = partial(_searched, self.document.form, n, heading, self.gap.metres, self.off.value())
         self.desk.jobs.ask(
-            "room class", work, take, process=True, progress=lambda share, _words: self.bar.setValue(round(100 * share))
-        )
-        self.bar.setValue(0)
-        self.bar.show()
-        self.stop.show()
+            "room class", work, take, process=True,
+            progress=lambda share, words: self.waiting.tell(True, share, words),
+        )  # fmt: skip
+        self.waiting.tell(True)
         self.said.setText("Rows and columns are being tried …")
 
     def _stopped(self) -> None:
         self.desk.jobs.stop("room class")
-        self.bar.hide()
-        self.stop.hide()
+        self.waiting.tell(False)
         self.said.setText("Stopped.")
 
     def _take(self, group: Group | None, n: int | None) -> None:
-        self.bar.hide()
-        self.stop.hide()
+        self.waiting.tell(False)
         self.group = group
         say = self.document.say
         if group is None:

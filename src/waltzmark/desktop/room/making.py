@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from dataclasses import replace
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPen, QPolygonF, QTransform
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QPainter, QTransform
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -32,12 +31,12 @@ from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.room.detail import Detail
 from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.room.fields import LengthField, named
+from waltzmark.desktop.room.measured import draw_measured
 from waltzmark.desktop.room.parts import (
     Part,
     added,
     described,
     dragged,
-    middle_of_wall,
     part_at,
     parts_of_room,
     removed,
@@ -62,6 +61,9 @@ class MakingFace(Face):
 
     name = "Room"
     purpose = "Walls, what stands there, doors and lines of the floor"
+    legend = (
+        "Drag corners, walls and what stands there. Click a figure to type it; double-click a wall for a new corner."
+    )
 
     def __init__(self, desk: Desk, search: RoomSearch) -> None:
         super().__init__(desk, search)
@@ -193,6 +195,8 @@ class MakingFace(Face):
             self.part = None
         whole = self.part and (Part("obstacle", self.part.number) if self.part.kind == "size" else self.part)
         self.list.setCurrentRow(parts.index(whole) if whole in parts else -1)
+        if (item := self.list.currentItem()) is not None:
+            self.list.scrollToItem(item)
         self._own = False
         self.delete.setEnabled(self.part is not None)
         self.detail.show_part(room, self.part)
@@ -336,6 +340,13 @@ class MakingFace(Face):
                 self.detail.first.selectAll()
         self.refresh()
 
+    def double(self, at: QPointF, near: float) -> None:
+        """A double click on a wall puts a corner there, for the hand to draw the outline with."""
+        part = part_at(self.room, at, near, self.part)
+        if part is not None and part.kind == "wall":
+            self.part = Part("corner", part.number + 1)
+            self.change(lambda room: rooms.split_wall(room, part.number, at.x(), at.y()), "put a corner into a wall")
+
     def nudge(self, dx: float, dy: float, _turn: float) -> None:
         """Moves the chosen part by centimetres, by keys."""
         if (part := self.part) is not None:
@@ -345,54 +356,11 @@ class MakingFace(Face):
     # Drawing.
 
     def paint(self, painter: QPainter, frame: QTransform) -> None:
-        theme, say = self.desk.theme, self.document.say
-        room = self.draft or self.room
-        pixels = math.sqrt(abs(frame.determinant()))
+        theme, room = self.desk.theme, self.draft or self.room
         draw_cross(painter, frame, room.start, theme, ghost=True)
-        part = self.part
-        if part is not None and part.kind in ("obstacle", "size"):
-            self._paint_box(painter, frame, room, part)
-        for number in range(len(room.outline)):
-            chosen = part == Part("wall", number)
-            a, b = (frame.map(QPointF(*corner)) for corner in room.wall(number))
-            if chosen:
-                painter.setPen(QPen(theme.color("centre"), 5.0))
-                painter.drawLine(a, b)
-            at = frame.map(QPointF(*middle_of_wall(room, number, 19.0 / pixels)))
-            length = say.length(math.dist(*room.wall(number)))
-            name = dict(room.walls).get(number)
-            draw_tag(painter, at, f"{name}  {length}" if name else length, theme, "centre" if chosen else "ink")
-        for number, corner in enumerate(room.outline):
-            here = frame.map(QPointF(*corner))
-            painter.setPen(QPen(theme.color("paper"), 1.2))
-            painter.setBrush(theme.color("centre" if part == Part("corner", number) else "wall"))
-            painter.drawRect(QRectF(here.x() - 5, here.y() - 5, 10, 10))
-        for number, piece in enumerate(room.tape):
-            if part is not None and part.kind == "tape" and part.number == number:
-                for end in piece:
-                    painter.setBrush(theme.color("centre"))
-                    painter.drawEllipse(frame.map(QPointF(*end)), 5.0, 5.0)
-        if part is not None and part.kind == "door":
-            door = room.doors[part.number]
-            ends = [_on(*room.wall(door.wall), far) for far in (door.at, door.at + door.leaf)]
-            painter.setPen(QPen(theme.color("centre"), 6.0))
-            painter.drawLine(frame.map(QPointF(*ends[0])), frame.map(QPointF(*ends[1])))
+        draw_measured(painter, frame, room, self.part, self.document.say, theme)
         if self._problem:
             draw_tag(painter, QPointF(frame.map(QPointF(*room.outline[0])).x() + 160, 24), self._problem, theme, "stop")
-
-    def _paint_box(self, painter: QPainter, frame: QTransform, room: Room, part: Part) -> None:
-        theme, say = self.desk.theme, self.document.say
-        each = room.obstacles[part.number]
-        x, y, wide, deep = rooms.box_of(each)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(theme.color("centre"), 2.4))
-        painter.drawPolygon(frame.map(QPolygonF([QPointF(*corner) for corner in each.ring])))
-        knob = frame.map(QPointF(x + wide, y + deep))
-        painter.setPen(QPen(theme.color("paper"), 1.2))
-        painter.setBrush(theme.color("centre"))
-        painter.drawRect(QRectF(knob.x() - 5, knob.y() - 5, 10, 10))
-        size = say.length(wide) if each.centre is not None else f"{say.length(wide)} × {say.length(deep)}"
-        draw_tag(painter, frame.map(QPointF(x + wide / 2.0, y + deep)) + QPointF(0, -16), size, theme, "centre")
 
 
 def _faint(words: str) -> Label:
@@ -404,8 +372,3 @@ def _faint(words: str) -> Label:
 
 def _between(value: float, least: float, most: float) -> float:
     return round(min(max(value, least), most), 4)
-
-
-def _on(a: tuple[float, float], b: tuple[float, float], far: float) -> tuple[float, float]:
-    share = far / math.dist(a, b)
-    return a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])

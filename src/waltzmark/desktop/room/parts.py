@@ -13,7 +13,10 @@ from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import Door, Obstacle, Point, Room, Start
 from waltzmark.core.room.things import named_wall
 
-__all__ = ["Part", "added", "described", "dragged", "middle_of_wall", "part_at", "parts_of_room", "removed"]
+__all__ = [
+    "Part", "added", "described", "dragged", "middle_of_wall", "on_wall", "part_at", "parts_of_room", "removed",
+    "with_door", "with_obstacle", "with_tape",
+]  # fmt: skip
 
 
 class Part(NamedTuple):
@@ -43,7 +46,8 @@ def described(room: Room, part: Part, say: Figures) -> str:
         each = room.obstacles[part.number]
         _, _, wide, deep = rooms.box_of(each)
         size = f"{say.length(wide)} across" if each.centre is not None else f"{say.length(wide)} × {say.length(deep)}"
-        return f"{each.name}, {each.kind}: {size}"
+        within = any(rooms.inside(room, *corner) for corner in each.ring)
+        return f"{each.name}, {each.kind}: {size}" + ("" if within else " (outside the walls)")
     if part.kind == "door":
         door = room.doors[part.number]
         wall = named_wall(room, door.wall, say)
@@ -75,7 +79,7 @@ def part_at(room: Room, at: QPointF, near: float, chosen: Part | None) -> Part |
             return Part("corner", number)
     for number, door in enumerate(room.doors):
         a, b = room.wall(door.wall)
-        hinge, latch = _toward(a, b, door.at), _toward(a, b, door.at + door.leaf)
+        hinge, latch = on_wall(a, b, door.at), on_wall(a, b, door.at + door.leaf)
         if _from_line(here, hinge, latch) <= near:
             return Part("door", number)
     for number in range(len(room.obstacles) - 1, -1, -1):
@@ -94,7 +98,8 @@ def _as_room(obstacle: Obstacle) -> Room:
     return Room("", obstacle.ring, Start())
 
 
-def _toward(a: Point, b: Point, far: float) -> Point:
+def on_wall(a: Point, b: Point, far: float) -> Point:
+    """The place so many metres from *a* toward *b*."""
     share = far / math.dist(a, b)
     return a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])
 
@@ -102,7 +107,7 @@ def _toward(a: Point, b: Point, far: float) -> Point:
 def _from_line(place: Point, a: Point, b: Point) -> float:
     length = math.dist(a, b)
     along = ((place[0] - a[0]) * (b[0] - a[0]) + (place[1] - a[1]) * (b[1] - a[1])) / length
-    return math.dist(place, _toward(a, b, min(max(along, 0.0), length)))
+    return math.dist(place, on_wall(a, b, min(max(along, 0.0), length)))
 
 
 def dragged(room: Room, part: Part, start: QPointF, at: QPointF, free: bool) -> Room:

@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QDoubleSpinBox,
     QGridLayout,
     QHBoxLayout,
-    QProgressBar,
     QPushButton,
     QWidget,
 )
@@ -46,6 +45,7 @@ from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.room.fields import LengthField
 from waltzmark.desktop.room.offers import OfferList
 from waltzmark.desktop.room.search import RoomSearch
+from waltzmark.desktop.room.waiting import Waiting
 from waltzmark.desktop.theme import font
 
 __all__ = ["PlaceFace"]
@@ -95,7 +95,9 @@ class PlaceFace(Face):
         self.apply.setEnabled(False)
         set_tip(self.apply, "Takes what is previewed, as one step that can be undone  (Enter)")
         self.column.addWidget(self.apply)
-        self._progress_row()
+        self.waiting = Waiting("Search again")
+        self.waiting.button.clicked.connect(self._stop)
+        self.column.addWidget(self.waiting)
         for listed in (self.starts, self.changes):
             listed.currentRowChanged.connect(lambda _row, listed=listed: self._touch(listed))
             listed.itemActivated.connect(lambda _item: self.take())
@@ -124,25 +126,6 @@ class PlaceFace(Face):
             grid.addWidget(label, 0, column, Qt.AlignmentFlag.AlignLeft)
             grid.addWidget(field, 1, column, Qt.AlignmentFlag.AlignLeft)
         self.column.addLayout(grid)
-
-    def _progress_row(self) -> None:
-        row = QHBoxLayout()
-        self.bar = QProgressBar()
-        self.bar.setRange(0, 100)
-        self.bar.setTextVisible(False)
-        self.bar.setFixedHeight(6)
-        self.bar.setAccessibleName("How far the search is")
-        self.said = Label()
-        self.said.setObjectName("faint")
-        self.said.setFont(font(9.0))
-        self.stop = QPushButton("Stop")
-        self.stop.setObjectName("small")
-        self.stop.clicked.connect(self._stop)
-        row.addWidget(self.said, 1)
-        row.addWidget(self.stop)
-        self.column.addWidget(self.bar)
-        self.column.addLayout(row)
-        self._tell(1.0, "")
 
     # What is shown.
 
@@ -197,21 +180,22 @@ class PlaceFace(Face):
         else:
             behind = " behind a backward step" if near.wanted > self.room.clearance + 1e-9 else ""
             words = f"Too close: {say.length(near.clearance)} of {say.length(near.wanted)}{behind} from {place}."
-        self.verdict.setText("\n".join([words, *self._supports()]))
-
-    def _supports(self) -> list[str]:
         found = to_supports(self.document.trace, self.room.begun_at(self.start))
-        if not found:
-            return []
-        row, name, away = max(found, key=lambda each: each[2])
-        trace, say = self.document.trace, self.document.say
-        place = where(self.document.form, trace.posture(row), int(trace.counts[row]))
-        return [f"On one leg the {name} is at most {say.length(away)} away ({place}). It must not tip."]
+        every = [f"{self._count(row)}: the {name} is {say.length(away)} away" for row, name, away in found]
+        set_tip(self.verdict, "\n".join(["What there is to hold on to, on one leg:", *every]) if every else "")
+        if found:
+            row, name, away = max(found, key=lambda each: each[2])
+            words += (
+                f"\nOn one leg the {name} is at most {say.length(away)} away ({self._count(row)}). It must not tip."
+            )
+        self.verdict.setText(words)
+
+    def _count(self, row: int) -> str:
+        trace = self.document.trace
+        return where(self.document.form, trace.posture(row), int(trace.counts[row]))
 
     def _where(self, near: Clearance) -> str:
-        trace = self.document.trace
-        place = where(self.document.form, trace.posture(near.row), int(trace.counts[near.row]))
-        return f"{name_of(self.room, near, self.document.say)}, in {place}"
+        return f"{name_of(self.room, near, self.document.say)}, in {self._count(near.row)}"
 
     def _show_advice(self) -> None:
         known, say = self.search.advice, self.document.say
@@ -233,11 +217,7 @@ class PlaceFace(Face):
         self.drawn.emit()
 
     def _tell(self, share: float, words: str) -> None:
-        searching = self.search.searching
-        self.bar.setVisible(searching)
-        self.bar.setValue(round(100 * share))
-        self.stop.setText("Stop" if searching else "Search again")
-        self.said.setText(words or ("searching …" if searching else ""))
+        self.waiting.tell(self.search.searching, share, words)
 
     def _stop(self) -> None:
         if self.search.searching:

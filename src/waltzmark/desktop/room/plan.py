@@ -22,6 +22,7 @@ __all__ = ["RoomPlan"]
 _ZOOM = 1.2
 _NEAR = 12.0  # pixels a hand may miss by
 _MARGIN = 46.0  # pixels around the room, for the figures of its walls
+_STRIP = 40.0  # pixels at the bottom for scale and words
 _MOVED = 3.0  # pixels from which a press is a drag
 
 
@@ -81,7 +82,10 @@ class RoomPlan(QWidget):
     def _fitted(self, room: Room) -> None:
         points = [QPointF(x, y) for x, y in room.outline]
         points += self.face.extent() if self.face is not None else []
-        self.camera = replace(self.camera, up=0.0).fitted(QSizeF(self.size()), points, _MARGIN)
+        free = QSizeF(self.width(), self.height() - _STRIP)
+        camera = replace(self.camera, up=0.0).fitted(free, points, _MARGIN)
+        # The free part lies above the line of words: what was fitted moves up by half its height.
+        self.camera = camera.panned(free, QPointF(0.0, 0.0), QPointF(0.0, -_STRIP / 2.0))
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         with QPainter(self) as painter:
