@@ -6,6 +6,7 @@ import argparse
 import sys
 from collections.abc import Sequence
 
+from waltzmark.cli.home import home_arguments, run_home, run_loop
 from waltzmark.cli.room import room_arguments, run_room
 from waltzmark.cli.saying import as_json, say
 from waltzmark.core.answers.review import Review, review
@@ -41,6 +42,7 @@ def parser() -> argparse.ArgumentParser:
         command.add_argument("--school", choices=bundled_schools(), help="walk and judge it by another school")
         command.add_argument("--json", action="store_true", help="print one JSON object")
     room_arguments(commands)
+    home_arguments(commands)
     return top
 
 
@@ -51,6 +53,8 @@ def run(arguments: Sequence[str]) -> int:
         read = read_file(options.file)
         if options.command == "room":
             return run_room(options, read)
+        if options.command in ("home", "loop"):
+            return (run_home if options.command == "home" else run_loop)(options, read)
     except WaltzmarkError as error:
         print(f"waltzmark: {error}", file=sys.stderr)
         return 2

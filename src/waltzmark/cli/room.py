@@ -8,7 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from waltzmark.cli.saying import as_json, say, unheard
+from waltzmark.cli.saying import as_json, number_from_one, say, unheard
 from waltzmark.core.answers.words import where
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.figures import PLAIN, Figures
@@ -27,24 +27,17 @@ from waltzmark.files.writing import render
 __all__ = ["room_arguments", "run_room"]
 
 
-def _number(text: str) -> int:
-    number = int(text)
-    if number < 1:
-        raise ValueError
-    return number
-
-
 def room_arguments(commands: Any) -> None:
     """Adds the command to the command line."""
     words = "where a form fits its room, what would make it fit, and how a class stands"
     command = commands.add_parser("room", help=words, description=words)
     command.add_argument("file", metavar="FILE", help="a .waltz form")
     command.add_argument("--room", metavar="OTHER.waltz", help="ask about the room of another document")
-    command.add_argument("--class", dest="group", type=_number, metavar="N", help="place so many walkers")
+    command.add_argument("--class", dest="group", type=number_from_one, metavar="N", help="place so many walkers")
     command.add_argument("--here", action="store_true", help="ask about the document's own start only")
     applied = command.add_mutually_exclusive_group()
-    applied.add_argument("--start", type=_number, metavar="N", help="take the start of that number, from 1")
-    applied.add_argument("--change", type=_number, metavar="N", help="make the change of that number, from 1")
+    applied.add_argument("--start", type=number_from_one, metavar="N", help="take the start of that number, from 1")
+    applied.add_argument("--change", type=number_from_one, metavar="N", help="make the change of that number, from 1")
     command.add_argument("-o", dest="out", type=Path, metavar="OUT", help="where to write the document with it")
     command.add_argument("--json", action="store_true", help="print one JSON object")
 

@@ -9,7 +9,15 @@ import sys
 from collections.abc import Iterator
 from typing import Any
 
-__all__ = ["as_json", "say", "unheard"]
+__all__ = ["as_json", "number_from_one", "say", "unheard"]
+
+
+def number_from_one(text: str) -> int:
+    """A number of something that is listed, from 1. Raises ValueError."""
+    number = int(text)
+    if number < 1:
+        raise ValueError(text)
+    return number
 
 
 def as_json(values: dict[str, Any]) -> str:

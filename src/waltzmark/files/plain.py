@@ -7,7 +7,7 @@ from typing import Any
 
 from waltzmark.core.base.units import number_text
 from waltzmark.core.body.body import MEASURES, Body
-from waltzmark.core.form.form import Form, Opening, Posture
+from waltzmark.core.form.form import Form, Home, Opening, Posture
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import BEHIND, Lines, Obstacle, Room
 from waltzmark.core.school.school import bundled_schools, load_school, school_table
@@ -32,6 +32,8 @@ def document_values(form: Form) -> dict[str, Any]:
         values["mute"] = [_mute(mute) for mute in form.mutes]
     if form.room is not None:
         values["room"] = _room(form.room)
+    if form.home != Home():
+        values["home"] = _home(form.home)
     if form.postures:
         values["posture"] = [_posture(posture) for posture in form.postures]
     found: dict[str, Any] = whole_signs(values)
@@ -81,6 +83,22 @@ def _sided(value: Any) -> Any:
 
 def _cm(metres: float) -> str:
     return f"{(Decimal(repr(metres)) * 100).normalize():f}cm"
+
+
+def _home(home: Home) -> dict[str, Any]:
+    usual = Home()
+    values: dict[str, Any] = {}
+    if home.place != usual.place:
+        values["place"] = list(home.place)
+    if home.facing is not None:
+        values["facing"] = write_aim(home.facing)
+    if home.within != usual.within:
+        values["within"] = _cm(home.within)
+    if home.turn != usual.turn:
+        values["turn"] = home.turn
+    if home.locked:
+        values["locked"] = list(home.locked)
+    return values
 
 
 def _mute(mute: Mute) -> dict[str, Any]:

@@ -15,10 +15,11 @@ from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.units import read_mass
 from waltzmark.core.body.body import LINK, MEASURES, PROPORTIONS, Body, link_words
 from waltzmark.core.body.pose import FootPose
-from waltzmark.core.form.form import MOST_LINES, OPENINGS, Form, Opening, Posture
+from waltzmark.core.form.form import MOST_LINES, OPENINGS, Form, Home, Opening, Posture
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.school.school import FIRST, School, bundled_schools, load_school
 from waltzmark.core.score.actions import Count
+from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_line
 from waltzmark.files.rooms import ROOM_KEYS, RoomValues
 from waltzmark.files.schools import read_school
@@ -38,7 +39,8 @@ _NOW = {"hip.front": "hip.range"}
 _DEEPEST = 60  # tables and lists in each other: what writes the file goes no deeper
 
 _KEYS: dict[str, tuple[str, ...]] = {
-    "": ("waltzmark", "form", "body", "room", "posture", "mute", "school"),
+    "": ("waltzmark", "form", "body", "room", "posture", "mute", "school", "home"),
+    "home": ("place", "facing", "within", "turn", "locked"),
     "form": ("title", "twelve", "opening", "torso", "school"),
     "body": (
         "name", "stature", "mass", "knee_bend", "knee_most", "knee_one", "hip_out", "hip_in", "waist", "ankle", "spare",
@@ -144,6 +146,24 @@ class _Reader(RoomValues):
 
     # The parts of a form.
 
+    def _home(self, raw: dict[str, Any]) -> Home:
+        usual = Home()
+        place = self.point(raw.get("place", list(usual.place)))
+        if place is None:
+            words = "should be two numbers of metres in the floor frame, such as [0.0, 0.0]"
+            self.fail(self.place("home", "place"), words)
+            place = usual.place
+        facing = self.facing("home", raw, "facing")
+        if isinstance(facing, Clock) and facing.own:
+            self.fail(self.place("home", "facing"), 'home lies on the floor; give its facing without ~, such as "12"')
+        within = self.length("home", raw, "within", usual.within, 0.0, 100.0)
+        turn = self.number("home", raw, "turn", usual.turn, 0.0, 180.0, "degrees")
+        locked = raw.get("locked", [])
+        if not isinstance(locked, list) or not all(isinstance(each, str) for each in locked):
+            self.fail(self.place("home", "locked"), 'should be ids of postures, such as ["first"]')
+            locked = []
+        return Home(place, facing, within, turn, tuple(locked))
+
     def _body(self, raw: dict[str, Any]) -> Body:
         stature = self.length("body", raw, "stature", 1.70, 0.5, 2.8)
         mass = 65.0
@@ -199,7 +219,10 @@ class _Reader(RoomValues):
         if self.problems:
             return None
         try:
-            return Form(title, twelve, opening, torso, school, body, room, postures, mutes)
+            home = self._home(self.table("home"))
+            if self.problems:
+                return None
+            return Form(title, twelve, opening, torso, school, body, room, postures, mutes, home)
         except WaltzmarkError as error:
             self.fail(Position(), str(error))
             return None

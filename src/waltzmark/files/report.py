@@ -10,6 +10,11 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.edit.resizing import Resize
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Start
+from waltzmark.core.home.closing import Closings
+from waltzmark.core.home.ledger import Return
+from waltzmark.core.home.loops import Loop
+from waltzmark.core.home.rounds import Rounds
+from waltzmark.core.home.turning import Turning
 from waltzmark.core.room.changes import Advice
 from waltzmark.core.room.clearance import Clearance, name_of
 from waltzmark.core.room.group import Group
@@ -18,7 +23,7 @@ from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["check_values", "room_values", "trace_values"]
+__all__ = ["check_values", "home_values", "loop_values", "room_values", "trace_values"]
 
 _DIGITS = 6  # a micrometre; more would only show how numbers are stored
 
@@ -117,6 +122,64 @@ def _resize(resize: Resize) -> dict[str, Any]:
     before, after = _round(100 * resize.before), _round(100 * resize.after)
     return {"posture": resize.posture, "count": resize.count, "what": resize.what, "from": before, "to": after,
             "unit": "cm"}  # fmt: skip
+
+
+def home_values(trace: Trace, home: Return, found: Closings | None, rounds: Rounds) -> dict[str, Any]:
+    """Where the walk ends against home, what carries it there, what closes it, and what rounds of it do."""
+    x, y = home.home.place
+    return {
+        "offset": [_round(v) for v in home.offset],
+        "distance": _round(home.distance),
+        "turn": _round(home.turn),
+        "turned": _round(home.turned),
+        "target": {"x": _round(x), "y": _round(y), "facing": _round(home.heading), "within": _round(home.home.within),
+                   "turn": _round(home.home.turn)},
+        "ledger": [
+            {"posture": c.posture, "offset": [_round(v) for v in c.offset], "turn": _round(c.turn),
+             "along": _round(c.share)}
+            for c in home.contributions
+        ],
+        "closings": [
+            {
+                "words": each.words,
+                "changes": [_turning(turn) for turn in each.turns] + [_resize(resize) for resize in each.changes],
+                "total": _round(100 * each.total),
+                "distance": _round(each.distance),
+                "turn": _round(each.turn),
+                "brings": list(each.brings),
+            }
+            for each in (found.every if found is not None else ())
+        ],
+        "rounds": {"drift": [_round(v) for v in rounds.drift], "turn": _round(rounds.turn),
+                   "home_after": rounds.home_after},
+    }  # fmt: skip
+
+
+def _turning(turn: Turning) -> dict[str, Any]:
+    return {"posture": turn.posture, "count": turn.count, "what": turn.what, "from": _round(turn.before),
+            "to": _round(turn.after), "unit": "°"}  # fmt: skip
+
+
+def loop_values(form: Form, loops: tuple[Loop, ...]) -> dict[str, Any]:
+    """The loops of a form."""
+
+    def ids(numbers: tuple[int, ...]) -> list[str]:
+        return [form.postures[number].id for number in numbers]
+
+    return {
+        "loops": [
+            {
+                "postures": ids(loop.postures),
+                "left_out": ids(loop.left_out),
+                "drift": _round(loop.away),
+                "turn": _round(loop.turn),
+                "mismatch": {"cm": _round(loop.worst.cm), "deg": _round(loop.worst.degrees),
+                             "percent": _round(loop.worst.percent)},
+                "beats": _round(loop.beats),
+            }
+            for loop in loops
+        ]
+    }  # fmt: skip
 
 
 def check_values(form: Form, review: Review) -> dict[str, Any]:

@@ -37,7 +37,7 @@ def review(form: Form, trace: Trace, say: Figures = PLAIN) -> Review:
     """Judge a walk and make its three checks: room, return, sides. say: how figures are said."""
     say = say.of(form)
     room = check_room(trace, form.room, say=say) if form.room else None
-    home = check_return(trace)
+    home = check_return(trace, form)
     sides = check_sides(form, trace)
     row = room.row if room else 0
     firsts = {p.posture: int(start) for p, start in zip(trace.passages, trace.starts, strict=False) if p.posture}

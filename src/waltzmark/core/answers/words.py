@@ -14,10 +14,8 @@ if TYPE_CHECKING:
     from waltzmark.core.judge import Finding
     from waltzmark.core.room.clearance import RoomCheck
 
-__all__ = ["HOME", "Answer", "return_answer", "room_answer", "sides_answer"]
+__all__ = ["Answer", "return_answer", "room_answer", "sides_answer"]
 
-#: A walk that ends within this of its start mark counts as returned, metres; and within this turn, degrees.
-HOME = (0.30, 15.0)
 #: So many other places of a finding are named.
 _PLACES = 3
 
@@ -60,8 +58,10 @@ def room_answer(form: Form, check: RoomCheck | None, posture: str | None, count:
 
 def return_answer(result: Return, last_row: int, say: Figures = PLAIN) -> Answer:
     """How far from home the walk ends, and which way."""
+    elsewhere = result.home.place != (0.0, 0.0) or result.home.facing is not None
+    mark, facing = ("its home", "it should") if elsewhere else ("its start mark", "it began")
     if result.distance < 0.005 and abs(result.turn) < 0.5:
-        return Answer(True, "Returns: it ends on its start mark, facing as it began.", last_row)
+        return Answer(True, f"Returns: it ends on {mark}, facing as {facing}.", last_row)
     right, ahead = result.offset
     ways = [
         (say.length(abs(value)), words[value < 0])
@@ -71,14 +71,14 @@ def return_answer(result: Return, last_row: int, say: Figures = PLAIN) -> Answer
     turn = ""
     if abs(result.turn) >= 0.5:
         turn = f", turned {abs(result.turn):.0f}° {'clockwise' if result.turn > 0 else 'counter-clockwise'}"
-    good = result.distance <= HOME[0] and abs(result.turn) <= HOME[1]
+    good = result.good
     head = "Returns within" if good else "Ends"
     off = ""
     if len(ways) > 1:
         off = f" ({' and '.join(f'{figure} {way}' for figure, way in ways)})"
     elif ways:
         off = f" ({ways[0][1]})"  # the figure has been said
-    tail = "of its start" if good else "from its start"
+    tail = ("of" if good else "from") + (" its home" if elsewhere else " its start")
     return Answer(good, f"{head} {say.length(result.distance)} {tail}{off}{turn}.", last_row)
 
 

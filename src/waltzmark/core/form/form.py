@@ -16,7 +16,7 @@ from waltzmark.core.school.school import FIRST, School, load_school
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock, Facing
 
-__all__ = ["MOST_LINES", "OPENINGS", "Form", "Opening", "Posture"]
+__all__ = ["MOST_LINES", "OPENINGS", "Form", "Home", "Opening", "Posture"]
 
 #: What a form may come to, with all that is repeated and mirrored: twenty times a long form.
 MOST_LINES = 20_000
@@ -43,6 +43,18 @@ class Opening:
         pose = Pose(left, right, self.left_share, sink=body.seat)
         x, y = pose.midpoint
         return pose.moved(-x, -y)
+
+
+@dataclass(frozen=True)
+class Home:
+    """Where the form should end: a place in metres of the floor frame, and a facing, None for that it began in; within
+    so many metres and degrees it counts as home. locked: postures that closing leaves alone."""
+
+    place: tuple[float, float] = (0.0, 0.0)
+    facing: Facing | None = None
+    within: float = 0.30
+    turn: float = 15.0
+    locked: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -84,8 +96,8 @@ class Posture:
 
 @dataclass(frozen=True)
 class Form:
-    """A whole form with the body that walks it, the school it follows, the room it is walked in and the findings that
-    are muted."""
+    """A whole form with the body that walks it, the school it follows, the room it is walked in, the findings that are
+    muted, and where it should end."""
 
     title: str = ""
     twelve: str = "N"
@@ -96,6 +108,7 @@ class Form:
     room: Room | None = None
     postures: tuple[Posture, ...] = ()
     mutes: tuple[Mute, ...] = ()
+    home: Home = Home()
 
     def __post_init__(self) -> None:
         ids: dict[str, int] = {}

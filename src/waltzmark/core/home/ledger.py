@@ -1,65 +1,130 @@
-"""Does the walk return to its start? The end against the start mark, and what each posture adds."""
+"""Does the walk return home? The end against where it should be, and what each posture and count adds."""
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 
 from waltzmark.core.base.angles import heading_difference
+from waltzmark.core.form.form import Form, Home
+from waltzmark.core.walk.step import STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["Contribution", "Return", "check_return"]
+__all__ = ["SCATTER", "Contribution", "CountShare", "Return", "cancelling", "check_return", "home_heading"]
+
+#: How far a foot lands off its place, metres a step, one way or the other (an assumption).
+SCATTER = 0.03
+#: Home unless a form says otherwise.
+START = Home()
+_CANCELS, _MOVES = 0.06, 0.10  # metres that out and back may differ by, and that each must move
 
 
 @dataclass(frozen=True)
-class Contribution:
-    """What one posture adds: metres right and ahead in the floor frame, and degrees the torso turns.
+class CountShare:
+    """What one count adds: metres right and ahead in the floor frame, degrees the torso turns, and metres of it along
+    the final offset."""
 
-    share: metres of it along the final offset; all shares add up to its length.
-    """
-
-    posture: str
+    count: int
     offset: tuple[float, float]
     turn: float
     share: float
 
 
 @dataclass(frozen=True)
-class Return:
-    """Where the walk ends against where it began.
+class Contribution:
+    """What one posture adds: metres right and ahead in the floor frame, and degrees the torso turns.
 
-    offset: of the midpoint between the heels from the start mark, metres right and ahead; distance: its length;
-    turn: torso heading at the end against the start, degrees in (-180, 180].
+    share: metres of it along the final offset; all shares add up to the length of the way from start to end along it.
+    """
+
+    posture: str
+    offset: tuple[float, float]
+    turn: float
+    share: float
+    counts: tuple[CountShare, ...] = ()
+
+
+@dataclass(frozen=True)
+class Return:
+    """Where the walk ends against where it should.
+
+    offset: of the midpoint between the heels from home, metres right and ahead; distance: its length; turn: torso
+    heading at the end against that of home, degrees in (-180, 180]; contributions: by posture, in the order of the
+    walk; turned: degrees the torso has turned in all; home: what is asked; heading: that home faces, degrees; scatter:
+    how far feet scatter over so many steps anyway, metres.
     """
 
     offset: tuple[float, float]
     distance: float
     turn: float
     contributions: tuple[Contribution, ...]
+    turned: float = 0.0
+    home: Home = START
+    heading: float = 0.0
+    scatter: float = 0.0
+
+    @property
+    def good(self) -> bool:
+        """Whether that counts as home."""
+        return self.distance <= self.home.within + 1e-9 and abs(self.turn) <= self.home.turn + 1e-9
 
 
-def check_return(trace: Trace) -> Return:
-    """Offset and turn of the end against the start, by posture."""
+def home_heading(form: Form | None, trace: Trace) -> float:
+    """The heading the form should end in, degrees: as it began, unless it says otherwise."""
+    facing = form.home.facing if form is not None else None
+    if facing is None or form is None:
+        return float(trace.torso[0])
+    return facing.heading(float(trace.torso[0]), form.twelve)
+
+
+def check_return(trace: Trace, form: Form | None = None) -> Return:
+    """Offset and turn of the end against home, by posture and count. Without a form home is the start mark."""
+    home = form.home if form is not None else START
+    heading = home_heading(form, trace)
     middles, torso = trace.midpoints, trace.torso
-    total = middles[-1] - middles[0]
+    total = middles[-1] - np.array(home.place)
     distance = float(np.hypot(*total))
     toward = total / distance if distance > 1e-9 else np.zeros(2)
+    moved = np.diff(middles, axis=0, prepend=middles[:1])
+    turns = [0.0, *(heading_difference(float(a), float(b)) for a, b in pairwise(torso))]
     parts: list[Contribution] = []
     for number, passage in enumerate(trace.passages[1:], 1):
-        last, first = int(trace.starts[number + 1]) - 1, int(trace.starts[number]) - 1
-        moved = middles[last] - middles[first]
-        turn = _turned(trace, first, last)
+        rows = range(int(trace.starts[number]), int(trace.starts[number + 1]))
         assert passage.posture is not None
-        parts.append(Contribution(passage.posture, (float(moved[0]), float(moved[1])), turn, float(moved @ toward)))
+        counts = tuple(
+            CountShare(int(trace.counts[row]), _pair(moved[row]), turns[row], float(moved[row] @ toward))
+            for row in rows
+        )  # fmt: skip
+        whole = moved[rows.start : rows.stop].sum(axis=0)
+        turn = sum(count.turn for count in counts)
+        parts.append(Contribution(passage.posture, _pair(whole), turn, float(whole @ toward), counts))
+    steps = int((trace.move_kinds == STEP).sum())
     return Return(
-        (float(total[0]), float(total[1])), distance,
-        heading_difference(float(torso[0]), float(torso[-1])), tuple(parts),
+        _pair(total), distance, heading_difference(heading, float(torso[-1])), tuple(parts), float(sum(turns)), home,
+        heading, SCATTER * math.sqrt(steps),
     )  # fmt: skip
 
 
-def _turned(trace: Trace, first: int, last: int) -> float:
-    """How far the torso turns from one row to another, degrees, summed over its counts so that turns add up."""
-    headings = trace.torso[first : last + 1]
-    return float(sum(heading_difference(float(a), float(b)) for a, b in pairwise(headings)))
+def _pair(values: Sequence[float] | np.ndarray[tuple[int, ...], np.dtype[np.float64]]) -> tuple[float, float]:
+    return float(values[0]), float(values[1])
+
+
+def cancelling(parts: Sequence[Contribution]) -> tuple[tuple[str, str], ...]:
+    """Pairs of postures that carry out and back: each in one pair at most, the best first."""
+    offsets = np.array([part.offset for part in parts]).reshape(-1, 2)
+    far = np.hypot(*offsets.T)
+    left = np.hypot(*(offsets[:, None] + offsets[None]).transpose(2, 0, 1))
+    pairs: list[tuple[str, str]] = []
+    taken: set[int] = set()
+    for flat in np.argsort(left, axis=None).tolist():
+        one, other = divmod(flat, len(parts))
+        if left[one, other] > _CANCELS:
+            break
+        if one < other and not {one, other} & taken and min(far[one], far[other]) >= _MOVES:
+            taken |= {one, other}
+            pairs.append((parts[one].posture, parts[other].posture))
+    return tuple(pairs)

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 
 from waltzmark.core.judge.registry import RULES, Finding
 
-__all__ = ["changed_words", "changes"]
+__all__ = ["changed_words", "changes", "graver", "rule_words"]
 
 
 def changes(before: Iterable[Finding], after: Iterable[Finding]) -> tuple[Counter[str], Counter[str]]:
@@ -21,6 +21,13 @@ def changes(before: Iterable[Finding], after: Iterable[Finding]) -> tuple[Counte
     for key, number in (new - old).items():
         come[key[0]] += number
     return gone, come
+
+
+def graver(before: Iterable[Finding], after: Iterable[Finding]) -> tuple[str, ...]:
+    """The stops and cautions that are new, each kind once: “caution: a narrow stance”."""
+    old = {(f.rule, f.posture, f.count, f.side) for f in before if f.severity != "note"}
+    new = (f for f in after if f.severity != "note" and (f.rule, f.posture, f.count, f.side) not in old)
+    return tuple(dict.fromkeys(f"{f.severity}: {rule_words(f.rule)}" for f in new))
 
 
 def changed_words(name: str, before: Iterable[Finding], after: Iterable[Finding]) -> str:

@@ -20,7 +20,7 @@ from waltzmark.core.edit.resizing import Resize, mirrored_form, resized
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Break, Room, Start
 from waltzmark.core.judge import judge_all
-from waltzmark.core.judge.compare import rule_words
+from waltzmark.core.judge.compare import graver
 from waltzmark.core.room.clearance import Clearance, clearance_at, parts_of
 from waltzmark.core.room.starts import HEADINGS, Standing, Starts
 from waltzmark.core.room.steps import Fitted, fitted_steps
@@ -120,8 +120,7 @@ class _Search:
         assert form.room is not None and so_far.rose is not None
         self.form, self.room, self.trace, self.starts = form, replace(form.room, breaks=()), trace, starts
         self.rose, self.listed, self.say, self.progress = so_far.rose, so_far.starts, say, progress
-        self._grave = {(f.rule, f.posture, f.count, f.side) for f in judge_all(form, trace, say).everywhere
-                       if f.severity != "note"}  # fmt: skip
+        self._before = judge_all(form, trace, say).everywhere
 
     def found(self) -> Iterator[Change]:
         """The ways to make it fit: other starts where there are any; else changes of the form and of what is wanted."""
@@ -143,11 +142,7 @@ class _Search:
             return
         brings: tuple[str, ...] = ()
         if form is not None:
-            judged = judge_all(made, trace, self.say)
-            new = [f for f in judged.everywhere
-                   if f.severity != "note" and (f.rule, f.posture, f.count, f.side) not in self._grave]  # fmt: skip
-            kinds = dict.fromkeys((f.severity, rule_words(f.rule)) for f in new)
-            brings = tuple(f"{severity}: {rule}" for severity, rule in kinds)
+            brings = graver(self._before, judge_all(made, trace, self.say).everywhere)
         yield Change(kind, words, made, near, resizes, brings)
 
     # Another start.

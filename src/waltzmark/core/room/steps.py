@@ -16,7 +16,7 @@ import numpy as np
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.body.reach import reach_outline
+from waltzmark.core.edit.bounds import less_and_more, within_reach
 from waltzmark.core.edit.resizing import Resize, resized
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start, rotated_points
@@ -27,16 +27,13 @@ from waltzmark.core.room.things import Thing, Things, things_of
 from waltzmark.core.walk.lengths import Measure, measures_of
 from waltzmark.core.walk.walk import walk
 
-__all__ = ["Fitted", "fitted_steps", "longest_and_widest"]
+__all__ = ["Fitted", "fitted_steps"]
 
 _ROUNDS = 24
 _SECONDS = 20.0  # that one solution may take
 _A_POSTURE = 10.0  # metres of change that sparing a posture is worth
-_LONGEST = 1.5  # metres
 _MORE = 160  # places that are added in one round
-_SHORTEST = 0.01  # metres: a step still ahead or behind, so that it lands as it did
 _NEAR = 0.8  # metres from a thing within which a place keeps to one of its edges
-_RAYS = 24
 _EXACT = 1e-4  # metres that what is written is told to
 _SURE = 2e-5  # metres more than wanted, for how lengths are written; in each round so much more
 
@@ -79,7 +76,7 @@ class _Fitting:
         self.things = things_of(room)
         self.walls, self.blocks = _convex(self.things)
         every = self.measures.every
-        self.low, self.high = longest_and_widest(form, every, locked)
+        self.low, self.high = less_and_more(form, every, locked)
         self.start = np.array([begun.x, begun.y])
         self.x = np.zeros(len(every))
         turn = rotated_points(np.eye(2), self.heading).T  # of the floor frame into the room's
@@ -88,6 +85,7 @@ class _Fitting:
         self.places = np.zeros((0, 2))  # as they would be with nothing changed, from the room's corner
         self.moves = np.zeros((0, 2, len(every)))
         self.needs = np.zeros(0)
+        self._reach = within_reach(self.trace, self.measures)
         self.sure = _SURE
         self.above = np.zeros(0, dtype=bool)  # whether they pass above what is low
 
@@ -172,7 +170,7 @@ class _Fitting:
 
         k = len(self.x)
         rows, least = self._near()
-        own, at_least = self._reach()
+        own, at_least = self._reach
         grip = np.concatenate([np.concatenate([rows[:, :k], -rows[:, :k], rows[:, k:]], axis=1),
                                np.concatenate([own, -own, np.zeros((len(own), 2))], axis=1)])  # fmt: skip
         bounds = np.concatenate([least, at_least])
@@ -221,51 +219,6 @@ class _Fitting:
             rows.append(np.concatenate([np.einsum("nx,nxk->nk", normal, self.moves[these]), normal], axis=1))
             least.append(self.needs[these] + self.sure + offset - (self.places[these] * normal).sum(axis=1))
         return np.concatenate(rows), np.concatenate(least)
-
-    def _reach(self) -> tuple[Floats, Floats]:
-        """Rows (c, k) over changes and what each must be at least (c,): every landing within reach of its standing
-        foot, or no further out of it than it is."""
-        k, trace = len(self.x), self.trace
-        rows, least = [np.zeros((0, k))], [np.zeros(0)]
-        for row, side, length, width in self.measures.steps:
-            if length < 0 and width < 0:
-                continue
-            support = side.other
-            outline = reach_outline(trace.body, float(trace.sinks[row]), support, _RAYS)
-            turned = rotated_points(outline, float(trace.headings[row - 1, support]))
-            edge = np.roll(turned, -1, axis=0) - turned
-            inner = np.column_stack([edge[:, 1], -edge[:, 0]]) / np.hypot(*edge.T)[:, None]  # clockwise: to the right
-            away = trace.heels[row, side] - trace.heels[row - 1, support]
-            slack = ((away - turned) * inner).sum(axis=1)
-            moves = self.measures.heels[row, side] - self.measures.heels[row - 1, support]
-            rows.append(inner @ moves)
-            least.append(-np.maximum(slack, 0.0))
-        return np.concatenate(rows), np.concatenate(least)
-
-
-def longest_and_widest(form: Form, every: Sequence[Measure], locked: Sequence[str] = ()) -> tuple[Floats, Floats]:
-    """(k,) and (k,) how many metres each measure may become less, and more: lengths down to nothing, widths between
-    what the school finds narrow and too wide; none of a locked posture."""
-    body, school = form.body, form.school
-
-    def limit(rule: str, name: str, otherwise: float) -> float:
-        known = school.rules.get(rule)
-        return float(known.limits.get(name, otherwise)) if known is not None and not known.off else otherwise
-
-    narrow = max(limit("stance.narrow", "width", 0.0) / 100.0, 0.0)
-    wide = limit("stance.wide", "shoulders", 200.0) / 100.0 * body.shoulder_breadth
-    less, more = np.zeros(len(every)), np.zeros(len(every))
-    for number, measure in enumerate(every):
-        if measure.posture in locked:
-            continue
-        if measure.what == "width":
-            least, most = body.foot_breadth if measure.aside else narrow, wide
-        elif measure.what == "gap":
-            least, most = body.foot_breadth, 2.0 * body.foot_breadth
-        else:
-            least, most = _SHORTEST, _LONGEST
-        less[number], more[number] = max(measure.value - least, 0.0), max(most - measure.value, 0.0)
-    return less, more
 
 
 def _convex(things: Things) -> tuple[tuple[Floats, Floats], tuple[Thing, ...]]:

@@ -1,0 +1,130 @@
+"""The commands ``home`` and ``loop``: what carries a form away, what brings it home, and the drills hidden in it."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+from typing import Any
+
+from waltzmark.cli.saying import as_json, number_from_one, say, unheard
+from waltzmark.core.answers.words import return_answer
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.form.form import Form
+from waltzmark.core.home.closing import Closings, closings
+from waltzmark.core.home.drill import drill_of
+from waltzmark.core.home.ledger import Return, check_return
+from waltzmark.core.home.loops import Loop, loops_of
+from waltzmark.core.home.rounds import Rounds, rounds_of
+from waltzmark.core.walk.walk import walk
+from waltzmark.files.reading import ReadForm
+from waltzmark.files.report import home_values, loop_values
+from waltzmark.files.saving import save_atomically
+from waltzmark.files.writing import render
+
+__all__ = ["home_arguments", "run_home", "run_loop"]
+
+
+def home_arguments(commands: Any) -> None:
+    """Adds both commands to the command line."""
+    words = "whether a form comes home, what carries it away, and what closes it"
+    home = commands.add_parser("home", help=words, description=words)
+    home.add_argument("--lock", metavar="ID", action="append", default=[], help="leave a posture alone (repeatable)")
+    home.add_argument("--close", type=number_from_one, metavar="N", help="make the closing of that number, from 1")
+    words = "drills hidden in a form: runs of its postures that end as they begin"
+    loop = commands.add_parser("loop", help=words, description=words)
+    loop.add_argument(
+        "--leave-out", type=int, choices=range(4), default=3, metavar="K", help="postures left out, 0 to 3"
+    )
+    loop.add_argument(
+        "--make", type=number_from_one, metavar="N", help="make a form of the loop of that number, from 1"
+    )
+    for command in (home, loop):
+        command.add_argument("file", metavar="FILE", help="a .waltz form")
+        command.add_argument("-o", dest="out", type=Path, metavar="OUT", help="where to write the document")
+        command.add_argument("--json", action="store_true", help="print one JSON object")
+
+
+def run_home(options: argparse.Namespace, read: ReadForm) -> int:
+    """Runs ``home``; its exit status is 0, or 2 when it cannot be done. Raises WaltzmarkError."""
+    form = read.form
+    for name in options.lock:
+        if all(posture.id != name for posture in form.postures):
+            raise WaltzmarkError(f"--lock {name}: there is no posture with that id")
+    if options.close and options.out is None:
+        raise WaltzmarkError("--close writes a document: say where with -o OUT")
+    trace = walk(form)
+    with unheard():
+        found = closings(form, options.lock)
+    if options.close:
+        if options.close > len(found.every):
+            raise WaltzmarkError(
+                f"there is no closing {options.close}: there are {len(found.every)}. {found.nearest}".strip()
+            )
+        save_atomically(options.out, render(found.every[options.close - 1].form, read))
+    result, rounds = check_return(trace, form), rounds_of(form, trace)
+    if options.json:
+        return say(as_json(home_values(trace, result, found, rounds)), 0)
+    return say(_home_text(form, result, found, rounds, len(trace) - 1), 0)
+
+
+def _home_text(form: Form, result: Return, found: Closings, rounds: Rounds, last: int) -> str:
+    figures = PLAIN.of(form)
+    lines = [return_answer(result, last, figures).text]
+    if result.distance < result.scatter:
+        lines.append(f"As good as home: over so many steps feet scatter by {figures.length(result.scatter)} anyway.")
+    for part in result.contributions:
+        right, ahead = (100 * value for value in part.offset)
+        lines.append(
+            f"{form.posture(part.posture).title:<32} {right:+7.1f} cm right {ahead:+7.1f} cm ahead {part.turn:+6.0f}°  "
+            f"{100 * part.share:+7.1f} cm along"
+        )
+    for number, each in enumerate(found.every, 1):
+        lines.append(f"Closing {number}  {each.words}")
+        for turn in each.turns:
+            place = f"{form.posture(turn.posture).title}, count {turn.count}"
+            lines.append(f"           {place}: {turn.what} {turn.before:g}° → {turn.after:g}°")
+        lines += [_changed(form, change, figures) for change in each.changes]
+        lines += [f"           It brings a {words}." for words in each.brings]
+    if found.nearest:
+        lines.append(found.nearest)
+    after = rounds.home_after
+    lines.append(f"Walked on and on it is home after {after} round{'s' if after != 1 else ''}." if after else
+                 "Walked on and on it never comes home.")  # fmt: skip
+    return "\n".join(lines)
+
+
+def _changed(form: Form, change: Any, figures: Figures) -> str:
+    return (f"           {form.posture(change.posture).title}, count {change.count}: {change.what} "
+            f"{figures.length(change.before)} → {figures.length(change.after)}")  # fmt: skip
+
+
+def run_loop(options: argparse.Namespace, read: ReadForm) -> int:
+    """Runs ``loop``; its exit status is 0, or 2 when it cannot be done. Raises WaltzmarkError."""
+    form = read.form
+    trace = walk(form)
+    loops = loops_of(trace, options.leave_out)
+    if options.make:
+        if options.out is None:
+            raise WaltzmarkError("--make writes a document: say where with -o OUT")
+        if options.make > len(loops):
+            raise WaltzmarkError(f"there is no loop {options.make}: there are {len(loops)}")
+        save_atomically(options.out, render(drill_of(form, trace, loops[options.make - 1])))
+    return say(as_json(loop_values(form, loops)) if options.json else _loop_text(form, loops), 0)
+
+
+def _loop_text(form: Form, loops: tuple[Loop, ...]) -> str:
+    if not loops:
+        return "No run of its postures ends as it begins."
+    figures, lines = PLAIN.of(form), []
+    for number, loop in enumerate(loops, 1):
+        names = [form.postures[each].title for each in (loop.postures[0], loop.postures[-1])]
+        out = ", ".join(form.postures[each].title for each in loop.left_out)
+        worst = loop.worst
+        lines.append(f"Loop {number}  {names[0]} … {names[1]}: {len(loop.postures)} postures, {loop.beats:g} beats")
+        lines += [f"        without {out}"] if out else []
+        lines.append(
+            f"        carries {figures.length(loop.away)} away and turns {loop.turn:+.0f}° a round; its joins are off "
+            f"by up to {worst.cm:.0f} cm, {worst.degrees:.0f}° and {worst.percent:.0f} %"
+        )
+    return "\n".join(lines)

@@ -1,0 +1,264 @@
+"""The smallest sets of changes that bring a form home.
+
+With headings fixed, the end is affine in the lengths of the steps (`walk.lengths`), so what closes it exactly is a
+linear programme with two equations: the fewest changes (with a yes or no for each), the least sum, or the most even.
+Each length stays within what the body reaches and the school takes for a stance. What is found is rounded to whole
+units on the lengths it changes, walked again, and told as it then is. When the facing is off, single turns are tried
+first.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.base.units import METRES
+from waltzmark.core.edit.bounds import less_and_more, within_reach
+from waltzmark.core.edit.resizing import Resize, resized
+from waltzmark.core.form.form import Form
+from waltzmark.core.home.ledger import Return, check_return
+from waltzmark.core.home.turning import Turning, turned_forms
+from waltzmark.core.judge import judge_all
+from waltzmark.core.judge.compare import graver
+from waltzmark.core.walk.lengths import measures_of
+from waltzmark.core.walk.walk import walk
+
+__all__ = ["CLOSED", "Closing", "Closings", "closings"]
+
+#: Metres and degrees within which a form is brought home.
+CLOSED = (0.01, 1.0)
+_EXACT = 1e-4  # metres that lengths are written to
+_SECONDS = 10.0  # that one solution may take
+_SMALL = 1e-6
+
+
+@dataclass(frozen=True)
+class Closing:
+    """One way home. kind: *fewest*, *least*, *even* or *turn*; words: what it is; form: with it made; changes: of
+    lengths, turns: of facings; distance, turn: what is left of the way home and of the facing; brings: new stops and
+    cautions."""
+
+    kind: str
+    words: str
+    form: Form
+    changes: tuple[Resize, ...]
+    turns: tuple[Turning, ...]
+    distance: float
+    turn: float
+    brings: tuple[str, ...] = ()
+
+    @property
+    def total(self) -> float:
+        """The sum of all changes of lengths, metres."""
+        return sum(change.by for change in self.changes)
+
+
+@dataclass(frozen=True)
+class Closings:
+    """The ways home there are, and when there is none, how near it gets and what stands in the way, in words."""
+
+    every: tuple[Closing, ...]
+    nearest: str = ""
+
+
+def closings(
+    form: Form, locked: Collection[str] = (), say: Figures = PLAIN, progress: Progress = SILENT
+) -> Closings:  # fmt: skip
+    """What brings a form home to a centimetre and a degree. locked: postures that are left alone, beside the form's
+    own. What is known so far is handed out on the way."""
+    say = say.of(form)
+    trace = walk(form)
+    now = check_return(trace, form)
+    if not form.postures:
+        return Closings((), "There is no posture yet that could be changed.")
+    if now.distance <= CLOSED[0] and abs(now.turn) <= CLOSED[1]:
+        return Closings((), "It is home: nothing needs to be changed.")
+    spared = {*locked, *form.home.locked}
+    found: list[Closing] = []
+    nearest = ""
+    bases: list[tuple[Form, tuple[Turning, ...]]] = [(form, ())]
+    if abs(now.turn) > CLOSED[1]:
+        bases = turned_forms(form, trace, now.turn, spared, progress)
+        if not bases:
+            return Closings((), f"No single turn brings it round: it ends {abs(now.turn):.0f}° off.")
+    before = judge_all(form, trace, say).everywhere
+    for base, turns in bases:
+        search = _Search(base, spared, say, progress)
+        for kind, made, changes in search.found():
+            walked = walk(made)
+            then = check_return(walked, made)
+            if then.distance > 2 * CLOSED[0] + _SMALL or abs(then.turn) > CLOSED[1]:
+                continue  # a step landed otherwise than it did: what was promised is not what happens
+            same = any((each.changes, each.turns) == (changes, turns) for each in found)
+            if not same:
+                brings = graver(before, judge_all(made, walked, say).everywhere)
+                words = _words(kind, changes, turns, then, say)
+                found.append(Closing(kind, words, made, changes, turns, then.distance, then.turn, brings))
+                progress.hand_out(Closings(tuple(found)))
+        nearest = nearest or search.nearest
+    return Closings(tuple(found), "" if found else nearest)
+
+
+class _Search:
+    """The ways home of one form whose facing is right."""
+
+    def __init__(self, form: Form, spared: Collection[str], say: Figures, progress: Progress) -> None:
+        self.form, self.say, self.progress = form, say, progress
+        self.trace = walk(form)
+        self.now = check_return(self.trace, form)
+        self.measures = measures_of(form, self.trace)
+        self.moves = self.measures.heels[-1].mean(axis=0)  # (2, k) what the end does for a metre more of each
+        self.less, self.more = less_and_more(form, self.measures.every, spared)
+        idle = np.abs(self.moves).max(axis=0, initial=0.0) < _SMALL
+        self.less[idle] = self.more[idle] = 0.0
+        self.rows, self.least = within_reach(self.trace, self.measures)
+        self.nearest = ""
+
+    def found(self) -> Iterator[tuple[str, Form, tuple[Resize, ...]]]:
+        """Kind, form and changes of each way home."""
+        if self.now.distance <= CLOSED[0]:
+            yield "turn", self.form, ()
+            return
+        for number, kind in enumerate(("fewest", "least", "even")):
+            self.progress.tell(0.3 + 0.7 * number / 3, "closing it")
+            x = self._solve(kind)
+            if x is None:
+                self.nearest = self._told_nearest()
+                return
+            for whole in (True, False):
+                lengths = self._whole(x) if whole else self._written(x)
+                if lengths is not None:
+                    form, changes = resized(self.form, self.measures, lengths)
+                    yield kind, form, changes
+                    break
+
+    # The programme: more (k), less (k), and what each kind needs beside.
+
+    def _solve(self, kind: str) -> Floats | None:
+        """(k,) the changes of one kind; None where nothing closes it."""
+        k = len(self.less)
+        price = np.ones(2 * k)
+        extra = 0
+        rows = [np.concatenate([self.rows, -self.rows], axis=1)] if len(self.rows) else []
+        least = [self.least] if len(self.rows) else []
+        high = np.concatenate([self.more, self.less])
+        if kind == "fewest":  # a yes or no for each measure
+            extra = k
+            allow = np.concatenate([np.diag(self.more), np.diag(self.less)])
+            rows = [np.pad(each, ((0, 0), (0, k))) for each in rows]
+            rows.append(np.concatenate([-np.eye(2 * k), allow], axis=1))
+            least.append(np.zeros(2 * k))
+            price = np.concatenate([price * 0.01, np.ones(k)])
+        elif kind == "even":  # the largest of all
+            extra = 1
+            rows = [np.pad(each, ((0, 0), (0, 1))) for each in rows]
+            rows.append(np.concatenate([-np.eye(2 * k), np.ones((2 * k, 1))], axis=1))
+            least.append(np.zeros(2 * k))
+            price = np.concatenate([price * 0.001, np.ones(1)])
+        high = np.concatenate([high, np.ones(extra)])
+        whole = np.concatenate([np.zeros(2 * k), np.full(extra, float(kind == "fewest"))])
+        home = np.pad(np.concatenate([self.moves, -self.moves], axis=1), ((0, 0), (0, extra)))
+        solved = _milp(price, whole, high, home, -np.array(self.now.offset), rows, least)
+        return None if solved is None else solved[:k] - solved[k : 2 * k]
+
+    def _told_nearest(self) -> str:
+        """How near it gets, and what stands in the way."""
+        k = len(self.less)
+        if not (self.less.any() or self.more.any()):
+            return "Nothing may be changed: every posture is locked, or has no length of its own."
+        # Beside the changes what is missing, each way to both sides.
+        missing = np.array([[1.0, -1.0, 0.0, 0.0], [0.0, 0.0, 1.0, -1.0]])
+        home = np.concatenate([self.moves, -self.moves, missing], axis=1)
+        price = np.concatenate([np.full(2 * k, 1e-4), np.ones(4)])
+        high = np.concatenate([self.more, self.less, np.full(4, np.inf)])
+        rows = [np.pad(np.concatenate([self.rows, -self.rows], axis=1), ((0, 0), (0, 4)))] if len(self.rows) else []
+        solved = _milp(price, np.zeros(len(price)), high, home, -np.array(self.now.offset), rows,
+                       [self.least] if rows else [])  # fmt: skip
+        if solved is None:
+            return "It cannot be closed by lengths of steps."
+        left = float(np.hypot(*(missing @ solved[2 * k :])))
+        x = solved[:k] - solved[k : 2 * k]
+        full = (np.abs(x) > _SMALL) & ((x >= self.more - 1e-6) | (x <= -self.less + 1e-6))
+        names = dict.fromkeys(self.form.posture(self.measures.every[n].posture).title for n in np.flatnonzero(full))
+        stands = f"{', '.join(list(names)[:3])} can change no further" if names else "no length leads that way"
+        return f"It gets no nearer than {self.say.length(left)}: {stands}."
+
+    # What is written.
+
+    def _unit(self) -> float:
+        return METRES["in"] if self.say.unit == "in" else METRES["cm"]
+
+    def _whole(self, x: Floats) -> dict[Any, float] | None:
+        """The lengths that change, in whole units, so that the end is as near home as can be; None where that is not
+        within a centimetre."""
+        unit, at = self._unit(), np.flatnonzero(np.abs(x) > _SMALL)
+        values = np.array([self.measures.every[n].value for n in at])
+        wanted = (values + x[at]) / unit
+        n = len(at)
+        # Whole numbers (n), what each is off by (n), and what the end is off by (2).
+        low = np.concatenate([np.ceil((values - self.less[at]) / unit - 1e-9), np.zeros(n + 2)])
+        high = np.concatenate([np.floor((values + self.more[at]) / unit + 1e-9), np.full(n + 2, np.inf)])
+        if (low[:n] > high[:n]).any():
+            return None
+        moves = self.moves[:, at] * unit
+        goal = self.moves[:, at] @ values - np.array(self.now.offset)
+        eye, ends = np.eye(n), np.eye(2)
+        rows = [
+            np.concatenate([sign * eye, eye, np.zeros((n, 2))], axis=1) for sign in (1.0, -1.0)
+        ] + [np.concatenate([sign * moves, np.zeros((2, n)), ends], axis=1) for sign in (1.0, -1.0)]  # fmt: skip
+        least = [wanted, -wanted, goal, -goal]
+        price = np.concatenate([np.zeros(n), np.full(n, 1e-4), np.ones(2)])
+        whole, none = np.concatenate([np.ones(n), np.zeros(n + 2)]), np.zeros((0, 2 * n + 2))
+        solved = _milp(price, whole, high, none, np.zeros(0), rows, least, low)
+        if solved is None or float(np.hypot(*solved[-2:])) > CLOSED[0]:
+            return None
+        return {self.measures.every[number]: round(float(m)) * unit for number, m in zip(at, solved[:n], strict=True)}
+
+    def _written(self, x: Floats) -> dict[Any, float]:
+        """The lengths that change, to a tenth of a millimetre."""
+        return {
+            self.measures.every[n]: round((self.measures.every[n].value + float(x[n])) / _EXACT) * _EXACT
+            for n in np.flatnonzero(np.abs(x) > _SMALL)
+        }
+
+
+def _milp(
+    price: Floats, whole: Floats, high: Floats, equal: Floats, to: Floats, rows: list[Floats], least: list[Floats],
+    low: Floats | None = None,
+) -> Floats | None:  # fmt: skip
+    """The cheapest of what is between *low* and *high*, *equal* @ x being *to*, each of *rows* at least so much."""
+    from scipy.optimize import LinearConstraint, milp  # brings a slow import
+    from scipy.sparse import csr_array
+
+    limits = []
+    if len(equal):
+        limits.append(LinearConstraint(csr_array(equal), to - 1e-7, to + 1e-7))
+    if rows:
+        limits.append(LinearConstraint(csr_array(np.concatenate(rows)), np.concatenate(least) - 1e-9, np.inf))
+    solved = milp(
+        price, integrality=whole, bounds=(np.zeros(len(price)) if low is None else low, high), constraints=limits,
+        options={"time_limit": _SECONDS, "mip_rel_gap": 1e-4},
+    )  # fmt: skip
+    return None if solved.x is None else np.asarray(solved.x)
+
+
+def _words(
+    kind: str, changes: tuple[Resize, ...], turns: tuple[Turning, ...], then: Return, say: Figures
+) -> str:  # fmt: skip
+    """A closing in a sentence."""
+    total = say.length(sum(change.by for change in changes))
+    n = len(changes)
+    lengths = f"{n} length{'s' if n != 1 else ''} by {total} in all"
+    if kind == "even" and changes:
+        lengths = f"{n} lengths by at most {say.length(max(change.by for change in changes))}"
+    parts = [f"{len(turns)} turn{'s' if len(turns) != 1 else ''}"] if turns else []
+    parts += [lengths] if changes else []
+    head = {"fewest": "Fewest changes", "least": "Least in all", "even": "Most even", "turn": "By turning"}[kind]
+    rest = f"; {say.length(then.distance)} is left" if then.distance > CLOSED[0] / 2 + 1e-9 else ""
+    return f"{head}: {' and '.join(parts)}{rest}."

@@ -1,0 +1,118 @@
+"""Which single turn would make a form end in the facing it should."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Collection
+from dataclasses import dataclass, replace
+
+from waltzmark.core.base.angles import heading_difference
+from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.form.form import Form
+from waltzmark.core.home.ledger import check_return
+from waltzmark.core.score import actions as act
+from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
+from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.walk import walk
+
+__all__ = ["Turning", "turned_forms"]
+
+_MOST = 400  # turns that are tried
+_OFFERED = 3
+_CLOSED = 1.0  # degrees
+
+
+@dataclass(frozen=True)
+class Turning:
+    """One facing or turn that changes, in the posture that has the line; before, after: degrees. what: *facing* for one
+    on the floor, *turn* for one from where the body is."""
+
+    posture: str
+    count: int
+    what: str
+    before: float
+    after: float
+
+
+def turned_forms(
+    form: Form, trace: Trace, off: float, locked: Collection[str], progress: Progress = SILENT
+) -> list[tuple[Form, tuple[Turning, ...]]]:  # fmt: skip
+    """Forms that end in the right facing, each with one turn changed; the likeliest slip first: a turn that differs
+    from others of its kind and then does not. off: degrees the end is off, clockwise positive."""
+    tried: list[tuple[float, Form, Turning]] = []
+    usual = _usual(form)
+    places = [
+        (posture.id, number, line, at, action)
+        for posture in form.postures
+        if posture.id not in locked
+        for number, line in enumerate(posture.lines)
+        for at, action in enumerate(line.actions)
+        if isinstance(action, (act.Pivot, act.Torso, act.Step))
+    ]
+    for index, (name, number, line, at, action) in enumerate(places[-_MOST:]):
+        progress.tell(0.3 * index / max(len(places), 1), "looking for the turn that is off")
+        for share in (1, 2, 3, 4):  # a source is walked several times
+            made = _changed(action, -off / share)
+            if made is None or (share > 1 and not _walked_again(form, name)):
+                break
+            changed, before, after, what = made
+            actions = (*line.actions[:at], changed, *line.actions[at + 1 :])
+            posture = form.posture(name)
+            lines = (*posture.lines[:number], replace(line, actions=actions), *posture.lines[number + 1 :])
+            other = form.with_posture(replace(posture, lines=lines))
+            then = check_return(walk(other, trace), other)
+            if abs(then.turn) <= _CLOSED:
+                count = sum(each.moves for each in posture.lines[: number + 1])
+                likely = usual[abs(after)] - usual[abs(before)]
+                tried.append((-likely, other, Turning(name, count, what, before, after)))
+                break
+    tried.sort(key=lambda each: each[0])
+    return [(other, (turning,)) for _, other, turning in tried[:_OFFERED]]
+
+
+def _walked_again(form: Form, name: str) -> bool:
+    return any(posture.source == name for posture in form.postures)
+
+
+def _usual(form: Form) -> Counter[float]:
+    """How often each turn is written, degrees without their sign."""
+    found: Counter[float] = Counter()
+    for posture in form.postures:
+        for line in form.lines(posture):
+            for action in line.actions:
+                if isinstance(action, (act.Pivot, act.Torso)) and isinstance(action.aim, (Turn, Toward)):
+                    found[abs(action.aim.degrees)] += 1
+    return found
+
+
+def _changed(action: act.Action, by: float) -> tuple[act.Action, float, float, str] | None:
+    """An action that turns by other degrees, with its figure before and after and what that is; by whole half hours of
+    the clock where it names a facing. None where it turns nothing."""
+    if isinstance(action, act.Step):
+        aim = action.toe
+    elif isinstance(action, (act.Pivot, act.Torso)):
+        aim = action.aim
+    else:
+        return None
+    if isinstance(aim, Turn):
+        to = round((aim.degrees + by) * 2) / 2
+        made: object = replace(aim, degrees=to)
+        before, after, what = aim.degrees, to, "turn"
+    elif isinstance(aim, Toward):
+        sign = 1.0 if aim.turn(action.side) > 0 else -1.0  # type: ignore[union-attr]
+        to = round((aim.degrees + sign * by) * 2) / 2
+        if to < 0:
+            return None
+        made, before, after, what = replace(aim, degrees=to), aim.degrees, to, "turn"
+    elif isinstance(aim, Clock):
+        before = aim.minutes / 2.0
+        made = Clock(round((before + by) * 2.0) % 720, aim.own)
+        after, what = made.minutes / 2.0, "turn" if aim.own else "facing"
+    elif isinstance(aim, Compass):
+        return None  # a compass point is meant
+    else:
+        return None
+    if abs(heading_difference(before, after)) < 0.25:
+        return None
+    field = "toe" if isinstance(action, act.Step) else "aim"
+    return replace(action, **{field: made}), before, after, what  # type: ignore[arg-type]

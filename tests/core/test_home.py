@@ -1,0 +1,338 @@
+"""What carries a form away from home, what closes it, and the loops hidden in it."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from waltzmark.core.answers.review import review
+from waltzmark.core.base.angles import heading_difference, rotated
+from waltzmark.core.base.figures import Figures
+from waltzmark.core.base.leftright import Contact
+from waltzmark.core.base.progress import StoppedError
+from waltzmark.core.body.pose import FootPose
+from waltzmark.core.form.form import Form, Home, Opening, Posture
+from waltzmark.core.form.room import Room, Start
+from waltzmark.core.home.closing import CLOSED, Closing, closings
+from waltzmark.core.home.drill import drill_of
+from waltzmark.core.home.ledger import SCATTER, cancelling, check_return
+from waltzmark.core.home.loops import LIMITS, Join, Loop, join_of, loops_of
+from waltzmark.core.home.rounds import home_after, rounds_in_room, rounds_of
+from waltzmark.core.score import read_score
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.walk.lengths import measures_of
+from waltzmark.core.walk.walk import walk
+from waltzmark.demo import demo_text
+from waltzmark.files.reading import read_document
+
+DEMO = read_document(demo_text()).form
+
+
+def form_of(*texts: str, **more: object) -> Form:
+    postures = tuple(Posture(f"p{n}", f"Posture {n}", read_score(text)) for n, text in enumerate(texts))
+    return Form(postures=postures, **more)  # type: ignore[arg-type]
+
+
+def ten_steps(length: float = 40.0) -> list[str]:
+    """Ten equal steps straight ahead, each a posture, closed with a step beside."""
+    texts = []
+    for n in range(10):
+        side, other = ("L", "R") if n % 2 == 0 else ("R", "L")
+        texts.append(f"shift {other} 100\nstep {side} 12 bow {length:g}x30\nshift {side} 100")
+    return [*texts, "step L beside\nshift 50/50"]
+
+
+#: Straight ahead and closed up, 30 cm further than home.
+STRAIGHT = form_of(*ten_steps(), home=Home((0.0, 3.7)))
+
+
+def check(form: Form, closing: Closing) -> None:
+    """A closing is what it says: walked again it ends there, and its changes are those of its form."""
+    then = check_return(walk(closing.form), closing.form)
+    assert then.distance == pytest.approx(closing.distance) and then.turn == pytest.approx(closing.turn)
+    assert closing.total == pytest.approx(sum(abs(c.after - c.before) for c in closing.changes))
+    changed = {c.posture for c in closing.changes} | {c.posture for c in closing.turns}
+    assert {p.id for p, q in zip(form.postures, closing.form.postures, strict=True) if p != q} == changed
+
+
+# The ledger.
+
+
+def test_the_ledger_adds_up_by_posture_and_count() -> None:
+    trace = walk(DEMO)
+    result = check_return(trace, DEMO)
+    moved = trace.midpoints[-1] - trace.midpoints[0]
+    for part in result.contributions:
+        assert np.array([c.offset for c in part.counts]).sum(axis=0) == pytest.approx(part.offset, abs=1e-12)
+        assert sum(c.turn for c in part.counts) == pytest.approx(part.turn)
+        assert [c.count for c in part.counts] == list(range(1, len(part.counts) + 1))
+    assert np.array([c.offset for c in result.contributions]).sum(axis=0) == pytest.approx(moved)
+    assert sum(c.share for c in result.contributions) == pytest.approx(result.distance)
+    assert result.turned == pytest.approx(sum(c.turn for c in result.contributions)) and result.turned == 360.0
+    steps = int((trace.move_kinds == 2).sum())
+    assert result.scatter == pytest.approx(SCATTER * math.sqrt(steps))
+    pairs = cancelling(result.contributions)
+    assert ("cast-right", "tide-right") in pairs or ("cast-left", "tide-left") in pairs
+    assert len({name for pair in pairs for name in pair}) == 2 * len(pairs)
+
+
+def test_home_may_be_elsewhere_and_face_otherwise() -> None:
+    form = replace(STRAIGHT, home=Home((0.1, 4.0), Clock(90 * 2), 0.05, 5.0))
+    result = check_return(walk(form), form)
+    end = walk(form).midpoints[-1]
+    assert result.offset == pytest.approx((end[0] - 0.1, end[1] - 4.0)) and result.turn == -90.0 and not result.good
+    at_home = replace(form, home=Home((float(end[0]), float(end[1])), Clock(0), 0.05, 5.0))
+    assert review(at_home, walk(at_home)).answers[1].text == "Returns: it ends on its home, facing as it should."
+    near = replace(form, home=Home((float(end[0]), float(end[1]) + 0.04), None, 0.05, 5.0))
+    answer = review(near, walk(near)).answers[1]
+    assert answer.good and answer.text == "Returns within 4 cm of its home (behind)."
+    assert not review(replace(near, home=replace(near.home, within=0.03)), walk(near)).answers[1].good
+
+
+# Closing.
+
+
+def test_a_straight_walk_closes_in_one_step_or_spread_over_all() -> None:
+    found = {closing.kind: closing for closing in closings(STRAIGHT).every}
+    for closing in found.values():
+        check(STRAIGHT, closing)
+        lengths = [c for c in closing.changes if c.what == "length"]
+        assert sum(c.before - c.after for c in lengths) == pytest.approx(0.30, abs=0.011) and not closing.brings
+    least = min(found.values(), key=lambda each: len(each.changes))
+    assert found["fewest"] is least and len(least.changes) <= 2
+    assert found["even"].total <= 0.36 and max(c.by for c in found["even"].changes) <= 0.041
+    assert len(found["even"].changes) >= 8
+
+
+def test_a_locked_posture_is_spared() -> None:
+    steps = [f"p{n}" for n in range(1, 11)]
+    for locked, home in ((steps, ()), (steps[:5], tuple(steps[5:]))):
+        form = replace(STRAIGHT, home=replace(STRAIGHT.home, locked=home))
+        found = closings(form, locked).every
+        assert found and all({c.posture for c in closing.changes} == {"p0"} for closing in found)
+    none = closings(STRAIGHT, [p.id for p in STRAIGHT.postures])
+    assert not none.every and "every posture is locked" in none.nearest
+
+
+def test_a_mirrored_pair_closes_along_its_axis_by_half_and_not_across_it() -> None:
+    right = "shift L 100\nstep R 12 bow 40x25\nshift R 100"
+    pair = Form(postures=(
+        Posture("a", "Out", read_score(right)), Posture("b", "Out, other side", mirror_of="a", axis=Clock(0)),
+        Posture("c", "Close", read_score("step R beside\nshift 50/50")),
+    ))  # fmt: skip
+    end = walk(pair).midpoints[-1]
+    along = replace(pair, home=Home((float(end[0]), float(end[1]) - 0.20)))
+    found = closings(along).every
+    assert found
+    for closing in found:
+        check(along, closing)
+    length = [c for c in found[0].changes if c.what == "length"]
+    assert len(length) == 1 and length[0].by == pytest.approx(0.10, abs=0.005) and length[0].posture == "a"
+    across = replace(pair, home=Home((float(end[0]) + 0.20, float(end[1]))), postures=pair.postures)
+    spared = closings(across, ["c"])
+    assert not spared.every and spared.nearest.startswith("It gets no nearer than")
+
+
+def test_the_turn_that_is_off_is_told() -> None:
+    turns = ["45"] * 7
+    turns.insert(3, "35")
+    texts = [
+        f"shift L 100\npivot R heel +{t}, torso +{t}\nshift R 100\npivot L heel +{t}, torso +0\nshift 50/50, torso +0"
+        for t in turns
+    ]
+    form = form_of(*texts, torso="stated")
+    result = check_return(walk(form), form)
+    assert result.turn == pytest.approx(-10.0) and result.turned == pytest.approx(350.0)
+    found = closings(form).every
+    first = found[0]
+    assert first.turns[0].posture == "p3" and (first.turns[0].before, first.turns[0].after) == (35.0, 45.0)
+    assert all(abs(each.turn) <= CLOSED[1] and each.distance <= 2 * CLOSED[0] for each in found)
+
+
+@settings(max_examples=8, deadline=None)
+@given(st.integers(0, 10_000))
+def test_random_forms_walk_home_by_every_closing(seed: int) -> None:
+    random = np.random.default_rng(seed)
+    texts = []
+    for n in range(random.integers(2, 6)):
+        side, other = ("L", "R") if n % 2 else ("R", "L")
+        facing = random.choice(["12", "10:30", "1:30", "3"])
+        kind = random.choice(
+            [
+                f"bow {random.integers(25, 50)}x{random.integers(20, 32)}",
+                f"back bow {random.integers(20, 40)}x25",
+                f"side {random.integers(25, 50)}",
+            ]
+        )
+        texts.append(f"shift {other} 100\nstep {side} {facing} {kind}, torso 12\nshift {side} 100, torso 12")
+    form = form_of(*texts, torso="stated")
+    end = walk(form).midpoints[-1]
+    x, y = (end + random.uniform(-0.12, 0.12, 2)).tolist()
+    form = replace(form, home=Home((x, y)))
+    found = closings(form, say=Figures(unit="in" if seed % 3 == 0 else "cm"))
+    for closing in found.every:
+        check(form, closing)
+        assert closing.distance <= CLOSED[0] + 1e-6 and abs(closing.turn) <= CLOSED[1]
+    by = {closing.kind: closing for closing in found.every}
+    if {"fewest", "least"} <= set(by):
+        assert len(by["fewest"].changes) <= len(by["least"].changes)
+        assert by["least"].total <= by["fewest"].total + 0.03  # whole centimetres
+    assert found.every or found.nearest
+
+
+def test_no_closing_of_a_small_form_is_smaller() -> None:
+    form = form_of(
+        "shift R 100\nstep L 12 bow 40x25\nshift L 100",
+        "step R 3 bow 35x25, torso 12\nshift R 100, torso 12",
+        torso="stated",
+    )
+    measures = measures_of(form, walk(form))
+    end = walk(form).midpoints[-1]
+    form = replace(form, home=Home((float(end[0]) - 0.06, float(end[1]) - 0.04)))
+    least = min(closings(form).every, key=lambda each: each.total)
+    every = np.array(list(itertools.product(np.arange(-0.14, 0.141, 0.02), repeat=len(measures.every))))
+    trace = walk(form)
+    ends = trace.midpoints[-1] + every @ measures.heels[-1].mean(axis=0).T - form.home.place
+    best = float(np.abs(every[np.hypot(*ends.T) <= 0.012]).sum(axis=1).min())
+    assert least.total <= best + 0.015 and best < math.inf
+
+
+def test_what_cannot_be_closed_says_how_near_it_gets() -> None:
+    assert closings(Form()).nearest == "There is no posture yet that could be changed."
+    assert closings(form_of("hold")).nearest.startswith("It is home")
+    far = closings(replace(STRAIGHT, home=Home((0.0, 30.0))))
+    assert not far.every and far.nearest.startswith("It gets no nearer than") and "can change no further" in far.nearest
+
+    class Stopped:
+        def tell(self, share: float, words: str = "") -> None:
+            raise StoppedError
+
+        def hand_out(self, so_far: object) -> None:
+            raise AssertionError
+
+    with pytest.raises(StoppedError):
+        closings(STRAIGHT, progress=Stopped())
+    with pytest.raises(StoppedError):
+        loops_of(walk(DEMO), progress=Stopped())
+
+
+def test_a_closing_says_which_caution_it_would_bring() -> None:
+    texts = ["shift R 100\nstep L 12 bow 60x30\nexpect length 60\nshift L 100", "step R beside\nshift 50/50"]
+    form = form_of(*texts)
+    end = walk(form).midpoints[-1]
+    found = closings(replace(form, home=Home((float(end[0]), float(end[1]) - 0.2))), ["p1"]).every
+    assert found and found[0].brings and found[0].brings[0].startswith(("stop", "caution"))
+
+
+# Rounds.
+
+
+def test_four_quarter_turns_come_home_after_four_rounds() -> None:
+    text = "shift L 100\npivot R heel 3, torso 3\nstep R 3 bow 40x20, torso 3\nshift R 100, torso 3\npivot L heel 3\nstep L beside\nshift 50/50, torso 3"
+    form = form_of(text, torso="stated")
+    found = rounds_of(form, walk(form))
+    assert found.turn == 90.0 and found.home_after == 4 and math.hypot(*found.drift) > 0.3
+    assert home_after((0.1, 0.0), 0.0, 0.3, 15.0) == 1 and home_after((0.4, 0.0), 0.0, 0.3, 15.0) is None
+    assert home_after((1.0, 0.0), 120.0, 0.01, 1.0) == 3 and home_after((1.0, 0.0), 7.0, 0.01, 1.0) is None
+    ahead = form_of(*ten_steps()[:2], "step L beside\nshift 50/50")
+    trace = walk(ahead)
+    far = float(trace.midpoints[-1][1])
+    room = Room("", ((0, 0), (3, 0), (3, 3 * far + 0.9), (0, 3 * far + 0.9)), Start(1.5, 0.4), clearance=0.0)
+    assert rounds_in_room(replace(ahead, room=room), trace) == 3
+    assert rounds_in_room(ahead, trace, 5) == 5  # without a room nothing stops it
+
+
+# Loops.
+
+
+def brute(form: Form, most: int) -> list[Loop]:
+    """Every loop there is, one choice after the other, with its motion from the poses themselves."""
+    trace = walk(form)
+    passages = trace.passages[1:]
+    found = []
+    for first in range(len(passages)):
+        for last in range(first + 1, len(passages)):
+            inner = range(first + 1, last)
+            ways = [c for k in range(min(most, len(inner)) + 1) for c in itertools.combinations(inner, k)]
+            ways += [tuple(range(a, b)) for a in inner for b in range(a + 1, last + 1) if b - a > most]
+            for gone in ways:
+                kept = [n for n in range(first, last + 1) if n not in gone]
+                pairs = [(a, b) for a, b in zip(kept, [*kept[1:], kept[0]], strict=True) if b != a + 1]
+                joins = tuple(join_of(passages[a].exit, passages[b].entry) for a, b in pairs)
+                if len(kept) < 2 or not all(join.fits for join in joins):
+                    continue
+                x = y = heading = 0.0
+                for n in kept:
+                    one, other = passages[n].entry, passages[n].exit
+                    dx, dy = rotated(
+                        other.midpoint[0] - one.midpoint[0], other.midpoint[1] - one.midpoint[1], heading - one.torso
+                    )
+                    x, y, heading = x + dx, y + dy, heading + heading_difference(one.torso, other.torso)
+                beats = sum(float(passages[n].rows[:, 13].sum()) for n in kept)
+                found.append(Loop(tuple(kept), gone, (x, y), heading_difference(0, heading), joins, beats))
+    return sorted(found, key=lambda loop: loop.cost)
+
+
+@settings(max_examples=10, deadline=None)
+@given(st.integers(0, 10_000))
+def test_the_search_finds_the_best_loops_there_are(seed: int) -> None:
+    random = np.random.default_rng(seed)
+    pool = [p for p in DEMO.postures if p.source is None]
+    chosen = [pool[n] for n in random.permutation(len(pool))[: random.integers(4, 9)]]
+    form = replace(DEMO, postures=tuple(replace(p, side_of=None) for p in chosen), mutes=())
+    most = int(random.integers(0, 4))
+    every = brute(form, most)
+    found = loops_of(walk(form), most, most=60)
+    ends: list[tuple[int, int]] = []
+    expected = []
+    for loop in every:
+        if ends.count((loop.postures[0], loop.postures[-1])) < 2:
+            ends.append((loop.postures[0], loop.postures[-1]))
+            expected.append(loop)
+    assert [loop.cost for loop in found] == pytest.approx([loop.cost for loop in expected[:60]], abs=1e-6)
+    for loop, other in zip(found, expected, strict=False):
+        assert (
+            loop.away == pytest.approx(other.away, abs=1e-9) and abs(heading_difference(loop.turn, other.turn)) < 1e-6
+        )
+        assert loop.beats == pytest.approx(other.beats)
+
+
+# Each begins and ends with the feet side by side, 20 cm apart.
+OUT = "shift R 100\nstep L 12 bow {}x20\nshift L 100\nstep R 12 side 20\nshift 50/50"
+BACK = "shift L 100\nstep R 12 back {}x20 toe 12\nshift R 100\nstep L 12 side 20\nshift 50/50"
+ASIDE = "shift R 100\nstep L 12 side 60\nshift L 100\nstep R 12 side 20\nshift 50/50"
+SIDE_BY_SIDE = Opening("", (FootPose(-0.1, 0.0, 0.0, Contact.FLAT), FootPose(0.1, 0.0, 0.0, Contact.FLAT)))
+
+
+def test_a_known_loop_with_three_postures_put_in_is_found_without_them() -> None:
+    texts = [OUT.format(40), ASIDE, OUT.format(30), ASIDE, BACK.format(20), OUT.format(20), ASIDE, BACK.format(45),
+             BACK.format(25)]  # fmt: skip
+    form = form_of(*texts, opening=SIDE_BY_SIDE, torso="stated")
+    best = loops_of(walk(form))[0]
+    assert best.left_out == (1, 3, 6) and best.postures == (0, 2, 4, 5, 7, 8) and best.away < 0.02
+    assert best.worst.fits and all(loop.left_out == () for loop in loops_of(walk(form), 0) if len(loop.postures) == 2)
+    assert loops_of(walk(Form())) == () and loops_of(walk(form_of(ASIDE))) == ()
+
+
+def test_a_loop_becomes_a_form_that_can_be_walked_again() -> None:
+    trace = walk(DEMO)
+    for loop in loops_of(trace)[:8]:
+        drill = drill_of(DEMO, trace, loop)
+        walked = walk(drill)
+        assert join_of(walked.pose(len(walked) - 1), walked.pose(0)).cm < 3.0
+        kept = [DEMO.postures[n].id for n in loop.postures]
+        assert [p.id for p in drill.postures if not p.id.startswith("bridge")] == kept
+        assert not [f for f in review(drill, walked).findings if f.rule.startswith("score")]
+        if all(join.cm < 2 and join.degrees < 4 and join.percent < 4 for join in loop.joins):
+            assert not any(p.id.startswith("bridge") for p in drill.postures)
+            far = math.hypot(*(walked.midpoints[-1] - walked.midpoints[0]))
+            assert far == pytest.approx(loop.away, abs=1e-3)
+        else:
+            assert any(p.id.startswith("bridge") for p in drill.postures)
+    assert Join(*LIMITS).fits and not Join(LIMITS[0] + 0.1, 0.0, 0.0).fits
