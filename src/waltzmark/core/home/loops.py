@@ -199,7 +199,8 @@ class _Search:
             starts = _choices([self._starts(first, last, size) for size in sizes], sizes)
             if len(starts):
                 self._weigh(first, last, starts, sizes, base)
-        for size in range(self.left_out + 1, length - 1):  # one inner run, longer than what is left out singly
+        longest = length - 1 if self.left_out else 0  # whoever wants nothing left out wants no inner run left out
+        for size in range(self.left_out + 1, longest):  # one inner run, longer than what is left out singly
             if base + (1.0 + _VARIETY) * size > self._bar:
                 break
             starts = self._starts(first, last, size)
