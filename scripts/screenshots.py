@@ -122,18 +122,6 @@ def support(window: MainWindow) -> None:
     window.document.go(float(window.document.trace.row_of("coil", 5)))
 
 
-def own_facing(window: MainWindow) -> None:
-    """The half turn, the walker's own facing up."""
-    window.desk.book["own facing"].setChecked(True)
-    window.document.go(window.document.trace.row_of("boat", 5) - 0.4)
-
-
-def whole_room(window: MainWindow) -> None:
-    """The whole room with the whole path."""
-    window.desk.book["whole room"].trigger()
-    window.document.go(float(window.document.trace.row_of("cast-home", 6)))
-
-
 def in_room(window: MainWindow, name: str = "") -> None:
     """The Room stage on one of the demo's rooms, with all that is found out about it."""
     window.show_stage("room")
@@ -194,6 +182,25 @@ def together(window: MainWindow) -> None:
     window.room.plan.fit()
 
 
+def ledger(window: MainWindow) -> None:
+    """What carries the form away, and its smallest closing previewed."""
+    window.show_stage("return")
+    while window.home.ledger.found is None or window.desk.jobs.busy("home closings"):
+        QTest.qWait(20)
+    window.document.select(Selection("tide-right", 0, 0))
+    window.home.ledger.list.setCurrentRow(0)
+
+
+def loops(window: MainWindow) -> None:
+    """The loops hidden in the form, one of them chosen."""
+    window.show_stage("return")
+    window.home.show_face("loops")
+    while not window.home.drawings.loops:
+        QTest.qWait(20)
+    found = window.home.drawings.loops
+    window.home.drawings.choose(next(n for n, loop in enumerate(found) if loop.left_out and loop.away < 0.02))
+
+
 SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "plot-light": (plot, False),
     "plot-dark": (plot, True),
@@ -202,7 +209,6 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "entry": (typing, False),
     "dragging": (dragging, False),
     "text": (text, False),
-    "own-facing": (own_facing, False),
     "ready": (ready, False),
     "school": (school, False),
     "drawn-finding": (drawn_finding, False),
@@ -212,8 +218,9 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "room-tape": (tape, False),
     "room-class": (together, False),
     "room-dark": (making, True),
+    "return-ledger": (ledger, False),
+    "return-loops": (loops, False),
     "support-dark": (support, True),
-    "whole-room-dark": (whole_room, True),
 }
 
 

@@ -214,3 +214,51 @@ def test_a_form_without_a_room_is_told_how_to_give_one(capsys: pytest.CaptureFix
     assert run(["room", str(bare)]) == 2 and "--room OTHER.waltz" in capsys.readouterr().err
     assert run(["room", str(bare), "--room", str(ROOMS[2]), "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["fits"]
+
+
+def test_a_form_is_told_what_closes_it_and_is_closed(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    out = tmp_path / "home.waltz"
+    assert run(["home", str(DEMO), "--json", "--lock", "coil", "--close", "1", "-o", str(out)]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert list(told) == ["offset", "distance", "turn", "turned", "target", "ledger", "closings", "rounds"]
+    assert told["target"] == {"x": 0.0, "y": 0.0, "facing": 0.0, "within": 0.3, "turn": 15.0}
+    assert sum(each["along"] for each in told["ledger"]) == pytest.approx(told["distance"], abs=1e-5)
+    for axis in (0, 1):
+        assert sum(each["offset"][axis] for each in told["ledger"]) == pytest.approx(told["offset"][axis], abs=1e-5)
+    assert set(told["rounds"]) == {"drift", "turn", "home_after"} and told["turned"] == 360.0
+    first = told["closings"][0]
+    assert set(first) == {"words", "changes", "total", "distance", "turn", "brings"}
+    assert first["total"] == pytest.approx(sum(abs(c["to"] - c["from"]) for c in first["changes"]), abs=1e-3)
+    assert all(c["posture"] != "coil" and c["unit"] == "cm" for c in first["changes"])
+    assert run(["home", str(out), "--json"]) == 0
+    closed = json.loads(capsys.readouterr().out)
+    assert closed["distance"] == pytest.approx(first["distance"], abs=1e-6) and closed["distance"] <= 0.01
+    assert "# Three mistakes are planted in it" in out.read_text()
+    assert run(["home", str(DEMO)]) == 0
+    words = capsys.readouterr().out
+    assert "Closing 1  Fewest changes" in words and "As good as home" in words and "cm along" in words
+
+
+def test_the_loops_of_a_form_are_told_and_made(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    assert run(["loop", str(DEMO), "--json"]) == 0
+    loops = json.loads(capsys.readouterr().out)["loops"]
+    assert all(set(each) == {"postures", "left_out", "drift", "turn", "mismatch", "beats"} for each in loops)
+    number = next(n for n, each in enumerate(loops, 1) if each["left_out"] and each["drift"] < 0.02)
+    out = tmp_path / "loop.waltz"
+    assert run(["loop", str(DEMO), "--make", str(number), "-o", str(out)]) == 0
+    assert f"Loop {number}  " in capsys.readouterr().out
+    drill = read_document(out.read_text()).form
+    assert [p.id for p in drill.postures if not p.id.startswith("bridge")] == loops[number - 1]["postures"]
+    assert run(["loop", str(DEMO), "--json", "--leave-out", "0"]) == 0
+    assert not any(each["left_out"] for each in json.loads(capsys.readouterr().out)["loops"])
+    bare = tmp_path / "bare.waltz"
+    bare.write_text("waltzmark = 1\n")
+    assert run(["loop", str(bare)]) == 0 and "No run of its postures" in capsys.readouterr().out
+    for arguments, says in (
+        (["loop", str(DEMO), "--make", "1"], "say where with -o OUT"),
+        (["loop", str(DEMO), "--make", "99", "-o", str(out)], "there is no loop 99"),
+        (["home", str(DEMO), "--close", "1"], "say where with -o OUT"),
+        (["home", str(bare), "--close", "1", "-o", str(out)], "There is no posture yet"),
+        (["home", str(DEMO), "--lock", "nothing"], "there is no posture with that id"),
+    ):
+        assert run(arguments) == 2 and says in capsys.readouterr().err

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from PySide6.QtWidgets import QWidget
 
+from waltzmark.core.form.form import Form
 from waltzmark.desktop.actions import Book
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
@@ -20,7 +22,8 @@ __all__ = ["Desk", "Stage"]
 
 @dataclass
 class Desk:
-    """One window's own; stages talk to each other through nothing else. theme: that of the window now."""
+    """One window's own; stages talk to each other through nothing else. theme: that of the window now; begin_beside:
+    opens a form, made as some words say, in a window beside."""
 
     document: Document
     editor: Editor
@@ -30,6 +33,7 @@ class Desk:
     jobs: Jobs
     book: Book
     theme: Theme
+    begin_beside: Callable[[Form, str], object] = lambda _form, _words: None
 
 
 class Stage(QWidget):

@@ -13,7 +13,7 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.edit import editing
 from waltzmark.core.edit.keeping import Moved, kept_places
 from waltzmark.core.edit.snapping import Snaps
-from waltzmark.core.form.form import Form, Opening, Posture
+from waltzmark.core.form.form import Form, Home, Opening, Posture
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Room
 from waltzmark.core.judge import Mend
@@ -166,6 +166,12 @@ class Editor:
         if room != self._document.form.room:
             form = replace(self._document.form, room=room)
             self._document.edit(words, form, self._document.selection, joins, shows=False)
+
+    def set_home(self, home: Home, words: str) -> None:
+        """Lets the form end elsewhere, or locks postures for it."""
+        if home != self._document.form.home:
+            form = replace(self._document.form, home=home)
+            self._document.edit(words, form, self._document.selection, shows=False)
 
     def take_form(self, form: Form, words: str) -> None:
         """Takes over a form that was worked out, as one step."""

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from waltzmark.desktop.actions import Act
 from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.desktop.home.acts import HOME_ACTS
 from waltzmark.desktop.plot.acts import PLOT_ACTS
 from waltzmark.desktop.ready.acts import READY_ACTS
 from waltzmark.desktop.room.acts import ROOM_ACTS
@@ -50,10 +51,18 @@ def _room(desk: Desk) -> Stage:
     return RoomStage(desk)
 
 
+def _home(desk: Desk) -> Stage:
+    from waltzmark.desktop.home.stage import HomeStage
+
+    return HomeStage(desk)
+
+
 STAGES = (
     StageRow("ready", "&Ready", "Ctrl+1", "whose body walks, and by which school it is judged", _ready, READY_ACTS),
     StageRow("plot", "&Plot", "Ctrl+2", "write the form and see it walked on the floor", _plot, PLOT_ACTS),
     StageRow("room", "R&oom", "Ctrl+3", "where to stand, what to change, what to tape, how many at once", _room,
              ROOM_ACTS, answer=0),
+    StageRow("return", "R&eturn", "Ctrl+4", "what carries it away, what brings it home, and its loops", _home,
+             HOME_ACTS, answer=1),
 )  # fmt: skip
 FIRST_SHOWN = "plot"

@@ -29,6 +29,7 @@ from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.filing import Filing, OtherWindows
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.notice import NoticeBar
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.player import Player, tempo_actions
@@ -38,6 +39,8 @@ from waltzmark.desktop.stages import FIRST_SHOWN, STAGES
 from waltzmark.desktop.theme import DARK, LIGHT, Theme, font
 
 if TYPE_CHECKING:
+    from waltzmark.core.form.form import Form
+    from waltzmark.desktop.home.stage import HomeStage
     from waltzmark.desktop.plot.stage import PlotStage
     from waltzmark.desktop.ready.stage import ReadyStage
     from waltzmark.desktop.room.stage import RoomStage
@@ -102,7 +105,15 @@ class MainWindow(QMainWindow):
         self.editor = Editor(self.document)
         book = Book(self, theme)
         self.desk = Desk(
-            self.document, self.editor, self.player, settings, Asking(self), self.document.jobs, book, theme
+            self.document,
+            self.editor,
+            self.player,
+            settings,
+            Asking(self),
+            self.document.jobs,
+            book,
+            theme,
+            self._begin_beside,
         )
         self.recovery = Recovery(self.document, self)
         self.filing = Filing(self.desk, self.recovery, self, others)
@@ -185,6 +196,15 @@ class MainWindow(QMainWindow):
             if row.answer == number:
                 self.show_stage(row.name)
 
+    def _begin_beside(self, form: Form, words: str) -> None:
+        """Opens a form in a window beside; it stands there as not saved yet."""
+        filing = self.others.open()
+        filing.document.edit(words, form, Selection())
+
+    @property
+    def home(self) -> HomeStage:
+        return self.stage("return")  # type: ignore[return-value]
+
     @property
     def room(self) -> RoomStage:
         return self.stage("room")  # type: ignore[return-value]
@@ -207,6 +227,7 @@ class MainWindow(QMainWindow):
             "&Posture": [],
             "&Walk": book.add(_WALK, lambda: self),
             "&Room": [],
+            "Re&turn": [],
             "&Look": book.add([_stage_act(row.name, row.title, row.key, row.purpose) for row in STAGES], lambda: self),
             "&Help": book.add(_HELP, lambda: self),
         }

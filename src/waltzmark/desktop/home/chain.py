@@ -1,0 +1,271 @@
+"""The form as a chain of arrows on the floor, and the way home as the thing to get rid of."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt, Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent, QTransform, QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from waltzmark.core.base.angles import ahead
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.home.ledger import check_return
+from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.painter.ground import draw_ground
+from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.painter.scale_bar import draw_scale_bar
+from waltzmark.desktop.painter.standing import draw_walker
+from waltzmark.desktop.plot.camera import Camera
+from waltzmark.desktop.plot.layer import Layer
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["ChainView", "draw_arrow", "ends_of"]
+
+_NEAR = 9.0  # pixels a hand may miss an arrow by
+_STRIP = 40.0  # pixels at the bottom for scale and words
+_SHORT = 0.02  # metres below which a posture is a ring and no arrow
+_ZOOM = 1.2
+_BESIDE = 3.5  # pixels that an arrow is moved to its right
+
+
+def ends_of(trace: Trace) -> Floats:
+    """(n + 1, 2) where the walk stands before each posture and at its end, metres."""
+    return np.asarray(trace.midpoints[[0, *(int(each) - 1 for each in trace.starts[2:])]])
+
+
+def beside(start: QPointF, end: QPointF) -> tuple[QPointF, QPointF]:
+    """An arrow moved a little to its right, so that one out and one back are both seen."""
+    way = end - start
+    far = math.hypot(way.x(), way.y())
+    if far < 5.0:
+        return start, end
+    right = QPointF(-way.y(), way.x()) * (_BESIDE / far)
+    return start + right, end + right
+
+
+def draw_arrow(
+    painter: QPainter, start: QPointF, end: QPointF, theme: Theme, role: str, width: float = 2.4, dashed: bool = False
+) -> None:  # fmt: skip
+    """An arrow from one pixel to another; a ring where it goes nowhere."""
+    start, end = beside(start, end)
+    color = theme.color(role)
+    style = Qt.PenStyle.DashLine if dashed else Qt.PenStyle.SolidLine
+    painter.setPen(QPen(color, width, style, Qt.PenCapStyle.RoundCap))
+    dx, dy = end.x() - start.x(), end.y() - start.y()
+    far = math.hypot(dx, dy)
+    if far < 5.0:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(end, 5.0, 5.0)
+        return
+    painter.drawLine(start, end)
+    ux, uy = dx / far, dy / far
+    size = min(5.0 + 2.0 * width, far)
+    back = QPointF(end.x() - size * ux, end.y() - size * uy)
+    side = QPointF(-uy, ux) * (size * 0.42)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(color)
+    painter.drawPolygon(QPolygonF([end, back + side, back - side]))
+
+
+class ChainView(QWidget):
+    """Each posture an arrow from where it began to where it ended. A click chooses a posture. sorted_tails: the arrows
+    laid head to tail, those that carry furthest the same way first, so that what cancels is seen."""
+
+    chosen = Signal(str)
+    legend = "Each posture is an arrow. Red: the way home, which is to be got rid of."
+
+    def __init__(self, document: Document, theme: Theme) -> None:
+        super().__init__()
+        self._document, self._theme = document, theme
+        self.ghost: Trace | None = None  # a walk that would close it
+        self.changed: frozenset[str] = frozenset()  # postures that it changes
+        self.sorted_tails = False
+        self.camera = Camera()
+        self._fit_wanted = True
+        self._ground = Layer()
+        self._drag: QPointF | None = None
+        self._moved = False
+        self.setAccessibleName("The form as a chain of arrows")
+        self.setMinimumSize(320, 240)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        for signal in (document.form_changed, document.opened):
+            signal.connect(self.fit)
+        for signal in (document.moved, document.selected, document.figures_changed):
+            signal.connect(self.update)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.update()
+
+    def show_ghost(self, trace: Trace | None, changed: frozenset[str] = frozenset()) -> None:
+        """Shows a walk beside the present one, and which postures it changes."""
+        self.ghost, self.changed = trace, changed
+        self.fit()
+
+    def show_sorted(self, tails: bool) -> None:
+        """Lays the arrows head to tail by what they carry, or where they are walked."""
+        self.sorted_tails = tails
+        self.fit()
+
+    def fit(self) -> None:
+        """Shows the whole chain when it is next painted."""
+        self._fit_wanted = True
+        self.update()
+
+    def _chain(self, trace: Trace) -> list[tuple[str, Floats, Floats]]:
+        """Posture, beginning and end of each arrow, metres."""
+        ends = ends_of(trace)
+        names = [passage.posture or "" for passage in trace.passages[1:]]
+        arrows = [(name, ends[n], ends[n + 1]) for n, name in enumerate(names)]
+        if not self.sorted_tails:
+            return arrows
+        ways = sorted(((name, b - a) for name, a, b in arrows), key=lambda each: math.atan2(each[1][0], each[1][1]))
+        laid, at = [], ends[0]
+        for name, way in ways:
+            laid.append((name, at, at + way))
+            at = at + way
+        return laid
+
+    def _fitted(self) -> None:
+        room = self._document.form.room
+        traces = [self._document.trace, *([self.ghost] if self.ghost is not None else [])]
+        points = [np.array(self._document.form.home.place)]
+        for trace in traces:
+            points += [end for _, a, b in self._chain(trace) for end in (a, b)]
+        low, high = np.min(points, axis=0) - 0.35, np.max(points, axis=0) + 0.35
+        corners = [QPointF(x, y) for x in (low[0], high[0]) for y in (low[1], high[1])]
+        free = QSizeF(self.width(), self.height() - _STRIP)
+        camera = replace(self.camera, up=-room.start.heading if room else 0.0).fitted(free, corners)
+        self.camera = camera.panned(free, QPointF(0.0, 0.0), QPointF(0.0, -_STRIP / 2.0))
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        with QPainter(self) as painter:
+            document, theme = self._document, self._theme
+            if self._fit_wanted:
+                self._fit_wanted = False
+                self._fitted()
+            floor = self.camera.transform(QSizeF(self.size()))
+            room, view = document.room, QRectF(self.rect())
+            painter.drawPixmap(0, 0, self._ground.drawn(
+                (self.camera, room, theme.name), self.size(), self.devicePixelRatioF(),
+                lambda ground: draw_ground(ground, view, floor, room, theme),
+            ))  # fmt: skip
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            if not self.sorted_tails:
+                draw_walker(painter, floor, document.trace.body, document.pose, theme)
+            self._paint_chain(painter, floor)
+            draw_scale_bar(painter, self.size(), self.camera.scale, document.say, theme)
+            painter.setFont(font(9.0))
+            painter.setPen(theme.color("faint"))
+            box = QRectF(150.0, self.height() - 40.0, self.width() - 160.0, 36.0)
+            painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self.legend)
+
+    def _paint_chain(self, painter: QPainter, floor: QTransform) -> None:
+        document, theme = self._document, self._theme
+        chosen = document.selection.posture
+        if self.ghost is not None:
+            for name, a, b in self._chain(self.ghost):
+                width = 4.0 if name in self.changed else 1.6
+                draw_arrow(
+                    painter, _pixel(floor, a), _pixel(floor, b), theme, "ghost", width, dashed=name not in self.changed
+                )
+        arrows = self._chain(document.trace)
+        for name, a, b in arrows:
+            role, width = ("right", 4.6) if name == chosen else ("torso", 2.4)
+            draw_arrow(painter, _pixel(floor, a), _pixel(floor, b), theme, role, width)
+        places = self._labels(floor, arrows)
+        for (name, _, _), at in zip(arrows, places, strict=True):
+            number = document.form.index(name) + 1
+            draw_tag(painter, at, str(number), theme, "right" if name == chosen else "ink")
+        self._paint_home(painter, floor, arrows[-1][2] if arrows else document.trace.midpoints[-1])
+
+    def _labels(self, floor: QTransform, arrows: list[tuple[str, Floats, Floats]]) -> list[QPointF]:
+        """Where the number of each arrow lies: beside its middle, those that would cover another moved on."""
+        taken: list[QPointF] = []
+        for _, a, b in arrows:
+            start, end = _pixel(floor, a), _pixel(floor, b)
+            way = end - start
+            far = max(math.hypot(way.x(), way.y()), 1e-6)
+            at = (start + end) / 2.0 + QPointF(-way.y(), way.x()) * (13.0 / far if far > 5.0 else 0.0)
+            if far <= 5.0:
+                at = end + QPointF(15.0, 0.0)
+            for _ in range(12):
+                if all(abs(at.x() - o.x()) > 20.0 or abs(at.y() - o.y()) > 18.0 for o in taken):
+                    break
+                at = at + QPointF(21.0, 0.0)
+            taken.append(at)
+        return taken
+
+    def _paint_home(self, painter: QPainter, floor: QTransform, end: Floats) -> None:
+        """Home with its tolerance and facing, and the way there."""
+        document, theme = self._document, self._theme
+        home, form = document.form.home, document.form
+        result = check_return(document.trace, form)
+        place = floor.map(QPointF(*home.place))
+        painter.setBrush(theme.color("good", 0.10))
+        painter.setPen(QPen(theme.color("good"), 1.4, Qt.PenStyle.DotLine))
+        radius = home.within * self.camera.scale
+        painter.drawEllipse(place, radius, radius)
+        ux, uy = ahead(result.heading)
+        tip = floor.map(QPointF(home.place[0] + 0.22 * ux, home.place[1] + 0.22 * uy))
+        draw_arrow(painter, place, tip, theme, "good", 2.0)
+        if result.distance > 0.005:
+            draw_arrow(painter, _pixel(floor, end), place, theme, "stop", 3.4, dashed=True)
+            middle = (_pixel(floor, end) + place) / 2.0
+            draw_tag(painter, middle + QPointF(38.0, 0.0), document.say.length(result.distance), theme, "stop")
+
+    # Hands.
+
+    def resizeEvent(self, _event: QResizeEvent) -> None:
+        self._fit_wanted = True
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if steps := event.angleDelta().y() / 120.0:
+            self.zoom(_ZOOM**steps, event.position())
+            event.accept()
+
+    def zoom(self, factor: float, at: QPointF | None = None) -> None:
+        """Larger or smaller about a pixel, or about the middle."""
+        self.camera = self.camera.zoomed(factor, QSizeF(self.size()), at or QRectF(self.rect()).center())
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._drag, self._moved = event.position(), False
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is not None and (self._moved or (event.position() - self._drag).manhattanLength() > 3):
+            self._moved = True
+            self.camera = self.camera.panned(QSizeF(self.size()), self._drag, event.position())
+            self._drag = event.position()
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._drag is not None and not self._moved and (name := self._at(event.position())) is not None:
+            self.chosen.emit(name)
+        self._drag = None
+
+    def mouseDoubleClickEvent(self, _event: QMouseEvent) -> None:
+        self.fit()
+
+    def _at(self, pixel: QPointF) -> str | None:
+        """The posture whose arrow is nearest to a pixel, if one is near."""
+        floor = self.camera.transform(QSizeF(self.size()))
+        best, found = _NEAR, None
+        for name, a, b in self._chain(self._document.trace):
+            start, end = _pixel(floor, a), _pixel(floor, b)
+            way, off = end - start, pixel - start
+            length = way.x() ** 2 + way.y() ** 2
+            share = min(max((off.x() * way.x() + off.y() * way.y()) / length, 0.0), 1.0) if length else 0.0
+            away = off - way * share
+            if math.hypot(away.x(), away.y()) <= best:
+                best, found = math.hypot(away.x(), away.y()), name
+        return found
+
+
+def _pixel(floor: QTransform, place: Floats) -> QPointF:
+    return floor.map(QPointF(float(place[0]), float(place[1])))

@@ -1,0 +1,304 @@
+"""The ledger: where home is, what each posture carries, and what would close it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QGridLayout,
+    QHeaderView,
+    QLineEdit,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from waltzmark.core.answers.words import return_answer
+from waltzmark.core.base.progress import Progress
+from waltzmark.core.form.form import Form, Home
+from waltzmark.core.home.closing import Closing, Closings, closings
+from waltzmark.core.home.ledger import cancelling, check_return
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.score.read import read_facing
+from waltzmark.core.score.write import write_aim
+from waltzmark.core.walk.walk import walk
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.history import Selection
+from waltzmark.desktop.home.chain import ChainView
+from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.ready.fields import number_field
+from waltzmark.desktop.room.fields import LengthField
+from waltzmark.desktop.room.offers import OfferList
+from waltzmark.desktop.room.waiting import Waiting
+from waltzmark.desktop.theme import font
+
+__all__ = ["LedgerFace"]
+
+_COLUMNS = ("", "Posture", "right", "ahead", "turn", "away")
+_ORDERS = ("In the order of the walk", "By what they carry away")
+_PAUSE_MS = 250
+
+
+def _closed(form: Form, say: object, told: Progress) -> Closings:
+    return closings(form, (), say, told)  # type: ignore[arg-type]
+
+
+class LedgerFace(QWidget):
+    """Home, ledger and closings; what is touched is drawn in the chain."""
+
+    name = "Ledger"
+    purpose = "What carries the form away, and what brings it home"
+
+    def __init__(self, desk: Desk, chain: ChainView) -> None:
+        super().__init__()
+        self.desk, self.document, self._chain = desk, desk.document, chain
+        self.found: Closings | None = None
+        self._asked: object = None
+        self._own = False
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 10, 14, 10)
+        column.setSpacing(6)
+        self._home(column)
+        self.said = Label()
+        self.said.setWordWrap(True)
+        self.said.setFont(font(10.5))
+        column.addWidget(self.said)
+        self.order = QComboBox()
+        self.order.setAccessibleName("Order of the ledger")
+        self.order.addItems(_ORDERS)
+        self.order.activated.connect(lambda _at: self.refresh())
+        column.addWidget(self.order)
+        self.table = QTableWidget(0, len(_COLUMNS))
+        self.table.setAccessibleName("Ledger")
+        self.table.setHorizontalHeaderLabels(list(_COLUMNS))
+        self.table.verticalHeader().hide()
+        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.table.setShowGrid(False)
+        header = self.table.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
+        set_tip(self.table, "The box locks a posture: closing leaves it alone. A row chooses its posture everywhere")
+        self.table.itemChanged.connect(self._locked)
+        self.table.currentCellChanged.connect(lambda row, *_: self._chosen(row))
+        column.addWidget(self.table, 5)
+        heading = Label("What would close it")
+        heading.setFont(font(11.0, bold=True))
+        column.addWidget(heading)
+        self.list = OfferList("What would close it")
+        self.list.currentRowChanged.connect(self._touch)
+        self.list.itemActivated.connect(lambda _item: self.take())
+        column.addWidget(self.list, 4)
+        self.apply = QPushButton("Close it so")
+        self.apply.setEnabled(False)
+        set_tip(self.apply, "Makes the changes that are previewed, as one step that can be undone  (Enter)")
+        self.apply.clicked.connect(lambda: self.take())
+        column.addWidget(self.apply)
+        self.waiting = Waiting()
+        self.waiting.button.clicked.connect(self._stop)
+        column.addWidget(self.waiting)
+
+    def _home(self, column: QVBoxLayout) -> None:
+        grid = QGridLayout()
+        self.across = _field(self.document, "Home to the right", lambda v: self._set(place=(v, self.home.place[1])))
+        self.along = _field(self.document, "Home ahead", lambda v: self._set(place=(self.home.place[0], v)))
+        self.within = _field(self.document, "Within", lambda v: self._set(within=min(max(v, 0.0), 100.0)))
+        self.facing = QLineEdit()
+        self.facing.setAccessibleName("Facing at the end")
+        self.facing.setFixedWidth(64)
+        self.facing.setPlaceholderText("begun")
+        set_tip(self.facing, "The facing the form should end in, such as 12, 9 or NE; empty: as it began")
+        self.facing.editingFinished.connect(self._face)
+        self.turn = number_field("Turn within", 0.0, 180.0, 0, 64)
+        self.turn.setSuffix("°")
+        self.turn.valueChanged.connect(lambda v: None if self._own else self._set(turn=v))
+        fields: tuple[tuple[str, QWidget], ...] = (
+            ("home: right", self.across), ("ahead", self.along), ("facing", self.facing), ("within", self.within),
+            ("and", self.turn),
+        )  # fmt: skip
+        for number, (words, field) in enumerate(fields):
+            label = Label(words)
+            label.setObjectName("faint")
+            label.setFont(font(9.0))
+            grid.addWidget(label, 0, number, Qt.AlignmentFlag.AlignLeft)
+            grid.addWidget(field, 1, number, Qt.AlignmentFlag.AlignLeft)
+        column.addLayout(grid)
+
+    @property
+    def home(self) -> Home:
+        return self.document.form.home
+
+    # What is shown.
+
+    def refresh(self) -> None:
+        """Shows the document as it is now, and asks what would close it."""
+        form, trace, say = self.document.form, self.document.trace, self.document.say
+        result = check_return(trace, form)
+        self._own = True
+        self.across.show_length(self.home.place[0])
+        self.along.show_length(self.home.place[1])
+        self.within.show_length(self.home.within)
+        self.facing.setText(write_aim(self.home.facing) if self.home.facing else "")
+        self.turn.setValue(self.home.turn)
+        words = [return_answer(result, len(trace) - 1, say).text]
+        if 0.005 <= result.distance < result.scatter:
+            words.append(f"As good as home: feet scatter by {say.length(result.scatter)} over so many steps.")
+        if abs(result.turned) >= 180.0:
+            rounds = abs(result.turned) / 360.0
+            way = "clockwise" if result.turned > 0 else "counter-clockwise"
+            words.append(f"{rounds:g} round{'s' if rounds != 1 else ''} {way} in all." if rounds % 0.25 == 0 else
+                         f"It turns {abs(result.turned):.0f}° {way} in all.")  # fmt: skip
+        self.said.setText(" ".join(words))
+        parts = list(result.contributions)
+        if self.order.currentIndex() == 1:
+            parts.sort(key=lambda part: -abs(part.share))
+        pairs = {name: other for pair in cancelling(parts) for name, other in (pair, pair[::-1])}
+        self.table.blockSignals(True)
+        self.table.setRowCount(len(parts))
+        for row, part in enumerate(parts):
+            posture = form.posture(part.posture)
+            lock = QTableWidgetItem()
+            lock.setFlags(Qt.ItemFlag.ItemIsUserCheckable | Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
+            lock.setCheckState(Qt.CheckState.Checked if posture.id in self.home.locked else Qt.CheckState.Unchecked)
+            lock.setData(Qt.ItemDataRole.UserRole, posture.id)
+            figures = (
+                say.length(part.offset[0]),
+                say.length(part.offset[1]),
+                f"{part.turn:+.0f}°",
+                say.length(part.share),
+            )
+            self.table.setItem(row, 0, lock)
+            title = QTableWidgetItem(f"{form.index(posture.id) + 1}  {posture.title}")
+            if (other := pairs.get(posture.id)) is not None:
+                title.setToolTip(f"Out and back with {form.index(other) + 1}")
+            self.table.setItem(row, 1, title)
+            for number, text in enumerate(figures, 2):
+                item = QTableWidgetItem(text)
+                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+                self.table.setItem(row, number, item)
+        self.show_selected()
+        self.table.blockSignals(False)
+        self._own = False
+        self._ask()
+
+    def show_selected(self) -> None:
+        """Marks the row of the selected posture."""
+        own, self._own = self._own, True
+        for row in range(self.table.rowCount()):
+            if self._posture(row) == self.document.selection.posture:
+                self.table.setCurrentCell(row, 1)
+        self._own = own
+
+    def _posture(self, row: int) -> str:
+        item = self.table.item(row, 0)
+        return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None else ""
+
+    def _chosen(self, row: int) -> None:
+        if not self._own and row >= 0 and (name := self._posture(row)) != self.document.selection.posture:
+            self.document.select(Selection(name, 0, 0))
+
+    # What is changed.
+
+    def _set(self, **changes: object) -> None:
+        self.desk.editor.set_home(replace(self.home, **changes), "move home")  # type: ignore[arg-type]
+
+    def _face(self) -> None:
+        text = self.facing.text().strip()
+        facing = read_facing(text) if text else None
+        if text and (facing is None or (isinstance(facing, Clock) and facing.own)):
+            self.facing.setText(write_aim(self.home.facing) if self.home.facing else "")
+            self.desk.asking.tell("That is no facing", f"“{text}” is no facing on the floor; write 12, 9 or NE.")
+        elif facing != self.home.facing:
+            self._set(facing=facing)
+
+    def _locked(self, item: QTableWidgetItem) -> None:
+        if item.column() == 0:
+            self.lock(str(item.data(Qt.ItemDataRole.UserRole)), item.checkState() == Qt.CheckState.Checked)
+
+    def lock(self, name: str, on: bool) -> None:
+        """Locks a posture, so that closing leaves it alone, or frees it."""
+        others = tuple(each for each in self.home.locked if each != name)
+        title = self.document.form.posture(name).title
+        locked = (*others, name) if on else others
+        self.desk.editor.set_home(replace(self.home, locked=locked), f"{'lock' if on else 'free'} {title}")
+
+    # Closing.
+
+    def _ask(self) -> None:
+        form = self.document.form
+        if form == self._asked:
+            return
+        self._asked = form
+        self.found = None
+        self._show(Closings(()))
+        self.desk.jobs.ask(
+            "home closings", partial(_closed, form, self.document.say), self._take, partial=self._show,
+            progress=lambda share, words: self.waiting.tell(True, share, words), pause=_PAUSE_MS, process=True,
+        )  # fmt: skip
+        self.waiting.tell(True)
+
+    def _take(self, found: Closings) -> None:
+        self._show(found)
+        self.waiting.tell(False)
+
+    def _stop(self) -> None:
+        self.desk.jobs.stop("home closings")
+        self.waiting.tell(False)
+
+    def _show(self, found: Closings) -> None:
+        self.found = found
+        lines = [self._words(each) for each in found.every]
+        self.list.show_lines(lines or ([found.nearest] if found.nearest else []))
+        self._touch(-1)
+
+    def _words(self, closing: Closing) -> str:
+        form, say = self.document.form, self.document.say
+        lines, few = [closing.words], closing.changes[:4]
+        lines += [
+            f"{form.posture(turn.posture).title} {turn.count}: {turn.what} {turn.before:g}° → {turn.after:g}°"
+            for turn in closing.turns
+        ]
+        lines += [
+            f"{form.posture(each.posture).title} {each.count}: {each.what} {say.length(each.before)} → "
+            f"{say.length(each.after)}"
+            for each in few
+        ]
+        if len(closing.changes) > len(few):
+            lines.append(f"… and {len(closing.changes) - len(few)} more")
+        if closing.brings:
+            lines.append(f"Brings a {', a '.join(closing.brings)}.")
+        return "\n".join(lines)
+
+    def _touch(self, row: int) -> None:
+        closing = self.closing(row)
+        self.apply.setEnabled(closing is not None)
+        if closing is None:
+            self._chain.show_ghost(None)
+        else:
+            changed = {change.posture for change in closing.changes} | {turn.posture for turn in closing.turns}
+            self._chain.show_ghost(walk(closing.form, self.document.trace), frozenset(changed))
+
+    def closing(self, row: int) -> Closing | None:
+        """The closing of a row of the list."""
+        return self.found.every[row] if self.found is not None and 0 <= row < len(self.found.every) else None
+
+    def take(self) -> None:
+        """Makes the closing that is previewed."""
+        closing = self.closing(self.list.currentRow())
+        if closing is not None:
+            words = f"{closing.words[:1].lower()}{closing.words[1:].rstrip('.')}"
+            self.desk.editor.take_form(closing.form, f"bring it home: {words}")
+
+
+def _field(document: object, name: str, taken: Callable[[float], None]) -> LengthField:
+    field = LengthField(document, name, 66)  # type: ignore[arg-type]
+    field.changed.connect(taken)
+    return field

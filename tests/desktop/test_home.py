@@ -1,0 +1,191 @@
+"""The Return stage: the ledger read, the form closed, a drill made of it, by mouse and by keys."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPointF, QSizeF, Qt
+from pytestqt.qtbot import QtBot
+
+from tests.desktop.conftest import reviewed
+from waltzmark.core.home.closing import CLOSED
+from waltzmark.core.home.ledger import check_return
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.walk.walk import walk
+from waltzmark.desktop.asking import Asking
+from waltzmark.desktop.history import Selection
+from waltzmark.desktop.home.chain import ends_of
+from waltzmark.desktop.home.loops import way_of
+from waltzmark.desktop.home.stage import HomeStage
+from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.windows import all_windows
+from waltzmark.files.reading import read_document
+from waltzmark.files.writing import render
+
+
+def opened(window: MainWindow, qtbot: QtBot) -> HomeStage:
+    """The Return stage with all its closings."""
+    window.show_stage("return")
+    stage = window.home
+    qtbot.waitUntil(lambda: bool(stage.ledger.found and stage.ledger.found.every), timeout=60_000)
+    qtbot.waitUntil(lambda: not window.desk.jobs.busy("home closings"), timeout=60_000)
+    stage.chain.grab()
+    return stage
+
+
+def test_the_answer_opens_the_ledger_and_a_row_chooses_its_posture(demo: MainWindow, qtbot: QtBot) -> None:
+    demo.answers.cards[1].click()
+    stage = opened(demo, qtbot)
+    document, table = demo.document, stage.ledger.table
+    assert (
+        demo.answers.cards[1].words.text() in stage.ledger.said.text() and "As good as home" in stage.ledger.said.text()
+    )
+    assert table.rowCount() == len(document.form.postures) and "1 round clockwise in all" in stage.ledger.said.text()
+    result = check_return(document.trace, document.form)
+    row = next(n for n, part in enumerate(result.contributions) if part.posture == "light")
+    figures = [table.item(row, column).text() for column in range(1, 6)]  # type: ignore[union-attr]
+    part = result.contributions[row]
+    assert figures == [f"18  {document.form.posture('light').title}", f"{100 * part.offset[0]:.0f} cm",
+                       f"{100 * part.offset[1]:.0f} cm", f"{part.turn:+.0f}°", f"{100 * part.share:.0f} cm"]  # fmt: skip
+    table.setCurrentCell(row, 1)
+    assert document.selection.posture == "light"
+    document.select(Selection("boat", 0, 0))
+    assert stage.ledger._posture(table.currentRow()) == "boat"
+    stage.ledger.order.setCurrentIndex(1)
+    stage.ledger.order.activated.emit(1)
+    away = [abs(p.share) for p in sorted(result.contributions, key=lambda p: -abs(p.share))]
+    assert table.item(0, 5).text().lstrip("-") == f"{100 * away[0]:.0f} cm"  # type: ignore[union-attr]
+    assert any("Out and back with" in table.item(n, 1).toolTip() for n in range(table.rowCount()))  # type: ignore[union-attr]
+
+
+def test_an_arrow_is_clicked_and_laid_head_to_tail(demo: MainWindow, qtbot: QtBot) -> None:
+    stage = opened(demo, qtbot)
+    chain, ends = stage.chain, ends_of(demo.document.trace)
+    number = demo.document.form.index("light")
+    floor = chain.camera.transform(QSizeF(chain.size()))
+    middle = floor.map(QPointF(*((ends[number] + ends[number + 1]) / 2).tolist()))
+    qtbot.mouseClick(chain, Qt.MouseButton.LeftButton, pos=middle.toPoint())
+    assert demo.document.selection.posture == "light"
+    walked = chain.grab().toImage()
+    demo.desk.book["head to tail"].setChecked(True)
+    assert chain.grab().toImage() != walked
+    laid = chain._chain(demo.document.trace)
+    assert np.allclose([a for _, a, _ in laid[1:]], [b for _, _, b in laid[:-1]])
+    assert np.allclose(laid[-1][2], ends[-1])  # whatever the order, they end where the form ends
+    camera = chain.camera
+    demo.desk.book["home larger"].trigger()
+    assert chain.camera.scale > camera.scale
+    qtbot.mouseDClick(chain, Qt.MouseButton.LeftButton)
+    chain.grab()
+    assert chain.camera.scale == pytest.approx(camera.scale)
+
+
+def test_the_form_is_brought_home_as_one_step(demo: MainWindow, qtbot: QtBot) -> None:
+    stage, document = opened(demo, qtbot), demo.document
+    form, before = document.form, stage.chain.grab().toImage()
+    assert stage.ledger.found is not None and stage.ledger.list.count() == len(stage.ledger.found.every)
+    stage.ledger.list.setCurrentRow(0)
+    closing = stage.ledger.closing(0)
+    assert closing is not None and stage.chain.changed == {c.posture for c in closing.changes}
+    assert stage.chain.grab().toImage() != before and document.form is form  # previewed, not taken
+    assert f"{100 * closing.changes[0].after:.0f} cm" in stage.ledger.list.item(0).text()
+    qtbot.keyClick(stage.ledger.list, Qt.Key.Key_Return)
+    result = check_return(document.trace, document.form)
+    assert result.distance <= CLOSED[0] and result.distance == pytest.approx(closing.distance)
+    assert document.undo_words is not None and document.undo_words.startswith("bring it home: fewest changes")
+    reviewed(demo, qtbot)
+    assert demo.answers.cards[1].words.text().startswith("Returns")
+    demo.undo()
+    assert document.form == form
+    demo.show_stage("plot")
+    assert not demo.desk.book["close it"].isEnabled()
+
+
+def test_locks_and_home_stand_in_the_document(demo: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    stage, document = opened(demo, qtbot), demo.document
+    row = document.form.index("tide-right")
+    stage.ledger.table.item(row, 0).setCheckState(Qt.CheckState.Checked)  # type: ignore[union-attr]
+    assert document.form.home.locked == ("tide-right",) and document.undo_words == "lock Back from the tide, right"
+    qtbot.waitUntil(lambda: bool(stage.ledger.found and stage.ledger.found.every), timeout=60_000)
+    qtbot.waitUntil(lambda: not demo.desk.jobs.busy("home closings"), timeout=60_000)
+    assert all(change.posture != "tide-right" for closing in stage.ledger.found.every for change in closing.changes)  # type: ignore[union-attr]
+    document.select(Selection("coil", 0, 0))
+    locked = []
+    for _ in range(2):
+        demo.desk.book["lock"].trigger()
+        locked.append(document.form.home.locked)
+    assert locked == [("tide-right", "coil"), ("tide-right",)]
+    stage.ledger.along.setFocus()
+    stage.ledger.along.selectAll()
+    qtbot.keyClicks(stage.ledger.along, "0.5m")
+    qtbot.keyClick(stage.ledger.along, Qt.Key.Key_Return)
+    assert document.form.home.place == (0.0, 0.5)
+    stage.ledger.facing.setText("9")
+    stage.ledger.facing.editingFinished.emit()
+    assert document.form.home.facing == Clock(9 * 60)
+    reviewed(demo, qtbot)
+    assert "from its home" in demo.answers.cards[1].words.text() and "90°" in demo.answers.cards[1].words.text()
+    told: list[str] = []
+    monkeypatch.setattr(Asking, "tell", lambda _self, _heading, words: told.append(words))
+    stage.ledger.facing.setText("sideways")
+    stage.ledger.facing.editingFinished.emit()
+    assert "is no facing" in told[0] and stage.ledger.facing.text() == "9"
+    demo.desk.book["home here"].trigger()
+    assert check_return(document.trace, document.form).distance < 0.001
+    stage.ledger.turn.setValue(5)
+    again = read_document(render(document.form, document.read)).form
+    assert again.home == document.form.home and again.home.turn == 5.0 and again.home.locked == ("tide-right",)
+    demo.desk.book["home start"].trigger()
+    assert document.form.home.place == (0.0, 0.0) and document.form.home.facing is None
+
+
+def test_a_loop_is_chosen_and_opens_as_a_form_beside(demo: MainWindow, qtbot: QtBot) -> None:
+    demo.show_stage("return")
+    stage = demo.home
+    demo.desk.book["face loops"].trigger()
+    view = stage.drawings
+    qtbot.waitUntil(lambda: len(view.loops) > 0, timeout=60_000)
+    assert "It is home after 1 round." in stage.loops.rounds.text() and "stays in the room" in stage.loops.rounds.text()
+    number = next(n for n, loop in enumerate(view.loops) if loop.left_out and loop.away < 0.02)
+    loop = view.loops[number]
+    view.grab()
+    qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view._card(number).center().toPoint())
+    assert stage.loops.loop is loop
+    names = [demo.document.form.postures[each].title for each in loop.left_out]
+    assert all(name in stage.loops.said.text() for name in names) and "differs by up to" in stage.loops.said.text()
+    ways = way_of(demo.document.trace, loop)
+    assert ways[-1][-1] == pytest.approx(loop.drift, abs=1e-9)
+    assert all(np.allclose(a[-1], b[0]) for a, b in pairwise(ways))
+    qtbot.keyClick(view, Qt.Key.Key_Right)
+    assert view.at == number + 1
+    qtbot.keyClick(view, Qt.Key.Key_Left)
+    before = set(all_windows())
+    qtbot.keyClick(view, Qt.Key.Key_Return)
+    (beside,) = set(all_windows()) - before
+    drill = beside.document.form
+    assert drill.title == "The ferry round, loop" and beside.document.changed
+    kept = [demo.document.form.postures[n].id for n in loop.postures]
+    assert [p.id for p in drill.postures if not p.id.startswith("bridge")] == kept
+    assert any(p.id.startswith("bridge") for p in drill.postures)
+    assert check_return(walk(drill), drill).distance < 0.05
+    assert demo.document.form.title == "The ferry round"  # the form it comes from stays
+    stage.loops.most.setCurrentIndex(0)
+    stage.loops.most.activated.emit(0)
+    qtbot.waitUntil(lambda: bool(view.loops) and not any(each.left_out for each in view.loops), timeout=60_000)
+
+
+def test_an_empty_form_has_nothing_to_close_and_no_loop(window: MainWindow, qtbot: QtBot) -> None:
+    window.show_stage("return")
+    stage = window.home
+    qtbot.waitUntil(lambda: stage.ledger.list.count() == 1, timeout=60_000)
+    assert stage.ledger.list.item(0).text() == "There is no posture yet that could be changed."
+    assert stage.ledger.table.rowCount() == 0 and not stage.ledger.apply.isEnabled()
+    stage.show_face("loops")
+    qtbot.waitUntil(lambda: "No run of its postures" in stage.loops.said.text(), timeout=60_000)
+    assert not stage.loops.make.isEnabled()
+    stage.loops.take()
+    window.set_dark(True)
+    stage.chain.grab()
+    stage.drawings.grab()
