@@ -10,7 +10,7 @@ first.
 from __future__ import annotations
 
 from collections.abc import Collection, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -27,6 +27,7 @@ from waltzmark.core.home.turning import Turning, turned_forms
 from waltzmark.core.judge import judge_all
 from waltzmark.core.judge.compare import graver
 from waltzmark.core.walk.lengths import measures_of
+from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 
 __all__ = ["CLOSED", "Closing", "Closings", "closings"]
@@ -87,30 +88,33 @@ def closings(
         bases = turned_forms(form, trace, now.turn, spared, progress)
         if not bases:
             return Closings((), f"No single turn brings it round: it ends {abs(now.turn):.0f}° off.")
-    before = judge_all(form, trace, say).everywhere
     for base, turns in bases:
-        search = _Search(base, spared, say, progress)
+        search = _Search(base, trace if base is form else walk(base, trace), spared, say, progress)
         for kind, made, changes in search.found():
-            walked = walk(made)
-            then = check_return(walked, made)
+            then = check_return(walk(made, search.trace), made)
             if then.distance > 2 * CLOSED[0] + _SMALL or abs(then.turn) > CLOSED[1]:
                 continue  # a step landed otherwise than it did: what was promised is not what happens
-            same = any((each.changes, each.turns) == (changes, turns) for each in found)
-            if not same:
-                brings = graver(before, judge_all(made, walked, say).everywhere)
+            if not any((each.changes, each.turns) == (changes, turns) for each in found):
                 words = _words(kind, changes, turns, then, say)
-                found.append(Closing(kind, words, made, changes, turns, then.distance, then.turn, brings))
+                found.append(Closing(kind, words, made, changes, turns, then.distance, then.turn))
                 progress.hand_out(Closings(tuple(found)))
         nearest = nearest or search.nearest
-    return Closings(tuple(found), "" if found else nearest)
+    # What they bring along takes longer than they do.
+    before = judge_all(form, trace, say).everywhere if found else ()
+    judged = tuple(
+        replace(each, brings=graver(before, judge_all(each.form, walk(each.form, trace), say).everywhere))
+        for each in found
+    )  # fmt: skip
+    return Closings(judged, "" if judged else nearest)
 
 
 class _Search:
     """The ways home of one form whose facing is right."""
 
-    def __init__(self, form: Form, spared: Collection[str], say: Figures, progress: Progress) -> None:
-        self.form, self.say, self.progress = form, say, progress
-        self.trace = walk(form)
+    def __init__(
+        self, form: Form, trace: Trace, spared: Collection[str], say: Figures, progress: Progress
+    ) -> None:  # fmt: skip
+        self.form, self.trace, self.say, self.progress = form, trace, say, progress
         self.now = check_return(self.trace, form)
         self.measures = measures_of(form, self.trace)
         self.moves = self.measures.heels[-1].mean(axis=0)  # (2, k) what the end does for a metre more of each
@@ -125,9 +129,16 @@ class _Search:
         if self.now.distance <= CLOSED[0]:
             yield "turn", self.form, ()
             return
+        full = self.less, self.more
+        # Changes much larger than what is missing are looked at only where smaller ones do not do.
+        most = 2.0 * self.now.distance + 0.05
+        self.less, self.more = (np.minimum(each, most) for each in full)
         for number, kind in enumerate(("fewest", "least", "even")):
             self.progress.tell(0.3 + 0.7 * number / 3, "closing it")
             x = self._solve(kind)
+            if x is None and number == 0:
+                self.less, self.more = full
+                x = self._solve(kind)
             if x is None:
                 self.nearest = self._told_nearest()
                 return
@@ -145,8 +156,9 @@ class _Search:
         k = len(self.less)
         price = np.ones(2 * k)
         extra = 0
-        rows = [np.concatenate([self.rows, -self.rows], axis=1)] if len(self.rows) else []
-        least = [self.least] if len(self.rows) else []
+        own, at_least = self._binding()
+        rows = [np.concatenate([own, -own], axis=1)] if len(own) else []
+        least = [at_least] if len(own) else []
         high = np.concatenate([self.more, self.less])
         if kind == "fewest":  # a yes or no for each measure
             extra = k
@@ -166,6 +178,12 @@ class _Search:
         home = np.pad(np.concatenate([self.moves, -self.moves], axis=1), ((0, 0), (0, extra)))
         solved = _milp(price, whole, high, home, -np.array(self.now.offset), rows, least)
         return None if solved is None else solved[:k] - solved[k : 2 * k]
+
+    def _binding(self) -> tuple[Floats, Floats]:
+        """The rows of what is within reach that some change could break, and what they must be at least."""
+        worst = np.minimum(self.rows * self.more, -self.rows * self.less).sum(axis=1)
+        binds = worst < self.least - 1e-9
+        return self.rows[binds], self.least[binds]
 
     def _told_nearest(self) -> str:
         """How near it gets, and what stands in the way."""

@@ -5,11 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 
-from waltzmark.core.base.angles import heading_difference
+from waltzmark.core.base.angles import heading_difference, heading_differences
 from waltzmark.core.form.form import Form, Home
 from waltzmark.core.walk.step import STEP
 from waltzmark.core.walk.trace import Trace
@@ -90,27 +89,23 @@ def check_return(trace: Trace, form: Form | None = None) -> Return:
     distance = float(np.hypot(*total))
     toward = total / distance if distance > 1e-9 else np.zeros(2)
     moved = np.diff(middles, axis=0, prepend=middles[:1])
-    turns = [0.0, *(heading_difference(float(a), float(b)) for a, b in pairwise(torso))]
+    turns = [0.0, *heading_differences(torso[:-1], torso[1:]).tolist()]
     parts: list[Contribution] = []
+    along, ways, numbers = (moved @ toward).tolist(), moved.tolist(), trace.counts.tolist()
     for number, passage in enumerate(trace.passages[1:], 1):
-        rows = range(int(trace.starts[number]), int(trace.starts[number + 1]))
+        first, after = int(trace.starts[number]), int(trace.starts[number + 1])
         assert passage.posture is not None
         counts = tuple(
-            CountShare(int(trace.counts[row]), _pair(moved[row]), turns[row], float(moved[row] @ toward))
-            for row in rows
-        )  # fmt: skip
-        whole = moved[rows.start : rows.stop].sum(axis=0)
-        turn = sum(count.turn for count in counts)
-        parts.append(Contribution(passage.posture, _pair(whole), turn, float(whole @ toward), counts))
+            CountShare(numbers[row], (ways[row][0], ways[row][1]), turns[row], along[row])
+            for row in range(first, after)
+        )
+        x, y = moved[first:after].sum(axis=0).tolist()
+        turn, share = sum(turns[first:after]), sum(along[first:after])
+        parts.append(Contribution(passage.posture, (x, y), turn, share, counts))
     steps = int((trace.move_kinds == STEP).sum())
-    return Return(
-        _pair(total), distance, heading_difference(heading, float(torso[-1])), tuple(parts), float(sum(turns)), home,
-        heading, SCATTER * math.sqrt(steps),
-    )  # fmt: skip
-
-
-def _pair(values: Sequence[float] | np.ndarray[tuple[int, ...], np.dtype[np.float64]]) -> tuple[float, float]:
-    return float(values[0]), float(values[1])
+    turn, offset = heading_difference(heading, float(torso[-1])), (float(total[0]), float(total[1]))
+    scatter = SCATTER * math.sqrt(steps)
+    return Return(offset, distance, turn, tuple(parts), float(sum(turns)), home, heading, scatter)
 
 
 def cancelling(parts: Sequence[Contribution]) -> tuple[tuple[str, str], ...]:

@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.form.form import Form
-from waltzmark.core.home.ledger import check_return
+from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.home.ledger import home_heading
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
 from waltzmark.core.walk.trace import Trace
@@ -19,6 +19,7 @@ __all__ = ["Turning", "turned_forms"]
 
 _MOST = 400  # turns that are tried
 _OFFERED = 3
+_LAST = 3  # postures whose facings on the floor are looked at
 _CLOSED = 1.0  # degrees
 
 
@@ -41,13 +42,16 @@ def turned_forms(
     from others of its kind and then does not. off: degrees the end is off, clockwise positive."""
     tried: list[tuple[float, Form, Turning]] = []
     usual = _usual(form)
+    target = home_heading(form, trace)
+    last = {_root(form, posture) for posture in form.postures[-_LAST:]}
     places = [
         (posture.id, number, line, at, action)
         for posture in form.postures
         if posture.id not in locked
         for number, line in enumerate(posture.lines)
         for at, action in enumerate(line.actions)
-        if isinstance(action, (act.Pivot, act.Torso, act.Step))
+        # A facing on the floor holds whatever was before it: only the last ones can be what is off.
+        if _relative(action) or (posture.id in last and isinstance(action, (act.Pivot, act.Torso, act.Step)))
     ]
     for index, (name, number, line, at, action) in enumerate(places[-_MOST:]):
         progress.tell(0.3 * index / max(len(places), 1), "looking for the turn that is off")
@@ -60,14 +64,32 @@ def turned_forms(
             posture = form.posture(name)
             lines = (*posture.lines[:number], replace(line, actions=actions), *posture.lines[number + 1 :])
             other = form.with_posture(replace(posture, lines=lines))
-            then = check_return(walk(other, trace), other)
-            if abs(then.turn) <= _CLOSED:
+            if abs(heading_difference(target, float(walk(other, trace).torso[-1]))) <= _CLOSED:
                 count = sum(each.moves for each in posture.lines[: number + 1])
                 likely = usual[abs(after)] - usual[abs(before)]
                 tried.append((-likely, other, Turning(name, count, what, before, after)))
                 break
     tried.sort(key=lambda each: each[0])
     return [(other, (turning,)) for _, other, turning in tried[:_OFFERED]]
+
+
+def _relative(action: act.Action) -> bool:
+    """Whether an action turns from where the body is."""
+    aim = (
+        action.toe
+        if isinstance(action, act.Step)
+        else action.aim
+        if isinstance(action, (act.Pivot, act.Torso))
+        else None
+    )
+    return isinstance(aim, (Turn, Toward)) or (isinstance(aim, Clock) and aim.own)
+
+
+def _root(form: Form, posture: Posture) -> str:
+    """The posture that has the lines of one."""
+    while posture.source is not None:
+        posture = form.posture(posture.source)
+    return posture.id
 
 
 def _walked_again(form: Form, name: str) -> bool:
