@@ -22,8 +22,9 @@ from waltzmark.core.form.room import Room, Start
 from waltzmark.core.home.closing import CLOSED, Closing, closings
 from waltzmark.core.home.drill import drill_of
 from waltzmark.core.home.ledger import SCATTER, cancelling, check_return
-from waltzmark.core.home.loops import LIMITS, Join, Loop, join_of, loops_of
-from waltzmark.core.home.rounds import home_after, rounds_in_room, rounds_of
+from waltzmark.core.home.loops import LIMITS, Join, Loop, join_of, loops_of, with_back
+from waltzmark.core.home.rounds import MOST, home_after, rounds_in_room, rounds_of
+from waltzmark.core.home.words import carries, loop_lines, stays
 from waltzmark.core.score import read_score
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.walk.lengths import measures_of
@@ -296,7 +297,10 @@ def test_the_search_finds_the_best_loops_there_are(seed: int) -> None:
             ends.append((loop.postures[0], loop.postures[-1]))
             expected.append(loop)
     assert [loop.cost for loop in found] == pytest.approx([loop.cost for loop in expected[:60]], abs=1e-6)
-    for loop, other in zip(found, expected, strict=False):
+    known = {loop.postures: loop for loop in every}  # which of two that cost the same comes first is open
+    for loop in found:
+        other = known[loop.postures]
+        assert loop.left_out == other.left_out
         assert (
             loop.away == pytest.approx(other.away, abs=1e-9) and abs(heading_difference(loop.turn, other.turn)) < 1e-6
         )
@@ -318,6 +322,24 @@ def test_a_known_loop_with_three_postures_put_in_is_found_without_them() -> None
     assert best.left_out == (1, 3, 6) and best.postures == (0, 2, 4, 5, 7, 8) and best.away < 0.02
     assert best.worst.fits and all(loop.left_out == () for loop in loops_of(walk(form), 0))
     assert loops_of(walk(Form())) == () and loops_of(walk(form_of(ASIDE))) == ()
+    # Why each is left out: with one step aside back in it, it ends that step away.
+    trace = walk(form)
+    assert best.blocks == ((1,), (3,), (6,)) and best.joined == ((0, 2), (2, 4), (5, 7), (8, 0))
+    for back in with_back(trace, best):
+        assert len(back.left_out) == 2 and back.away == pytest.approx(math.hypot(0.4, best.drift[1]), abs=0.03)
+    lines = loop_lines(form, trace, best, Figures())
+    assert lines[1].startswith("Left out: Posture 1. With it a round carries 4") and len(lines) == 1 + 3 + 4 + 2
+    assert lines[4] == "From Posture 0 to Posture 2 nothing differs."
+    assert lines[7] == "From Posture 8 back to Posture 0 nothing differs." and lines[-1] == "It is home after 1 round."
+
+
+def test_rounds_in_words() -> None:
+    say = Figures()
+    assert carries(0.004, 0.3, say) == "A round ends where it began, and does not turn."
+    assert carries(1.2, -90.2, say) == "A round carries 1.20 m away, and turns 90° counter-clockwise."
+    assert stays(MOST, None).endswith("however often.") and stays(4, 4) == "It stays in the room for 4 rounds."
+    assert stays(1, 4) == "It stays in the room for 1 round: not the 4 rounds until it is home."
+    assert stays(0, None) == "It stays in the room for no round."
 
 
 def test_a_loop_becomes_a_form_that_can_be_walked_again() -> None:

@@ -121,6 +121,7 @@ def test_a_form_turned_on_the_floor_has_the_same_findings(lines: Lines, hours: i
 
 @settings(max_examples=40, deadline=None)
 @given(scores, schools)
+@example(read_score("step L 9 bow 70x4\npivot R ball out 60\npivot R ball out 60\nshift L 80"), "ball-turn")
 def test_every_mend_gives_a_score_that_can_be_written_and_walked(lines: Lines, school: str) -> None:
     form = Form(school=load_school(school), postures=(Posture("a", lines=lines),))
     for finding in judge(form, walk(form)):

@@ -154,7 +154,10 @@ def test_a_loop_is_chosen_and_opens_as_a_form_beside(demo: MainWindow, qtbot: Qt
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view._card(number).center().toPoint())
     assert stage.loops.loop is loop
     names = [demo.document.form.postures[each].title for each in loop.left_out]
-    assert all(name in stage.loops.said.text() for name in names) and "differs by up to" in stage.loops.said.text()
+    said = stage.loops.said.text()
+    assert all(f"Left out: {name}. With it a round carries" in said for name in names) and "differs by" in said
+    qtbot.waitUntil(lambda: "It stays in the room" in stage.loops.said.text(), timeout=60_000)
+    assert stage.loops.said.text().startswith(said)
     ways = way_of(demo.document.trace, loop)
     assert ways[-1][-1] == pytest.approx(loop.drift, abs=1e-9)
     assert all(np.allclose(a[-1], b[0]) for a, b in pairwise(ways))

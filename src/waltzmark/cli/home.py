@@ -16,6 +16,8 @@ from waltzmark.core.home.drill import drill_of
 from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.home.loops import Loop, loops_of
 from waltzmark.core.home.rounds import Rounds, rounds_of
+from waltzmark.core.home.words import comes_home, loop_lines
+from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.files.reading import ReadForm
 from waltzmark.files.report import home_values, loop_values
@@ -76,8 +78,8 @@ def _home_text(form: Form, result: Return, found: Closings, rounds: Rounds, last
     for part in result.contributions:
         right, ahead = (100 * value for value in part.offset)
         lines.append(
-            f"{form.posture(part.posture).title:<32} {right:+7.1f} cm right {ahead:+7.1f} cm ahead {part.turn:+6.0f}°  "
-            f"{100 * part.share:+7.1f} cm along"
+            f"{form.posture(part.posture).title:<32} {right:+z7.1f} cm right {ahead:+z7.1f} cm ahead "
+            f"{part.turn:+z6.0f}°  {100 * part.share:+z7.1f} cm along"
         )
     for number, each in enumerate(found.every, 1):
         lines.append(f"Closing {number}  {each.words}")
@@ -89,14 +91,13 @@ def _home_text(form: Form, result: Return, found: Closings, rounds: Rounds, last
     if found.nearest:
         lines.append(found.nearest)
     after = rounds.home_after
-    lines.append(f"Walked on and on it is home after {after} round{'s' if after != 1 else ''}." if after else
-                 "Walked on and on it never comes home.")  # fmt: skip
+    lines.append(comes_home(after).replace("It is", "Walked round and round it is"))
     return "\n".join(lines)
 
 
 def _changed(form: Form, change: Any, figures: Figures) -> str:
     return (f"           {form.posture(change.posture).title}, count {change.count}: {change.what} "
-            f"{figures.length(change.before)} → {figures.length(change.after)}")  # fmt: skip
+            f"{figures.change(change.before, change.after)}")  # fmt: skip
 
 
 def run_loop(options: argparse.Namespace, read: ReadForm) -> int:
@@ -110,21 +111,15 @@ def run_loop(options: argparse.Namespace, read: ReadForm) -> int:
         if options.make > len(loops):
             raise WaltzmarkError(f"there is no loop {options.make}: there are {len(loops)}")
         save_atomically(options.out, render(drill_of(form, trace, loops[options.make - 1])))
-    return say(as_json(loop_values(form, loops)) if options.json else _loop_text(form, loops), 0)
+    return say(as_json(loop_values(form, loops)) if options.json else _loop_text(form, trace, loops), 0)
 
 
-def _loop_text(form: Form, loops: tuple[Loop, ...]) -> str:
+def _loop_text(form: Form, trace: Trace, loops: tuple[Loop, ...]) -> str:
     if not loops:
         return "No run of its postures ends as it begins."
     figures, lines = PLAIN.of(form), []
     for number, loop in enumerate(loops, 1):
-        names = [form.postures[each].title for each in (loop.postures[0], loop.postures[-1])]
-        out = ", ".join(form.postures[each].title for each in loop.left_out)
-        worst = loop.worst
-        lines.append(f"Loop {number}  {names[0]} … {names[1]}: {len(loop.postures)} postures, {loop.beats:g} beats")
-        lines += [f"        without {out}"] if out else []
-        lines.append(
-            f"        carries {figures.length(loop.away)} away and turns {loop.turn:+.0f}° a round; its joins are off "
-            f"by up to {worst.cm:.0f} cm, {worst.degrees:.0f}° and {worst.percent:.0f} %"
-        )
+        head, *more = loop_lines(form, trace, loop, figures)
+        lines.append(f"Loop {number}  {head}")
+        lines += [f"        {each}" for each in more]
     return "\n".join(lines)

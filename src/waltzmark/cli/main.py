@@ -91,7 +91,7 @@ def _foot_text(pose: Pose, side: Side) -> str:
     foot = pose.foot(side)
     return (
         f"{side.letter} {100 * pose.share(side):3.0f} % {Contact(foot.contact).word:<4} "
-        f"({foot.x:+.2f}, {foot.y:+.2f}) m to {clock_text(foot.heading):<5}"
+        f"({foot.x:+z.2f}, {foot.y:+z.2f}) m to {clock_text(foot.heading):<5}"
     )
 
 

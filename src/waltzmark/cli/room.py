@@ -104,7 +104,7 @@ def _text(form: Form, trace: Trace, known: Advice, group: Group | None, wanted: 
         lines.append(f"Change {number}   {change.words}")
         lines += [
             f"           {form.posture(each.posture).title}, count {each.count}: {each.what} "
-            f"{figures.length(each.before)} → {figures.length(each.after)}"
+            f"{figures.change(each.before, each.after)}"
             for each in change.resizes
         ]
         lines += [f"           It brings a {words}." for words in change.brings]

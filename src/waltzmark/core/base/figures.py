@@ -88,7 +88,20 @@ class Figures:
         if unit == "cm" and abs(metres) >= 0.995:
             unit = "m"
         value = metres / self._metres(unit)
-        return f"{value:.{_DECIMALS[unit]}f} {_WORDS.get(unit, unit)}"
+        return f"{value:z.{_DECIMALS[unit]}f} {_WORDS.get(unit, unit)}"
+
+    def change(self, before: float, after: float) -> str:
+        """A change of a length in metres, said so finely that one sees it is one.
+
+        >>> Figures().change(0.3, 0.4), Figures().change(0.3338, 0.33)
+        ('30 cm → 40 cm', '33.4 cm → 33.0 cm')
+        """
+        said = [self.length(before), self.length(after)]
+        if said[0] == said[1]:
+            unit: str = self.unit
+            values = [each / self._metres(unit) for each in (before, after)]
+            said = [f"{value:z.{_DECIMALS[unit] + 1}f} {_WORDS.get(unit, unit)}" for value in values]
+        return " → ".join(said)
 
     @property
     def metres_of_unit(self) -> float:

@@ -21,7 +21,7 @@ from waltzmark.core.walk.trace import Trace
 
 Complexes = np.ndarray[tuple[int, ...], np.dtype[np.complex128]]
 
-__all__ = ["LIMITS", "LOOPS", "Join", "Loop", "join_of", "loops_of"]
+__all__ = ["LIMITS", "LOOPS", "Join", "Loop", "join_of", "loops_of", "with_back"]
 
 #: What a join may differ by at most: cm of either foot, degrees of either foot, % of the weight.
 LIMITS = (15.0, 30.0, 60.0)
@@ -65,6 +65,23 @@ class Loop:
     turn: float
     joins: tuple[Join, ...]
     beats: float
+
+    @property
+    def blocks(self) -> tuple[tuple[int, ...], ...]:
+        """What is left out, in runs of postures that follow each other."""
+        runs: list[tuple[int, ...]] = []
+        for each in self.left_out:
+            if runs and runs[-1][-1] == each - 1:
+                runs[-1] = (*runs[-1], each)
+            else:
+                runs.append((each,))
+        return tuple(runs)
+
+    @property
+    def joined(self) -> tuple[tuple[int, int], ...]:
+        """(posture left, posture entered) at each of its joins."""
+        after = (*self.postures[1:], self.postures[0])
+        return tuple((one, other) for one, other in zip(self.postures, after, strict=True) if other != one + 1)
 
     @property
     def away(self) -> float:
@@ -162,6 +179,17 @@ def loops_of(
         if ends.count((loop.postures[0], loop.postures[-1])) < _ALIKE:
             told.append(loop)
     return tuple(told[:most])
+
+
+def with_back(trace: Trace, loop: Loop) -> tuple[Loop, ...]:
+    """Why each run of postures is left out: the loop with that run back in it, for each of its `blocks`."""
+    motions = _motions(trace)
+    mismatch = _mismatches(motions)
+    first, last = loop.postures[0], loop.postures[-1]
+    return tuple(
+        _loop(motions, mismatch, first, last, tuple(each for each in loop.left_out if each not in block))
+        for block in loop.blocks
+    )
 
 
 class _Search:

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import Length
@@ -165,7 +166,8 @@ def rear_angle(case: Case) -> Iterator[Finding]:
             continue  # it is being turned to another facing
         way = case.choice("stance.rear-angle", "correction")
         part = "ball" if way == "heel pushed" or way == "ball" else "heel"
-        turn = Toward(out > angle, abs(round(2 * (out - angle)) / 2))
+        over = heading_difference(angle, out)  # the shorter way round, for a foot that points far back
+        turn = Toward(over > 0, abs(round(2 * over) / 2))
         pivot = act.Count((act.Pivot(rear, part, turn),))  # type: ignore[arg-type]
         yield case.found(
             "stance.rear-angle", row, f"the rear foot points {_out_words(out)}",

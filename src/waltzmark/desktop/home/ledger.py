@@ -173,7 +173,7 @@ class LedgerFace(QWidget):
             figures = (
                 say.length(part.offset[0]),
                 say.length(part.offset[1]),
-                f"{part.turn:+.0f}°",
+                f"{part.turn:+z.0f}°",
                 say.length(part.share),
             )
             self.table.setItem(row, 0, lock)
@@ -268,8 +268,7 @@ class LedgerFace(QWidget):
             for turn in closing.turns
         ]
         lines += [
-            f"{form.posture(each.posture).title} {each.count}: {each.what} {say.length(each.before)} → "
-            f"{say.length(each.after)}"
+            f"{form.posture(each.posture).title} {each.count}: {each.what} {say.change(each.before, each.after)}"
             for each in few
         ]
         if len(closing.changes) > len(few):

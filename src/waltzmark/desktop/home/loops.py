@@ -12,12 +12,12 @@ from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
 
 from waltzmark.core.base.angles import rotated
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.drill import drill_of
 from waltzmark.core.home.loops import Loop, loops_of
-from waltzmark.core.home.rounds import MOST, home_after, rounds_in_room, rounds_of
+from waltzmark.core.home.rounds import home_after, rounds_in_room, rounds_of
+from waltzmark.core.home.words import carries, comes_home, loop_lines, stays
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
@@ -144,7 +144,7 @@ class LoopsView(QWidget):
         out = ", ".join(str(each + 1) for each in loop.left_out)
         words = f"{first} to {last}" + (f", without {out}" if out else "")
         words += f"\n{document.say.length(loop.away)} away a round"
-        words += f", turned {loop.turn:+.0f}°" if abs(loop.turn) >= 0.5 else ""
+        words += f", turned {loop.turn:+z.0f}°" if abs(loop.turn) >= 0.5 else ""
         painter.drawText(card.adjusted(8, 0, -8, -5), Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, words)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -166,12 +166,10 @@ class LoopsView(QWidget):
             super().keyPressEvent(event)
 
 
-def _carries(metres: float, turn: float, say: Figures) -> str:
-    """What a round does, in words."""
-    away = "ends where it began" if metres < 0.005 else f"carries {say.length(metres)} away"
-    if abs(turn) < 0.5:
-        return f"A round {away}, and does not turn."
-    return f"A round {away}, and turns {abs(turn):.0f}° {'clockwise' if turn > 0 else 'counter-clockwise'}."
+def _stayed(form: Form, trace: Trace, loop: Loop, _told: Progress) -> int:
+    """For how many rounds the drill of a loop, begun at the start mark, stays in the room."""
+    drill = drill_of(form, trace, loop)
+    return rounds_in_room(drill, walk(drill))
 
 
 class LoopsFace(QWidget):
@@ -220,16 +218,9 @@ class LoopsFace(QWidget):
         """Shows the document as it is now, and looks for its loops."""
         form, trace, say = self.document.form, self.document.trace, self.document.say
         found = rounds_of(form, trace)
-        far = math.hypot(*found.drift)
-        words = [_carries(far, found.turn, say)]
-        if found.home_after is None:
-            words.append(f"In {MOST} rounds it never comes home.")
-        else:
-            words.append(f"It is home after {found.home_after} round{'s' if found.home_after != 1 else ''}.")
+        words = [carries(math.hypot(*found.drift), found.turn, say), comes_home(found.home_after)]
         if form.room is not None:
-            rounds = rounds_in_room(form, trace)
-            often = "however often" if rounds >= MOST else f"for {rounds} round{'s' if rounds != 1 else ''}"
-            words.append(f"It stays in the room {often}.")
+            words.append(stays(rounds_in_room(form, trace), found.home_after))
         self.rounds.setText(" ".join(words))
         asked = (form.postures, form.body, form.opening, form.school, form.torso, self.most.currentIndex())
         if asked == self._asked:
@@ -259,26 +250,19 @@ class LoopsFace(QWidget):
 
     def _say(self, _number: int) -> None:
         loop, form, say = self.loop, self.document.form, self.document.say
+        self.desk.jobs.stop("home rounds")
         self.make.setEnabled(loop is not None)
         if loop is None:
             self.said.setText("")
             return
-        first, last = (form.postures[each].title for each in (loop.postures[0], loop.postures[-1]))
-        lines = [f"{first} … {last}: {len(loop.postures)} postures, {loop.beats:g} beats."]
-        if loop.left_out:
-            lines.append(f"Left out: {', '.join(form.postures[each].title for each in loop.left_out)}.")
-        worst = loop.worst
-        if max(worst.cm, worst.degrees, worst.percent) < 0.5:
-            lines.append("Every join fits as it is.")
-        else:
-            lines.append(
-                f"At its joins the stance differs by up to {say.length(worst.cm / 100)}, {worst.degrees:.0f}° and "
-                f"{worst.percent:.0f} % of the weight."
-            )
-        lines.append(_carries(loop.away, loop.turn, say))
-        often = home_after(loop.drift, loop.turn, form.home.within, form.home.turn)
-        lines.append(f"It is home after {often} round{'s' if often != 1 else ''}." if often else "It never comes home.")
-        self.said.setText("\n\n".join(lines))
+        lines = loop_lines(form, self.document.trace, loop, say)
+        self.said.setText("\n".join(lines))
+        if form.room is not None:
+            after = home_after(loop.drift, loop.turn, form.home.within, form.home.turn)
+            self.desk.jobs.ask(
+                "home rounds", partial(_stayed, form, self.document.trace, loop),
+                lambda rounds: self.said.setText("\n".join([*lines, stays(rounds, after)])), pause=_PAUSE_MS,
+            )  # fmt: skip
 
     def take(self) -> None:
         """Opens the chosen loop as a form of its own."""

@@ -247,7 +247,7 @@ def _about(document: Document, posture: Posture) -> str:
         source = document.form.posture(posture.source).title
         words.append(("mirror of " if posture.mirror_of else "again as ") + source)
         if posture.turned:
-            words[-1] += f", turned {posture.turned:+.0f}°"
+            words[-1] += f", turned {posture.turned:+z.0f}°"
     elif posture.side_of:
         words.append(f"other side of {document.form.posture(posture.side_of).title}")
     ends = document.form.ends(posture)
