@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QLabel, QWidget
+from PySide6.QtWidgets import QLabel, QTableWidgetItem, QWidget
 
 __all__ = ["Label", "RichLabel", "plain", "rich", "set_tip"]
 
@@ -44,6 +44,6 @@ def plain(text: str) -> str:
     return f"<qt>{rich(text)}</qt>" if "<" in text else text
 
 
-def set_tip(of: QWidget | QAction, text: str) -> None:
+def set_tip(of: QWidget | QAction | QTableWidgetItem, text: str) -> None:
     """Gives a widget or an action a tip that may have anything of a document in it."""
     of.setToolTip(plain(text))

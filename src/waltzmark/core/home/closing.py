@@ -1,7 +1,8 @@
 """The smallest sets of changes that bring a form home.
 
 With headings fixed, the end is affine in the lengths of the steps (`walk.lengths`), so what closes it exactly is a
-linear programme with two equations: the fewest changes (with a yes or no for each), the least sum, or the most even.
+linear programme with two equations: the least sum, the most even, or the fewest changes (with a yes or no for each,
+where no single length and no pair of them does it).
 Each length stays within what the body reaches and the school takes for a stance. What is found is rounded to whole
 units on the lengths it changes, walked again, and told as it then is. When the facing is off, single turns are tried
 first.
@@ -37,6 +38,8 @@ CLOSED = (0.01, 1.0)
 _EXACT = 1e-4  # metres that lengths are written to
 _SECONDS = 10.0  # that one solution may take
 _SMALL = 1e-6
+_ORDER = ("turn", "fewest", "least", "even")
+_TRIED = 500  # pairs of lengths whose reach is looked at one by one
 
 
 @dataclass(frozen=True)
@@ -82,6 +85,7 @@ def closings(
         return Closings((), "It is home: nothing needs to be changed.")
     spared = {*locked, *form.home.locked}
     found: list[Closing] = []
+    walks: dict[int, Trace] = {}
     nearest = ""
     bases: list[tuple[Form, tuple[Turning, ...]]] = [(form, ())]
     if abs(now.turn) > CLOSED[1]:
@@ -91,18 +95,25 @@ def closings(
     for base, turns in bases:
         search = _Search(base, trace if base is form else walk(base, trace), spared, say, progress)
         for kind, made, changes in search.found():
-            then = check_return(walk(made, search.trace), made)
+            walked = walk(made, search.trace)
+            then = check_return(walked, made)
             if then.distance > 2 * CLOSED[0] + _SMALL or abs(then.turn) > CLOSED[1]:
                 continue  # a step landed otherwise than it did: what was promised is not what happens
-            if not any((each.changes, each.turns) == (changes, turns) for each in found):
-                words = _words(kind, changes, turns, then, say)
-                found.append(Closing(kind, words, made, changes, turns, then.distance, then.turn))
-                progress.hand_out(Closings(tuple(found)))
+            same = next((each for each in found if (each.changes, each.turns) == (changes, turns)), None)
+            if same is not None and _ORDER.index(kind) > _ORDER.index(same.kind):
+                continue
+            if same is not None:
+                found.remove(same)
+            words = _words(kind, changes, turns, then, say)
+            found.append(Closing(kind, words, made, changes, turns, then.distance, then.turn))
+            walks[id(made)] = walked
+            found.sort(key=lambda each: (len(each.turns), _ORDER.index(each.kind)))
+            progress.hand_out(Closings(tuple(found)))
         nearest = nearest or search.nearest
     # What they bring along takes longer than they do.
     before = judge_all(form, trace, say).everywhere if found else ()
     judged = tuple(
-        replace(each, brings=graver(before, judge_all(each.form, walk(each.form, trace), say).everywhere))
+        replace(each, brings=graver(before, judge_all(each.form, walks[id(each.form)], say).everywhere))
         for each in found
     )  # fmt: skip
     return Closings(judged, "" if judged else nearest)
@@ -123,6 +134,7 @@ class _Search:
         self.less[idle] = self.more[idle] = 0.0
         self.rows, self.least = within_reach(self.trace, self.measures)
         self.nearest = ""
+        self._bound: tuple[Floats, Floats, Floats] | None = None
 
     def found(self) -> Iterator[tuple[str, Form, tuple[Resize, ...]]]:
         """Kind, form and changes of each way home."""
@@ -133,21 +145,62 @@ class _Search:
         # Changes much larger than what is missing are looked at only where smaller ones do not do.
         most = 2.0 * self.now.distance + 0.05
         self.less, self.more = (np.minimum(each, most) for each in full)
-        for number, kind in enumerate(("fewest", "least", "even")):
+        # The least sum is found first because it is found fastest.
+        for number, kind in enumerate(("least", "fewest", "even")):
             self.progress.tell(0.3 + 0.7 * number / 3, "closing it")
-            x = self._solve(kind)
+            lengths = self._single() if kind == "fewest" else None
+            x = None if lengths else self._pair() if kind == "fewest" else self._solve(kind)
+            if x is None and lengths is None and kind == "fewest":
+                x = self._solve(kind)
             if x is None and number == 0:
                 self.less, self.more = full
                 x = self._solve(kind)
-            if x is None:
+            if x is None and lengths is None:
                 self.nearest = self._told_nearest()
                 return
             for whole in (True, False):
-                lengths = self._whole(x) if whole else self._written(x)
+                if x is not None:
+                    lengths = self._whole(x) if whole else self._written(x)
                 if lengths is not None:
                     form, changes = resized(self.form, self.measures, lengths)
                     yield kind, form, changes
                     break
+
+    # One or two lengths are tried without a programme.
+
+    def _single(self) -> dict[Any, float] | None:
+        """The one length, in whole units, that alone brings the end within a centimetre, and nearest; None if none."""
+        unit = self._unit()
+        values = np.array([measure.value for measure in self.measures.every])
+        square = np.maximum((self.moves**2).sum(axis=0), _SMALL)
+        x = np.round((values - np.array(self.now.offset) @ self.moves / square) / unit) * unit - values
+        left = np.hypot(*(np.array(self.now.offset)[:, None] + self.moves * x))
+        good = (left <= CLOSED[0]) & (x <= self.more + 1e-9) & (x >= -self.less - 1e-9) & (np.abs(x) > _SMALL)
+        rows, least = self._binding()
+        at = np.flatnonzero(good)
+        for n in at[np.argsort(left[at], kind="stable")].tolist():
+            if np.all(rows[:, n] * x[n] >= least - 1e-9):
+                return {self.measures.every[n]: float(values[n] + x[n])}
+        return None
+
+    def _pair(self) -> Floats | None:
+        """(k,) the two lengths that close it with the least sum; None where the nearest pairs are not within reach."""
+        free = np.flatnonzero(self.less + self.more > _SMALL)
+        one, other = (free[each] for each in np.triu_indices(len(free), 1))
+        (a, b), (c, d), (right, ahead) = self.moves[:, one], self.moves[:, other], -np.array(self.now.offset)
+        det = a * d - b * c
+        even = np.abs(det) < 1e-4  # both lead the same way
+        det[even] = np.inf
+        x, y = (right * d - c * ahead) / det, (a * ahead - right * b) / det
+        good = (x <= self.more[one]) & (x >= -self.less[one]) & (y <= self.more[other]) & (y >= -self.less[other])
+        at = np.flatnonzero(good & ~even)
+        rows, least = self._binding()
+        for n in at[np.argsort((np.abs(x) + np.abs(y))[at], kind="stable")][:_TRIED].tolist():
+            if np.all(rows[:, one[n]] * x[n] + rows[:, other[n]] * y[n] >= least - 1e-9):
+                changed = np.zeros(len(self.less))
+                changed[one[n]], changed[other[n]] = x[n], y[n]
+                return changed
+        return None
 
     # The programme: more (k), less (k), and what each kind needs beside.
 
@@ -181,6 +234,12 @@ class _Search:
 
     def _binding(self) -> tuple[Floats, Floats]:
         """The rows of what is within reach that some change could break, and what they must be at least."""
+        # It is asked for several times while the bounds stay.
+        if self._bound is None or self._bound[0] is not self.more:
+            self._bound = self.more, *self._found_binding()
+        return self._bound[1:]
+
+    def _found_binding(self) -> tuple[Floats, Floats]:
         worst = np.minimum(self.rows * self.more, -self.rows * self.less).sum(axis=1)
         binds = worst < self.least - 1e-9
         return self.rows[binds], self.least[binds]
@@ -214,7 +273,7 @@ class _Search:
 
     def _whole(self, x: Floats) -> dict[Any, float] | None:
         """The lengths that change, in whole units, so that the end is as near home as can be; None where that is not
-        within a centimetre."""
+        within a centimetre, or changes much more."""
         unit, at = self._unit(), np.flatnonzero(np.abs(x) > _SMALL)
         values = np.array([self.measures.every[n].value for n in at])
         wanted = (values + x[at]) / unit
@@ -236,7 +295,10 @@ class _Search:
         solved = _milp(price, whole, high, none, np.zeros(0), rows, least, low)
         if solved is None or float(np.hypot(*solved[-2:])) > CLOSED[0]:
             return None
-        return {self.measures.every[number]: round(float(m)) * unit for number, m in zip(at, solved[:n], strict=True)}
+        rounded = np.round(solved[:n]) * unit
+        if float(np.abs(rounded - values).sum() - np.abs(x[at]).sum()) > unit * max(1.0, n / 4):
+            return None  # what is whole would be no small change any more
+        return {self.measures.every[number]: float(m) for number, m in zip(at, rounded, strict=True)}
 
     def _written(self, x: Floats) -> dict[Any, float]:
         """The lengths that change, to a tenth of a millimetre."""
@@ -272,7 +334,7 @@ def _words(
     """A closing in a sentence."""
     total = say.length(sum(change.by for change in changes))
     n = len(changes)
-    lengths = f"{n} length{'s' if n != 1 else ''} by {total} in all"
+    lengths = f"{n} length{'s' if n != 1 else ''} by {total} altogether"
     if kind == "even" and changes:
         lengths = f"{n} lengths by at most {say.length(max(change.by for change in changes))}"
     parts = [f"{len(turns)} turn{'s' if len(turns) != 1 else ''}"] if turns else []

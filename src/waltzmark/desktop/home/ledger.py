@@ -179,7 +179,7 @@ class LedgerFace(QWidget):
             self.table.setItem(row, 0, lock)
             title = QTableWidgetItem(f"{form.index(posture.id) + 1}  {posture.title}")
             if (other := pairs.get(posture.id)) is not None:
-                title.setToolTip(f"Out and back with {form.index(other) + 1}")
+                set_tip(title, f"Out and back with {form.index(other) + 1}")
             self.table.setItem(row, 1, title)
             for number, text in enumerate(figures, 2):
                 item = QTableWidgetItem(text)
