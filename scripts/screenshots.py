@@ -199,6 +199,8 @@ def loops(window: MainWindow) -> None:
         QTest.qWait(20)
     found = window.home.drawings.loops
     window.home.drawings.choose(next(n for n, loop in enumerate(found) if loop.left_out and loop.away < 0.02))
+    while "in the room" not in window.home.loops.said.text():
+        QTest.qWait(20)
 
 
 SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
