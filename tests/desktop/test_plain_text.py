@@ -75,6 +75,15 @@ def test_mark_up_in_any_field_is_shown_as_it_is_written(
     window.show_stage("ready")
     window.ready.show_page(1)
     assert sum(MARK in text for text in seen(window.ready)) > 10
+    window.show_stage("room")
+    room, home = window.room, window.home
+    qtbot.waitUntil(lambda: any(MARK in text for text in seen(room)), timeout=60_000)
+    window.show_stage("return")
+    qtbot.waitUntil(lambda: home.ledger.found is not None, timeout=60_000)
+    assert MARK in home.ledger.table.item(0, 1).text()  # type: ignore[union-attr]
+    home.show_face("loops")
+    seen(home)
+    home.chain.grab()
     window.show_cautions()
     window.desk.asking.tell(MARK, MARK)
     for dialog in window.findChildren(QMessageBox):

@@ -177,6 +177,29 @@ HEAD = "waltzmark = 1\n"
         (HEAD + '[room]\noutline = "big"\n', "line 3", "list of corners"),
         (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nstart = 3\n", "line 4", "should be { x"),
         (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\ncentre = [1, 1]\nradius = -1\n", "line 5", "radius"),
+        *(
+            (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n" + line, f"{key}, line {at}", says)
+            for line, key, at, says in (
+                ("tape = [[1, 2]]", "room.tape", 4, "by their two ends"),
+                (f"tape = {[[[0, 0], [1, 1]]] * 501}", "room.tape", 4, "501 pieces of tape"),
+                ("boards = [1, 2, 3]", "room.boards", 4, "a list of two"),
+                ("tiles = 3", "room.tiles", 4, "true, or { spacing"),
+                ("tiles = { spacing = ['30cm', 'x'] }", "room.tiles", 4, "not 'x'"),
+                ("tiles = { direction = 'n' }", "room.tiles", 4, "a number of degrees"),
+                ("clearance = -1", "room.clearance", 4, "outside what is possible"),
+                ("start = { x = 1, y = 1, heading = 'N' }", "room.start", 4, "a number of degrees"),
+                ("break = 3", "room.break", 4, "under a line [[room.break]]"),
+                ("[[room.break]]\nbefore = 3\nx = 1\ny = 1", "room.break.before", 5, "a posture, metres and degrees"),
+                ("[[room.obstacle]]\ncentre = [1, 1]", "room.obstacle.centre", 5, "radius = r"),
+                ("[[room.door]]\nwall = 9", "room.outline", 3, "this room's are 0 to 2"),
+                ("[[room.door]]\nwall = 0\nleaf = '9m'", "room.door.leaf", 6, "0.1 to 5 m"),
+            )
+        ),
+        (HEAD + "[home]\nplace = 3\n", "home.place, line 3", "two numbers of metres"),
+        (HEAD + "[home]\nfacing = '~3'\n", "home.facing, line 3", "lies on the floor"),
+        (HEAD + "[home]\nwithin = -1\nturn = 10\n", "home.within, line 3", "outside what is possible"),
+        (HEAD + "[home]\nturn = 200\n", "home.turn, line 3", "use 0 to 180"),
+        (HEAD + "[home]\nlocked = 'x'\n", "home.locked, line 3", "ids of postures"),
         (HEAD + '[[posture]]\nname = "x"\n', "line 2", "has no id"),
         (HEAD + '[[posture]]\nid = "x"\ncounts = "hold"\n', "line 4", "list of texts"),
         (HEAD + '[[posture]]\nid = "x"\nends = "25:00"\n', "line 4", "is no facing"),
@@ -215,6 +238,20 @@ def test_counts_that_cannot_be_read_are_kept_and_told_with_their_place() -> None
 def test_unknown_keys_are_kept_and_told() -> None:
     notices = [str(notice) for notice in read_document(SMALL + 'nmae = "x"\n').notices]
     assert len(notices) == 3 and "posture.nmae, line 23" in notices[-1] and "did you mean name" in notices[-1]
+
+
+def test_what_a_room_says_of_strangers_is_kept_and_told() -> None:
+    text = (
+        HEAD + "[room]\noutline = [[0, 0], [4, 0], [4, 4]]\nboards = { spacing = '20cm', ofset = 1 }\ntiles = {}\n"
+        "[[room.break]]\nbefore = 'gone'\nx = 1\ny = 1\n[home]\nlocked = ['gone']\n"
+    )
+    read = read_document(text)
+    said = [str(notice) for notice in read.notices]
+    assert len(said) == 3 and "ofset" in said[0] and "did you mean offset?" in said[0] and "line 4" in said[0]
+    assert said[1].startswith("room.break.before, line 7") and said[2].startswith("home.locked, line 11")
+    assert all("no posture has the id 'gone'" in each for each in said[1:])
+    room = read.form.room
+    assert room is not None and room.lines.tiles and room.lines.spacing == 0.2 and render(read.form, read) == text
 
 
 def test_files_that_are_no_forms_are_refused(tmp_path: Path) -> None:

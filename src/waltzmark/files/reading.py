@@ -17,6 +17,7 @@ from waltzmark.core.body.body import LINK, MEASURES, PROPORTIONS, Body, link_wor
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import MOST_LINES, OPENINGS, Form, Home, Opening, Posture
 from waltzmark.core.form.mutes import Mute
+from waltzmark.core.form.room import Room
 from waltzmark.core.school.school import FIRST, School, bundled_schools, load_school
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
@@ -215,17 +216,25 @@ class _Reader(RoomValues):
         school = self._school(raw)
         opening = self._opening(raw)
         room = self.room() if "room" in self.raw else None
-        postures, mutes = self._postures(school.stance_names), self._mutes()
+        postures, mutes, home = self._postures(school.stance_names), self._mutes(), self._home(self.table("home"))
         if self.problems:
             return None
+        self._told_strangers({posture.id for posture in postures}, room, home)
         try:
-            home = self._home(self.table("home"))
-            if self.problems:
-                return None
             return Form(title, twelve, opening, torso, school, body, room, postures, mutes, home)
         except WaltzmarkError as error:
             self.fail(Position(), str(error))
             return None
+
+    def _told_strangers(self, ids: set[str], room: Room | None, home: Home) -> None:
+        """Notes what is said of postures that are not there; it is kept."""
+        for index, each in enumerate(room.breaks if room is not None else ()):
+            if each.posture not in ids:
+                place = self.place("room.break", "before", index)
+                self.notices.append(Notice(place, f"no posture has the id {shown(each.posture)}: there is no break"))
+        for locked in home.locked:
+            if locked not in ids:
+                self.notices.append(Notice(self.place("home", "locked"), f"no posture has the id {shown(locked)}"))
 
     def _school(self, raw: dict[str, Any]) -> School:
         """The school of the form: one that comes with Waltzmark, or the one that stands in the document."""

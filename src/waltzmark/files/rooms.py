@@ -6,7 +6,8 @@ from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError, shown
 from waltzmark.core.form.room import BEHIND, KINDS, Break, Door, Lines, Obstacle, Point, Room, Start
-from waltzmark.files.values import Values
+from waltzmark.core.score.words import nearest
+from waltzmark.files.values import Notice, Values
 
 __all__ = ["ROOM_KEYS", "RoomValues"]
 
@@ -73,7 +74,7 @@ class RoomValues(Values):
         if not isinstance(start, dict) or point is None:
             self.fail(self.place("room", "start"), "should be { x = 3.2, y = 1.2, heading = 0 }, metres and degrees")
             return None
-        heading = self.number("room", start, "heading", 0.0, -360.0, 720.0, "degrees")
+        heading = self.number("room", {"start": start.get("heading", 0.0)}, "start", 0.0, -360.0, 720.0, "degrees")
         obstacles = tuple(self._obstacles(raw.get("obstacle", [])))
         clearance = self.length("room", raw, "clearance", 0.0, 0.0, 10.0)
         behind = self.length("room", raw, "behind", BEHIND, 0.0, 10.0)
@@ -103,20 +104,32 @@ class RoomValues(Values):
             table, key = {**table, **tiles}, "tiles"
         elif not isinstance(tiles, bool):
             self.fail(self.place("room", "tiles"), 'should be true, or { spacing = ["30cm", "30cm"], direction = 0 }')
-        for name in table:
-            if name not in _LINES_KEYS:
-                self.unknown("room", key, _LINES_KEYS)
+        for own, given in (("boards", boards), ("tiles", tiles)):
+            for name in given if isinstance(given, dict) else ():
+                if name not in _LINES_KEYS:
+                    hint = nearest(name, _LINES_KEYS) if len(name) <= 40 else None
+                    words = f"unknown key {shown(name)}, kept but not used" + (
+                        f"; did you mean {hint}?" if hint else ""
+                    )
+                    self.notices.append(Notice(self.place("room", own), words))
         usual = Lines()
         spacing = self._two(key, table.get("spacing", f"{100 * usual.spacing:g}cm"), 0.02, 5.0)
         offset = self._two(key, table.get("offset", 0.0), -1000.0, 1000.0)
         direction = self.number("room", {key: table.get("direction", 0.0)}, key, 0.0, -360.0, 720.0, "degrees")
         other = spacing[1] if spacing[1] != spacing[0] else 0.0
-        return Lines(spacing[0], bool(tiles), other, direction, (offset[0], offset[1] if tiles else 0.0))
+        return Lines(
+            spacing[0], tiles is not False, other, direction, (offset[0], offset[1] if tiles is not False else 0.0)
+        )
 
     def _two(self, key: str, value: object, least: float, most: float) -> tuple[float, float]:
         """A length for both ways, or a list of one for each."""
-        both = value if isinstance(value, list) and len(value) == 2 else [value, value]
-        first, second = (self.length("room", {key: each}, key, least, least, most) for each in both)
+        if not isinstance(value, list):
+            one = self.length("room", {key: value}, key, least, least, most)
+            return one, one
+        if len(value) != 2:
+            self.fail(self.place("room", key), f'{key} takes one length, or a list of two, such as ["30cm", "40cm"]')
+            return least, least
+        first, second = (self.length("room", {key: each}, key, least, least, most) for each in value)
         return first, second
 
     def _tape(self, raw: object) -> tuple[tuple[Point, Point], ...]:

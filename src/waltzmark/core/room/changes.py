@@ -225,7 +225,8 @@ class _Search:
             names = list(dict.fromkeys(self.form.posture(change.posture).title for change in fitted.changes))
             listed = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
             steps = f"{len(fitted.changes)} length{'s' if len(fitted.changes) > 1 else ''}"
-            words = f"{'Only ' if kind == 'postures' else ''}{steps} by {self.say.length(fitted.total)} altogether: {listed}."
+            only = "Only " if kind == "postures" else ""
+            words = f"{only}{steps} by {self.say.length(fitted.total)} altogether: {listed}."
             room = self.room.begun_at(fitted.start)
             yield from self._change(kind, words, room, fitted.form, fitted.changes)
 
