@@ -22,7 +22,7 @@ from waltzmark.core.form.form import Form, Home, Opening, Posture
 from waltzmark.core.form.room import Room, Start
 from waltzmark.core.home.closing import CLOSED, Closing, closings
 from waltzmark.core.home.drill import drill_of
-from waltzmark.core.home.ledger import SCATTER, cancelling, check_return
+from waltzmark.core.home.ledger import SCATTER, cancelling, check_return, home_outside
 from waltzmark.core.home.loops import LIMITS, Join, Loop, join_of, loops_of, with_back
 from waltzmark.core.home.rounds import MOST, home_after, rounds_in_room, rounds_of
 from waltzmark.core.home.words import carries, loop_lines, stays
@@ -50,6 +50,7 @@ def ten_steps(length: float = 40.0) -> list[str]:
     return [*texts, "step L beside\nshift 50/50"]
 
 
+FAR = Home((9.0, 9.0))
 #: Straight ahead and closed up, 30 cm further than home.
 STRAIGHT = form_of(*ten_steps(), home=Home((0.0, 3.7)))
 
@@ -98,6 +99,19 @@ def test_home_may_be_elsewhere_and_face_otherwise() -> None:
 
 
 # Closing.
+
+
+def test_a_home_outside_the_room_is_told() -> None:
+    room = DEMO.room
+    assert room is not None and home_outside(DEMO) == "" and home_outside(replace(DEMO, room=None, home=FAR)) == ""
+    assert home_outside(replace(DEMO, home=FAR)).startswith("Home lies outside the room")
+    # The same place in the room, wherever the walk begins and whichever way it faces.
+    x, y = room.outline[0]
+    for start in (Start(1.0, 1.0, 0.0), Start(2.0, 1.5, 130.0)):
+        turned = replace(room, start=start)
+        inside, beyond = turned.to_floor(np.array([[x + 0.4, y + 0.4], [x - 0.1, y + 0.4]])).tolist()
+        assert home_outside(replace(DEMO, room=turned, home=Home(tuple(beyond))))
+        assert not home_outside(replace(DEMO, room=turned, home=Home(tuple(inside))))
 
 
 def test_a_straight_walk_closes_in_one_step_or_spread_over_all() -> None:

@@ -192,3 +192,29 @@ def test_an_empty_form_has_nothing_to_close_and_no_loop(window: MainWindow, qtbo
     window.set_dark(True)
     stage.chain.grab()
     stage.drawings.grab()
+
+
+def test_whoever_measures_in_inches_closes_in_inches(demo: MainWindow, qtbot: QtBot) -> None:
+    next(a for a in demo.choices.lengths if a.data() == "in").trigger()
+    stage = opened(demo, qtbot)
+    ledger, document = stage.ledger, demo.document
+    assert ledger.within.text() == "11.8 in" and ledger.table.item(0, 2).text().endswith(" in")  # type: ignore[union-attr]
+    assert ledger.found is not None
+    for closing, row in zip(ledger.found.every, range(ledger.list.count()), strict=True):
+        assert " in" in ledger.list.item(row).text() and " cm" not in ledger.list.item(row).text()
+        assert closing.distance <= 2 * CLOSED[0]
+    whole = [c.after / 0.0254 for closing in ledger.found.every for c in closing.changes]
+    assert sum(abs(each - round(each)) < 1e-6 for each in whole) >= len(whole) / 2
+    ledger.across.setFocus()
+    ledger.across.selectAll()
+    qtbot.keyClicks(ledger.across, "14")
+    qtbot.keyClick(ledger.across, Qt.Key.Key_Return)
+    assert document.form.home.place[0] == pytest.approx(14 * 0.0254, abs=1e-4)
+    ledger.across.selectAll()
+    qtbot.keyClicks(ledger.across, "90m")
+    qtbot.keyClick(ledger.across, Qt.Key.Key_Return)
+    assert "Home lies outside the room" in ledger.said.text()
+    qtbot.waitUntil(lambda: bool(ledger.found and ledger.found.nearest), timeout=60_000)
+    assert "gets no nearer than" in ledger.list.item(0).text() and not ledger.apply.isEnabled()
+    demo.undo()
+    assert "Home lies outside" not in ledger.said.text()

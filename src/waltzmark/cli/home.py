@@ -13,7 +13,7 @@ from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.closing import Closings, closings
 from waltzmark.core.home.drill import drill_of
-from waltzmark.core.home.ledger import Return, check_return
+from waltzmark.core.home.ledger import Return, check_return, home_outside
 from waltzmark.core.home.loops import Loop, loops_of
 from waltzmark.core.home.rounds import Rounds, rounds_of
 from waltzmark.core.home.words import comes_home, loop_lines
@@ -75,6 +75,8 @@ def _home_text(form: Form, result: Return, found: Closings, rounds: Rounds, last
     lines = [return_answer(result, last, figures).text]
     if result.distance < result.scatter:
         lines.append(f"As good as home: over so many steps feet scatter by {figures.length(result.scatter)} anyway.")
+    if outside := home_outside(form):
+        lines.append(outside)
     for part in result.contributions:
         right, ahead = (100 * value for value in part.offset)
         lines.append(

@@ -10,10 +10,20 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, heading_differences
 from waltzmark.core.form.form import Form, Home
+from waltzmark.core.room.things import things_of
 from waltzmark.core.walk.step import STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["SCATTER", "Contribution", "CountShare", "Return", "cancelling", "check_return", "home_heading"]
+__all__ = [
+    "SCATTER",
+    "Contribution",
+    "CountShare",
+    "Return",
+    "cancelling",
+    "check_return",
+    "home_heading",
+    "home_outside",
+]
 
 #: How far a foot lands off its place, metres a step, one way or the other (an assumption).
 SCATTER = 0.03
@@ -123,3 +133,14 @@ def cancelling(parts: Sequence[Contribution]) -> tuple[tuple[str, str], ...]:
             taken |= {one, other}
             pairs.append((parts[one].posture, parts[other].posture))
     return tuple(pairs)
+
+
+def home_outside(form: Form) -> str:
+    """What is to be said of a home that nobody can stand in, because it lies outside the room or in a thing; or ""."""
+    room = form.room
+    if room is None:
+        return ""
+    place = room.to_room(np.array([form.home.place]))
+    if float(things_of(room).free(place)[0]) >= 0.0:
+        return ""
+    return "Home lies outside the room, or in something that stands in it: nobody can end there."

@@ -24,7 +24,7 @@ from waltzmark.core.answers.words import return_answer
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form, Home
 from waltzmark.core.home.closing import Closing, Closings, closings
-from waltzmark.core.home.ledger import cancelling, check_return
+from waltzmark.core.home.ledger import cancelling, check_return, home_outside
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_facing
 from waltzmark.core.score.write import write_aim
@@ -157,6 +157,8 @@ class LedgerFace(QWidget):
             way = "clockwise" if result.turned > 0 else "counter-clockwise"
             words.append(f"{rounds:g} round{'s' if rounds != 1 else ''} {way} in all." if rounds % 0.25 == 0 else
                          f"It turns {abs(result.turned):.0f}° {way} in all.")  # fmt: skip
+        if outside := home_outside(form):
+            words.append(outside)
         self.said.setText(" ".join(words))
         parts = list(result.contributions)
         if self.order.currentIndex() == 1:
