@@ -5,24 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import (
-    QButtonGroup,
-    QFileDialog,
-    QFrame,
-    QHBoxLayout,
-    QPushButton,
-    QScrollArea,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QFileDialog, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.edit.rooms import made_room
-from waltzmark.desktop.desk import Desk, Stage
-from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.plot.ribbon import WeightRibbon
-from waltzmark.desktop.plot.transport import Transport
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.faced import FacedStage
+from waltzmark.desktop.plain import Label
 from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.room.grouping import GroupFace
 from waltzmark.desktop.room.making import MakingFace
@@ -40,16 +29,15 @@ _PANEL = 344  # pixels
 _DXF = "Drawings (*.dxf);;All files (*)"
 
 
-class RoomStage(Stage):
+class RoomStage(FacedStage):
     """Plan at the left, the face's panel at the right; playhead and weight below."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
-        document, theme, book = desk.document, desk.theme, desk.book
+        document, theme = desk.document, desk.theme
         self._document = document
         self.search = RoomSearch(desk, self)
         self.plan = RoomPlan(document, theme)
-        self.ribbon = WeightRibbon(document, desk.editor, theme)
         self.place = PlaceFace(desk, self.search)
         self.making = MakingFace(desk, self.search)
         self.tape = TapeFace(desk, self.search)
@@ -57,46 +45,10 @@ class RoomStage(Stage):
         self.faces: dict[str, Face] = {
             "place": self.place, "room": self.making, "tape": self.tape, "class": self.group,
         }  # fmt: skip
-        transport = Transport([book[name] for name in ("back", "play", "forward")], desk.player,
-                              [book["tightest"], book["room whole"]])  # fmt: skip
-        self.panels = QStackedWidget()
-        self._tabs = QButtonGroup(self)
-        tabs = QHBoxLayout()
-        tabs.setContentsMargins(14, 8, 14, 2)
-        tabs.setSpacing(6)
-        for name, face in self.faces.items():
-            scroll = QScrollArea()
-            scroll.setWidgetResizable(True)
-            scroll.setFrameShape(QFrame.Shape.NoFrame)
-            scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-            scroll.setWidget(face)
-            self.panels.addWidget(scroll)
+        for face in self.faces.values():
             face.drawn.connect(self.plan.update)
-            tab = QPushButton(face.name)
-            tab.setObjectName("tab")
-            tab.setCheckable(True)
-            set_tip(tab, f"{face.purpose}  ({book['face ' + name].shortcut().toString()})")
-            tab.clicked.connect(lambda _checked=False, name=name: self.show_face(name))
-            self._tabs.addButton(tab)
-            tabs.addWidget(tab)
-        side = QWidget()
-        side.setFixedWidth(_PANEL)
-        column = QVBoxLayout(side)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addLayout(tabs)
-        column.addWidget(self.panels, 1)
-        middle = QVBoxLayout()
-        middle.setSpacing(0)
-        for part, stretch in ((self.plan, 1), (transport, 0), (self.ribbon, 0)):
-            middle.addWidget(part, stretch)
         full = QWidget()
-        row = QHBoxLayout(full)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
-        row.addLayout(middle, 1)
-        row.addWidget(_upright())
-        row.addWidget(side)
+        full.setLayout(self.lay_out(self.faces, self.plan, ["tightest", "room whole"], _PANEL))
         self.pages = QStackedWidget()
         self.pages.addWidget(full)
         self.pages.addWidget(self._no_room())
@@ -139,9 +91,7 @@ class RoomStage(Stage):
 
     def show_face(self, name: str) -> None:
         """Shows a face: place, room, tape or class."""
-        at = list(self.faces).index(name)
-        self.panels.setCurrentIndex(at)
-        self._tabs.buttons()[at].setChecked(True)
+        super().show_face(name)
         self.plan.face = self.face
         if self.isVisible() or self._document.form.room is not None:
             self._refresh()
@@ -242,10 +192,3 @@ class RoomStage(Stage):
         name, _ = QFileDialog.getSaveFileName(self, "Write the plan", f"{room.name or 'room'}.dxf", _DXF)
         if name:
             self.desk.asking.attempt(lambda: save_atomically(Path(name), plan_text(room)))
-
-
-def _upright() -> QFrame:
-    rule = QFrame()
-    rule.setObjectName("rule")
-    rule.setFixedWidth(1)
-    return rule

@@ -1,0 +1,99 @@
+"""A stage with faces: panels behind tabs beside what is drawn, above the walk's playhead and its weights."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Protocol
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QFrame,
+    QHBoxLayout,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.desktop.plain import set_tip
+from waltzmark.desktop.plot.ribbon import WeightRibbon
+from waltzmark.desktop.plot.transport import Transport
+
+__all__ = ["FacedStage", "Named"]
+
+
+class Named(Protocol):
+    """What a face is called, and what it is for."""
+
+    name: str
+    purpose: str
+
+
+class FacedStage(Stage):
+    """What stages with faces have in common. `show_face` is what a tab does."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self.ribbon = WeightRibbon(desk.document, desk.editor, desk.theme)
+        self.panels = QStackedWidget()
+        self._names: list[str] = []
+        self._tabs = QButtonGroup(self)
+
+    def show_face(self, name: str) -> None:
+        """Shows a face by its name."""
+        at = self._names.index(name)
+        self.panels.setCurrentIndex(at)
+        self._tabs.buttons()[at].setChecked(True)
+
+    def lay_out(self, faces: Mapping[str, QWidget], drawn: QWidget, looking: list[str], width: int) -> QHBoxLayout:
+        """What is drawn, playhead and weights at the left, the faces at the right. faces: by name, each a `Named`;
+        looking: actions of the transport beside the walk's; width: of the panel, pixels."""
+        book = self.desk.book
+        walking = [book[name] for name in ("back", "play", "forward")]
+        transport = Transport(walking, self.desk.player, [book[name] for name in looking])
+        tabs = QHBoxLayout()
+        tabs.setContentsMargins(14, 8, 14, 2)
+        tabs.setSpacing(6)
+        for name, face in faces.items():
+            self._names.append(name)
+            tabs.addWidget(self._tab(name, face))
+        side = QWidget()
+        side.setFixedWidth(width)
+        column = QVBoxLayout(side)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(tabs)
+        column.addWidget(self.panels, 1)
+        middle = QVBoxLayout()
+        middle.setSpacing(0)
+        for part, stretch in ((drawn, 1), (transport, 0), (self.ribbon, 0)):
+            middle.addWidget(part, stretch)
+        rule = QFrame()
+        rule.setObjectName("rule")
+        rule.setFixedWidth(1)
+        row = QHBoxLayout()
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addLayout(middle, 1)
+        row.addWidget(rule)
+        row.addWidget(side)
+        return row
+
+    def _tab(self, name: str, face: QWidget) -> QPushButton:
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(face)
+        self.panels.addWidget(scroll)
+        named: Named = face  # type: ignore[assignment]
+        tab = QPushButton(named.name)
+        tab.setObjectName("tab")
+        tab.setCheckable(True)
+        set_tip(tab, f"{named.purpose}  ({self.desk.book['face ' + name].shortcut().toString()})")
+        tab.clicked.connect(lambda _checked=False: self.show_face(name))
+        self._tabs.addButton(tab)
+        return tab
