@@ -17,11 +17,11 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.marks import draw_tag
-from waltzmark.desktop.painter.scale_bar import draw_scale_bar
+from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
 from waltzmark.desktop.painter.standing import draw_walker
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.layer import Layer
-from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.theme import Theme
 
 __all__ = ["ChainView", "draw_arrow", "ends_of"]
 
@@ -160,10 +160,7 @@ class ChainView(QWidget):
                 draw_walker(painter, floor, document.trace.body, document.pose, theme)
             self._paint_chain(painter, floor)
             draw_scale_bar(painter, self.size(), self.camera.scale, document.say, theme)
-            painter.setFont(font(9.0))
-            painter.setPen(theme.color("faint"))
-            box = QRectF(150.0, self.height() - 40.0, self.width() - 160.0, 36.0)
-            painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self.legend)
+            draw_legend(painter, self.size(), self.legend, theme)
 
     def _paint_chain(self, painter: QPainter, floor: QTransform) -> None:
         document, theme = self._document, self._theme

@@ -8,7 +8,7 @@ from PySide6.QtGui import QPainter, QPen
 from waltzmark.core.base.figures import Figures
 from waltzmark.desktop.theme import Theme, font
 
-__all__ = ["draw_scale_bar"]
+__all__ = ["draw_legend", "draw_scale_bar"]
 
 _ROUND = (1, 2, 5, 10, 20, 50, 100, 200, 500)
 
@@ -30,4 +30,19 @@ def draw_scale_bar(painter: QPainter, size: QSize, scale: float, say: Figures, t
         painter.drawLine(QPointF(x, base - 5), QPointF(x, base + 1))
     painter.setFont(font(9.0))
     painter.drawText(QRectF(left, base - 22, wide, 16), Qt.AlignmentFlag.AlignCenter, text)
+    painter.restore()
+
+
+def draw_legend(painter: QPainter, size: QSize, text: str, theme: Theme) -> None:
+    """Draws what a picture's marks mean, in the lower right corner, on a card so that it is read over anything."""
+    painter.save()
+    painter.setFont(font(9.0))
+    where = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
+    box = QRectF(158.0, size.height() - 42.0, size.width() - 174.0, 36.0)
+    card = painter.boundingRect(box, int(where), text).adjusted(-8.0, -3.0, 8.0, 3.0)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(theme.color("raised", 0.85))
+    painter.drawRoundedRect(card, 4, 4)
+    painter.setPen(theme.color("ink"))
+    painter.drawText(box, int(where), text)
     painter.restore()

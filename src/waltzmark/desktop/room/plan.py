@@ -11,11 +11,11 @@ from PySide6.QtWidgets import QWidget
 from waltzmark.core.form.room import Room, Start
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.ground import draw_ground
-from waltzmark.desktop.painter.scale_bar import draw_scale_bar
+from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.room.face import Face
-from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.theme import Theme
 
 __all__ = ["RoomPlan"]
 
@@ -109,11 +109,7 @@ class RoomPlan(QWidget):
                 self.face.paint(painter, frame)
             draw_scale_bar(painter, self.size(), self.camera.scale, self._document.say, self._theme)
             if self.face is not None and self.face.legend:
-                painter.setFont(font(9.0))
-                painter.setPen(self._theme.color("faint"))
-                box = QRectF(150.0, self.height() - 40.0, self.width() - 160.0, 36.0)
-                where = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-                painter.drawText(box, where | Qt.TextFlag.TextWordWrap, self.face.legend)
+                draw_legend(painter, self.size(), self.face.legend, self._theme)
 
     def resizeEvent(self, _event: QResizeEvent) -> None:
         self._fit_wanted = True
