@@ -126,6 +126,20 @@ def test_a_straight_walk_closes_in_one_step_or_spread_over_all() -> None:
     assert len(found["even"].changes) >= 8
 
 
+def test_many_lengths_are_rounded_so_that_the_end_stays_home() -> None:
+    """Two hundred steps that each change by little are written in whole centimetres, none by more than one."""
+    texts = [text for _ in range(20) for text in ten_steps()[:10]]
+    form = form_of(*texts, torso="stated")
+    end = walk(form).midpoints[-1]
+    found = closings(replace(form, home=Home((float(end[0]), float(end[1]) - 0.57))))
+    (even,) = [each for each in found.every if each.kind == "even"]
+    check(replace(form, home=Home((float(end[0]), float(end[1]) - 0.57))), even)
+    assert len(even.changes) > 40 and even.distance <= CLOSED[0] / 2 + 1e-6
+    for change in even.changes:
+        whole = change.after * 100
+        assert abs(whole - round(whole)) < 1e-6 and abs(change.after - change.before) <= 0.0101
+
+
 def test_a_locked_posture_is_spared() -> None:
     steps = [f"p{n}" for n in range(1, 11)]
     for locked, home in ((steps, ()), (steps[:5], tuple(steps[5:]))):

@@ -39,6 +39,7 @@ _EXACT = 1e-4  # metres that lengths are written to
 _SECONDS = 10.0  # that one solution may take
 _SMALL = 1e-6
 _ORDER = ("turn", "fewest", "least", "even")
+_MANY = 40  # lengths from which rounding is tried before a programme
 _TRIED = 500  # pairs of lengths whose reach is looked at one by one
 
 
@@ -285,6 +286,9 @@ class _Search:
             return None
         moves = self.moves[:, at] * unit
         goal = self.moves[:, at] @ values - np.array(self.now.offset)
+        near = _rounded(wanted, low[:n], high[:n], moves, goal) if n > _MANY else None
+        if near is not None:
+            return {self.measures.every[number]: float(m) * unit for number, m in zip(at, near, strict=True)}
         eye, ends = np.eye(n), np.eye(2)
         rows = [
             np.concatenate([sign * eye, eye, np.zeros((n, 2))], axis=1) for sign in (1.0, -1.0)
@@ -306,6 +310,33 @@ class _Search:
             self.measures.every[n]: round((self.measures.every[n].value + float(x[n])) / _EXACT) * _EXACT
             for n in np.flatnonzero(np.abs(x) > _SMALL)
         }
+
+
+def _rounded(wanted: Floats, low: Floats, high: Floats, moves: Floats, goal: Floats) -> Floats | None:
+    """(n,) whole numbers next to those wanted, whose end is within half a centimetre; None if there are none. Where
+    many lengths change there nearly always are, and a programme would take longer."""
+    whole = np.clip(np.floor(wanted), low, high)
+    off = np.zeros(2)
+    for n, move in enumerate(moves.T):  # each is rounded so that what has been lost by rounding is made good
+        down, up = off + move * (whole[n] - wanted[n]), off + move * (whole[n] + 1.0 - wanted[n])
+        if whole[n] + 1.0 <= high[n] and up @ up < down @ down:
+            whole[n] += 1.0
+            off = up
+        else:
+            off = down
+    other = whole + np.where(wanted >= whole, 1.0, -1.0)
+    step = np.where((other >= low) & (other <= high), other - whole, 0.0)
+    off = moves @ whole - goal  # what is left, two of them may make good
+    by = np.concatenate([np.zeros((2, 1)), moves * step], axis=1)  # none, or one of them the other way
+    left = np.hypot(*(off[:, None, None] + by[:, :, None] + by[:, None, :]))
+    np.fill_diagonal(left[1:, 1:], np.inf)
+    one, two = (int(each) for each in np.unravel_index(np.argmin(left), left.shape))
+    if float(left[one, two]) > CLOSED[0] / 2.0:
+        return None
+    for chosen in (one - 1, two - 1):
+        if chosen >= 0:
+            whole[chosen] += step[chosen]
+    return whole
 
 
 def _milp(
