@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -194,8 +195,69 @@ def test_an_empty_form_has_nothing_to_close_and_no_loop(window: MainWindow, qtbo
     stage.drawings.grab()
 
 
-def test_whoever_measures_in_inches_closes_in_inches(demo: MainWindow, qtbot: QtBot) -> None:
+@pytest.mark.parametrize("name", ["room", "ledger", "loops"])
+def test_what_was_asked_of_another_form_is_not_told(demo: MainWindow, qtbot: QtBot, name: str) -> None:
+    """Postures go while a stage that is not seen, or a face behind another, still works something out of them."""
+    told: list[str] = []
+    demo.document.jobs.trouble.connect(lambda asker, error: told.append(f"{asker}: {error!r}"))
+
+    def waits() -> None:
+        qtbot.wait(700)  # until it has begun
+
+    def cut() -> None:
+        form = demo.document.form
+        demo.desk.editor.take_form(replace(form, postures=form.postures[:1]), "cut")
+        askers = ("home closings", "home loops", "room ground", "room map", "room advice")
+        qtbot.waitUntil(lambda: not any(map(demo.desk.jobs.busy, askers)), timeout=90_000)
+        qtbot.wait(200)
+        demo.undo()
+
+    demo.show_stage("room" if name == "room" else "return")
+    if name == "loops":
+        demo.home.show_face("loops")
+    waits()
+    demo.show_stage("plot")
+    cut()
+    demo.show_stage("room" if name == "room" else "return")
+    waits()
+    if name == "room":
+        demo.room.show_face("tape")
+    else:
+        demo.home.show_face("loops" if name == "ledger" else "ledger")
+    cut()
+    assert told == []
+    # It is looked for again once it is seen.
+    if name == "room":
+        demo.room.show_face("place")
+        qtbot.waitUntil(lambda: demo.room.search.advice is not None, timeout=60_000)
+    else:
+        demo.home.show_face(name)
+        ledger, view = demo.home.ledger, demo.home.drawings
+        known = (lambda: bool(ledger.found and ledger.found.every)) if name == "ledger" else (lambda: bool(view.loops))
+        qtbot.waitUntil(known, timeout=60_000)
+
+
+def test_the_loops_follow_home_room_and_units(demo: MainWindow, qtbot: QtBot) -> None:
+    demo.show_stage("return")
+    demo.home.show_face("loops")
+    face, view = demo.home.loops, demo.home.drawings
+    qtbot.waitUntil(lambda: bool(view.loops), timeout=60_000)
+    view.choose(next(n for n, loop in enumerate(view.loops) if loop.away > 0.1))
+    qtbot.waitUntil(lambda: "in the room" in face.said.text() and "in the room" in face.rounds.text(), timeout=60_000)
+    assert "home after 1 round" in face.said.text() and " cm" in face.said.text()
+    home = demo.document.form.home
+    demo.desk.editor.set_home(replace(home, within=0.0), "ask for more")
+    assert "never comes home" in face.said.text() and "never comes home" in face.rounds.text()
+    demo.desk.editor.set_room(None, "leave the room")
     next(a for a in demo.choices.lengths if a.data() == "in").trigger()
+    qtbot.wait(600)
+    assert "in the room" not in face.said.text() + face.rounds.text() and " cm" not in face.said.text()
+
+
+def test_whoever_measures_in_inches_closes_in_inches(demo: MainWindow, qtbot: QtBot) -> None:
+    stage = opened(demo, qtbot)
+    next(a for a in demo.choices.lengths if a.data() == "in").trigger()
+    assert stage.ledger.list.count() == 0  # what was found was in centimetres
     stage = opened(demo, qtbot)
     ledger, document = stage.ledger, demo.document
     assert ledger.within.text() == "11.8 in" and ledger.table.item(0, 2).text().endswith(" in")  # type: ignore[union-attr]

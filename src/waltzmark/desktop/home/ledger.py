@@ -236,17 +236,23 @@ class LedgerFace(QWidget):
     # Closing.
 
     def _ask(self) -> None:
-        form = self.document.form
-        if form == self._asked:
+        form, say = self.document.form, self.document.say
+        if self._asked == (form, say):
             return
-        self._asked = form
+        self._asked = form, say
         self.found = None
         self._show(Closings(()))
         self.desk.jobs.ask(
-            "home closings", partial(_closed, form, self.document.say), self._take, partial=self._show,
+            "home closings", partial(_closed, form, say), self._take, partial=self._show,
             progress=lambda share, words: self.waiting.tell(True, share, words), pause=_PAUSE_MS, process=True,
         )  # fmt: skip
         self.waiting.tell(True)
+
+    def rest(self) -> None:
+        """The form changes where this is not seen: what is still looked for is not wanted any more."""
+        if self.desk.jobs.busy("home closings"):
+            self._stop()
+            self._asked = None
 
     def _take(self, found: Closings) -> None:
         self._show(found)

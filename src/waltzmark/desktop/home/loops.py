@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from functools import partial
 
 import numpy as np
@@ -32,6 +33,7 @@ __all__ = ["LoopsFace", "LoopsView"]
 
 _PAUSE_MS = 200
 _COLUMNS = 4
+_ROUNDS = ("home rounds", "home form rounds")
 
 
 def _searched(form: Form, most: int, told: Progress) -> tuple[Loop, ...]:
@@ -166,10 +168,15 @@ class LoopsView(QWidget):
             super().keyPressEvent(event)
 
 
-def _stayed(form: Form, trace: Trace, loop: Loop, _told: Progress) -> int:
+def _stayed(form: Form, trace: Trace, _told: Progress) -> int:
+    """For how many rounds a form stays in the room."""
+    return rounds_in_room(form, trace)
+
+
+def _loop_stayed(form: Form, trace: Trace, loop: Loop, told: Progress) -> int:
     """For how many rounds the drill of a loop, begun at the start mark, stays in the room."""
     drill = drill_of(form, trace, loop)
-    return rounds_in_room(drill, walk(drill))
+    return _stayed(drill, walk(drill), told)
 
 
 class LoopsFace(QWidget):
@@ -182,6 +189,7 @@ class LoopsFace(QWidget):
         super().__init__()
         self.desk, self.document, self.view = desk, desk.document, view
         self._asked: object = None
+        self._ended = False  # the search for loops
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 10, 14, 10)
         column.setSpacing(8)
@@ -219,13 +227,12 @@ class LoopsFace(QWidget):
         form, trace, say = self.document.form, self.document.trace, self.document.say
         found = rounds_of(form, trace)
         words = [carries(math.hypot(*found.drift), found.turn, say), comes_home(found.home_after)]
-        if form.room is not None:
-            words.append(stays(rounds_in_room(form, trace), found.home_after))
-        self.rounds.setText(" ".join(words))
+        self._tell(self.rounds, " ", words, "home form rounds", partial(_stayed, form, trace), found.home_after)
         asked = (form.postures, form.body, form.opening, form.school, form.torso, self.most.currentIndex())
         if asked == self._asked:
+            self._say()  # home, the room or the units may be others
             return
-        self._asked = asked
+        self._asked, self._ended = asked, False
         self.view.show_loops(())
         self.desk.jobs.ask(
             "home loops", partial(_searched, form, self.most.currentIndex()), self._take, pause=_PAUSE_MS, process=True,
@@ -233,11 +240,30 @@ class LoopsFace(QWidget):
         )  # fmt: skip
         self.waiting.tell(True)
 
+    def rest(self) -> None:
+        """The form changes where this is not seen: what is still looked for is not wanted any more."""
+        for asker in _ROUNDS:
+            self.desk.jobs.stop(asker)
+        if self.desk.jobs.busy("home loops"):
+            self._stop()
+            self._asked = None
+
+    def _tell(
+        self, label: Label, between: str, words: list[str], asker: str, work: Callable[[Progress], int],
+        after: int | None,
+    ) -> None:  # fmt: skip
+        """Says what is known at once, and how long it stays in the room as soon as that is worked out."""
+        label.setText(between.join(words))
+        self.desk.jobs.stop(asker)
+        if self.document.form.room is not None:
+            self.desk.jobs.ask(
+                asker, work, lambda rounds: label.setText(between.join([*words, stays(rounds, after)])), pause=_PAUSE_MS
+            )
+
     def _take(self, loops: tuple[Loop, ...]) -> None:
+        self._ended = True
         self.view.show_loops(loops)
         self.waiting.tell(False)
-        if not loops:
-            self.said.setText("No run of its postures ends as it begins.")
 
     def _stop(self) -> None:
         self.desk.jobs.stop("home loops")
@@ -248,21 +274,16 @@ class LoopsFace(QWidget):
         """The loop that is chosen."""
         return self.view.loops[self.view.at] if 0 <= self.view.at < len(self.view.loops) else None
 
-    def _say(self, _number: int) -> None:
-        loop, form, say = self.loop, self.document.form, self.document.say
-        self.desk.jobs.stop("home rounds")
+    def _say(self, _number: int = 0) -> None:
+        loop, form, trace = self.loop, self.document.form, self.document.trace
         self.make.setEnabled(loop is not None)
         if loop is None:
-            self.said.setText("")
+            self.desk.jobs.stop("home rounds")
+            self.said.setText("No run of its postures ends as it begins." if self._ended else "")
             return
-        lines = loop_lines(form, self.document.trace, loop, say)
-        self.said.setText("\n".join(lines))
-        if form.room is not None:
-            after = home_after(loop.drift, loop.turn, form.home.within, form.home.turn)
-            self.desk.jobs.ask(
-                "home rounds", partial(_stayed, form, self.document.trace, loop),
-                lambda rounds: self.said.setText("\n".join([*lines, stays(rounds, after)])), pause=_PAUSE_MS,
-            )  # fmt: skip
+        lines = loop_lines(form, trace, loop, self.document.say)
+        after = home_after(loop.drift, loop.turn, form.home.within, form.home.turn)
+        self._tell(self.said, "\n", lines, "home rounds", partial(_loop_stayed, form, trace, loop), after)
 
     def take(self) -> None:
         """Opens the chosen loop as a form of its own."""

@@ -38,7 +38,7 @@ class HomeStage(FacedStage):
         faces = {"ledger": self.ledger, "loops": self.loops}
         self.setLayout(self.lay_out(faces, self.pictures, ["head to tail", "home whole"], _PANEL))
         self.chain.chosen.connect(lambda name: document.select(Selection(name, 0, 0)))
-        document.form_changed.connect(self._refresh)
+        document.form_changed.connect(self._changed)
         document.figures_changed.connect(self._refresh)
         document.selected.connect(self.ledger.show_selected)
         self.show_face("ledger")
@@ -54,10 +54,23 @@ class HomeStage(FacedStage):
         super().showEvent(event)  # type: ignore[arg-type]
         self._refresh()
 
+    @property
+    def _shown(self) -> LedgerFace | LoopsFace | None:
+        """The face that is seen, if any is."""
+        return (self.ledger, self.loops)[self.panels.currentIndex()] if self.isVisible() else None
+
+    def _changed(self) -> None:
+        """What is still being worked out of another form is not waited for: nobody may be told of postures that have
+        gone."""
+        for face in (self.ledger, self.loops):
+            if face is not self._shown:
+                face.rest()
+        self._refresh()
+
     def _refresh(self) -> None:
         """Shows the document as it is; nothing is worked out while the stage is not seen."""
-        if self.isVisible():
-            (self.ledger, self.loops)[self.panels.currentIndex()].refresh()
+        if (face := self._shown) is not None:
+            face.refresh()
 
     def set_theme(self, theme: Theme) -> None:
         for view in (self.chain, self.drawings, self.ribbon):

@@ -23,6 +23,7 @@ from waltzmark.desktop.desk import Desk
 __all__ = ["Ground", "RoomSearch"]
 
 _PAUSE_MS = 250  # before a search begins
+_ASKERS = ("room ground", "room map", "room advice")
 
 
 @dataclass(frozen=True, eq=False)
@@ -78,15 +79,20 @@ class RoomSearch(QObject):
             return
         key = (form.postures, form.body, form.school, form.opening, form.torso, form.twelve, _elsewhere(form.room))
         if key != self._key:
-            self.forget()
+            self.forget()  # what was known of another form
             self._key = key
             work = partial(_ground, self._document.trace, form.room)
             self._jobs.ask("room ground", work, self._take_ground)
         self._ask_advice(form)
 
+    def rest(self) -> None:
+        """The form changes where this is not seen: what is still looked for is not wanted any more."""
+        if any(map(self._jobs.busy, _ASKERS)):
+            self.forget()
+
     def forget(self) -> None:
         """Nothing is known any more."""
-        for asker in ("room ground", "room map", "room advice"):
+        for asker in _ASKERS:
             self._jobs.stop(asker)
         self._key = self._asked = self.ground = self.map = self.fine = self.advice = None
 
@@ -114,7 +120,8 @@ class RoomSearch(QObject):
         self.mapped.emit()
 
     def _ask_advice(self, form: Form) -> None:
-        if self._asked == form:
+        asked = form, self._document.say
+        if self._asked == asked:
             return
         known = self.advice
         if known is not None and known.done and form.room is not None and self._key is not None:
@@ -123,10 +130,10 @@ class RoomSearch(QObject):
 
             now = here(form, self._document.trace)
             if now.fits:
-                self._asked, self.advice = form, replace(known, here=now, changes=())
+                self._asked, self.advice = asked, replace(known, here=now, changes=())
                 self.advised.emit()
                 return
-        self._asked = form
+        self._asked = asked
         self._jobs.ask(
             "room advice", partial(advice, form, self._document.say), self._take_advice, partial=self._take_advice,
             progress=self.told.emit, pause=_PAUSE_MS, process=True,

@@ -55,7 +55,7 @@ class RoomStage(FacedStage):
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.addWidget(self.pages)
-        document.form_changed.connect(self._refresh)
+        document.form_changed.connect(self._changed)
         document.figures_changed.connect(self._refresh)
         self.show_face("place")
         self.setFocusProxy(self.plan)
@@ -102,6 +102,12 @@ class RoomStage(FacedStage):
         super().showEvent(event)  # type: ignore[arg-type]
         self._refresh()
         self.face.shown_now()
+
+    def _changed(self) -> None:
+        """What is still being worked out of another form is not waited for, unless the face that asked goes on."""
+        if not self.isVisible() or self.face is not self.place:
+            self.search.rest()
+        self._refresh()
 
     def _refresh(self) -> None:
         """Shows the document as it is; nothing is worked out while the stage is not seen."""
