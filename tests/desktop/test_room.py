@@ -19,9 +19,9 @@ from waltzmark.core.score import read_score
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.painter.standing import arm_length
-from waltzmark.desktop.room.fields import LengthField
 from waltzmark.desktop.room.parts import Part
 from waltzmark.desktop.room.stage import RoomStage
+from waltzmark.desktop.widgets.lengths import LengthField
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files import library
 from waltzmark.files.plans import plan_text

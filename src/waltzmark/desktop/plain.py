@@ -9,7 +9,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QLabel, QTableWidgetItem, QWidget
 
-__all__ = ["Label", "RichLabel", "plain", "rich", "set_tip"]
+from waltzmark.desktop.theme import font
+
+__all__ = ["Label", "RichLabel", "heading", "plain", "rich", "set_tip"]
 
 
 class Label(QLabel):
@@ -19,6 +21,13 @@ class Label(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(text)
+
+
+def heading(words: str) -> Label:
+    """A heading in a panel."""
+    label = Label(words)
+    label.setFont(font(11.0, bold=True))
+    return label
 
 
 class RichLabel(QLabel):

@@ -147,12 +147,16 @@ class RoomValues(Values):
             self.fail(self.place("room", "tape"), f"{len(listed)} pieces of tape are too many; use up to {_MOST_TAPE}")
         return tuple(found)
 
+    def _tables(self, listed: object, key: str) -> list[dict[str, Any]]:
+        """What stands under lines ``[[room.key]]``; nothing, with the problem told, if it is written otherwise."""
+        if isinstance(listed, list) and all(isinstance(each, dict) for each in listed):
+            return listed
+        self.fail(self.place("room", key), f"write each {key} under a line [[room.{key}]]")
+        return []
+
     def _breaks(self, listed: object) -> list[Break]:
         found: list[Break] = []
-        if not isinstance(listed, list) or not all(isinstance(each, dict) for each in listed):
-            self.fail(self.place("room", "break"), "write each break under a line [[room.break]]")
-            return found
-        for index, raw in enumerate(listed):
+        for index, raw in enumerate(self._tables(listed, "break")):
             table = "room.break"
             self.unknown_in(table, raw, index)
             before, at = raw.get("before"), self.point([raw.get("x"), raw.get("y")])
@@ -173,10 +177,7 @@ class RoomValues(Values):
 
     def _doors(self, listed: object) -> list[Door]:
         found: list[Door] = []
-        if not isinstance(listed, list) or not all(isinstance(d, dict) for d in listed):
-            self.fail(self.place("room", "door"), "write each door under a line [[room.door]]")
-            return found
-        for index, raw in enumerate(listed):
+        for index, raw in enumerate(self._tables(listed, "door")):
             self.unknown_in("room.door", raw, index)
             wall, swing = raw.get("wall"), raw.get("swing", "in")
             if not isinstance(wall, int) or isinstance(wall, bool) or swing not in ("in", "out"):
@@ -192,10 +193,7 @@ class RoomValues(Values):
 
     def _obstacles(self, listed: object) -> list[Obstacle]:
         found: list[Obstacle] = []
-        if not isinstance(listed, list) or not all(isinstance(o, dict) for o in listed):
-            self.fail(self.place("room", "obstacle"), "write each obstacle under a line [[room.obstacle]]")
-            return found
-        for index, raw in enumerate(listed):
+        for index, raw in enumerate(self._tables(listed, "obstacle")):
             table = "room.obstacle"
             self.unknown_in(table, raw, index)
             name = self.string(table, raw, "name", index) or f"obstacle {index + 1}"

@@ -31,14 +31,7 @@ __all__ = ["BEATS_OFF", "GAP", "Group", "Offsets", "arranged", "greatest"]
 GAP, BEATS_OFF = 0.30, 1.0
 _BEAT = 0.25  # beats from one sample to the next
 _MOST_SAMPLES = 4000
-_DISCS = (
-    -0.02,
-    0.16,
-    0.34,
-    0.52,
-    0.70,
-    0.76,
-)  # middles of the discs of a sole, in foot lengths ahead of the heel centre
+_DISCS = (-0.02, 0.16, 0.34, 0.52, 0.70, 0.76)  # middles along a sole, foot lengths ahead of the heel centre
 _CELL = 0.02  # metres within which differences are told as one
 _GRID = 0.1  # metres from one place that is tried to the next, and from one spacing to the next
 _WIDEST = 5.0  # metres between columns or rows

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
@@ -32,12 +31,12 @@ from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.home.chain import ChainView
-from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.plain import Label, heading, set_tip
 from waltzmark.desktop.ready.fields import number_field
-from waltzmark.desktop.room.fields import LengthField
-from waltzmark.desktop.room.offers import OfferList
-from waltzmark.desktop.room.waiting import Waiting
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.lengths import LengthField, named
+from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.waiting import Waiting
 
 __all__ = ["LedgerFace"]
 
@@ -91,9 +90,7 @@ class LedgerFace(QWidget):
         self.table.itemChanged.connect(self._locked)
         self.table.currentCellChanged.connect(lambda row, *_: self._chosen(row))
         column.addWidget(self.table, 5)
-        heading = Label("What would close it")
-        heading.setFont(font(11.0, bold=True))
-        column.addWidget(heading)
+        column.addWidget(heading("What would close it"))
         self.list = OfferList("What would close it")
         self.list.currentRowChanged.connect(self._touch)
         self.list.itemActivated.connect(lambda _item: self.take())
@@ -109,9 +106,15 @@ class LedgerFace(QWidget):
 
     def _home(self, column: QVBoxLayout) -> None:
         grid = QGridLayout()
-        self.across = _field(self.document, "Home to the right", lambda v: self._set(place=(v, self.home.place[1])))
-        self.along = _field(self.document, "Home ahead", lambda v: self._set(place=(self.home.place[0], v)))
-        self.within = _field(self.document, "Within", lambda v: self._set(within=min(max(v, 0.0), 100.0)))
+        self.across = named(
+            LengthField(self.document, "Home to the right", 66), lambda v: self._set(place=(v, self.home.place[1]))
+        )
+        self.along = named(
+            LengthField(self.document, "Home ahead", 66), lambda v: self._set(place=(self.home.place[0], v))
+        )
+        self.within = named(
+            LengthField(self.document, "Within", 66), lambda v: self._set(within=min(max(v, 0.0), 100.0))
+        )
         self.facing = QLineEdit()
         self.facing.setAccessibleName("Facing at the end")
         self.facing.setFixedWidth(64)
@@ -304,9 +307,3 @@ class LedgerFace(QWidget):
         if closing is not None:
             words = f"{closing.words[:1].lower()}{closing.words[1:].rstrip('.')}"
             self.desk.editor.take_form(closing.form, f"bring it home: {words}")
-
-
-def _field(document: object, name: str, taken: Callable[[float], None]) -> LengthField:
-    field = LengthField(document, name, 66)  # type: ignore[arg-type]
-    field.changed.connect(taken)
-    return field

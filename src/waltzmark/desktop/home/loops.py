@@ -25,9 +25,9 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.home.chain import draw_arrow
 from waltzmark.desktop.painter.tracks import polygon
-from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.room.waiting import Waiting
+from waltzmark.desktop.plain import Label, heading, set_tip
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.waiting import Waiting
 
 __all__ = ["LoopsFace", "LoopsView"]
 
@@ -193,15 +193,11 @@ class LoopsFace(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 10, 14, 10)
         column.setSpacing(8)
-        heading = Label("The form, round and round")
-        heading.setFont(font(11.0, bold=True))
-        column.addWidget(heading)
+        column.addWidget(heading("The form, round and round"))
         self.rounds = Label()
         self.rounds.setWordWrap(True)
         column.addWidget(self.rounds)
-        heading = Label("Loops hidden in it")
-        heading.setFont(font(11.0, bold=True))
-        column.addWidget(heading)
+        column.addWidget(heading("Loops hidden in it"))
         self.most = QComboBox()
         self.most.setAccessibleName("How many postures may be left out")
         self.most.addItems(["Nothing left out", "Up to one left out", "Up to two left out", "Up to three left out"])

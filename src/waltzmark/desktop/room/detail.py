@@ -13,8 +13,8 @@ from waltzmark.core.form.room import KINDS, Room
 from waltzmark.core.room.things import named_wall
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.plain import Label
-from waltzmark.desktop.room.fields import LengthField
 from waltzmark.desktop.room.parts import Part, with_door, with_obstacle, with_tape
+from waltzmark.desktop.widgets.lengths import LengthField
 
 __all__ = ["Detail"]
 

@@ -8,9 +8,8 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from waltzmark.core.form.room import Room
 from waltzmark.desktop.desk import Desk
-from waltzmark.desktop.plain import Label
+from waltzmark.desktop.plain import Label, heading
 from waltzmark.desktop.room.search import RoomSearch
-from waltzmark.desktop.theme import font
 
 __all__ = ["Face"]
 
@@ -43,8 +42,7 @@ class Face(QWidget):
 
     def heading(self, words: str) -> Label:
         """A heading in the panel."""
-        label = Label(words)
-        label.setFont(font(11.0, bold=True))
+        label = heading(words)
         self.column.addWidget(label)
         return label
 

@@ -21,10 +21,10 @@ from waltzmark.desktop.painter.standing import draw_between, draw_walker, to_flo
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.room.face import Face
-from waltzmark.desktop.room.fields import LengthField, named
 from waltzmark.desktop.room.search import RoomSearch
-from waltzmark.desktop.room.waiting import Waiting
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.lengths import LengthField, named
+from waltzmark.desktop.widgets.waiting import Waiting
 
 __all__ = ["GroupFace"]
 

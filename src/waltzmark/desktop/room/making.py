@@ -30,7 +30,6 @@ from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.room.detail import Detail
 from waltzmark.desktop.room.face import Face
-from waltzmark.desktop.room.fields import LengthField, named
 from waltzmark.desktop.room.measured import draw_measured
 from waltzmark.desktop.room.parts import (
     Part,
@@ -43,6 +42,7 @@ from waltzmark.desktop.room.parts import (
 )
 from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.files import library
 
 __all__ = ["MakingFace"]

@@ -42,11 +42,11 @@ from waltzmark.desktop.painter.standing import (
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.room.face import Face
-from waltzmark.desktop.room.fields import LengthField
-from waltzmark.desktop.room.offers import OfferList
 from waltzmark.desktop.room.search import RoomSearch
-from waltzmark.desktop.room.waiting import Waiting
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.lengths import LengthField
+from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.waiting import Waiting
 
 __all__ = ["PlaceFace"]
 

@@ -13,9 +13,9 @@ from waltzmark.desktop.painter.soles import draw_sole_outline
 from waltzmark.desktop.painter.standing import draw_cross, to_floor
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.room.face import Face
-from waltzmark.desktop.room.fields import LengthField, named
-from waltzmark.desktop.room.offers import OfferList
 from waltzmark.desktop.room.search import RoomSearch
+from waltzmark.desktop.widgets.lengths import LengthField, named
+from waltzmark.desktop.widgets.offers import OfferList
 
 __all__ = ["TapeFace"]
 

@@ -1,4 +1,4 @@
-"""Fields of the Room stage: lengths that can be typed in any unit, boards and paces among them."""
+"""Fields for lengths of the floor, which can be typed in any unit, boards and paces among them."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from waltzmark.core.form.room import Lines
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.plain import set_tip
 
-__all__ = ["LengthField"]
+__all__ = ["LengthField", "named"]
 
 _STEP = 0.01  # metres that an arrow key changes
 
