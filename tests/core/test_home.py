@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.angles import heading_difference, rotated
+from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.progress import StoppedError
@@ -25,8 +26,9 @@ from waltzmark.core.home.drill import drill_of
 from waltzmark.core.home.ledger import SCATTER, cancelling, check_return, home_outside
 from waltzmark.core.home.loops import LIMITS, Join, Loop, join_of, loops_of, with_back
 from waltzmark.core.home.rounds import MOST, home_after, rounds_in_room, rounds_of
+from waltzmark.core.home.turning import _changed
 from waltzmark.core.home.words import carries, loop_lines, stays
-from waltzmark.core.score import read_score
+from waltzmark.core.score import read_score, write_count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.walk.lengths import measures_of
 from waltzmark.core.walk.walk import walk
@@ -282,6 +284,28 @@ def test_what_cannot_be_closed_says_how_near_it_gets() -> None:
         closings(STRAIGHT, progress=Stopped())
     with pytest.raises(StoppedError):
         loops_of(walk(DEMO), progress=Stopped())
+
+
+def test_what_is_too_long_to_be_weighed_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("waltzmark.core.walk.lengths.MOST", 20 * 10)
+    far = closings(replace(STRAIGHT, home=Home((0.0, 3.0))))
+    assert not far.every and "too much to weigh at once" in far.nearest
+    monkeypatch.setattr("waltzmark.core.home.loops.MOST_POSTURES", 10)
+    with pytest.raises(WaltzmarkError, match="up to 10 postures; this one has 11"):
+        loops_of(walk(STRAIGHT))
+
+
+@given(
+    st.sampled_from(["pivot L heel in 170", "pivot R ball out 175", "pivot L heel -350", "torso +355", "torso 12",
+                     "step L 3 bow toe 2", "torso ~3"]),
+    st.floats(-180.0, 180.0),
+)  # fmt: skip
+def test_no_turn_is_offered_that_nobody_could_write(text: str, by: float) -> None:
+    count = read_score(text)[0]
+    made = _changed(count.actions[0], by)
+    if made is not None:
+        changed = replace(count, actions=(made[0], *count.actions[1:]))
+        assert read_score(write_count(changed)) == (changed,) and changed != count
 
 
 def test_a_closing_says_which_caution_it_would_bring() -> None:

@@ -27,7 +27,7 @@ from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.home.turning import Turning, turned_forms
 from waltzmark.core.judge import judge_all
 from waltzmark.core.judge.compare import graver
-from waltzmark.core.walk.lengths import measures_of
+from waltzmark.core.walk.lengths import TooLongError, measures_of
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 
@@ -94,7 +94,10 @@ def closings(
         if not bases:
             return Closings((), f"No single turn brings it round: it ends {abs(now.turn):.0f}° off.")
     for base, turns in bases:
-        search = _Search(base, trace if base is form else walk(base, trace), spared, say, progress)
+        try:
+            search = _Search(base, trace if base is form else walk(base, trace), spared, say, progress)
+        except TooLongError as error:
+            return Closings((), str(error))
         for kind, made, changes in search.found():
             walked = walk(made, search.trace)
             then = check_return(walked, made)

@@ -15,6 +15,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
+from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.walk.trace import Trace
@@ -25,6 +26,8 @@ __all__ = ["LIMITS", "LOOPS", "Join", "Loop", "join_of", "loops_of", "with_back"
 
 #: What a join may differ by at most: cm of either foot, degrees of either foot, % of the weight.
 LIMITS = (15.0, 30.0, 60.0)
+#: Postures of a form that is searched: the work grows with their cube.
+MOST_POSTURES = 500
 #: So many loops are told.
 LOOPS = 12
 _LEAST = 2  # postures of a loop
@@ -161,11 +164,14 @@ def join_of(one: Pose, other: Pose) -> Join:
 def loops_of(
     trace: Trace, most_left_out: int = 3, most: int = LOOPS, progress: Progress = SILENT
 ) -> tuple[Loop, ...]:  # fmt: skip
-    """The best loops of a walk, the best first, few that begin and end alike. most_left_out: K, up to 3."""
-    motions = _motions(trace)
-    n = len(motions.turns)
+    """The best loops of a walk, the best first, few that begin and end alike. most_left_out: K, up to 3. Raises
+    WaltzmarkError for more than `MOST_POSTURES`."""
+    n = len(trace.passages) - 1
     if n < _LEAST:
         return ()
+    if n > MOST_POSTURES:
+        raise WaltzmarkError(f"Loops are looked for in forms of up to {MOST_POSTURES} postures; this one has {n}.")
+    motions = _motions(trace)
     search = _Search(motions, min(most_left_out, 3), 20 * most)
     runs = np.argwhere(np.triu(search.fits.T, 1))  # the last posture leaves as the first is entered
     runs = runs[np.argsort(runs[:, 0] - runs[:, 1], kind="stable")]  # long ones first: they are worth the most

@@ -118,13 +118,15 @@ def _changed(action: act.Action, by: float) -> tuple[act.Action, float, float, s
         return None
     if isinstance(aim, Turn):
         to = round((aim.degrees + by) * 2) / 2
+        if abs(to) > 360.0:
+            return None
         made: object = replace(aim, degrees=to)
         before, after, what = aim.degrees, to, "turn"
     elif isinstance(aim, Toward):
         sign = 1.0 if aim.turn(action.side) > 0 else -1.0  # type: ignore[union-attr]
         to = round((aim.degrees + sign * by) * 2) / 2
-        if to < 0:
-            return None
+        if not 0.0 <= to <= 180.0:
+            return None  # nobody could write it
         made, before, after, what = replace(aim, degrees=to), aim.degrees, to, "turn"
     elif isinstance(aim, Clock):
         before = aim.minutes / 2.0

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -25,7 +26,7 @@ from waltzmark.core.room.clearance import Clearance, clearance_at, parts_of
 from waltzmark.core.room.starts import HEADINGS, Standing, Starts
 from waltzmark.core.room.steps import Fitted, fitted_steps
 from waltzmark.core.room.sweep import Sweep
-from waltzmark.core.walk.lengths import measures_of
+from waltzmark.core.walk.lengths import TooLongError, measures_of
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 
@@ -129,7 +130,8 @@ class _Search:
             return
         for number, kind in enumerate((self._shorter, self._steps, self._side, self._broken, self._less)):
             self.progress.tell(number / 5.0, "looking for the least change")
-            yield from kind()
+            with suppress(TooLongError):  # other changes may do
+                yield from kind()
 
     def _change(
         self, kind: str, words: str, room: Room, form: Form | None = None, resizes: tuple[Resize, ...] = ()

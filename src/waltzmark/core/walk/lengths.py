@@ -14,6 +14,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import ahead, rightward
 from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.body.mass import BELOW, WHOLE
 from waltzmark.core.form.form import Form
@@ -21,7 +22,10 @@ from waltzmark.core.score import actions as act
 from waltzmark.core.walk.step import CARRIED
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["Measure", "Measures", "measures_of"]
+__all__ = ["Measure", "Measures", "TooLongError", "measures_of"]
+
+#: Counts × lengths that are weighed against each other; several arrays are so large, or a few times.
+MOST = 8_000_000
 
 What = Literal["length", "width", "gap", "distance"]
 
@@ -76,8 +80,15 @@ class _Found:
         return self._number[key]
 
 
+class TooLongError(WaltzmarkError):
+    """A form has more lengths than can be weighed against each other."""
+
+
 def measures_of(form: Form, trace: Trace) -> Measures:
-    """The measures of a form's walk and what they move. A step that crosses keeps its width."""
+    """The measures of a form's walk and what they move. A step that crosses keeps its width.
+
+    Raises TooLongError where counts × measures are more than `MOST`.
+    """
     found, steps = _Found(), list[tuple[int, Side, int, int]]()
     moves: dict[tuple[int, Side], list[tuple[int, tuple[float, float]]]] = {}
     roots = _roots(form)
@@ -93,6 +104,9 @@ def measures_of(form: Form, trace: Trace) -> Measures:
             if isinstance(action.place, act.Faced):
                 named = {what: n for n, _, what in moved}
                 steps.append((row, action.side, named.get("length", -1), named.get("width", -1)))
+    if len(trace) * len(found.every) > MOST:
+        size = f"{len(trace) - 1} counts and {len(found.every)} lengths of its own"
+        raise TooLongError(f"The form has {size}: too much to weigh at once.")
     return Measures(tuple(found.every), _sensitivities(form, trace, moves, len(found.every)), tuple(steps))
 
 

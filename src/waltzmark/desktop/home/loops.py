@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
 
 from waltzmark.core.base.angles import rotated
 from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.drill import drill_of
@@ -232,7 +233,7 @@ class LoopsFace(QWidget):
         self.view.show_loops(())
         self.desk.jobs.ask(
             "home loops", partial(_searched, form, self.most.currentIndex()), self._take, pause=_PAUSE_MS, process=True,
-            progress=lambda share, words: self.waiting.tell(True, share, words),
+            failed=self._failed, progress=lambda share, words: self.waiting.tell(True, share, words),
         )  # fmt: skip
         self.waiting.tell(True)
 
@@ -260,6 +261,12 @@ class LoopsFace(QWidget):
         self._ended = True
         self.view.show_loops(loops)
         self.waiting.tell(False)
+
+    def _failed(self, error: BaseException) -> None:
+        self.waiting.tell(False)
+        if not isinstance(error, WaltzmarkError):
+            raise error
+        self.said.setText(str(error))
 
     def _stop(self) -> None:
         self.desk.jobs.stop("home loops")
