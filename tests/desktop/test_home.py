@@ -8,6 +8,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 from PySide6.QtCore import QPointF, QSizeF, Qt
+from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed
@@ -252,6 +253,22 @@ def test_the_loops_follow_home_room_and_units(demo: MainWindow, qtbot: QtBot) ->
     next(a for a in demo.choices.lengths if a.data() == "in").trigger()
     qtbot.wait(600)
     assert "in the room" not in face.said.text() + face.rounds.text() and " cm" not in face.said.text()
+
+
+def test_a_form_is_closed_by_keys_alone(demo: MainWindow, qtbot: QtBot) -> None:
+    demo.activateWindow()
+    qtbot.keyClick(demo, Qt.Key.Key_4, Qt.KeyboardModifier.ControlModifier)
+    stage = opened(demo, qtbot)
+    assert QApplication.focusWidget() is stage.ledger.table  # where a new stage puts the hands
+    qtbot.keyClick(stage.ledger.table, Qt.Key.Key_Down)
+    assert demo.document.selection.posture == stage.ledger._posture(stage.ledger.table.currentRow())
+    for _ in range(3):
+        if QApplication.focusWidget() is not stage.ledger.list:
+            qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_Tab)
+    assert QApplication.focusWidget() is stage.ledger.list
+    qtbot.keyClick(stage.ledger.list, Qt.Key.Key_Down)
+    qtbot.keyClick(stage.ledger.list, Qt.Key.Key_Return)
+    assert check_return(demo.document.trace, demo.document.form).distance <= CLOSED[0]
 
 
 def test_whoever_measures_in_inches_closes_in_inches(demo: MainWindow, qtbot: QtBot) -> None:

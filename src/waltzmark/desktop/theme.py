@@ -88,7 +88,8 @@ class Theme:
         """The application's style sheet: the template with each role's colour put in."""
         resources = Path(__file__).parent / "resources"
         text = (resources / "style.qss").read_text(encoding="utf-8")
-        text = text.replace("@down", (resources / f"down-{self.name}.svg").as_posix())
+        for icon in ("down", "check"):
+            text = text.replace(f"@{icon}", (resources / f"{icon}-{self.name}.svg").as_posix())
         # Longer names first, so that @board does not eat @board_other.
         for role in sorted((each.name for each in fields(self) if each.init), key=len, reverse=True):
             text = text.replace(f"@{role}", getattr(self, role))

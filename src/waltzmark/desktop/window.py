@@ -185,7 +185,9 @@ class MainWindow(QMainWindow):
     def show_stage(self, name: str) -> Stage:
         """Fills the window with a stage, and lets its actions work."""
         stage = self.stage(name)
-        self.stages.setCurrentWidget(stage)
+        if self.stages.currentWidget() is not stage:
+            self.stages.setCurrentWidget(stage)
+            stage.setFocus()  # else the keys go to whatever Qt finds next to what has gone
         self.desk.book.show_stage(name)
         self.desk.book[f"stage {name}"].setChecked(True)
         return stage
