@@ -11,6 +11,7 @@ import pytest
 
 from waltzmark import demo
 from waltzmark.cli.main import run
+from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.school.school import bundled_schools
 from waltzmark.files.reading import read_document
 
@@ -113,6 +114,70 @@ def test_the_text_can_be_read_aloud(capsys: pytest.CaptureFixture[str]) -> None:
     assert "stop: Ship the oars, count 2: the left foot is lifted while it carries 15 %" in checked
     assert "Mend: pour the weight onto the right first: shift R 100." in checked
     assert checked.splitlines()[-3].startswith("Room:   Fits: 21 cm from the pillar")
+
+
+KEYS = {"left_ahead", "left_aside", "right_ahead", "right_aside", "left_heading", "right_heading", "torso", "weight",
+        "contact", "part"}  # fmt: skip
+
+
+def test_sides_are_told_as_json_and_in_words(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert run(["sides", str(DEMO), "--json"]) == 0
+    result = json.loads(capsys.readouterr().out)
+    pairs = {pair["other"]: pair for pair in result["pairs"]}
+    lean, passage = pairs["lean-right"], pairs["gunwale:5-8"]
+    assert (lean["posture"], lean["kind"], lean["declared"], lean["same"], lean["axis"], lean["cause"]) == (
+        "lean-left", "mirror", True, False, 0.0, "written")  # fmt: skip
+    assert lean["worst"] == {"count": 2, "what": "left_aside", "by": lean["counts"][1]["left_aside"], "unit": "cm"}
+    assert set(lean["entry"]) >= KEYS and {*KEYS, "count", "other"} <= set(lean["counts"][0])
+    assert (passage["posture"], passage["kind"], passage["declared"], passage["axis"]) == (
+        "gunwale:1-4", "repeat", False, None)  # fmt: skip
+    assert passage["worst"] is None and {p["cause"] for p in result["pairs"]} >= {"none", "entry", "written"}
+    both = result["balance"]
+    assert set(both) == {"left", "right"} and both["left"]["stances"] and both["right"]["pushes"] > 0
+    assert run(["sides", str(DEMO)]) == 0
+    told = capsys.readouterr().out
+    assert "count   2 | 2   right step 3 cm longer (written so)" in told
+    assert "Without another side: Stand on the quay, Haul the net, Turn the boat" in told
+    # A count that only one side has is null on the other.
+    text = DEMO.read_text(encoding="utf-8")
+    more = tmp_path / "more.waltz"
+    old = '  "step R 3 bow 40x36, torso 1:30",\n'
+    more.write_text(text.replace(old, f'{old}  "hold",\n'))
+    run(["sides", str(more), "--json"])
+    lean = next(p for p in json.loads(capsys.readouterr().out)["pairs"] if p["other"] == "lean-right")
+    assert [(each["count"], each["other"]) for each in lean["counts"][1:4]] == [(2, 2), (None, 3), (3, 4)]
+    assert lean["worst"]["count"] == 3 and lean["worst"]["unit"] == "count"
+
+
+def test_two_documents_are_compared_and_the_other_side_of_one_is_written(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    earlier, other = str(demo.demo_earlier()), tmp_path / "other.waltz"
+    assert run(["compare", str(DEMO), earlier, "--json"]) == 0
+    result = json.loads(capsys.readouterr().out)
+    told = {(each["a"], each["b"]): each["differences"] for each in result["postures"]}
+    assert told[None, "bell"] == ["only in the second"] and all(0 <= p["likeness"] <= 1 for p in result["postures"])
+    every = "\n".join([*result["form"], *(words for each in told.values() for words in each)])
+    for words in (
+        "opening together → hip", "turns on the ball, not the heel", "pivot under 20 → 40 %", "70/30 → 60/40",
+        "40 cm → 46 cm long, 95 → 107 % of its reach", "comes as count", "comes as number", "5 counts → 6 counts",
+        "ends facing 4:30 → 3", "called “Haul the net” → “Haul the net in”", "counts of its own → counts taken from",
+        "right hand at the chest, push → at the shoulder, push", "the paths part in", "only in the second",
+    ):  # fmt: skip
+        assert words in every
+    assert run(["compare", str(DEMO), earlier]) == 0
+    assert "Coil the rope\n- count 6: 10 % more on the right" in capsys.readouterr().out
+    assert run(["compare", str(DEMO), str(DEMO)]) == 2
+    assert "is the same file" in capsys.readouterr().err
+    assert run(["compare", str(DEMO), str(tmp_path / "none.waltz")]) == 2
+    assert run(["mirror", str(DEMO), "-o", str(other)]) == 0
+    assert run(["check", str(other), "--json"]) == 1
+    capsys.readouterr()
+    made, form = (
+        read_document(other.read_text(encoding="utf-8")).form,
+        read_document(DEMO.read_text(encoding="utf-8")).form,
+    )
+    assert made == mirrored_form(form) and made.posture("cast-left").name == "Cast the line, right"
 
 
 def test_the_exit_status_says_how_it_went(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from waltzmark.core.answers.review import review
-from waltzmark.core.answers.words import return_answer, room_answer, sides_answer
+from waltzmark.core.answers.words import return_answer, room_answer
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
@@ -20,8 +20,6 @@ from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.room.clearance import RoomCheck, check_room
 from waltzmark.core.room.sweep import SHOE_MARGIN, Sweep
 from waltzmark.core.score import read_score
-from waltzmark.core.score.facings import Clock
-from waltzmark.core.sides.pairs import Residual, Sides, best_reflection, check_sides
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 
@@ -248,73 +246,6 @@ def test_an_outline_is_told_when_it_is_no_simple_polygon_and_only_then(corners: 
     assert Room("", many, Start()) and len(many) > 60  # those with many corners go another way
     with pytest.raises(WaltzmarkError, match="crosses itself"):
         Room("", (*many[:40], *many[40:][::-1]), Start())
-
-
-@given(st.floats(0, 360), st.floats(-3, 3), st.floats(-3, 3), st.integers(0, 2**32 - 1))
-def test_the_best_reflection_of_mirrored_points_is_their_mirror(axis: float, dx: float, dy: float, seed: int) -> None:
-    points = np.random.default_rng(seed).normal(size=(8, 2))
-    angle = np.radians(axis)
-    mirror = np.array([[-np.cos(2 * angle), np.sin(2 * angle)], [np.sin(2 * angle), np.cos(2 * angle)]])
-    q, t = best_reflection(points, points @ mirror.T + (dx, dy))
-    np.testing.assert_allclose(q, mirror, atol=1e-9)
-    np.testing.assert_allclose(t, (dx, dy), atol=1e-9)
-    assert np.linalg.det(q) == pytest.approx(-1)
-
-
-LEFT = "shift R 100\nstep L 10 bow 60x20\nshift L 70, torso 10\npivot R heel 11:30, torso 10\nshift L 100\nstep R beside, torso 12"
-
-
-def sides_of(other: str) -> tuple[Form, Trace]:
-    form = Form(postures=(
-        Posture("left", lines=read_score(LEFT)),
-        Posture("home", lines=read_score("step R 12 side parallel 10, torso 12\nshift 50/50\nhold\nshift R 100\npivot L heel 12, torso 12\nshift 50/50")),
-        Posture("right", "Right", lines=read_score(other), side_of="left"),
-    ))  # fmt: skip
-    return form, walk(form)
-
-
-OTHER = "shift L 100\nstep R 2 bow 60x20\nshift R 70, torso 2\npivot L heel 12:30, torso 2\nshift R 100\nstep L beside, torso 12"
-
-
-def test_a_true_other_side_has_nothing_left_over() -> None:
-    form = Form(postures=(
-        Posture("left", lines=read_score(LEFT)),
-        Posture("right", mirror_of="left", axis=Clock(0)),
-    ))  # fmt: skip
-    # Begin both from the same stance: mirror what is walked from its own reflected entry.
-    trace = walk(replace(form, postures=(form.postures[0],)))
-    mirrored = trace.heels[1:, ::-1] * (-1.0, 1.0)
-    q, t = best_reflection(trace.heels[1:].reshape(-1, 2), mirrored[:, ::-1].reshape(-1, 2))
-    np.testing.assert_allclose(trace.heels[1:] @ q.T + t, mirrored[:, ::-1], atol=1e-9)
-
-
-def test_the_other_side_is_compared_count_by_count() -> None:
-    form, trace = sides_of(OTHER)
-    (pair,) = check_sides(form, trace)
-    assert pair.counts == (6, 6) and len(pair.residuals) == 6
-    assert max(r.weight for r in pair.residuals) == pytest.approx(0, abs=1e-9)
-    form, trace = sides_of(OTHER.replace("R 70", "R 60"))
-    (poured,) = check_sides(form, trace)
-    assert [round(r.weight) for r in poured.residuals] == [0, 0, 10, 10, 0, 0]
-    form, trace = sides_of(OTHER.replace("60x20", "70x20"))
-    (longer,) = check_sides(form, trace)
-    assert longer.worst is not None and pair.worst is not None
-    assert sum(r.heels for r in longer.residuals) > sum(r.heels for r in pair.residuals) + 5
-    form, trace = sides_of(OTHER.rpartition("\n")[0])
-    assert not check_sides(form, trace)[0].same and "has 5 counts" in review(form, trace).answers[2].text
-
-
-def test_the_pair_that_is_told_is_the_one_that_differs_most_in_its_own_tolerances() -> None:
-    assert Residual(1, 1.0, 1.0, 1.0).same and not Residual(1, 1.01, 0.0, 0.0).same
-    assert not Residual(1, 0.0, 1.01, 0.0).same and not Residual(1, 0.0, 0.0, 1.01).same
-    form = Form(postures=tuple(Posture(name) for name in "abc"))
-    near, far = (
-        Sides("a", "b", 0.0, (Residual(1, 3.0, 0.0, 0.0),), (1, 1)),
-        Sides("a", "c", 0.0, (Residual(2, 2.0, 40.0, 0.0),), (2, 2)),
-    )
-    answer = sides_answer(form, (near, far), {"b": 4, "c": 9})
-    assert answer.text == "2 of 2 pairs differ: c is off by 2 cm, 40°, 0 % in count 2." and answer.row == 10
-    assert sides_answer(form, (near,), {"b": 4}).text.startswith("1 of 1 pair differs: b is off by 3 cm")
 
 
 def test_a_form_without_room_or_sides_has_nothing_to_answer() -> None:

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from waltzmark.cli.home import home_arguments, run_home, run_loop
 from waltzmark.cli.room import room_arguments, run_room
 from waltzmark.cli.saying import as_json, say
+from waltzmark.cli.sides import run_compare, run_mirror, run_sides, sides_arguments
 from waltzmark.core.answers.review import Review, review
 from waltzmark.core.answers.words import places, where
 from waltzmark.core.base.angles import clock_text
@@ -27,6 +28,11 @@ from waltzmark.files.report import check_values, trace_values
 __all__ = ["run"]
 
 MOST_NOTICES = 50
+#: Commands that answer a question of their own.
+_ALONE = {
+    "room": run_room, "home": run_home, "loop": run_loop, "sides": run_sides, "compare": run_compare,
+    "mirror": run_mirror,
+}  # fmt: skip
 
 
 def parser() -> argparse.ArgumentParser:
@@ -43,6 +49,7 @@ def parser() -> argparse.ArgumentParser:
         command.add_argument("--json", action="store_true", help="print one JSON object")
     room_arguments(commands)
     home_arguments(commands)
+    sides_arguments(commands)
     return top
 
 
@@ -51,10 +58,8 @@ def run(arguments: Sequence[str]) -> int:
     options = parser().parse_args(arguments)
     try:
         read = read_file(options.file)
-        if options.command == "room":
-            return run_room(options, read)
-        if options.command in ("home", "loop"):
-            return (run_home if options.command == "home" else run_loop)(options, read)
+        if options.command in _ALONE:
+            return _ALONE[options.command](options, read)
     except WaltzmarkError as error:
         print(f"waltzmark: {error}", file=sys.stderr)
         return 2

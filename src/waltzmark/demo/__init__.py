@@ -4,12 +4,17 @@ from __future__ import annotations
 
 from pathlib import Path
 
-__all__ = ["demo_rooms", "demo_text"]
+__all__ = ["demo_earlier", "demo_rooms", "demo_text"]
 
 
 def demo_text() -> str:
     """The text of the demo form."""
     return (Path(__file__).parent / "ferry-round.waltz").read_text(encoding="utf-8")
+
+
+def demo_earlier() -> Path:
+    """The file of the demo form as it was written down two summers before, to compare it with."""
+    return Path(__file__).parent / "ferry-round-earlier.waltz"
 
 
 def demo_rooms() -> tuple[Path, ...]:

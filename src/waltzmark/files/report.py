@@ -23,18 +23,19 @@ from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["check_values", "home_values", "loop_values", "room_values", "trace_values"]
+__all__ = ["check_values", "home_values", "loop_values", "room_values", "tidy", "trace_values"]
 
 _DIGITS = 6  # a micrometre; more would only show how numbers are stored
 
 
-def _round(value: float) -> float:
+def tidy(value: float) -> float:
+    """A number as it is written: to a millionth."""
     return round(float(value), _DIGITS) + 0.0
 
 
 def _known(value: float) -> float | None:
     """A figure, null where there is none."""
-    return None if math.isnan(value) else _round(value)
+    return None if math.isnan(value) else tidy(value)
 
 
 def trace_values(trace: Trace) -> dict[str, Any]:
@@ -52,25 +53,25 @@ def trace_values(trace: Trace) -> dict[str, Any]:
         for side in Side:
             foot = one.pose.foot(side)
             entry[side.word] = {
-                "heel": [_round(foot.x), _round(foot.y)],
-                "heading": _round(foot.heading),
+                "heel": [tidy(foot.x), tidy(foot.y)],
+                "heading": tidy(foot.heading),
                 "contact": Contact(foot.contact).word,
             }
-        entry["weight"] = {side.word: _round(one.pose.share(side)) for side in Side}
-        entry["torso"] = _round(one.pose.torso)
-        entry["gaze"] = _round(one.pose.gaze)
-        entry["centre"] = [_round(v) for v in trace.centres[row]]
+        entry["weight"] = {side.word: tidy(one.pose.share(side)) for side in Side}
+        entry["torso"] = tidy(one.pose.torso)
+        entry["gaze"] = tidy(one.pose.gaze)
+        entry["centre"] = [tidy(v) for v in trace.centres[row]]
         entry["pelvis"] = {
-            "place": [_round(v) for v in body.pelvis_places[row]],
-            "heading": _round(body.pelvis[row]),
+            "place": [tidy(v) for v in body.pelvis_places[row]],
+            "heading": tidy(body.pelvis[row]),
             "height": _known(body.legs.height[row]),
         }
-        entry["waist"] = _round(body.waist[row])
+        entry["waist"] = tidy(body.waist[row])
         entry["knees"] = {side.word: _known(body.legs.bends[row, side]) for side in Side}
         stance = recognised(one.pose, trace.body, trace.ground.school)
         entry["stance"] = {"name": stance.name or None, "front": None if stance.front is None else stance.front.word,
-                           "match": round(stance.match, 2), "length": _round(stance.length),
-                           "width": _round(stance.width), "rear": _round(stance.rear)}  # fmt: skip
+                           "match": round(stance.match, 2), "length": tidy(stance.length),
+                           "width": tidy(stance.width), "rear": tidy(stance.rear)}  # fmt: skip
         counts.append(entry)
     return {"counts": counts}
 
@@ -87,17 +88,17 @@ def room_values(form: Form, trace: Trace, known: Advice, group: Group | None = N
     return {
         "start": _start(room.start),
         "fits": known.here.fits,
-        "clearance": _round(known.here.clearance),
-        "wanted": _round(known.here.wanted),
+        "clearance": tidy(known.here.clearance),
+        "wanted": tidy(known.here.wanted),
         **near(known.here),
         "starts": [
-            {**_start(each.start), "clearance": _round(each.near.clearance), **near(each.near)} for each in known.starts
+            {**_start(each.start), "clearance": tidy(each.near.clearance), **near(each.near)} for each in known.starts
         ],
         "changes": [
             {
                 "kind": each.kind,
                 "words": each.words,
-                "clearance": _round(each.near.clearance),
+                "clearance": tidy(each.near.clearance),
                 "start": _start(each.room.start),
                 "changes": [_resize(resize) for resize in each.resizes],
                 "brings": list(each.brings),
@@ -105,21 +106,21 @@ def room_values(form: Form, trace: Trace, known: Advice, group: Group | None = N
             for each in known.changes
         ],
         "class": None if group is None else {
-            "gap": _round(group.gap) if math.isfinite(group.gap) else None,
-            "wanted": _round(group.wanted),
-            "beat": _round(group.beat),
-            "lag": _round(group.lag),
+            "gap": tidy(group.gap) if math.isfinite(group.gap) else None,
+            "wanted": tidy(group.wanted),
+            "beat": tidy(group.beat),
+            "lag": tidy(group.lag),
             "walkers": [_start(each) for each in group.walkers],
         },
     }  # fmt: skip
 
 
 def _start(start: Start) -> dict[str, float]:
-    return {"x": _round(start.x), "y": _round(start.y), "heading": _round(start.heading)}
+    return {"x": tidy(start.x), "y": tidy(start.y), "heading": tidy(start.heading)}
 
 
 def _resize(resize: Resize) -> dict[str, Any]:
-    before, after = _round(100 * resize.before), _round(100 * resize.after)
+    before, after = tidy(100 * resize.before), tidy(100 * resize.after)
     return {"posture": resize.posture, "count": resize.count, "what": resize.what, "from": before, "to": after,
             "unit": "cm"}  # fmt: skip
 
@@ -128,36 +129,36 @@ def home_values(trace: Trace, home: Return, found: Closings | None, rounds: Roun
     """Where the walk ends against home, what carries it there, what closes it, and what rounds of it do."""
     x, y = home.home.place
     return {
-        "offset": [_round(v) for v in home.offset],
-        "distance": _round(home.distance),
-        "turn": _round(home.turn),
-        "turned": _round(home.turned),
-        "target": {"x": _round(x), "y": _round(y), "facing": _round(home.heading), "within": _round(home.home.within),
-                   "turn": _round(home.home.turn)},
+        "offset": [tidy(v) for v in home.offset],
+        "distance": tidy(home.distance),
+        "turn": tidy(home.turn),
+        "turned": tidy(home.turned),
+        "target": {"x": tidy(x), "y": tidy(y), "facing": tidy(home.heading), "within": tidy(home.home.within),
+                   "turn": tidy(home.home.turn)},
         "ledger": [
-            {"posture": c.posture, "offset": [_round(v) for v in c.offset], "turn": _round(c.turn),
-             "along": _round(c.share)}
+            {"posture": c.posture, "offset": [tidy(v) for v in c.offset], "turn": tidy(c.turn),
+             "along": tidy(c.share)}
             for c in home.contributions
         ],
         "closings": [
             {
                 "words": each.words,
                 "changes": [_turning(turn) for turn in each.turns] + [_resize(resize) for resize in each.changes],
-                "total": _round(100 * each.total),
-                "distance": _round(each.distance),
-                "turn": _round(each.turn),
+                "total": tidy(100 * each.total),
+                "distance": tidy(each.distance),
+                "turn": tidy(each.turn),
                 "brings": list(each.brings),
             }
             for each in (found.every if found is not None else ())
         ],
-        "rounds": {"drift": [_round(v) for v in rounds.drift], "turn": _round(rounds.turn),
+        "rounds": {"drift": [tidy(v) for v in rounds.drift], "turn": tidy(rounds.turn),
                    "home_after": rounds.home_after},
     }  # fmt: skip
 
 
 def _turning(turn: Turning) -> dict[str, Any]:
-    return {"posture": turn.posture, "count": turn.count, "what": turn.what, "from": _round(turn.before),
-            "to": _round(turn.after), "unit": "°"}  # fmt: skip
+    return {"posture": turn.posture, "count": turn.count, "what": turn.what, "from": tidy(turn.before),
+            "to": tidy(turn.after), "unit": "°"}  # fmt: skip
 
 
 def loop_values(form: Form, loops: tuple[Loop, ...]) -> dict[str, Any]:
@@ -171,11 +172,11 @@ def loop_values(form: Form, loops: tuple[Loop, ...]) -> dict[str, Any]:
             {
                 "postures": ids(loop.postures),
                 "left_out": ids(loop.left_out),
-                "drift": _round(loop.away),
-                "turn": _round(loop.turn),
-                "mismatch": {"cm": _round(loop.worst.cm), "deg": _round(loop.worst.degrees),
-                             "percent": _round(loop.worst.percent)},
-                "beats": _round(loop.beats),
+                "drift": tidy(loop.away),
+                "turn": tidy(loop.turn),
+                "mismatch": {"cm": tidy(loop.worst.cm), "deg": tidy(loop.worst.degrees),
+                             "percent": tidy(loop.worst.percent)},
+                "beats": tidy(loop.beats),
             }
             for loop in loops
         ]
@@ -190,8 +191,8 @@ def check_values(form: Form, review: Review) -> dict[str, Any]:
             "severity": f.severity,
             "posture": f.posture,
             "count": f.count,
-            "measured": None if f.measured is None else _round(f.measured),
-            "limit": None if f.limit is None else _round(f.limit),
+            "measured": None if f.measured is None else tidy(f.measured),
+            "limit": None if f.limit is None else tidy(f.limit),
             "unit": f.unit,
             "message": f.message,
             "times": f.times,
@@ -212,36 +213,42 @@ def check_values(form: Form, review: Review) -> dict[str, Any]:
             for f, mute in review.muted
         ],
         "end": {
-            "offset": [_round(v) for v in home.offset],
-            "distance": _round(home.distance),
-            "turn": _round(home.turn),
+            "offset": [tidy(v) for v in home.offset],
+            "distance": tidy(home.distance),
+            "turn": tidy(home.turn),
         },
         "fits": None if review.room is None else review.room.fits,
         "postures": [
-            {"posture": c.posture, "offset": [_round(v) for v in c.offset], "turn": _round(c.turn)}
+            {"posture": c.posture, "offset": [tidy(v) for v in c.offset], "turn": tidy(c.turn)}
             for c in home.contributions
         ],
         "sides": [
             {
                 "posture": pair.posture,
                 "other": pair.other,
-                "axis": _round(pair.axis),
+                "axis": tidy(pair.compared.fold.axis or 0.0),
                 "same": pair.same,
                 "counts": [
-                    {"count": r.count, "cm": _round(r.heels), "degrees": _round(r.heading), "percent": _round(r.weight)}
-                    for r in pair.residuals
+                    {
+                        "count": each.count,
+                        "cm": tidy(max(map(abs, (*each.off.ahead, *each.off.aside)))),
+                        "degrees": tidy(max(map(abs, (*each.off.heading, each.off.torso)))),
+                        "percent": tidy(abs(each.off.weight)),
+                    }
+                    for each in pair.compared.counts
                 ],
             }
             for pair in review.sides
+            if pair.kind == "mirror"
         ],
     }
     if review.room is not None and form.room is not None:
         check = review.room
         values["room"] = {
-            "clearance": _round(check.clearance),
-            "wanted": _round(check.wanted),
+            "clearance": tidy(check.clearance),
+            "wanted": tidy(check.wanted),
             "what": check.what,
             "row": check.row,
-            "place": [_round(v) for v in check.place],
+            "place": [tidy(v) for v in check.place],
         }
     return values

@@ -11,7 +11,8 @@ from waltzmark.core.form.mutes import Mute
 from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.judge import Finding, judge_all
 from waltzmark.core.room.clearance import RoomCheck, check_room
-from waltzmark.core.sides.pairs import Sides, check_sides
+from waltzmark.core.sides.offs import SAME, Tolerance
+from waltzmark.core.sides.pairs import Pair, check_sides
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Review", "review"]
@@ -25,7 +26,7 @@ class Review:
     muted: tuple[tuple[Finding, Mute], ...]
     room: RoomCheck | None
     home: Return
-    sides: tuple[Sides, ...]
+    sides: tuple[Pair, ...]
     answers: tuple[Answer, Answer, Answer]
 
     @property
@@ -33,18 +34,18 @@ class Review:
         return sum(finding.severity == "stop" for finding in self.findings)
 
 
-def review(form: Form, trace: Trace, say: Figures = PLAIN) -> Review:
-    """Judge a walk and make its three checks: room, return, sides. say: how figures are said."""
+def review(form: Form, trace: Trace, say: Figures = PLAIN, within: Tolerance = SAME) -> Review:
+    """Judge a walk and make its three checks: room, return, sides. say: how figures are said; within: what two sides
+    may differ by."""
     say = say.of(form)
     room = check_room(trace, form.room, say=say) if form.room else None
     home = check_return(trace, form)
-    sides = check_sides(form, trace)
+    sides = check_sides(form, trace, within)
     row = room.row if room else 0
-    firsts = {p.posture: int(start) for p, start in zip(trace.passages, trace.starts, strict=False) if p.posture}
     answers = (
         room_answer(form, room, trace.posture(row), int(trace.counts[row]), say),
         return_answer(home, len(trace) - 1, say),
-        sides_answer(form, sides, firsts, say),
+        sides_answer(form, sides, trace, say),
     )
     judged = judge_all(form, trace, say)
     return Review(judged.findings, judged.muted, room, home, sides, answers)

@@ -8,7 +8,9 @@ from typing import TYPE_CHECKING
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.ledger import Return
-from waltzmark.core.sides.pairs import Sides
+from waltzmark.core.sides.pairs import Pair
+from waltzmark.core.sides.words import worst_words
+from waltzmark.core.walk.trace import Trace
 
 if TYPE_CHECKING:
     from waltzmark.core.judge import Finding
@@ -82,25 +84,30 @@ def return_answer(result: Return, last_row: int, say: Figures = PLAIN) -> Answer
     return Answer(good, f"{head} {say.length(result.distance)} {tail}{off}{turn}.", last_row)
 
 
-def sides_answer(form: Form, pairs: tuple[Sides, ...], row_of: dict[str, int], say: Figures = PLAIN) -> Answer:
-    """Whether all postures with another side mirror it; *row_of* gives the first row of each posture."""
-    if not pairs:
+def sides_answer(form: Form, pairs: tuple[Pair, ...], trace: Trace, say: Figures = PLAIN) -> Answer:
+    """Whether all postures with another side mirror it, and all repeats repeat; where not, what differs most."""
+    sides = [pair for pair in pairs if pair.kind == "mirror" or not pair.same]
+    different = [pair for pair in sides if not pair.same]
+    if not sides:
         return Answer(None, "No posture has another side yet.")
-    number = f"{len(pairs)} pair" + ("s" if len(pairs) > 1 else "")
-    different = [pair for pair in pairs if not pair.same]
+    number = f"{len(sides)} pair" + ("s" if len(sides) > 1 else "")
     if not different:
-        return Answer(True, f"Mirror: {number} of sides agree.", row_of[pairs[0].other])
-    worst = max(different, key=lambda pair: pair.worst.off if pair.worst else 0.0)
+        entered = sum(pair.cause == "entry" for pair in sides)
+        tail = f"; {entered} of them entered otherwise" if entered else ""
+        agree = "agree" if len(sides) > 1 else "agrees"
+        return Answer(True, f"Mirror: {number} of sides {agree}{tail}.", _first_row(trace, sides[0]))
+    worst = max(different, key=lambda pair: pair.worst.weight(pair.compared.within) if pair.worst is not None else 0.0)
     title = form.posture(worst.other).title
-    row = row_of[worst.other]
-    if worst.counts[0] != worst.counts[1]:
-        words = f"{title} has {worst.counts[1]} counts, its other side {worst.counts[0]}"
-    else:
-        at = worst.worst
-        assert at is not None
-        words = (
-            f"{title} is off by {say.length(at.heels / 100)}, {at.heading:.0f}°, {at.weight:.0f} % in count {at.count}"
-        )
-        row += at.count - 1
+    words = worst_words(worst, trace, say)
     differ = "differs" if len(different) == 1 else "differ"
-    return Answer(False, f"{len(different)} of {number} {differ}: {words}.", row)
+    return Answer(False, f"{len(different)} of {number} {differ}: {title}: {words}.", _first_row(trace, worst))
+
+
+def _first_row(trace: Trace, pair: Pair) -> int:
+    """Where to look at a pair: at what differs most, else at the other's first count."""
+    worst = pair.worst
+    if worst is not None and worst.other_row is not None:
+        return worst.other_row
+    if worst is not None and worst.row is not None:
+        return worst.row
+    return min(pair.compared.other.start, len(trace) - 1)

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from waltzmark.core.base.angles import mirrored
 from waltzmark.core.base.units import METRES, Length
+from waltzmark.core.body.pose import rest_of
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock
@@ -89,7 +91,8 @@ def _length(metres: float, like: Length | None) -> Length:
 
 
 def mirrored_form(form: Form) -> Form:
-    """The whole form walked as its own other side: left and right exchanged about 12 o'clock."""
+    """The whole form walked as its own other side: left and right exchanged about 12 o'clock, in the names of its
+    postures too; home lies where the mirror shows it."""
 
     def other(posture: Posture) -> Posture:
         axis = posture.axis
@@ -97,7 +100,10 @@ def mirrored_form(form: Form) -> Form:
             axis = Clock.at(mirrored(axis.heading(0.0, form.twelve), 0.0))
         ends = posture.ends.mirrored(0.0, form.twelve) if posture.ends is not None else None
         lines = tuple(line.mirrored(0.0, form.twelve) for line in posture.lines)
-        return replace(posture, lines=lines, ends=ends, axis=axis, turned=-posture.turned if posture.turned else 0.0)
+        return replace(
+            posture, name=_exchanged(posture.name), lines=lines, ends=ends, axis=axis,
+            turned=-posture.turned if posture.turned else 0.0,
+        )  # fmt: skip
 
     opening = form.opening
     if opening.feet is not None:
@@ -106,5 +112,20 @@ def mirrored_form(form: Form) -> Form:
             right._replace(x=-right.x, heading=mirrored(right.heading, 0.0)),
             left._replace(x=-left.x, heading=mirrored(left.heading, 0.0)),
         )
-        opening = replace(opening, feet=feet, left_share=1.0 - opening.left_share)
-    return replace(form, opening=opening, postures=tuple(other(posture) for posture in form.postures))
+        opening = replace(opening, feet=feet, left_share=float(rest_of(opening.left_share)))
+    home = form.home
+    facing = home.facing.mirrored(0.0, form.twelve) if home.facing is not None else None
+    home = replace(home, place=(-home.place[0] + 0.0, home.place[1]), facing=facing)
+    postures = tuple(other(posture) for posture in form.postures)
+    return replace(form, opening=opening, postures=postures, home=home)
+
+
+def _exchanged(name: str) -> str:
+    """A name with left and right exchanged, as words of their own."""
+    return re.sub(r"\b(left|right)\b", _other_word, name, flags=re.IGNORECASE)
+
+
+def _other_word(found: re.Match[str]) -> str:
+    word = found.group()
+    other = "right" if word.lower() == "left" else "left"
+    return other.upper() if word.isupper() else other.capitalize() if word[0].isupper() else other

@@ -337,6 +337,11 @@ class Trace:
         """(n, 2) the contact a moving foot moved on, by side."""
         return self.table[:, _span("left_on", "right_on")]
 
+    @property
+    def turned(self) -> Floats:
+        """(n, 2) degrees each foot has turned since the last step, by side."""
+        return self._of("left_turned", "right_turned")
+
     @cached_property
     def crossing(self) -> Bools:
         """(n,) whether the last step was meant to cross."""

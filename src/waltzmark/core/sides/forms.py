@@ -1,0 +1,204 @@
+"""Two forms beside each other: two documents, one form by two schools, or one walked by two bodies."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from waltzmark.core.base.angles import heading_difference
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.body.body import Body
+from waltzmark.core.edit.editing import judged_by
+from waltzmark.core.form.form import Form
+from waltzmark.core.judge import Finding, judge
+from waltzmark.core.judge.compare import rule_words
+from waltzmark.core.school.school import School
+from waltzmark.core.sides.alignment import likeness, totals
+from waltzmark.core.sides.deeds import Deeds, costs, deeds_of
+from waltzmark.core.sides.differences import Compared, compare, span_of
+from waltzmark.core.sides.offs import SAME, Tolerance
+from waltzmark.core.sides.telling import Teller, Told
+from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.walk import walk
+
+__all__ = ["FormsCompared", "Told", "Two", "by_school", "compare_forms", "report", "walked_by"]
+
+#: So alike are postures at least that are laid beside each other though they have other names.
+_LIKE = 0.6
+_NAMED = 1.0  # what the same name is worth beside that
+
+
+@dataclass(frozen=True)
+class Two:
+    """A posture of either form, beside its counterpart in the other; None where it has none. likeness: 0 to 1."""
+
+    a: str | None
+    b: str | None
+    likeness: float
+    compared: Compared | None = None
+    differences: tuple[Told, ...] = ()
+
+
+@dataclass(frozen=True)
+class FormsCompared:
+    """Two forms and their walks, what differs as a whole, and their postures beside each other."""
+
+    forms: tuple[Form, Form]
+    traces: tuple[Trace, Trace]
+    whole: tuple[Told, ...]
+    postures: tuple[Two, ...]
+
+    @property
+    def same(self) -> bool:
+        """Whether nothing differs."""
+        return not self.whole and not any(each.differences for each in self.postures)
+
+
+def by_school(form: Form, school: School) -> Form:
+    """The same form under another school."""
+    return judged_by(form, school)
+
+
+def walked_by(form: Form, body: Body) -> Form:
+    """The same form walked by another body."""
+    return replace(form, body=body)
+
+
+def compare_forms(
+    a: Form, b: Form, within: Tolerance = SAME, say: Figures = PLAIN, progress: Progress = SILENT, judged: bool = False
+) -> FormsCompared:  # fmt: skip
+    """Compares two forms. judged: what is found wrong with them is compared too, as by two schools. Raises
+    StoppedError of *progress*."""
+    traces = walk(a), walk(b)
+    deeds = deeds_of(traces[0]), deeds_of(traces[1])
+    progress.tell(0.1, "comparing postures")
+    pairs, alike = _beside(a, b, traces, deeds)
+    found: list[tuple[int | None, int | None, float, Compared | None]] = []
+    for number, (i, j) in enumerate(pairs):
+        progress.tell(0.2 + 0.6 * number / max(len(pairs), 1), "comparing counts")
+        if i is None or j is None:
+            found.append((i, j, 0.0, None))
+            continue
+        spans = span_of(traces[0], a.postures[i].id), span_of(traces[1], b.postures[j].id)
+        compared = compare(traces[0], spans[0], traces[1], spans[1], False, None, deeds, within=within)
+        found.append((i, j, alike[i, j], compared))
+    turns = [each[3].fold.angle for each in found if each[3] is not None and each[3].counts]
+    turned = _usual(turns)
+    judgements = _judgements((a, b), traces, say) if judged else {}
+    teller = Teller((a, b), traces, deeds, within, say, turned)
+    order = _moved([(i, j) for i, j, _, _ in found])
+    postures = []
+    for i, j, like, both in found:
+        one, other = None if i is None else a.postures[i].id, None if j is None else b.postures[j].id
+        told = teller.posture(i, j, both, order)
+        told += judgements.get((one or other), [])
+        postures.append(Two(one, other, round(like, 4), both, tuple(told)))
+    whole = teller.whole(found)
+    progress.tell(1.0)
+    return FormsCompared((a, b), traces, tuple(whole), tuple(postures))
+
+
+def _beside(
+    a: Form, b: Form, traces: tuple[Trace, Trace], deeds: tuple[Deeds, Deeds]
+) -> tuple[list[tuple[int | None, int | None]], Floats]:
+    """Which postures are laid beside each other, by name and by likeness, in the order of the first form; what only the
+    second has stands after what comes before it there. And (n, m) how alike they are."""
+    n, m = len(a.postures), len(b.postures)
+    alike = np.zeros((n, m))
+    spans = [
+        [span_of(trace, posture.id) for posture in form.postures] for trace, form in zip(traces, (a, b), strict=True)
+    ]
+    if n and m:
+        columns = [row for span in spans[1] for row in range(span.start, span.stop)]
+        theirs, lengths = deeds[1].part(columns), [len(span) for span in spans[1]]
+        starts = np.cumsum([0, *lengths[:-1]]).astype(np.int64)
+        for i, span in enumerate(spans[0]):
+            mine = deeds[0].part(slice(span.start, span.stop))
+            cost = totals(costs(mine, theirs), starts) if len(columns) else np.zeros(m) + len(mine)
+            alike[i] = [likeness(float(each), len(mine), length) for each, length in zip(cost, lengths, strict=True)]
+    named = np.array([[_same_name(one.title, one.id, two.title, two.id) for two in b.postures] for one in a.postures])
+    near = np.abs(np.arange(n)[:, None] / max(n, 1) - np.arange(m)[None, :] / max(m, 1))
+    partner: dict[int, int] = {}
+    if n and m:
+        from scipy.optimize import linear_sum_assignment  # slow to import; not needed until two forms are compared
+
+        rows, cols = linear_sum_assignment(alike + _NAMED * named - 0.01 * near, maximize=True)
+        partner = {
+            int(i): int(j) for i, j in zip(rows, cols, strict=True) if named[i, j] >= 0.8 or alike[i, j] >= _LIKE
+        }
+    back = {j: i for i, j in partner.items()}
+    pairs: list[tuple[int | None, int | None]] = [(i, partner.get(i)) for i in range(n)]
+    for j in range(m):
+        if j in back:
+            continue
+        at = next((k + 1 for k, pair in enumerate(pairs) if j and pair[1] == j - 1), 0)
+        pairs.insert(at, (None, j))
+    return pairs, alike
+
+
+def _same_name(title: str, name: str, other_title: str, other_name: str) -> float:
+    """How far two names are the same: 1 with the same title, 0.8 with the same id."""
+    if " ".join(title.casefold().split()) == " ".join(other_title.casefold().split()):
+        return 1.0
+    return 0.8 if name == other_name else 0.0
+
+
+def _usual(turns: Sequence[float]) -> float:
+    """The turn that most have, degrees."""
+    if not turns:
+        return 0.0
+    return max(turns, key=lambda turn: sum(abs(heading_difference(turn, each)) < 1.0 for each in turns))
+
+
+def _moved(pairs: list[tuple[int | None, int | None]]) -> set[int]:
+    """The postures of the first form whose counterparts come in another order: the fewest that explain it, those
+    outside the longest run that both have in the same order."""
+    both = [(i, j) for i, j in pairs if i is not None and j is not None]
+    best: list[list[int]] = []
+    for at, (_, j) in enumerate(both):
+        earlier: list[list[int]] = [best[k] for k in range(at) if both[k][1] < j]
+        longer = max(earlier, key=len) if earlier else []
+        best.append([*longer, at])
+    longest: list[int] = max(best, key=len) if best else []
+    kept = set(longest)
+    return {i for at, (i, _) in enumerate(both) if at not in kept}
+
+
+def _judgements(
+    forms: tuple[Form, Form], traces: tuple[Trace, Trace], say: Figures
+) -> dict[str | None, list[Told]]:  # fmt: skip
+    """What is found in only one of two judgements of the same postures, by posture."""
+    found = [judge(form, trace, say) for form, trace in zip(forms, traces, strict=True)]
+    keys = [{_key(finding) for finding in each} for each in found]
+    told: dict[str | None, list[Told]] = {}
+    for which, words in ((0, "no more"), (1, "new")):
+        for finding in found[which]:
+            if _key(finding) not in keys[1 - which]:
+                said = f"{finding.severity}: {rule_words(finding.rule)} in count {finding.count}: {words}"
+                rows = (finding.row, None) if which == 0 else (None, finding.row)
+                told.setdefault(finding.posture, []).append(Told(said, *rows))
+    return told
+
+
+def _key(finding: Finding) -> tuple[object, ...]:
+    return finding.rule, finding.posture, finding.count, finding.side
+
+
+def report(found: FormsCompared, names: tuple[str, str]) -> str:
+    """The comparison as a text to keep."""
+    lines = [f"First:  {names[0]}", f"Second: {names[1]}", ""]
+    if found.same:
+        return "\n".join([*lines, "Nothing differs.", ""])
+    lines += [f"- {each.words}" for each in found.whole]
+    for two in found.postures:
+        if not two.differences:
+            continue
+        titles = [
+            form.posture(name).title for form, name in zip(found.forms, (two.a, two.b), strict=True) if name is not None
+        ]
+        lines += ["", titles[0], *(f"- {each.words}" for each in two.differences)]
+    return "\n".join([*lines, ""])

@@ -1,0 +1,91 @@
+"""Sides and comparisons as plain JSON values, in centimetres, degrees and % of the weight."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.sides.balance import Balance, OneSide
+from waltzmark.core.sides.differences import CountPair
+from waltzmark.core.sides.forms import FormsCompared
+from waltzmark.core.sides.offs import Off
+from waltzmark.core.sides.pairs import Pair
+from waltzmark.files.report import tidy
+
+__all__ = ["compare_values", "sides_values"]
+
+
+def sides_values(pairs: Sequence[Pair], balance: Balance) -> dict[str, Any]:
+    """The pairs of a form, declared and proposed, and how even both sides are."""
+    return {
+        "pairs": [_pair(pair) for pair in pairs],
+        "balance": {side.word: _one_side(balance.side(side)) for side in Side},
+    }
+
+
+def _pair(pair: Pair) -> dict[str, Any]:
+    compared, (posture, other) = pair.compared, pair.names
+    axis = compared.fold.axis
+    return {
+        "posture": posture,
+        "other": other,
+        "kind": pair.kind,
+        "declared": pair.declared,
+        "same": pair.same,
+        "axis": None if axis is None else tidy(axis),
+        "cause": pair.cause,
+        "entry": _off(compared.entry),
+        "worst": _worst(pair),
+        "counts": [{"count": each.count, "other": each.other, **_off(each.off)} for each in compared.counts],
+        "likeness": round(compared.likeness, 4),
+    }
+
+
+def _off(off: Off) -> dict[str, Any]:
+    values: dict[str, Any] = {}
+    for side in Side:
+        values[f"{side.word}_ahead"] = tidy(off.ahead[side])
+        values[f"{side.word}_aside"] = tidy(off.aside[side])
+    for side in Side:
+        values[f"{side.word}_heading"] = tidy(off.heading[side])
+    return {
+        **values, "torso": tidy(off.torso), "weight": tidy(off.weight), "contact": any(off.contact),
+        "part": any(off.part), "sink": tidy(off.sink), "lean": tidy(off.lean),
+    }  # fmt: skip
+
+
+def _worst(pair: Pair) -> dict[str, Any] | None:
+    worst = pair.worst
+    if worst is None:
+        return None
+    count = worst.count if worst.count is not None else worst.other
+    if worst.lone:
+        return {"count": count, "what": "count", "by": _lone(worst), "unit": "count"}
+    what, by, unit, _ = worst.off.worst(pair.compared.within)
+    return {"count": count, "what": what, "by": tidy(by), "unit": unit}
+
+
+def _lone(pair: CountPair) -> int:
+    """Counts the other has more."""
+    return 1 if pair.count is None else -1
+
+
+def _one_side(side: OneSide) -> dict[str, Any]:
+    return {
+        "load": tidy(side.load), "beats": tidy(side.beats), "alone": tidy(side.alone), "one_leg": side.one_leg,
+        "steps": side.steps, "stances": dict(side.stances), "pivots_out": side.pivots_out,
+        "pivots_in": side.pivots_in, "loaded_pivots": side.loaded, "turned": tidy(side.turned),
+        "pushes": side.pushes, "kicks": side.kicks,
+    }  # fmt: skip
+
+
+def compare_values(found: FormsCompared) -> dict[str, Any]:
+    """Two forms beside each other."""
+    return {
+        "form": [each.words for each in found.whole],
+        "postures": [
+            {"a": two.a, "b": two.b, "likeness": two.likeness, "differences": [each.words for each in two.differences]}
+            for two in found.postures
+        ],
+    }
