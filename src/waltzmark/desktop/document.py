@@ -21,6 +21,7 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room
 from waltzmark.core.judge import Finding, Judged, judge_all
 from waltzmark.core.score.actions import Count
+from waltzmark.core.sides.offs import SAME, Tolerance
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
@@ -95,6 +96,7 @@ class Document(QObject):
         self._on_disk: tuple[int, int] | None = None
         self._told_of_disk: tuple[int, int] | None = None  # what of it the user has been told
         self._figures = PLAIN
+        self.within = SAME
         self._judged: Judged | None = None
         self.news = ""  # what the last change of body or school did to the findings
         self.history = History()
@@ -254,12 +256,12 @@ class Document(QObject):
         self._ask_for_review()
 
     def _ask_for_review(self) -> None:
-        form, trace, say = self.form, self.trace, self.say
+        form, trace, say, within = self.form, self.trace, self.say, self.within
 
         def work(_progress: Progress) -> Review:
             from waltzmark.core.answers.review import review  # it brings Shapely, which the window need not wait for
 
-            return review(form, trace, say)
+            return review(form, trace, say, within)
 
         # What asked is painted first, and quick edits become one.
         self.jobs.ask("review", work, self._take_review, pause=_REVIEW_MS)
@@ -305,6 +307,12 @@ class Document(QObject):
         self._judged = self.review = None
         self._foresight.forget()  # it was told otherwise
         self.figures_changed.emit()
+        self._ask_for_review()
+
+    def set_within(self, within: Tolerance) -> None:
+        """What two sides may differ by and count as the same; the form stays as it is written."""
+        self.within = within
+        self.review = None
         self._ask_for_review()
 
     # The playhead.

@@ -7,6 +7,8 @@ from pathlib import Path
 import platformdirs
 from PySide6.QtCore import QByteArray, QSettings
 
+from waltzmark.core.sides.offs import SAME, Tolerance
+
 __all__ = ["Settings"]
 
 _RECENT = 8
@@ -38,6 +40,19 @@ class Settings:
         path = path.resolve()
         others = [known for known in self.recent if known != path]
         self._store.setValue("recent", [str(p) for p in [path, *others][:_RECENT]])
+
+    @property
+    def within(self) -> Tolerance:
+        """What two sides may differ by; the usual figures where they are not kept, or cannot be read."""
+        try:
+            cm, degrees, percent = (float(word) for word in self.text("sides_within", "").split())
+        except ValueError:
+            return SAME
+        return Tolerance(cm, degrees, percent) if all(0.1 <= each <= 30.0 for each in (cm, degrees, percent)) else SAME
+
+    @within.setter
+    def within(self, within: Tolerance) -> None:
+        self.set_text("sides_within", f"{within.cm:g} {within.degrees:g} {within.percent:g}")
 
     @property
     def geometry(self) -> QByteArray | None:

@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from waltzmark.desktop.actions import Act
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.home.acts import HOME_ACTS
-from waltzmark.desktop.plot.acts import PLOT_ACTS
+from waltzmark.desktop.plot.acts import PLOT_ACTS, PLOT_GROUPS
 from waltzmark.desktop.ready.acts import READY_ACTS
 from waltzmark.desktop.room.acts import ROOM_ACTS
+from waltzmark.desktop.sides.acts import SIDES_ACTS, SIDES_GROUPS
 
 __all__ = ["FIRST_SHOWN", "STAGES", "StageRow"]
 
@@ -19,7 +20,7 @@ __all__ = ["FIRST_SHOWN", "STAGES", "StageRow"]
 class StageRow:
     """A stage. title: in the menu and on its button, with ``&`` before its letter; key: its shortcut; purpose: what it
     is for, in one line; make: makes it when it is first shown; acts: what can be done in it, by menu; answer: the
-    number of the answer that opens it, -1 for none."""
+    number of the answer that opens it, -1 for none; groups: names of acts of which one is on."""
 
     name: str
     title: str
@@ -28,6 +29,7 @@ class StageRow:
     make: Callable[[Desk], Stage]
     acts: tuple[tuple[str, tuple[Act | None, ...]], ...] = ()
     answer: int = -1
+    groups: tuple[tuple[str, ...], ...] = ()
 
 
 # A stage's widgets are imported when it is first shown: the window need not wait for the others.
@@ -51,6 +53,12 @@ def _room(desk: Desk) -> Stage:
     return RoomStage(desk)
 
 
+def _sides(desk: Desk) -> Stage:
+    from waltzmark.desktop.sides.stage import SidesStage
+
+    return SidesStage(desk)
+
+
 def _home(desk: Desk) -> Stage:
     from waltzmark.desktop.home.stage import HomeStage
 
@@ -59,10 +67,13 @@ def _home(desk: Desk) -> Stage:
 
 STAGES = (
     StageRow("ready", "&Ready", "Ctrl+1", "whose body walks, and by which school it is judged", _ready, READY_ACTS),
-    StageRow("plot", "&Plot", "Ctrl+2", "write the form and see it walked on the floor", _plot, PLOT_ACTS),
+    StageRow("plot", "&Plot", "Ctrl+2", "write the form and see it walked on the floor", _plot, PLOT_ACTS,
+             groups=PLOT_GROUPS),
     StageRow("room", "R&oom", "Ctrl+3", "where to stand, what to change, what to tape, how many at once", _room,
              ROOM_ACTS, answer=0),
     StageRow("return", "R&eturn", "Ctrl+4", "what carries it away, what brings it home, and its loops", _home,
              HOME_ACTS, answer=1),
+    StageRow("sides", "&Sides", "Ctrl+5", "whether both sides mirror, and what differs between two forms", _sides,
+             SIDES_ACTS, answer=2, groups=SIDES_GROUPS),
 )  # fmt: skip
 FIRST_SHOWN = "plot"

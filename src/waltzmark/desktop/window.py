@@ -44,6 +44,7 @@ if TYPE_CHECKING:
     from waltzmark.desktop.plot.stage import PlotStage
     from waltzmark.desktop.ready.stage import ReadyStage
     from waltzmark.desktop.room.stage import RoomStage
+    from waltzmark.desktop.sides.stage import SidesStage
 
 __all__ = ["MainWindow"]
 
@@ -101,6 +102,7 @@ class MainWindow(QMainWindow):
         self._style(theme)
         self.others = others
         self.document = Document(self)
+        self.document.within = settings.within
         self.player = Player(self.document, self)
         self.editor = Editor(self.document)
         book = Book(self, theme)
@@ -208,6 +210,10 @@ class MainWindow(QMainWindow):
         return self.stage("return")  # type: ignore[return-value]
 
     @property
+    def sides(self) -> SidesStage:
+        return self.stage("sides")  # type: ignore[return-value]
+
+    @property
     def room(self) -> RoomStage:
         return self.stage("room")  # type: ignore[return-value]
 
@@ -230,6 +236,7 @@ class MainWindow(QMainWindow):
             "&Walk": book.add(_WALK, lambda: self),
             "&Room": [],
             "Re&turn": [],
+            "&Sides": [],
             "&Look": book.add([_stage_act(row.name, row.title, row.key, row.purpose) for row in STAGES], lambda: self),
             "&Help": book.add(_HELP, lambda: self),
         }
@@ -238,6 +245,8 @@ class MainWindow(QMainWindow):
             for menu, acts in row.acts:
                 listed = book.add(acts, lambda name=row.name: self.stage(name), row.name)  # type: ignore[misc]
                 own[menu] += [LINE, *listed] if own[menu] else listed
+            for names in row.groups:
+                book.group(names)
         dark = Act("dark", "&Dark theme", lambda w, on: w.set_dark(on), ("Ctrl+D",), on=self.desk.theme.name == "dark")
         own["&Look"] += [LINE, *book.add([dark], lambda: self)]
         for title, actions in own.items():

@@ -1,9 +1,4 @@
-"""One passage laid onto another: mirrored or turned, and moved.
-
-The best reflection Q (det Q = -1) and translation t, with left and right exchanged, that minimise the sum of
-|Q a + t - b|^2 over all heels come from the singular value decomposition of the covariance of the centred points (the
-orthogonal Procrustes problem: Schönemann 1966; Kabsch 1976, here for the improper rotation too).
-"""
+"""One passage laid onto another: mirrored or turned, and moved."""
 
 from __future__ import annotations
 
@@ -16,7 +11,10 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.body.pose import FootPose, Pose, rest_of
 
-__all__ = ["Fold", "best_fold", "best_reflection", "best_rotation"]
+__all__ = ["Fold", "best_fold"]
+
+#: Metres from which on it does not matter how far a heel is from its counterpart.
+FAR = 0.10
 
 
 @dataclass(frozen=True)
@@ -81,34 +79,17 @@ class Fold:
         return Fold(self.mirror, self.angle, end[0] - x, end[1] - y)
 
 
-def best_reflection(a: Floats, b: Floats) -> tuple[Floats, Floats]:
-    """Reflection Q (2, 2) and translation t (2,) that bring points a (n, 2) onto b (n, 2) best: Q a + t ~ b."""
-    return _best(a, b, -1.0)
-
-
-def best_rotation(a: Floats, b: Floats) -> tuple[Floats, Floats]:
-    """Rotation Q (2, 2) and translation t (2,) that bring points a (n, 2) onto b (n, 2) best: Q a + t ~ b."""
-    return _best(a, b, 1.0)
-
-
-def _best(a: Floats, b: Floats, wanted: float) -> tuple[Floats, Floats]:
-    mean_a, mean_b = a.mean(axis=0), b.mean(axis=0)
-    u, _, vt = np.linalg.svd((a - mean_a).T @ (b - mean_b))
-    sign = wanted * np.sign(np.linalg.det(vt.T @ u.T)) or wanted
-    q = vt.T @ np.diag([1.0, sign]) @ u.T
-    return q, mean_b - q @ mean_a
-
-
 def best_fold(a: Floats, b: Floats, mirror: bool, angle: float) -> Fold:
-    """The fold that lays heels a (n, 2, 2), by side, onto b (n, 2, 2) best, metres; of the given *angle* where they do
-    not say which way."""
-    b = b[:, ::-1] if mirror else b
-    points, onto = a.reshape(-1, 2), b.reshape(-1, 2)
-    if len(points) < 2 or np.ptp(points, axis=0).max() < 0.05:
-        fold = Fold(mirror, angle)
-        return fold.through(*((float(p[0]), float(p[1])) for p in (points.mean(axis=0), onto.mean(axis=0))))
-    q, t = (best_reflection if mirror else best_rotation)(points, onto)
-    # A reflection in a line of heading alpha is [[-cos 2a, sin 2a], [sin 2a, cos 2a]]; a turn clockwise by a is
-    # [[cos a, sin a], [-sin a, cos a]].
-    found = np.degrees(np.arctan2(q[0, 1], q[1, 1]))
-    return Fold(mirror, normal(float(found)), float(t[0]), float(t[1]))
+    """The fold of an *angle* that lays heels a (n, 2, 2), by side, where most of b (n, 2, 2) are, metres.
+
+    What differs in one place then remains there, instead of a little of it everywhere as the least squares would have
+    it: of the moves that lay one heel onto its counterpart, that with the least sum of distances is taken, each
+    counted for no more than `FAR`.
+    """
+    bare = Fold(mirror, normal(angle))
+    onto = b[:, ::-1] if mirror else b
+    laid = np.array([bare.place(x, y) for x, y in a.reshape(-1, 2).tolist()])
+    moves = onto.reshape(-1, 2) - laid
+    apart = np.linalg.norm(moves[:, None] - moves[None, :], axis=2)
+    x, y = moves[int(np.minimum(apart, FAR).sum(axis=1).argmin())]
+    return Fold(mirror, bare.angle, float(x), float(y))

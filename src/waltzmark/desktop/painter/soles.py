@@ -181,13 +181,15 @@ def _draw_letter(painter: QPainter, transform: QTransform, sole: Sole, side: Sid
 
 def draw_sole_outline(
     painter: QPainter, floor: QTransform, sole: Sole, side: Side, foot: FootPose, theme: Theme, opacity: float,
-    dashed: bool = False,
+    dashed: bool = False, filled: bool = True,
 ) -> None:  # fmt: skip
-    """The bare outline of a sole: a trail of where it was, or a ghost of where it will be."""
+    """The bare outline of a sole: a trail of where it was, or a ghost of where it will be. filled: with the foot's pale
+    colour, else what lies under it is seen."""
     painter.save()
     painter.setOpacity(opacity)
     transform = foot_transform(foot) * floor
-    painter.fillPath(transform.map(outline_path(sole, side)), theme.foot_pale(side))
+    if filled:
+        painter.fillPath(transform.map(outline_path(sole, side)), theme.foot_pale(side))
     style = Qt.PenStyle.DashLine if dashed else Qt.PenStyle.SolidLine
     _draw_line(painter, transform, sole, side, theme.foot(side), 1.6 if dashed else 1.2, style)
     painter.restore()

@@ -6,8 +6,9 @@ from collections.abc import Callable
 from typing import Any
 
 from waltzmark.desktop.actions import LINE, Act
+from waltzmark.desktop.plot.camera import VIEWS, view_acts
 
-__all__ = ["COUNTS", "PLOT_ACTS", "POSTURES", "Acts"]
+__all__ = ["COUNTS", "PLOT_ACTS", "PLOT_GROUPS", "POSTURES", "Acts"]
 
 Acts = tuple[Act | None, ...]
 
@@ -78,6 +79,8 @@ PLOT_ACTS: tuple[tuple[str, Acts], ...] = (
         Act("own facing", "Own facing &up", lambda plot, on: plot.floor.set_own_facing(on), ("Ctrl+U",), on=False,
             sign="own"),
         LINE,
+        *view_acts("plot"),
+        LINE,
         Act("text", "Score as te&xt", lambda plot, on: plot.show_text(on), ("Ctrl+T",), on=False),
         Act("findings", "F&indings", lambda plot, on: plot.show_findings(on), ("F8",), on=False),
         Act("next finding", "Next finding", lambda plot: plot.step_finding(1), ("F4",)),
@@ -90,3 +93,5 @@ PLOT_ACTS: tuple[tuple[str, Acts], ...] = (
         _overlay("hips", "Room of &hips and waist", "Ctrl+Shift+F8"),
     )),
 )  # fmt: skip
+#: Of these one is on.
+PLOT_GROUPS = (tuple(f"plot {name}" for name in VIEWS),)

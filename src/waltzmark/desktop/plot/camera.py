@@ -3,30 +3,76 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, QSizeF
 from PySide6.QtGui import QTransform
 
-__all__ = ["Camera"]
+from waltzmark.desktop.actions import Act
+
+__all__ = ["VIEWS", "Camera", "Watched", "view_acts"]
 
 _SMALLEST, _LARGEST = 12.0, 1500.0
+_TILT = 0.68  # how much of its depth a floor shows to somebody who stands at its edge
+
+
+class Watched(NamedTuple):
+    """Where the floor is watched from. words: with ``&`` before the letter that chooses it; turn: degrees that the way
+    up is turned from 12 o'clock; flip: whether left and right are exchanged; tilt: how much of its depth it shows."""
+
+    words: str
+    turn: float = 0.0
+    flip: bool = False
+    tilt: float = 1.0
+
+
+#: By name. Mirrored is what a class sees of a teacher who faces it and does the other side.
+VIEWS = {
+    "above": Watched("From a&bove"),
+    "behind": Watched("From be&hind", 0.0, False, _TILT),
+    "front": Watched("From the fro&nt", 180.0, False, _TILT),
+    "mirrored": Watched("Mirrored, as a &teacher who faces the class", 180.0, True, _TILT),
+}
+
+
+def view_acts(stage: str) -> tuple[Act, ...]:
+    """An act for each way of watching the floor; the stage's `set_view` is told which."""
+    return tuple(
+        Act(f"{stage} {name}", each.words, lambda of, on, name=name: on and of.set_view(name), on=name == "above")
+        for name, each in VIEWS.items()
+    )
 
 
 @dataclass(frozen=True)
 class Camera:
-    """x, y: metres of the floor in the middle of the view; scale: pixels a metre; up: the heading that is up."""
+    """x, y: metres of the floor in the middle of the view; scale: pixels a metre; up: the heading that is up; flip:
+    whether left and right are exchanged; tilt: how much of its depth is seen, 1 from above."""
 
     x: float = 0.0
     y: float = 0.0
     scale: float = 150.0
     up: float = 0.0
+    flip: bool = False
+    tilt: float = 1.0
+
+    def watched(self, view: str, up: float, twelve: float = 0.0) -> Camera:
+        """The same from elsewhere: from above the heading *up* is up, else it is watched along the heading *twelve*."""
+        way = VIEWS[view]
+        heading = up if view == "above" else twelve + way.turn
+        return replace(self, up=heading, flip=way.flip, tilt=way.tilt)
+
+    def _looked(self, transform: QTransform, scale: float) -> QTransform:
+        """With the floor turned, tilted and flipped as it is looked at."""
+        transform.scale(-1.0 if self.flip else 1.0, self.tilt)
+        transform.rotate(-self.up)
+        transform.scale(scale, -scale)
+        return transform
 
     def transform(self, size: QSizeF) -> QTransform:
         """From the floor frame to pixels of a view of this size."""
         transform = QTransform()
         transform.translate(size.width() / 2.0, size.height() / 2.0)
-        transform.rotate(-self.up)
-        transform.scale(self.scale, -self.scale)
+        self._looked(transform, self.scale)
         transform.translate(-self.x, -self.y)
         return transform
 
@@ -50,9 +96,7 @@ class Camera:
 
     def fitted(self, size: QSizeF, points: list[QPointF], margin: float = 26.0) -> Camera:
         """Showing all the points, with a margin in pixels."""
-        turn = QTransform()
-        turn.rotate(-self.up)
-        turn.scale(1.0, -1.0)
+        turn = self._looked(QTransform(), 1.0)
         seen = [turn.map(p) for p in points]
         xs, ys = [p.x() for p in seen], [p.y() for p in seen]
         wide, high = max(max(xs) - min(xs), 0.5), max(max(ys) - min(ys), 0.5)

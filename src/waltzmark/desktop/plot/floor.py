@@ -70,6 +70,7 @@ class FloorView(QWidget):
         self._pointer = QPointF()
         self.camera = Camera()
         self.own_facing = False
+        self.view = "above"
         self.following = True
         self.chosen: Finding | None = None
         self.overlays = Overlays()
@@ -106,6 +107,18 @@ class FloorView(QWidget):
         self._keep_feet_in_view(middle=True)
         self.update()
 
+    def set_view(self, view: str) -> None:
+        """Whether it is watched from above, from behind, from the front, or as a class sees its teacher."""
+        self.view = view
+        if self._fit_wanted:
+            return  # it is not shown yet
+        self._turn()
+        if self.following or self.own_facing:
+            self._keep_feet_in_view(middle=True)
+        else:
+            self.fit()
+        self.update()
+
     def set_overlays(self, **shown: bool) -> None:
         """Shows or hides support, reach or hips at every count."""
         self.overlays = replace(self.overlays, **shown)
@@ -140,11 +153,11 @@ class FloorView(QWidget):
         if self.own_facing:
             pose = self._document.pose
             x, y = pose.midpoint
-            self.camera = replace(self.camera, x=x, y=y, up=pose.torso)
+            self.camera = replace(self.camera, x=x, y=y).watched(self.view, pose.torso, pose.torso)
         else:
             room = self._document.room
             # Room frame up: the room's own y axis points up, so 12 o'clock points where the start does.
-            self.camera = replace(self.camera, up=-room.start.heading if room else 0.0)
+            self.camera = self.camera.watched(self.view, -room.start.heading if room else 0.0)
 
     def _moved(self) -> None:
         if self.own_facing:

@@ -144,6 +144,10 @@ class PlotStage(Stage):
             self.desk.book[name].setChecked(False)
         self.floor.fit()
 
+    def set_view(self, view: str) -> None:
+        """Watches the floor from elsewhere."""
+        self.floor.set_view(view)
+
     def step_finding(self, by: int) -> None:
         """Opens the findings and goes to the next one."""
         self.desk.book["findings"].setChecked(True)

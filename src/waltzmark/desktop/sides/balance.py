@@ -1,0 +1,198 @@
+"""The balance: what each side of the body does over the whole form, as two columns, and what would even it out."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
+
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.edit.editing import other_side
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.sides.balance import Balance, balance_of
+from waltzmark.core.sides.pairs import Pair
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.history import Selection
+from waltzmark.desktop.plain import Label, heading, set_tip
+from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.offers import OfferList
+
+__all__ = ["BalanceFace", "BalanceView"]
+
+_TOP = 44.0
+_MIDDLE = 176.0  # pixels that the names of the rows take
+
+
+def rows_of(balance: Balance) -> list[tuple[str, float, float, str]]:
+    """What is drawn: a name, the figure of either side, and their unit."""
+    left, right = balance.left, balance.right
+    rows: list[tuple[str, float, float, str]] = [
+        ("load carried", left.load, right.load, "beats"),
+        ("carries more than half", left.beats, right.beats, "beats"),
+        ("alone on this leg", left.alone, right.alone, "beats"),
+        ("steps", left.steps, right.steps, ""),
+        ("pivots outward", left.pivots_out, right.pivots_out, ""),
+        ("pivots inward", left.pivots_in, right.pivots_in, ""),
+        ("pivots under load", left.loaded, right.loaded, ""),
+        ("chest turned this way", left.turned, right.turned, "°"),
+        ("pushes of the hand", left.pushes, right.pushes, ""),
+        ("kicks", left.kicks, right.kicks, ""),
+    ]
+    names = sorted({*left.stances, *right.stances})
+    rows += [
+        (f"{name.replace('-', ' ')}, in front" if name != "one-leg" else "stands on one leg",
+         left.stances.get(name, 0), right.stances.get(name, 0), "")
+        for name in names
+    ]  # fmt: skip
+    return [row for row in rows if row[1] or row[2]]
+
+
+class BalanceView(QWidget):
+    """Two columns of bars from the middle outward, in the colours of the feet; the left one is hatched."""
+
+    def __init__(self, desk: Desk, theme: Theme) -> None:
+        super().__init__()
+        self._desk, self._theme = desk, theme
+        self.balance: Balance | None = None
+        self.setAccessibleName("Balance of both sides")
+        self.setMinimumSize(320, 240)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.update()
+
+    def show_balance(self, balance: Balance | None) -> None:
+        """Shows what each side does."""
+        self.balance = balance
+        said = "" if balance is None else "; ".join(
+            f"{name}: left {_figure(a, unit)}, right {_figure(b, unit)}" for name, a, b, unit in rows_of(balance)
+        )  # fmt: skip
+        self.setAccessibleDescription(said)
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            theme = self._theme
+            painter.fillRect(self.rect(), theme.color("paper"))
+            rows = rows_of(self.balance) if self.balance is not None else []
+            if not rows:
+                painter.setPen(theme.color("faint"))
+                painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "Nothing is walked yet.")
+                return
+            middle = self.width() / 2.0
+            wide = middle - _MIDDLE / 2.0 - 96.0
+            high = min((self.height() - _TOP - 12.0) / len(rows), 44.0)
+            painter.setFont(font(12.0, bold=True))
+            for side, words in ((Side.LEFT, "left"), (Side.RIGHT, "right")):
+                painter.setPen(theme.color(words))
+                at = middle + side.sign * (_MIDDLE / 2.0 + 60.0)
+                painter.drawText(QRectF(at - 60.0, 10.0, 120.0, 24.0), Qt.AlignmentFlag.AlignCenter, f"{words} side")
+            for number, (name, left, right, unit) in enumerate(rows):
+                top = _TOP + number * high
+                self._row(painter, QRectF(0.0, top, self.width(), high), middle, wide, name, (left, right), unit)
+
+    def _row(
+        self, painter: QPainter, box: QRectF, middle: float, wide: float, name: str, values: tuple[float, float],
+        unit: str,
+    ) -> None:  # fmt: skip
+        theme, most = self._theme, max(values)
+        painter.setFont(font(9.5))
+        painter.setPen(theme.color("ink"))
+        painter.drawText(
+            QRectF(middle - _MIDDLE / 2.0, box.top(), _MIDDLE, box.height()), Qt.AlignmentFlag.AlignCenter, name
+        )
+        uneven = most > 0 and abs(values[0] - values[1]) > 0.15 * most
+        thick = min(box.height() - 8.0, 20.0)
+        for side in Side:
+            long = wide * values[side] / most if most else 0.0
+            edge = middle + side.sign * _MIDDLE / 2.0
+            bar = QRectF(edge - (long if side is Side.LEFT else 0.0), box.center().y() - thick / 2.0, long, thick)
+            painter.setPen(QPen(theme.foot(side), 1.4))
+            painter.setBrush(theme.foot(side))
+            painter.drawRect(bar)
+            if side is Side.LEFT:  # hatched, as the left foot is: the sides differ without colour
+                painter.setBrush(QBrush(theme.foot_pale(side), Qt.BrushStyle.BDiagPattern))
+                painter.drawRect(bar)
+            words = _figure(values[side], unit)
+            painter.setFont(font(9.5, bold=uneven and values[side] == most))
+            painter.setPen(theme.color("ink"))
+            out = QRectF(bar.left() - 98.0, box.top(), 90.0, box.height())
+            align = Qt.AlignmentFlag.AlignRight
+            if side is Side.RIGHT:
+                out, align = QRectF(bar.right() + 8.0, box.top(), 90.0, box.height()), Qt.AlignmentFlag.AlignLeft
+            painter.drawText(out, align | Qt.AlignmentFlag.AlignVCenter, words)
+        painter.setPen(QPen(theme.color("rule"), 1.0))
+        painter.drawLine(QPointF(24.0, box.bottom()), QPointF(self.width() - 24.0, box.bottom()))
+
+
+def _figure(value: float, unit: str) -> str:
+    said = f"{value:.0f}" if unit == "°" or value == round(value) else f"{value:.1f}"
+    return f"{said}{unit}" if unit == "°" else f"{said} {unit}".strip()
+
+
+class BalanceFace(QWidget):
+    """Which postures have no other side, and the whole form's other side."""
+
+    name = "Balance"
+    purpose = "How even both sides of the body are used, and what would even it out"
+
+    def __init__(self, desk: Desk, view: BalanceView) -> None:
+        super().__init__()
+        self.desk, self.document, self._view = desk, desk.document, view
+        self._names: tuple[str, ...] = ()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 10, 14, 10)
+        column.setSpacing(8)
+        self.said = Label()
+        self.said.setWordWrap(True)
+        column.addWidget(self.said)
+        column.addWidget(heading("Without another side"))
+        self.list = OfferList("Postures without another side")
+        self.list.currentRowChanged.connect(self._touch)
+        self.list.itemActivated.connect(lambda _item: self.take())
+        column.addWidget(self.list, 1)
+        self.make = QPushButton("Make its other side")
+        set_tip(
+            self.make,
+            "Puts the posture's mirror image about 12 o'clock after it, as one step that can be undone  (Enter)",
+        )
+        self.make.clicked.connect(lambda: self.take())
+        column.addWidget(self.make)
+        self.whole = QPushButton("Open the whole form's other side")
+        set_tip(self.whole, "Opens the form with left and right exchanged in a window beside")
+        self.whole.clicked.connect(lambda: self.desk.book["whole other side"].trigger())
+        column.addWidget(self.whole)
+
+    def show_pairs(self, pairs: tuple[Pair, ...]) -> None:
+        """Shows the balance of the document, by the pairs that are known."""
+        form, trace = self.document.form, self.document.trace
+        balance = balance_of(form, trace, pairs)
+        self._view.show_balance(balance)
+        shares = [balance.side(side).load / balance.beats if balance.beats else 0.5 for side in Side]
+        left, right = (f"{100 * share:.0f} %" for share in shares)
+        words = [f"Over {balance.beats:g} beats the left leg carries {left}, the right {right}."]
+        turned = balance.right.turned - balance.left.turned
+        if abs(turned) > 1.0:
+            way = "right" if turned > 0 else "left"
+            words.append(f"It turns {abs(turned):.0f}° more to the {way}.")
+        if balance.one_sided:
+            words.append("Doing these on the other side too would even it out.")
+        self.said.setText(" ".join(words))
+        self._names = balance.one_sided
+        self.list.show_lines([form.posture(name).title for name in balance.one_sided])
+        self.make.setEnabled(self.list.currentRow() >= 0)
+
+    def _touch(self, row: int) -> None:
+        self.make.setEnabled(0 <= row < len(self._names))
+        if 0 <= row < len(self._names):
+            self.document.select(Selection(self._names[row], 0, 0))
+
+    def take(self) -> None:
+        """Puts the other side of the chosen posture after it."""
+        row = self.list.currentRow()
+        if 0 <= row < len(self._names):
+            name = self._names[row]
+            form = other_side(self.document.form, name, Clock(0))
+            self.desk.editor.take_form(form, f"make the other side of {self.document.form.posture(name).title}")

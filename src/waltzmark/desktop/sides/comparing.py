@@ -1,0 +1,350 @@
+"""Comparing: this form with another document, with itself by another school, or walked by another body."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QPushButton,
+    QStackedWidget,
+    QTreeWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.figures import Figures
+from waltzmark.core.base.progress import Progress
+from waltzmark.core.body.body import Body
+from waltzmark.core.form.form import Form
+from waltzmark.core.school.school import School, bundled_schools, load_school
+from waltzmark.core.sides.forms import FormsCompared, Two, by_school, compare_forms, report, walked_by
+from waltzmark.core.sides.offs import Tolerance
+from waltzmark.core.sides.telling import Told
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.ready.fields import number_field
+from waltzmark.desktop.sides.picture import PairView, Shown
+from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.trees import WrappedTree
+from waltzmark.desktop.widgets.waiting import Waiting
+from waltzmark.files import library
+from waltzmark.files.reading import read_file
+from waltzmark.files.saving import save_atomically
+
+__all__ = ["CompareFace"]
+
+_PAUSE_MS = 200
+_WITH = ("With another document", "By another school", "Walked by another body")
+
+
+def _compared(form: Form, other: Form, within: Tolerance, say: Figures, judged: bool, told: Progress) -> FormsCompared:
+    return compare_forms(form, other, within, say, told, judged)
+
+
+class CompareFace(QWidget):
+    """What it is compared with, and what differs: the whole first, then posture by posture and count by count."""
+
+    name = "Compare"
+    purpose = "This form beside another document, another school or another body"
+
+    def __init__(self, desk: Desk, picture: PairView) -> None:
+        super().__init__()
+        self.desk, self.document, self._picture = desk, desk.document, picture
+        self.other: Form | None = None  # the document it is compared with
+        self.other_name = ""
+        self.found: FormsCompared | None = None
+        self._asked: object = None
+        self._own = False
+        self._schools: list[School] = []
+        self._bodies: list[Body] = []
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 10, 14, 10)
+        column.setSpacing(7)
+        self.kind = QComboBox()
+        self.kind.setAccessibleName("What it is compared with")
+        self.kind.addItems(_WITH)
+        self.kind.activated.connect(lambda _at: self._kind_chosen())
+        column.addWidget(self.kind)
+        self.pages = QStackedWidget()
+        for page in (self._document_page(), self._school_page(), self._body_page()):
+            self.pages.addWidget(page)
+        column.addWidget(self.pages)
+        self.said = Label()
+        self.said.setWordWrap(True)
+        self.said.setFont(font(10.5, bold=True))
+        column.addWidget(self.said)
+        self.tree = WrappedTree("What differs")
+        self.tree.currentItemChanged.connect(lambda item, _before: self._touch(item))
+        column.addWidget(self.tree, 1)
+        self.save = QPushButton("Save as text …")
+        set_tip(self.save, "Writes all that differs into a text file")
+        self.save.clicked.connect(lambda: self.save_report())
+        column.addWidget(self.save)
+        self.waiting = Waiting()
+        self.waiting.button.clicked.connect(self._stop)
+        column.addWidget(self.waiting)
+
+    # What it is compared with.
+
+    def _document_page(self) -> QWidget:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, 0)
+        self.which = Label("No document is chosen yet.")
+        self.which.setWordWrap(True)
+        column.addWidget(self.which)
+        row = QHBoxLayout()
+        self.choose = QPushButton("Choose a document …")
+        self.choose.clicked.connect(lambda: self.desk.book["compare document"].trigger())
+        self.demo = QPushButton("The demo's earlier writing")
+        set_tip(self.demo, "The demo form as it was written two summers before")
+        self.demo.clicked.connect(lambda: self.desk.book["compare demo"].trigger())
+        for button in (self.choose, self.demo):
+            row.addWidget(button)
+        column.addLayout(row)
+        return page
+
+    def _school_page(self) -> QWidget:
+        self.school = QComboBox()
+        self.school.setAccessibleName("The other school")
+        self.school.activated.connect(lambda _at: self.refresh())
+        return _alone(self.school)
+
+    def _body_page(self) -> QWidget:
+        page = QWidget()
+        row = QHBoxLayout(page)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.body = QComboBox()
+        self.body.setAccessibleName("The other body")
+        self.body.activated.connect(lambda _at: self._body_chosen())
+        self.stature = number_field("Stature of the other body", 100.0, 220.0, 0, 86)
+        self.stature.setSuffix(" cm")
+        self.stature.setValue(160.0)
+        self.stature.valueChanged.connect(lambda _value: self.refresh())
+        row.addWidget(self.body, 1)
+        row.addWidget(self.stature)
+        return page
+
+    def _kind_chosen(self) -> None:
+        self.pages.setCurrentIndex(self.kind.currentIndex())
+        self.refresh()
+
+    def _body_chosen(self) -> None:
+        self.stature.setEnabled(self.body.currentIndex() == 0)
+        self.refresh()
+
+    def _fill(self) -> None:
+        """Lists the schools and bodies there are, the chosen ones kept."""
+        own = self.document.form.school
+        known = [load_school(name) for name in bundled_schools()]
+        self._schools = [s for s in (*known, *library.schools()) if s != own]
+        self._bodies = [body for body in library.bodies() if body != self.document.form.body]
+        for box, lines in (
+            (self.school, [school.name for school in self._schools]),
+            (self.body, ["By proportion, of a stature", *(body.name for body in self._bodies)]),
+        ):
+            if lines != [box.itemText(n) for n in range(box.count())]:
+                chosen = box.currentText()
+                box.clear()
+                box.addItems(lines)
+                box.setCurrentIndex(max(lines.index(chosen) if chosen in lines else 0, 0))
+
+    def compare_with(self, path: Path, name: str = "") -> None:
+        """Reads another document, to compare with it; it is only read."""
+        own = self.document.path
+        if own is not None and path.resolve() == own.resolve():
+            self.desk.asking.tell(
+                "That is this document", f"{path.name} is open here; choose another one to compare with."
+            )
+            return
+        try:
+            read = read_file(path)
+        except WaltzmarkError as error:
+            self.desk.asking.tell("This form cannot be read", str(error))
+            return
+        self.other, self.other_name = read.form, name or read.form.title or path.stem
+        self.which.setText(f"With “{self.other_name}” ({path.name}), which is only read.")
+        self.kind.setCurrentIndex(0)
+        self._kind_chosen()
+
+    def _other(self) -> tuple[Form, str, bool] | None:
+        """The form it is compared with, what it is called, and whether what is found wrong is compared too."""
+        form, kind = self.document.form, self.kind.currentIndex()
+        if kind == 0:
+            return (self.other, self.other_name, False) if self.other is not None else None
+        if kind == 1:
+            school = self._schools[max(self.school.currentIndex(), 0)]
+            return by_school(form, school), f"by {school.name}", True
+        at = self.body.currentIndex()
+        if at > 0:
+            body = self._bodies[at - 1]
+            return walked_by(form, body), f"walked by {body.name}", True
+        tall = self.stature.value()
+        return walked_by(form, Body(stature=tall / 100.0)), f"walked by a body of {tall:.0f} cm", True
+
+    # What is shown.
+
+    def refresh(self) -> None:
+        """Compares the document as it is now."""
+        self._fill()
+        other, form, within, say = self._other(), self.document.form, self.document.within, self.document.say
+        if other is None:
+            self._asked = self.found = None
+            self._show()
+            return
+        asked = (form, other[0], within, say)
+        if asked == self._asked:
+            self._touch(self.tree.currentItem())
+            return
+        self._asked, self.found = asked, None
+        self.desk.jobs.ask(
+            "sides compare", partial(_compared, form, other[0], within, say, other[2]), self._take, pause=_PAUSE_MS,
+            process=True, progress=lambda share, words: self.waiting.tell(True, share, words),
+        )  # fmt: skip
+        self.waiting.tell(True)
+        self._show()
+
+    def rest(self) -> None:
+        """The form changes where this is not seen: what is still worked out is not wanted any more."""
+        if self.desk.jobs.busy("sides compare"):
+            self._stop()
+        self._asked = None
+
+    def _take(self, found: FormsCompared) -> None:
+        self.found = found
+        self.waiting.tell(False)
+        self._show()
+
+    def _stop(self) -> None:
+        self.desk.jobs.stop("sides compare")
+        self.waiting.tell(False)
+
+    def _show(self) -> None:
+        self._own = True
+        self.tree.clear()
+        found, other = self.found, self._other()
+        self.save.setEnabled(found is not None)
+        if found is None or other is None:
+            self.said.setText("Being compared …" if other is not None else "")
+            self._picture.empty = "Choose what this form is compared with." if other is None else "Being compared …"
+            self._picture.show_pair(None)
+            self._own = False
+            return
+        number = len(found.whole) + sum(len(two.differences) for two in found.postures)
+        words = f"{number} difference{'s' if number != 1 else ''}, this form → {other[1]}:"
+        self.said.setText("Nothing differs." if found.same else words)
+        if found.whole:
+            self._branch("The form as a whole", None, found.whole)
+        for two in found.postures:
+            titles = [
+                form.posture(name).title
+                for form, name in zip(found.forms, (two.a, two.b), strict=True)
+                if name is not None
+            ]
+            like = f", {100 * two.likeness:.0f} % alike" if two.compared is not None and two.compared.counts else ""
+            if two.differences:
+                self._branch(f"{titles[0]}{like}", two, two.differences)
+        self.tree.fit()
+        self._own = False
+        self._choose_here()
+
+    def _branch(self, words: str, two: Two | None, told: tuple[Told, ...]) -> None:
+        top = QTreeWidgetItem([words])
+        top.setFont(0, font(10.0, bold=True))
+        top.setData(0, Qt.ItemDataRole.UserRole, (two, told[0]))
+        self.tree.addTopLevelItem(top)
+        for each in told:
+            item = QTreeWidgetItem([each.words])
+            item.setData(0, Qt.ItemDataRole.UserRole, (two, each))
+            top.addChild(item)
+        top.setExpanded(True)
+
+    def _choose_here(self) -> None:
+        """Chooses the posture that the playhead is in, else the first that both have and that differs."""
+        assert self.found is not None
+        name = self.document.trace.posture(self.document.row)
+        items = [self.tree.topLevelItem(n) for n in range(self.tree.topLevelItemCount())]
+        both = [(item, two) for item in items if item is not None and (two := self._of(item)[0]) is not None]
+        here = next((item for item, two in both if two.a == name), None)
+        chosen = here or next((item for item, two in both if two.compared is not None), None)
+        if chosen is not None:
+            self._own = True
+            self.tree.setCurrentItem(chosen)
+            self._own = False
+            self._draw(self._of(chosen)[0])
+        else:
+            self._draw(next((two for two in self.found.postures if two.compared is not None), None))
+
+    def _of(self, item: QTreeWidgetItem) -> tuple[Two | None, Told]:
+        two, told = item.data(0, Qt.ItemDataRole.UserRole)
+        return two, told
+
+    def _draw(self, two: Two | None) -> None:
+        found, other = self.found, self._other()
+        if found is None or other is None or two is None or two.compared is None:
+            self._picture.empty = "Only one of both forms has this posture."
+            self._picture.show_pair(None)
+            return
+        form = self.document.form
+        title = form.posture(two.a or "").title
+        self._picture.show_pair(Shown(two.compared, found.traces, (title, other[1]), mine=False))
+
+    def _touch(self, item: QTreeWidgetItem | None) -> None:
+        """Goes to a difference and draws its posture."""
+        if item is None or self.found is None:
+            return
+        two, told = self._of(item)
+        if two is None:  # a difference of the whole: where it is
+            two = next((each for each in self.found.postures
+                        if each.compared is not None and told.row is not None
+                        and any(pair.row == told.row for pair in each.compared.counts)), None)  # fmt: skip
+            two = two or next((each for each in self.found.postures if each.compared is not None), None)
+        self._draw(two)
+        if not self._own and told.row is not None:
+            self.document.go(float(min(told.row, len(self.document.trace) - 1)))
+
+    def show_position(self) -> None:
+        """Nothing in the list goes with the playhead: it is the list that leads."""
+
+    def step_difference(self, by: int) -> None:
+        """Goes to the next difference in the list."""
+        tops = [item for n in range(self.tree.topLevelItemCount()) if (item := self.tree.topLevelItem(n)) is not None]
+        leaves = [leaf for item in tops for k in range(item.childCount()) if (leaf := item.child(k)) is not None]
+        if leaves:
+            now = self.tree.currentItem()
+            if now is not None and now in leaves:
+                at = (leaves.index(now) + by) % len(leaves)
+            else:  # a posture as a whole: its first
+                at = next((n for n, leaf in enumerate(leaves) if leaf.parent() is now), 0)
+            self.tree.setCurrentItem(leaves[at])
+
+    def save_report(self) -> None:
+        """Asks for a file, and writes all that differs into it."""
+        other = self._other()
+        if self.found is None or other is None:
+            self.desk.asking.tell("Nothing is compared yet", "Choose what this form is compared with first.")
+            return
+        name, _ = QFileDialog.getSaveFileName(self, "Save the comparison", "differences.txt", "Texts (*.txt)")
+        if name:
+            self.write_report(Path(name))
+
+    def write_report(self, path: Path) -> None:
+        """Writes all that differs into a file; tells why where it cannot."""
+        other = self._other()
+        assert self.found is not None and other is not None
+        text = report(self.found, (self.document.title, other[1]))
+        self.desk.asking.attempt(lambda: save_atomically(path, text))
+
+
+def _alone(field: QWidget) -> QWidget:
+    page = QWidget()
+    row = QHBoxLayout(page)
+    row.setContentsMargins(0, 0, 0, 0)
+    row.addWidget(field, 1)
+    return page

@@ -1,0 +1,432 @@
+"""The pairs: those the form declares and those it could, what differs in each count and why, and what mends it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QHeaderView,
+    QPushButton,
+    QSizePolicy,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.progress import Progress
+from waltzmark.core.form.form import Form
+from waltzmark.core.sides.differences import CountPair
+from waltzmark.core.sides.mends import Mended, alike, count_alike, named_side, tied
+from waltzmark.core.sides.offs import Tolerance
+from waltzmark.core.sides.pairs import Pair, proposed_pairs
+from waltzmark.core.sides.words import CAUSES, count_words, entry_words, pair_words
+from waltzmark.core.walk.walk import walk
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.history import Selection
+from waltzmark.desktop.plain import Label, heading, set_tip
+from waltzmark.desktop.ready.fields import number_field
+from waltzmark.desktop.sides.picture import PairView, Shown
+from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.waiting import Waiting
+
+__all__ = ["PairsFace"]
+
+_PAUSE_MS = 200
+_COLUMNS = ("this", "other", "What the other does otherwise", "from")
+
+
+def _searched(form: Form, within: Tolerance, told: Progress) -> tuple[Pair, ...]:
+    return proposed_pairs(form, walk(form), within, told)
+
+
+class PairsFace(QWidget):
+    """Two lists of pairs, the counts of the chosen one side by side, and what can be done about it."""
+
+    name = "Pairs"
+    purpose = "Which sides mirror, where they differ and why, and what mends it"
+
+    def __init__(self, desk: Desk, picture: PairView) -> None:
+        super().__init__()
+        self.desk, self.document, self._picture = desk, desk.document, picture
+        self.declared: tuple[Pair, ...] = ()
+        self.proposed: tuple[Pair, ...] = ()
+        self.pair: Pair | None = None
+        self._asked: object = None
+        self._own = False
+        self._wanted: tuple[str, str] | None = None  # the names of the pair that was chosen
+        self._mends: dict[str, Mended] = {}
+        self._reasons: list[str] = []  # why something cannot be done
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 8, 14, 8)
+        column.setSpacing(4)
+        self._tolerance(column)
+        self.list = OfferList("Pairs that the form declares")
+        self.others = OfferList("Pairs that are alike but not declared")
+        for chosen, words in ((self.list, "The form says"), (self.others, "Alike, but the form does not say so")):
+            label = heading(words)
+            column.addWidget(label)
+            chosen.setMinimumHeight(60)
+            chosen.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+            chosen.currentRowChanged.connect(partial(self._touch, chosen))
+            column.addWidget(chosen, 2)
+        self.waiting = Waiting()
+        self.waiting.button.clicked.connect(self._stop)
+        column.addWidget(self.waiting)
+        self.words = Label()
+        self.words.setWordWrap(True)
+        self.words.setFont(font(10.5, bold=True))
+        column.addWidget(self.words)
+        self._table(column)
+        self._acts(column)
+
+    def _tolerance(self, column: QVBoxLayout) -> None:
+        row = QHBoxLayout()
+        label = Label("The same within")
+        label.setObjectName("faint")
+        row.addWidget(label)
+        self.fields = {}
+        known = self.document.within
+        named = (("cm", " cm", known.cm), ("degrees", "°", known.degrees), ("percent", " %", known.percent))
+        for name, unit, value in named:
+            field = number_field(f"The same within, {name}", 0.1, 30.0, 1, 82)
+            field.setSuffix(unit)
+            field.setValue(value)
+            field.valueChanged.connect(lambda _value: self._set_within())
+            self.fields[name] = field
+            row.addWidget(field)
+        row.addStretch(1)
+        column.addLayout(row)
+
+    def _table(self, column: QVBoxLayout) -> None:
+        self.table = QTableWidget(0, len(_COLUMNS))
+        self.table.setAccessibleName("Counts of both sides")
+        self.table.setHorizontalHeaderLabels(list(_COLUMNS))
+        self.table.verticalHeader().hide()
+        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.table.setShowGrid(False)
+        self.table.setWordWrap(True)
+        self.table.setTabKeyNavigation(False)
+        self.table.setFont(font(10.0))
+        header = self.table.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
+        self.table.currentCellChanged.connect(lambda row, *_: self._count_chosen(row))
+        self.table.setMinimumHeight(110)
+        self.table.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        column.addWidget(self.table, 4)
+
+    def _acts(self, column: QVBoxLayout) -> None:
+        self.which = QComboBox()
+        self.which.setAccessibleName("Which side is changed")
+        self.which.activated.connect(lambda _at: self._find_mends())
+        column.addWidget(self.which)
+        grid = QGridLayout()
+        grid.setSpacing(6)
+        self.buttons: dict[str, QPushButton] = {}
+        acts: tuple[tuple[str, str, Callable[[], None]], ...] = (
+            ("make alike", "Make it all alike", self.make_alike),
+            ("make count alike", "Only this count", self.make_count_alike),
+            ("tie", "Tie it for good", self.tie), ("call side", "Call it the other side", self.call_side),
+        )  # fmt: skip
+        for number, (name, words, run) in enumerate(acts):
+            button = QPushButton(words)
+            button.setObjectName("small")
+            button.clicked.connect(lambda _checked=False, run=run: run())
+            self.buttons[name] = button
+            grid.addWidget(button, number // 2, number % 2)
+        column.addLayout(grid)
+        self.effect = Label()
+        self.effect.setObjectName("faint")
+        self.effect.setFont(font(9.0))
+        self.effect.setWordWrap(True)
+        column.addWidget(self.effect)
+
+    # What is shown.
+
+    @property
+    def within(self) -> Tolerance:
+        return Tolerance(*(self.fields[name].value() for name in ("cm", "degrees", "percent")))
+
+    def _set_within(self) -> None:
+        self.desk.settings.within = self.within
+        self.document.set_within(self.within)
+        self._asked = None
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the document as it is now, and looks for pairs it does not declare."""
+        form, within = self.document.form, self.within
+        review = self.document.review
+        self.declared = review.sides if review is not None else ()
+        asked = (form.postures, form.body, form.opening, form.school, form.torso, form.twelve, within)
+        if asked != self._asked:
+            self._asked, self.proposed = asked, ()
+            self.desk.jobs.ask(
+                "sides pairs", partial(_searched, form, within), self._take, pause=_PAUSE_MS, process=True,
+                progress=lambda share, words: self.waiting.tell(True, share, words),
+            )  # fmt: skip
+            self.waiting.tell(True)
+        self._show()
+
+    def rest(self) -> None:
+        """The form changes where this is not seen: what is still looked for is not wanted any more."""
+        if self.desk.jobs.busy("sides pairs"):
+            self._stop()
+            self._asked = None
+
+    def _take(self, found: tuple[Pair, ...]) -> None:
+        self.proposed = found
+        self.waiting.tell(False)
+        self._show()
+
+    def _stop(self) -> None:
+        self.desk.jobs.stop("sides pairs")
+        self.waiting.tell(False)
+
+    def _show(self) -> None:
+        """Lists the pairs; the one that was chosen stays so, else the one that the playhead is in, else the worst."""
+        self._own = True
+        self.list.show_lines([self._line(pair) for pair in self.declared])
+        lines = [self._line(pair) for pair in self.proposed]
+        self.others.show_lines(lines)
+        self._own = False
+        every = (*self.declared, *self.proposed)
+        found = next((pair for pair in every if pair.names == self._wanted), None)
+        if found is None and every:
+            row = self.document.row
+            found = next((pair for pair in every if _in(pair, row) and not pair.same), None)
+            found = found or next((pair for pair in every if _in(pair, row)), None)
+            found = found or max(every, key=lambda pair: (pair.declared, not pair.same))
+        self.choose(found)
+
+    def _line(self, pair: Pair) -> str:
+        form = self.document.form
+        titles = [form.posture(span.posture).title for span in (pair.compared.span, pair.compared.other)]
+        for n, (first, last) in enumerate(pair.numbers):
+            if not pair.whole[n]:
+                titles[n] += f", {first} to {last}"
+        kind = "other side" if pair.kind == "mirror" else "repeat"
+        like = "" if pair.declared else f", {100 * pair.compared.likeness:.0f} % alike"
+        said = pair_words(pair, self.document.trace, self.document.say)
+        return f"{titles[1]}: {kind} of {titles[0]}{like}\n{said}"
+
+    def choose(self, pair: Pair | None) -> None:
+        """Chooses a pair: its counts are listed, and it is drawn."""
+        self.pair = pair
+        self._own = True
+        for chosen, pairs in ((self.list, self.declared), (self.others, self.proposed)):
+            chosen.setCurrentRow(pairs.index(pair) if pair is not None and pair in pairs else -1)
+        self._own = False
+        if pair is None:
+            self._picture.empty = "No posture has another side yet, and none looks like one."
+            self._picture.show_pair(None)
+            self.words.setText("")
+            self.table.setRowCount(0)
+            self._find_mends()
+            return
+        self._wanted = pair.names
+        form, trace = self.document.form, self.document.trace
+        titles = form.posture(pair.posture).title, form.posture(pair.other).title
+        self._picture.show_pair(Shown(pair.compared, (trace, trace), titles))
+        self._list_counts(pair)
+        self.which.clear()
+        self.which.addItem(f"Change “{titles[1]}”")
+        self.which.addItem(f"Change “{titles[0]}”")
+        self._find_mends()
+
+    def _touch(self, chosen: OfferList, row: int) -> None:
+        if self._own or row < 0:
+            return
+        pairs = self.declared if chosen is self.list else self.proposed
+        if row < len(pairs):
+            self.choose(pairs[row])
+            self._go()
+
+    def _go(self) -> None:
+        """Goes to where the chosen pair differs most, else to its beginning."""
+        assert self.pair is not None
+        worst = self.pair.worst
+        row = self.pair.compared.other.start if worst is None else _row_of(worst)
+        self.document.go(float(min(row, len(self.document.trace) - 1)))
+
+    def _list_counts(self, pair: Pair) -> None:
+        trace, say, within = self.document.trace, self.document.say, pair.compared.within
+        self._own = True
+        entered = entry_words(pair.compared, say)
+        rows: list[tuple[str, str, str, str]] = []
+        rows.append(("entry", "entry", "; ".join(entered) or "the same", ""))
+        for each in pair.compared.counts:
+            words = "" if each.same(within) else "; ".join(count_words(pair.compared, each, (trace, trace), say))
+            rows.append((
+                str(each.count or "none"), str(each.other or "none"), words or "the same", CAUSES[each.cause(within)],
+            ))  # fmt: skip
+        self.table.setRowCount(len(rows))
+        for at, row in enumerate(rows):
+            for column, text in enumerate(row):
+                item = QTableWidgetItem(text)
+                side = Qt.AlignmentFlag.AlignHCenter if column < 2 else Qt.AlignmentFlag.AlignLeft
+                item.setTextAlignment(side | Qt.AlignmentFlag.AlignVCenter)
+                if column >= 2 and row[2] != "the same":
+                    item.setFont(font(10.0, bold=column == 2))
+                self.table.setItem(at, column, item)
+        self.table.resizeRowsToContents()
+        self._own = False
+        self.words.setText(f"{self.document.form.posture(pair.other).title}: {pair_words(pair, trace, say)}")
+        self.show_position()
+
+    def show_position(self) -> None:
+        """Marks the row of the count that the playhead is in."""
+        if self.pair is None:
+            return
+        own, self._own = self._own, True
+        row = self.document.row
+        for at, each in enumerate(self.pair.compared.counts, 1):
+            if row in (each.row, each.other_row):
+                self.table.setCurrentCell(at, 2)
+                break
+        self._own = own
+        self._find_count_mend()
+
+    @property
+    def count(self) -> CountPair | None:
+        """The counts that are chosen in the table."""
+        at = self.table.currentRow() - 1
+        return (
+            self.pair.compared.counts[at]
+            if self.pair is not None and 0 <= at < len(self.pair.compared.counts)
+            else None
+        )
+
+    def _count_chosen(self, row: int) -> None:
+        if self._own or self.pair is None or row < 0:
+            return
+        if row == 0:
+            self.document.go(float(max(self.pair.compared.other.start - 1, 0)))
+        elif self.count is not None:
+            self.document.go(float(_row_of(self.count)))
+        self._find_count_mend()
+
+    def step_difference(self, by: int) -> None:
+        """Goes to the next count that differs, through all pairs."""
+        every = [
+            (pair, each)
+            for pair in (*self.declared, *self.proposed)
+            for each in pair.compared.counts
+            if not each.same(pair.compared.within)
+        ]
+        if not every:
+            return
+        at = next((n for n, (pair, each) in enumerate(every) if pair == self.pair and each == self.count), None)
+        number = (0 if by > 0 else -1) if at is None else (at + by) % len(every)
+        pair, each = every[number]
+        if pair != self.pair:
+            self.choose(pair)
+        self.document.go(float(_row_of(each)))
+
+    # What can be done about it.
+
+    @property
+    def back(self) -> bool:
+        """Whether it is the first of both that is changed."""
+        return self.which.currentIndex() == 1
+
+    def _find_mends(self) -> None:
+        """Works out what can be done, so that it can be told how far it moves the floor."""
+        self._mends = {}
+        pair, form, trace = self.pair, self.document.form, self.document.trace
+        reasons: list[str] = []
+        if pair is not None and not pair.empty:
+            tries: list[tuple[str, Callable[[], Mended]]] = [("tie", lambda: tied(form, trace, pair))]
+            written = any(each.lone or not each.written.same(pair.compared.within) for each in pair.compared.counts)
+            if written:
+                tries.append(("make alike", lambda: alike(form, trace, pair, self.back)))
+            if pair.kind == "mirror" and not pair.declared:
+                tries.append(("call side", lambda: named_side(form, trace, pair)))
+            for name, find in tries:
+                try:
+                    self._mends[name] = find()
+                except FormError as error:
+                    reasons.append(str(error))
+        self._reasons = reasons
+        self.which.setEnabled("make alike" in self._mends)
+        self._find_count_mend()
+
+    def _find_count_mend(self) -> None:
+        self._mends.pop("make count alike", None)
+        pair, count = self.pair, self.count
+        if pair is not None and count is not None and (count.lone or not count.written.same(pair.compared.within)):
+            try:
+                self._mends["make count alike"] = count_alike(
+                    self.document.form, self.document.trace, pair, count, self.back
+                )
+            except FormError as error:
+                self._reasons.append(str(error))
+        for name, button in self.buttons.items():
+            mend = self._mends.get(name)
+            button.setEnabled(mend is not None)
+            act = self.desk.book.act(name)
+            keys = self.desk.book[name].shortcut().toString()
+            words = f"{mend.words[:1].upper()}{mend.words[1:]}: {self._moves(mend)}" if mend is not None else act.plain
+            set_tip(button, f"{words}  ({keys})")
+        reason = self._reasons[0] if self._reasons and not self._mends else ""
+        self.effect.setText(self._effects() or f"{reason[:1].upper()}{reason[1:]}")
+
+    def _effects(self) -> str:
+        """How far what can be done moves the floor."""
+        moves = {name: self._moves(mend) for name, mend in self._mends.items() if name != "call side"}
+        if len(set(moves.values())) == 1 and len(moves) > 1:
+            return f"Whichever is done, {next(iter(moves.values()))}."
+        words = "; ".join(f"{self.buttons[name].text().lower()}: {how}" for name, how in moves.items())
+        return f"{words[:1].upper()}{words[1:]}." if words else ""
+
+    def _moves(self, mend: Mended) -> str:
+        return "nothing moves" if mend.moves < 0.0005 else f"feet move by up to {self.document.say.length(mend.moves)}"
+
+    def _make(self, name: str) -> None:
+        mend = self._mends.get(name)
+        if mend is not None:
+            row, posture = self.document.row, self.document.selection.posture
+            self.desk.editor.take_form(mend.form, mend.words)
+            trace = self.document.trace
+            if posture is not None and posture in trace.numbers:
+                self.document.select(Selection(posture, 0, 0))
+            self.document.go(float(min(row, len(trace) - 1)))
+
+    def make_alike(self) -> None:
+        """Makes one side like the other, as a whole."""
+        self._make("make alike")
+
+    def make_count_alike(self) -> None:
+        """Makes the chosen count like that of the other side."""
+        self._make("make count alike")
+
+    def tie(self) -> None:
+        """Lets the other take its counts from the first from now on."""
+        self._make("tie")
+
+    def call_side(self) -> None:
+        """Lets the form say that the other is the other side of the first."""
+        self._make("call side")
+
+
+def _in(pair: Pair, row: int) -> bool:
+    return any(span.start <= row < span.stop for span in (pair.compared.span, pair.compared.other))
+
+
+def _row_of(count: CountPair) -> int:
+    """The row to look at: the other's, else the posture's own."""
+    if count.other_row is not None:
+        return count.other_row
+    assert count.row is not None
+    return count.row

@@ -1,0 +1,427 @@
+"""Two passages on the floor: one folded onto the other, beside each other, or where they are walked."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QTransform, QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from waltzmark.core.base.angles import ahead
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.pose import FootPose, Pose
+from waltzmark.core.sides.differences import Compared, CountPair
+from waltzmark.core.sides.folding import Fold, best_fold
+from waltzmark.core.walk.motion import pose_between
+from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.painter.ground import draw_ground
+from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
+from waltzmark.desktop.painter.scene import Scene, draw_former_path, draw_path, draw_scene
+from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
+from waltzmark.desktop.plot.camera import Camera
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["PairView", "Shown"]
+
+_STRIP = 40.0  # pixels at the bottom for scale and words
+_HEAD = 30.0  # pixels at the top for what is what
+_ZOOM = 1.2
+_AROUND = 0.28  # metres shown about the feet
+_LINE = 40.0  # metres that a mirror line is drawn to either side
+
+
+@dataclass(frozen=True, eq=False)
+class Shown:
+    """Two passages that are shown, with what each is called. mine: whether both are of the document's own walk."""
+
+    compared: Compared
+    traces: tuple[Trace, Trace]
+    titles: tuple[str, str]
+    mine: bool = True
+
+    @cached_property
+    def fold(self) -> Fold:
+        """What lays the first where most heels of the second are, over the counts both have."""
+        both = [each for each in self.compared.counts if not each.lone]
+        first, other = self.compared.span, self.compared.other
+        rows = [max(first.start - 1, 0), *(each.row or 0 for each in both)]
+        others = [max(other.start - 1, 0), *(each.other_row or 0 for each in both)]
+        fold = self.compared.fold
+        return best_fold(self.traces[0].heels[rows], self.traces[1].heels[others], fold.mirror, fold.angle)
+
+    def places(self, position: float) -> tuple[int, float, int, float, CountPair | None]:
+        """Row and fraction of both at a position of the document's playhead, and the two counts; both stand in their
+        entries where it is outside."""
+        row = math.ceil(position - 1e-9)
+        fraction = 1.0 - (row - position)
+        at, other_at = max(self.compared.span.start - 1, 0), max(self.compared.other.start - 1, 0)
+        for pair in self.compared.counts:
+            if row in (pair.row, pair.other_row if self.mine else None):
+                mine = (pair.row, fraction) if pair.row is not None else (at, 1.0)
+                theirs = (pair.other_row, fraction) if pair.other_row is not None else (other_at, 1.0)
+                return mine[0], mine[1], theirs[0], theirs[1], pair
+            at = at if pair.row is None else pair.row
+            other_at = other_at if pair.other_row is None else pair.other_row
+        span, other = self.compared.span, self.compared.other
+        return max(span.start - 1, 0), 1.0, max(other.start - 1, 0), 1.0, None
+
+
+_LEGENDS = {
+    "folded": "Full soles: {0}. Dashed: {1}, folded onto it. Arrows: what remains; thick where it is made.",
+    "beside": "Each as it is walked, its own way up.",
+    "walked": "Each where it is walked. Line: {0}. Dots: {1}.",
+}
+
+
+class PairView(QWidget):
+    """Draws two passages at the playhead, which walks both. way: folded, beside or walked."""
+
+    def __init__(self, document: Document, theme: Theme) -> None:
+        super().__init__()
+        self._document, self._theme = document, theme
+        self.shown: Shown | None = None
+        self.empty = "No pair is chosen."
+        self.way, self.view = "folded", "above"
+        self.camera, self.other_camera = Camera(), Camera()
+        self._fit_wanted = True
+        self._drag: QPointF | None = None
+        self.setAccessibleName("Two sides on the floor")
+        self.setMinimumSize(320, 240)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        for signal in (document.moved, document.figures_changed):
+            signal.connect(self.update)
+        document.form_changed.connect(lambda: self.show_pair(None))
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.update()
+
+    def show_pair(self, shown: Shown | None) -> None:
+        """Shows two passages, or that there are none."""
+        self.shown = shown
+        self.fit()
+
+    def show_way(self, way: str) -> None:
+        """Draws them folded, beside each other, or where they are walked."""
+        self.way = way
+        self.fit()
+
+    def set_view(self, view: str) -> None:
+        """Watches the floor from elsewhere."""
+        self.view = view
+        self.fit()
+
+    def fit(self) -> None:
+        """Shows all of both when it is next painted."""
+        self._fit_wanted = True
+        self.update()
+
+    # Painting.
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            if self.shown is None:
+                painter.fillRect(self.rect(), self._theme.color("outside"))
+                painter.setPen(self._theme.color("faint"))
+                painter.setFont(font(11.0))
+                painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), self.empty)
+                return
+            if self._fit_wanted:
+                self._fit_wanted = False
+                self._fitted(self.shown)
+            {"folded": self._folded, "beside": self._beside, "walked": self._walked}[self.way](painter, self.shown)
+            legend = _LEGENDS[self.way].format(*self.shown.titles)
+            draw_scale_bar(painter, self.size(), self.camera.scale, self._document.say, self._theme)
+            draw_legend(painter, self.size(), legend, self._theme)
+
+    def _pane(self, second: bool = False) -> QRectF:
+        """Where a floor is drawn."""
+        wide, high = float(self.width()), float(self.height())
+        if self.way != "beside":
+            return QRectF(0.0, 0.0, wide, high)
+        return QRectF(wide / 2.0 if second else 0.0, 0.0, wide / 2.0, high)
+
+    def _free(self) -> QSizeF:
+        pane = self._pane().size()
+        return QSizeF(pane.width(), pane.height() - _STRIP - _HEAD)
+
+    def _floor(self, second: bool = False) -> QTransform:
+        camera = self.other_camera if second and self.way == "beside" else self.camera
+        transform = camera.transform(self._free())
+        pane = self._pane(second)
+        return transform * QTransform.fromTranslate(pane.left(), pane.top() + _HEAD)
+
+    def _fitted(self, shown: Shown) -> None:
+        first = _feet_of(shown.traces[0], shown.compared.span.start, shown.compared.span.stop)
+        other = _feet_of(shown.traces[1], shown.compared.other.start, shown.compared.other.stop)
+        room = self._document.room
+        up = -room.start.heading if room is not None else 0.0
+        fold, back = shown.fold, shown.fold.back()
+        if self.way == "folded":
+            folded = [(*back.place(x, y),) for x, y in other]
+            self.camera = self._around([*first, *folded], up, 0.0)
+        elif self.way == "walked":
+            self.camera = self._around([*first, *other], up, 0.0)
+        else:
+            # Each its own way up, so that a mirror image is seen as one: about an upright line.
+            axis = fold.axis if fold.axis is not None else 0.0
+            self.camera = self._around(first, axis, axis)
+            own = axis if fold.mirror else fold.angle
+            self.other_camera = self._around(other, own, own)
+            scale = min(self.camera.scale, self.other_camera.scale)
+            self.camera = replace(self.camera, scale=scale)
+            self.other_camera = replace(self.other_camera, scale=scale)
+
+    def _around(self, places: list[tuple[float, float]], up: float, twelve: float) -> Camera:
+        points = [
+            QPointF(x + dx, y + dy) for x, y in places for dx in (-_AROUND, _AROUND) for dy in (-_AROUND, _AROUND)
+        ]
+        return Camera().watched(self.view, up, twelve).fitted(self._free(), points, 6.0)
+
+    def _poses(self, shown: Shown) -> tuple[Pose, Pose, CountPair | None, tuple[int, float, int, float]]:
+        row, part, other_row, other_part, pair = shown.places(self._document.position)
+        return (
+            pose_between(shown.traces[0], row, part), pose_between(shown.traces[1], other_row, other_part), pair,
+            (row, part, other_row, other_part),
+        )  # fmt: skip
+
+    def _ground(self, painter: QPainter, floor: QTransform, second: bool = False, room: bool = True) -> None:
+        pane = self._pane(second)
+        painter.setClipRect(pane)
+        draw_ground(painter, pane, floor, self._document.room if room else None, self._theme)
+        painter.setClipRect(pane)
+
+    def _folded(self, painter: QPainter, shown: Shown) -> None:
+        """The other folded onto the one, about the mirror line."""
+        floor, theme = self._floor(), self._theme
+        self._ground(painter, floor)
+        back = shown.fold.back()
+        pose, other, here, _ = self._poses(shown)
+        line = self._mirror_line(painter, floor, shown)
+        sole = shown.traces[0].body.sole
+        for pair in shown.compared.counts:
+            for side in Side:
+                if pair.row is not None and shown.traces[0].move_kinds[pair.row, side]:
+                    foot = shown.traces[0].pose(pair.row).foot(side)
+                    draw_sole_outline(painter, floor, sole, side, foot, theme, 0.35)
+                if pair.other_row is not None:
+                    theirs = shown.fold.side(side)
+                    if shown.traces[1].move_kinds[pair.other_row, theirs]:
+                        foot = back.foot(shown.traces[1].pose(pair.other_row).foot(theirs))
+                        draw_sole_outline(painter, floor, sole, side, foot, theme, 0.55, True, False)
+        for side in _lifted_last(pose):
+            draw_sole(painter, floor, sole, side, pose.foot(side), pose.share(side), theme)
+        for side in Side:
+            theirs = shown.fold.side(side)
+            foot = back.foot(other.foot(theirs))
+            draw_sole_outline(painter, floor, sole, side, foot, theme, 1.0, True, False)
+        self._tag_line(painter, line)
+        self._remaining(painter, floor, shown, here)
+        self._heads(painter, shown)
+
+    def _remaining(self, painter: QPainter, floor: QTransform, shown: Shown, here: CountPair | None) -> None:
+        """What remains between soles, as arrows with figures: once for each place a foot is set to."""
+        back, within, said = shown.fold.back(), shown.compared.within, self._document.say
+        tags: list[QPointF] = []
+        for pair in shown.compared.counts:
+            if pair.lone:
+                continue
+            assert pair.row is not None and pair.other_row is not None
+            differs = not pair.same(within)
+            for side in Side:
+                theirs = shown.fold.side(side)
+                moved = shown.traces[0].move_kinds[pair.row, side] or shown.traces[1].move_kinds[pair.other_row, theirs]
+                if not moved and pair is not here:
+                    continue
+                a = shown.traces[0].pose(pair.row).foot(side)
+                b = back.foot(shown.traces[1].pose(pair.other_row).foot(theirs))
+                apart = math.hypot(b.x - a.x, b.y - a.y)
+                if 100.0 * apart <= within.cm and not (differs and 1000.0 * apart > 1.0):
+                    continue
+                start, end = floor.map(QPointF(a.x, a.y)), floor.map(QPointF(b.x, b.y))
+                _arrow(painter, start, end, self._theme, 4.0 if differs else 1.6)
+                at = end + QPointF(34.0, -14.0)
+                if (differs or pair is here) and all(abs(at.x() - t.x()) + abs(at.y() - t.y()) > 30.0 for t in tags):
+                    tags.append(at)
+                    draw_tag(painter, at, said.length(apart), self._theme, "stop")
+
+    def _mirror_line(self, painter: QPainter, floor: QTransform, shown: Shown) -> tuple[QPointF, QPointF] | None:
+        """The line that one side is folded about: half-way between each place and its mirror image. Its ends."""
+        axis = shown.fold.axis
+        if axis is None:
+            return None
+        x, y = shown.traces[0].midpoints[max(shown.compared.span.start - 1, 0)].tolist()
+        other = shown.fold.place(x, y)
+        mx, my = (x + other[0]) / 2.0, (y + other[1]) / 2.0
+        ux, uy = ahead(axis)
+        a, b = (floor.map(QPointF(mx + far * ux, my + far * uy)) for far in (-_LINE, _LINE))
+        painter.setPen(QPen(self._theme.color("note"), 2.0, Qt.PenStyle.DashDotLine))
+        painter.drawLine(a, b)
+        return a, b
+
+    def _tag_line(self, painter: QPainter, line: tuple[QPointF, QPointF] | None) -> None:
+        """Says what the mirror line is, above all that lies on it."""
+        if line is not None and (seen := self._seen_of(*line)) is not None:
+            draw_tag(painter, seen, "mirror line", self._theme, "note")
+
+    def _seen_of(self, a: QPointF, b: QPointF) -> QPointF | None:
+        """A place near the end of a line that is in view."""
+        inside = self._pane().adjusted(50.0, _HEAD + 16.0, -50.0, -_STRIP - 16.0)
+        places = (a + (b - a) * float(share) for share in np.linspace(1.0, 0.0, 4000))
+        return next((at for at in places if inside.contains(at)), None)
+
+    def _beside(self, painter: QPainter, shown: Shown) -> None:
+        """Two floors, each with what is done on it now."""
+        pose, other, _, (row, part, other_row, other_part) = self._poses(shown)
+        spans = shown.compared.span, shown.compared.other
+        for second, (trace, at, fraction, now, span) in enumerate((
+            (shown.traces[0], row, part, pose, spans[0]), (shown.traces[1], other_row, other_part, other, spans[1]),
+        )):  # fmt: skip
+            floor = self._floor(bool(second))
+            self._ground(painter, floor, bool(second), room=False)
+            for each in range(span.start, span.stop):
+                for side in Side:
+                    if trace.move_kinds[each, side]:
+                        foot = trace.pose(each).foot(side)
+                        draw_sole_outline(painter, floor, trace.body.sole, side, foot, self._theme, 0.25)
+            draw_scene(painter, floor, Scene(trace, at, fraction, now, say=self._document.say), self._theme)
+            self._head(painter, self._pane(bool(second)), shown.titles[second], trace, at, span.start)
+        painter.setClipping(False)
+        painter.setPen(QPen(self._theme.color("rule"), 1.0))
+        middle = self.width() / 2.0
+        painter.drawLine(QPointF(middle, 0.0), QPointF(middle, float(self.height())))
+
+    def _walked(self, painter: QPainter, shown: Shown) -> None:
+        """Both on one floor, each where it is walked."""
+        floor, theme = self._floor(), self._theme
+        self._ground(painter, floor)
+        pose, other, _, _ = self._poses(shown)
+        view = self._pane()
+        for trace, span, draw in zip(
+            shown.traces, (shown.compared.span, shown.compared.other), (draw_path, draw_former_path), strict=True
+        ):
+            # Of two forms the whole way is drawn, to see where they part.
+            part = trace.centres[max(span.start - 1, 0) : span.stop] if shown.mine else trace.centres
+            draw(painter, floor, view, part, theme)
+        line = self._mirror_line(painter, floor, shown) if shown.mine else None
+        for second, (trace, span, now) in enumerate((
+            (shown.traces[0], shown.compared.span, pose), (shown.traces[1], shown.compared.other, other),
+        )):  # fmt: skip
+            for each in range(span.start, span.stop):
+                for side in Side:
+                    if trace.move_kinds[each, side]:
+                        foot = trace.pose(each).foot(side)
+                        draw_sole_outline(painter, floor, trace.body.sole, side, foot, theme, 0.4, dashed=bool(second))
+            for side in _lifted_last(now):
+                foot = now.foot(side)
+                draw_sole(painter, floor, trace.body.sole, side, foot, now.share(side), theme,
+                          opacity=0.6 if second and not shown.mine else 1.0)  # fmt: skip
+            x, y = now.midpoint
+            below = floor.map(QPointF(x, y)) + QPointF(
+                0.0, 72.0 if second else 46.0
+            )  # else they would cover each other
+            draw_tag(painter, below, shown.titles[second], theme,
+                     "note" if second else "ink")  # fmt: skip
+        self._tag_line(painter, line)
+        if not shown.mine:
+            _between(painter, floor, pose, other, self._document, theme)
+
+    def _heads(self, painter: QPainter, shown: Shown) -> None:
+        here = shown.places(self._document.position)[-1]
+        numbers = ["entry", "entry"]
+        if here is not None:
+            numbers = [f"count {each}" if each is not None else "no such count" for each in (here.count, here.other)]
+        words = f"{shown.titles[0]}: {numbers[0]}     {shown.titles[1]}: {numbers[1]}"
+        self._card(painter, QRectF(0.0, 0.0, self.width(), _HEAD), words)
+
+    def _head(self, painter: QPainter, pane: QRectF, title: str, trace: Trace, row: int, start: int) -> None:
+        number = f"count {int(trace.counts[row])}" if row >= start else "entry"
+        self._card(painter, QRectF(pane.left(), 0.0, pane.width(), _HEAD), f"{title}: {number}")
+
+    def _card(self, painter: QPainter, box: QRectF, words: str) -> None:
+        painter.fillRect(box, self._theme.color("raised", 0.92))
+        painter.setPen(self._theme.color("ink"))
+        painter.setFont(font(10.0, bold=True))
+        said = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, round(box.width()) - 24)
+        painter.drawText(box.adjusted(12.0, 0.0, -12.0, 0.0), Qt.AlignmentFlag.AlignVCenter, said)
+
+    # Hands.
+
+    def resizeEvent(self, _event: QResizeEvent) -> None:
+        self._fit_wanted = True
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if steps := event.angleDelta().y() / 120.0:
+            self.zoom(_ZOOM**steps)
+            event.accept()
+
+    def zoom(self, factor: float) -> None:
+        """Larger or smaller about the middle."""
+        middle = QPointF(self._free().width() / 2.0, self._free().height() / 2.0)
+        self.camera = self.camera.zoomed(factor, self._free(), middle)
+        self.other_camera = self.other_camera.zoomed(factor, self._free(), middle)
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._drag = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is not None:
+            self.camera = self.camera.panned(self._free(), self._drag, event.position())
+            if self.way == "beside":
+                self.other_camera = self.other_camera.panned(self._free(), self._drag, event.position())
+            self._drag = event.position()
+            self.update()
+
+    def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
+        self._drag = None
+
+    def mouseDoubleClickEvent(self, _event: QMouseEvent) -> None:
+        self.fit()
+
+
+def _lifted_last(pose: Pose) -> list[Side]:
+    """Both sides, that of a foot in the air after the other, so that it is drawn above."""
+    return sorted(Side, key=lambda side: pose.foot(side).contact is Contact.AIR)
+
+
+def _feet_of(trace: Trace, start: int, stop: int) -> list[tuple[float, float]]:
+    """Where the feet stand from the entry of a passage to its end, metres."""
+    heels = trace.heels[max(start - 1, 0) : max(stop, start, 1)]
+    return [(float(x), float(y)) for x, y in heels.reshape(-1, 2).tolist()]
+
+
+def _arrow(painter: QPainter, start: QPointF, end: QPointF, theme: Theme, width: float) -> None:
+    """A short arrow from one sole to the other."""
+    way = end - start
+    far = math.hypot(way.x(), way.y())
+    painter.setPen(QPen(theme.color("stop"), width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+    painter.drawLine(start, end)
+    if far < 1e-6:
+        return
+    ux, uy = way.x() / far, way.y() / far
+    size = 5.0 + width
+    for turn in (-1.0, 1.0):
+        painter.drawLine(end, end - QPointF(ux * size - turn * uy * size * 0.6, uy * size + turn * ux * size * 0.6))
+
+
+def _between(
+    painter: QPainter, floor: QTransform, pose: Pose, other: Pose, document: Document, theme: Theme
+) -> None:  # fmt: skip
+    """How far two who walk it are apart."""
+    feet = [FootPose(*each.midpoint, 0.0, Contact.FLAT) for each in (pose, other)]
+    apart = math.hypot(feet[1].x - feet[0].x, feet[1].y - feet[0].y)
+    if apart < 0.005:
+        return
+    a, b = (floor.map(QPointF(foot.x, foot.y)) for foot in feet)
+    painter.setPen(QPen(theme.color("stop"), 2.0, Qt.PenStyle.DashLine))
+    painter.drawLine(a, b)
+    draw_tag(painter, (a + b) / 2.0 + QPointF(0.0, -20.0), f"{document.say.length(apart)} apart", theme, "stop")

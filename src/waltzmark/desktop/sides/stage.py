@@ -1,0 +1,123 @@
+"""The Sides stage: two passages on the floor beside what differs in them, and the balance of both sides."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QStackedWidget
+
+from waltzmark.core.edit.resizing import mirrored_form
+from waltzmark.demo import demo_earlier
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.faced import FacedStage
+from waltzmark.desktop.sides.balance import BalanceFace, BalanceView
+from waltzmark.desktop.sides.comparing import CompareFace
+from waltzmark.desktop.sides.pairs import PairsFace
+from waltzmark.desktop.sides.picture import PairView
+from waltzmark.desktop.theme import Theme
+
+__all__ = ["SidesStage"]
+
+_PANEL = 440  # pixels
+_FORMS = "Forms (*.waltz);;All files (*)"
+
+
+class SidesStage(FacedStage):
+    """Three faces: pairs, comparing, and balance."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        document, theme = desk.document, desk.theme
+        self._document = document
+        self.picture = PairView(document, theme)
+        self.columns = BalanceView(desk, theme)
+        self.pairs = PairsFace(desk, self.picture)
+        self.compare = CompareFace(desk, self.picture)
+        self.balance = BalanceFace(desk, self.columns)
+        self.pictures = QStackedWidget()
+        for picture in (self.picture, self.columns):
+            self.pictures.addWidget(picture)
+        faces = {"pairs": self.pairs, "compare": self.compare, "balance": self.balance}
+        looking = ["sides folded", "sides beside", "sides walked", "sides whole"]
+        self.setLayout(self.lay_out(faces, self.pictures, looking, _PANEL))
+        document.form_changed.connect(self._changed)
+        document.figures_changed.connect(self._refresh)
+        document.reviewed.connect(self._refresh)
+        document.row_changed.connect(lambda _row: self._moved())
+        self.show_face("pairs")
+        self.setFocusProxy(self.pairs.list)
+
+    def show_face(self, name: str) -> None:
+        """Shows a face: pairs, compare or balance."""
+        super().show_face(name)
+        self.pictures.setCurrentIndex(1 if name == "balance" else 0)
+        self._refresh()
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._refresh()
+
+    @property
+    def face(self) -> str:
+        """The face that is shown."""
+        return self._names[self.panels.currentIndex()]
+
+    def _changed(self) -> None:
+        """What is still being worked out of another form is not waited for."""
+        if not self.isVisible() or self.face == "compare":
+            self.pairs.rest()
+        if not self.isVisible() or self.face != "compare":
+            self.compare.rest()
+        self._refresh()
+
+    def _refresh(self) -> None:
+        """Shows the document as it is; nothing is worked out while the stage is not seen."""
+        if not self.isVisible():
+            return
+        if self.face == "compare":
+            self.compare.refresh()
+            return
+        self.pairs.refresh()
+        if self.face == "balance":
+            self._show_balance()
+
+    def _show_balance(self) -> None:
+        self.balance.show_pairs((*self.pairs.declared, *self.pairs.proposed))
+
+    def _moved(self) -> None:
+        if self.isVisible() and self.face == "pairs":
+            self.pairs.show_position()
+
+    def set_theme(self, theme: Theme) -> None:
+        for view in (self.picture, self.columns, self.ribbon):
+            view.set_theme(theme)
+
+    # What can be done.
+
+    def set_view(self, view: str) -> None:
+        """Watches the floor from elsewhere."""
+        self.picture.set_view(view)
+
+    def step_difference(self, by: int) -> None:
+        """Goes to the next difference of the face that is shown."""
+        if self.face == "balance":
+            self.show_face("pairs")
+        (self.compare if self.face == "compare" else self.pairs).step_difference(by)
+
+    def open_other_side(self) -> None:
+        """Opens the whole form's other side in a window beside."""
+        made = mirrored_form(self._document.form)
+        self.desk.begin_beside(made, f"make the other side of {self._document.title}")
+
+    def compare_document(self) -> None:
+        """Asks for another document, and compares with it."""
+        path = self._document.path
+        name, _ = QFileDialog.getOpenFileName(self, "Compare with a form", str(path.parent) if path else "", _FORMS)
+        if name:
+            self.show_face("compare")
+            self.compare.compare_with(Path(name))
+
+    def compare_demo(self) -> None:
+        """Compares with the demo form as it was written before."""
+        self.show_face("compare")
+        self.compare.compare_with(demo_earlier())
