@@ -25,7 +25,7 @@ __all__ = ["Mended", "alike", "count_alike", "named_side", "shift_of", "tied"]
 @dataclass(frozen=True)
 class Mended:
     """A form with one side like the other. words: what was done; moves: metres that a heel comes to stand elsewhere by
-    at the most, at the end of a count that both forms have."""
+    at the most, see `shift_of`."""
 
     form: Form
     words: str
@@ -33,22 +33,25 @@ class Mended:
 
 
 def shift_of(before: Trace, after: Trace) -> float:
-    """Metres that any heel stands elsewhere by at most, at the end of the same counts of the same postures; where a
-    posture has other counts than it had, at its end."""
-    most = 0.0
-    for passage in before.passages[1:]:
-        if passage.posture not in after.numbers:
-            continue
-        other = after.passages[after.numbers[passage.posture]]
-        (a, b), (c, d) = before.span(str(passage.posture)), after.span(str(passage.posture))
-        if len(passage) == len(other) and len(passage):
-            apart = np.linalg.norm(before.heels[a:b] - after.heels[c:d], axis=2)
-        elif b > 0 and d > 0:
-            apart = np.linalg.norm(before.heels[b - 1] - after.heels[d - 1], axis=1)
-        else:
-            continue
-        most = max(most, float(apart.max()))
-    return most
+    """Metres that any heel stands elsewhere by at most. Where both walks have equally many counts, in each of them;
+    else in those before and after what is written otherwise."""
+    n, m = len(before), len(after)
+    if n == m:
+        pairs = [(slice(0, n), slice(0, n))]
+    else:
+        head = _alike(before.written, after.written)
+        tail = min(_alike(before.written[::-1], after.written[::-1]), min(n, m) - head)
+        pairs = [(slice(0, head), slice(0, head)), (slice(n - tail, n), slice(m - tail, m))]
+    return max(
+        float(np.linalg.norm(before.heels[a] - after.heels[b], axis=2).max(initial=0.0)) for a, b in pairs
+    )  # fmt: skip
+
+
+def _alike(first: Sequence[Count], second: Sequence[Count]) -> int:
+    """How many counts are written the same, from the beginning."""
+    return next(
+        (k for k, (a, b) in enumerate(zip(first, second, strict=False)) if a != b), min(len(first), len(second))
+    )
 
 
 def _mended(form: Form, trace: Trace, made: Form, words: str) -> Mended:

@@ -165,10 +165,10 @@ class BalanceFace(QWidget):
         self.whole.clicked.connect(lambda: self.desk.book["whole other side"].trigger())
         column.addWidget(self.whole)
 
-    def show_pairs(self, pairs: tuple[Pair, ...]) -> None:
-        """Shows the balance of the document, by the pairs that are known."""
+    def show_pairs(self, pairs: tuple[Pair, ...] | None) -> None:
+        """Shows the balance of the document, by the pairs that are known; None while they are looked for."""
         form, trace = self.document.form, self.document.trace
-        balance = balance_of(form, trace, pairs)
+        balance = balance_of(form, trace, pairs or ())
         self._view.show_balance(balance)
         shares = [balance.side(side).load / balance.beats if balance.beats else 0.5 for side in Side]
         left, right = (f"{100 * share:.0f} %" for share in shares)
@@ -177,11 +177,11 @@ class BalanceFace(QWidget):
         if abs(turned) > 1.0:
             way = "right" if turned > 0 else "left"
             words.append(f"It turns {abs(turned):.0f}° more to the {way}.")
-        if balance.one_sided:
+        if pairs is not None and balance.one_sided:
             words.append("Doing these on the other side too would even it out.")
         self.said.setText(" ".join(words))
-        self._names = balance.one_sided
-        self.list.show_lines([form.posture(name).title for name in balance.one_sided])
+        self._names = balance.one_sided if pairs is not None else ()
+        self.list.show_lines([form.posture(name).title for name in self._names])
         self.make.setEnabled(self.list.currentRow() >= 0)
 
     def _touch(self, row: int) -> None:

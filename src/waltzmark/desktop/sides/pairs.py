@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QComboBox,
@@ -51,6 +51,7 @@ def _searched(form: Form, within: Tolerance, told: Progress) -> tuple[Pair, ...]
 class PairsFace(QWidget):
     """Two lists of pairs, the counts of the chosen one side by side, and what can be done about it."""
 
+    found = Signal()  # which pairs there are that the form does not declare
     name = "Pairs"
     purpose = "Which sides mirror, where they differ and why, and what mends it"
 
@@ -189,6 +190,7 @@ class PairsFace(QWidget):
         self.proposed = found
         self.waiting.tell(False)
         self._show()
+        self.found.emit()
 
     def _stop(self) -> None:
         self.desk.jobs.stop("sides pairs")

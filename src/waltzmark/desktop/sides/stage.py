@@ -44,6 +44,7 @@ class SidesStage(FacedStage):
         document.figures_changed.connect(self._refresh)
         document.reviewed.connect(self._refresh)
         document.row_changed.connect(lambda _row: self._moved())
+        self.pairs.found.connect(self._refresh)
         self.show_face("pairs")
         self.setFocusProxy(self.pairs.list)
 
@@ -82,7 +83,10 @@ class SidesStage(FacedStage):
             self._show_balance()
 
     def _show_balance(self) -> None:
-        self.balance.show_pairs((*self.pairs.declared, *self.pairs.proposed))
+        known = (*self.pairs.declared, *self.pairs.proposed)
+        # Until all pairs are known it cannot be told what has no other side.
+        done = self._document.review is not None and not self.desk.jobs.busy("sides pairs")
+        self.balance.show_pairs(known if done else None)
 
     def _moved(self) -> None:
         if self.isVisible() and self.face == "pairs":
