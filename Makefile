@@ -31,6 +31,7 @@ bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/run.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/rooms.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/returns.py
+	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/sides.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/plotting.py
 
 shots: setup

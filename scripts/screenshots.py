@@ -68,16 +68,6 @@ def dragging(window: MainWindow) -> None:
         QTest.mouseMove(floor, (start + (end - start) * step / 8).toPoint())
 
 
-def text(window: MainWindow) -> None:
-    """The whole score as text, with a slip in a line."""
-    window.desk.book["text"].setChecked(True)
-    window.document.go(float(window.document.trace.row_of("coil", 5)))
-    view = window.plot.text.text
-    view.setFocus()
-    QTest.keyClick(view, Qt.Key.Key_End)
-    QTest.keyClicks(view, " 60x36, tors 12")
-
-
 def ready(window: MainWindow) -> None:
     """Whose body walks, and what follows from it."""
     window.show_stage("ready")
@@ -100,17 +90,6 @@ def drawn_finding(window: MainWindow) -> None:
     window.plot.offer.dismiss()
     window.desk.book["findings"].setChecked(True)
     rows = [n for n, finding in enumerate(document.findings) if finding.rule == "stance.narrow"]
-    for _ in range(rows[0] + 1):
-        window.plot.findings.step(1)
-
-
-def range_finding(window: MainWindow) -> None:
-    """A waist that was turned too far for the leg it sits on: what hips and waist give, and what is missing."""
-    window.document.select(Selection("cast-right", 0, 1))
-    window.editor.change(read_count("shift R 80, torso 9:30"))
-    window.plot.offer.dismiss()
-    window.desk.book["findings"].setChecked(True)
-    rows = [n for n, finding in enumerate(window.document.findings) if finding.rule == "hip.range"]
     for _ in range(rows[0] + 1):
         window.plot.findings.step(1)
 
@@ -203,18 +182,47 @@ def loops(window: MainWindow) -> None:
         QTest.qWait(20)
 
 
+def in_sides(window: MainWindow) -> None:
+    """The Sides stage with all pairs, on the one that differs."""
+    window.document.go(float(window.document.trace.row_of("lean-right", 2)))
+    while window.document.review is None:
+        QTest.qWait(20)
+    window.show_stage("sides")
+    while not window.sides.pairs.proposed:
+        QTest.qWait(20)
+
+
+def folded(window: MainWindow) -> None:
+    """The pair that differs, one side folded onto the other."""
+    in_sides(window)
+    window.activateWindow()
+
+
+def compared(window: MainWindow) -> None:
+    """The form beside its earlier writing, both where they are walked."""
+    window.document.go(float(window.document.trace.row_of("tide-right", 2)))
+    window.show_stage("sides")
+    window.desk.book["compare demo"].trigger()
+    while window.sides.compare.found is None:
+        QTest.qWait(20)
+    window.desk.book["sides walked"].setChecked(True)
+
+
+def balanced(window: MainWindow) -> None:
+    """What each side of the body does over the form."""
+    in_sides(window)
+    window.sides.show_face("balance")
+
+
 SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "plot-light": (plot, False),
-    "plot-dark": (plot, True),
     "three-quarter-turn": (pivot, False),
     "findings": (findings, False),
     "entry": (typing, False),
     "dragging": (dragging, False),
-    "text": (text, False),
     "ready": (ready, False),
     "school": (school, False),
     "drawn-finding": (drawn_finding, False),
-    "range-finding": (range_finding, False),
     "room-place": (place, False),
     "room-changes": (changes, False),
     "room-tape": (tape, False),
@@ -222,6 +230,9 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "room-dark": (making, True),
     "return-ledger": (ledger, False),
     "return-loops": (loops, False),
+    "sides-folded": (folded, False),
+    "sides-compare": (compared, False),
+    "sides-balance": (balanced, True),
     "support-dark": (support, True),
 }
 
