@@ -27,7 +27,7 @@ from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_score
 from waltzmark.core.sides.alignment import Match, aligned, local_ends, local_match, totals
 from waltzmark.core.sides.balance import balance_of
-from waltzmark.core.sides.deeds import GAP
+from waltzmark.core.sides.deeds import GAP, costs, deeds_of
 from waltzmark.core.sides.differences import Compared, Span, compare, span_of
 from waltzmark.core.sides.folding import Fold, best_fold
 from waltzmark.core.sides.forms import by_school, compare_forms, report, walked_by
@@ -35,7 +35,7 @@ from waltzmark.core.sides.mends import alike, count_alike, named_side, shift_of,
 from waltzmark.core.sides.offs import Off, Tolerance
 from waltzmark.core.sides.pairs import Pair, check_sides, declared_pairs, proposed_pairs
 from waltzmark.core.sides.words import count_words, entry_words, pair_words, worst_words
-from waltzmark.core.walk.step import STILL
+from waltzmark.core.walk.step import STILL, step
 from waltzmark.core.walk.trace import Passage, Trace, row_values, rows_table
 from waltzmark.core.walk.walk import ground_of, walk, walk_passage
 from waltzmark.demo import demo_text
@@ -164,6 +164,59 @@ def test_the_same_words_from_another_stance_differ_by_their_entry_only() -> None
     # The same with one step longer: both.
     longer = read_score("pivot L heel 10:30\nshift L 100, torso 10:30\nstep R 12 bow 65x30\nshift R 70, torso 12")
     assert compared(ENTRY, lines, other, longer, False, 0.0).cause == "both"
+
+
+@settings(deadline=None, max_examples=80)
+@given(st.lists(counts, min_size=1, max_size=5).map(tuple), st.integers(0, 719), st.booleans(), st.integers(0, 2**31))
+def test_what_comes_from_the_entry_is_the_same_whether_counts_are_taken_over_or_written_out(
+    lines: tuple[Count, ...], half: int, mirror: bool, seed: int
+) -> None:
+    """Taken over, a posture need not be walked again from its folded entry: that is the source's own walk."""
+    made = np.random.default_rng(seed)
+    fold = Fold(mirror, half / 2.0 if mirror else float(half // 2))
+    one = trace_of(ENTRY, lines)
+    assume(all(each.problem.rule != "pivot.half-turn" for each in one.problems))
+    there = fold.pose(ENTRY)
+    there = there._replace(
+        left=there.left._replace(x=there.left.x + made.uniform(-0.2, 0.2), heading=made.uniform(0, 360)),
+        left_share=float(made.uniform(0.1, 0.9)), torso=float(made.uniform(0, 360)),
+    )  # fmt: skip
+    two = trace_of(there, over(lines, Fold(mirror, fold.angle).through(ENTRY.midpoint, there.midpoint)))
+    assume(all(each.problem.rule != "pivot.half-turn" for each in two.problems))
+    spans = span_of(one, "p"), span_of(two, "p")
+    taken, written = (
+        compare(one, spans[0], two, spans[1], mirror, fold.angle, given=known, taken=taken)
+        for taken, known in ((True, None), (False, [Match(n, n) for n in range(len(spans[0]))]))
+    )
+    assert taken.cause in ("none", "entry") and written.cause == taken.cause
+    for a, b in zip(taken.counts, written.counts, strict=True):
+        assert b.written.same(Tolerance(1e-4, 1e-4, 1e-4))
+        ours, theirs = a.off.figures(Tolerance()), b.off.figures(Tolerance())
+        assert {k: v[0] for k, v in ours.items()} == pytest.approx({k: v[0] for k, v in theirs.items()}, abs=1e-5)
+
+
+@settings(deadline=None, max_examples=60)
+@given(st.lists(counts, min_size=1, max_size=5).map(tuple), st.lists(counts, min_size=1, max_size=5).map(tuple))
+def test_how_unlike_counts_are_is_the_same_on_the_other_side_and_either_way_round(
+    lines: tuple[Count, ...], others: tuple[Count, ...]
+) -> None:
+    a, b = (deeds_of(trace_of(ENTRY, each)).part(slice(1, None)) for each in (lines, others))
+    if not len(a) or not len(b):
+        return
+    cost = costs(a, b)
+    np.testing.assert_allclose(costs(a.mirrored(), b.mirrored()), cost, atol=1e-9)
+    np.testing.assert_allclose(costs(b, a).T, cost, atol=1e-9)
+    assert np.diag(costs(a, a)).max() == 0.0 and cost.max() <= 1.9 < 2 * GAP
+    # Without the ways of feet through the air everything else is the same.
+    pose = ENTRY
+    for line in lines:
+        if line.moves:
+            full, moves, problems = step(pose, line, ground_of(FORM))
+            bare, others_moves, same = step(pose, line, ground_of(FORM), False)
+            assert bare == full and problems == same
+            assert all((m.kind, m.turn, m.contact) == (o.kind, o.turn, o.contact)
+                       for m, o in zip(moves, others_moves, strict=True))  # fmt: skip
+            pose = full
 
 
 # Alignment against all there is.

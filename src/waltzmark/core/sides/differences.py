@@ -181,9 +181,11 @@ def compare(
     if given is None and any(m.a is None or m.b is None for m in matches):
         matches = _realigned(trace, span, other_trace, other, fold, matches, cost)
     known = _unchanged(trace, other_trace, span, other, matches, fold, cost)
-    carried = _carried(other_trace, other, fold.pose(entry), there, b)
-    if mirror:
-        carried = [each.exchanged() for each in carried]
+    if taken:  # from the folded entry it would be walked just as the posture is
+        carried = [NOTHING if cost[n, n] < 1e-9 else off_of_deeds(a, folded, n) for n in range(len(span))]
+    else:
+        carried = _carried(other_trace, other, fold.pose(entry), there, b)
+        carried = [each.exchanged() for each in carried] if mirror else carried
     pairs, last = [], max(span.start - 1, 0)
     for match, unchanged in zip(matches, known, strict=True):
         row = None if match.a is None else span.start + match.a
@@ -283,7 +285,7 @@ def written_off(
     parts = _parts(trace, row)
     if other_row is None:
         return off_between(after, before, (before, before), (moves, (STILL, STILL)), (parts, (None, None)))
-    there, done, _ = step(fold.pose(before), other_trace.written[other_row], other_trace.ground)
+    there, done, _ = step(fold.pose(before), other_trace.written[other_row], other_trace.ground, False)
     back = fold.back()
     theirs = _parts(other_trace, other_row)
     if fold.mirror:
@@ -306,7 +308,7 @@ def _carried(trace: Trace, span: Span, wanted: Pose, entry: Pose, deeds: Deeds) 
     if off_between(wanted, entry, (wanted, entry), landed=True) == NOTHING and _turned(wanted, entry):
         return [NOTHING] * len(span)
     lines = tuple(trace.written[row] for row in range(span.start, span.stop))
-    passage = walk_passage(span.posture, lines, wanted, trace.ground)
+    passage = walk_passage(span.posture, lines, wanted, trace.ground, False)
     opening = Passage(None, (), wanted, wanted, rows_table([row_values(wanted, (STILL, STILL), 1.0, 0, 0)]))
     should = deeds_of(Trace(trace.ground, (opening, passage))).part(slice(1, None))
     return [off_of_deeds(should, deeds, n) for n in range(len(span))]

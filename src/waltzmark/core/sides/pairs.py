@@ -171,15 +171,29 @@ class _Search:
     def _columns(self, way: Deeds, first: int, last: int | None = None) -> Deeds:
         return way.part(slice(int(self.starts[first]), int(self.starts[len(self.own) if last is None else last])))
 
+    def _places(self, numbers: list[int]) -> tuple[Ints, Ints]:
+        """Where the counts of some postures are, one after the other, and where each posture begins among them."""
+        lengths = [len(self.spans[number]) for number in numbers]
+        starts = np.cumsum([0, *lengths[:-1]]).astype(np.int64)
+        return np.concatenate([np.arange(self.starts[n], self.starts[n + 1]) for n in numbers]), starts
+
     def score(self, number: int) -> None:
         """How alike the later postures are to this one; each keeps the likest that came so far."""
         if number + 1 >= len(self.own):
             return
         mine = self.all.part(slice(int(self.starts[number]), int(self.starts[number + 1])))
-        starts = self.starts[number + 1 : -1] - self.starts[number + 1]
+        # Counts that only one has cost one each: where the lengths differ by more, no alignment is like enough.
+        later_ones = [
+            later
+            for later in range(number + 1, len(self.own))
+            if likeness(abs(len(mine) - len(self.spans[later])), len(mine), len(self.spans[later])) >= LIKE - 1e-9
+        ]
+        if not later_ones:
+            return
+        places, starts = self._places(later_ones)
         for kind, way in self.ways.items():
-            total = totals(costs(mine, self._columns(way, number + 1)), starts)
-            for later, cost in enumerate(total.tolist(), number + 1):
+            total = totals(costs(mine, way.part(places)), starts)
+            for later, cost in zip(later_ones, total.tolist(), strict=True):
                 like = likeness(cost, len(mine), len(self.spans[later]))
                 known = self.best.get(later, (0.0, 0, kind))[0]
                 if like >= LIKE and like > known + 1e-6 and not self._kin(number, later):
@@ -241,9 +255,7 @@ class _Search:
             if not later:
                 continue
             mine = self._columns(self.all, number, number + 1)
-            lengths = [len(self.spans[each]) for each in later]
-            starts = np.cumsum([0, *lengths[:-1]]).astype(np.int64)
-            places = np.concatenate([np.arange(self.starts[each], self.starts[each + 1]) for each in later])
+            places, starts = self._places(later)
             worth = [local_ends(costs(mine, way.part(places)), starts)[0] for way in self.ways.values()]
             found += [
                 (value, number, each)

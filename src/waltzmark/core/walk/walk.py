@@ -42,15 +42,17 @@ def walk(form: Form, before: Trace | None = None) -> Trace:
     return Trace(ground, tuple(passages))
 
 
-def walk_passage(posture: str, lines: tuple[Count, ...], entry: Pose, ground: Ground) -> Passage:
-    """Walk the lines of one posture from the pose it is entered in."""
+def walk_passage(
+    posture: str, lines: tuple[Count, ...], entry: Pose, ground: Ground, swings: bool = True
+) -> Passage:  # fmt: skip
+    """Walk the lines of one posture from the pose it is entered in. swings: see `step`."""
     rows: list[RowValues] = []
     problems: list[Located] = []
     expectations: list[Expectation] = []
     pose = entry
     for number, line in enumerate(lines):
         if line.moves:
-            pose, moves, found = step(pose, line, ground)
+            pose, moves, found = step(pose, line, ground, swings)
             problems.extend(Located(len(rows), problem) for problem in found)
             rows.append(row_values(pose, moves, line.beats, len(rows) + 1, number))
         expectations.extend(Expectation(len(rows) - 1, number, expect) for expect in line.expectations)

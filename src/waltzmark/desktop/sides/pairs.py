@@ -199,9 +199,13 @@ class PairsFace(QWidget):
     def _show(self) -> None:
         """Lists the pairs; the one that was chosen stays so, else the one that the playhead is in, else the worst."""
         self._own = True
-        self.list.show_lines([self._line(pair) for pair in self.declared])
-        lines = [self._line(pair) for pair in self.proposed]
-        self.others.show_lines(lines)
+        searching = self.desk.jobs.busy("sides pairs")
+        none = "Being looked for …" if searching else "None."
+        known = (
+            "None: no posture mirrors or repeats another." if self.document.review is not None else "Being compared …"
+        )
+        self.list.show_lines([self._line(pair) for pair in self.declared] or [known])
+        self.others.show_lines([self._line(pair) for pair in self.proposed] or [none])
         self._own = False
         every = (*self.declared, *self.proposed)
         found = next((pair for pair in every if pair.names == self._wanted), None)

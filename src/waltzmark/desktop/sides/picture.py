@@ -324,12 +324,12 @@ class PairView(QWidget):
                 foot = now.foot(side)
                 draw_sole(painter, floor, trace.body.sole, side, foot, now.share(side), theme,
                           opacity=0.6 if second and not shown.mine else 1.0)  # fmt: skip
-            x, y = now.midpoint
-            below = floor.map(QPointF(x, y)) + QPointF(
-                0.0, 72.0 if second else 46.0
-            )  # else they would cover each other
-            draw_tag(painter, below, shown.titles[second], theme,
-                     "note" if second else "ink")  # fmt: skip
+        # What each is called stands above the higher one and below the lower one, so that neither covers the other.
+        places = [floor.map(QPointF(*each.midpoint)) for each in (pose, other)]
+        higher = 1 if places[1].y() <= places[0].y() else 0
+        for number, place in enumerate(places):
+            away = QPointF(0.0, -52.0 if number == higher else 52.0)
+            draw_tag(painter, place + away, shown.titles[number], theme, "note" if number else "ink")
         self._tag_line(painter, line)
         if not shown.mine:
             _between(painter, floor, pose, other, self._document, theme)
