@@ -16,7 +16,7 @@ demo-shot: setup
 	@echo "waltzmark: the demo is drawn in demo.png"
 
 test: lint
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n auto --dist loadfile
 
 lint: setup
 	$(BIN)/ruff check .

@@ -4,4 +4,4 @@ from __future__ import annotations
 
 __all__ = ["COMMANDS"]
 
-COMMANDS = ("trace", "check", "room", "home", "loop", "sides", "compare", "mirror")
+COMMANDS = ("trace", "check", "room", "home", "loop", "sides", "compare", "mirror", "scale")

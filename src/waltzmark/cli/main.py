@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from waltzmark.cli.home import home_arguments, run_home, run_loop
 from waltzmark.cli.room import room_arguments, run_room
 from waltzmark.cli.saying import as_json, say
+from waltzmark.cli.scale import run_scale, scale_arguments
 from waltzmark.cli.sides import run_compare, run_mirror, run_sides, sides_arguments
 from waltzmark.core.answers.review import Review, review
 from waltzmark.core.answers.words import places, where
@@ -50,6 +51,7 @@ def parser() -> argparse.ArgumentParser:
     room_arguments(commands)
     home_arguments(commands)
     sides_arguments(commands)
+    scale_arguments(commands)
     return top
 
 
@@ -57,6 +59,8 @@ def run(arguments: Sequence[str]) -> int:
     """Runs one command; its exit status is 0, 1 with a stop finding (check), 2 when the file cannot be read."""
     options = parser().parse_args(arguments)
     try:
+        if options.command == "scale":
+            return run_scale(options)
         read = read_file(options.file)
         if options.command in _ALONE:
             return _ALONE[options.command](options, read)

@@ -1,0 +1,64 @@
+"""The turn check: how far a foot really came round, and the range it offers to the body.
+
+A smaller range is offered at once, a larger one only after five measures on different days none of which hurt: a foot
+that is forced round opens no hip, and the knee pays for it.
+"""
+
+from __future__ import annotations
+
+import statistics
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.practice.entries import Entry
+
+__all__ = ["DAYS", "Offer", "Way", "offered", "turn_name"]
+
+Way = Literal["out", "in"]
+#: Measures on so many different days before a larger range is offered; so many of the last measures are looked at.
+DAYS, _LAST = 5, 3
+_SEEN = 1.0  # degrees below which a range is the same
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A range that the measures offer: degrees, of which hip and which way, from how many measures, and why."""
+
+    side: Side
+    way: Way
+    degrees: float
+    measures: int
+    why: str
+
+
+def turn_name(side: Side, way: Way) -> str:
+    """What an entry about such a turn measures."""
+    return f"hip {side.word} {way}"
+
+
+def offered(entries: Iterable[Entry], side: Side, way: Way, known: float) -> Offer | None:
+    """What the book offers for a hip that counts as turning *known* degrees a way; None where it offers nothing."""
+    name = turn_name(side, way)
+    found = sorted(
+        (each for each in entries if each.kind == "turn" and each.what == name and each.measured is not None),
+        key=lambda each: (each.when, each.id),
+    )
+    if not found:
+        return None
+    last = [float(each.measured or 0.0) for each in found[-_LAST:]]
+    smaller = statistics.median(last)
+    if smaller < known - _SEEN:
+        words = f"the last {len(last)} measures" if len(last) > 1 else "the last measure"
+        return Offer(side, way, smaller, len(last), f"{words} came to {smaller:.0f}°, not {known:.0f}°")
+    larger: list[Entry] = []
+    for each in reversed(found):  # since it hurt last, or came less far
+        if each.outcome == "hurts" or float(each.measured or 0.0) <= known + _SEEN:
+            break
+        larger.append(each)
+    days = {each.day: float(each.measured or 0.0) for each in larger}
+    if len(days) < DAYS:
+        return None
+    least = min(float(each.measured or 0.0) for each in larger)
+    return Offer(side, way, least, len(larger), f"on {len(days)} days it came to at least {least:.0f}°, and none hurt")

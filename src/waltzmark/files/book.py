@@ -1,0 +1,334 @@
+"""The practice book: one SQLite file, written so that a crash loses nothing that was kept, migrated when it is old."""
+
+from __future__ import annotations
+
+import contextlib
+import csv
+import io
+import json
+import os
+import sqlite3
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import fields, replace
+from datetime import datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+import platformdirs
+
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.practice.entries import Entry, EntryError
+
+__all__ = ["VERSION", "Book", "BookError", "DamagedBookError", "book_path", "put_aside", "rescued"]
+
+#: What each version of the file needs to become the next; the first makes it.
+_MIGRATIONS: tuple[tuple[str, ...], ...] = (
+    (
+        """create table entry (id integer primary key autoincrement, at text not null, kind text not null,
+           person text not null default '', form text not null default '', posture text not null default '',
+           title text not null default '', side text not null default '', heading real not null default 0,
+           reps integer not null default 1, minutes real not null default 0, what text not null default '',
+           measured real, planned real, unit text not null default '', outcome text not null default 'done',
+           note text not null default '')""",
+    ),
+    ("alter table entry add column gone integer not null default 0", "create index entry_at on entry (at)"),
+)
+VERSION = len(_MIGRATIONS)
+_COLUMNS = tuple(field.name for field in fields(Entry) if field.name != "id")
+_NAMES = {name: "at" if name == "when" else name for name in _COLUMNS}
+_BUSY_MS = 3000
+_MOST_LINES = 1_000_000
+_BACK = timedelta(minutes=1)
+
+
+class BookError(WaltzmarkError):
+    """The book cannot be opened, read or written; its text says why and what to do."""
+
+
+class DamagedBookError(BookError):
+    """What stands in the book's place is no book, or a torn one."""
+
+
+def book_path() -> Path:
+    """Where the user's own book is kept."""
+    return Path(platformdirs.user_data_dir("waltzmark")) / "practice.sqlite"
+
+
+class Book:
+    """The entries of one book. What is done to them can be undone as long as it is open.
+
+    path: its file; None keeps it in memory only. Raises BookError, and DamagedBookError where the file is no book.
+    """
+
+    def __init__(self, path: Path | None = None) -> None:
+        self.path = path
+        self._undo: list[tuple[str, Callable[[], None]]] = []
+        try:
+            if path is not None:
+                path.parent.mkdir(parents=True, exist_ok=True)
+                if path.exists() and not path.is_file():
+                    raise BookError(f"{path} is no file; move it away, or the practice book cannot be kept there")
+            self._store = sqlite3.connect(str(path) if path else ":memory:", isolation_level=None)
+        except (OSError, sqlite3.Error) as error:
+            raise BookError(f"the practice book {path} cannot be opened: {_reason(error)}") from None
+        try:
+            self._begin()
+        except BaseException:
+            self._store.close()
+            raise
+
+    def _begin(self) -> None:
+        with self._told("opened"):
+            self._store.execute(f"pragma busy_timeout = {_BUSY_MS}")
+            version = int(self._store.execute("pragma user_version").fetchone()[0])
+            if version > VERSION:
+                raise BookError(
+                    f"the practice book {self.path} was written by a newer Waltzmark (version {version}, this one "
+                    f"knows {VERSION}); it is left as it is: open it with that one, or let this one keep another book"
+                )
+            if self._store.execute("pragma quick_check(1)").fetchone()[0] != "ok":
+                raise DamagedBookError(_damaged(self.path))
+            if self.path is not None:
+                self._store.execute("pragma journal_mode = wal")
+            self._store.execute("pragma synchronous = full")
+            for number in range(version, VERSION):
+                with self._whole():
+                    for command in _MIGRATIONS[number]:
+                        self._store.execute(command)
+                    self._store.execute(f"pragma user_version = {number + 1}")
+
+    @contextlib.contextmanager
+    def _told(self, done: str) -> Iterator[None]:
+        """What goes wrong in the file, said so that one can do something about it."""
+        try:
+            yield
+        except sqlite3.OperationalError as error:
+            if "full" in str(error) or "disk I/O" in str(error):
+                raise BookError(
+                    f"the practice book {self.path} cannot be {done}: the disk is full or cannot be written. Make room "
+                    "and try again; nothing that was kept is lost"
+                ) from None
+            raise BookError(f"the practice book {self.path} cannot be {done}: {_reason(error)}") from None
+        except sqlite3.DatabaseError as error:
+            if isinstance(error, sqlite3.IntegrityError | sqlite3.ProgrammingError):
+                raise BookError(f"the practice book cannot be {done}: {_reason(error)}") from None
+            raise DamagedBookError(_damaged(self.path)) from None
+
+    @contextlib.contextmanager
+    def _whole(self) -> Iterator[None]:
+        """All or nothing."""
+        self._store.execute("begin immediate")
+        try:
+            yield
+        except BaseException:
+            self._store.execute("rollback")
+            raise
+        self._store.execute("commit")
+
+    def close(self) -> None:
+        """Lets go of the file."""
+        self._store.close()
+
+    # What is in it.
+
+    def entries(self, since: datetime | None = None) -> tuple[Entry, ...]:
+        """All entries, or those since a time, in the order of their times."""
+        with self._told("read"):
+            rows = self._store.execute(
+                f"select id, {', '.join(_NAMES.values())} from entry where gone = 0 order by at, id"
+            ).fetchall()
+        found = [_entry(row) for row in rows]
+        # Times may be in several time zones: their texts do not sort as they do.
+        found.sort(key=lambda entry: (entry.when, entry.id))
+        return tuple(found if since is None else (entry for entry in found if entry.when >= since))
+
+    def __len__(self) -> int:
+        with self._told("read"):
+            return int(self._store.execute("select count(*) from entry where gone = 0").fetchone()[0])
+
+    def clock_behind(self, when: datetime) -> timedelta | None:
+        """How far a time lies before the last entry put in, as after the clock was set back; None where not."""
+        with self._told("read"):
+            row = self._store.execute("select at from entry where gone = 0 order by id desc limit 1").fetchone()
+        last = datetime.fromisoformat(row[0]) if row else None
+        return last - when if last is not None and last - when > _BACK else None
+
+    # What is done to it.
+
+    def add(self, entry: Entry) -> Entry:
+        """Keeps an entry; returns it with its id. Raises BookError."""
+        return self.add_all((entry,))[0]
+
+    def add_all(self, entries: Sequence[Entry], words: str = "") -> tuple[Entry, ...]:
+        """Keeps entries, all or none; as one step that can be undone. Raises BookError."""
+        if not entries:
+            return ()
+        command = f"insert into entry ({', '.join(_NAMES.values())}) values ({', '.join('?' * len(_COLUMNS))})"
+        with self._told("written"), self._whole():
+            ids = [self._store.execute(command, _values(entry)).lastrowid or 0 for entry in entries]
+        said = words or ("add an entry" if len(ids) == 1 else f"add {len(ids)} entries")
+        self._undo.append((said, lambda: self._gone(ids, True)))
+        return tuple(replace(entry, id=number) for entry, number in zip(entries, ids, strict=True))
+
+    def change(self, entry: Entry) -> None:
+        """Puts an entry in the place of the one with its id. Raises BookError."""
+        before = next((each for each in self.entries() if each.id == entry.id), None)
+        if before is None:
+            raise BookError("that entry is not in the book any more")
+        self._write(entry)
+        self._undo.append(("correct an entry", lambda: self._write(before)))
+
+    def _write(self, entry: Entry) -> None:
+        sets = ", ".join(f"{name} = ?" for name in _NAMES.values())
+        with self._told("written"):
+            self._store.execute(f"update entry set {sets} where id = ?", (*_values(entry), entry.id))
+
+    def delete(self, ids: Sequence[int]) -> None:
+        """Takes entries out; undo brings them back. Raises BookError."""
+        self._gone(ids, True)
+        self._undo.append((f"delete {len(ids)} entr{'ies' if len(ids) != 1 else 'y'}", lambda: self._gone(ids, False)))
+
+    def _gone(self, ids: Sequence[int], gone: bool) -> None:
+        with self._told("written"), self._whole():
+            self._store.executemany("update entry set gone = ? where id = ?", [(int(gone), each) for each in ids])
+
+    @property
+    def undo_words(self) -> str | None:
+        """What undo would take back."""
+        return self._undo[-1][0] if self._undo else None
+
+    def undo(self) -> None:
+        """Takes back the last thing that was done to the book. Raises BookError, and then it is still to be undone."""
+        if self._undo:
+            self._undo[-1][1]()
+            self._undo.pop()
+
+    # Out and in.
+
+    def as_csv(self) -> str:
+        """All entries as a table."""
+        out = io.StringIO()
+        table = csv.writer(out)
+        table.writerow(_COLUMNS)
+        for entry in self.entries():
+            table.writerow(["" if value is None else value for value in _values(entry)])
+        return out.getvalue()
+
+    def as_json(self) -> str:
+        """All entries as one JSON object."""
+        entries = [dict(zip(_COLUMNS, _values(entry), strict=True)) for entry in self.entries()]
+        return json.dumps({"practice": 1, "entries": entries}, ensure_ascii=False, indent=1)
+
+    def take_in(self, text: str, name: str) -> int:
+        """Takes entries of a table or a JSON object in, those that are there already passed over; how many were new.
+        Raises BookError, which says the line, and then none is taken in."""
+        found = list(_from_json(text, name) if text.lstrip()[:1] in ("{", "[") else _from_csv(text, name))
+        known = {replace(entry, id=0) for entry in self.entries()}
+        fresh = [entry for entry in dict.fromkeys(found) if entry not in known]
+        self.add_all(fresh, f"import {len(fresh)} entries")
+        return len(fresh)
+
+
+def put_aside(path: Path, when: datetime) -> Path:
+    """Moves a damaged book aside, with what SQLite keeps beside it, so that another can begin; where it is then. Raises
+    BookError."""
+    to = path.with_name(f"{path.name}.damaged-{when:%Y%m%d-%H%M%S}")
+    try:
+        for end in ("", "-wal", "-shm"):
+            old = Path(f"{path}{end}")
+            if old.exists():
+                os.replace(old, f"{to}{end}")
+    except OSError as error:
+        raise BookError(f"{path} cannot be put aside: {error.strerror}") from None
+    return to
+
+
+def rescued(path: Path) -> tuple[Entry, ...]:
+    """What can still be read of a damaged book, as far as it goes."""
+    found: list[Entry] = []
+    with contextlib.suppress(sqlite3.Error, EntryError, ValueError, OSError):
+        store = sqlite3.connect(f"file:{path}?mode=ro", uri=True)
+        with contextlib.closing(store):
+            for row in store.execute(f"select id, {', '.join(_NAMES.values())} from entry order by id"):
+                found.append(_entry(row))  # noqa: PERF401 - what was read before it breaks is kept
+    return tuple(found)
+
+
+def _damaged(path: Path | None) -> str:
+    return (
+        f"the practice book {path} is damaged or no practice book. It is left as it is; put it aside and begin "
+        "another, and what can be read of it is taken over"
+    )
+
+
+def _reason(error: Exception) -> str:
+    if isinstance(error, OSError) and error.strerror:
+        return error.strerror
+    return str(error) or type(error).__name__
+
+
+def _values(entry: Entry) -> tuple[Any, ...]:
+    values = [getattr(entry, name) for name in _COLUMNS]
+    values[0] = entry.when.isoformat()
+    return tuple(values)
+
+
+def _entry(row: Sequence[Any]) -> Entry:
+    """An entry of the store. It was looked at when it was put in, which takes most of the time."""
+    made = object.__new__(Entry)
+    made.__dict__.update(zip(_COLUMNS, row[1:], strict=True))
+    made.__dict__["when"] = datetime.fromisoformat(row[1])
+    made.__dict__["id"] = row[0]
+    return made
+
+
+_NUMBERS = ("heading", "minutes", "measured", "planned")
+
+
+def _made(values: dict[str, Any], where: str) -> Entry:
+    """An entry of values that were read. Raises BookError."""
+    known = {name: values[name] for name in _COLUMNS if values.get(name) not in (None, "")}
+    try:
+        if not isinstance(known.get("when"), str):
+            raise EntryError("it needs its time, such as 2026-05-04T18:30:00+02:00")
+        known["when"] = datetime.fromisoformat(known["when"])
+        if known["when"].tzinfo is None:
+            known["when"] = known["when"].astimezone()
+        for name in _NUMBERS:
+            if name in known:
+                known[name] = float(known[name])
+        if "reps" in known:
+            known["reps"] = int(known["reps"])
+        for name in known:
+            if name not in ("when", "reps", *_NUMBERS) and not isinstance(known[name], str):
+                raise EntryError(f"{name} is no text")
+        return Entry(**known)
+    except (EntryError, ValueError, TypeError, OverflowError) as error:
+        raise BookError(f"{where}: {error}") from None
+
+
+def _from_csv(text: str, name: str) -> Iterable[Entry]:
+    table = csv.DictReader(io.StringIO(text))
+    try:
+        if table.fieldnames is None or "when" not in table.fieldnames or "kind" not in table.fieldnames:
+            raise BookError(f"{name}: the first line of a practice table names its columns, when and kind among them")
+        for row in table:
+            if table.line_num > _MOST_LINES:
+                raise BookError(f"{name} has more than {_MOST_LINES} lines")
+            yield _made(dict(row), f"{name}, line {table.line_num}")
+    except csv.Error as error:
+        raise BookError(f"{name}, line {table.line_num}: {error}") from None
+
+
+def _from_json(text: str, name: str) -> Iterable[Entry]:
+    try:
+        read = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise BookError(f"{name} is no JSON: {error}") from None
+    entries = read.get("entries") if isinstance(read, dict) else read
+    if not isinstance(entries, list):
+        raise BookError(f'{name}: a practice book as JSON has a list of "entries"')
+    for number, values in enumerate(entries, 1):
+        if not isinstance(values, dict):
+            raise BookError(f"{name}, entry {number}: it is no object")
+        yield _made(values, f"{name}, entry {number}")
