@@ -120,10 +120,11 @@ class Book:
         self._store.execute("begin immediate")
         try:
             yield
+            self._store.execute("commit")
         except BaseException:
-            self._store.execute("rollback")
+            if self._store.in_transaction:  # a full disk has ended it already
+                self._store.execute("rollback")
             raise
-        self._store.execute("commit")
 
     def close(self) -> None:
         """Lets go of the file."""

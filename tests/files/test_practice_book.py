@@ -1,0 +1,315 @@
+"""The practice book on disk, and the scale on its socket: nothing kept is lost, nothing sent can break it."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import os
+import random
+import signal
+import socket
+import sqlite3
+import subprocess
+import sys
+import threading
+import time
+from dataclasses import replace
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from waltzmark.cli.main import run
+from waltzmark.core.practice.entries import KINDS, OUTCOMES, Entry
+from waltzmark.core.practice.scales import Person, Reading
+from waltzmark.files.book import VERSION, Book, BookError, DamagedBookError, put_aside, rescued
+from waltzmark.files.scales import LONGEST, Hello, Lines, ScaleError, make_server, read_line
+
+NOON = datetime(2026, 5, 4, 12, 0, tzinfo=UTC)
+#: Kills of a drill that writes; more with WALTZMARK_KILLS=100.
+KILLS = int(os.environ.get("WALTZMARK_KILLS", "6"))
+
+texts = st.text(st.characters(exclude_categories=["Cs"]), max_size=12)
+figures = st.none() | st.floats(-1000, 1000).map(lambda v: round(v, 3))
+entries = st.builds(
+    Entry, st.datetimes(datetime(2020, 1, 1), datetime(2030, 1, 1), timezones=st.just(UTC)),
+    st.sampled_from(KINDS), texts, texts, texts, texts, st.sampled_from(["", "left", "right"]), st.floats(0, 360),
+    st.integers(0, 99), st.floats(0, 99), texts, figures, figures, texts, st.sampled_from(OUTCOMES), texts,
+)  # fmt: skip
+
+
+def entry(n: int = 0, **more: object) -> Entry:
+    return Entry(NOON + timedelta(minutes=n), "drill", posture="coil", **more)  # type: ignore[arg-type]
+
+
+def bare(book: Book) -> list[Entry]:
+    return [replace(each, id=0) for each in book.entries()]
+
+
+def test_what_is_kept_is_there_when_the_book_is_opened_again(tmp_path: Path) -> None:
+    path = tmp_path / "deep" / "practice.sqlite"
+    book = Book(path)
+    kept = [book.add(entry(n)) for n in range(3)]
+    assert [each.id for each in kept] == [1, 2, 3]
+    # Times are told apart, whatever time zone they were written in.
+    early = replace(entry(), when=datetime.fromisoformat("2026-05-04T13:59:00+02:00"))
+    book.add(early)
+    again = Book(path)
+    assert [each.when for each in again.entries()] == [early.when, *(each.when for each in kept)]
+    assert len(again.entries(NOON + timedelta(seconds=30))) == 2 and len(again) == 4
+    with sqlite3.connect(path) as store:
+        assert store.execute("pragma journal_mode").fetchone() == ("wal",)
+        assert store.execute("pragma user_version").fetchone() == (VERSION,)
+
+
+def test_entries_are_corrected_and_deleted_and_all_of_it_undone(tmp_path: Path) -> None:
+    book = Book(tmp_path / "b.sqlite")
+    one, two = book.add(entry(0)), book.add(entry(1))
+    book.change(replace(one, note="better"))
+    book.delete([one.id, two.id])
+    assert book.entries() == () and book.undo_words == "delete 2 entries"
+    book.undo()
+    assert [each.note for each in book.entries()] == ["better", ""] and book.undo_words == "correct an entry"
+    book.undo()
+    assert book.entries() == (one, two)
+    book.undo()
+    book.undo()
+    assert len(book) == 0 and book.undo_words is None
+    book.undo()
+    with pytest.raises(BookError, match="not in the book any more"):
+        book.change(replace(one, id=99))
+    assert book.clock_behind(NOON) is None
+    book.add(entry(10))
+    assert book.clock_behind(NOON) == timedelta(minutes=10) and book.clock_behind(NOON + timedelta(hours=1)) is None
+
+
+@settings(deadline=None, max_examples=40)
+@given(st.lists(entries, max_size=6))
+def test_a_book_comes_back_from_csv_and_from_json_as_it_went(kept: list[Entry]) -> None:
+    book = Book()
+    book.add_all(kept)
+    for text in (book.as_csv(), book.as_json()):
+        other = Book()
+        assert other.take_in(text, "file") == len(set(kept))
+        assert set(bare(other)) == set(kept)
+        assert other.take_in(text, "file") == 0  # what is there already is passed over
+        other.undo()
+        assert len(other) == 0 or not kept
+
+
+def test_other_programs_can_read_it() -> None:
+    book = Book()
+    book.add(entry(0, measured=31.5, planned=35.0, unit="°", note='a "quoted", note'))
+    (row,) = csv.DictReader(io.StringIO(book.as_csv()))
+    assert (row["when"], row["measured"], row["note"]) == ("2026-05-04T12:00:00+00:00", "31.5", 'a "quoted", note')
+    (values,) = json.loads(book.as_json())["entries"]
+    assert values["posture"] == "coil" and values["planned"] == 35.0
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("a,b\n1,2\n", "names its columns"), ("when,kind\n2026-05-04T12:00,walk\nyesterday,walk\n", "line 3"),
+        ("when,kind\n2026-05-04T12:00,swim\n", "line 2: there is no practice of the kind"),
+        ('when,kind,reps\n2026-05-04T12:00,walk,"two"\n', "line 2"), ("{", "is no JSON"), ("[1]", "entry 1: it is no object"),
+        ('{"entries": {}}', 'a list of "entries"'), ('[{"kind": "walk"}]', "entry 1: it needs its time"),
+        ('[{"when": "2026-05-04T12:00", "kind": "walk", "measured": 1e400}]', "entry 1: measured"), ("[" * 100_000, "is no JSON"),
+        ('[{"when": "2026-05-04T12:00", "kind": "walk", "note": 5}]', "note is no text"), ("", "names its columns"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_taken_in_is_told_with_its_place_and_nothing_of_it_is(text: str, says: str) -> None:
+    book = Book()
+    with pytest.raises(BookError, match=says):
+        book.take_in(text, "file.csv")
+    assert len(book) == 0
+
+
+def test_an_old_book_is_brought_up_to_date_and_a_newer_one_is_left_alone(tmp_path: Path) -> None:
+    path = tmp_path / "old.sqlite"
+    from waltzmark.files.book import _MIGRATIONS
+
+    with sqlite3.connect(path) as store:
+        for command in _MIGRATIONS[0]:
+            store.execute(command)
+        store.execute("insert into entry (at, kind, note) values ('2024-01-01T10:00:00+01:00', 'walk', 'long ago')")
+        store.execute("pragma user_version = 1")
+    book = Book(path)
+    assert [each.note for each in book.entries()] == ["long ago"]
+    book.delete([1])
+    book.close()
+    with sqlite3.connect(path) as store:
+        store.execute(f"pragma user_version = {VERSION + 3}")
+    before = path.read_bytes()
+    with pytest.raises(BookError, match=f"newer Waltzmark .version {VERSION + 3}"):
+        Book(path)
+    assert path.read_bytes() == before
+
+
+def test_a_torn_book_is_told_left_as_it_is_and_what_can_be_read_is_rescued(tmp_path: Path) -> None:
+    path = tmp_path / "practice.sqlite"
+    book = Book(path)
+    book.add_all([entry(n, note="x" * 500) for n in range(200)])
+    book.close()
+    whole = path.read_bytes()
+    for torn in (
+        b"this is no book at all" * 300,
+        whole[:5000] + os.urandom(4096) + whole[9096:],
+        whole[: len(whole) // 2],
+    ):
+        path.write_bytes(torn)
+        with pytest.raises(DamagedBookError, match="put it aside"):
+            Book(path)
+        assert path.read_bytes() == torn
+    found = rescued(path)
+    assert all(each.note == "x" * 500 for each in found)
+    aside = put_aside(path, NOON)
+    assert aside.read_bytes() == torn and not path.exists() and len(Book(path)) == 0
+    folder = tmp_path / "folder"
+    folder.mkdir()
+    with pytest.raises(BookError, match="is no file"):
+        Book(folder)
+
+
+def test_a_full_disk_and_a_locked_book_are_told_and_lose_nothing(tmp_path: Path) -> None:
+    path = tmp_path / "practice.sqlite"
+    book = Book(path)
+    book.add(entry())
+    book._store.execute("pragma max_page_count = 8")
+    with pytest.raises(BookError, match="the disk is full"):
+        book.add_all([entry(n, note="x" * 2000) for n in range(100)])
+    assert bare(book) == [entry()]
+    book._store.execute("pragma busy_timeout = 50")
+    with sqlite3.connect(path) as other:
+        other.execute("begin exclusive")
+        with pytest.raises(BookError, match="cannot be written"):
+            book.add(entry(1))
+        other.rollback()
+    book.add(entry(1))
+    assert len(Book(path)) == 2
+
+
+def test_a_hundred_thousand_entries_are_all_there(tmp_path: Path) -> None:
+    book = Book(tmp_path / "large.sqlite")
+    book.add_all([entry(n) for n in range(100_000)])
+    book.close()
+    again = Book(tmp_path / "large.sqlite")
+    found = again.entries()
+    assert len(found) == len(again) == 100_000 and found[-1].when == NOON + timedelta(minutes=99_999)
+
+
+_WRITES = """
+import sys
+from datetime import datetime, UTC
+from pathlib import Path
+from waltzmark.core.practice.entries import Entry
+from waltzmark.files.book import Book
+book = Book(Path(sys.argv[1]))
+for n in range(10**6):
+    book.add(Entry(datetime.now(UTC), "drill", posture="coil", reps=n))
+    print(n, flush=True)
+"""
+
+
+def test_killed_in_a_drill_at_most_the_repetition_in_progress_is_lost(tmp_path: Path) -> None:
+    path, dice, last = tmp_path / "practice.sqlite", random.Random(5), 0
+    for _ in range(KILLS):
+        drill = subprocess.Popen([sys.executable, "-c", _WRITES, str(path)], stdout=subprocess.PIPE, text=True)
+        assert drill.stdout is not None
+        drill.stdout.readline()
+        time.sleep(dice.uniform(0.0, 0.15))
+        drill.send_signal(signal.SIGKILL)
+        told = 1 + len(drill.stdout.read().split())
+        drill.wait()
+        kept = len(Book(path))
+        assert last + told <= kept <= last + told + 1
+        last = kept
+
+
+# The scale.
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        (b"nonsense", "no JSON"), (b"[1]", "no JSON object"), (b"{}", "without its time"), (b'{"t": "x"}', "t is no number"),
+        (b'{"t": 1, "left": NaN}', "left is no number"), (b'{"t": 1, "left": -50}', "reads 0 to 1000"),
+        (b'{"t": true}', "t is no number"), (b'{"scale": "x", "plates": 7}', "one plate or two"), (b"[" * 3000, "no JSON"),
+        (b"x" * (LONGEST + 1), "more than"), (b'{"t": 1, "right": 1e300}', "reads 0 to"), (b"\xff\xfe", "no JSON"),
+    ],
+)  # fmt: skip
+def test_nonsense_of_a_scale_is_told(line: bytes, says: str) -> None:
+    with pytest.raises(ScaleError, match=says):
+        read_line(line)
+
+
+def test_lines_of_a_scale_are_read_however_they_come() -> None:
+    assert read_line(b'{"t": 1.5, "left": 30, "right": 35.5}') == Reading(1.5, 30.0, 35.5)
+    assert read_line(b'{"t": 0, "left": 30, "more": 1}') == Reading(0.0, 30.0)
+    assert read_line(b'{"scale": "a", "plates": 1, "rate": 20, "height": 0.02}') == Hello(1, 20.0, 0.02)
+
+
+@given(st.lists(st.binary(max_size=30).filter(lambda b: b"\n" not in b)), st.lists(st.integers(1, 40)))
+def test_what_comes_in_pieces_is_cut_into_the_same_lines(lines: list[bytes], sizes: list[int]) -> None:
+    data, cut, found = b"".join(line + b"\n" for line in lines), Lines(), []
+    for size in [*sizes, len(data) + 1]:
+        found += cut.take(data[:size])
+        data = data[size:]
+    assert found == [line.strip() for line in lines if line.strip()]
+
+
+def test_a_million_bytes_without_an_end_are_passed_over() -> None:
+    cut = Lines()
+    for _ in range(300):
+        assert cut.take(b"x" * 4000) == [] and len(cut._rest) <= LONGEST
+    assert cut.too_long == 1 and cut.take(b'xx\n{"t": 1}\n') == [b'{"t": 1}']
+
+
+def test_the_simulated_scale_listens_on_this_machine_and_follows_a_target() -> None:
+    server = make_server(lambda: Person(mass=60.0, sway=0.0, lag=0.05), Hello(2, 100.0, 0.0, True), 0)
+    threading.Thread(target=server.serve_forever, daemon=True).start()
+    host, port = server.server_address[:2]
+    assert host == "127.0.0.1"
+    with server, socket.create_connection((host, port), timeout=5) as line:
+        reader = line.makefile("rb")
+        assert read_line(reader.readline()) == Hello(2, 100.0, 0.0, True)
+        line.sendall(b'rubbish\n{"target": 7}\n{"target": true}\n{"target": 0.25}\n')
+        readings = [read_line(reader.readline()) for _ in range(80)]
+        last = readings[-1]
+        assert isinstance(last, Reading) and last.left == pytest.approx(15.0, abs=0.5)
+        assert last.left is not None and last.left + (last.right or 0.0) == pytest.approx(60.0, abs=0.05)
+        with pytest.raises(ScaleError, match="choose another with --port"):
+            make_server(Person, Hello(), port)
+        server.shutdown()
+
+
+def test_the_command_tells_where_it_listens(capsys: pytest.CaptureFixture[str]) -> None:
+    command = [
+        sys.executable,
+        "-m",
+        "waltzmark",
+        "scale",
+        "--port",
+        "0",
+        "--plates",
+        "1",
+        "--bias",
+        "4",
+        "--rate",
+        "50",
+    ]
+    scale = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+    try:
+        assert scale.stdout is not None
+        said = json.loads(scale.stdout.readline())
+        with socket.create_connection((said["listening"], said["port"]), timeout=5) as line:
+            reader = line.makefile("rb")
+            hello, reading = read_line(reader.readline()), read_line(reader.readline())
+        assert hello == Hello(1, 50.0, 0.0, True) and isinstance(reading, Reading) and reading.right is None
+    finally:
+        scale.terminate()
+        scale.wait()
+    assert run(["scale", "--mass", "0"]) == 2 and run(["scale", "--port", "99999999"]) == 2
+    assert "mass between" in capsys.readouterr().err
