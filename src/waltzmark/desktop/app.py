@@ -78,6 +78,8 @@ def run(arguments: Sequence[str]) -> int:
             unread.append(options.file)
 
     window = open_window(first=first)
+    if options.demo:
+        window.show_demo_book()
     if unread and options.shot:
         return 2
     if options.shot:

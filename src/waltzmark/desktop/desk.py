@@ -14,6 +14,7 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.jobs import Jobs
 from waltzmark.desktop.player import Player
+from waltzmark.desktop.practice import Practice
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.theme import Theme
 
@@ -33,6 +34,7 @@ class Desk:
     jobs: Jobs
     book: Book
     theme: Theme
+    practice: Practice
     begin_beside: Callable[[Form, str], object] = lambda _form, _words: None
 
 
@@ -52,3 +54,6 @@ class Stage(QWidget):
 
     def begin(self) -> None:
         """A new form has been begun here: shows where to write."""
+
+    def end(self) -> None:
+        """The window closes: what was started outside it is ended."""

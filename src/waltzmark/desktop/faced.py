@@ -48,19 +48,24 @@ class FacedStage(Stage):
         self.panels.setCurrentIndex(at)
         self._tabs.buttons()[at].setChecked(True)
 
+    def show_alone(self, alone: bool) -> None:
+        """Shows what is drawn without anything beside or below it, or with all of it again."""
+        for part in (self.side, self.transport, self.ribbon):
+            part.setVisible(not alone)
+
     def lay_out(self, faces: Mapping[str, QWidget], drawn: QWidget, looking: list[str], width: int) -> QHBoxLayout:
         """What is drawn, playhead and weights at the left, the faces at the right. faces: by name, each a `Named`;
         looking: actions of the transport beside the walk's; width: of the panel, pixels."""
         book = self.desk.book
         walking = [book[name] for name in ("back", "play", "forward")]
-        transport = Transport(walking, self.desk.player, [book[name] for name in looking])
+        self.transport = Transport(walking, self.desk.player, [book[name] for name in looking])
         tabs = QHBoxLayout()
         tabs.setContentsMargins(14, 8, 14, 2)
         tabs.setSpacing(6)
         for name, face in faces.items():
             self._names.append(name)
             tabs.addWidget(self._tab(name, face))
-        side = QWidget()
+        side = self.side = QWidget()
         side.setFixedWidth(width)
         column = QVBoxLayout(side)
         column.setContentsMargins(0, 0, 0, 0)
@@ -69,7 +74,7 @@ class FacedStage(Stage):
         column.addWidget(self.panels, 1)
         middle = QVBoxLayout()
         middle.setSpacing(0)
-        for part, stretch in ((drawn, 1), (transport, 0), (self.ribbon, 0)):
+        for part, stretch in ((drawn, 1), (self.transport, 0), (self.ribbon, 0)):
             middle.addWidget(part, stretch)
         rule = QFrame()
         rule.setObjectName("rule")

@@ -8,7 +8,9 @@ from dataclasses import dataclass
 from waltzmark.desktop.actions import Act
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.home.acts import HOME_ACTS
+from waltzmark.desktop.log.acts import LOG_ACTS
 from waltzmark.desktop.plot.acts import PLOT_ACTS, PLOT_GROUPS
+from waltzmark.desktop.practise.acts import PRACTISE_ACTS, PRACTISE_GROUPS
 from waltzmark.desktop.ready.acts import READY_ACTS
 from waltzmark.desktop.room.acts import ROOM_ACTS
 from waltzmark.desktop.sides.acts import SIDES_ACTS, SIDES_GROUPS
@@ -59,6 +61,18 @@ def _sides(desk: Desk) -> Stage:
     return SidesStage(desk)
 
 
+def _practise(desk: Desk) -> Stage:
+    from waltzmark.desktop.practise.stage import PractiseStage
+
+    return PractiseStage(desk)
+
+
+def _log(desk: Desk) -> Stage:
+    from waltzmark.desktop.log.stage import LogStage
+
+    return LogStage(desk)
+
+
 def _home(desk: Desk) -> Stage:
     from waltzmark.desktop.home.stage import HomeStage
 
@@ -75,5 +89,8 @@ STAGES = (
              HOME_ACTS, answer=1),
     StageRow("sides", "&Sides", "Ctrl+5", "whether both sides mirror, and what differs between two forms", _sides,
              SIDES_ACTS, answer=2, groups=SIDES_GROUPS),
+    StageRow("practise", "Pr&actise", "Ctrl+6", "walk it, drill it, recall it, feel the weight, check the turns",
+             _practise, PRACTISE_ACTS, groups=PRACTISE_GROUPS),
+    StageRow("log", "Lo&g", "Ctrl+7", "what was practised, how measures go, and what to do next", _log, LOG_ACTS),
 )  # fmt: skip
 FIRST_SHOWN = "plot"

@@ -33,6 +33,7 @@ from waltzmark.desktop.history import Selection
 from waltzmark.desktop.notice import NoticeBar
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.player import Player, tempo_actions
+from waltzmark.desktop.practice import Practice
 from waltzmark.desktop.recovery import Recovery
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.stages import FIRST_SHOWN, STAGES
@@ -41,7 +42,9 @@ from waltzmark.desktop.theme import DARK, LIGHT, Theme, font
 if TYPE_CHECKING:
     from waltzmark.core.form.form import Form
     from waltzmark.desktop.home.stage import HomeStage
+    from waltzmark.desktop.log.stage import LogStage
     from waltzmark.desktop.plot.stage import PlotStage
+    from waltzmark.desktop.practise.stage import PractiseStage
     from waltzmark.desktop.ready.stage import ReadyStage
     from waltzmark.desktop.room.stage import RoomStage
     from waltzmark.desktop.sides.stage import SidesStage
@@ -115,6 +118,7 @@ class MainWindow(QMainWindow):
             self.document.jobs,
             book,
             theme,
+            Practice(self),
             self._begin_beside,
         )
         self.recovery = Recovery(self.document, self)
@@ -133,6 +137,7 @@ class MainWindow(QMainWindow):
         self.answers.asked.connect(self._open_answer)
         self.player.playing_changed.connect(self._show_playing)
         self.recovery.failed.connect(self._tell_not_kept)
+        self.desk.practice.trouble.connect(self._tell_of_book)
         self.document.jobs.trouble.connect(lambda _asker, error: self.tell_trouble(str(error) or type(error).__name__))
         self._name_window()
         first(self.filing)
@@ -210,6 +215,14 @@ class MainWindow(QMainWindow):
         return self.stage("return")  # type: ignore[return-value]
 
     @property
+    def log(self) -> LogStage:
+        return self.stage("log")  # type: ignore[return-value]
+
+    @property
+    def practise(self) -> PractiseStage:
+        return self.stage("practise")  # type: ignore[return-value]
+
+    @property
     def sides(self) -> SidesStage:
         return self.stage("sides")  # type: ignore[return-value]
 
@@ -237,6 +250,8 @@ class MainWindow(QMainWindow):
             "&Room": [],
             "Re&turn": [],
             "&Sides": [],
+            "Pra&ctise": [],
+            "Lo&g": [],
             "&Look": book.add([_stage_act(row.name, row.title, row.key, row.purpose) for row in STAGES], lambda: self),
             "&Help": book.add(_HELP, lambda: self),
         }
@@ -315,6 +330,15 @@ class MainWindow(QMainWindow):
 
     # What it does.
 
+    def show_demo_book(self) -> None:
+        """Shows the demo's made-up practice book instead of the user's own; nothing of it is kept."""
+        from waltzmark.core.practice.entries import now
+        from waltzmark.demo.book import PERSONS, demo_book
+
+        form, trace = self.document.form, self.document.trace
+        self.desk.practice.person = PERSONS[0]
+        self.desk.practice.show_demo(lambda: demo_book(form, trace, now()))
+
     def begin_first_form(self) -> None:
         """A newcomer's first form, step by step, in a new document."""
         if self.filing.may_leave():
@@ -378,6 +402,14 @@ class MainWindow(QMainWindow):
             "Save a copy …", self.filing.save_as,
         )  # fmt: skip
 
+    def _tell_of_book(self, words: str) -> None:
+        practice = self.desk.practice
+        if "put it aside" in words:
+            anew = lambda: self.desk.asking.attempt(practice.begin_anew)  # noqa: E731 - a button of its own
+            self.notices.tell(words, "Put it aside and begin another", anew)
+        else:
+            self.notices.tell(words)
+
     def _tell_not_kept(self, reason: str) -> None:
         self.notices.tell(
             f"Unsaved changes cannot be kept beside, so a crash would lose them: {reason}", "Save …", self.filing.save
@@ -421,7 +453,10 @@ class MainWindow(QMainWindow):
         self.player.pause()
         self.desk.settings.geometry = self.saveGeometry()
         self.recovery.forget()
+        for stage in self._stages.values():
+            stage.end()
         self.document.close()
+        self.desk.practice.close()
         keep_counts()
         self.closed.emit()
         event.accept()

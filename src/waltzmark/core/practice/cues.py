@@ -8,12 +8,14 @@ import struct
 import wave
 from collections.abc import Mapping, Sequence
 
+from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.figures import PLAIN, Figures
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.walk.sentences import count_sentence
+from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["beats_at", "cue_track", "spoken", "tick"]
+__all__ = ["beats_at", "cue_track", "short", "spoken", "tick"]
 
 _RATE = 22_050
 
@@ -36,6 +38,36 @@ def spoken(trace: Trace, row: int, say: Figures = PLAIN) -> str:
         return "stand as it begins"
     moves = trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT)
     return count_sentence(trace.pose(row - 1), trace.pose(row), moves, trace.written[row], say)
+
+
+def short(trace: Trace, row: int, say: Figures = PLAIN) -> tuple[str, ...]:
+    """What a count does in a few words a line, to be read from afar: feet, weight, chest, breath."""
+    if row <= 0:
+        return ("stand as it begins",)
+    before, after, lines = trace.pose(row - 1), trace.pose(row), []
+    for side in Side:
+        move, foot = trace.move(row, side), after.foot(side)
+        toward = say.toward(foot.heading, before.torso)
+        if move.kind == STEP:
+            lines.append(f"step {side.word} to {toward}" + _LANDS[foot.contact])
+        elif move.kind == PIVOT and abs(move.turn) > 0.5:
+            lines.append(f"turn {side.word} foot to {toward}")
+        elif foot.contact != before.foot(side).contact:
+            words = {Contact.AIR: "lift", Contact.BALL: "ball of", Contact.HEEL: "heel of", Contact.FLAT: "flat"}
+            lines.append(f"{words[foot.contact]} {side.word} foot")
+    if abs(after.left_share - before.left_share) > 0.005:
+        heavier = Side.LEFT if after.left_share > before.left_share else Side.RIGHT
+        lines.append(f"weight {heavier.word} {100 * after.share(heavier):.0f} %")
+    if abs(heading_difference(before.torso, after.torso)) > 0.5:
+        lines.append(f"body to {say.toward(after.torso, before.torso)}")
+    if abs(after.sink - before.sink) > 0.5:
+        lines.append("sink" if after.sink > before.sink else "rise")
+    if (inward := trace.breaths[row]) is not None:
+        lines.append(f"breathe {'in' if inward else 'out'}")
+    return tuple(lines) or ("hold",)
+
+
+_LANDS = {Contact.AIR: "", Contact.BALL: ", ball", Contact.HEEL: ", heel", Contact.FLAT: ", flat"}
 
 
 def cue_track(

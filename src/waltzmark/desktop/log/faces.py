@@ -1,0 +1,332 @@
+"""The faces of the Log stage: what to do next, measures, and the book itself."""
+
+from __future__ import annotations
+
+import statistics
+from dataclasses import replace
+from datetime import datetime
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QHeaderView,
+    QLineEdit,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from waltzmark.core.practice.advice import Advice, Series, advice, calendar, series_of, worked
+from waltzmark.core.practice.entries import KINDS, OUTCOMES, Entry, EntryError, now
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.history import Selection
+from waltzmark.desktop.log.calendar import CalendarView
+from waltzmark.desktop.log.measures import MeasureChart, against_plan, measure_words
+from waltzmark.desktop.plain import Label, heading
+from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.offers import OfferList
+
+__all__ = ["BookFace", "BookTable", "MeasuresFace", "NextFace"]
+
+_COLUMNS = ("When", "What", "Posture", "Side", "Times", "Minutes", "Measured", "Planned", "How", "Note")
+_SHOWN = 2000  # entries in the table, the newest
+
+
+class _LogFace(QWidget):
+    name = ""
+    purpose = ""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk, self.document = desk, desk.document
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(14, 10, 14, 10)
+        self.column.setSpacing(7)
+
+    @property
+    def entries(self) -> tuple[Entry, ...]:
+        """Those of who practises, or all where nobody in particular does."""
+        practice = self.desk.practice
+        return tuple(e for e in practice.entries if not practice.person or e.person == practice.person)
+
+    def refresh(self) -> None:
+        """Shows the book as it is."""
+
+
+class NextFace(_LogFace):
+    """What to do next, with the reason; what was done of each posture and side."""
+
+    name = "Next"
+    purpose = "What the book says is to be done next, and why"
+
+    def __init__(self, desk: Desk, view: CalendarView) -> None:
+        super().__init__(desk)
+        self._view = view
+        self._advice: tuple[Advice, ...] = ()
+        self.column.addWidget(heading("What to do next"))
+        self.list = OfferList("What to do next")
+        self.list.currentRowChanged.connect(self._touch)
+        self.list.itemActivated.connect(lambda _item: self.practise())
+        self.column.addWidget(self.list, 2)
+        self.go = QPushButton("Practise it")
+        self.go.clicked.connect(lambda: self.practise())
+        self.column.addWidget(self.go)
+        self.column.addWidget(heading("What was done last"))
+        self.done = Label()
+        self.done.setWordWrap(True)
+        self.done.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.column.addWidget(self.done, 1)
+
+    def refresh(self) -> None:
+        entries, today = self.entries, now().date()
+        self._advice = advice(self.document.form, entries, today)
+        self.list.show_lines(
+            [f"{each.words}\n{each.why}" for each in self._advice] or ["Nothing: all of it was done lately."]
+        )
+        self.go.setEnabled(bool(self._advice))
+        self._view.show_days(calendar(entries), entries, today)
+        lately = [
+            f"{each.title}{f' on the {each.side}' if each.side else ''}: {each.reps} times, last on {each.last:%d %b}"
+            for each in worked(entries)[:9]
+        ]
+        self.done.setText("\n".join(lately) or "Nothing yet: Practise keeps what you do here.")
+
+    def _touch(self, row: int) -> None:
+        if 0 <= row < len(self._advice) and self._advice[row].posture:
+            self.document.select(Selection(self._advice[row].posture, 0, 0))
+
+    def practise(self) -> None:
+        """Goes to the drill of what is chosen."""
+        row = max(self.list.currentRow(), 0)
+        if row < len(self._advice):
+            self._touch(row)
+            self.desk.book["stage practise"].trigger()
+            self.desk.book["face drill"].trigger()
+
+
+class MeasuresFace(_LogFace):
+    """Which measure is drawn, its mean and its spread."""
+
+    name = "Measures"
+    purpose = "What was measured, over time, against what was planned"
+
+    def __init__(self, desk: Desk, chart: MeasureChart) -> None:
+        super().__init__(desk)
+        self._chart = chart
+        self._series: tuple[Series, ...] = ()
+        self.column.addWidget(heading("What was measured"))
+        self.list = OfferList("What was measured")
+        self.list.currentRowChanged.connect(self._touch)
+        self.column.addWidget(self.list, 1)
+        self.said = Label()
+        self.said.setWordWrap(True)
+        self.column.addWidget(self.said)
+
+    def refresh(self) -> None:
+        self._series = series_of(self.entries)
+        self.list.show_lines(
+            [f"{_capital(measure_words(each.what))}\n{len(each.measured)} times" for each in self._series]
+            or ["Nothing yet."]
+        )
+        if self._series and self.list.currentRow() < 0:
+            self.list.setCurrentRow(0)
+        else:
+            self._touch(self.list.currentRow())
+
+    def _touch(self, row: int) -> None:
+        series = self._series[row] if 0 <= row < len(self._series) else None
+        self._chart.show_series(series)
+        if series is None:
+            self.said.setText("")
+            return
+        values, plan = against_plan(series)
+        mean = statistics.fmean(values)
+        spread = statistics.stdev(values) if len(values) > 1 else 0.0
+        unit = series.unit
+        if plan == 0.0:
+            words = [f"{mean:+.1f} {unit} off its target on the average, ± {spread:.1f} {unit}."]
+        else:
+            words = [f"{mean:.1f} {unit} on the average, ± {spread:.1f} {unit}."]
+            words += [f"{mean - plan:+.1f} {unit} against the plan."] if plan is not None else []
+        half = len(values) // 2
+        if half >= 3:
+            change = statistics.fmean(values[half:]) - statistics.fmean(values[:half])
+            words.append(f"{change:+.1f} {unit} from the first half to the second.")
+        self.said.setText(" ".join(words))
+
+
+def _capital(words: str) -> str:
+    return f"{words[:1].upper()}{words[1:]}"
+
+
+class BookTable(QTableWidget):
+    """The entries, the newest first."""
+
+    def __init__(self) -> None:
+        super().__init__(0, len(_COLUMNS))
+        self.shown: list[Entry] = []
+        self.setAccessibleName("The practice book")
+        self.setHorizontalHeaderLabels(list(_COLUMNS))
+        self.verticalHeader().hide()
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setShowGrid(False)
+        self.setTabKeyNavigation(False)
+        self.setFont(font(9.5))
+        header = self.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
+
+    def show_entries(self, entries: tuple[Entry, ...]) -> None:
+        """Shows entries, the newest first, as many as can be looked at."""
+        self.shown = list(reversed(entries[-_SHOWN:]))
+        self.setRowCount(len(self.shown))
+        for row, entry in enumerate(self.shown):
+            for column, text in enumerate(_cells(entry)):
+                self.setItem(row, column, QTableWidgetItem(text))
+
+    @property
+    def chosen(self) -> list[Entry]:
+        """The entries that are chosen."""
+        rows = sorted({index.row() for index in self.selectedIndexes()})
+        return [self.shown[row] for row in rows if row < len(self.shown)]
+
+
+def _cells(entry: Entry) -> tuple[str, ...]:
+    unit = f" {entry.unit}" if entry.unit and entry.unit != "°" else entry.unit
+    measured, planned = ("" if value is None else f"{value:g}{unit}" for value in (entry.measured, entry.planned))
+    what = f"{entry.kind}: {entry.what}" if entry.what else entry.kind
+    return (
+        f"{entry.when:%Y-%m-%d %H:%M}", what, entry.title, entry.side, str(entry.reps), f"{entry.minutes:.1f}",
+        measured, planned, entry.outcome, entry.note,
+    )  # fmt: skip
+
+
+class BookFace(_LogFace):
+    """What is chosen is corrected, deleted, brought back; notes are written."""
+
+    name = "Book"
+    purpose = "Every entry: correct it, delete it, take it elsewhere"
+
+    def __init__(self, desk: Desk, table: BookTable) -> None:
+        super().__init__(desk)
+        self.table = table
+        self.kinds = QComboBox()
+        self.kinds.setAccessibleName("Which entries")
+        self.kinds.addItems(["all entries", *(f"{kind} only" for kind in KINDS)])
+        self.kinds.activated.connect(lambda _at: self.refresh())
+        self.column.addWidget(self.kinds)
+        self.said = Label()
+        self.said.setWordWrap(True)
+        self.column.addWidget(self.said)
+        for name, words in (
+            ("correct entry", "Correct it …"), ("delete entry", "Delete"), ("undo log", "Undo"),
+            ("write note", "Write a note …"), ("export book csv", "Export as CSV …"),
+            ("export book json", "Export as JSON …"), ("import book", "Import …"),
+        ):  # fmt: skip
+            button = QPushButton(words)
+            button.clicked.connect(lambda _checked=False, name=name: self.desk.book[name].trigger())
+            self.column.addWidget(button)
+        self.column.addStretch(1)
+        table.cellDoubleClicked.connect(lambda *_: self.correct())
+
+    def refresh(self) -> None:
+        kind = self.kinds.currentIndex()
+        entries = tuple(e for e in self.entries if kind == 0 or e.kind == KINDS[kind - 1])
+        self.table.show_entries(entries)
+        practice = self.desk.practice
+        whose = (
+            "The demo's made-up book: nothing in it is kept."
+            if practice.demo
+            else "Your own book, on this machine only."
+        )
+        more = f" The newest {_SHOWN} are shown." if len(entries) > _SHOWN else ""
+        undo = practice.book.undo_words if practice.book is not None else None
+        said = f" Undo would take back: {undo}." if undo else ""
+        self.said.setText(f"{len(entries)} entries.{more} {whose}{said}" if not practice.why_not else practice.why_not)
+
+    def delete(self) -> None:
+        """Deletes what is chosen; undo brings it back."""
+        ids = [entry.id for entry in self.table.chosen if entry.id]
+        if ids:
+            self.desk.practice.do(lambda book: book.delete(ids))
+
+    def correct(self) -> None:
+        """Asks what is wrong with the entry that is chosen."""
+        chosen = self.table.chosen
+        if len(chosen) != 1 or not chosen[0].id:
+            self.desk.asking.tell("Choose one entry", "One entry at a time can be corrected.")
+            return
+        dialog = CorrectDialog(chosen[0], self)
+        if dialog.exec() == QDialog.DialogCode.Accepted and dialog.made is not None:
+            made = dialog.made
+            self.desk.practice.do(lambda book: book.change(made))
+
+    def write_note(self) -> None:
+        """Asks for a note and puts it into the book."""
+        words = self.desk.asking.text("A note for the book", "What do you want to remember?")
+        if words:
+            practice, form = self.desk.practice, self.document.form
+            practice.keep(Entry(now(), "note", practice.person, form.title, reps=0, note=words[:2000]))
+
+
+class CorrectDialog(QDialog):
+    """The fields of an entry; what cannot be is told below them, and nothing is lost."""
+
+    def __init__(self, entry: Entry, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Correct an entry")
+        self.entry = entry
+        self.made: Entry | None = None
+        self.fields: dict[str, QLineEdit] = {}
+        form = QFormLayout(self)
+        for name, words in (
+            ("when", "When"), ("title", "Posture"), ("side", "Side"), ("reps", "Times"), ("minutes", "Minutes"),
+            ("measured", "Measured"), ("planned", "Planned"), ("unit", "Unit"), ("outcome", "How"), ("note", "Note"),
+        ):  # fmt: skip
+            value = getattr(entry, name)
+            text = "" if value is None else value.isoformat(timespec="minutes") if name == "when" else f"{value}"
+            field = self.fields[name] = QLineEdit(text)
+            field.setAccessibleName(words)
+            form.addRow(words, field)
+        self.wrong = Label()
+        self.wrong.setWordWrap(True)
+        form.addRow(self.wrong)
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
+        buttons.accepted.connect(self.take)
+        buttons.rejected.connect(self.reject)
+        form.addRow(buttons)
+
+    def take(self) -> None:
+        """Takes the fields over, where they make an entry."""
+        changes: dict[str, object] = {}
+        try:
+            for name, field in self.fields.items():
+                text = field.text().strip()
+                if name == "when":
+                    when = datetime.fromisoformat(text)
+                    changes[name] = when if when.tzinfo else when.astimezone()
+                elif name == "reps":
+                    changes[name] = int(text)
+                elif name in ("measured", "planned"):
+                    changes[name] = float(text) if text else None
+                elif name == "minutes":
+                    changes[name] = float(text)
+                else:
+                    changes[name] = text
+            self.made = replace(self.entry, **changes)  # type: ignore[arg-type]
+        except EntryError as error:
+            self.wrong.setText(f"{str(error)[:1].upper()}{str(error)[1:]}.")
+        except ValueError as error:
+            self.wrong.setText(
+                f"That cannot be read: {error}. A time is such as 2026-05-04T18:30; how is {', '.join(OUTCOMES)}."
+            )
+        else:
+            self.accept()

@@ -1,0 +1,124 @@
+"""The Log stage: calendar, chart or book at the left, what is said of it at the right."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QStackedWidget
+
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.faced import FacedStage
+from waltzmark.desktop.log.calendar import CalendarView
+from waltzmark.desktop.log.faces import BookFace, BookTable, MeasuresFace, NextFace
+from waltzmark.desktop.log.measures import MeasureChart
+from waltzmark.desktop.theme import Theme
+from waltzmark.files.book import BookError
+from waltzmark.files.saving import save_atomically
+
+__all__ = ["LogStage"]
+
+_PANEL = 348  # pixels
+_MOST = 50_000_000  # bytes of a book that is taken in
+
+
+class LogStage(FacedStage):
+    """Three faces: what to do next, measures, the book."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self.calendar, self.chart, self.table = CalendarView(desk.theme), MeasureChart(desk.theme), BookTable()
+        self.next = NextFace(desk, self.calendar)
+        self.measures = MeasuresFace(desk, self.chart)
+        self.book = BookFace(desk, self.table)
+        self.pictures = QStackedWidget()
+        for picture in (self.calendar, self.chart, self.table):
+            self.pictures.addWidget(picture)
+        faces = {"next": self.next, "measures": self.measures, "book": self.book}
+        self.setLayout(self.lay_out(faces, self.pictures, [], _PANEL))
+        for part in (self.transport, self.ribbon):
+            part.hide()  # there is no playhead in a book
+        desk.practice.changed.connect(self._refresh)
+        desk.document.form_changed.connect(self._refresh)
+        self.show_face("next")
+        self.setFocusProxy(self.next.list)
+
+    def show_face(self, name: str) -> None:
+        """Shows a face: next, measures or book."""
+        super().show_face(name)
+        self.pictures.setCurrentIndex(self.panels.currentIndex())
+        self._refresh()
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._refresh()
+
+    def _refresh(self) -> None:
+        if not self.isVisible():
+            return
+        practice = self.desk.practice
+        if practice.book is None and practice.why_not:
+            practice.trouble.emit(practice.why_not)
+        (self.next, self.measures, self.book)[self.panels.currentIndex()].refresh()
+
+    def set_theme(self, theme: Theme) -> None:
+        for view in (self.calendar, self.chart, self.ribbon):
+            view.set_theme(theme)
+
+    # What can be done.
+
+    def undo(self) -> None:
+        """Takes back the last thing that was done to the book."""
+        self.desk.practice.do(lambda book: book.undo())
+
+    def export(self, kind: str) -> None:
+        """Asks for a file and writes the book into it, as ``csv`` or ``json``."""
+        name, _ = QFileDialog.getSaveFileName(self, "Export the book", f"practice.{kind}", f"*.{kind}")
+        if name:
+            self.write_book(Path(name), kind)
+
+    def write_book(self, path: Path, kind: str) -> None:
+        """Writes the book into a file; tells why where it cannot."""
+
+        def write() -> None:
+            book = self.desk.practice.book
+            if book is None:
+                raise BookError(self.desk.practice.why_not)
+            save_atomically(path, book.as_csv() if kind == "csv" else book.as_json())
+
+        self.desk.asking.attempt(write)
+
+    def take_in(self) -> None:
+        """Asks for a file and takes its entries in."""
+        name, _ = QFileDialog.getOpenFileName(self, "Import entries", "", "Books (*.csv *.json);;All files (*)")
+        if name:
+            self.read_book(Path(name))
+
+    def read_book(self, path: Path) -> None:
+        """Takes the entries of a file in; tells how many were new, or why none was."""
+        try:
+            if path.stat().st_size > _MOST:
+                raise BookError(f"{path.name} is larger than {_MOST // 1_000_000} MB")
+            text = path.read_text(encoding="utf-8-sig")
+            book = self.desk.practice.book
+            if book is None:
+                raise BookError(self.desk.practice.why_not)
+            number = book.take_in(text, path.name)
+        except OSError as error:
+            self.desk.asking.tell("That cannot be read", f"{path.name}: {error.strerror}")
+        except UnicodeDecodeError:
+            self.desk.asking.tell("That cannot be read", f"{path.name} is no text in UTF-8")
+        except WaltzmarkError as error:
+            self.desk.asking.tell("That cannot be taken in", str(error))
+        else:
+            self.desk.practice.do(lambda _book: None)  # it has changed
+            self.desk.asking.tell("Taken in", f"{number} entries were new; Undo takes them back.")
+
+    def show_demo(self) -> None:
+        """Shows the demo's made-up book."""
+        self.window().show_demo_book()  # type: ignore[attr-defined]
+
+    def show_own(self) -> None:
+        """Shows the user's own book."""
+        self.desk.practice.person = ""
+        self.desk.practice.show_demo(None)

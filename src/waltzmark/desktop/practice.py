@@ -1,0 +1,134 @@
+"""The practice book of a window: opened when it is first wanted, told of what cannot be kept, and never the demo's."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, Signal
+
+from waltzmark.core.base.errors import WaltzmarkError
+
+if TYPE_CHECKING:
+    from waltzmark.core.practice.entries import Entry
+    from waltzmark.files.book import Book
+
+__all__ = ["Practice"]
+
+
+class Practice(QObject):
+    """What was practised. demo: whether the demo's made-up book is shown, in which nothing is kept."""
+
+    changed = Signal()
+    trouble = Signal(str)  # something could not be kept or read: why, and what to do
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.demo = False
+        self.person = ""
+        self._book: Book | None = None
+        self._demo_book: Book | None = None
+        self._known: tuple[Entry, ...] | None = None
+        self.unkept: list[Entry] = []  # what could not be written; tried again with the next
+        self.why_not = ""  # why the book cannot be opened
+
+    @property
+    def book(self) -> Book | None:
+        """The book that is shown, opened now if it is not; None where it cannot be, see `why_not`."""
+        from waltzmark.files.book import Book, BookError, book_path
+
+        if self.demo:
+            if self._demo_book is None:
+                self._demo_book = Book()
+            return self._demo_book
+        if self._book is None:
+            try:
+                self._book = Book(book_path())
+                self.why_not = ""
+            except BookError as error:
+                self.why_not = str(error)
+        return self._book
+
+    def show_demo(self, entries: Callable[[], Sequence[Entry]] | None) -> None:
+        """Shows the demo's book with its made-up entries, or the user's own again."""
+        self.demo = entries is not None
+        if entries is not None:
+            self._demo_book = None
+            book = self.book
+            assert book is not None
+            book.add_all(entries())
+            book._undo.clear()  # what comes with it is not something the user has done
+        self._changed()
+
+    @property
+    def entries(self) -> tuple[Entry, ...]:
+        """All entries of the book, in the order of their times; those that could not be written among them."""
+        if self._known is None:
+            try:
+                self._known = self.book.entries() if self.book is not None else ()
+            except WaltzmarkError as error:
+                self._known = ()
+                self.trouble.emit(str(error))
+        return (*self._known, *self.unkept)
+
+    def _changed(self) -> None:
+        self._known = None
+        self.changed.emit()
+
+    def keep(self, entry: Entry) -> bool:
+        """Puts an entry into the book at once; whether it could be. What could not is tried again with the next."""
+        waiting = [*self.unkept, entry]
+        try:
+            if self.book is None:
+                raise WaltzmarkError(self.why_not)
+            behind = self.book.clock_behind(entry.when)
+            self.book.add_all(waiting)
+        except WaltzmarkError as error:
+            self.unkept = waiting
+            self.trouble.emit(f"{len(waiting)} entries of practice are not kept yet: {error}")
+            self._changed()
+            return False
+        self.unkept = []
+        if behind is not None:
+            days = behind.total_seconds() / 86_400
+            said = f"{days:.0f} days" if days >= 2 else f"{behind.total_seconds() / 60:.0f} minutes"
+            self.trouble.emit(f"The clock stands {said} before the last entry of practice; it may have been set back.")
+        self._changed()
+        return True
+
+    def do(self, done: Callable[[Book], object]) -> bool:
+        """Does something with the book; whether it could be done."""
+        try:
+            if self.book is None:
+                raise WaltzmarkError(self.why_not)
+            done(self.book)
+        except WaltzmarkError as error:
+            self.trouble.emit(str(error))
+            return False
+        self._changed()
+        return True
+
+    def name(self, person: str) -> None:
+        """Who practises from now on."""
+        self.person = person
+        self.changed.emit()
+
+    def begin_anew(self) -> None:
+        """Puts a damaged book aside and begins another with what can be read of it. Raises WaltzmarkError."""
+        from waltzmark.core.practice.entries import now
+        from waltzmark.files.book import Book, book_path, put_aside, rescued
+
+        path = book_path()
+        found = rescued(path)
+        put_aside(path, now())
+        self._book = Book(path)
+        self._book.add_all(found)
+        self.why_not = ""
+        self._changed()
+
+    def close(self) -> None:
+        """Lets go of the files."""
+        for book in (self._book, self._demo_book):
+            if book is not None:
+                book.close()
+        self._book = self._demo_book = None

@@ -1,0 +1,252 @@
+"""The turn check: how far a foot really came round, and the range that the book offers to the body."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton, QWidget
+
+from waltzmark.core.base.angles import ahead
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.foot import Sole
+from waltzmark.core.body.pose import FootPose
+from waltzmark.core.practice.entries import Entry, Outcome, WhichSide, now
+from waltzmark.core.practice.turns import Offer, Way, offered, turn_name
+from waltzmark.core.walk.step import PIVOT
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
+from waltzmark.desktop.plain import Label, heading, set_tip
+from waltzmark.desktop.practise.face import PractiseFace, row_of_fields
+from waltzmark.desktop.practise.large import LargeView
+from waltzmark.desktop.ready.fields import number_field
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["TurnDial", "TurnFace"]
+
+_HIPS: tuple[tuple[Side, Way], ...] = tuple((side, way) for side in Side for way in ("in", "out"))
+
+
+class TurnDial(QWidget):
+    """One sole on a protractor: drag its toe to where it came, or turn it with the arrow keys. Beside it the plan."""
+
+    turned = Signal(float)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.side, self.planned, self.measured, self.sign = Side.LEFT, 35.0, 0.0, 1
+        self.sole: Sole = Body().sole
+        self.setAccessibleName("How far it came round")
+        self.setMinimumSize(320, 240)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.update()
+
+    def show_turn(self, side: Side, planned: float, measured: float, sign: int, sole: Sole) -> None:
+        """Shows a turn: degrees planned and measured, clockwise where the sign is 1."""
+        self.side, self.planned, self.measured, self.sign, self.sole = side, planned, measured, sign, sole
+        self.update()
+
+    def _centre(self) -> QPointF:
+        return QPointF(self.width() / 2.0, 0.66 * self.height())
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            theme, centre = self._theme, self._centre()
+            painter.fillRect(self.rect(), theme.color("board"))
+            radius = min(self.width() * 0.42, self.height() * 0.54)
+            painter.setPen(QPen(theme.color("faint"), 1.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(centre, radius, radius)
+            for degrees in range(-180, 180, 5):
+                ux, uy = ahead(float(degrees))
+                long = 14.0 if degrees % 15 == 0 else 7.0
+                painter.setPen(QPen(theme.color("faint"), 1.6 if degrees % 15 == 0 else 0.8))
+                painter.drawLine(centre + QPointF(ux, -uy) * (radius - long), centre + QPointF(ux, -uy) * radius)
+                if degrees % 15 == 0:
+                    painter.setFont(font(9.0))
+                    painter.setPen(theme.color("ink"))
+                    at = centre + QPointF(ux, -uy) * (radius + 15.0)
+                    box = QRectF(at.x() - 20, at.y() - 9, 40, 18)
+                    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"{abs(degrees)}°")
+            floor = painter.worldTransform()
+            floor.translate(centre.x(), centre.y())
+            scale = 0.82 * radius / self.sole.length
+            floor.scale(scale, -scale)
+            still = FootPose(0.0, 0.0, 0.0, Contact.FLAT)
+            draw_sole_outline(painter, floor, self.sole, self.side, still, theme, 0.4)
+            plan = still._replace(heading=self.sign * self.planned % 360.0)
+            draw_sole_outline(painter, floor, self.sole, self.side, plan, theme, 1.0, True, False)
+            foot = still._replace(heading=self.sign * self.measured % 360.0)
+            draw_sole(painter, floor, self.sole, self.side, foot, 0.0, theme)
+            for degrees_, inward, words, role in (
+                (self.planned, 76.0, f"planned {self.planned:.0f}°", "ghost"),
+                (self.measured, 34.0, f"{self.measured:.0f}°", self.side.word),
+            ):  # fmt: skip
+                ux, uy = ahead(self.sign * degrees_)
+                draw_tag(painter, centre + QPointF(ux, -uy) * (radius - inward), words, theme, role)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        self.mouseMoveEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        way = event.position() - self._centre()
+        degrees = self.sign * math.degrees(math.atan2(way.x(), -way.y()))
+        self.turned.emit(float(round(min(max(degrees, 0.0), 180.0))))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        ways = {Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1}
+        if event.key() in ways:
+            self.turned.emit(min(max(self.measured + ways[Qt.Key(event.key())], 0.0), 180.0))
+        else:
+            super().keyPressEvent(event)
+
+
+class TurnFace(PractiseFace):
+    """Hips and pivots, measured against what is planned; ranges offered to the body."""
+
+    name = "Turns"
+    purpose = "Measure how far a foot really comes round, and let the body know"
+
+    def __init__(self, desk: Desk, large: LargeView, dial: TurnDial) -> None:
+        super().__init__(desk, large)
+        self.dial = dial
+        self._pivots: list[tuple[str, int, Side, float]] = []  # posture, count, side, degrees
+        self.what = QComboBox()
+        self.what.setAccessibleName("What is turned")
+        self.what.activated.connect(lambda _at: self._chosen())
+        self.measured = number_field("It came to", 0.0, 180.0, 0)
+        self.measured.setSuffix("°")
+        self.measured.valueChanged.connect(lambda _value: self._draw())
+        self.column.addLayout(row_of_fields((("Turned", self.what), ("It came to", self.measured))))
+        self.hurts = QCheckBox("It hurt")
+        self.column.addWidget(self.hurts)
+        self.note = QPushButton("Keep it")
+        self.note.clicked.connect(lambda: self.keep_it())
+        self.column.addWidget(self.note)
+        self.said = Label()
+        self.said.setWordWrap(True)
+        self.column.addWidget(self.said)
+        self.column.addWidget(heading("What the book offers the body"))
+        self.offer = Label()
+        self.offer.setWordWrap(True)
+        self.column.addWidget(self.offer)
+        self.take = QPushButton("Let the body have it")
+        set_tip(self.take, "Writes the range into the body, as one step that can be undone  (Ctrl+Return)")
+        self.take.clicked.connect(lambda: self.take_offer())
+        self.column.addWidget(self.take)
+        self.column.addStretch(1)
+        self.caution(
+            "Never force a turn: stop where it stops by itself. A smaller range is offered at once; a larger one only "
+            "after five measures on different days of which none hurt, since a forced foot opens no hip."
+        )
+        dial.turned.connect(self.measured.setValue)
+        desk.practice.changed.connect(self._show_offer)
+
+    def refresh(self) -> None:
+        form, trace = self.document.form, self.document.trace
+        self._pivots = []
+        for row in range(1, len(trace)):
+            for side in Side:
+                posture = trace.posture(row)
+                if (
+                    trace.move_kinds[row, side] == PIVOT
+                    and posture is not None
+                    and abs(trace.move_turns[row, side]) > 1
+                ):
+                    self._pivots.append((posture, int(trace.counts[row]), side, float(trace.move_turns[row, side])))
+        lines = [f"{side.word} hip {'inward' if way == 'in' else 'outward'}" for side, way in _HIPS]
+        lines += [
+            f"{form.posture(posture).title} {count}: {side.word} foot {abs(turn):.0f}°"
+            for posture, count, side, turn in self._pivots
+        ]
+        if lines != [self.what.itemText(n) for n in range(self.what.count())]:
+            chosen = self.what.currentText()
+            self.what.clear()
+            self.what.addItems(lines)
+            self.what.setCurrentIndex(lines.index(chosen) if chosen in lines else 0)
+            self._chosen()
+        self._draw()
+        self._show_offer()
+
+    def _turn(self) -> tuple[Side, float, int]:
+        """The side, the plan in degrees, and which way: 1 clockwise."""
+        at = max(self.what.currentIndex(), 0)
+        if at < len(_HIPS):
+            side, way = _HIPS[at]
+            out, inward = self.document.form.body.hip_range(side)
+            return side, inward if way == "in" else out, side.sign * (-1 if way == "in" else 1)
+        _, _, side, turn = self._pivots[at - len(_HIPS)]
+        return side, abs(turn), 1 if turn > 0 else -1
+
+    def _chosen(self) -> None:
+        self.measured.setValue(round(self._turn()[1]))
+        self._draw()
+        self._show_offer()
+
+    def _draw(self) -> None:
+        side, planned, sign = self._turn()
+        self.dial.show_turn(side, planned, self.measured.value(), sign, self.document.form.body.sole)
+
+    def keep_it(self) -> None:
+        """Puts the measure into the book."""
+        at = max(self.what.currentIndex(), 0)
+        side, planned, _ = self._turn()
+        measured, form = self.measured.value(), self.document.form
+        posture = "" if at < len(_HIPS) else self._pivots[at - len(_HIPS)][0]
+        if at < len(_HIPS):
+            what = turn_name(*_HIPS[at])
+        else:
+            what = f"pivot {side.letter}, count {self._pivots[at - len(_HIPS)][1]}"
+        side_word: WhichSide = "right" if side else "left"
+        outcome: Outcome = "hurts" if self.hurts.isChecked() else "done" if measured >= planned - 1 else "off"
+        self.keep(Entry(
+            now(), "turn", self.desk.practice.person, form.title, posture,
+            form.posture(posture).title if posture else "", side_word, 0.0, 1, 0.0, what, measured, round(planned, 1),
+            "°", outcome,
+        ))  # fmt: skip
+        off = measured - planned
+        how = "as planned" if abs(off) < 1 else f"{abs(off):.0f}° {'more' if off > 0 else 'less'} than planned"
+        hurt = " It hurt: leave it be for today." if self.hurts.isChecked() else ""
+        self.said.setText(f"{measured:.0f}°, {how}. It is in the book.{hurt}")
+        self.hurts.setChecked(False)
+
+    def _offered(self) -> Offer | None:
+        at = max(self.what.currentIndex(), 0)
+        if at >= len(_HIPS):
+            return None
+        side, way = _HIPS[at]
+        out, inward = self.document.form.body.hip_range(side)
+        own = [each for each in self.desk.practice.entries if each.person == self.desk.practice.person]
+        return offered(own, side, way, inward if way == "in" else out)
+
+    def _show_offer(self) -> None:
+        found = self._offered()
+        self.take.setEnabled(found is not None)
+        if found is None:
+            self.offer.setText("Nothing for this turn: its range is what was measured, or too little is known.")
+        else:
+            way = "inward" if found.way == "in" else "outward"
+            self.offer.setText(f"{found.side.word} hip {way}: {found.degrees:.0f}°, for {found.why}.")
+
+    def take_offer(self) -> None:
+        """Writes the range that is offered into the body."""
+        found = self._offered()
+        if found is None:
+            return
+        body, name = self.document.form.body, f"hip_{found.way}"
+        known = getattr(body, name)
+        both = list(known) if isinstance(known, tuple) else [known, known]
+        both[found.side] = round(found.degrees, 1)
+        made = replace(body, **{name: both[0] if both[0] == both[1] else (both[0], both[1])})  # type: ignore[arg-type]
+        self.desk.editor.set_body(made, f"let the {found.side.word} hip turn {found.degrees:.0f}° {found.way}")
+        self.refresh()

@@ -1,0 +1,330 @@
+"""Recall: the count is hidden; the hand places feet, weight and chest, and is told how far off it was."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from PySide6.QtCore import QPointF, QSizeF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QTransform
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSlider, QWidget
+
+from waltzmark.core.base.angles import normal
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.pose import Pose
+from waltzmark.core.practice.entries import Entry, now, side_of
+from waltzmark.core.practice.recall import Answer, Card, answered, cards_of, due, missed, quality, reviewed
+from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.painter.ground import draw_ground
+from waltzmark.desktop.painter.marks import draw_tag, draw_torso
+from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
+from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline, foot_transform, outline_path
+from waltzmark.desktop.plain import Label, heading
+from waltzmark.desktop.plot.camera import Camera
+from waltzmark.desktop.practise.face import PractiseFace
+from waltzmark.desktop.practise.large import LargeView
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["RecallFace", "RecallFloor"]
+
+_TOE = 0.62  # ahead of this share of the foot a hand turns it
+_AROUND = 0.75  # metres shown about the feet
+_NUDGE, _TURN = 0.01, 5.0  # what an arrow key moves and turns
+_WAYS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+
+
+class RecallFloor(QWidget):
+    """The pose before the hidden count, and the feet as the hand places them. Drag a foot to move it, its toe to turn
+    it; or choose one with Space, move it with the arrow keys, turn it with Shift and them."""
+
+    changed = Signal()
+
+    def __init__(self, document: Document, theme: Theme) -> None:
+        super().__init__()
+        self._document, self._theme = document, theme
+        self.row = 0
+        self.placed: Pose | None = None
+        self.shown = False  # the answer
+        self.chosen = Side.LEFT
+        self._camera = Camera()
+        self._grip: tuple[Side, bool, QPointF] | None = None
+        self.setAccessibleName("Where you place your feet")
+        self.setMinimumSize(320, 240)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.update()
+
+    def ask(self, row: int) -> None:
+        """Hides the count of a row and shows the pose before it, for the hand to change; row 0 asks nothing."""
+        self.row, self.shown = row, False
+        self.placed = self._trace.pose(row - 1) if row > 0 else None
+        self._grip = None
+        self.update()
+
+    @property
+    def _trace(self) -> Trace:
+        return self._document.trace
+
+    def show_answer(self) -> None:
+        """Shows where the count really ends."""
+        self.shown = True
+        self.update()
+
+    def put(self, **changes: object) -> None:
+        """Changes what is placed."""
+        if self.placed is not None and not self.shown:
+            self.placed = self.placed._replace(**changes)  # type: ignore[arg-type]
+            self.changed.emit()
+            self.update()
+
+    def _fitted(self) -> Camera:
+        pose = self._trace.pose(self.row - 1)
+        x, y = pose.midpoint
+        room = self._document.room
+        size = QSizeF(self.size())
+        camera = Camera(up=-room.start.heading if room is not None else 0.0)
+        corners = [QPointF(x + dx, y + dy) for dx in (-_AROUND, _AROUND) for dy in (-_AROUND, _AROUND)]
+        return camera.fitted(size, corners)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            theme, document = self._theme, self._document
+            if self.placed is None:
+                painter.fillRect(self.rect(), theme.color("outside"))
+                painter.setPen(theme.color("faint"))
+                painter.setFont(font(11.0))
+                words = "Press “Ask me” to be asked."
+                painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), words)
+                return
+            self._camera = self._fitted()
+            floor = self._camera.transform(QSizeF(self.size()))
+            draw_ground(painter, self.rect().toRectF(), floor, document.room, theme)
+            trace, sole = self._trace, self._trace.body.sole
+            before = trace.pose(self.row - 1)
+            for side in Side:
+                draw_sole_outline(painter, floor, sole, side, before.foot(side), theme, 0.35)
+            for side in Side:
+                foot = self.placed.foot(side)
+                draw_sole(painter, floor, sole, side, foot, self.placed.share(side), theme)
+                if side is self.chosen and self.hasFocus() and not self.shown:
+                    at = floor.map(QPointF(foot.x, foot.y))
+                    painter.setPen(QPen(theme.color("centre"), 1.6, Qt.PenStyle.DotLine))
+                    painter.setBrush(Qt.BrushStyle.NoBrush)
+                    painter.drawEllipse(at, 22.0, 22.0)
+            x, y = self.placed.midpoint
+            draw_torso(painter, floor, x, y, self.placed.torso, trace.body.shoulder_breadth, theme)
+            if self.shown:
+                self._paint_answer(painter, floor)
+            draw_scale_bar(painter, self.size(), self._camera.scale, document.say, theme)
+            asked, told = "Pale: before the count. Drag the feet to where it ends.", "Dashed: where the count ends."
+            draw_legend(painter, self.size(), told if self.shown else asked, theme)
+
+    def _paint_answer(self, painter: QPainter, floor: QTransform) -> None:
+        theme, trace = self._theme, self._trace
+        pose, placed = trace.pose(self.row), self.placed
+        assert placed is not None
+        for side in Side:
+            foot, mine = pose.foot(side), placed.foot(side)
+            draw_sole_outline(painter, floor, trace.body.sole, side, foot, theme, 1.0, True, False)
+            apart = math.hypot(foot.x - mine.x, foot.y - mine.y)
+            if apart > 0.005:
+                a, b = (floor.map(QPointF(each.x, each.y)) for each in (mine, foot))
+                painter.setPen(QPen(theme.color("stop"), 2.4))
+                painter.drawLine(a, b)
+                draw_tag(painter, b + QPointF(34.0, -12.0), self._document.say.length(apart), theme, "stop")
+        x, y = pose.midpoint
+        draw_torso(painter, floor, x, y, pose.torso, trace.body.shoulder_breadth, theme, "ghost")
+
+    # Hands.
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        if self.placed is None or self.shown:
+            return
+        floor, sole = self._camera.transform(QSizeF(self.size())), self._trace.body.sole
+        for side in sorted(Side, key=lambda each: each is not self.chosen):
+            own, _ = (foot_transform(self.placed.foot(side)) * floor).inverted()
+            at = own.map(event.position())
+            if outline_path(sole, side).contains(at):
+                self.chosen = side
+                start = self._camera.floor(QSizeF(self.size()), event.position())
+                self._grip = (side, at.y() > _TOE * sole.of(side), start)
+                break
+        self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._grip is None or self.placed is None:
+            return
+        side, toe, start = self._grip
+        at = self._camera.floor(QSizeF(self.size()), event.position())
+        foot = self.placed.foot(side)
+        if toe:
+            turned = math.degrees(math.atan2(at.x() - foot.x, at.y() - foot.y))
+            made = foot._replace(heading=normal(round(turned)))
+        else:
+            made = foot._replace(x=foot.x + at.x() - start.x(), y=foot.y + at.y() - start.y())
+            self._grip = (side, toe, at)
+        self.put(**{side.word: made._replace(contact=Contact.FLAT)})
+
+    def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
+        self._grip = None
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        if self.placed is None or self.shown:
+            super().keyPressEvent(event)
+        elif key == Qt.Key.Key_Space:
+            self.chosen = self.chosen.other
+            self.update()
+        elif key in _WAYS:
+            right, ahead = _WAYS[Qt.Key(key)]
+            foot = self.placed.foot(self.chosen)
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                made = foot._replace(heading=normal(foot.heading + _TURN * (right or -ahead)))
+            else:
+                angle = math.radians(self._camera.up)
+                dx = right * math.cos(angle) + ahead * math.sin(angle)
+                dy = ahead * math.cos(angle) - right * math.sin(angle)
+                made = foot._replace(x=foot.x + _NUDGE * dx, y=foot.y + _NUDGE * dy)
+            self.put(**{self.chosen.word: made})
+        else:
+            super().keyPressEvent(event)
+
+
+class RecallFace(PractiseFace):
+    """Asks what is due, measures the answer, and says when it comes again."""
+
+    name = "Recall"
+    purpose = "Place a hidden count from memory; what was missed comes again sooner"
+
+    def __init__(self, desk: Desk, large: LargeView, floor: RecallFloor) -> None:
+        super().__init__(desk, large)
+        self.floor = floor
+        self._began = now()
+        self.question: tuple[str, int] | None = None
+        self.column.addWidget(heading("Where does this count end?"))
+        self.asked = Label()
+        self.asked.setWordWrap(True)
+        self.asked.setFont(font(12.0, bold=True))
+        self.column.addWidget(self.asked)
+        self.weight, self.chest = QSlider(Qt.Orientation.Horizontal), QSlider(Qt.Orientation.Horizontal)
+        self.weight.setRange(0, 100)
+        self.chest.setRange(0, 71)
+        self.weighed, self.faces = Label(), Label()
+        for name, slider, label in (("Weight", self.weight, self.weighed), ("Chest", self.chest, self.faces)):
+            slider.setAccessibleName(name)
+            self.column.addWidget(label)
+            self.column.addWidget(slider)
+        self.weight.setInvertedAppearance(True)  # the left foot's share grows to the left
+        self.weight.valueChanged.connect(lambda value: self.floor.put(left_share=value / 100.0))
+        self.chest.valueChanged.connect(lambda value: self.floor.put(torso=5.0 * value))
+        row = QHBoxLayout()
+        self.ask, self.answer = QPushButton("Ask me"), QPushButton("Show the answer")
+        self.ask.clicked.connect(lambda: self.begin())
+        self.answer.clicked.connect(lambda: self.show_answer())
+        row.addWidget(self.ask)
+        row.addWidget(self.answer)
+        self.column.addLayout(row)
+        self.said = Label()
+        self.said.setWordWrap(True)
+        self.column.addWidget(self.said)
+        self.column.addStretch(1)
+        self.caution(
+            "What was missed comes again sooner, by the rule SM-2: after 1 day, 6 days, then ever later while it is "
+            "remembered; from the start again when it is not."
+        )
+        floor.changed.connect(self._tell)
+        self._tell()
+
+    def refresh(self) -> None:
+        form = self.document.form
+        if self.question is not None and (
+            all(p.id != self.question[0] for p in form.postures) or self.floor.row >= len(self.document.trace)
+        ):
+            self.question = None
+            self.floor.ask(0)
+        waiting = self._due()
+        words = f"{len(waiting)} to be asked today." if waiting else "Nothing is due today: well remembered."
+        if self.question is None:
+            self.asked.setText(words)
+        self.ask.setEnabled(bool(waiting) or self.question is not None)
+        self.answer.setEnabled(self.question is not None and not self.floor.shown)
+
+    def _entries(self) -> Sequence[Entry]:
+        person = self.desk.practice.person
+        return [
+            each for each in self.desk.practice.entries
+            if each.form == self.document.form.title and each.person == person and answered(each) is not None
+        ]  # fmt: skip
+
+    def _due(self) -> tuple[tuple[str, int], ...]:
+        return due(self.document.trace, cards_of(self._entries()), now().date())
+
+    def begin(self) -> None:
+        """Asks what is due next."""
+        waiting = [each for each in self._due() if each != self.question]
+        if not waiting:
+            self.question = None
+            self.floor.ask(0)
+            self.refresh()
+            return
+        self.question = waiting[0]
+        self._began = now()
+        trace = self.document.trace
+        row = trace.row_of(*self.question)
+        self.document.go(float(row - 1))
+        self.floor.ask(row)
+        pose = trace.pose(row - 1)
+        for slider, value in ((self.weight, round(100 * pose.left_share)), (self.chest, round(pose.torso / 5.0) % 72)):
+            slider.blockSignals(True)
+            slider.setValue(value)
+            slider.blockSignals(False)
+        title = self.document.form.posture(self.question[0]).title
+        self.asked.setText(f"{title}, count {self.question[1]}")
+        self.said.setText("")
+        self._tell()
+        self.refresh()
+        self.floor.setFocus()
+
+    def show_answer(self) -> None:
+        """Shows the answer, tells how far it was off, and keeps it."""
+        placed = self.floor.placed
+        if self.question is None or placed is None or self.floor.shown:
+            return
+        trace, say, form = self.document.trace, self.document.say, self.document.form
+        off = missed(trace, self.floor.row, Answer.of(placed))
+        q = quality(off)
+        known = cards_of(self._entries()).get(self.question)
+        self.floor.show_answer()
+        posture, count = self.question
+        minutes = (now() - self._began).total_seconds() / 60.0
+        words = (
+            f"{say.length(off.cm / 100)} and {off.degrees:.0f}° at the feet, {off.torso:.0f}° at the chest, "
+            f"{off.percent:.0f} % of the weight"
+        )
+        self.keep(Entry(
+            now(), "recall", self.desk.practice.person, form.title, posture, form.posture(posture).title,
+            side_of(trace, posture), 0.0, 1, round(max(minutes, 0.0), 3), f"count {count}", float(q), 5.0, "of 5",
+            "done" if q >= 3 else "missed", words,
+        ))  # fmt: skip
+        card = reviewed(known or Card(posture, count), q, now().date())
+        again = "tomorrow" if card.interval == 1 else f"in {card.interval} days"
+        self.said.setText(f"Off by {words}: {q} of 5. It comes again {again}.")
+        self.refresh()
+
+    def _tell(self) -> None:
+        placed, say = self.floor.placed, self.document.say
+        left = 0.5 if placed is None else placed.left_share
+        self.weighed.setText(f"Weight: left {100 * left:.0f} %, right {100 - 100 * left:.0f} %")
+        self.faces.setText(f"Chest faces {say.toward(0.0 if placed is None else placed.torso)}")
+
+    def leave(self) -> None:
+        self.question = None
+        self.floor.ask(0)
+        self.asked.setText("")

@@ -1,0 +1,146 @@
+"""The Practise stage: the trainer, with what it needs at the right and what is practised large at the left."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QStackedWidget, QWidget
+
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.faced import FacedStage
+from waltzmark.desktop.practise.checking import TurnDial, TurnFace
+from waltzmark.desktop.practise.drilling import DrillFace
+from waltzmark.desktop.practise.face import PractiseFace
+from waltzmark.desktop.practise.large import LargeView
+from waltzmark.desktop.practise.recalling import RecallFace, RecallFloor
+from waltzmark.desktop.practise.walk import WalkFace
+from waltzmark.desktop.practise.weighing import PlatesView, ScaleFace
+from waltzmark.desktop.theme import Theme
+
+__all__ = ["PractiseStage"]
+
+_PANEL = 404  # pixels
+
+
+class PractiseStage(FacedStage):
+    """Five faces: walk, drill, recall, scales, turns."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        document, theme = desk.document, desk.theme
+        self._document = document
+        self.large = LargeView(document, theme)
+        self.floor = RecallFloor(document, theme)
+        self.scales_view = PlatesView(theme)
+        self.dial = TurnDial(theme)
+        self.walk = WalkFace(desk, self.large)
+        self.drill = DrillFace(desk, self.large)
+        self.recall = RecallFace(desk, self.large, self.floor)
+        self.scales = ScaleFace(desk, self.large, self.scales_view)
+        self.turns = TurnFace(desk, self.large, self.dial)
+        self.faces: dict[str, PractiseFace] = {
+            "walk": self.walk, "drill": self.drill, "recall": self.recall, "scales": self.scales, "turns": self.turns,
+        }  # fmt: skip
+        self.pictures = QStackedWidget()
+        self._drawn: dict[str, QWidget] = {
+            "walk": self.large, "drill": self.large, "recall": self.floor, "scales": self.scales_view,
+            "turns": self.dial,
+        }  # fmt: skip
+        for picture in (self.large, self.floor, self.scales_view, self.dial):
+            self.pictures.addWidget(picture)
+        looking = [f"practise {name}" for name in ("above", "behind", "mirrored")]
+        self.setLayout(self.lay_out(self.faces, self.pictures, looking, _PANEL))
+        for face in self.faces.values():
+            face.alone = self.show_alone
+        self.large.pressed.connect(self._pressed)
+        document.form_changed.connect(self._refresh)
+        document.figures_changed.connect(self._refresh)
+        document.reviewed.connect(self._refresh)
+        desk.practice.changed.connect(self._refresh)
+        self.show_face("walk")
+        self.setFocusProxy(self.large)
+
+    @property
+    def face(self) -> PractiseFace:
+        """The face that is shown."""
+        return self.faces[self._names[self.panels.currentIndex()]]
+
+    def show_face(self, name: str) -> None:
+        """Shows a face; what runs in the one before is ended."""
+        if self._names and self.face is not self.faces[name]:
+            self.face.leave()
+        super().show_face(name)
+        self.pictures.setCurrentWidget(self._drawn[name])
+        self._refresh()
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._refresh()
+
+    def hideEvent(self, event: object) -> None:
+        super().hideEvent(event)  # type: ignore[arg-type]
+        self.face.leave()
+
+    def _refresh(self) -> None:
+        if self.isVisible() and not self.face.running:
+            self.face.refresh()
+
+    def set_theme(self, theme: Theme) -> None:
+        for view in (self.large, self.floor, self.scales_view, self.dial, self.ribbon):
+            view.set_theme(theme)
+
+    def set_view(self, view: str) -> None:
+        """Watches the floor from elsewhere."""
+        self.large.set_view(view)
+
+    # What can be done.
+
+    def _pressed(self, key: int | None) -> None:
+        """A key or the mouse on the large view. Before the first practice ever the cautions are shown."""
+        if not self.face.running and key is None:
+            return
+        if not self.face.running and not self._careful():
+            return
+        self.face.key(key)
+
+    def press(self) -> None:
+        """Begins what the face leads through, pauses it, or goes on."""
+        if self._careful():
+            self._with_hands(Qt.Key.Key_Space)
+
+    def _with_hands(self, key: int) -> None:
+        self.face.key(key)
+
+    def _careful(self) -> bool:
+        """Whether the cautions have been seen; else they are shown now, and what was asked for can be asked again."""
+        settings = self.desk.settings
+        if settings.text("cautions", "") == "seen":
+            return True
+        settings.set_text("cautions", "seen")
+        self.desk.book["cautions"].trigger()
+        return False
+
+    def end_it(self) -> None:
+        """Ends what the face leads through."""
+        self.face.leave()
+
+    def ask(self) -> None:
+        """Asks what is due, or shows the answer to what is asked."""
+        self.show_face("recall")
+        if self.recall.question is None or self.floor.shown:
+            self.recall.begin()
+        else:
+            self.recall.show_answer()
+
+    def name_person(self) -> None:
+        """Asks who practises; the book tells persons apart."""
+        name = self.desk.asking.text("Who practises?", "A name for the book; empty for nobody in particular.",
+                                     self.desk.practice.person)  # fmt: skip
+        if name is not None:
+            self.desk.practice.name(name[:80])
+
+    def end(self) -> None:
+        """The window closes: what was started is ended."""
+        for face in self.faces.values():
+            face.leave()
+        self.scales.plates.close()
+        self.walk.ticker.close()

@@ -1,0 +1,210 @@
+"""Walk: led hands-free through the form or a passage of it, with what is to be read from three metres."""
+
+from __future__ import annotations
+
+import shutil
+import subprocess
+import tempfile
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QPushButton
+
+from waltzmark.core.practice.cues import cue_track, tick
+from waltzmark.core.practice.entries import Entry, now
+from waltzmark.core.room.things import wall_heading
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.practise.face import PractiseFace, number, row_of_fields
+from waltzmark.desktop.practise.large import Banner, LargeView, seconds_words
+from waltzmark.desktop.practise.walking import Walking
+from waltzmark.files.saving import save_atomically
+
+__all__ = ["Ticker", "WalkFace"]
+
+_PLAYERS = (("pw-play",), ("paplay",), ("aplay", "-q"))
+
+
+class Ticker:
+    """A soft tick at each count, where this machine can play one."""
+
+    def __init__(self) -> None:
+        self.player = next((command for command in _PLAYERS if shutil.which(command[0])), None)
+        self._files: dict[bool, str] = {}
+
+    def play(self, high: bool) -> None:
+        """Ticks, and waits for nothing."""
+        if self.player is None:
+            return
+        if high not in self._files:
+            with tempfile.NamedTemporaryFile(suffix=".wav", delete=False) as file:
+                file.write(tick(high))
+            self._files[high] = file.name
+        try:
+            subprocess.Popen(
+                [*self.player, self._files[high]], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+            )  # fmt: skip
+        except OSError:
+            self.player = None
+
+    def close(self) -> None:
+        """Takes its sounds away."""
+        for name in self._files.values():
+            Path(name).unlink(missing_ok=True)
+        self._files = {}
+
+
+class WalkFace(PractiseFace):
+    """Which passage, how often, facing where; a count-in, and any key pauses."""
+
+    name = "Walk"
+    purpose = "Be led through the form hands-free, legible from three metres"
+
+    def __init__(self, desk: Desk, large: LargeView) -> None:
+        super().__init__(desk, large)
+        self.walking = Walking(desk.document, desk.player, self)
+        self.ticker = Ticker()
+        self.first, self.last = QComboBox(), QComboBox()
+        for box, words in ((self.first, "Passage from"), (self.last, "Passage to")):
+            box.setAccessibleName(words)
+            box.activated.connect(lambda _at: self._go())
+        self.rounds = number("Times", 1, 99, 1, " times")
+        self.count_in = number("Count-in", 0, 60, 10, " s")
+        self.pause = number("Pause after each posture", 0, 60, 0, " s")
+        self.facing = QComboBox()
+        self.facing.setAccessibleName("Begin facing")
+        self.facing.activated.connect(lambda _at: self._turn())
+        self.column.addLayout(row_of_fields((
+            ("From", self.first), ("to", self.last), ("Walk it", self.rounds), ("Count-in", self.count_in),
+            ("Pause after a posture", self.pause), ("Begin facing", self.facing),
+        )))  # fmt: skip
+        self.tick = QCheckBox("A soft tick at each count")
+        self.tick.setEnabled(self.ticker.player is not None)
+        if self.ticker.player is None:
+            set_tip(self.tick, "No player of sounds is found here (pw-play, paplay or aplay)")
+        self.column.addWidget(self.tick)
+        self.start = QPushButton("Start")
+        set_tip(self.start, "Counts in and walks; any key, or a presenter's clicker, pauses and goes on; Esc ends it")
+        self.start.clicked.connect(lambda: self.begin())
+        self.column.addWidget(self.start)
+        self.cues = QPushButton("Save the cues as a track (WebVTT) …")
+        set_tip(
+            self.cues, "The words of each count at its time, for any player that shows subtitles or reads them aloud"
+        )
+        self.cues.clicked.connect(lambda: self.save_cues())
+        self.column.addWidget(self.cues)
+        self.said = Label()
+        self.said.setWordWrap(True)
+        self.column.addWidget(self.said)
+        self.column.addStretch(1)
+        self.caution("Stop when it hurts. Keep a support within reach; rest after what is low or on one leg.")
+        self.walking.changed.connect(self._show)
+        self.walking.counted.connect(lambda begins: self.ticker.play(begins) if self.tick.isChecked() else None)
+        self.walking.ended.connect(self._ended)
+
+    @property
+    def running(self) -> bool:
+        return self.walking.running
+
+    def refresh(self) -> None:
+        form = self.document.form
+        titles = [posture.title for posture in form.postures]
+        for box, at in ((self.first, 0), (self.last, len(titles) - 1)):
+            if titles != [box.itemText(n) for n in range(box.count())]:
+                box.clear()
+                box.addItems(titles)
+                box.setCurrentIndex(at)
+        room = form.room
+        facings = ["as the form begins", "a quarter turn to the right", "half a turn", "a quarter turn to the left"]
+        self._turns = [0.0, 90.0, 180.0, 270.0]
+        if room is not None:
+            for corner, name in room.walls:
+                facings.append(f"facing the {name}")
+                self._turns.append((wall_heading(room, corner) - room.start.heading) % 360.0)
+        if facings != [self.facing.itemText(n) for n in range(self.facing.count())]:
+            self.facing.clear()
+            self.facing.addItems(facings)
+        self.start.setEnabled(len(self.document.trace) > 1)
+
+    def _rows(self) -> tuple[int, int]:
+        """The first and the last row of the passage that is chosen."""
+        form, trace = self.document.form, self.document.trace
+        if not form.postures:
+            return 1, len(trace) - 1
+        low, high = sorted((max(self.first.currentIndex(), 0), max(self.last.currentIndex(), 0)))
+        return trace.span(form.postures[low].id)[0], trace.span(form.postures[high].id)[1] - 1
+
+    def _go(self) -> None:
+        if not self.running:
+            self.document.go(float(max(self._rows()[0] - 1, 0)))
+
+    def _turn(self) -> None:
+        self.large.set_turned(self._turns[max(self.facing.currentIndex(), 0)])
+
+    def begin(self) -> None:
+        """Counts in and walks."""
+        first, last = self._rows()
+        if last < first or self.running:
+            return
+        self.walking.rounds, self.walking.count_in = self.rounds.value(), float(self.count_in.value())
+        self.walking.pause = float(self.pause.value())
+        self.alone(True)
+        self.large.setFocus()
+        self.walking.begin(first, last)
+
+    def key(self, key: int | None) -> None:
+        if key == Qt.Key.Key_Escape:
+            self.walking.give_up()
+        elif self.running:
+            self.walking.key()
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.begin()
+
+    def leave(self) -> None:
+        self.walking.give_up()
+
+    def _show(self) -> None:
+        state, walking = self.walking.state, self.walking
+        if state == "count-in":
+            self.large.say(
+                Banner(seconds_words(walking.left), "Stand as it begins", "Any key begins at once; Esc ends it")
+            )
+        elif state == "resting":
+            self.large.say(Banner(seconds_words(walking.left), "Rest", "Any key goes on; Esc ends it"))
+        elif state == "paused":
+            self.large.say(Banner("Paused", "", "Any key goes on; Esc ends it"))
+        else:
+            self.large.say(None)
+
+    def _ended(self, minutes: float, rounds: int) -> None:
+        self.alone(False)
+        self.large.say(None)
+        form, (first, last) = self.document.form, self._rows()
+        del last
+        posture = self.document.trace.posture(first) or ""
+        whole = self.first.currentIndex() == 0 and self.last.currentIndex() == self.last.count() - 1
+        if minutes < 0.02 and rounds == 0:
+            return  # it was given up before it began
+        self.keep(Entry(
+            now(), "walk", self.desk.practice.person, form.title, "" if whole else posture,
+            "" if whole or not posture else form.posture(posture).title, "", self.large.turned, max(rounds, 0),
+            round(minutes, 3), outcome="done" if rounds >= self.rounds.value() else "off",
+        ))  # fmt: skip
+        times = f"{rounds} time{'s' if rounds != 1 else ''}"
+        self.said.setText(f"Walked {times}, {minutes:.1f} minutes. It is in the book.")
+
+    def save_cues(self) -> None:
+        """Asks for a file and writes the track of the passage."""
+        name, _ = QFileDialog.getSaveFileName(self, "Save the cues", "cues.vtt", "WebVTT (*.vtt)")
+        if name:
+            self.write_cues(Path(name))
+
+    def write_cues(self, path: Path) -> None:
+        """Writes the track of the passage at the present tempo; tells why where it cannot."""
+        form, (first, last) = self.document.form, self._rows()
+        titles = {posture.id: posture.title for posture in form.postures}
+        track = cue_track(
+            self.document.trace, titles, self.desk.player.seconds_per_beat, float(self.count_in.value()),
+            self.document.say, range(first, last + 1),
+        )  # fmt: skip
+        self.desk.asking.attempt(lambda: save_atomically(path, track))

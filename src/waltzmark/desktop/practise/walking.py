@@ -1,0 +1,133 @@
+"""Walking hands-free: a count-in, the walk of a passage round and round, pauses, and what was done for the book."""
+
+from __future__ import annotations
+
+import math
+from typing import Literal
+
+from PySide6.QtCore import QElapsedTimer, QObject, QTimer, Signal
+
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.player import Player
+
+__all__ = ["Walking"]
+
+State = Literal["ready", "count-in", "walking", "paused", "resting", "done"]
+_STEP_MS = 100
+
+
+class Walking(QObject):
+    """Leads through a passage: rows first to last, *rounds* times, with a count-in and a pause after each posture.
+
+    ended: minutes and rounds that were walked, when it is over or given up.
+    """
+
+    changed = Signal()
+    counted = Signal(bool)  # another count has begun; whether a posture begins with it
+    ended = Signal(float, int)
+
+    def __init__(self, document: Document, player: Player, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._document, self._player = document, player
+        self.state: State = "ready"
+        self.count_in, self.pause, self.rounds = 10.0, 0.0, 1
+        self.first, self.last = 1, 1
+        self.done, self.left = 0, 0.0  # rounds walked; seconds of the count-in or the rest that are left
+        self._clock = QElapsedTimer()
+        self._spent = 0.0
+        self._since: float | None = None
+        self._timer = QTimer(self)
+        self._timer.setInterval(_STEP_MS)
+        self._timer.timeout.connect(lambda: self.advance(_STEP_MS / 1000.0))
+        document.row_changed.connect(self._row)
+        document.form_changed.connect(self.give_up)
+        player.playing_changed.connect(self._played)
+
+    @property
+    def running(self) -> bool:
+        """Whether it leads, or waits for a key to lead on."""
+        return self.state not in ("ready", "done")
+
+    def begin(self, first: int, last: int) -> None:
+        """Begins with the count-in, standing as the first row's count begins."""
+        self.first, self.last = first, max(last, first)
+        self.done, self._spent = 0, 0.0
+        self._document.go(float(self.first - 1))
+        self.left = self.count_in
+        self._to("count-in" if self.count_in > 0 else "walking")
+
+    def key(self) -> None:
+        """Any key: pauses, goes on, or skips the count-in and a rest."""
+        if self.state == "walking":
+            self._to("paused")
+        elif self.state in ("paused", "count-in", "resting"):
+            self._to("walking")
+
+    def give_up(self) -> None:
+        """Ends it where it is."""
+        if self.running:
+            self._end()
+
+    def advance(self, seconds: float) -> None:
+        """Time goes on while it counts in or rests."""
+        if self.state in ("count-in", "resting"):
+            before = math.ceil(self.left)
+            self.left -= seconds
+            if self.left <= 1e-9:
+                self._to("walking")
+            elif math.ceil(self.left) != before:
+                self.changed.emit()
+
+    def _to(self, state: State) -> None:
+        was, self.state = self.state, state
+        if was == "walking":
+            self._spent += self._clock.elapsed() / 1000.0
+        if state == "walking":
+            self._clock.start()
+            if self._document.position >= self.last:
+                self._document.go(float(self.first - 1))
+            self._player.play()
+        elif self._player.playing:
+            self._player.pause()
+        if state in ("count-in", "resting"):
+            self._timer.start()
+        else:
+            self._timer.stop()
+        self.changed.emit()
+
+    def _row(self, row: int) -> None:
+        if self.state != "walking":
+            return
+        trace = self._document.trace
+        begins = int(trace.counts[row]) == 1
+        if row > self.last:
+            self._round()
+            return
+        self.counted.emit(begins)
+        if begins and self.pause > 0 and row > self.first:
+            self._document.go(float(row - 1))
+            self.left = self.pause
+            self._to("resting")
+
+    def _played(self, playing: bool) -> None:
+        """The player stops by itself at the end of the form; a hand may stop it anywhere."""
+        if playing or self.state != "walking":
+            return
+        if self._document.position >= self.last - 1e-9:
+            self._round()
+        else:
+            self._to("paused")
+
+    def _round(self) -> None:
+        """A round is over."""
+        self.done += 1
+        if self.done >= self.rounds:
+            self._end()
+            return
+        self.left = max(self.pause, 0.0)
+        self._document.go(float(self.first - 1))
+        self._to("resting" if self.left > 0 else "walking")
+
+    def _end(self) -> None:
+        self._to("done")
+        self.ended.emit(self._spent / 60.0, self.done)

@@ -1,0 +1,309 @@
+"""Scales: feel what 30 % is. The plates' readings against a band, held for some seconds, seen or blind; or typed in."""
+
+from __future__ import annotations
+
+import random
+import statistics
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QWidget
+
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.practice.entries import Entry, now
+from waltzmark.core.practice.scales import LEVEL, Band, Holding, Reading, bias_of, share_of
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.plain import Label, heading, set_tip
+from waltzmark.desktop.practise.face import PractiseFace, number, row_of_fields
+from waltzmark.desktop.practise.large import LargeView
+from waltzmark.desktop.practise.plates import Plates
+from waltzmark.desktop.ready.fields import number_field
+from waltzmark.desktop.theme import Theme, font
+
+__all__ = ["PlatesView", "ScaleFace"]
+
+_TARGETS = (0.3, 0.7, 0.5, 0.2, 0.8, 0.4, 0.6)
+
+
+class PlatesView(QWidget):
+    """Both plates with their kilograms, the share of the left foot on a beam with the band about the target, and how
+    long it has been held. blind: the figures are hidden until it has been held."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.reading: Reading | None = None
+        self.share: float | None = None
+        self.band = Band(0.3)
+        self.holding = Holding(self.band)
+        self.blind, self.found = False, False
+        self.words = ""
+        self.setAccessibleName("Scales")
+        self.setMinimumSize(320, 240)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            theme, wide, high = self._theme, float(self.width()), float(self.height())
+            painter.fillRect(self.rect(), theme.color("paper"))
+            unit = min(high / 100.0, wide / 140.0)
+            hidden = self.blind and not self.found
+            self._text(painter, QRectF(0, 3 * unit, wide, 9 * unit), self.words, 5.0 * unit, "ink")
+            plate = QRectF(0, 0, 40 * unit, 34 * unit)
+            values = (self.reading.left, self.reading.right) if self.reading is not None else (None, None)
+            for side in Side:
+                plate.moveCenter(QPointF(wide / 2 + side.sign * 26 * unit, 34 * unit))
+                painter.setPen(QPen(theme.foot(side), 2.0))
+                painter.setBrush(theme.foot_pale(side))
+                painter.drawRoundedRect(plate, 8, 8)
+                if side is Side.LEFT:
+                    painter.setBrush(QBrush(theme.color("left", 0.25), Qt.BrushStyle.BDiagPattern))
+                    painter.drawRoundedRect(plate, 8, 8)
+                kilograms = values[side]
+                share = None if self.share is None else (self.share if side is Side.LEFT else 1.0 - self.share)
+                large = "?" if hidden else "no reading" if share is None else f"{100 * share:.0f} %"
+                below = "" if hidden else "no plate" if kilograms is None else f"{kilograms:.1f} kg"
+                self._text(painter, plate.adjusted(4, 6 * unit, -4, -10 * unit), large, 13 * unit, side.word, bold=True)
+                self._text(painter, plate.adjusted(4, 24 * unit, -4, -2 * unit), below, 4.5 * unit, "ink")
+                title = QRectF(plate.left(), plate.top() + unit, plate.width(), 6 * unit)
+                self._text(painter, title, f"{side.word} foot", 4.0 * unit, "ink")
+            self._beam(painter, QRectF(0.1 * wide, 62 * unit, 0.8 * wide, 9 * unit), hidden, unit)
+            self._held(painter, QRectF(0.1 * wide, 84 * unit, 0.8 * wide, 5 * unit), unit)
+
+    def _beam(self, painter: QPainter, box: QRectF, hidden: bool, unit: float) -> None:
+        theme = self._theme
+        painter.setPen(QPen(theme.color("rule"), 1.0))
+        painter.setBrush(theme.color("raised"))
+        painter.drawRoundedRect(box, 4, 4)
+
+        def x(share: float) -> float:
+            return box.right() - share * box.width()  # the left foot's share grows to the left
+
+        low, high = x(self.band.target + self.band.beside), x(self.band.target - self.band.beside)
+        painter.fillRect(QRectF(low, box.top(), high - low, box.height()), theme.color("good", 0.35))
+        painter.setPen(QPen(theme.color("good"), 2.0))
+        at = x(self.band.target)
+        painter.drawLine(QPointF(at, box.top() - 3), QPointF(at, box.bottom() + 3))
+        goal = f"left {100 * self.band.target:.0f} % ± {100 * self.band.beside:.0f} %"
+        self._text(painter, QRectF(at - 40 * unit, box.bottom() + unit, 80 * unit, 6 * unit), goal, 4.0 * unit, "ink")
+        if self.share is not None and not hidden:
+            painter.setPen(QPen(theme.color("paper"), 2.0))
+            painter.setBrush(theme.color("torso"))
+            painter.drawEllipse(QPointF(x(self.share), box.center().y()), 2.6 * unit, 2.6 * unit)
+
+    def _held(self, painter: QPainter, box: QRectF, unit: float) -> None:
+        theme, holding = self._theme, self.holding
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("rule"))
+        painter.drawRoundedRect(box, 3, 3)
+        part = min(holding.held / holding.needed, 1.0) if holding.needed else 0.0
+        painter.setBrush(theme.color("good" if self.found else "centre"))
+        painter.drawRoundedRect(QRectF(box.left(), box.top(), part * box.width(), box.height()), 3, 3)
+        words = f"held {holding.held:.1f} of {holding.needed:.0f} s"
+        self._text(painter, QRectF(box.left(), box.bottom() + unit, box.width(), 6 * unit), words, 4.0 * unit, "ink")
+
+    def _text(
+        self, painter: QPainter, box: QRectF, words: str, pixels: float, role: str, bold: bool = False
+    ) -> None:  # fmt: skip
+        size = 0.75 * pixels
+        painter.setPen(self._theme.color(role))
+        while size > 7.0:
+            painter.setFont(font(size, bold=bold))
+            if painter.fontMetrics().horizontalAdvance(words) <= box.width():
+                break
+            size *= 0.92
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+
+
+class ScaleFace(PractiseFace):
+    """Which scale, which target, how long it is to be held; what was found goes into the book."""
+
+    name = "Scales"
+    purpose = "Feel what a share of the weight is, with a scale under one foot or both"
+
+    def __init__(self, desk: Desk, large: LargeView, view: PlatesView) -> None:
+        super().__init__(desk, large)
+        self.view = view
+        self.plates = Plates(self)
+        self._tried: list[tuple[float, float]] = []  # target and share found, of this session
+        self._during: list[float] = []
+        self._dice = random.Random()
+        self.caution(
+            "First: stand beside something to hold. Put something of the same height under the foot that has no plate. "
+            "Never turn a foot on a plate: step off, turn, step on again."
+        )
+        self.port = number("Port", 1, 65_535, self.plates.port)
+        row = QHBoxLayout()
+        self.listen, self.stand_in = QPushButton("Connect"), QPushButton("Start the simulated scale")
+        set_tip(self.listen, "Listens to a scale on this machine; docs/scales.md tells what it has to say")
+        set_tip(self.stand_in, "A simulated person with sway and a bias, to try this out without a scale")
+        self.listen.clicked.connect(lambda: self.toggle())
+        self.stand_in.clicked.connect(lambda: self.toggle_stand_in())
+        for button in (self.listen, self.stand_in):
+            row.addWidget(button)
+        self.column.addLayout(row_of_fields((("Port", self.port),)))
+        self.column.addLayout(row)
+        self.state = Label()
+        self.state.setWordWrap(True)
+        self.column.addWidget(self.state)
+        self.column.addWidget(heading("Find it and hold it"))
+        self.target = number("Share of the left foot", 0, 100, 30, " % left")
+        self.beside = number("Within", 1, 30, 5, " %")
+        self.needed = number("Hold for", 1, 120, 5, " s")
+        self.follow = QComboBox()
+        self.follow.setAccessibleName("Target")
+        self.follow.addItems(["this target", "the weight at the playhead", "another target each time"])
+        for field in (self.target, self.beside, self.needed):
+            field.valueChanged.connect(lambda _value: self._aim())
+        self.follow.activated.connect(lambda _at: self._aim())
+        self.column.addLayout(row_of_fields((
+            ("Find", self.follow), ("", self.target), ("Within", self.beside), ("Hold for", self.needed),
+        )))  # fmt: skip
+        self.blind = QCheckBox("Blind: the figure is hidden until it is held")
+        self.blind.toggled.connect(lambda _on: self._aim())
+        self.column.addWidget(self.blind)
+        self.column.addWidget(heading("Or read it yourself"))
+        typed = QHBoxLayout()
+        self.side = QComboBox()
+        self.side.setAccessibleName("Foot on the scale")
+        self.side.addItems(["left foot", "right foot"])
+        self.kilograms = number_field("Reading", 0.0, 300.0, 1, 96)
+        self.kilograms.setSuffix(" kg")
+        self.note = QPushButton("Keep it")
+        self.note.clicked.connect(lambda: self.keep_typed())
+        for part in (self.side, self.kilograms, self.note):
+            typed.addWidget(part)
+        self.column.addLayout(typed)
+        self.said = Label()
+        self.said.setWordWrap(True)
+        self.column.addWidget(self.said)
+        self.column.addStretch(1)
+        self.plates.read.connect(self._take)
+        self.plates.changed.connect(self._show)
+        self.plates.greeted.connect(lambda _hello: self._show())
+        self.document.row_changed.connect(lambda _row: self._aim() if self.follow.currentIndex() == 1 else None)
+        self._aim()
+        self._show()
+
+    # The scale.
+
+    def toggle(self) -> None:
+        """Connects to a scale, or lets it go."""
+        if self.plates.state == "off":
+            self.plates.connect_to(self.port.value())
+        else:
+            self.plates.leave()
+
+    def toggle_stand_in(self) -> None:
+        """Starts the simulated scale, or ends it."""
+        if self.plates.simulated:
+            self.plates.close()
+        else:
+            self.plates.start_stand_in(["--mass", f"{self.document.form.body.mass:g}", "--bias", "4", "--sway", "1.5"])
+        self._show()
+
+    def _show(self) -> None:
+        plates, words = self.plates, []
+        if plates.state == "off":
+            words.append("No scale. Connect to one, start the simulated one, or type what yours reads.")
+        elif plates.state == "on":
+            hello = plates.hello
+            kind = "The simulated scale" if hello is not None and hello.simulated else "A scale"
+            words.append(f"{kind} on port {plates.port}" + (f", {hello.plates} plates." if hello is not None else "."))
+            if hello is not None and abs(hello.height) > LEVEL:
+                high = "left" if hello.height > 0 else "right"
+                apart = f"{100 * abs(hello.height):.0f} cm"
+                words.append(f"Its {high} plate stands {apart} higher: the lower foot takes more. Make them level.")
+        words.append(plates.trouble)
+        self.state.setText(" ".join(word for word in words if word))
+        self.listen.setText("Connect" if plates.state == "off" else "Let it go")
+        self.stand_in.setText("End the simulated scale" if plates.simulated else "Start the simulated scale")
+        self._aim_scale()
+        if plates.state != "on":
+            self.view.reading = self.view.share = None
+            self.view.holding.begin_anew()
+        self.view.update()
+
+    def refresh(self) -> None:
+        self._aim()
+
+    # Finding and holding.
+
+    def _aim(self) -> None:
+        """Sets the target anew."""
+        way = self.follow.currentIndex()
+        self.target.setEnabled(way == 0)
+        target = self.target.value() / 100.0
+        if way == 1:
+            target = float(self.document.trace.shares[self.document.row, 0])
+        elif way == 2:
+            target = self._dice.choice([each for each in _TARGETS if each != self.view.band.target])
+        self.view.band = Band(target, self.beside.value() / 100.0)
+        self.view.holding = Holding(self.view.band, float(self.needed.value()))
+        self.view.blind, self.view.found = self.blind.isChecked(), False
+        self.view.words = f"Put {100 * target:.0f} % on the left foot and hold it"
+        self._during.clear()
+        self._aim_scale()
+        self.view.update()
+
+    def _aim_scale(self) -> None:
+        if self.plates.hello is not None and self.plates.hello.simulated:
+            self.plates.ask(self.view.band.target)
+
+    def _take(self, reading: Reading) -> None:
+        """A reading has come."""
+        view = self.view
+        share = share_of(reading, self.document.form.body.mass)
+        view.reading, view.share = reading, share
+        if not view.found:
+            held = view.holding.take(reading.t, share)
+            if share is not None and view.holding.held > 0:
+                self._during.append(share)
+            elif view.holding.held == 0:
+                self._during.clear()
+            if held:
+                self._held(statistics.fmean(self._during or [share or 0.0]))
+        view.update()
+
+    def _held(self, share: float) -> None:
+        """The band was held for long enough."""
+        self.view.found = True
+        self._found(share, f"held for {self.view.holding.needed:.0f} s" + (", blind" if self.view.blind else ""))
+        if self.follow.currentIndex() == 2:
+            self._aim()
+        else:
+            self.view.words = "Held. Step off and find it again."
+
+    def _found(self, share: float, how: str) -> None:
+        target = self.view.band.target
+        self._tried.append((target, share))
+        trace, document = self.document.trace, self.document
+        posture = trace.posture(document.row) if self.follow.currentIndex() == 1 else None
+        self.keep(Entry(
+            now(), "scale", self.desk.practice.person, document.form.title, posture or "",
+            "" if posture is None else document.form.posture(posture).title, "", 0.0, 1, 0.0, "share L",
+            round(100 * share, 1), round(100 * target, 1), "%",
+            "done" if self.view.band.holds(share) else "missed", how,
+        ))  # fmt: skip
+        words = [f"{100 * share:.0f} % on the left, {100 * target:.0f} % meant. It is in the book."]
+        if (bias := bias_of(self._tried[-20:])) is not None:
+            words.append(bias.words)
+        self.said.setText(" ".join(words))
+
+    def keep_typed(self) -> None:
+        """Keeps a reading that was typed in."""
+        mass, value = self.document.form.body.mass, self.kilograms.value()
+        if value > 1.02 * mass:
+            self.said.setText(f"{value:.1f} kg is more than this body weighs, {mass:g} kg; see Ready.")
+            return
+        share = min(value / mass, 1.0)
+        self._found(share if self.side.currentIndex() == 0 else 1.0 - share, f"read as {value:.1f} kg")
+
+    def leave(self) -> None:
+        """Another face is shown: the scale goes on, but nothing is held."""
+        self.view.holding.begin_anew()
