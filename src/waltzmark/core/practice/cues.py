@@ -11,6 +11,7 @@ from collections.abc import Mapping, Sequence
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.pose import Pose
 from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
@@ -52,7 +53,7 @@ def short(trace: Trace, row: int, say: Figures = PLAIN) -> tuple[str, ...]:
             lines.append(f"step {side.word} to {toward}" + _LANDS[foot.contact])
         elif move.kind == PIVOT and abs(move.turn) > 0.5:
             lines.append(f"turn {side.word} foot to {toward}")
-        elif foot.contact != before.foot(side).contact:
+        elif foot.contact != before.foot(side).contact and not _rolls(before, after, side):
             words = {Contact.AIR: "lift", Contact.BALL: "ball of", Contact.HEEL: "heel of", Contact.FLAT: "flat"}
             lines.append(f"{words[foot.contact]} {side.word} foot")
     if abs(after.left_share - before.left_share) > 0.005:
@@ -65,6 +66,11 @@ def short(trace: Trace, row: int, say: Figures = PLAIN) -> tuple[str, ...]:
     if (inward := trace.breaths[row]) is not None:
         lines.append(f"breathe {'in' if inward else 'out'}")
     return tuple(lines) or ("hold",)
+
+
+def _rolls(before: Pose, after: Pose, side: Side) -> bool:
+    """Whether a foot comes flat by itself, as weight is poured onto it."""
+    return after.foot(side).contact is Contact.FLAT and after.share(side) > before.share(side) + 0.005
 
 
 _LANDS = {Contact.AIR: "", Contact.BALL: ", ball", Contact.HEEL: ", heel", Contact.FLAT: ", flat"}

@@ -131,7 +131,7 @@ class MeasuresFace(_LogFace):
     def refresh(self) -> None:
         self._series = series_of(self.entries)
         self.list.show_lines(
-            [f"{_capital(measure_words(each.what))}\n{len(each.measured)} times" for each in self._series]
+            [f"{_capital(measure_words(each.what))}\n{_times(len(each.measured))}" for each in self._series]
             or ["Nothing yet."]
         )
         if self._series and self.list.currentRow() < 0:
@@ -159,6 +159,10 @@ class MeasuresFace(_LogFace):
             change = statistics.fmean(values[half:]) - statistics.fmean(values[:half])
             words.append(f"{change:+.1f} {unit} from the first half to the second.")
         self.said.setText(" ".join(words))
+
+
+def _times(number: int) -> str:
+    return "once" if number == 1 else f"{number} times"
 
 
 def _capital(words: str) -> str:
@@ -286,6 +290,7 @@ class CorrectDialog(QDialog):
         self.entry = entry
         self.made: Entry | None = None
         self.fields: dict[str, QLineEdit] = {}
+        self._texts: dict[str, str] = {}
         form = QFormLayout(self)
         for name, words in (
             ("when", "When"), ("title", "Posture"), ("side", "Side"), ("reps", "Times"), ("minutes", "Minutes"),
@@ -293,6 +298,7 @@ class CorrectDialog(QDialog):
         ):  # fmt: skip
             value = getattr(entry, name)
             text = "" if value is None else value.isoformat(timespec="minutes") if name == "when" else f"{value}"
+            self._texts[name] = text
             field = self.fields[name] = QLineEdit(text)
             field.setAccessibleName(words)
             form.addRow(words, field)
@@ -310,6 +316,8 @@ class CorrectDialog(QDialog):
         try:
             for name, field in self.fields.items():
                 text = field.text().strip()
+                if text == self._texts[name]:
+                    continue  # a time is shown to the minute; what is not touched stays to the second
                 if name == "when":
                     when = datetime.fromisoformat(text)
                     changes[name] = when if when.tzinfo else when.astimezone()

@@ -1,4 +1,5 @@
-"""The turn check: how far a foot really came round, and the range that the book offers to the body."""
+"""The turn check: how far a foot really came round, how long a step was, where the walk ended; and the range that the
+book offers to the body."""
 
 from __future__ import annotations
 
@@ -14,9 +15,10 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import Sole
 from waltzmark.core.body.pose import FootPose
-from waltzmark.core.practice.entries import Entry, Outcome, WhichSide, now
+from waltzmark.core.home.ledger import check_return
+from waltzmark.core.practice.entries import Entry, Kind, Outcome, WhichSide, now
 from waltzmark.core.practice.turns import Offer, Way, offered, turn_name
-from waltzmark.core.walk.step import PIVOT
+from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
@@ -32,7 +34,8 @@ _HIPS: tuple[tuple[Side, Way], ...] = tuple((side, way) for side in Side for way
 
 
 class TurnDial(QWidget):
-    """One sole on a protractor: drag its toe to where it came, or turn it with the arrow keys. Beside it the plan."""
+    """One sole on a protractor: drag its toe to where it came, or turn it with the arrow keys. Beside it the plan. Of a
+    length a rule, to be dragged along."""
 
     turned = Signal(float)
 
@@ -41,6 +44,7 @@ class TurnDial(QWidget):
         self._theme = theme
         self.side, self.planned, self.measured, self.sign = Side.LEFT, 35.0, 0.0, 1
         self.sole: Sole = Body().sole
+        self.rule = False  # a length, centimetres
         self.setAccessibleName("How far it came round")
         self.setMinimumSize(320, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -52,7 +56,40 @@ class TurnDial(QWidget):
     def show_turn(self, side: Side, planned: float, measured: float, sign: int, sole: Sole) -> None:
         """Shows a turn: degrees planned and measured, clockwise where the sign is 1."""
         self.side, self.planned, self.measured, self.sign, self.sole = side, planned, measured, sign, sole
+        self.rule = False
         self.update()
+
+    def show_length(self, side: Side, planned: float, measured: float) -> None:
+        """Shows a length, planned and measured, centimetres."""
+        self.side, self.planned, self.measured, self.rule = side, planned, measured, True
+        self.update()
+
+    @property
+    def _longest(self) -> float:
+        """The length of the rule, centimetres."""
+        return max(math.ceil(1.4 * max(self.planned, self.measured, 20.0) / 10.0) * 10.0, 50.0)
+
+    def _paint_rule(self, painter: QPainter) -> None:
+        theme, left, wide = self._theme, 40.0, self.width() - 80.0
+        middle = self.height() / 2.0
+        longest = self._longest
+        for centimetre in range(int(longest) + 1):
+            x = left + wide * centimetre / longest
+            high = 22.0 if centimetre % 10 == 0 else 14.0 if centimetre % 5 == 0 else 7.0
+            painter.setPen(QPen(theme.color("faint"), 1.0))
+            painter.drawLine(QPointF(x, middle), QPointF(x, middle - high))
+            if centimetre % 10 == 0:
+                painter.setPen(theme.color("ink"))
+                painter.setFont(font(9.5))
+                painter.drawText(QRectF(x - 24, middle - 44, 48, 18), Qt.AlignmentFlag.AlignCenter, str(centimetre))
+        for value, down, words, role in (
+            (self.planned, 26.0, f"planned {self.planned:.0f} cm", "ghost"),
+            (self.measured, 66.0, f"{self.measured:.0f} cm", self.side.word),
+        ):
+            x = left + wide * value / longest
+            painter.setPen(QPen(theme.color(role), 5.0))
+            painter.drawLine(QPointF(left, middle + down), QPointF(x, middle + down))
+            draw_tag(painter, QPointF(x, middle + down - 16.0), words, theme, role)
 
     def _centre(self) -> QPointF:
         return QPointF(self.width() / 2.0, 0.66 * self.height())
@@ -62,6 +99,9 @@ class TurnDial(QWidget):
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             theme, centre = self._theme, self._centre()
             painter.fillRect(self.rect(), theme.color("board"))
+            if self.rule:
+                self._paint_rule(painter)
+                return
             radius = min(self.width() * 0.42, self.height() * 0.54)
             painter.setPen(QPen(theme.color("faint"), 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -99,6 +139,10 @@ class TurnDial(QWidget):
         self.mouseMoveEvent(event)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.rule:
+            part = (event.position().x() - 40.0) / max(self.width() - 80.0, 1.0)
+            self.turned.emit(float(round(min(max(part, 0.0), 1.0) * self._longest)))
+            return
         way = event.position() - self._centre()
         degrees = self.sign * math.degrees(math.atan2(way.x(), -way.y()))
         self.turned.emit(float(round(min(max(degrees, 0.0), 180.0))))
@@ -106,7 +150,7 @@ class TurnDial(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         ways = {Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1}
         if event.key() in ways:
-            self.turned.emit(min(max(self.measured + ways[Qt.Key(event.key())], 0.0), 180.0))
+            self.turned.emit(min(max(self.measured + ways[Qt.Key(event.key())], 0.0), 999.0 if self.rule else 180.0))
         else:
             super().keyPressEvent(event)
 
@@ -115,19 +159,20 @@ class TurnFace(PractiseFace):
     """Hips and pivots, measured against what is planned; ranges offered to the body."""
 
     name = "Turns"
-    purpose = "Measure how far a foot really comes round, and let the body know"
+    purpose = "Measure how far turns and steps really come, and let the body know"
 
     def __init__(self, desk: Desk, large: LargeView, dial: TurnDial) -> None:
         super().__init__(desk, large)
         self.dial = dial
         self._pivots: list[tuple[str, int, Side, float]] = []  # posture, count, side, degrees
+        self._steps: list[tuple[str, int, Side, float]] = []  # the same of steps, centimetres
         self.what = QComboBox()
         self.what.setAccessibleName("What is turned")
         self.what.activated.connect(lambda _at: self._chosen())
-        self.measured = number_field("It came to", 0.0, 180.0, 0)
+        self.measured = number_field("It came to", 0.0, 999.0, 0)
         self.measured.setSuffix("°")
         self.measured.valueChanged.connect(lambda _value: self._draw())
-        self.column.addLayout(row_of_fields((("Turned", self.what), ("It came to", self.measured))))
+        self.column.addLayout(row_of_fields((("Measured", self.what), ("It came to", self.measured))))
         self.hurts = QCheckBox("It hurt")
         self.column.addWidget(self.hurts)
         self.note = QPushButton("Keep it")
@@ -154,7 +199,7 @@ class TurnFace(PractiseFace):
 
     def refresh(self) -> None:
         form, trace = self.document.form, self.document.trace
-        self._pivots = []
+        self._pivots, self._steps = [], []
         for row in range(1, len(trace)):
             for side in Side:
                 posture = trace.posture(row)
@@ -164,11 +209,19 @@ class TurnFace(PractiseFace):
                     and abs(trace.move_turns[row, side]) > 1
                 ):
                     self._pivots.append((posture, int(trace.counts[row]), side, float(trace.move_turns[row, side])))
+                if trace.move_kinds[row, side] == STEP and posture is not None and trace.sizes[row, 0] > 0.05:
+                    size = 100.0 * float(trace.sizes[row, 0])
+                    self._steps.append((posture, int(trace.counts[row]), side, size))
         lines = [f"{side.word} hip {'inward' if way == 'in' else 'outward'}" for side, way in _HIPS]
         lines += [
             f"{form.posture(posture).title} {count}: {side.word} foot {abs(turn):.0f}°"
             for posture, count, side, turn in self._pivots
         ]
+        lines += [
+            f"{form.posture(posture).title} {count}: {side.word} step {length:.0f} cm"
+            for posture, count, side, length in self._steps
+        ]
+        lines.append("where the walk ended, from home")
         if lines != [self.what.itemText(n) for n in range(self.what.count())]:
             chosen = self.what.currentText()
             self.what.clear()
@@ -178,9 +231,19 @@ class TurnFace(PractiseFace):
         self._draw()
         self._show_offer()
 
+    @property
+    def _length(self) -> bool:
+        """Whether a length is measured, and no turn."""
+        return max(self.what.currentIndex(), 0) >= len(_HIPS) + len(self._pivots)
+
     def _turn(self) -> tuple[Side, float, int]:
-        """The side, the plan in degrees, and which way: 1 clockwise."""
+        """The side, the plan in degrees, and which way: 1 clockwise. Of a length the plan in centimetres."""
         at = max(self.what.currentIndex(), 0)
+        if self._length:
+            step = at - len(_HIPS) - len(self._pivots)
+            if step < len(self._steps):
+                return self._steps[step][2], self._steps[step][3], 1
+            return Side.RIGHT, 100.0 * check_return(self.document.trace, self.document.form).distance, 1
         if at < len(_HIPS):
             side, way = _HIPS[at]
             out, inward = self.document.form.body.hip_range(side)
@@ -195,6 +258,10 @@ class TurnFace(PractiseFace):
 
     def _draw(self) -> None:
         side, planned, sign = self._turn()
+        self.measured.setSuffix(" cm" if self._length else "°")
+        if self._length:
+            self.dial.show_length(side, planned, self.measured.value())
+            return
         self.dial.show_turn(side, planned, self.measured.value(), sign, self.document.form.body.sole)
 
     def keep_it(self) -> None:
@@ -202,22 +269,30 @@ class TurnFace(PractiseFace):
         at = max(self.what.currentIndex(), 0)
         side, planned, _ = self._turn()
         measured, form = self.measured.value(), self.document.form
-        posture = "" if at < len(_HIPS) else self._pivots[at - len(_HIPS)][0]
+        posture = "" if at < len(_HIPS) or self._length else self._pivots[at - len(_HIPS)][0]
+        kind: Kind = "turn"
         if at < len(_HIPS):
             what = turn_name(*_HIPS[at])
-        else:
+        elif not self._length:
             what = f"pivot {side.letter}, count {self._pivots[at - len(_HIPS)][1]}"
+        elif (step := at - len(_HIPS) - len(self._pivots)) < len(self._steps):
+            kind, posture = "step", self._steps[step][0]
+            what = f"step {side.letter}, count {self._steps[step][1]}"
+        else:
+            kind, posture, what = "end", "", "end of the walk, from home"
         side_word: WhichSide = "right" if side else "left"
-        outcome: Outcome = "hurts" if self.hurts.isChecked() else "done" if measured >= planned - 1 else "off"
+        near = abs(measured - planned) <= 3.0 if self._length else measured >= planned - 1
+        outcome: Outcome = "hurts" if self.hurts.isChecked() else "done" if near else "off"
         self.keep(Entry(
-            now(), "turn", self.desk.practice.person, form.title, posture,
+            now(), kind, self.desk.practice.person, form.title, posture,
             form.posture(posture).title if posture else "", side_word, 0.0, 1, 0.0, what, measured, round(planned, 1),
-            "°", outcome,
+            "cm" if self._length else "°", outcome,
         ))  # fmt: skip
         off = measured - planned
-        how = "as planned" if abs(off) < 1 else f"{abs(off):.0f}° {'more' if off > 0 else 'less'} than planned"
+        how = "as planned" if abs(off) < 1 else f"{abs(off):.0f} {'more' if off > 0 else 'less'} than planned"
         hurt = " It hurt: leave it be for today." if self.hurts.isChecked() else ""
-        self.said.setText(f"{measured:.0f}°, {how}. It is in the book.{hurt}")
+        unit = " cm" if self._length else "°"
+        self.said.setText(f"{measured:.0f}{unit}, {how}. It is in the book.{hurt}")
         self.hurts.setChecked(False)
 
     def _offered(self) -> Offer | None:

@@ -12,7 +12,7 @@ from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.loops import Loop, loops_of
-from waltzmark.core.practice.drill import MOST_REPS, Done, Drill, Order, Rep, drill_for, other_side_of
+from waltzmark.core.practice.drill import MOST_REPS, Done, Drill, Order, Rep, drill_for, needs_rest, other_side_of
 from waltzmark.core.practice.entries import Outcome, now
 from waltzmark.core.sides.pairs import declared_pairs
 from waltzmark.core.walk.walk import walk
@@ -137,6 +137,12 @@ class DrillFace(PractiseFace):
             f"and {self.document.form.posture(other).title}" if other is not None else "and its other side: it has none"
         )
         self.other.setText(title)
+        hard = any(
+            needs_rest(self.document.trace, each) for each in (self._postures() if self.document.form.postures else ())
+        )
+        if hard and self.rest.value() == 0:
+            self.rest.setValue(_REST)
+        self.said.setText(f"This is low or long on one leg: {_REST} s of rest between are proposed." if hard else "")
         self.other.setEnabled(other is not None)
         self.other.setChecked(other is not None)
 
@@ -158,8 +164,6 @@ class DrillFace(PractiseFace):
         except WaltzmarkError as error:
             self.said.setText(str(error))
             return
-        if drill.hard and drill.rest == 0:
-            self.said.setText(f"This is low or on one leg: a rest of {_REST} s between is proposed.")
         self.done = Done(drill)
         self.alone(True)
         self.large.setFocus()

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from PySide6.QtCore import QRectF, QSizeF, Qt, Signal
+from PySide6.QtCore import QEvent, QRectF, QSizeF, Qt, Signal
 from PySide6.QtGui import QBrush, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
@@ -43,6 +44,7 @@ class LargeView(QWidget):
         self._document, self._theme = document, theme
         self.banner: Banner | None = None
         self.view, self.turned = "above", 0.0
+        self.leads: Callable[[], bool] = lambda: False  # whether keys are its own; the stage sets it
         self.setAccessibleName("What is practised, large")
         self.setMinimumSize(320, 240)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
@@ -191,6 +193,15 @@ class LargeView(QWidget):
         painter.drawText(box, fitting, words)
 
     # Hands that stay free.
+
+    def event(self, event: QEvent) -> bool:
+        # While it leads, keys that do something else in the window, as those of a presenter's clicker, come here.
+        if event.type() == QEvent.Type.ShortcutOverride and self.leads():
+            assert isinstance(event, QKeyEvent)
+            if not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+                event.accept()
+                return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if (

@@ -52,6 +52,7 @@ class PractiseStage(FacedStage):
         for face in self.faces.values():
             face.alone = self.show_alone
         self.large.pressed.connect(self._pressed)
+        self.large.leads = lambda: self.face.running
         document.form_changed.connect(self._refresh)
         document.figures_changed.connect(self._refresh)
         document.reviewed.connect(self._refresh)
@@ -105,10 +106,7 @@ class PractiseStage(FacedStage):
     def press(self) -> None:
         """Begins what the face leads through, pauses it, or goes on."""
         if self._careful():
-            self._with_hands(Qt.Key.Key_Space)
-
-    def _with_hands(self, key: int) -> None:
-        self.face.key(key)
+            self.face.key(Qt.Key.Key_Space)
 
     def _careful(self) -> bool:
         """Whether the cautions have been seen; else they are shown now, and what was asked for can be asked again."""

@@ -64,6 +64,8 @@ class WalkFace(PractiseFace):
         super().__init__(desk, large)
         self.walking = Walking(desk.document, desk.player, self)
         self.ticker = Ticker()
+        self._hurts = False
+        self._turns: list[float] = [0.0]
         self.first, self.last = QComboBox(), QComboBox()
         for box, words in ((self.first, "Passage from"), (self.last, "Passage to")):
             box.setAccessibleName(words)
@@ -153,7 +155,10 @@ class WalkFace(PractiseFace):
         self.walking.begin(first, last)
 
     def key(self, key: int | None) -> None:
-        if key == Qt.Key.Key_Escape:
+        if key == Qt.Key.Key_H and self.running:  # it hurts: it stops, is noted, and nothing is asked
+            self._hurts = True
+            self.walking.give_up()
+        elif key == Qt.Key.Key_Escape:
             self.walking.give_up()
         elif self.running:
             self.walking.key()
@@ -167,12 +172,16 @@ class WalkFace(PractiseFace):
         state, walking = self.walking.state, self.walking
         if state == "count-in":
             self.large.say(
-                Banner(seconds_words(walking.left), "Stand as it begins", "Any key begins at once; Esc ends it")
+                Banner(
+                    seconds_words(walking.left),
+                    "Stand as it begins",
+                    "Any key begins at once; Esc ends it; H: it hurts",
+                )
             )
         elif state == "resting":
-            self.large.say(Banner(seconds_words(walking.left), "Rest", "Any key goes on; Esc ends it"))
+            self.large.say(Banner(seconds_words(walking.left), "Rest", "Any key goes on; Esc ends it; H: it hurts"))
         elif state == "paused":
-            self.large.say(Banner("Paused", "", "Any key goes on; Esc ends it"))
+            self.large.say(Banner("Paused", "", "Any key goes on; Esc ends it; H: it hurts"))
         else:
             self.large.say(None)
 
@@ -183,15 +192,17 @@ class WalkFace(PractiseFace):
         del last
         posture = self.document.trace.posture(first) or ""
         whole = self.first.currentIndex() == 0 and self.last.currentIndex() == self.last.count() - 1
-        if minutes < 0.02 and rounds == 0:
+        hurts, self._hurts = self._hurts, False
+        if minutes < 0.02 and rounds == 0 and not hurts:
             return  # it was given up before it began
         self.keep(Entry(
             now(), "walk", self.desk.practice.person, form.title, "" if whole else posture,
             "" if whole or not posture else form.posture(posture).title, "", self.large.turned, max(rounds, 0),
-            round(minutes, 3), outcome="done" if rounds >= self.rounds.value() else "off",
+            round(minutes, 3), outcome="hurts" if hurts else "done" if rounds >= self.rounds.value() else "off",
         ))  # fmt: skip
         times = f"{rounds} time{'s' if rounds != 1 else ''}"
-        self.said.setText(f"Walked {times}, {minutes:.1f} minutes. It is in the book.")
+        hurt = " It hurt: rest, and ask a physician or physiotherapist if it comes again." if hurts else ""
+        self.said.setText(f"Walked {times}, {minutes:.1f} minutes. It is in the book.{hurt}")
 
     def save_cues(self) -> None:
         """Asks for a file and writes the track of the passage."""

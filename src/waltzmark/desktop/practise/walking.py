@@ -123,6 +123,7 @@ class Walking(QObject):
         self.done += 1
         if self.done >= self.rounds:
             self._end()
+            self._document.go(float(self.last))
             return
         self.left = max(self.pause, 0.0)
         self._document.go(float(self.first - 1))

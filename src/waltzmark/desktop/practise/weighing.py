@@ -186,7 +186,7 @@ class ScaleFace(PractiseFace):
         self.plates.read.connect(self._take)
         self.plates.changed.connect(self._show)
         self.plates.greeted.connect(lambda _hello: self._show())
-        self.document.row_changed.connect(lambda _row: self._aim() if self.follow.currentIndex() == 1 else None)
+        self.document.row_changed.connect(lambda _row: self._follow() if self.follow.currentIndex() == 1 else None)
         self._aim()
         self._show()
 
@@ -230,7 +230,13 @@ class ScaleFace(PractiseFace):
         self.view.update()
 
     def refresh(self) -> None:
-        self._aim()
+        if self.follow.currentIndex() == 1:
+            self._follow()
+
+    def _follow(self) -> None:
+        """The target is the weight at the playhead: aims anew where that is another one."""
+        if abs(float(self.document.trace.shares[self.document.row, 0]) - self.view.band.target) > 1e-6:
+            self._aim()
 
     # Finding and holding.
 

@@ -1,0 +1,521 @@
+"""The Practise and Log stages, as hands use them: walked, drilled, recalled, weighed, measured, read back, put right."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from datetime import timedelta
+from pathlib import Path
+
+import platformdirs
+import pytest
+from PySide6.QtCore import QPointF, QSizeF, Qt
+from PySide6.QtNetwork import QHostAddress, QTcpServer
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QDialog
+from pytestqt.qtbot import QtBot
+
+from tests.desktop.conftest import answers, reviewed
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.practice.entries import Entry, now
+from waltzmark.core.practice.turns import turn_name
+from waltzmark.desktop.asking import Asking
+from waltzmark.desktop.log.faces import CorrectDialog
+from waltzmark.desktop.log.measures import against_plan
+from waltzmark.desktop.log.stage import LogStage
+from waltzmark.desktop.practise.stage import PractiseStage
+from waltzmark.desktop.settings import Settings
+from waltzmark.desktop.window import MainWindow
+from waltzmark.files.book import Book, book_path
+
+SPACE = Qt.Key.Key_Space
+
+
+def opened(window: MainWindow, face: str = "walk") -> PractiseStage:
+    window.show_stage("practise")
+    window.practise.show_face(face)
+    return window.practise
+
+
+def logged(window: MainWindow, face: str = "next") -> LogStage:
+    window.show_stage("log")
+    window.log.show_face(face)
+    return window.log
+
+
+def kept() -> tuple[Entry, ...]:
+    """What stands in the book on disk, read by another hand."""
+    book = Book(book_path())
+    found = book.entries()
+    book.close()
+    return found
+
+
+# Walk.
+
+
+def test_a_walk_counts_in_pauses_at_any_key_rests_after_postures_and_is_kept(demo: MainWindow, qtbot: QtBot) -> None:
+    stage, document = opened(demo), demo.document
+    walk, walking = stage.walk, stage.walk.walking
+
+    def state() -> str:
+        return walking.state
+
+    walk.first.setCurrentIndex(1)
+    walk.last.setCurrentIndex(2)
+    walk.rounds.setValue(2)
+    walk.pause.setValue(3)
+    qtbot.keyClick(stage.large, SPACE)
+    assert state() == "count-in" and stage.side.isHidden() and stage.large.banner is not None
+    assert stage.large.banner.large == "10" and document.row == document.trace.span("coil")[0] - 1
+    walking.advance(4.5)
+    assert stage.large.banner.large == "6"
+    qtbot.keyClick(stage.large, Qt.Key.Key_PageDown)  # a clicker
+    assert state() == "walking" and demo.player.playing and stage.large.banner is None
+    qtbot.keyClick(stage.large, SPACE)
+    assert state() == "paused" and not demo.player.playing and stage.large.banner.large == "Paused"
+    qtbot.keyClick(stage.large, SPACE)
+    seconds = demo.player.seconds_per_beat
+    first, last = document.trace.span("coil")[0], document.trace.span("cast-right")[1] - 1
+    ticks: list[bool] = []
+    walking.counted.connect(ticks.append)
+    demo.player.advance(6.5 * seconds)  # past the end of the first posture
+    assert state() == "resting" and document.position == document.trace.span("cast-right")[0] - 1
+    walking.advance(3.0)
+    assert state() == "walking"
+    demo.player.advance(30 * seconds)
+    assert (state(), walking.done) == ("resting", 1) and document.position == first - 1
+    walking.advance(5.0)
+    demo.player.advance(6.5 * seconds)
+    walking.advance(5.0)
+    demo.player.advance(30 * seconds)
+    assert state() == "done" and document.row == last and not stage.side.isHidden() and ticks.count(True) >= 2
+    (entry,) = kept()
+    assert (entry.kind, entry.reps, entry.posture, entry.outcome) == ("walk", 2, "coil", "done")
+    assert "It is in the book" in walk.said.text()
+
+
+def test_the_words_can_be_read_from_afar_and_say_this_count_and_the_next(demo: MainWindow) -> None:
+    stage, document = opened(demo), demo.document
+    document.go(float(document.trace.row_of("cast-right", 5)))
+    stage.show_alone(True)
+    demo.grab()
+    here, after, place = stage.large.lines()
+    assert here == ("step right to 12, heel",) and after == ("weight right 70 %", "body to 12", "breathe out")
+    assert place == "Cast the line, right  5  ·  faces 10:30"
+    pictures = {}
+    for view in ("above", "behind", "mirrored"):
+        demo.desk.book[f"practise {view}"].setChecked(True)
+        pictures[view] = stage.large.grab().toImage()
+    assert len({image.cacheKey() for image in pictures.values()}) == 3
+    assert pictures["above"] != pictures["behind"] != pictures["mirrored"]
+    # Any heading of the room: the floor is turned, the form stays.
+    before, form = stage.large.grab().toImage(), document.form
+    stage.walk.facing.setCurrentIndex(1)
+    stage.walk.facing.activated.emit(1)
+    assert stage.large.turned == 90.0 and stage.large.grab().toImage() != before and document.form is form
+    demo.set_dark(True)
+    assert stage.large.grab().toImage() != before
+
+
+def test_what_hurts_stops_the_walk_notes_it_and_asks_nothing(demo: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    stage = opened(demo)
+    stage.walk.count_in.setValue(0)
+    stage.walk.begin()
+    qtbot.keyClick(stage.large, Qt.Key.Key_H)
+    assert not stage.walk.running and kept()[0].outcome == "hurts" and "physiotherapist" in stage.walk.said.text()
+    stage.walk.write_cues(tmp_path / "cues.vtt")
+    track = (tmp_path / "cues.vtt").read_text(encoding="utf-8")
+    assert track.startswith("WEBVTT") and track.count("-->") == len(demo.document.trace) - 1
+    # Before the first practice ever the cautions are shown, and nothing begins.
+    demo.desk.settings.set_text("cautions", "")
+    qtbot.keyClick(stage.large, SPACE)
+    assert not stage.walk.running and demo.desk.settings.text("cautions", "") == "seen"
+    page = demo.findChild(QDialog)
+    assert page is not None
+    page.close()
+
+
+# Drill.
+
+
+def test_a_drill_of_five_a_side_is_in_the_book_one_by_one(demo: MainWindow, qtbot: QtBot) -> None:
+    stage = opened(demo, "drill")
+    reviewed(demo, qtbot)
+    drill = stage.drill
+    drill.what.setCurrentIndex(demo.document.form.index("lean-left"))
+    drill.what.activated.emit(drill.what.currentIndex())
+    assert drill.other.isChecked() and "Lean on the pole, right" in drill.other.text()
+    drill.headings.setValue(4)
+    drill.rest.setValue(0)
+    qtbot.keyClick(stage.large, SPACE)
+    for n in range(10):
+        assert drill.running and stage.large.banner is not None
+        assert stage.large.banner.above.startswith("Lean on the pole,") and stage.large.banner.large == f"{n + 1} of 10"
+        assert stage.large.turned == 90.0 * (n % 4)
+        qtbot.keyClick(stage.large, Qt.Key.Key_M if n == 4 else SPACE)
+        assert len(kept()) == n + 1  # at most the one in progress can be lost
+    entries = kept()
+    assert [sum(e.side == side for e in entries) for side in ("left", "right")] == [5, 5]
+    assert [e.outcome for e in entries].count("missed") == 1 and not drill.running and stage.large.turned == 0.0
+    assert "5 on the left, 5 on the right, 1 of them off or missed" in drill.said.text()
+    # Read back in the Log.
+    log = logged(demo, "book")
+    assert log.table.rowCount() == 10 and log.table.item(0, 2).text() == "Lean on the pole, right"  # type: ignore[union-attr]
+
+
+def test_what_is_low_or_on_one_leg_proposes_a_rest_and_what_hurts_ends_it(demo: MainWindow, qtbot: QtBot) -> None:
+    stage = opened(demo, "drill")
+    drill = stage.drill
+    drill.what.setCurrentIndex(demo.document.form.index("lantern-right"))
+    drill.what.activated.emit(drill.what.currentIndex())
+    assert drill.rest.value() == 20 and "rest between are proposed" in drill.said.text()
+    drill.begin()
+    qtbot.keyClick(stage.large, Qt.Key.Key_O)
+    assert drill.resting and stage.large.banner is not None and stage.large.banner.large == "20"
+    drill.advance(5.2)
+    assert stage.large.banner.large == "15"
+    qtbot.keyClick(stage.large, SPACE)  # any key goes on
+    assert not drill.resting and drill.running
+    qtbot.keyClick(stage.large, Qt.Key.Key_H)
+    assert not drill.running and [e.outcome for e in kept()] == ["off", "hurts"]
+    assert "It hurt" in drill.said.text() and not stage.side.isHidden()
+    # Leaving in the middle keeps what was done; a drill that was not begun leaves nothing.
+    drill.begin()
+    stage.show_face("walk")
+    assert len(kept()) == 2 and not drill.running
+
+
+def test_the_loops_of_the_form_are_offered(demo: MainWindow, qtbot: QtBot) -> None:
+    stage = opened(demo, "drill")
+    qtbot.waitUntil(lambda: not demo.desk.jobs.busy("practise loops"), timeout=60_000)
+    lines = [stage.drill.what.itemText(n) for n in range(stage.drill.what.count())]
+    loops = [n for n, line in enumerate(lines) if line.startswith("Loop: ")]
+    assert loops
+    stage.drill.what.setCurrentIndex(loops[0])
+    stage.drill.what.activated.emit(loops[0])
+    drill = stage.drill.drill()
+    assert len(drill.reps) == 5 and len(drill.reps[0].postures) > 1 and not stage.drill.other.isEnabled()
+
+
+# Recall.
+
+
+def test_a_count_is_placed_from_memory_measured_and_asked_again(demo: MainWindow, qtbot: QtBot) -> None:
+    stage, document = opened(demo, "recall"), demo.document
+    recall, floor = stage.recall, stage.floor
+    waiting = len(recall._due())
+    demo.desk.book["ask me"].trigger()
+    assert recall.question == ("quay", 1) and floor.placed == document.trace.pose(0)
+    recall.weight.setValue(0)  # all on the right: as it is written
+    qtbot.mouseClick(recall.answer, Qt.MouseButton.LeftButton)
+    assert "5 of 5" in recall.said.text() and "comes again tomorrow" in recall.said.text()
+    demo.desk.book["ask me"].trigger()
+    assert recall.question == ("quay", 2)  # the left foot steps out
+    floor.grab()
+    at = floor._camera.transform(QSizeF(floor.size()))
+    left = floor.placed.left
+    start, end = at.map(QPointF(left.x, left.y + 0.05)), at.map(QPointF(left.x - 0.10, left.y + 0.05))
+    QTest.mousePress(floor, Qt.MouseButton.LeftButton, pos=start.toPoint())
+    QTest.mouseMove(floor, end.toPoint())
+    QTest.mouseRelease(floor, Qt.MouseButton.LeftButton, pos=end.toPoint())
+    moved = floor.placed.left
+    assert moved.x == pytest.approx(left.x - 0.10, abs=0.01)
+    qtbot.keyClick(floor, Qt.Key.Key_Left)
+    qtbot.keyClick(floor, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    nudged = floor.placed.left
+    assert nudged.x == pytest.approx(moved.x - 0.01, abs=1e-6) and nudged.heading == pytest.approx(moved.heading + 5)
+    floor.put(left=nudged._replace(x=nudged.x - 0.5))
+    demo.desk.book["ask me"].trigger()  # shows the answer
+    assert floor.shown and "of 5. It comes again tomorrow" in recall.said.text()
+    first, second = kept()
+    assert (first.measured, second.measured) == (5.0, 0.0) and second.outcome == "missed" and second.what == "count 2"
+    assert len(recall._due()) == waiting - 2
+    floor.put(left_share=0.9)  # the answer is out: nothing moves any more
+    assert floor.placed.left_share != 0.9
+    # What goes while it is asked is asked no more.
+    demo.desk.book["ask me"].trigger()
+    document.select(demo.document.selection._replace(posture="quay", start=0, stop=0))
+    demo.editor.delete_posture()
+    assert recall.question is None and floor.placed is None
+
+
+# Scales.
+
+
+def test_thirty_percent_is_found_and_held_with_the_simulated_scale(demo: MainWindow, qtbot: QtBot) -> None:
+    stage = opened(demo, "scales")
+    scales, view = stage.scales, stage.scales_view
+    scales.beside.setValue(12)
+    scales.needed.setValue(1)
+    scales.blind.setChecked(True)
+    scales.stand_in.click()
+    qtbot.waitUntil(lambda: scales.plates.state == "on", timeout=20_000)
+    qtbot.waitUntil(lambda: view.found, timeout=30_000)
+    assert (
+        scales.plates.hello is not None and scales.plates.hello.simulated and "simulated scale" in scales.state.text()
+    )
+    (entry,) = kept()
+    assert (entry.kind, entry.planned, entry.outcome) == ("scale", 30.0, "done") and "blind" in entry.note
+    assert abs((entry.measured or 0) - 30) <= 12 and view.share is not None
+    view.grab()
+    # It goes away in the middle: told, nothing lost; it is looked for again, and let go at last.
+    scales.plates.end_stand_in()
+    qtbot.waitUntil(lambda: scales.plates.state == "waiting", timeout=10_000)
+    assert "gone" in scales.plates.trouble and view.reading is None and len(kept()) == 1
+    scales.toggle()
+    assert scales.plates.state == "off"
+
+
+def test_a_scale_that_sends_nonsense_or_a_million_lines_is_told_and_comes_back_by_itself(
+    demo: MainWindow, qtbot: QtBot
+) -> None:
+    stage = opened(demo, "scales")
+    plates = stage.scales.plates
+    server = QTcpServer()
+    assert server.listen(QHostAddress("127.0.0.1"), 0)
+    plates.connect_to(server.serverPort())
+    qtbot.waitUntil(server.hasPendingConnections, timeout=5000)
+    line = server.nextPendingConnection()
+    line.write(b'{"scale": "mine", "plates": 1, "height": 0.03}\nnonsense\n{"t": 1, "left": 34}\n')
+    qtbot.waitUntil(lambda: stage.scales_view.reading is not None, timeout=5000)
+    assert stage.scales_view.share == pytest.approx(0.5) and "no readings" in stage.scales.state.text()
+    assert "left plate stands 3 cm higher" in stage.scales.state.text()
+    line.write(b"x" * 9000 + b"\n" + b'{"t": 2, "left": 1}\n' * 100_000 + b'{"t": 3, "left": 17}\n')
+    qtbot.waitUntil(
+        lambda: stage.scales_view.reading is not None and stage.scales_view.reading.t == 3.0, timeout=20_000
+    )
+    line.disconnectFromHost()
+    qtbot.waitUntil(lambda: plates.state == "waiting", timeout=5000)
+    qtbot.waitUntil(server.hasPendingConnections, timeout=8000)  # it has come back by itself
+    qtbot.waitUntil(lambda: plates.state == "on", timeout=5000)
+    assert plates.trouble == ""
+    plates.leave()
+    server.close()
+
+
+def test_a_reading_is_typed_and_a_bias_is_told(demo: MainWindow) -> None:
+    stage = opened(demo, "scales")
+    scales = stage.scales
+    scales.kilograms.setValue(90.0)
+    scales.note.click()
+    assert "more than this body weighs, 68 kg" in scales.said.text() and not kept()
+    for n in range(10):
+        scales.kilograms.setValue(68.0 * (0.34 + 0.004 * (n % 3)))
+        scales.note.click()
+    assert "4 % more on the left than you mean to" in scales.said.text() and len(kept()) == 10
+    scales.side.setCurrentIndex(1)
+    scales.kilograms.setValue(68.0 * 0.7)
+    scales.note.click()
+    assert kept()[-1].measured == 30.0
+    scales.follow.setCurrentIndex(1)
+    scales.follow.activated.emit(1)
+    demo.document.go(float(demo.document.trace.row_of("coil", 6)))
+    assert stage.scales_view.band.target == pytest.approx(0.7)
+
+
+# Turns.
+
+
+def test_a_measured_range_is_offered_to_the_body_and_taken(demo: MainWindow, qtbot: QtBot) -> None:
+    stage = opened(demo, "turns")
+    turns, body = stage.turns, demo.document.form.body
+    assert turns.what.currentText() == "left hip inward" and turns.measured.value() == 35 and not turns.take.isEnabled()
+    centre = stage.dial._centre()
+    QTest.mousePress(stage.dial, Qt.MouseButton.LeftButton, pos=(centre + QPointF(57.7, -100.0)).toPoint())
+    assert turns.measured.value() == 30
+    qtbot.keyClick(stage.dial, Qt.Key.Key_Right)
+    for _ in range(3):
+        turns.note.click()
+    assert "the last 3 measures came to 31°, not 35°" in turns.offer.text()
+    turns.take.click()
+    assert demo.document.form.body.hip_in == (31.0, 35.0) and "31° in" in (demo.document.undo_words or "")
+    demo.undo()
+    assert demo.document.form.body == body
+    stage.dial.grab()
+    # Of pivots, steps and where the walk ended there is nothing to offer; they are kept with their plan.
+    for words, what, kind in (("Turn the boat 2: left foot", "pivot L, count 2", "turn"), ("Turn the boat 5: right step", "step R, count 5", "step"),
+                        ("where the walk ended", "end of the walk, from home", "end")):  # fmt: skip
+        at = next(n for n in range(turns.what.count()) if turns.what.itemText(n).startswith(words))
+        turns.what.setCurrentIndex(at)
+        turns.what.activated.emit(at)
+        assert not turns.take.isEnabled()
+        stage.dial.grab()
+        turns.note.click()
+        last = kept()[-1]
+        assert (last.what, last.kind) == (what, kind) and last.planned == pytest.approx(last.measured, abs=0.6)
+
+
+def test_a_larger_range_is_offered_after_five_days_without_pain(demo: MainWindow) -> None:
+    practice, then = demo.desk.practice, now() - timedelta(days=9)
+    for day in range(5):
+        practice.keep(
+            Entry(then + timedelta(days=day), "turn", what=turn_name(Side.LEFT, "in"), measured=38.0, unit="°")
+        )
+        stage = opened(demo, "turns")
+        assert stage.turns.take.isEnabled() == (day == 4)
+    demo.desk.book["take range"].trigger()
+    assert demo.document.form.body.hip_in == (38.0, 35.0)
+
+
+# The Log.
+
+
+def test_the_log_says_what_to_do_next_and_goes_there(demo: MainWindow, qtbot: QtBot) -> None:
+    demo.show_demo_book()
+    log = logged(demo)
+    lines = [log.next.list.item(n).text() for n in range(log.next.list.count())]
+    assert lines[0].startswith("Cast the line, right again on the right\nmissed or off ")
+    log.calendar.grab()
+    log.calendar.choose(log.calendar.today - timedelta(days=2))
+    qtbot.keyClick(log.calendar, Qt.Key.Key_Left)
+    assert log.calendar.day == log.calendar.today - timedelta(days=3)
+    box = log.calendar._field(log.calendar.today).center()
+    QTest.mouseClick(log.calendar, Qt.MouseButton.LeftButton, pos=box.toPoint())
+    assert log.calendar.day == log.calendar.today
+    log.next.list.setCurrentRow(0)
+    log.next.go.click()
+    assert demo.stages.currentWidget() is demo.practise and demo.practise.face is demo.practise.drill
+    assert demo.document.selection.posture == "cast-right-again"
+    # The demo's book is its own: nothing in it is kept, and one's own is as it was.
+    demo.practise.turns.note.click()
+    demo.desk.book["stage log"].trigger()
+    demo.desk.book["own book"].trigger()
+    assert demo.desk.practice.entries == () and kept() == ()
+
+
+def test_measures_are_drawn_against_their_plan(demo: MainWindow, qtbot: QtBot) -> None:
+    practice = demo.desk.practice
+    for n in range(6):
+        when = now() - timedelta(days=20 - n)
+        practice.keep(
+            Entry(when, "scale", what="share L", measured=34.0 - n / 2, planned=(30.0, 70.0)[n % 2], unit="%")
+        )
+        practice.keep(Entry(when, "turn", what=turn_name(Side.LEFT, "in"), measured=30.0 + n, planned=35.0, unit="°"))
+    log = logged(demo, "measures")
+    lines = [log.measures.list.item(n).text() for n in range(log.measures.list.count())]
+    assert lines == ["Left hip, inward\n6 times", "Weight on the left foot\n6 times"]
+    assert (
+        log.measures.said.text()
+        == "32.5 ° on the average, ± 1.9 °. -2.5 ° against the plan. +3.0 ° from the first half to the second."
+    )
+    plain = log.chart.grab().toImage()
+    log.measures.list.setCurrentRow(1)
+    assert log.chart.series is not None and against_plan(log.chart.series) == (
+        [4.0, -36.5, 3.0, -37.5, 2.0, -38.5],
+        0.0,
+    )
+    assert log.chart.grab().toImage() != plain
+    demo.set_dark(True)
+    assert log.chart.grab().toImage() != plain
+
+
+def test_entries_are_corrected_deleted_and_undone_and_stay_when_the_form_changes(
+    demo: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    practice = demo.desk.practice
+    for n in range(3):
+        practice.keep(
+            Entry(now(), "drill", form=demo.document.form.title, posture="coil", title="Coil the rope", note=str(n))
+        )
+    log = logged(demo, "book")
+    log.table.selectRow(1)
+    dialog = CorrectDialog(log.table.chosen[0])
+    dialog.fields["minutes"].setText("long")
+    dialog.take()
+    assert "cannot be read" in dialog.wrong.text() and dialog.made is None
+    dialog.fields["minutes"].setText("2.5")
+    dialog.fields["outcome"].setText("fine")
+    dialog.take()
+    assert "An entry ends done, off, missed, hurts" in dialog.wrong.text()
+    dialog.fields["outcome"].setText("off")
+    dialog.fields["measured"].setText("31")
+    monkeypatch.setattr(
+        CorrectDialog, "exec", lambda made: (made.fields["note"].setText("better"), made.take(), made.result())[2]
+    )
+    demo.desk.book["correct entry"].trigger()
+    assert [e.note for e in kept()] == ["0", "better", "2"]
+    log.table.selectAll()
+    demo.desk.book["delete entry"].trigger()
+    assert kept() == () and "Undo would take back: delete 3 entries" in log.book.said.text()
+    demo.desk.book["undo log"].trigger()
+    demo.desk.book["undo log"].trigger()
+    assert [e.note for e in kept()] == ["0", "1", "2"]
+    answers(monkeypatch, text="slept badly")
+    demo.desk.book["write note"].trigger()
+    assert kept()[-1].note == "slept badly" and kept()[-1].kind == "note"
+    # The form is renamed and the posture goes; what was done stays.
+    demo.document.select(demo.document.selection._replace(posture="coil", start=0, stop=0))
+    demo.editor.delete_posture()
+    assert log.table.rowCount() == 4 and "Coil the rope" in [log.table.item(n, 2).text() for n in range(4)]  # type: ignore[union-attr]
+    log.book.kinds.setCurrentIndex(log.book.kinds.findText("note only"))
+    log.book.kinds.activated.emit(log.book.kinds.currentIndex())
+    assert log.table.rowCount() == 1
+    told: list[str] = []
+    monkeypatch.setattr(Asking, "tell", lambda _self, heading, words: told.append(f"{heading}: {words}"))
+    log.table.clearSelection()
+    demo.desk.book["correct entry"].trigger()
+    assert told == ["Choose one entry: One entry at a time can be corrected."]
+
+
+def test_the_book_goes_out_and_comes_in(demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    told: list[str] = []
+    monkeypatch.setattr(Asking, "tell", lambda _self, heading, words: told.append(f"{heading}: {words}"))
+    demo.desk.practice.keep(Entry(now(), "walk", minutes=3.0))
+    log = logged(demo, "book")
+    for kind in ("csv", "json"):
+        log.write_book(tmp_path / f"book.{kind}", kind)
+    assert json.loads((tmp_path / "book.json").read_text(encoding="utf-8"))["entries"][0]["minutes"] == 3.0
+    log.read_book(tmp_path / "book.csv")
+    assert told.pop() == "Taken in: 0 entries were new; Undo takes them back."
+    (tmp_path / "more.csv").write_text("when,kind,minutes\n2026-01-01T10:00,drill,1\n2026-01-02T10:00,drill,2\n")
+    log.read_book(tmp_path / "more.csv")
+    assert told.pop().startswith("Taken in: 2 entries") and log.table.rowCount() == 3
+    for name, data, says in (
+        ("bad.csv", b"when,kind\nnever,walk\n", "That cannot be taken in: bad.csv, line 2"),
+        ("raw.csv", b"\xff\xfe\x00", "is no text in UTF-8"), ("none.csv", None, "That cannot be read: none.csv"),
+    ):  # fmt: skip
+        if data is not None:
+            (tmp_path / name).write_bytes(data)
+        log.read_book(tmp_path / name)
+        assert says in told.pop() and log.table.rowCount() == 3
+    log.undo()
+    assert log.table.rowCount() == 1
+
+
+def test_a_damaged_book_is_told_put_aside_and_practice_goes_on(
+    demo: MainWindow, settings: Settings, qtbot: QtBot
+) -> None:
+    path = book_path()
+    assert str(path).startswith(platformdirs.user_data_dir("waltzmark"))
+    path.parent.mkdir(parents=True)
+    path.write_bytes(b"this is no book " * 400)
+    practice = demo.desk.practice
+    assert not practice.keep(Entry(now(), "walk", note="kept all the same"))
+    assert (
+        any("put it aside" in words for words in demo.notices.told) and practice.unkept[0].note == "kept all the same"
+    )
+    assert len(practice.entries) == 1
+    while "put it aside" not in demo.notices.words.text():
+        demo.notices.done.click()
+    demo.notices.act.click()
+    assert path.read_bytes()[:6] == b"SQLite" and list(path.parent.glob("*.damaged-*"))
+    assert practice.keep(Entry(now(), "walk", note="the next")) and [e.note for e in kept()] == [
+        "kept all the same",
+        "the next",
+    ]
+    # A clock that was set back is told, and the entry is kept.
+    assert practice.keep(replace(kept()[-1], when=now() - timedelta(days=30), id=0)) and len(kept()) == 3
+    assert any("The clock stands 30 days before" in words for words in demo.notices.told)
+
+
+def test_persons_are_told_apart(demo: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    answers(monkeypatch, text="the apprentice")
+    opened(demo)
+    demo.desk.book["person"].trigger()
+    demo.practise.scales.note.click()
+    assert kept()[0].person == "the apprentice"
+    demo.desk.practice.name("somebody else")
+    assert logged(demo, "book").table.rowCount() == 0
+    demo.desk.practice.name("")
+    assert demo.log.table.rowCount() == 1
