@@ -6,6 +6,7 @@ import os
 import sys
 import tempfile
 from collections.abc import Callable
+from datetime import UTC, datetime
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -16,13 +17,14 @@ from PySide6.QtGui import QPainter, QPixmap
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from waltzmark.core.score.read import read_count
+from waltzmark.core.practice.scales import Person, Reading
+from waltzmark.demo.book import PERSONS, demo_book
 from waltzmark.desktop.app import make_application, settle
 from waltzmark.desktop.document import Selection
-from waltzmark.desktop.room.parts import Part
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import open_window
 from waltzmark.files import library
+from waltzmark.files.scales import Hello
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 
@@ -30,11 +32,6 @@ FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 def plot(window: MainWindow) -> None:
     """The third cast of the line, as the weight has poured forward."""
     window.document.go(float(window.document.trace.row_of("cast-right-again", 6)))
-
-
-def pivot(window: MainWindow) -> None:
-    """In the three-quarter turn, the right foot half-way round on its heel."""
-    window.document.go(window.document.trace.row_of("light", 8) - 0.45)
 
 
 def findings(window: MainWindow) -> None:
@@ -82,25 +79,6 @@ def school(window: MainWindow) -> None:
     window.ready.school.take()
 
 
-def drawn_finding(window: MainWindow) -> None:
-    """A stance that was written too narrow, drawn with its limit and its mend."""
-    document, posture = window.document, "coil"
-    document.select(Selection(posture, 4, 5))
-    window.editor.change(read_count("step L 12 bow 47x6"))
-    window.plot.offer.dismiss()
-    window.desk.book["findings"].setChecked(True)
-    rows = [n for n, finding in enumerate(document.findings) if finding.rule == "stance.narrow"]
-    for _ in range(rows[0] + 1):
-        window.plot.findings.step(1)
-
-
-def support(window: MainWindow) -> None:
-    """Support, reach and hips, as a foot is set down empty."""
-    for name in ("support", "reach", "hips"):
-        window.desk.book[name].setChecked(True)
-    window.document.go(float(window.document.trace.row_of("coil", 5)))
-
-
 def in_room(window: MainWindow, name: str = "") -> None:
     """The Room stage on one of the demo's rooms, with all that is found out about it."""
     window.show_stage("room")
@@ -128,15 +106,6 @@ def changes(window: MainWindow) -> None:
     advice = window.room.search.advice
     assert advice is not None
     window.room.place.changes.setCurrentRow([each.kind for each in advice.changes].index("steps"))
-
-
-def making(window: MainWindow) -> None:
-    """The room being measured, a chair chosen."""
-    window.show_stage("room")
-    window.editor.set_room(next(room for room in library.rooms() if room.name == "Harbour office"), "take the office")
-    window.room.show_face("room")
-    window.room.making.choose(Part("obstacle", 1))
-    window.room.plan.fit()
 
 
 def tape(window: MainWindow) -> None:
@@ -214,26 +183,67 @@ def balanced(window: MainWindow) -> None:
     window.sides.show_face("balance")
 
 
+def walked(window: MainWindow) -> None:
+    """Led through the form, to be read from three metres."""
+    window.show_stage("practise")
+    window.document.go(window.document.trace.row_of("cast-right", 6) - 0.3)
+    window.practise.show_alone(True)
+
+
+def recalled(window: MainWindow) -> None:
+    """A count placed from memory, and what was off."""
+    window.show_stage("practise")
+    practise = window.practise
+    practise.show_face("recall")
+    practise.recall.begin(("coil", 5))
+    placed = practise.floor.placed
+    assert placed is not None
+    practise.floor.put(left=placed.left._replace(x=placed.left.x - 0.05, y=placed.left.y + 0.28, heading=12.0))
+    practise.recall.show_answer()
+
+
+def weighed(window: MainWindow) -> None:
+    """Thirty percent on the left, nearly held for long enough, with the simulated scale."""
+    window.show_stage("practise")
+    window.practise.show_face("scales")
+    scales = window.practise.scales
+    scales.plates.state, scales.plates.hello = "on", Hello(2, 10.0, 0.0, True)
+    scales._show()
+    person = Person(window.document.form.body.mass, sway=0.012, seed=4)
+    person.target = 0.3
+    for n in range(76):
+        scales._take(Reading(n / 10, *person.stand(0.1)))
+
+
+def measured(window: MainWindow) -> None:
+    """Three months of the demo's book: the weight on the left foot against its target."""
+    form, trace = window.document.form, window.document.trace
+    window.desk.practice.person = PERSONS[0]
+    window.desk.practice.show_demo(lambda: demo_book(form, trace, datetime(2026, 5, 4, 12, 0, tzinfo=UTC)))
+    window.show_stage("log")
+    window.log.show_face("measures")
+
+
 SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "plot-light": (plot, False),
-    "three-quarter-turn": (pivot, False),
     "findings": (findings, False),
     "entry": (typing, False),
     "dragging": (dragging, False),
     "ready": (ready, False),
     "school": (school, False),
-    "drawn-finding": (drawn_finding, False),
     "room-place": (place, False),
     "room-changes": (changes, False),
     "room-tape": (tape, False),
     "room-class": (together, False),
-    "room-dark": (making, True),
     "return-ledger": (ledger, False),
     "return-loops": (loops, False),
     "sides-folded": (folded, False),
     "sides-compare": (compared, False),
     "sides-balance": (balanced, True),
-    "support-dark": (support, True),
+    "practise-walk": (walked, False),
+    "practise-recall": (recalled, False),
+    "practise-scales": (weighed, True),
+    "log-measures": (measured, False),
 }
 
 

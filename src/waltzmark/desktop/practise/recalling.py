@@ -266,9 +266,9 @@ class RecallFace(PractiseFace):
     def _due(self) -> tuple[tuple[str, int], ...]:
         return due(self.document.trace, cards_of(self._entries()), now().date())
 
-    def begin(self) -> None:
-        """Asks what is due next."""
-        waiting = [each for each in self._due() if each != self.question]
+    def begin(self, question: tuple[str, int] | None = None) -> None:
+        """Asks what is due next, or a count of one's own choice: posture and number."""
+        waiting = [question] if question else [each for each in self._due() if each != self.question]
         if not waiting:
             self.question = None
             self.floor.ask(0)
