@@ -7,10 +7,8 @@ from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QComboBox,
     QGridLayout,
-    QHeaderView,
     QLineEdit,
     QPushButton,
     QTableWidget,
@@ -36,6 +34,7 @@ from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.tables import make_row_table
 from waltzmark.desktop.widgets.waiting import Waiting
 
 __all__ = ["LedgerFace"]
@@ -74,19 +73,8 @@ class LedgerFace(QWidget):
         self.order.addItems(_ORDERS)
         self.order.activated.connect(lambda _at: self.refresh())
         column.addWidget(self.order)
-        self.table = QTableWidget(0, len(_COLUMNS))
-        self.table.setAccessibleName("Ledger")
-        self.table.setHorizontalHeaderLabels(list(_COLUMNS))
-        self.table.verticalHeader().hide()
-        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.table.setShowGrid(False)
-        self.table.setTabKeyNavigation(False)  # Tab leads on to the closings
-        self.table.setFont(font(10.0))
-        header = self.table.horizontalHeader()
-        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        header.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
+        self.table = QTableWidget()
+        make_row_table(self.table, "Ledger", _COLUMNS, 1)
         set_tip(self.table, "The box locks a posture: closing leaves it alone. A row chooses its posture everywhere")
         self.table.itemChanged.connect(self._locked)
         self.table.currentCellChanged.connect(lambda row, *_: self._chosen(row))

@@ -13,7 +13,6 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QFormLayout,
-    QHeaderView,
     QLineEdit,
     QPushButton,
     QTableWidget,
@@ -29,8 +28,8 @@ from waltzmark.desktop.history import Selection
 from waltzmark.desktop.log.calendar import CalendarView
 from waltzmark.desktop.log.measures import MeasureChart, against_plan, measure_words
 from waltzmark.desktop.plain import Label, heading
-from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.tables import make_row_table
 
 __all__ = ["BookFace", "BookTable", "MeasuresFace", "NextFace"]
 
@@ -173,20 +172,10 @@ class BookTable(QTableWidget):
     """The entries, the newest first."""
 
     def __init__(self) -> None:
-        super().__init__(0, len(_COLUMNS))
+        super().__init__()
         self.shown: list[Entry] = []
-        self.setAccessibleName("The practice book")
-        self.setHorizontalHeaderLabels(list(_COLUMNS))
-        self.verticalHeader().hide()
-        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        make_row_table(self, "The practice book", _COLUMNS, 2, 9.5)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
-        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.setShowGrid(False)
-        self.setTabKeyNavigation(False)
-        self.setFont(font(9.5))
-        header = self.horizontalHeader()
-        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
 
     def show_entries(self, entries: tuple[Entry, ...]) -> None:
         """Shows entries, the newest first, as many as can be looked at."""

@@ -15,7 +15,7 @@ from waltzmark.core.practice.cues import short
 from waltzmark.core.walk.motion import centre_of
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.ground import draw_ground
-from waltzmark.desktop.painter.scene import Scene, draw_path, draw_scene
+from waltzmark.desktop.painter.scene import Scene, draw_scene
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.theme import Theme, font
 
@@ -78,7 +78,7 @@ class LargeView(QWidget):
         say = document.say
         posture = trace.posture(row)
         title = "" if posture is None else document.form.posture(posture).title
-        facing = f"faces {say.toward(document.pose.torso)}"
+        facing = f"faces {say.toward(float(trace.torso[row]))}"
         place = f"{title}  {int(trace.counts[row])}  ·  {facing}" if posture else f"as it begins  ·  {facing}"
         after = short(trace, row + 1, say) if row + 1 < len(trace) else ("the end",)
         return short(trace, row, say), after, place
@@ -112,7 +112,6 @@ class LargeView(QWidget):
             room = replace(room, start=replace(room.start, heading=(room.start.heading + self.turned) % 360.0))
         draw_ground(painter, pane, floor, room, theme)
         painter.setClipRect(pane)
-        draw_path(painter, floor, pane, trace.centres, theme)
         row = document.row
         part = 1.0 - (row - document.position)
         draw_scene(painter, floor, Scene(trace, row, part, document.pose, say=document.say), theme)

@@ -7,11 +7,9 @@ from functools import partial
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QComboBox,
     QGridLayout,
     QHBoxLayout,
-    QHeaderView,
     QPushButton,
     QSizePolicy,
     QTableWidget,
@@ -36,6 +34,7 @@ from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.sides.picture import PairView, Shown
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.tables import make_row_table
 from waltzmark.desktop.widgets.waiting import Waiting
 
 __all__ = ["PairsFace"]
@@ -108,20 +107,9 @@ class PairsFace(QWidget):
         column.addLayout(row)
 
     def _table(self, column: QVBoxLayout) -> None:
-        self.table = QTableWidget(0, len(_COLUMNS))
-        self.table.setAccessibleName("Counts of both sides")
-        self.table.setHorizontalHeaderLabels(list(_COLUMNS))
-        self.table.verticalHeader().hide()
-        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.table.setShowGrid(False)
+        self.table = QTableWidget()
+        make_row_table(self.table, "Counts of both sides", _COLUMNS, 2)
         self.table.setWordWrap(True)
-        self.table.setTabKeyNavigation(False)
-        self.table.setFont(font(10.0))
-        header = self.table.horizontalHeader()
-        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
         self.table.currentCellChanged.connect(lambda row, *_: self._count_chosen(row))
         self.table.setMinimumHeight(110)
         self.table.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
