@@ -18,6 +18,10 @@ def main() -> int:
             from waltzmark.cli.main import run
 
             return run(arguments)
+        if arguments[0] == "sheet":  # it draws, so it needs what the window draws with
+            from waltzmark.desktop.sheet_command import run as run_sheet
+
+            return run_sheet(arguments[1:])
     return open_window(arguments)
 
 

@@ -47,6 +47,7 @@ if TYPE_CHECKING:
     from waltzmark.desktop.practise.stage import PractiseStage
     from waltzmark.desktop.ready.stage import ReadyStage
     from waltzmark.desktop.room.stage import RoomStage
+    from waltzmark.desktop.sheets.dialog import SheetsDialog
     from waltzmark.desktop.sides.stage import SidesStage
 
 __all__ = ["MainWindow"]
@@ -59,6 +60,8 @@ _FILE = (
     LINE,
     Act("save", "&Save", lambda w: w.filing.save(), ("Ctrl+S",)),
     Act("save as", "Save &as …", lambda w: w.filing.save_as(), ("Ctrl+Shift+S",)),
+    LINE,
+    Act("sheets", "S&heets …", lambda w: w.show_sheets(), ("Ctrl+P",)),
     LINE,
     Act("export text", "Export the score as &text …", lambda w: w.filing.export("txt")),
     Act("export csv", "Export the trace as &CSV …", lambda w: w.filing.export("csv")),
@@ -370,6 +373,14 @@ class MainWindow(QMainWindow):
         from waltzmark.desktop.cautions import CautionsPage  # dialogs are imported when they are first wanted
 
         return CautionsPage(self.document.form.school, self)
+
+    def show_sheets(self) -> SheetsDialog:
+        """The sheets that can be printed or saved, with their preview."""
+        from waltzmark.desktop.sheets.dialog import SheetsDialog
+
+        dialog = SheetsDialog(self.desk, self)
+        dialog.open()
+        return dialog
 
     def show_shortcuts(self) -> None:
         from waltzmark.desktop.shortcuts import ShortcutSheet

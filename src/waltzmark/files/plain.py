@@ -7,7 +7,7 @@ from typing import Any
 
 from waltzmark.core.base.units import number_text
 from waltzmark.core.body.body import MEASURES, Body
-from waltzmark.core.form.form import Form, Home, Opening, Posture
+from waltzmark.core.form.form import Form, Home, Opening, Posture, Sheet
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import BEHIND, Lines, Obstacle, Room
 from waltzmark.core.school.school import bundled_schools, load_school, school_table
@@ -34,6 +34,8 @@ def document_values(form: Form) -> dict[str, Any]:
         values["room"] = _room(form.room)
     if form.home != Home():
         values["home"] = _home(form.home)
+    if form.sheet != Sheet():
+        values["sheet"] = _sheet(form.sheet)
     if form.postures:
         values["posture"] = [_posture(posture) for posture in form.postures]
     found: dict[str, Any] = whole_signs(values)
@@ -83,6 +85,12 @@ def _sided(value: Any) -> Any:
 
 def _cm(metres: float) -> str:
     return f"{(Decimal(repr(metres)) * 100).normalize():f}cm"
+
+
+def _sheet(sheet: Sheet) -> dict[str, Any]:
+    usual = Sheet()
+    names = ("kind", "paper", "landscape", "scale", "steps", "findings")
+    return {name: getattr(sheet, name) for name in names if getattr(sheet, name) != getattr(usual, name)}
 
 
 def _home(home: Home) -> dict[str, Any]:

@@ -15,7 +15,7 @@ from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.units import read_mass
 from waltzmark.core.body.body import LINK, MEASURES, PROPORTIONS, Body, link_words
 from waltzmark.core.body.pose import FootPose
-from waltzmark.core.form.form import MOST_LINES, OPENINGS, Form, Home, Opening, Posture
+from waltzmark.core.form.form import MOST_LINES, OPENINGS, PAPERS, SHEETS, Form, Home, Opening, Posture, Sheet
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Room
 from waltzmark.core.school.school import FIRST, School, bundled_schools, load_school
@@ -40,7 +40,8 @@ _NOW = {"hip.front": "hip.range"}
 _DEEPEST = 60  # tables and lists in each other: what writes the file goes no deeper
 
 _KEYS: dict[str, tuple[str, ...]] = {
-    "": ("waltzmark", "form", "body", "room", "posture", "mute", "school", "home"),
+    "": ("waltzmark", "form", "body", "room", "posture", "mute", "school", "home", "sheet"),
+    "sheet": ("kind", "paper", "landscape", "scale", "steps", "findings"),
     "home": ("place", "facing", "within", "turn", "locked"),
     "form": ("title", "twelve", "opening", "torso", "school"),
     "body": (
@@ -165,6 +166,18 @@ class _Reader(RoomValues):
             locked = []
         return Home(place, facing, within, turn, tuple(locked))
 
+    def _sheet(self, raw: dict[str, Any]) -> Sheet:
+        usual = Sheet()
+        kind = self.choice("sheet", raw, "kind", SHEETS, usual.kind)
+        paper = self.choice("sheet", raw, "paper", PAPERS, usual.paper)
+        scale = self.number("sheet", raw, "scale", usual.scale, 0.0, 1000.0, "to one")
+        switches = {name: raw.get(name, getattr(usual, name)) for name in ("landscape", "steps", "findings")}
+        for name, value in switches.items():
+            if not isinstance(value, bool):
+                self.fail(self.place("sheet", name), "should be true or false")
+                switches[name] = False
+        return Sheet(kind, paper, scale=scale, **switches)
+
     def _body(self, raw: dict[str, Any]) -> Body:
         stature = self.length("body", raw, "stature", 1.70, 0.5, 2.8)
         mass = 65.0
@@ -217,11 +230,12 @@ class _Reader(RoomValues):
         opening = self._opening(raw)
         room = self.room() if "room" in self.raw else None
         postures, mutes, home = self._postures(school.stance_names), self._mutes(), self._home(self.table("home"))
+        sheet = self._sheet(self.table("sheet"))
         if self.problems:
             return None
         self._told_strangers({posture.id for posture in postures}, room, home)
         try:
-            return Form(title, twelve, opening, torso, school, body, room, postures, mutes, home)
+            return Form(title, twelve, opening, torso, school, body, room, postures, mutes, home, sheet)
         except WaltzmarkError as error:
             self.fail(Position(), str(error))
             return None

@@ -21,7 +21,7 @@ class SaveError(WaltzmarkError):
     """A document that could not be written; nothing on disk was changed."""
 
 
-def save_atomically(path: Path, text: str, mode: int | None = None) -> None:
+def save_atomically(path: Path, text: str | bytes, mode: int | None = None) -> None:
     """Writes a file whole or not at all: to a new file beside it, flushed to disk, then put in its place.
 
     What the file was beside its text stays: its owner, group, mode and extended attributes, as far as the system lets
@@ -30,7 +30,7 @@ def save_atomically(path: Path, text: str, mode: int | None = None) -> None:
     """
     try:
         path = Path(os.path.realpath(path))
-        data = text.encode("utf-8")
+        data = text.encode("utf-8") if isinstance(text, str) else text
     except ValueError as error:  # a name with a sign that no name has; half a sign in the text
         raise SaveError(f"{path.name!r} was not saved: {error}. Save it elsewhere.") from error
     temporary: str | None = None

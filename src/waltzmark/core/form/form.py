@@ -16,10 +16,13 @@ from waltzmark.core.school.school import FIRST, School, load_school
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock, Facing
 
-__all__ = ["MOST_LINES", "OPENINGS", "Form", "Home", "Opening", "Posture"]
+__all__ = ["MOST_LINES", "OPENINGS", "PAPERS", "SHEETS", "Form", "Home", "Opening", "Posture", "Sheet"]
 
 #: What a form may come to, with all that is repeated and mirrored: twenty times a long form.
 MOST_LINES = 20_000
+#: Sheets that can be printed, and the papers they are printed on.
+SHEETS = ("chart", "tape", "postures", "cues", "soles", "class", "log")
+PAPERS = ("A4", "A5", "Letter")
 OPENINGS = ("together", "vee", "shoulder", "hip")
 
 
@@ -55,6 +58,20 @@ class Home:
     within: float = 0.30
     turn: float = 15.0
     locked: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """How the form is printed: which sheet, on which paper, lying on its side or not, at how many to one (0: as large
+    as fits on a page). steps: the chart shows the feet of every count, not of the ends alone. findings: the postures
+    are printed with what was found."""
+
+    kind: str = "chart"
+    paper: str = "A4"
+    landscape: bool = False
+    scale: float = 0.0
+    steps: bool = False
+    findings: bool = False
 
 
 @dataclass(frozen=True)
@@ -97,7 +114,7 @@ class Posture:
 @dataclass(frozen=True)
 class Form:
     """A whole form with the body that walks it, the school it follows, the room it is walked in, the findings that are
-    muted, and where it should end."""
+    muted, where it should end, and how it is printed."""
 
     title: str = ""
     twelve: str = "N"
@@ -109,6 +126,7 @@ class Form:
     postures: tuple[Posture, ...] = ()
     mutes: tuple[Mute, ...] = ()
     home: Home = Home()
+    sheet: Sheet = Sheet()
 
     def __post_init__(self) -> None:
         ids: dict[str, int] = {}

@@ -35,8 +35,9 @@ _STRIP = (0.10, 0.02)  # metres: a piece of tape
 class Mark:
     """One thing to lay. what: in words; place: (x, y) of the heel or of the cross, tape: the two ends of its piece,
     both in the room frame, metres; heading: degrees in the room frame; posture, side: whose end and which foot it
-    marks, None for the start; squares: two distances square from walls; corners: two distances from corners; lines: by
-    the floor's lines. clear: whether no foot pivots on the tape."""
+    marks, None for the start; square: two distances square from walls, corner: two from the corners of one wall, in
+    metres, and what each is from; squares, corners: the same in words; lines: by the floor's lines. clear: whether no
+    foot pivots on the tape."""
 
     what: str
     place: tuple[float, float]
@@ -48,6 +49,8 @@ class Mark:
     posture: str | None = None
     side: Side | None = None
     clear: bool = True
+    square: tuple[tuple[float, str], ...] = ()
+    corner: tuple[tuple[float, str], ...] = ()
 
 
 def fewest_ends(form: Form, trace: Trace, within: float = WITHIN) -> tuple[str, ...]:
@@ -109,11 +112,14 @@ def _mark(
     ends = tuple((float(x), float(y)) for x, y in tape)
     assert len(ends) == 2
     x, y = place.tolist()
-    ways = (_square(room, place, say), _from_corners(room, place, say), _by_lines(room, place, say))
-    return Mark(what, (x, y), heading % 360.0, ends, *ways, posture, side, clear)
+    square, ((left, end), (right, other)) = _square(room, place, say), _from_corners(room, place, say)
+    squares = " and ".join(f"{say.length(far)} from {wall}" for far, wall in square)
+    corners = f"{say.length(left)} from the {end.split()[0]} and {say.length(right)} from the {other}"
+    ways, corner = (squares, corners, _by_lines(room, place, say)), ((left, end), (right, other))
+    return Mark(what, (x, y), heading % 360.0, ends, *ways, posture, side, clear, square, corner)
 
 
-def _square(room: Room, place: Floats, say: Figures) -> str:
+def _square(room: Room, place: Floats, say: Figures) -> tuple[tuple[float, str], ...]:
     """Distances square from the two nearest walls that are not parallel, named ones first."""
     corners = np.array(room.outline, dtype=float)
     way = np.roll(corners, -1, axis=0) - corners
@@ -128,13 +134,12 @@ def _square(room: Room, place: Floats, say: Figures) -> str:
     for first in order:
         for second in order:
             if abs(float(inward[first] @ inward[second])) < 0.9:
-                parts = (f"{say.length(float(away[n]))} from {named_wall(room, n, say)}" for n in (first, second))
-                return " and ".join(parts)
-    return f"{say.length(float(away[order[0]]))} from {named_wall(room, order[0], say)}" if order else ""
+                return tuple((float(away[n]), named_wall(room, n, say)) for n in (first, second))
+    return tuple((float(away[n]), named_wall(room, n, say)) for n in order[:1])
 
 
-def _from_corners(room: Room, place: Floats, say: Figures) -> str:
-    """Distances from the two corners, of one wall where that can be, which cross at the best angle."""
+def _from_corners(room: Room, place: Floats, say: Figures) -> tuple[tuple[float, str], tuple[float, str]]:
+    """Distances from the left and the right corner of the wall from which the two tapes cross at the best angle."""
     corners = np.array(room.outline, dtype=float)
     away = place - corners
     far = np.hypot(*away.T)
@@ -149,8 +154,8 @@ def _from_corners(room: Room, place: Floats, say: Figures) -> str:
             best, pair = value, (n, m)
     wall = named_wall(room, pair[0], say)
     # Whoever faces a wall from within has its second corner at the left where the corners go round counter-clockwise.
-    right, left = (say.length(float(far[n])) for n in (pair if turns_left(room.outline) else pair[::-1]))
-    return f"{left} from the left and {right} from the right corner of {wall}"
+    right, left = (float(far[n]) for n in (pair if turns_left(room.outline) else pair[::-1]))
+    return (left, f"left corner of {wall}"), (right, f"right corner of {wall}")
 
 
 def _by_lines(room: Room, place: Floats, say: Figures) -> str:

@@ -12,9 +12,10 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.form.room import Lines, Room
 from waltzmark.desktop.theme import Theme, font
 
-__all__ = ["draw_ground", "obstacle_corners", "room_corners"]
+__all__ = ["draw_ground", "draw_start", "obstacle_corners", "room_corners"]
 
 _MOST_SEAMS = 400
+_NAME = 240.0  # units from which a name goes into several lines
 
 
 def room_corners(room: Room) -> list[QPointF]:
@@ -71,19 +72,28 @@ def draw_ground(
             painter.setPen(QPen(theme.color("wall"), 1.6, Qt.PenStyle.DashLine if low else Qt.PenStyle.SolidLine))
             painter.setBrush(theme.color("obstacle", 0.45 if low else 1.0))
             painter.drawPath(shape)
-            _name(painter, shape.boundingRect(), obstacle.name, theme)
+            _name(painter, view, shape.boundingRect(), obstacle.name, theme)
     if start:
-        _draw_start(painter, floor, theme)
+        draw_start(painter, floor, theme)
 
 
-def _name(painter: QPainter, box: QRectF, text: str, theme: Theme) -> None:
+def _name(painter: QPainter, view: QRectF, box: QRectF, text: str, theme: Theme) -> None:
+    """The name of a thing in it where it has room, else below it; a long one in several lines, within the view."""
     painter.setFont(font(9.0))
     painter.setPen(theme.color("ink"))
-    metrics = painter.fontMetrics()
-    wide = metrics.horizontalAdvance(text) + 8
+    wide = float(painter.fontMetrics().horizontalAdvance(text) + 8)
+    way = int(Qt.AlignmentFlag.AlignCenter)
     inside = box.width() >= wide
-    top = box.center().y() - 9 if inside else box.bottom() + 2
-    painter.drawText(QRectF(box.center().x() - wide / 2, top, wide, 18), Qt.AlignmentFlag.AlignCenter, text)
+    place = QRectF(0.0, 0.0, wide, 18.0)
+    if wide > _NAME:
+        way |= int(Qt.TextFlag.TextWrapAnywhere)
+        place = painter.boundingRect(QRectF(0.0, 0.0, _NAME, 1000.0), way, text)
+    place.moveCenter(box.center())
+    if not inside:
+        place.moveTop(box.bottom() + 2)
+    if view.intersects(box):
+        place.moveLeft(max(min(place.left(), view.right() - place.width()), view.left()))
+    painter.drawText(place, way, text)
 
 
 def _draw_boards(painter: QPainter, view: QRectF, floor: QTransform, room: Room | None, theme: Theme) -> None:
@@ -131,7 +141,7 @@ def _draw_boards(painter: QPainter, view: QRectF, floor: QTransform, room: Room 
         painter.drawLine(*(floor.map(end) for end in _points(room.to_floor(np.array(piece, dtype=float)))))
 
 
-def _draw_start(painter: QPainter, floor: QTransform, theme: Theme) -> None:
+def draw_start(painter: QPainter, floor: QTransform, theme: Theme) -> None:
     """The start mark: a taped cross on the floor, with a tick toward 12 o'clock."""
     painter.setPen(QPen(theme.color("wall"), 3.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
     for a, b in (((-0.07, 0.0), (0.07, 0.0)), ((0.0, -0.07), (0.0, 0.13))):

@@ -7,7 +7,17 @@ from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPainterPathStroker, QPen, QPolygonF, QTransform
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QPaintEngine,
+    QPainter,
+    QPainterPath,
+    QPainterPathStroker,
+    QPen,
+    QPolygonF,
+    QTransform,
+)
 
 from waltzmark.core.base.angles import ahead, rightward
 from waltzmark.core.base.arrays import Floats
@@ -117,6 +127,10 @@ def _draw_line(
     style: Qt.PenStyle = Qt.PenStyle.SolidLine,
 ) -> None:  # fmt: skip
     """Draws the outline of a sole with a line of so many pixels. *transform*: from the foot's own frame."""
+    if painter.paintEngine().type() is not QPaintEngine.Type.Raster:  # on paper a line is a line: it takes less to say
+        pen = QPen(color, width, style, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.RoundJoin)
+        painter.strokePath(transform.map(outline_path(sole, side)), pen)
+        return
     scale = abs(transform.determinant()) ** 0.5
     # A tenth of the scale more or less is not seen, and keeps the shapes few.
     step = round(math.log(scale) * 10.0) / 10.0

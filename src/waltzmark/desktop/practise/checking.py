@@ -23,10 +23,11 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.plain import Label, heading, set_tip
-from waltzmark.desktop.practise.face import PractiseFace, row_of_fields
+from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.fields import row_of_fields
 
 __all__ = ["TurnDial", "TurnFace"]
 

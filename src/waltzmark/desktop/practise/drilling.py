@@ -18,8 +18,9 @@ from waltzmark.core.sides.pairs import declared_pairs
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.practise.face import PractiseFace, number, row_of_fields
+from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import Banner, LargeView, seconds_words
+from waltzmark.desktop.widgets.fields import number, row_of_fields
 
 __all__ = ["DrillFace"]
 

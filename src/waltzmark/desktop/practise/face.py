@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QGridLayout, QSpinBox, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.desk import Desk
@@ -12,7 +12,7 @@ from waltzmark.desktop.plain import Label
 from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.theme import font
 
-__all__ = ["PractiseFace", "number", "row_of_fields"]
+__all__ = ["PractiseFace"]
 
 
 class PractiseFace(QWidget):
@@ -55,25 +55,3 @@ class PractiseFace(QWidget):
         label.setWordWrap(True)
         self.column.addWidget(label)
         return label
-
-
-def number(name: str, least: int, most: int, value: int, unit: str = "") -> QSpinBox:
-    """A field for a whole number."""
-    field = QSpinBox()
-    field.setAccessibleName(name)
-    field.setRange(least, most)
-    field.setValue(value)
-    field.setSuffix(unit)
-    if (line := field.lineEdit()) is not None:
-        line.setTextMargins(6, 0, 6, 0)
-    return field
-
-
-def row_of_fields(fields: tuple[tuple[str, QWidget], ...]) -> QGridLayout:
-    """Fields below each other, each with its words before it."""
-    grid = QGridLayout()
-    grid.setColumnStretch(1, 1)
-    for row, (words, field) in enumerate(fields):
-        grid.addWidget(Label(words), row, 0)
-        grid.addWidget(field, row, 1)
-    return grid

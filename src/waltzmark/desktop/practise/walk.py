@@ -15,9 +15,10 @@ from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.room.things import wall_heading
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.practise.face import PractiseFace, number, row_of_fields
+from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import Banner, LargeView, seconds_words
 from waltzmark.desktop.practise.walking import Walking
+from waltzmark.desktop.widgets.fields import number, row_of_fields
 from waltzmark.files.saving import save_atomically
 
 __all__ = ["Ticker", "WalkFace"]

@@ -14,11 +14,12 @@ from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.practice.scales import LEVEL, Band, Holding, Reading, bias_of, share_of
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.plain import Label, heading, set_tip
-from waltzmark.desktop.practise.face import PractiseFace, number, row_of_fields
+from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.practise.plates import Plates
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.fields import number, row_of_fields
 
 __all__ = ["PlatesView", "ScaleFace"]
 

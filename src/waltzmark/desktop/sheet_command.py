@@ -1,0 +1,74 @@
+"""The command ``sheet``: a sheet of a form as a file, without a window."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+from collections.abc import Sequence
+from dataclasses import replace
+from pathlib import Path
+
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.form.form import PAPERS, SHEETS
+
+__all__ = ["run"]
+
+
+def parser() -> argparse.ArgumentParser:
+    """The command line of the command."""
+    words = "a page to take to the floor: as PDF, SVG, PNG, DXF (chart) or CSV (tape)"
+    made = argparse.ArgumentParser(prog="waltzmark sheet", description=words)
+    made.add_argument("file", metavar="FILE", help="a .waltz form")
+    made.add_argument("--kind", choices=SHEETS, help="which sheet; else the document's own, the floor chart")
+    made.add_argument(
+        "-o", dest="out", type=Path, metavar="OUT", required=True, help="OUT.pdf, .svg, .png, .dxf or .csv"
+    )
+    made.add_argument("--paper", choices=PAPERS, help="A4 unless the document says otherwise")
+    made.add_argument("--landscape", action="store_true", help="the paper lies on its side")
+    made.add_argument("--steps", action="store_true", help="the chart shows the feet of every count")
+    made.add_argument("--findings", action="store_true", help="the postures are printed with what was found")
+    made.add_argument("--scale", type=_scale, metavar="1:N", help="of charts; else as large as fits on a page")
+    made.add_argument("--postures", metavar="a,b", help="the ids of those that are on it; all unless given")
+    return made
+
+
+def _scale(text: str) -> float:
+    """How many to one, of ``1:20`` or ``20``. Raises ValueError."""
+    number = float(text.partition(":")[2] if ":" in text else text)
+    if ":" in text and float(text.partition(":")[0]) != 1.0:
+        raise ValueError(text)
+    if not 1.0 <= number <= 1000.0:
+        raise ValueError(text)
+    return number
+
+
+def run(arguments: Sequence[str]) -> int:
+    """Runs the command; its exit status is 0, or 2 when it cannot be done."""
+    options = parser().parse_args(arguments)
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from waltzmark.core.walk.walk import walk
+    from waltzmark.desktop.app import make_application
+    from waltzmark.desktop.sheets.making import make, write
+    from waltzmark.files.book import Book, book_path
+    from waltzmark.files.reading import read_file
+
+    try:
+        form = read_file(options.file).form
+        sheet = form.sheet
+        chosen: dict[str, object] = {
+            "kind": options.kind, "paper": options.paper, "landscape": options.landscape or None,
+            "scale": options.scale, "steps": options.steps or None, "findings": options.findings or None,
+        }  # fmt: skip
+        sheet = replace(sheet, **{name: value for name, value in chosen.items() if value is not None})  # type: ignore[arg-type]
+        application = make_application()
+        entries = Book(book_path()).entries() if sheet.kind == "log" and book_path().exists() else ()
+        postures = [each.strip() for each in (options.postures or "").split(",") if each.strip()]
+        made = make(form, walk(form), sheet, postures, entries=entries)
+        written = write(made, options.out)
+        del application
+    except WaltzmarkError as error:
+        print(f"waltzmark: {error}", file=sys.stderr)
+        return 2
+    print("\n".join(str(each) for each in written))
+    return 0

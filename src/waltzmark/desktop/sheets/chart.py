@@ -1,0 +1,345 @@
+"""The floor chart and the tape plan: the room to scale with what is walked, over several pages where it is large."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+from functools import lru_cache
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen, QTransform
+
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.figures import Figures
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.pose import Pose
+from waltzmark.core.form.form import Form
+from waltzmark.core.form.room import Start
+from waltzmark.core.room.clearance import check_room
+from waltzmark.core.room.shape import silhouette
+from waltzmark.core.room.tape import Mark, fewest_ends, tape_plan
+from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.painter.ground import draw_ground, draw_start, room_corners
+from waltzmark.desktop.painter.scene import draw_path
+from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
+from waltzmark.desktop.painter.standing import draw_cross, draw_swept, draw_walker, to_floor
+from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper, draw_head, fitted_text, plain_font
+
+__all__ = [
+    "chart_pages", "class_pages", "draw_end", "draw_number", "draw_passing", "extent", "floor_of", "frames_of",
+    "scale_that_fits", "tape_pages",
+]  # fmt: skip
+
+_SCALES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 75.0, 100.0, 150.0, 200.0, 500.0)
+_HEAD = 66.0  # units at the top that title and scale take
+_FOOT = 40.0
+_JOIN = 10.0 * MM  # pages overlap by so much
+_MOST = 200  # pages of one chart
+#: How far a number is moved aside where another one is, units, the nearest first.
+_ASIDE = sorted(((19.0 * x, 15.0 * y) for x in range(-9, 10) for y in range(-9, 10)), key=lambda by: math.hypot(*by))
+
+
+@lru_cache(maxsize=2)
+def _rings(trace: Trace) -> list[Floats]:
+    return silhouette(trace)
+
+
+def extent(form: Form, trace: Trace) -> tuple[float, float, float, float]:
+    """Left, right, bottom and top of what a chart shows, metres of the floor frame as it lies in the room."""
+    points = [np.array([[p.x(), p.y()] for p in room_corners(form.room)])] if form.room is not None else []
+    whole = np.concatenate([*points, *_rings(trace)])
+    if form.room is not None:
+        whole = form.room.to_room(whole)
+    low, high = whole.min(axis=0) - 0.1, whole.max(axis=0) + 0.1
+    return float(low[0]), float(high[0]), float(low[1]), float(high[1])
+
+
+def scale_that_fits(form: Form, trace: Trace, paper: Paper) -> float:
+    """The largest usual scale at which all of it is on one page: how many to one."""
+    left, right, bottom, top = extent(form, trace)
+    free = _free(paper)
+    needed = max((right - left) * 1000.0 * MM / free.width(), (top - bottom) * 1000.0 * MM / free.height())
+    return next((scale for scale in _SCALES if scale >= needed), math.ceil(needed))
+
+
+def _free(paper: Paper) -> QRectF:
+    return paper.inside.adjusted(0.0, _HEAD, 0.0, -_FOOT)
+
+
+def frames_of(form: Form, trace: Trace, paper: Paper, scale: float) -> list[tuple[QTransform, QRectF, str]]:
+    """Of each page the transform from the room frame in metres to units, where it is drawn, and which part it is."""
+    left, right, bottom, top = extent(form, trace)
+    free, unit = _free(paper), 1000.0 * MM / scale
+    wide, high = (right - left) * unit, (top - bottom) * unit
+    across = 1 if wide <= free.width() + 0.5 else math.ceil((wide - _JOIN) / (free.width() - _JOIN))
+    down = 1 if high <= free.height() + 0.5 else math.ceil((high - _JOIN) / (free.height() - _JOIN))
+    if across * down > _MOST:
+        raise WaltzmarkError(
+            f"at 1:{scale:g} the chart takes {across * down} pages of {paper.name}, at most {_MOST} are made; choose a "
+            "smaller scale, such as 1:20"
+        )
+    frames = []
+    for row in range(down):
+        for column in range(across):
+            x = left + column * (free.width() - _JOIN) / unit
+            y = top - row * (free.height() - _JOIN) / unit
+            frame = QTransform()
+            if across * down == 1:
+                frame.translate(free.center().x() - wide / 2.0, free.center().y() - high / 2.0)
+            else:
+                frame.translate(free.left(), free.top())
+            frame.scale(unit, -unit)
+            frame.translate(-x, -y)
+            part = "" if across * down == 1 else f"part {row * across + column + 1} of {across * down}"
+            frames.append((frame, free, part))
+    return frames
+
+
+def floor_of(form: Form, frame: QTransform) -> QTransform:
+    """From the floor frame to units."""
+    return to_floor(form.room.start, frame) if form.room is not None else frame
+
+
+def chart_pages(
+    form: Form, trace: Trace, paper: Paper, scale: float, chosen: Sequence[str], say: Figures, steps: bool = False
+) -> list[Page]:  # fmt: skip
+    """The floor chart. scale: how many to one, 0 for what fits. chosen: postures whose ends are numbered. steps: with
+    the feet of each of their counts."""
+    scale = scale or scale_that_fits(form, trace, paper)
+    rings = _rings(trace)
+    pages = []
+    marks = tuple((p.id, p.title) for p in form.postures if p.id in chosen)
+    for number, (frame, free, part) in enumerate(frames_of(form, trace, paper, scale)):
+
+        def draw(painter: QPainter, frame: QTransform = frame, free: QRectF = free, part: str = part) -> None:
+            head = f"Floor chart 1:{scale:g}" + (f", {part}" if part else "")
+            room = f", {form.room.name}" if form.room is not None and form.room.name else ""
+            draw_head(painter, paper, form.title or "Floor chart", f"{head}{room}")
+            painter.save()
+            painter.setClipRect(free)
+            draw_chart(painter, form, trace, frame, free, rings, chosen, say, steps)
+            painter.restore()
+            if part:
+                _joins(painter, free)
+            _ruler(painter, paper, scale, say)
+
+        pages.append(Page(f"Floor chart {part}".strip(), draw, marks if number == 0 else ()))
+    return pages
+
+
+def draw_chart(
+    painter: QPainter, form: Form, trace: Trace, frame: QTransform, free: QRectF, rings: Sequence[Floats],
+    chosen: Sequence[str], say: Figures, steps: bool = False,
+) -> None:  # fmt: skip
+    """The room with all that is walked in it; *frame*: from the room frame in metres to units."""
+    floor = floor_of(form, frame)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    draw_ground(painter, free, floor, form.room, INK)
+    painter.setClipRect(free)
+    draw_swept(painter, floor, rings, INK, "faint", 0.05, dashed=True)
+    draw_path(painter, floor, free, trace.centres, INK)
+    for posture in chosen if steps else ():
+        draw_passing(painter, trace, floor, posture)
+    for posture in chosen:
+        draw_end(painter, trace, floor, posture)
+    taken: list[QRectF] = []
+    for posture in chosen:
+        draw_number(painter, form, trace, floor, posture, taken)
+    if form.room is not None:
+        draw_start(painter, floor, INK)
+        if len(trace) > 1:
+            _tightest(painter, form, trace, floor, say, taken)
+
+
+def _tightest(
+    painter: QPainter, form: Form, trace: Trace, floor: QTransform, say: Figures, taken: Sequence[QRectF]
+) -> None:  # fmt: skip
+    """Where the walk comes nearest to something, and how near, clear of the numbers."""
+    assert form.room is not None
+    check = check_room(trace, form.room, say=say)
+    at = floor.map(QPointF(*check.place))
+    painter.setPen(QPen(INK.color("ink"), 1.2))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawPolygon([at, at + QPointF(-6.0, -11.0), at + QPointF(6.0, -11.0)])
+    words = f"{say.length(check.clearance)} to {check.what}"
+    painter.setFont(plain_font(7.5, False))
+    wide = min(painter.fontMetrics().horizontalAdvance(words) + 6.0, 170.0)
+    box = QRectF(at.x() + 9.0, at.y() - 17.0, wide, 14.0)
+    while any(box.intersects(other) for other in taken):
+        box.translate(0.0, -4.0)
+    painter.fillRect(box, INK.color("paper", 0.85))
+    fitted_text(painter, box, words, 7.5, flags=Qt.AlignmentFlag.AlignCenter, wrap=False)
+
+
+def _end(trace: Trace, posture: str) -> Pose:
+    start, stop = trace.span(posture)
+    return trace.pose(max(stop - 1, start - 1, 0))
+
+
+def draw_end(painter: QPainter, trace: Trace, floor: QTransform, posture: str) -> None:
+    """Both feet at the end of a posture."""
+    pose = _end(trace, posture)
+    for side in Side:
+        draw_sole(painter, floor, trace.body.sole, side, pose.foot(side), pose.share(side), INK)
+
+
+def draw_number(
+    painter: QPainter, form: Form, trace: Trace, floor: QTransform, posture: str, taken: list[QRectF]
+) -> None:  # fmt: skip
+    """The number of a posture where it ends, which keeps off other numbers. taken: where those stand already; this
+    one's is added."""
+    at = floor.map(QPointF(*_end(trace, posture).midpoint))
+    # The nearest free place; a line leads back from where it had to move to.
+    card = QRectF(0.0, 0.0, 18.0, 14.0)
+    for by in _ASIDE:
+        card.moveCenter(at + QPointF(*by))
+        if not any(card.intersects(other) for other in taken):
+            break
+    taken.append(card)
+    painter.setPen(QPen(INK.color("ink"), 0.8))
+    if not card.contains(at):
+        painter.drawLine(at, card.center())
+        painter.setBrush(INK.color("ink"))
+        painter.drawEllipse(at, 1.6, 1.6)
+    painter.setBrush(INK.color("paper", 0.9))
+    painter.drawRoundedRect(card, 3.0, 3.0)
+    fitted_text(painter, card, str(form.index(posture) + 1), 7.5, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
+
+
+def draw_passing(painter: QPainter, trace: Trace, floor: QTransform, posture: str) -> None:
+    """The outlines of the feet that stand on the floor at each count of a posture before its last."""
+    start, stop = trace.span(posture)
+    for row in range(start, stop - 1):
+        pose = trace.pose(row)
+        for side in Side:
+            if pose.foot(side).contact is not Contact.AIR:
+                draw_sole_outline(painter, floor, trace.body.sole, side, pose.foot(side), INK, 1.0, filled=False)
+
+
+def _joins(painter: QPainter, free: QRectF) -> None:
+    """Where pages are laid onto each other: a cross in each corner of the overlap."""
+    painter.setPen(QPen(INK.color("ink"), 0.8))
+    for x in (free.left() + _JOIN / 2.0, free.right() - _JOIN / 2.0):
+        for y in (free.top() + _JOIN / 2.0, free.bottom() - _JOIN / 2.0):
+            painter.drawLine(QPointF(x - 8.0, y), QPointF(x + 8.0, y))
+            painter.drawLine(QPointF(x, y - 8.0), QPointF(x, y + 8.0))
+
+
+def _ruler(painter: QPainter, paper: Paper, scale: float, say: Figures) -> None:
+    """A scale bar of a round length."""
+    inside, unit = paper.inside, 1000.0 * MM / scale
+    length = max(
+        (each for each in (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0) if each * unit < inside.width() / 2.0), default=0.1
+    )
+    base = inside.bottom() - 8.0
+    painter.setPen(QPen(INK.color("ink"), 1.4))
+    painter.drawLine(QPointF(inside.left(), base), QPointF(inside.left() + length * unit, base))
+    for x in (inside.left(), inside.left() + length * unit):
+        painter.drawLine(QPointF(x, base - 5.0), QPointF(x, base + 2.0))
+    words = f"{say.length(length)} at 1:{scale:g}"
+    fitted_text(painter, QRectF(inside.left(), base - 22.0, 300.0, 16.0), words, 8.0, wrap=False)
+
+
+def tape_pages(
+    form: Form, trace: Trace, paper: Paper, scale: float, chosen: Sequence[str], say: Figures
+) -> list[Page]:  # fmt: skip
+    """The marks to lay: a plan, then each with its ways of measuring. Raises WaltzmarkError without a room."""
+    if form.room is None:
+        raise WaltzmarkError("a tape plan needs a room: give one in the Room stage, or under [room]")
+    ends = [each for each in chosen if each in fewest_ends(form, trace)] or list(chosen)
+    plan = tape_plan(form, trace, ends, say)
+    scale = scale or scale_that_fits(form, trace, paper)
+    pages = []
+    for frame, free, part in frames_of(form, trace, paper, scale):
+
+        def draw(painter: QPainter, frame: QTransform = frame, free: QRectF = free, part: str = part) -> None:
+            draw_head(painter, paper, form.title or "Tape plan", f"Tape plan 1:{scale:g}{', ' + part if part else ''}")
+            painter.save()
+            painter.setClipRect(free)
+            draw_ground(painter, free, floor_of(form, frame), form.room, INK)
+            painter.setClipRect(free)
+            for number, mark in enumerate(plan, 1):
+                _tape_mark(painter, frame, number, mark)
+            painter.restore()
+            _ruler(painter, paper, scale, say)
+
+        pages.append(Page("Tape plan", draw))
+    return pages + _mark_tables(paper, form.title or "Tape plan", plan)
+
+
+def _tape_mark(painter: QPainter, frame: QTransform, number: int, mark: Mark) -> None:
+    a, b = (frame.map(QPointF(*end)) for end in mark.tape)
+    painter.setPen(QPen(INK.color("ink"), 3.0))
+    painter.drawLine(a, b)
+    painter.setPen(QPen(INK.color("ink"), 1.0))
+    at = frame.map(QPointF(*mark.place))
+    painter.drawEllipse(at, 2.0, 2.0)
+    away = (a + b) / 2.0 - at  # the number stands beyond the tape, off the foot
+    far = math.hypot(away.x(), away.y())
+    by = away * ((far + 11.0) / far) if far > 1.0 else QPointF(14.0, 12.0)
+    box = QRectF(0.0, 0.0, 22.0, 12.0)
+    box.moveCenter(at + by)
+    fitted_text(painter, box, str(number), 7.5, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
+
+
+def _mark_tables(paper: Paper, title: str, plan: Sequence[Mark]) -> list[Page]:
+    """The marks as a table, so many a page as have room."""
+    rows_a_page = max(int((paper.inside.height() - 60.0) / 62.0), 1)
+    pages = []
+    for first in range(0, len(plan), rows_a_page):
+        part = plan[first : first + rows_a_page]
+
+        def draw(painter: QPainter, first: int = first, part: Sequence[Mark] = part) -> None:
+            box = draw_head(painter, paper, title, "The marks, each told three ways")
+            top = box.top()
+            for number, mark in enumerate(part, first + 1):
+                row = QRectF(box.left(), top, box.width(), 60.0)
+                fitted_text(painter, QRectF(row.left(), top, 26.0, 16.0), str(number), 10.0, True, wrap=False)
+                words = [mark.what, f"Square: {mark.squares}", f"Corners: {mark.corners}", f"Lines: {mark.lines}"]
+                for line, said in enumerate(words):
+                    line_box = QRectF(row.left() + 30.0, top + 14.0 * line, row.width() - 30.0, 14.0)
+                    fitted_text(painter, line_box, said, 9.0 if line == 0 else 8.0, line == 0, wrap=False, least=3.0)
+                painter.setPen(QPen(INK.color("rule"), 0.6))
+                painter.drawLine(QPointF(row.left(), top + 58.0), QPointF(row.right(), top + 58.0))
+                painter.setPen(QPen(INK.color("ink"), 1.0))
+                top += 62.0
+
+        pages.append(Page("Marks to lay", draw))
+    return pages
+
+
+def class_pages(
+    form: Form, trace: Trace, paper: Paper, scale: float, starts: Sequence[Start], say: Figures
+) -> list[Page]:
+    """Where each of a class begins, to scale, and how to find it. Raises WaltzmarkError without a room."""
+    if form.room is None:
+        raise WaltzmarkError("a class needs a room: give one in the Room stage, or under [room]")
+    scale = scale or scale_that_fits(form, trace, paper)
+    pages = []
+    for frame, free, part in frames_of(form, trace, paper, scale):
+
+        def draw(painter: QPainter, frame: QTransform = frame, free: QRectF = free, part: str = part) -> None:
+            words = f"{len(starts)} walkers, 1:{scale:g}{', ' + part if part else ''}"
+            draw_head(painter, paper, form.title or "Class", words)
+            painter.save()
+            painter.setClipRect(free)
+            draw_ground(painter, free, floor_of(form, frame), form.room, INK, start=False)
+            painter.setClipRect(free)
+            for number, start in enumerate(starts, 1):
+                floor = to_floor(start, frame)
+                draw_cross(painter, frame, start, INK)
+                draw_walker(painter, floor, trace.body, trace.pose(0), INK)
+                behind = floor.map(QPointF(0.0, -0.35)) - QPointF(11.0, 7.0)
+                box = QRectF(behind.x(), behind.y(), 22.0, 14.0)
+                painter.setPen(QPen(INK.color("ink"), 1.0))
+                fitted_text(painter, box, str(number), 9.0, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
+            painter.restore()
+            _ruler(painter, paper, scale, say)
+
+        pages.append(Page("Class", draw))
+    crosses = [tape_plan(replace(form, room=form.room.begun_at(start)), trace, (), say)[0] for start in starts]
+    told = [replace(cross, what=f"Start cross of walker {number}") for number, cross in enumerate(crosses, 1)]
+    return pages + _mark_tables(paper, form.title or "Class", told)

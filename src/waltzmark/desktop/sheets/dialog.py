@@ -1,0 +1,295 @@
+"""The sheets: which one, on which paper, at which scale; a live preview, and out to a file or a printer."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import QRectF, Qt, QTimer
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtPrintSupport import QPrintDialog, QPrinter
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QFileDialog,
+    QHBoxLayout,
+    QProgressDialog,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.progress import StoppedError
+from waltzmark.core.form.form import PAPERS, SHEETS, Sheet
+from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.plain import Label, heading
+from waltzmark.desktop.sheets.making import Made, as_picture, make, paint, write
+from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.fields import row_of_fields
+
+__all__ = ["SheetsDialog"]
+
+_WORDS = {
+    "chart": "Floor chart", "tape": "Tape plan", "postures": "Postures, count by count", "cues": "Cue card",
+    "soles": "Soles, one to one", "class": "Class", "log": "What was done, to sign",
+}  # fmt: skip
+_SCALES = (0.0, 5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 100.0)
+_ASKER = "sheets"
+_SCALED = ("chart", "tape", "class")
+_FILES = "PDF (*.pdf);;SVG (*.svg);;PNG (*.png);;DXF, the chart (*.dxf);;CSV, the tape plan (*.csv)"
+
+
+class Preview(QWidget):
+    """The pages as they will be printed; the arrow keys, the wheel and PgUp, PgDn turn them."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.made: Made | None = None
+        self.words = ""
+        self.page = 0
+        self.setAccessibleName("Preview of the sheet")
+        self.setMinimumSize(420, 420)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def show_made(self, made: Made | None, words: str = "") -> None:
+        """Shows the pages of a sheet, or why there are none."""
+        self.made, self.words = made, words
+        self.page = min(self.page, len(made.pages) - 1) if made is not None and made.pages else 0
+        self.update()
+
+    def turn(self, by: int) -> None:
+        """Turns pages."""
+        if self.made is not None:
+            self.page = min(max(self.page + by, 0), len(self.made.pages) - 1)
+            self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        with QPainter(self) as painter:
+            painter.fillRect(self.rect(), self.palette().color(self.backgroundRole()).darker(115))
+            painter.setFont(font(10.0))
+            if self.made is None:
+                box = self.rect().adjusted(30, 30, -30, -30)
+                painter.setPen(self.palette().color(self.foregroundRole()))
+                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), self.words)
+                return
+            size = self.made.paper.units
+            scale = min((self.width() - 40.0) / size.width(), (self.height() - 64.0) / size.height())
+            page = QRectF(0.0, 0.0, size.width() * scale, size.height() * scale)
+            page.moveCenter(QRectF(0.0, 0.0, self.width(), self.height() - 28.0).center())
+            ratio = self.devicePixelRatioF()
+            picture = as_picture(self.made, self.page, max(scale * ratio, 0.4))
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawImage(page, picture)
+            painter.setPen(QPen(self.palette().color(self.foregroundRole()), 1.0))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(page)
+            words = f"page {self.page + 1} of {len(self.made.pages)}"
+            below = QRectF(0.0, self.height() - 28.0, self.width(), 24.0)
+            painter.drawText(below, Qt.AlignmentFlag.AlignCenter, words)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.turn(-1 if event.angleDelta().y() > 0 else 1)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        ways = {Qt.Key.Key_PageDown: 1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageUp: -1,
+                Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}  # fmt: skip
+        if event.key() in ways:
+            self.turn(ways[Qt.Key(event.key())])
+        else:
+            super().keyPressEvent(event)
+
+
+class Told(QProgressDialog):
+    """How far the pages are, where they take longer than a moment; they can be stopped."""
+
+    def __init__(self, parent: QWidget, pages: int) -> None:
+        super().__init__("", "Stop", 0, pages, parent)
+        self.setWindowTitle("Sheets")
+        self.setWindowModality(Qt.WindowModality.WindowModal)
+        self.setMinimumDuration(400)
+        self.pages = pages
+
+    def tell(self, share: float, words: str = "") -> None:
+        self.setLabelText(words)
+        self.setValue(round(share * self.pages))  # a window-modal one lets the window live meanwhile
+        if self.wasCanceled():
+            raise StoppedError
+
+    def hand_out(self, so_far: object) -> None:
+        """Pages are not shown before all are there."""
+
+
+class SheetsDialog(QDialog):
+    """What is chosen is kept with the document, as one step that can be undone, when it is closed."""
+
+    def __init__(self, desk: Desk, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.desk, self.document = desk, desk.document
+        self.setWindowTitle("Sheets")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.resize(1080, 760)
+        sheet = self.document.form.sheet
+        self.preview = Preview()
+        self.kind, self.paper, self.scale = QComboBox(), QComboBox(), QComboBox()
+        for box, name, lines in (
+            (self.kind, "Sheet", [_WORDS[kind] for kind in SHEETS]), (self.paper, "Paper", list(PAPERS)),
+            (self.scale, "Scale", ["as large as fits", *(f"1:{scale:g}" for scale in self._scales(sheet)[1:])]),
+        ):  # fmt: skip
+            box.setAccessibleName(name)
+            box.addItems(lines)
+            box.activated.connect(lambda _at: self._changed())
+        self.kind.setCurrentIndex(SHEETS.index(sheet.kind))
+        self.paper.setCurrentIndex(PAPERS.index(sheet.paper))
+        self.scale.setCurrentIndex(self._scales(sheet).index(sheet.scale))
+        self.landscape = QCheckBox("lying on its side")
+        self.landscape.setChecked(sheet.landscape)
+        self.landscape.toggled.connect(lambda _on: self._changed())
+        self.steps, self.findings = QCheckBox("the feet of every count"), QCheckBox("what was found")
+        for switch, on in ((self.steps, sheet.steps), (self.findings, sheet.findings)):
+            switch.setChecked(on)
+            switch.toggled.connect(lambda _on: self._changed())
+        self.which = QComboBox()
+        self.which.setAccessibleName("Postures")
+        self.which.addItems(["all postures", "the one that is chosen"])
+        self.which.activated.connect(lambda _at: self._changed())
+        panel = QVBoxLayout()
+        panel.addWidget(heading("A page to take to the floor"))
+        panel.addLayout(row_of_fields((
+            ("Sheet", self.kind), ("Paper", self.paper), ("", self.landscape), ("Scale", self.scale),
+            ("With", self.which), ("", self.steps), ("", self.findings),
+        )))  # fmt: skip
+        self.said = Label()
+        self.said.setWordWrap(True)
+        panel.addWidget(self.said)
+        self.save, self.print = QPushButton("Save as …"), QPushButton("Print …")
+        self.save.clicked.connect(lambda: self.choose_file())
+        self.print.clicked.connect(lambda: self.print_it())
+        for button in (self.save, self.print):
+            panel.addWidget(button)
+        panel.addStretch(1)
+        done = QPushButton("Done")
+        done.clicked.connect(self.accept)
+        panel.addWidget(done)
+        side = QWidget()
+        side.setFixedWidth(300)
+        side.setLayout(panel)
+        row = QHBoxLayout(self)
+        row.addWidget(self.preview, 1)
+        row.addWidget(side)
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(30)
+        self._soon.timeout.connect(self.refresh)
+        self.finished.connect(lambda _result: self._keep())
+        self.refresh()
+        self.preview.setFocus()
+
+    @staticmethod
+    def _scales(sheet: Sheet) -> tuple[float, ...]:
+        return _SCALES if sheet.scale in _SCALES else (*_SCALES, sheet.scale)
+
+    @property
+    def sheet(self) -> Sheet:
+        """What is chosen."""
+        own = self.document.form.sheet
+        scale = self._scales(own)[max(self.scale.currentIndex(), 0)]
+        return Sheet(
+            SHEETS[max(self.kind.currentIndex(), 0)], PAPERS[max(self.paper.currentIndex(), 0)],
+            self.landscape.isChecked(), scale, self.steps.isChecked(), self.findings.isChecked(),
+        )  # fmt: skip
+
+    def _changed(self) -> None:
+        self._soon.start()
+
+    def refresh(self) -> None:
+        """Asks for the pages anew; a large form's take seconds, so they are made beside what the window does."""
+        document, sheet = self.document, self.sheet
+        self.scale.setEnabled(sheet.kind in _SCALED)
+        self.steps.setEnabled(sheet.kind == "chart")
+        self.findings.setEnabled(sheet.kind == "postures")
+        chosen = document.selection.posture
+        postures = (chosen,) if self.which.currentIndex() == 1 and chosen is not None else ()
+        work = partial(make, document.form, document.trace, sheet, postures, document.say, self.desk.practice.entries)
+        self.said.setText("Making the pages …")
+        for button in (self.save, self.print):
+            button.setEnabled(False)
+        self.desk.jobs.ask(_ASKER, lambda _told: work(), self._take, failed=self._none)
+
+    def _take(self, made: Made) -> None:
+        """Shows the pages that were asked for."""
+        self.preview.show_made(made)
+        pages = f"{len(made.pages)} page{'s' if len(made.pages) != 1 else ''} of {made.paper.name}"
+        self.said.setText(f"{pages}{f', 1:{made.scale:g}' if made.sheet.kind in _SCALED else ''}.")
+        for button in (self.save, self.print):
+            button.setEnabled(True)
+
+    def _none(self, error: BaseException) -> None:
+        """Says why there are no pages."""
+        if not isinstance(error, WaltzmarkError):
+            raise error
+        words = str(error)
+        self.preview.show_made(None, f"{words[:1].upper()}{words[1:]}.")
+        self.said.setText("")
+
+    def _keep(self) -> None:
+        """The choice stays with the document."""
+        self.desk.jobs.stop(_ASKER)
+        form = self.document.form
+        if self.sheet != form.sheet:
+            self.desk.editor.take_form(replace(form, sheet=self.sheet), "choose a sheet")
+
+    def choose_file(self) -> None:
+        """Asks for a file and writes the sheet into it."""
+        name, _ = QFileDialog.getSaveFileName(self, "Save the sheet", f"{self.sheet.kind}.pdf", _FILES)
+        if name:
+            self.write(Path(name))
+
+    def write(self, path: Path) -> None:
+        """Writes the sheet; tells where, or why it cannot."""
+        made = self.preview.made
+        if made is None:
+            return
+        told = Told(self, len(made.pages))
+        try:
+            written = write(made, path if path.suffix else path.with_suffix(".pdf"), told)
+        except StoppedError:
+            self.said.setText("Stopped. Nothing was written.")
+        except WaltzmarkError as error:
+            words = str(error)
+            self.said.setText(f"{words[:1].upper()}{words[1:]}.")
+        else:
+            names = ", ".join(each.name for each in written[:3]) + (" …" if len(written) > 3 else "")
+            self.said.setText(f"Written: {names}.")
+        told.close()
+
+    def print_it(self) -> None:
+        """Asks for a printer and prints the sheet."""
+        made = self.preview.made
+        if made is None:
+            return
+        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+        printer.setPageLayout(made.paper.layout)
+        printer.setFullPage(True)
+        if QPrintDialog(printer, self).exec() == QDialog.DialogCode.Accepted:
+            self.print_on(printer)
+
+    def print_on(self, printer: QPrinter) -> None:
+        """Prints all pages."""
+        made = self.preview.made
+        assert made is not None
+        printer.setResolution(96)
+        told = Told(self, len(made.pages))
+        try:
+            with QPainter(printer) as painter:
+                for number, page in enumerate(made.pages):
+                    told.tell(number / len(made.pages))
+                    if number:
+                        printer.newPage()
+                    paint(page, painter)
+        except StoppedError:
+            printer.abort()
+            self.said.setText("Stopped.")
+        told.close()

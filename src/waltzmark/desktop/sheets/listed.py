@@ -1,0 +1,318 @@
+"""Postures as rows, cue cards, soles to cut out, and what was done, to sign."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache, partial
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPen, QTransform
+
+from waltzmark.core.base.angles import ahead
+from waltzmark.core.base.figures import Figures
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.pose import FootPose
+from waltzmark.core.form.form import Form
+from waltzmark.core.judge.registry import Finding
+from waltzmark.core.practice.cues import short
+from waltzmark.core.practice.entries import Entry
+from waltzmark.core.score.actions import Count, Expect
+from waltzmark.core.score.write import write_action, write_count
+from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.painter.marks import draw_beam, draw_dial
+from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
+from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper, draw_head, fitted_text, plain_font
+
+__all__ = ["cue_pages", "log_pages", "posture_pages", "sole_pages"]
+
+_CELL = (115.0, 112.0)  # units of a count: at least so wide, so high
+_FEET = (58.0, 54.0)  # and of the feet in it
+_HEAD, _LINE = 26.0, 14.0  # of a posture's head, and of a line below its counts
+_TOGETHER = 12  # lines that are not torn apart
+_STEPS = 9.0  # points of what is done, on a cue card
+_TITLE = 62.0  # units of the title of a cue card
+
+
+@dataclass(frozen=True)
+class _Block:
+    """What is not torn apart between pages: a posture's head, or "", the rows of counts beside each other, and what
+    stands below them, a line each."""
+
+    posture: str
+    rows: tuple[int, ...]
+    below: tuple[str, ...] = ()
+
+    @property
+    def high(self) -> float:
+        """Units."""
+        return (_HEAD if self.posture else 0.0) + (_CELL[1] if self.rows else 4.0) + _LINE * len(self.below)
+
+
+def posture_pages(
+    form: Form, trace: Trace, paper: Paper, chosen: Sequence[str], say: Figures, findings: Sequence[Finding] = ()
+) -> list[Page]:  # fmt: skip
+    """One row a posture: its counts as small drawings with their words, where it ends, what is expected of it, and what
+    was found in it."""
+    inside = paper.inside
+    across = max(int(inside.width() // _CELL[0]), 1)
+    below = {posture: _expected(trace, posture) for posture in chosen}
+    for finding in findings:
+        if finding.posture in below:
+            below[finding.posture].append(f"{finding.severity}, count {finding.count}: {finding.message}")
+    blocks: list[_Block] = []
+    for posture in chosen:
+        rows = range(*trace.span(posture))
+        cut = [tuple(rows[first : first + across]) for first in range(0, max(len(rows), 1), across)]
+        blocks += [_Block(posture if n == 0 else "", each) for n, each in enumerate(cut)]
+        for first in range(0, len(below[posture]), _TOGETHER):
+            blocks.append(_Block("", (), tuple(below[posture][first : first + _TOGETHER])))
+    pages: list[list[_Block]] = [[]]
+    left = inside.height() - 70.0
+    for block in blocks:
+        if block.high > left and pages[-1]:
+            pages.append([])
+            left = inside.height() - 70.0
+        pages[-1].append(block)
+        left -= block.high
+    made = []
+    for number, page in enumerate(pages, 1):
+
+        def draw(painter: QPainter, page: list[_Block] = page, number: int = number) -> None:
+            box = draw_head(painter, paper, form.title or "Postures", f"Postures, page {number} of {len(pages)}")
+            top = box.top()
+            for block in page:
+                _block(painter, form, trace, QRectF(box.left(), top, box.width(), block.high), block, say)
+                top += block.high
+
+        marks = tuple((block.posture, form.posture(block.posture).title) for block in page if block.posture)
+        made.append(Page(f"Postures {number}", draw, marks))
+    return made
+
+
+def _expected(trace: Trace, posture: str) -> list[str]:
+    """What the analyst expects of a posture, a line for each count it is expected after."""
+    number, told = trace.numbers[posture], dict[int, list[str]]()
+    for said in trace.passages[number].expectations:
+        told.setdefault(said.row + 1, []).append(write_action(said.expect).removeprefix("expect "))
+    return [f"expected {f'after count {n}' if n else 'at its beginning'}: {', '.join(told[n])}" for n in sorted(told)]
+
+
+def _block(painter: QPainter, form: Form, trace: Trace, box: QRectF, block: _Block, say: Figures) -> None:
+    top, cell_wide = box.top(), box.width() / max(int(box.width() // _CELL[0]), 1)
+    if block.posture:
+        _posture_head(painter, form, trace, QRectF(box.left(), top, box.width(), 22.0), block.posture, say)
+        top += _HEAD
+    for place, row in enumerate(block.rows):
+        cell = QRectF(box.left() + place * cell_wide, top, cell_wide - 6.0, _CELL[1] - 6.0)
+        _count(painter, trace, row, cell, _common_scale(trace, row))
+    top += _CELL[1] if block.rows else 0.0
+    for words in block.below:
+        line = QRectF(box.left() + 4.0, top, box.width() - 4.0, _LINE)
+        fitted_text(painter, line, words, 8.0, wrap=False, least=2.5)
+        top += _LINE
+
+
+def _posture_head(painter: QPainter, form: Form, trace: Trace, box: QRectF, posture: str, say: Figures) -> None:
+    stop = trace.span(posture)[1]
+    ends = f"ends facing {say.toward(float(trace.torso[max(stop - 1, 0)]))}"
+    painter.setPen(QPen(INK.color("ink"), 1.0))
+    painter.drawLine(box.topLeft(), box.topRight())
+    title = f"{form.index(posture) + 1}  {form.posture(posture).title}"
+    fitted_text(painter, box.adjusted(0.0, 3.0, -110.0, 0.0), title, 11.0, True, wrap=False, least=3.0)
+    right = QRectF(box.right() - 108.0, box.top() + 4.0, 108.0, 18.0)
+    fitted_text(painter, right, ends, 8.5, flags=Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop, wrap=False)
+
+
+def _around(trace: Trace, row: int) -> QRectF:
+    """What the soles of a row cover, metres of the floor frame."""
+    sole = trace.body.sole
+    points = np.concatenate([
+        sole.placed(sole.outlines[side], float(trace.heels[row, side, 0]), float(trace.heels[row, side, 1]),
+                    float(trace.headings[row, side])) for side in Side
+    ])  # fmt: skip
+    low, high = points.min(axis=0), points.max(axis=0)
+    return QRectF(low[0], low[1], high[0] - low[0], high[1] - low[1])
+
+
+@lru_cache(maxsize=256)
+def _scale_of(trace: Trace, start: int, stop: int) -> float:
+    boxes = [_around(trace, row) for row in range(start, stop)]
+    return min(_FEET[way] / max(side, 0.3) for box in boxes for way, side in enumerate((box.width(), box.height())))
+
+
+def _common_scale(trace: Trace, row: int) -> float:
+    """Units a metre at which the feet of each count of the row's posture find room."""
+    posture = trace.posture(row)
+    return _scale_of(trace, *trace.span(posture)) if posture is not None else _scale_of(trace, row, row + 1)
+
+
+def _count(painter: QPainter, trace: Trace, row: int, cell: QRectF, scale: float) -> None:
+    """One count: feet at so many units a metre, beam, dial, words."""
+    pose = trace.pose(row)
+    painter.setPen(QPen(INK.color("rule"), 0.6))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(cell)
+    fitted_text(
+        painter, QRectF(cell.left() + 3.0, cell.top() + 1.0, 20.0, 12.0), str(int(trace.counts[row])), 8.0, True
+    )
+    feet = QRectF(cell.left() + 3.0, cell.top() + 10.0, *_FEET)
+    middle = _around(trace, row).center()
+    floor = QTransform.fromTranslate(feet.center().x(), feet.center().y()).scale(scale, -scale)
+    floor.translate(-middle.x(), -middle.y())
+    for side in sorted(Side, key=lambda each: pose.foot(each).contact is Contact.AIR):
+        draw_sole(painter, floor, trace.body.sole, side, pose.foot(side), pose.share(side), INK, letter=False)
+    draw_beam(painter, QRectF(cell.right() - 46.0, cell.top() + 6.0, 43.0, 30.0), pose.left_share, INK, 7.0)
+    draw_dial(painter, QPointF(cell.right() - 24.0, cell.top() + 52.0), 13.0, pose.torso, INK)
+    painter.setPen(QPen(INK.color("ink"), 1.0))
+    words = QRectF(cell.left() + 3.0, cell.top() + 70.0, cell.width() - 6.0, cell.height() - 72.0)
+    written = trace.written[row]
+    actions = tuple(action for action in written.actions if not isinstance(action, Expect))
+    fitted_text(painter, words, write_count(Count(actions, written.beats)), 6.8, least=2.5)
+
+
+def cue_pages(form: Form, trace: Trace, paper: Paper, chosen: Sequence[str], say: Figures) -> list[Page]:
+    """One line a posture in large type, the facing it begins in first; folded twice it goes into a pocket."""
+    lines = []
+    for posture in chosen:
+        start, stop = trace.span(posture)
+        facing = say.toward(float(trace.torso[max(start - 1, 0)]))
+        steps = "; ".join(", ".join(short(trace, row, say)[:2]) for row in range(start, min(stop, start + 12)))
+        lines.append((facing, f"{form.index(posture) + 1}  {form.posture(posture).title}", steps))
+    inside, middle = paper.inside, paper.units.height() / 2.0
+    metrics = QFontMetricsF(plain_font(_STEPS, False))
+    way = int(Qt.TextFlag.TextWordWrap)
+    pages: list[Page] = []
+    placed: list[list[tuple[float, float, int]]] = []  # of each page: from where, how high, which line
+    top = math.inf
+    for number, (_, _, steps) in enumerate(lines):
+        high = min(metrics.boundingRect(QRectF(0.0, 0.0, inside.width() - 64.0, 1000.0), way, steps).height(), 150.0)
+        high += 26.0
+        if top < middle < top + high:  # nothing is written across the fold
+            top = middle + 8.0
+        if top + high > inside.bottom():
+            placed.append([])
+            top = inside.top() + _TITLE
+        placed[-1].append((top, high, number))
+        top += high + 4.0
+    for those in placed:
+
+        def draw(painter: QPainter, those: list[tuple[float, float, int]] = those) -> None:
+            draw_head(painter, paper, form.title or "Cue card", "Cue card: facing, posture, what is done")
+            box = inside
+            for top, high, number in those:
+                facing, title, steps = lines[number]
+                fitted_text(painter, QRectF(box.left(), top, 58.0, 26.0), facing, 14.0, True, wrap=False)
+                title_box = QRectF(box.left() + 62.0, top, box.width() - 62.0, 22.0)
+                fitted_text(painter, title_box, title, 13.0, True, wrap=False, least=3.0)
+                steps_box = QRectF(box.left() + 62.0, top + 21.0, box.width() - 62.0, high - 20.0)
+                fitted_text(painter, steps_box, steps, _STEPS, least=2.5)
+            painter.setPen(QPen(INK.color("rule"), 0.6, Qt.PenStyle.DashLine))
+            painter.drawLine(QPointF(0.0, middle), QPointF(paper.units.width(), middle))
+            painter.setPen(QPen(INK.color("ink"), 1.0))
+
+        marks = tuple((chosen[number], form.posture(chosen[number]).title) for _, _, number in those)
+        pages.append(Page("Cue card", draw, marks))
+    return pages
+
+
+def sole_pages(body: Body, paper: Paper) -> list[Page]:
+    """This body's soles one to one, to cut out and draw round, with a ruler to check the printer."""
+    both = paper.size[0] >= 2000.0 * body.foot_breadth + 60.0
+    sides = [tuple(Side)] if both else [(side,) for side in Side]
+    return [Page("Soles", partial(_draw_soles, body, paper, those)) for those in sides]
+
+
+def _draw_soles(body: Body, paper: Paper, sides: Sequence[Side], painter: QPainter) -> None:
+    _soles(painter, body, paper, sides)
+
+
+def _soles(painter: QPainter, body: Body, paper: Paper, sides: Sequence[Side]) -> None:
+    inside, unit = paper.inside, 1000.0 * MM
+    painter.setPen(QPen(INK.color("ink"), 1.0))
+    words = "Never stand on paper: it slips. Cut out, draw round, take away."
+    fitted_text(painter, QRectF(inside.left(), inside.top(), inside.width(), 16.0), words, 9.0, True, wrap=False)
+    left, base = inside.left(), inside.bottom()
+    for millimetre in range(101):
+        y = base - millimetre * MM
+        long = 14.0 if millimetre % 10 == 0 else 5.0
+        painter.drawLine(QPointF(left, y), QPointF(left + long, y))
+    painter.drawLine(QPointF(left, base), QPointF(left, base - 100.0 * MM))
+    ruler = QRectF(left, base - 100.0 * MM - 48.0, 130.0, 44.0)
+    fitted_text(painter, ruler, "This rule is 100 mm long where the printer is true.", 8.0)
+    for place, side in enumerate(sides):
+        x = inside.left() + inside.width() * (2 * place + 1) / (2 * len(sides))
+        floor = QTransform.fromTranslate(x, inside.top() + 24.0 + 0.90 * body.sole.of(side) * unit)
+        floor.scale(unit, -unit)
+        foot = FootPose(0.0, 0.0, 0.0, Contact.FLAT)
+        draw_sole_outline(painter, floor, body.sole, side, foot, INK, 1.0)
+        painter.setPen(QPen(INK.color("ink"), 0.8))
+        length = body.sole.of(side)
+        painter.drawLine(floor.map(QPointF(0.0, -0.15 * length)), floor.map(QPointF(0.0, 0.88 * length)))
+        for part in ("heel", "ball"):
+            px, py = body.sole.landmark(0.0, 0.0, 0.0, part, side)
+            at = floor.map(QPointF(px, py))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(at, 4.0, 4.0)
+            fitted_text(painter, QRectF(at.x() + 6.0, at.y() - 7.0, 60.0, 14.0), part, 7.5, wrap=False)
+        arc = QPainterPath()
+        for degrees in range(-90, 91, 5):
+            ux, uy = ahead(float(degrees))
+            at = floor.map(QPointF(0.065 * ux, 0.065 * uy))
+            arc.moveTo(at) if degrees == -90 else arc.lineTo(at)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(arc)
+        for degrees in range(-90, 91, 15):
+            ux, uy = ahead(float(degrees))
+            a, b = (floor.map(QPointF(far * ux, far * uy)) for far in (0.055, 0.065))
+            painter.drawLine(a, b)
+            at = floor.map(QPointF(0.073 * ux, 0.073 * uy))
+            if degrees % 30 == 0 and degrees:
+                box = QRectF(at.x() - 12.0, at.y() - 6.0, 24.0, 12.0)
+                fitted_text(painter, box, f"{abs(degrees)}°", 6.5, flags=Qt.AlignmentFlag.AlignCenter, wrap=False)
+        middle = floor.map(QPointF(0.0, 0.42 * length))
+        title = QRectF(middle.x() - 76.0, middle.y(), 72.0, 16.0)
+        words = f"{side.word}, {100 * length:.1f} cm"
+        fitted_text(painter, title, words, 9.0, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
+
+
+def log_pages(form: Form, paper: Paper, entries: Sequence[Entry]) -> list[Page]:
+    """What was done, the newest first, with a line to sign."""
+    inside = paper.inside
+    a_page = max(int((inside.height() - 110.0) / 17.0), 1)
+    shown = list(reversed(entries))
+    pages = []
+    for first in range(0, max(len(shown), 1), a_page):
+        part = shown[first : first + a_page]
+
+        def draw(painter: QPainter, part: list[Entry] = part, first: int = first) -> None:
+            whole = max(math.ceil(len(shown) / a_page), 1)
+            below = f"What was done, page {first // a_page + 1} of {whole}, {len(shown)} entries"
+            box = draw_head(painter, paper, form.title or "Practice", below)
+            wide = [0.17, 0.16, 0.33, 0.08, 0.07, 0.19]
+            top = box.top()
+            for entry in part:
+                measured = (
+                    "" if entry.measured is None else f"{entry.measured:g} of {entry.planned or 0:g} {entry.unit}"
+                )
+                cells = (f"{entry.when:%Y-%m-%d %H:%M}", entry.what or entry.kind, entry.title, entry.side,
+                         f"{entry.reps} ×", f"{entry.outcome} {measured}")  # fmt: skip
+                x = box.left()
+                for words, share in zip(cells, wide, strict=True):
+                    cell = QRectF(x, top, share * box.width() - 4.0, 15.0)
+                    fitted_text(painter, cell, words, 8.0, wrap=False, least=2.5)
+                    x += share * box.width()
+                top += 17.0
+            if not part:
+                fitted_text(painter, QRectF(box.left(), top, box.width(), 20.0), "Nothing yet.", 10.0)
+            line = inside.bottom() - 20.0
+            painter.setPen(QPen(INK.color("ink"), 0.8))
+            for x, words in ((inside.left(), "practised by"), (inside.left() + inside.width() * 0.55, "seen by")):
+                painter.drawLine(QPointF(x, line), QPointF(x + inside.width() * 0.4, line))
+                fitted_text(painter, QRectF(x, line + 2.0, 200.0, 14.0), words, 7.5, wrap=False)
+
+        pages.append(Page("What was done", draw))
+    return pages

@@ -1,0 +1,251 @@
+"""Sheets made: which pages a form gives on a paper, and those pages as PDF, SVG, PNG, DXF or CSV."""
+
+from __future__ import annotations
+
+import io
+import re
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from xml.sax.saxutils import escape, quoteattr
+
+from PySide6.QtCore import QBuffer, QIODevice, QPointF, QRect, QRectF, QSize
+from PySide6.QtGui import QImage, QPainter, QPdfWriter
+from PySide6.QtSvg import QSvgGenerator
+
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.form.form import Form, Sheet
+from waltzmark.core.form.room import Start
+from waltzmark.core.judge import judge
+from waltzmark.core.judge.registry import Finding
+from waltzmark.core.practice.entries import Entry
+from waltzmark.core.room.group import arranged
+from waltzmark.core.room.tape import fewest_ends, tape_plan
+from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.sheets.chart import (
+    chart_pages,
+    class_pages,
+    draw_end,
+    draw_number,
+    draw_passing,
+    floor_of,
+    frames_of,
+    scale_that_fits,
+    tape_pages,
+)
+from waltzmark.desktop.sheets.listed import cue_pages, log_pages, posture_pages, sole_pages
+from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper
+from waltzmark.files.charts import chart_drawing, tape_table
+from waltzmark.files.saving import save_atomically
+
+__all__ = ["FORMATS", "Made", "SheetError", "as_picture", "make", "write"]
+
+FORMATS = ("pdf", "svg", "dxf", "png", "csv")
+_DPI = 150.0
+_CLASS = 8  # walkers that are placed at the most
+
+
+class SheetError(WaltzmarkError):
+    """A sheet that cannot be made; its text says why and what to do."""
+
+
+@dataclass(frozen=True)
+class Made:
+    """The pages of a sheet, and what they were made of."""
+
+    form: Form
+    trace: Trace
+    sheet: Sheet
+    paper: Paper
+    chosen: tuple[str, ...]
+    pages: tuple[Page, ...]
+    say: Figures
+    scale: float
+
+
+def make(
+    form: Form, trace: Trace, sheet: Sheet, postures: Sequence[str] = (), say: Figures = PLAIN,
+    entries: Sequence[Entry] = (),
+) -> Made:  # fmt: skip
+    """The pages of a sheet. postures: those that are on it, all unless given. Raises WaltzmarkError."""
+    for name in postures:
+        if all(posture.id != name for posture in form.postures):
+            raise SheetError(f"there is no posture with the id {name!r}")
+    chosen = tuple(postures) or tuple(posture.id for posture in form.postures)
+    if not chosen and sheet.kind in ("postures", "cues"):
+        raise SheetError("the form has no postures yet, so there is nothing on this sheet")
+    paper, say, scale = Paper.of(sheet), say.of(form), sheet.scale
+    if sheet.kind in ("chart", "tape", "class"):
+        scale = sheet.scale or scale_that_fits(form, trace, paper)
+    makers: dict[str, Callable[[], list[Page]]] = {
+        "chart": lambda: chart_pages(form, trace, paper, scale, chosen, say, sheet.steps),
+        "tape": lambda: tape_pages(form, trace, paper, scale, chosen, say),
+        "postures": lambda: posture_pages(form, trace, paper, chosen, say, _found(form, trace, sheet, say)),
+        "cues": lambda: cue_pages(form, trace, paper, chosen, say),
+        "soles": lambda: sole_pages(form.body, paper),
+        "class": lambda: class_pages(form, trace, paper, scale, _walkers(form, trace), say),
+        "log": lambda: log_pages(form, paper, [each for each in entries if each.form == form.title]),
+    }
+    return Made(form, trace, sheet, paper, chosen, tuple(makers[sheet.kind]()), say, scale)
+
+
+def _found(form: Form, trace: Trace, sheet: Sheet, say: Figures) -> tuple[Finding, ...]:
+    return judge(form, trace, say) if sheet.findings else ()
+
+
+def _walkers(form: Form, trace: Trace) -> tuple[Start, ...]:
+    """Where the most walkers up to `_CLASS` begin. Raises SheetError where not even two fit."""
+    if form.room is None:
+        raise SheetError("a class needs a room: give one in the Room stage, or under [room]")
+    for number in range(_CLASS, 1, -1):
+        group = arranged(trace, form.room, number)
+        if group is not None:
+            return tuple(group.walkers)
+    raise SheetError("not even two walkers fit this room in rows and columns; see Class in the Room stage")
+
+
+def paint(page: Page, painter: QPainter) -> None:
+    """One page, from a painter that has a unit a 96th of an inch."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.save()
+    page.draw(painter)
+    painter.restore()
+
+
+def as_picture(made: Made, number: int, scale: float) -> QImage:
+    """A page as a picture, so many pixels a unit."""
+    size = made.paper.units * scale
+    image = QImage(QSize(round(size.width()), round(size.height())), QImage.Format.Format_RGB32)
+    image.setDotsPerMeterX(round(96.0 / 0.0254))
+    image.setDotsPerMeterY(round(96.0 / 0.0254))
+    image.fill(INK.color("paper"))
+    with QPainter(image) as painter:
+        painter.scale(scale, scale)
+        paint(made.pages[number], painter)
+    return image
+
+
+def _pdf(made: Made, told: Progress) -> bytes:
+    """All pages as PDF, with fonts embedded and a bookmark a posture."""
+    from pypdf import PdfReader, PdfWriter
+
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    writer = QPdfWriter(buffer)
+    writer.setResolution(96)
+    writer.setPageLayout(made.paper.layout)
+    writer.setTitle(made.form.title or "Waltzmark")
+    writer.setCreator("Waltzmark")
+    painter = QPainter(writer)
+    try:
+        for number, page in enumerate(made.pages):
+            told.tell(number / len(made.pages), f"page {number + 1} of {len(made.pages)}")
+            if number:
+                writer.newPage()
+            paint(page, painter)
+    finally:
+        painter.end()
+    data = bytes(buffer.data().data())
+    if not any(page.bookmarks for page in made.pages):
+        return data
+    out = PdfWriter(clone_from=PdfReader(io.BytesIO(data)))
+    for number, page in enumerate(made.pages):
+        for _, title in page.bookmarks:
+            out.add_outline_item(title=title, page_number=number)
+    whole = io.BytesIO()
+    out.write(whole)
+    return whole.getvalue()
+
+
+def _drawn(paper: Paper, draw: Callable[[QPainter], None]) -> str:
+    """What is drawn as the inside of an SVG, a unit a 96th of an inch."""
+    buffer = QBuffer()
+    generator = QSvgGenerator()
+    generator.setOutputDevice(buffer)
+    generator.setResolution(96)
+    wide, high = round(paper.units.width()), round(paper.units.height())
+    generator.setSize(QSize(wide, high))
+    generator.setViewBox(QRect(0, 0, wide, high))
+    painter = QPainter(generator)
+    try:
+        draw(painter)
+    finally:
+        painter.end()
+    text = bytes(buffer.data().data()).decode("utf-8")
+    inside = re.search(r"<svg[^>]*>(.*)</svg>", text, re.DOTALL)
+    body = inside.group(1) if inside is not None else ""
+    return re.sub(r"<(title|desc)>.*?</\1>\s*", "", body, flags=re.DOTALL).replace("<defs>\n</defs>", "")
+
+
+def _svg(made: Made, number: int) -> str:
+    """A page as SVG, a user unit a millimetre on paper. Of a chart room and postures are elements of their own."""
+    wide, high = made.paper.size
+    to_mm = f'transform="scale({1.0 / MM:.9f})"'
+    head = (
+        f'<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" '
+        f'height="{high:g}mm" viewBox="0 0 {wide:g} {high:g}">\n'
+        f"<title>{escape(made.form.title or 'Waltzmark')}</title>\n"
+    )
+    page = made.pages[number]
+    if made.sheet.kind != "chart":
+        return f"{head}<g {to_mm}>{_drawn(made.paper, page.draw)}</g>\n</svg>\n"
+    form, trace = made.form, made.trace
+    frame, _, _ = frames_of(form, trace, made.paper, made.scale)[number]
+    titled = chart_pages(form, trace, made.paper, made.scale, (), made.say)[number]
+    parts = [f"<g {to_mm}>{_drawn(made.paper, titled.draw)}</g>"]
+    if form.room is not None:
+        corners = [frame.map(QPointF(*corner)) for corner in form.room.outline]
+        path = " L ".join(f"{corner.x() / MM:.4f} {corner.y() / MM:.4f}" for corner in corners)
+        parts.append(f'<path id="room" d="M {path} Z" fill="none" stroke="black" stroke-width="0.8"/>')
+    floor = floor_of(form, frame)
+    taken: list[QRectF] = []
+    for posture in made.chosen:
+
+        def end(painter: QPainter, posture: str = posture) -> None:
+            if made.sheet.steps:
+                draw_passing(painter, trace, floor, posture)
+            draw_end(painter, trace, floor, posture)
+            draw_number(painter, form, trace, floor, posture, taken)
+
+        title = escape(form.posture(posture).title)
+        inside = _drawn(made.paper, end)
+        parts.append(f"<g id={quoteattr(posture)}><title>{title}</title><g {to_mm}>{inside}</g></g>")
+    return head + "\n".join(parts) + "\n</svg>\n"
+
+
+def write(made: Made, path: Path, told: Progress = SILENT) -> tuple[Path, ...]:
+    """Writes a sheet into a file, or several where pages are pictures; which they are. Nothing is half-written. Raises
+    WaltzmarkError."""
+    kind = path.suffix.lower().lstrip(".")
+    if kind not in FORMATS:
+        raise SheetError(f"{path.name}: a sheet is written as {', '.join(FORMATS)}; end the name in one of them")
+    if kind == "pdf":
+        save_atomically(path, _pdf(made, told))
+        return (path,)
+    if kind == "dxf":
+        if made.sheet.kind != "chart":
+            raise SheetError("only the chart can be written as DXF; the others as PDF, SVG or PNG")
+        save_atomically(path, chart_drawing(made.form, made.trace, made.chosen).encode("utf-8"))
+        return (path,)
+    if kind == "csv":
+        if made.sheet.kind != "tape" or made.form.room is None:
+            raise SheetError("only the tape plan can be written as CSV")
+        ends = [each for each in made.chosen if each in fewest_ends(made.form, made.trace)] or list(made.chosen)
+        save_atomically(path, tape_table(tape_plan(made.form, made.trace, ends, made.say)).encode("utf-8"))
+        return (path,)
+    written: dict[Path, bytes] = {}  # all are made before the first is saved, so that none is left over when one fails
+    for number in range(len(made.pages)):
+        told.tell(number / len(made.pages), f"page {number + 1} of {len(made.pages)}")
+        name = path if len(made.pages) == 1 else path.with_name(f"{path.stem}-{number + 1}{path.suffix}")
+        if kind == "svg":
+            written[name] = _svg(made, number).encode("utf-8")
+        else:
+            buffer = QBuffer()
+            buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+            as_picture(made, number, _DPI / 96.0).save(buffer, "PNG")  # type: ignore[call-overload]
+            written[name] = bytes(buffer.data().data())
+    for name, data in written.items():
+        save_atomically(name, data)
+    return tuple(written)
