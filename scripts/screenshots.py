@@ -15,7 +15,7 @@ os.environ.setdefault("QT_LOGGING_RULES", "default.warning=false")  # what the o
 from PySide6.QtCore import QCoreApplication, QEvent, QPointF, QSizeF, Qt
 from PySide6.QtGui import QPainter, QPixmap
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QDialog
 
 from waltzmark.core.practice.scales import Person, Reading
 from waltzmark.demo.book import PERSONS, demo_book
@@ -68,15 +68,6 @@ def dragging(window: MainWindow) -> None:
 def ready(window: MainWindow) -> None:
     """Whose body walks, and what follows from it."""
     window.show_stage("ready")
-
-
-def school(window: MainWindow) -> None:
-    """The form judged by another school."""
-    window.show_stage("ready")
-    window.ready.show_page(1)
-    names = [window.ready.school.list.item(row).text() for row in range(window.ready.school.list.count())]
-    window.ready.school.list.setCurrentRow(names.index("Follow step"))
-    window.ready.school.take()
 
 
 def in_room(window: MainWindow, name: str = "") -> None:
@@ -224,13 +215,21 @@ def measured(window: MainWindow) -> None:
     window.log.show_face("measures")
 
 
+def sheet(window: MainWindow) -> None:
+    """The floor chart before it is printed."""
+    dialog = window.show_sheets()
+    dialog.landscape.setChecked(True)
+    dialog.refresh()
+    while window.desk.jobs.busy("sheets"):
+        QTest.qWait(20)
+
+
 SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "plot-light": (plot, False),
     "findings": (findings, False),
     "entry": (typing, False),
     "dragging": (dragging, False),
     "ready": (ready, False),
-    "school": (school, False),
     "room-place": (place, False),
     "room-changes": (changes, False),
     "room-tape": (tape, False),
@@ -244,13 +243,20 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "practise-recall": (recalled, False),
     "practise-scales": (weighed, True),
     "log-measures": (measured, False),
+    "sheets": (sheet, False),
 }
 
 
 def picture(window: MainWindow) -> QPixmap:
-    """The window, with the list of words that is open over it."""
+    """The window, with the list of words that is open over it, or the dialog that is open before it."""
     made = window.grab()
     painter = QPainter(made)
+    for dialog in window.findChildren(QDialog):
+        if dialog.isVisible():
+            around = dialog.rect()
+            around.moveCenter(window.rect().center())
+            painter.drawPixmap(around.topLeft(), dialog.grab())
+            painter.drawRect(around)
     for popup in QApplication.topLevelWidgets():
         if popup.isVisible() and popup.windowType() == Qt.WindowType.Popup:
             painter.drawPixmap(popup.pos() - window.pos(), popup.grab())

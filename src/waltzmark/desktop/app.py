@@ -32,7 +32,8 @@ def parser() -> argparse.ArgumentParser:
     """The command line of the window."""
     made = argparse.ArgumentParser(
         prog="waltzmark", description="Plot, walk and check a tai chi form.",
-        epilog="Commands without a window: waltzmark trace FILE [--json], waltzmark check FILE [--json].",
+        epilog="Commands without a window: trace, check, room, home, loop, sides, compare, mirror, sheet and scale; "
+        "each tells about itself, such as waltzmark sheet --help.",
     )  # fmt: skip
     made.add_argument("file", nargs="?", type=Path, metavar="FILE", help="a .waltz form to open")
     made.add_argument("--demo", action="store_true", help="open the demo form")

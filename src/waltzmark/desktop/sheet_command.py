@@ -18,7 +18,8 @@ __all__ = ["run"]
 def parser() -> argparse.ArgumentParser:
     """The command line of the command."""
     words = "a page to take to the floor: as PDF, SVG, PNG, DXF (chart) or CSV (tape)"
-    made = argparse.ArgumentParser(prog="waltzmark sheet", description=words)
+    example = "for example: waltzmark sheet my-form.waltz --kind chart --scale 1:20 -o chart.pdf"
+    made = argparse.ArgumentParser(prog="waltzmark sheet", description=words, epilog=example)
     made.add_argument("file", metavar="FILE", help="a .waltz form")
     made.add_argument("--kind", choices=SHEETS, help="which sheet; else the document's own, the floor chart")
     made.add_argument(

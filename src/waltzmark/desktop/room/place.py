@@ -317,7 +317,7 @@ class PlaceFace(Face):
         if self.search.ground is None:
             return []
         floor = to_floor(self.start, QTransform())
-        return [floor.map(QPointF(*point)) for ring in self.search.ground.rings for point in ring.tolist()[::8]]
+        return [floor.map(QPointF(*point)) for ring in self.search.ground.rings for point in ring.tolist()]
 
     def paint_under(self, painter: QPainter, frame: QTransform) -> None:
         theme, search = self.desk.theme, self.search

@@ -6,7 +6,7 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QRectF, Qt, QTimer
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtPrintSupport import QPrintDialog, QPrinter
 from PySide6.QtWidgets import (
@@ -26,6 +26,7 @@ from waltzmark.core.base.progress import StoppedError
 from waltzmark.core.form.form import PAPERS, SHEETS, Sheet
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.plain import Label, heading
+from waltzmark.desktop.sheets.chart import scale_that_fits
 from waltzmark.desktop.sheets.making import Made, as_picture, make, paint, write
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import row_of_fields
@@ -37,6 +38,16 @@ _WORDS = {
     "soles": "Soles, one to one", "class": "Class", "log": "What was done, to sign",
 }  # fmt: skip
 _SCALES = (0.0, 5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 100.0)
+_ABOUT = {
+    "chart": "The room to scale with the way through it, what it sweeps, its tightest place, and the feet where each "
+    "posture ends.",
+    "tape": "What to tape to the floor, as a plan and as a table of distances from walls, corners and boards.",
+    "postures": "Every count as a small drawing with its words; what is expected of each posture.",
+    "cues": "One entry a posture, the facing it begins in first; folded once along the line.",
+    "soles": "The walker's soles, one to one, with the angles about the heel: to cut out and draw round.",
+    "class": "Where up to eight walkers begin, in rows that keep clear of each other.",
+    "log": "What the practice book has of this form, with a line to sign.",
+}
 _ASKER = "sheets"
 _SCALED = ("chart", "tape", "class")
 _FILES = "PDF (*.pdf);;SVG (*.svg);;PNG (*.png);;DXF, the chart (*.dxf);;CSV, the tape plan (*.csv)"
@@ -130,7 +141,8 @@ class SheetsDialog(QDialog):
         self.desk, self.document = desk, desk.document
         self.setWindowTitle("Sheets")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.resize(1080, 760)
+        room = parent.size() if parent is not None else QSize(1280, 800)
+        self.resize(min(1080, room.width() - 40), min(760, room.height() - 40))
         sheet = self.document.form.sheet
         self.preview = Preview()
         self.kind, self.paper, self.scale = QComboBox(), QComboBox(), QComboBox()
@@ -161,6 +173,9 @@ class SheetsDialog(QDialog):
             ("Sheet", self.kind), ("Paper", self.paper), ("", self.landscape), ("Scale", self.scale),
             ("With", self.which), ("", self.steps), ("", self.findings),
         )))  # fmt: skip
+        self.about = Label()
+        self.about.setWordWrap(True)
+        panel.insertWidget(1, self.about)
         self.said = Label()
         self.said.setWordWrap(True)
         panel.addWidget(self.said)
@@ -221,8 +236,16 @@ class SheetsDialog(QDialog):
     def _take(self, made: Made) -> None:
         """Shows the pages that were asked for."""
         self.preview.show_made(made)
+        self.about.setText(_ABOUT[made.sheet.kind])
         pages = f"{len(made.pages)} page{'s' if len(made.pages) != 1 else ''} of {made.paper.name}"
-        self.said.setText(f"{pages}{f', 1:{made.scale:g}' if made.sheet.kind in _SCALED else ''}.")
+        scaled, turned = "", ""
+        if made.sheet.kind in _SCALED:
+            scaled = f", 1:{made.scale:g}"
+            other = replace(made.paper, landscape=not made.paper.landscape)
+            larger = scale_that_fits(made.form, made.trace, other)
+            if not made.sheet.scale and larger < made.scale:
+                turned = f" {'Upright' if made.paper.landscape else 'Lying on its side'} it would be 1:{larger:g}."
+        self.said.setText(f"{pages}{scaled}.{turned}")
         for button in (self.save, self.print):
             button.setEnabled(True)
 
