@@ -1,21 +1,18 @@
-"""Postures as rows, cue cards, soles to cut out, and what was done, to sign."""
+"""Postures as rows, cue cards, and what was done, to sign."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache, partial
+from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPen, QTransform
+from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QTransform
 
-from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.body.body import Body
-from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.registry import Finding
 from waltzmark.core.practice.cues import short
@@ -24,10 +21,10 @@ from waltzmark.core.score.actions import Count, Expect
 from waltzmark.core.score.write import write_action, write_count
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.marks import draw_beam, draw_dial
-from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
-from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper, draw_head, fitted_text, plain_font
+from waltzmark.desktop.painter.soles import draw_sole
+from waltzmark.desktop.sheets.paper import INK, Page, Paper, draw_head, fitted_text, plain_font
 
-__all__ = ["cue_pages", "log_pages", "posture_pages", "sole_pages"]
+__all__ = ["cue_pages", "log_pages", "posture_pages"]
 
 _CELL = (115.0, 112.0)  # units of a count: at least so wide, so high
 _FEET = (58.0, 54.0)  # and of the feet in it
@@ -217,66 +214,6 @@ def cue_pages(form: Form, trace: Trace, paper: Paper, chosen: Sequence[str], say
         marks = tuple((chosen[number], form.posture(chosen[number]).title) for _, _, number in those)
         pages.append(Page("Cue card", draw, marks))
     return pages
-
-
-def sole_pages(body: Body, paper: Paper) -> list[Page]:
-    """This body's soles one to one, to cut out and draw round, with a ruler to check the printer."""
-    both = paper.size[0] >= 2000.0 * body.foot_breadth + 60.0
-    sides = [tuple(Side)] if both else [(side,) for side in Side]
-    return [Page("Soles", partial(_draw_soles, body, paper, those)) for those in sides]
-
-
-def _draw_soles(body: Body, paper: Paper, sides: Sequence[Side], painter: QPainter) -> None:
-    _soles(painter, body, paper, sides)
-
-
-def _soles(painter: QPainter, body: Body, paper: Paper, sides: Sequence[Side]) -> None:
-    inside, unit = paper.inside, 1000.0 * MM
-    painter.setPen(QPen(INK.color("ink"), 1.0))
-    words = "Never stand on paper: it slips. Cut out, draw round, take away."
-    fitted_text(painter, QRectF(inside.left(), inside.top(), inside.width(), 16.0), words, 9.0, True, wrap=False)
-    left, base = inside.left(), inside.bottom()
-    for millimetre in range(101):
-        y = base - millimetre * MM
-        long = 14.0 if millimetre % 10 == 0 else 5.0
-        painter.drawLine(QPointF(left, y), QPointF(left + long, y))
-    painter.drawLine(QPointF(left, base), QPointF(left, base - 100.0 * MM))
-    ruler = QRectF(left, base - 100.0 * MM - 48.0, 130.0, 44.0)
-    fitted_text(painter, ruler, "This rule is 100 mm long where the printer is true.", 8.0)
-    for place, side in enumerate(sides):
-        x = inside.left() + inside.width() * (2 * place + 1) / (2 * len(sides))
-        floor = QTransform.fromTranslate(x, inside.top() + 24.0 + 0.90 * body.sole.of(side) * unit)
-        floor.scale(unit, -unit)
-        foot = FootPose(0.0, 0.0, 0.0, Contact.FLAT)
-        draw_sole_outline(painter, floor, body.sole, side, foot, INK, 1.0)
-        painter.setPen(QPen(INK.color("ink"), 0.8))
-        length = body.sole.of(side)
-        painter.drawLine(floor.map(QPointF(0.0, -0.15 * length)), floor.map(QPointF(0.0, 0.88 * length)))
-        for part in ("heel", "ball"):
-            px, py = body.sole.landmark(0.0, 0.0, 0.0, part, side)
-            at = floor.map(QPointF(px, py))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawEllipse(at, 4.0, 4.0)
-            fitted_text(painter, QRectF(at.x() + 6.0, at.y() - 7.0, 60.0, 14.0), part, 7.5, wrap=False)
-        arc = QPainterPath()
-        for degrees in range(-90, 91, 5):
-            ux, uy = ahead(float(degrees))
-            at = floor.map(QPointF(0.065 * ux, 0.065 * uy))
-            arc.moveTo(at) if degrees == -90 else arc.lineTo(at)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPath(arc)
-        for degrees in range(-90, 91, 15):
-            ux, uy = ahead(float(degrees))
-            a, b = (floor.map(QPointF(far * ux, far * uy)) for far in (0.055, 0.065))
-            painter.drawLine(a, b)
-            at = floor.map(QPointF(0.073 * ux, 0.073 * uy))
-            if degrees % 30 == 0 and degrees:
-                box = QRectF(at.x() - 12.0, at.y() - 6.0, 24.0, 12.0)
-                fitted_text(painter, box, f"{abs(degrees)}°", 6.5, flags=Qt.AlignmentFlag.AlignCenter, wrap=False)
-        middle = floor.map(QPointF(0.0, 0.42 * length))
-        title = QRectF(middle.x() - 76.0, middle.y(), 72.0, 16.0)
-        words = f"{side.word}, {100 * length:.1f} cm"
-        fitted_text(painter, title, words, 9.0, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
 
 
 def log_pages(form: Form, paper: Paper, entries: Sequence[Entry]) -> list[Page]:

@@ -35,8 +35,9 @@ from waltzmark.desktop.sheets.chart import (
     scale_that_fits,
     tape_pages,
 )
-from waltzmark.desktop.sheets.listed import cue_pages, log_pages, posture_pages, sole_pages
+from waltzmark.desktop.sheets.listed import cue_pages, log_pages, posture_pages
 from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper
+from waltzmark.desktop.sheets.template import sole_pages
 from waltzmark.files.charts import chart_drawing, tape_table
 from waltzmark.files.saving import save_atomically
 
