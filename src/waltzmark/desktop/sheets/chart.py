@@ -312,34 +312,47 @@ def _mark_tables(paper: Paper, title: str, plan: Sequence[Mark]) -> list[Page]:
 
 
 def class_pages(
-    form: Form, trace: Trace, paper: Paper, scale: float, starts: Sequence[Start], say: Figures
+    form: Form,
+    trace: Trace,
+    paper: Paper,
+    scale: float,
+    starts: Sequence[Start],
+    teacher: Start | None,
+    say: Figures,
 ) -> list[Page]:
-    """Where each of a class begins, to scale, and how to find it. Raises WaltzmarkError without a room."""
+    """Where each of a class and their teacher begin, to scale, and how to find it. Raises WaltzmarkError without a
+    room."""
     if form.room is None:
         raise WaltzmarkError("a class needs a room: give one in the Room stage, or under [room]")
     scale = scale or scale_that_fits(form, trace, paper)
+    named = [(str(number), f"walker {number}", start) for number, start in enumerate(starts, 1)]
+    if teacher is not None:
+        named.append(("T", "the teacher", teacher))
     pages = []
     for frame, free, part in frames_of(form, trace, paper, scale):
 
         def draw(painter: QPainter, frame: QTransform = frame, free: QRectF = free, part: str = part) -> None:
-            words = f"{len(starts)} walkers, 1:{scale:g}{', ' + part if part else ''}"
+            who = f"{len(starts)} walkers{' and their teacher' if teacher is not None else ''}"
+            words = f"{who}, 1:{scale:g}{', ' + part if part else ''}"
             draw_head(painter, paper, form.title or "Class", words)
             painter.save()
             painter.setClipRect(free)
             draw_ground(painter, free, floor_of(form, frame), form.room, INK, start=False)
             painter.setClipRect(free)
-            for number, start in enumerate(starts, 1):
+            for letter, _, start in named:
                 floor = to_floor(start, frame)
                 draw_cross(painter, frame, start, INK)
                 draw_walker(painter, floor, trace.body, trace.pose(0), INK)
                 behind = floor.map(QPointF(0.0, -0.35)) - QPointF(11.0, 7.0)
                 box = QRectF(behind.x(), behind.y(), 22.0, 14.0)
                 painter.setPen(QPen(INK.color("ink"), 1.0))
-                fitted_text(painter, box, str(number), 9.0, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
+                fitted_text(painter, box, letter, 9.0, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
             painter.restore()
             _ruler(painter, paper, scale, say)
 
         pages.append(Page("Class", draw))
-    crosses = [tape_plan(replace(form, room=form.room.begun_at(start)), trace, (), say)[0] for start in starts]
-    told = [replace(cross, what=f"Start cross of walker {number}") for number, cross in enumerate(crosses, 1)]
+    told = [
+        replace(tape_plan(replace(form, room=form.room.begun_at(start)), trace, (), say)[0], what=f"Start of {who}")
+        for _, who, start in named
+    ]
     return pages + _mark_tables(paper, form.title or "Class", told)

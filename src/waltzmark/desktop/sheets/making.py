@@ -86,7 +86,7 @@ def make(
         "postures": lambda: posture_pages(form, trace, paper, chosen, say, _found(form, trace, sheet, say)),
         "cues": lambda: cue_pages(form, trace, paper, chosen, say),
         "soles": lambda: sole_pages(form.body, paper),
-        "class": lambda: class_pages(form, trace, paper, scale, _walkers(form, trace), say),
+        "class": lambda: class_pages(form, trace, paper, scale, *_walkers(form, trace), say),
         "log": lambda: log_pages(form, paper, [each for each in entries if each.form == form.title]),
     }
     return Made(form, trace, sheet, paper, chosen, tuple(makers[sheet.kind]()), say, scale)
@@ -96,14 +96,15 @@ def _found(form: Form, trace: Trace, sheet: Sheet, say: Figures) -> tuple[Findin
     return judge(form, trace, say) if sheet.findings else ()
 
 
-def _walkers(form: Form, trace: Trace) -> tuple[Start, ...]:
-    """Where the most walkers up to `_CLASS` begin. Raises SheetError where not even two fit."""
+def _walkers(form: Form, trace: Trace) -> tuple[tuple[Start, ...], Start | None]:
+    """Where the most walkers up to `_CLASS` begin, and where their teacher stands, if anywhere. Raises SheetError where
+    not even two fit."""
     if form.room is None:
         raise SheetError("a class needs a room: give one in the Room stage, or under [room]")
     for number in range(_CLASS, 1, -1):
         group = arranged(trace, form.room, number)
         if group is not None:
-            return tuple(group.walkers)
+            return tuple(group.walkers), group.teacher
     raise SheetError("not even two walkers fit this room in rows and columns; see Class in the Room stage")
 
 
