@@ -10,9 +10,11 @@ from pathlib import Path
 import pytest
 
 from waltzmark import demo
-from waltzmark.cli.main import run
+from waltzmark.cli.commands import COMMANDS, DRAWN
+from waltzmark.cli.main import parser, run
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.school.school import bundled_schools
+from waltzmark.desktop.sheet_command import parser as sheet_parser
 from waltzmark.files.reading import read_document
 
 DEMO = Path(demo.__file__).parent / "ferry-round.waltz"
@@ -31,6 +33,17 @@ def test_the_demo_is_judged_with_its_three_planted_mistakes_and_no_other_stop(
     assert result["end"]["distance"] < 0.30 and result["end"]["turn"] == 0
     assert [pair["other"] for pair in result["sides"] if not pair["same"]] == ["lean-right"]
     assert sum(p["offset"][0] for p in result["postures"]) == pytest.approx(result["end"]["offset"][0], abs=1e-5)
+
+
+@pytest.mark.parametrize("name", [*COMMANDS, *DRAWN])
+def test_the_help_lists_each_command_with_an_example_that_is_understood(name: str) -> None:
+    told = subprocess.run([sys.executable, "-m", "waltzmark", "--help"], capture_output=True, text=True, check=True)
+    example, words = {**COMMANDS, **DRAWN}[name]
+    assert any(f"waltzmark {example}" in line and line.endswith(words) for line in told.stdout.splitlines())
+    made = sheet_parser() if name in DRAWN else parser()
+    options = vars(made.parse_args(example.split()[name in DRAWN :]))
+    given = [word for word in example.split()[1:] if not word.startswith("-")]
+    assert all(any(str(value) in (word, "20.0") for value in options.values()) for word in given)
 
 
 def test_the_demo_is_a_real_form() -> None:

@@ -12,13 +12,13 @@ def main() -> int:
     arguments = sys.argv[1:]
     # Imported when needed: commands need no window, and a window should not wait for commands.
     if arguments and not arguments[0].startswith("-"):
-        from waltzmark.cli.commands import COMMANDS
+        from waltzmark.cli.commands import COMMANDS, DRAWN
 
         if arguments[0] in COMMANDS:
             from waltzmark.cli.main import run
 
             return run(arguments)
-        if arguments[0] == "sheet":  # it draws, so it needs what the window draws with
+        if arguments[0] in DRAWN:  # it draws, so it needs what the window draws with
             from waltzmark.desktop.sheet_command import run as run_sheet
 
             return run_sheet(arguments[1:])

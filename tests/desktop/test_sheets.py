@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import csv
 import io
 import re
@@ -12,23 +13,29 @@ from xml.etree import ElementTree
 
 import numpy as np
 import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 from pypdf import PdfReader
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtPrintSupport import QPrinter
 from pytestqt.qtbot import QtBot
 
+from tests.core.strategies import counts
 from tests.desktop.conftest import reviewed
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.leftright import Side
 from waltzmark.core.form.form import PAPERS, SHEETS, Form, Posture, Sheet
 from waltzmark.core.practice.entries import Entry, now
+from waltzmark.core.score.actions import Count
+from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_score
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.desktop.sheet_command import run
 from waltzmark.desktop.sheets.dialog import SheetsDialog
-from waltzmark.desktop.sheets.making import Made, as_picture, make, write
+from waltzmark.desktop.sheets.making import Made, SheetError, as_picture, make, write
 from waltzmark.desktop.sheets.paper import MM, Paper, fitted_text
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_document
@@ -158,6 +165,33 @@ def test_every_posture_s_name_is_text_in_the_pdf_with_a_bookmark(qapp: object, t
         assert [each.title for each in reader.outline] == [p.title for p in DEMO.postures]  # type: ignore[union-attr]
         fonts = {name for page in reader.pages for name in page["/Resources"]["/Font"]}  # type: ignore[index]
         assert fonts
+
+
+@settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(lines=st.lists(counts, max_size=8), heading=st.floats(0.0, 359.0), kind=st.sampled_from(SHEETS))
+def test_any_form_is_on_any_sheet_and_its_drawing_is_where_it_walks(
+    qapp: object, tmp_path: Path, lines: list[Count], heading: float, kind: str
+) -> None:
+    import ezdxf
+
+    assert DEMO.room is not None
+    room = replace(DEMO.room, start=replace(DEMO.room.start, heading=heading))
+    form = Form(
+        postures=(Posture("any", lines=tuple(lines)), Posture("other", mirror_of="any", axis=Clock(0))), room=room
+    )
+    trace = walk(form)
+    with contextlib.suppress(*([SheetError] if kind == "class" else [])):  # there need not be room for two
+        drawn = as_picture(made(Sheet(kind, findings=True, steps=True), form, trace), 0, 1.0)
+        assert ink(drawn).any()
+    drawing: Any = ezdxf.readfile(write(made(Sheet(), form, trace), tmp_path / "any.dxf")[0])  # type: ignore[attr-defined]
+    (way,) = drawing.modelspace().query('LWPOLYLINE[layer=="path"]')
+    np.testing.assert_allclose([p[:2] for p in way.get_points()], room.to_room(trace.centres), atol=1e-4)
+    for side in Side:
+        for number, sole in enumerate(drawing.modelspace().query(f'LWPOLYLINE[layer=="soles-{side.word}"]'), 1):
+            row = int(trace.starts[number + 1]) - 1
+            sole_of, (x, y) = trace.body.sole, trace.heels[row, side].tolist()
+            outline = sole_of.placed(sole_of.outlines[side], x, y, float(trace.headings[row, side]))
+            np.testing.assert_allclose([p[:2] for p in sole.get_points()], room.to_room(outline), atol=1e-4)
 
 
 @pytest.mark.parametrize("paper", PAPERS)

@@ -16,6 +16,7 @@ from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from waltzmark import __version__
+from waltzmark.cli.commands import COMMANDS, DRAWN
 from waltzmark.core.score.read import keep_counts, keep_parser_in
 from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.window import MainWindow
@@ -28,12 +29,19 @@ __all__ = ["make_application", "run", "settle"]
 SHOT = (1280, 800)
 
 
+def _commands() -> str:
+    """Each command with an example, a line each."""
+    every = {**COMMANDS, **DRAWN}.values()
+    wide = max(len(example) for example, _ in every)
+    lines = [f"  waltzmark {example:<{wide}}  {words}" for example, words in every]
+    return "\n".join(["commands without a window:", *lines, "", "Each tells more: waltzmark sheet --help."])
+
+
 def parser() -> argparse.ArgumentParser:
     """The command line of the window."""
     made = argparse.ArgumentParser(
-        prog="waltzmark", description="Plot, walk and check a tai chi form.",
-        epilog="Commands without a window: trace, check, room, home, loop, sides, compare, mirror, sheet and scale; "
-        "each tells about itself, such as waltzmark sheet --help.",
+        prog="waltzmark", description="Plot, walk and check a tai chi form.", epilog=_commands(),
+        formatter_class=argparse.RawDescriptionHelpFormatter,
     )  # fmt: skip
     made.add_argument("file", nargs="?", type=Path, metavar="FILE", help="a .waltz form to open")
     made.add_argument("--demo", action="store_true", help="open the demo form")
