@@ -42,6 +42,8 @@ def fresh_beside(window: MainWindow, make_window: Callable[[], MainWindow], qtbo
     other.document.select(document.selection)
     other.document.go(document.position)
     rest(30)
+    # Lines that are told or taken away move what is below them, on a busy machine later than after a rest.
+    qtbot.waitUntil(lambda: bool(other.plot.floor.size() == window.plot.floor.size()), timeout=5000)
     other.plot.floor.camera = window.plot.floor.camera
     other.plot.score.verticalScrollBar().setValue(window.plot.score.verticalScrollBar().value())
     return other
