@@ -33,6 +33,7 @@ from waltzmark.core.score.read import read_score
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
+from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.sheet_command import run
 from waltzmark.desktop.sheets.dialog import SheetsDialog
 from waltzmark.desktop.sheets.making import Made, SheetError, as_picture, make, write
@@ -255,6 +256,14 @@ def test_a_large_scale_takes_more_pages_with_joining_marks_and_a_huge_one_is_ref
     assert len(sheet.pages) == 8 and sheet.pages[0].title == "Floor chart part 1 of 8"
     written = write(sheet, tmp_path / "chart.png")
     assert [each.name for each in written] == [f"chart-{n}.png" for n in range(1, 9)]
+    # One page that cannot be written leaves all as they were.
+    for each in written[1:]:
+        each.unlink()
+    before = written[0].read_bytes()
+    written[5].mkdir()
+    with pytest.raises(WaltzmarkError):
+        write(made(Sheet(scale=10.0, steps=True)), tmp_path / "chart.png")
+    assert written[0].read_bytes() == before and not any(each.is_file() for each in written[1:])
     with pytest.raises(WaltzmarkError, match=r"takes .* pages of A4, at most 200 are made; choose a smaller scale"):
         made(Sheet(scale=1.0))
     # The tape plan as a table: the places of the marks in metres of the room.
@@ -325,7 +334,7 @@ def test_a_form_without_a_room_or_without_postures_says_so(qapp: object) -> None
 
 
 def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
-    demo: MainWindow, qtbot: QtBot, tmp_path: Path
+    demo: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     reviewed(demo, qtbot)
     dialog = demo.show_sheets()
@@ -345,6 +354,16 @@ def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
     assert preview.page == 1 and preview.grab().toImage() != pictures[2]
     dialog.write(tmp_path / "postures")
     assert dialog.said.text() == "Written: postures.pdf." and len(PdfReader(tmp_path / "postures.pdf").pages) == 4
+    # Pages go into files of their own: what stands there already is not replaced without asking.
+    mine = tmp_path / "postures-2.png"
+    mine.write_text("mine", encoding="utf-8")
+    monkeypatch.setattr(Asking, "choose", lambda *_, **__: 1)
+    dialog.write(tmp_path / "postures.png", asked=tmp_path / "postures.png")
+    assert mine.read_text(encoding="utf-8") == "mine"
+    assert not (tmp_path / "postures-1.png").exists()
+    monkeypatch.setattr(Asking, "choose", lambda *_, **__: 0)
+    dialog.write(tmp_path / "postures.png")
+    assert QImage(str(mine)).width() > 500
     dialog.write(tmp_path / "none" / "x.pdf")
     assert "was not saved" in dialog.said.text()
     printer = QPrinter(QPrinter.PrinterMode.HighResolution)

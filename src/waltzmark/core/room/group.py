@@ -36,6 +36,8 @@ _CELL = 0.02  # metres within which differences are told as one
 _GRID = 0.1  # metres from one place that is tried to the next, and from one spacing to the next
 _WIDEST = 5.0  # metres between columns or rows
 _LOOKED_AT = 60  # lattices that are looked at exactly
+_AT_ONCE = 64  # places for a teacher that are looked at together
+_TRIED = 20  # and those of them, far enough from all, whose clearance is asked for
 
 
 @dataclass(frozen=True)
@@ -348,12 +350,17 @@ def _teacher(lattices: _Lattices, places: Floats) -> Start | None:
     ahead = free[free[:, 1] > front + 0.3]
     if not len(ahead):
         return None
-    ways = (places[None] - ahead[:, None]).reshape(-1, 2)
-    apart = lattices.offsets.gaps(ways).reshape(len(ahead), -1).min(axis=1) >= lattices.gap
-    order = np.flatnonzero(apart)
-    order = order[np.argsort(np.abs(ahead[order, 0] - middle) + 0.2 * (ahead[order, 1] - front))]
-    for at in order[:20].tolist():
-        start = _start(ahead[at], lattices.heading)
-        if clearance_at(lattices.starts.sweep, lattices.starts.room, start).fits:
-            return start
+    ahead = ahead[np.argsort(np.abs(ahead[:, 0] - middle) + 0.2 * (ahead[:, 1] - front), kind="stable")]
+    tried = 0
+    for first in range(0, len(ahead), _AT_ONCE):  # the nearest first: how far all the others are apart is not needed
+        some = ahead[first : first + _AT_ONCE]
+        ways = (places[None] - some[:, None]).reshape(-1, 2)
+        apart = lattices.offsets.gaps(ways).reshape(len(some), -1).min(axis=1) >= lattices.gap
+        for place in some[apart][: _TRIED - tried]:
+            start = _start(place, lattices.heading)
+            if clearance_at(lattices.starts.sweep, lattices.starts.room, start).fits:
+                return start
+            tried += 1
+        if tried >= _TRIED:
+            break
     return None

@@ -18,7 +18,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Start
-from waltzmark.core.room.clearance import check_room
+from waltzmark.core.room.clearance import RoomCheck, check_room
 from waltzmark.core.room.shape import silhouette
 from waltzmark.core.room.tape import Mark, fewest_ends, tape_plan
 from waltzmark.core.walk.trace import Trace
@@ -30,7 +30,7 @@ from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper, draw_head, fitt
 
 __all__ = [
     "chart_pages", "class_pages", "draw_end", "draw_number", "draw_passing", "extent", "floor_of", "frames_of",
-    "scale_that_fits", "tape_pages",
+    "scale_that_fits", "tape_marks", "tape_pages",
 ]  # fmt: skip
 
 _SCALES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 75.0, 100.0, 150.0, 200.0, 500.0)
@@ -110,6 +110,7 @@ def chart_pages(
     the feet of each of their counts."""
     scale = scale or scale_that_fits(form, trace, paper)
     rings = _rings(trace)
+    check = check_room(trace, form.room, say=say) if form.room is not None and len(trace) > 1 else None
     pages = []
     marks = tuple((p.id, p.title) for p in form.postures if p.id in chosen)
     for number, (frame, free, part) in enumerate(frames_of(form, trace, paper, scale)):
@@ -120,7 +121,7 @@ def chart_pages(
             draw_head(painter, paper, form.title or "Floor chart", f"{head}{room}")
             painter.save()
             painter.setClipRect(free)
-            draw_chart(painter, form, trace, frame, free, rings, chosen, say, steps)
+            draw_chart(painter, form, trace, frame, free, rings, chosen, check, say, steps)
             painter.restore()
             if part:
                 _joins(painter, free)
@@ -132,7 +133,7 @@ def chart_pages(
 
 def draw_chart(
     painter: QPainter, form: Form, trace: Trace, frame: QTransform, free: QRectF, rings: Sequence[Floats],
-    chosen: Sequence[str], say: Figures, steps: bool = False,
+    chosen: Sequence[str], check: RoomCheck | None, say: Figures, steps: bool = False,
 ) -> None:  # fmt: skip
     """The room with all that is walked in it; *frame*: from the room frame in metres to units."""
     floor = floor_of(form, frame)
@@ -150,16 +151,14 @@ def draw_chart(
         draw_number(painter, form, trace, floor, posture, taken)
     if form.room is not None:
         draw_start(painter, floor, INK)
-        if len(trace) > 1:
-            _tightest(painter, form, trace, floor, say, taken)
+    if check is not None:
+        _tightest(painter, check, floor, say, taken)
 
 
 def _tightest(
-    painter: QPainter, form: Form, trace: Trace, floor: QTransform, say: Figures, taken: Sequence[QRectF]
+    painter: QPainter, check: RoomCheck, floor: QTransform, say: Figures, taken: Sequence[QRectF]
 ) -> None:  # fmt: skip
     """Where the walk comes nearest to something, and how near, clear of the numbers."""
-    assert form.room is not None
-    check = check_room(trace, form.room, say=say)
     at = floor.map(QPointF(*check.place))
     painter.setPen(QPen(INK.color("ink"), 1.2))
     painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -243,14 +242,19 @@ def _ruler(painter: QPainter, paper: Paper, scale: float, say: Figures) -> None:
     fitted_text(painter, QRectF(inside.left(), base - 22.0, 300.0, 16.0), words, 8.0, wrap=False)
 
 
+def tape_marks(form: Form, trace: Trace, chosen: Sequence[str], say: Figures) -> tuple[Mark, ...]:
+    """The fewest marks that keep a walker on the way at the ends of some postures, or one for each of few of them."""
+    fewest = fewest_ends(form, trace)
+    return tape_plan(form, trace, [each for each in chosen if each in fewest] or chosen, say)
+
+
 def tape_pages(
     form: Form, trace: Trace, paper: Paper, scale: float, chosen: Sequence[str], say: Figures
 ) -> list[Page]:  # fmt: skip
     """The marks to lay: a plan, then each with its ways of measuring. Raises WaltzmarkError without a room."""
     if form.room is None:
         raise WaltzmarkError("a tape plan needs a room: give one in the Room stage, or under [room]")
-    ends = [each for each in chosen if each in fewest_ends(form, trace)] or list(chosen)
-    plan = tape_plan(form, trace, ends, say)
+    plan = tape_marks(form, trace, chosen, say)
     scale = scale or scale_that_fits(form, trace, paper)
     pages = []
     for frame, free, part in frames_of(form, trace, paper, scale):
@@ -320,10 +324,8 @@ def class_pages(
     teacher: Start | None,
     say: Figures,
 ) -> list[Page]:
-    """Where each of a class and their teacher begin, to scale, and how to find it. Raises WaltzmarkError without a
-    room."""
-    if form.room is None:
-        raise WaltzmarkError("a class needs a room: give one in the Room stage, or under [room]")
+    """Where each of a class and their teacher begin, to scale, and how to find it. The form has a room."""
+    assert form.room is not None
     scale = scale or scale_that_fits(form, trace, paper)
     named = [(str(number), f"walker {number}", start) for number, start in enumerate(starts, 1)]
     if teacher is not None:

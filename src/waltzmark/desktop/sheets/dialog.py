@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtGui import QImage, QKeyEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtPrintSupport import QPrintDialog, QPrinter
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -24,10 +25,11 @@ from PySide6.QtWidgets import (
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import StoppedError
 from waltzmark.core.form.form import PAPERS, SHEETS, Sheet
+from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.plain import Label, heading
 from waltzmark.desktop.sheets.chart import scale_that_fits
-from waltzmark.desktop.sheets.making import Made, as_picture, make, paint, write
+from waltzmark.desktop.sheets.making import SCALED, Made, as_picture, files_of, make, paint, write
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import row_of_fields
 
@@ -49,7 +51,6 @@ _ABOUT = {
     "log": "What the practice book has of this form, with a line to sign.",
 }
 _ASKER = "sheets"
-_SCALED = ("chart", "tape", "class")
 _FILES = "PDF (*.pdf);;SVG (*.svg);;PNG (*.png);;DXF, the chart (*.dxf);;CSV, the tape plan (*.csv)"
 
 
@@ -61,13 +62,14 @@ class Preview(QWidget):
         self.made: Made | None = None
         self.words = ""
         self.page = 0
+        self._drawn: tuple[object, QImage] | None = None
         self.setAccessibleName("Preview of the sheet")
         self.setMinimumSize(420, 420)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def show_made(self, made: Made | None, words: str = "") -> None:
         """Shows the pages of a sheet, or why there are none."""
-        self.made, self.words = made, words
+        self.made, self.words, self._drawn = made, words, None
         self.page = min(self.page, len(made.pages) - 1) if made is not None and made.pages else 0
         self.update()
 
@@ -91,7 +93,10 @@ class Preview(QWidget):
             page = QRectF(0.0, 0.0, size.width() * scale, size.height() * scale)
             page.moveCenter(QRectF(0.0, 0.0, self.width(), self.height() - 28.0).center())
             ratio = self.devicePixelRatioF()
-            picture = as_picture(self.made, self.page, max(scale * ratio, 0.4))
+            key = (id(self.made), self.page, max(scale * ratio, 0.4))
+            if self._drawn is None or self._drawn[0] != key:  # a page of many counts takes a moment
+                self._drawn = key, as_picture(self.made, self.page, key[2])
+            picture = self._drawn[1]
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawImage(page, picture)
             painter.setPen(QPen(self.palette().color(self.foregroundRole()), 1.0))
@@ -222,12 +227,13 @@ class SheetsDialog(QDialog):
     def refresh(self) -> None:
         """Asks for the pages anew; a large form's take seconds, so they are made beside what the window does."""
         document, sheet = self.document, self.sheet
-        self.scale.setEnabled(sheet.kind in _SCALED)
+        self.scale.setEnabled(sheet.kind in SCALED)
         self.steps.setEnabled(sheet.kind == "chart")
         self.findings.setEnabled(sheet.kind == "postures")
         chosen = document.selection.posture
         postures = (chosen,) if self.which.currentIndex() == 1 and chosen is not None else ()
         work = partial(make, document.form, document.trace, sheet, postures, document.say, self.desk.practice.entries)
+        self.about.setText(_ABOUT[sheet.kind])
         self.said.setText("Making the pages …")
         for button in (self.save, self.print):
             button.setEnabled(False)
@@ -236,10 +242,9 @@ class SheetsDialog(QDialog):
     def _take(self, made: Made) -> None:
         """Shows the pages that were asked for."""
         self.preview.show_made(made)
-        self.about.setText(_ABOUT[made.sheet.kind])
         pages = f"{len(made.pages)} page{'s' if len(made.pages) != 1 else ''} of {made.paper.name}"
         scaled, turned = "", ""
-        if made.sheet.kind in _SCALED:
+        if made.sheet.kind in SCALED:
             scaled = f", 1:{made.scale:g}"
             other = replace(made.paper, landscape=not made.paper.landscape)
             larger = scale_that_fits(made.form, made.trace, other)
@@ -266,18 +271,30 @@ class SheetsDialog(QDialog):
 
     def choose_file(self) -> None:
         """Asks for a file and writes the sheet into it."""
-        name, _ = QFileDialog.getSaveFileName(self, "Save the sheet", f"{self.sheet.kind}.pdf", _FILES)
+        name, chosen = QFileDialog.getSaveFileName(self, "Save the sheet", f"{self.sheet.kind}.pdf", _FILES)
         if name:
-            self.write(Path(name))
+            path, kind = Path(name), chosen.partition("*")[2].rstrip(")") or ".pdf"
+            self.write(path if path.suffix else path.with_suffix(kind), asked=path)
 
-    def write(self, path: Path) -> None:
-        """Writes the sheet; tells where, or why it cannot."""
+    def _replaces(self, names: Sequence[Path], asked: Path | None) -> bool:
+        """Whether files that are there already may be replaced; the one that was *asked* about may."""
+        there = [each.name for each in names if each != asked and each.exists()]
+        if not there:
+            return True
+        words = f"In this folder there is already {', '.join(there)}."
+        return Asking(self).choose("Replace what is there?", words, ["Replace", "Keep"], default=1) == 0
+
+    def write(self, path: Path, asked: Path | None = None) -> None:
+        """Writes the sheet; tells where, or why it cannot. asked: what the user has already agreed to replace."""
         made = self.preview.made
         if made is None:
             return
+        path = path if path.suffix else path.with_suffix(".pdf")
+        if not self._replaces(files_of(made, path), asked):
+            return
         told = Told(self, len(made.pages))
         try:
-            written = write(made, path if path.suffix else path.with_suffix(".pdf"), told)
+            written = write(made, path, told)
         except StoppedError:
             self.said.setText("Stopped. Nothing was written.")
         except WaltzmarkError as error:

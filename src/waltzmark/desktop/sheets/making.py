@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import io
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from xml.sax.saxutils import escape, quoteattr
@@ -21,8 +22,7 @@ from waltzmark.core.form.room import Start
 from waltzmark.core.judge import judge
 from waltzmark.core.judge.registry import Finding
 from waltzmark.core.practice.entries import Entry
-from waltzmark.core.room.group import arranged
-from waltzmark.core.room.tape import fewest_ends, tape_plan
+from waltzmark.core.room.group import arranged, greatest
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.sheets.chart import (
     chart_pages,
@@ -33,6 +33,7 @@ from waltzmark.desktop.sheets.chart import (
     floor_of,
     frames_of,
     scale_that_fits,
+    tape_marks,
     tape_pages,
 )
 from waltzmark.desktop.sheets.listed import cue_pages, log_pages, posture_pages
@@ -41,9 +42,11 @@ from waltzmark.desktop.sheets.template import sole_pages
 from waltzmark.files.charts import chart_drawing, tape_table
 from waltzmark.files.saving import save_atomically
 
-__all__ = ["FORMATS", "Made", "SheetError", "as_picture", "make", "write"]
+__all__ = ["FORMATS", "SCALED", "Made", "SheetError", "as_picture", "files_of", "make", "write"]
 
 FORMATS = ("pdf", "svg", "dxf", "png", "csv")
+#: Sheets that are drawn to a scale.
+SCALED = ("chart", "tape", "class")
 _DPI = 150.0
 _CLASS = 8  # walkers that are placed at the most
 
@@ -78,7 +81,7 @@ def make(
     if not chosen and sheet.kind in ("postures", "cues"):
         raise SheetError("the form has no postures yet, so there is nothing on this sheet")
     paper, say, scale = Paper.of(sheet), say.of(form), sheet.scale
-    if sheet.kind in ("chart", "tape", "class"):
+    if sheet.kind in SCALED:
         scale = sheet.scale or scale_that_fits(form, trace, paper)
     makers: dict[str, Callable[[], list[Page]]] = {
         "chart": lambda: chart_pages(form, trace, paper, scale, chosen, say, sheet.steps),
@@ -97,15 +100,14 @@ def _found(form: Form, trace: Trace, sheet: Sheet, say: Figures) -> tuple[Findin
 
 
 def _walkers(form: Form, trace: Trace) -> tuple[tuple[Start, ...], Start | None]:
-    """Where the most walkers up to `_CLASS` begin, and where their teacher stands, if anywhere. Raises SheetError where
-    not even two fit."""
+    """Where `_CLASS` walkers begin, or as many as there is room for, and where their teacher stands, if anywhere.
+    Raises SheetError where not even two fit."""
     if form.room is None:
         raise SheetError("a class needs a room: give one in the Room stage, or under [room]")
-    for number in range(_CLASS, 1, -1):
-        group = arranged(trace, form.room, number)
-        if group is not None:
-            return tuple(group.walkers), group.teacher
-    raise SheetError("not even two walkers fit this room in rows and columns; see Class in the Room stage")
+    group = arranged(trace, form.room, _CLASS) or greatest(trace, form.room)
+    if group is None or len(group.walkers) < 2:
+        raise SheetError("not even two walkers fit this room in rows and columns; see Class in the Room stage")
+    return group.walkers, group.teacher
 
 
 def paint(page: Page, painter: QPainter) -> None:
@@ -234,13 +236,12 @@ def write(made: Made, path: Path, told: Progress = SILENT) -> tuple[Path, ...]:
     if kind == "csv":
         if made.sheet.kind != "tape" or made.form.room is None:
             raise SheetError("only the tape plan can be written as CSV")
-        ends = [each for each in made.chosen if each in fewest_ends(made.form, made.trace)] or list(made.chosen)
-        save_atomically(path, tape_table(tape_plan(made.form, made.trace, ends, made.say)).encode("utf-8"))
+        marks = tape_marks(made.form, made.trace, made.chosen, made.say)
+        save_atomically(path, tape_table(marks).encode("utf-8"))
         return (path,)
-    written: dict[Path, bytes] = {}  # all are made before the first is saved, so that none is left over when one fails
-    for number in range(len(made.pages)):
+    written: dict[Path, bytes] = {}  # all are made before the first is saved
+    for number, name in enumerate(files_of(made, path)):
         told.tell(number / len(made.pages), f"page {number + 1} of {len(made.pages)}")
-        name = path if len(made.pages) == 1 else path.with_name(f"{path.stem}-{number + 1}{path.suffix}")
         if kind == "svg":
             written[name] = _svg(made, number).encode("utf-8")
         else:
@@ -248,6 +249,31 @@ def write(made: Made, path: Path, told: Progress = SILENT) -> tuple[Path, ...]:
             buffer.open(QIODevice.OpenModeFlag.WriteOnly)
             as_picture(made, number, _DPI / 96.0).save(buffer, "PNG")  # type: ignore[call-overload]
             written[name] = bytes(buffer.data().data())
-    for name, data in written.items():
-        save_atomically(name, data)
+    _save_all(written)
     return tuple(written)
+
+
+def files_of(made: Made, path: Path) -> tuple[Path, ...]:
+    """The files that a sheet is written into: one for each page where pages are pictures."""
+    pages = range(1, len(made.pages) + 1)
+    if len(pages) == 1 or path.suffix.lower() not in (".svg", ".png"):
+        return (path,)
+    return tuple(path.with_name(f"{path.stem}-{number}{path.suffix}") for number in pages)
+
+
+def _save_all(files: Mapping[Path, bytes]) -> None:
+    """Saves several files, or leaves all as they were. Raises WaltzmarkError."""
+    before: dict[Path, bytes | None] = {}
+    try:
+        for name, data in files.items():
+            was = name.read_bytes() if name.is_file() else None
+            save_atomically(name, data)
+            before[name] = was
+    except (WaltzmarkError, OSError) as error:
+        for name, was in before.items():
+            with contextlib.suppress(WaltzmarkError, OSError):
+                if was is None:
+                    name.unlink()
+                else:
+                    save_atomically(name, was)
+        raise error if isinstance(error, WaltzmarkError) else SheetError(f"the sheet was not saved: {error}") from error
