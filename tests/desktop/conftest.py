@@ -12,12 +12,16 @@ from PySide6.QtCore import QCoreApplication, QEvent, QModelIndex, Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.app import make_application
 from waltzmark.desktop.asking import Asking
+from waltzmark.desktop.log.stage import LogStage
 from waltzmark.desktop.new_form import NewForm
+from waltzmark.desktop.practise.stage import PractiseStage
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows, open_window
+from waltzmark.files.book import Book, book_path
 
 if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY")):
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -95,6 +99,26 @@ def answers(monkeypatch: pytest.MonkeyPatch, **given: object) -> None:
     """Lets what is asked for next be given: text, number or item; None closes the dialog."""
     for kind, value in given.items():
         monkeypatch.setattr(Asking, kind, lambda *_, value=value: value)
+
+
+def opened(window: MainWindow, face: str = "walk") -> PractiseStage:
+    window.show_stage("practise")
+    window.practise.show_face(face)
+    return window.practise
+
+
+def logged(window: MainWindow, face: str = "next") -> LogStage:
+    window.show_stage("log")
+    window.log.show_face(face)
+    return window.log
+
+
+def kept() -> tuple[Entry, ...]:
+    """What stands in the book on disk, read by another hand."""
+    book = Book(book_path())
+    found = book.entries()
+    book.close()
+    return found
 
 
 def reviewed(window: MainWindow, qtbot: QtBot) -> None:

@@ -33,29 +33,44 @@ class Named(Protocol):
 
 
 class FacedStage(Stage):
-    """What stages with faces have in common. `show_face` is what a tab does."""
+    """What stages with faces have in common. `show_face` is what a tab does; beside each face something is drawn."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
         self.ribbon = WeightRibbon(desk.document, desk.editor, desk.theme)
-        self.panels = QStackedWidget()
+        self.panels, self.pictures = QStackedWidget(), QStackedWidget()
+        self._drawn: dict[str, QWidget] = {}
         self._names: list[str] = []
         self._tabs = QButtonGroup(self)
 
     def show_face(self, name: str) -> None:
-        """Shows a face by its name."""
+        """Shows a face by its name, with what is drawn for it."""
         at = self._names.index(name)
         self.panels.setCurrentIndex(at)
         self._tabs.buttons()[at].setChecked(True)
+        self.pictures.setCurrentWidget(self._drawn[name])
+        self._refresh()
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._refresh()
+
+    def _refresh(self) -> None:
+        """Shows the document as it is, where the stage is seen."""
 
     def show_alone(self, alone: bool) -> None:
         """Shows what is drawn without anything beside or below it, or with all of it again."""
         for part in (self.side, self.transport, self.ribbon):
             part.setVisible(not alone)
 
-    def lay_out(self, faces: Mapping[str, QWidget], drawn: QWidget, looking: list[str], width: int) -> QHBoxLayout:
+    def lay_out(
+        self, faces: Mapping[str, QWidget], drawn: Mapping[str, QWidget], looking: list[str], width: int
+    ) -> QHBoxLayout:  # fmt: skip
         """What is drawn, playhead and weights at the left, the faces at the right. faces: by name, each a `Named`;
-        looking: actions of the transport beside the walk's; width: of the panel, pixels."""
+        drawn: for each of them; looking: actions of the transport beside the walk's; width: of the panel, pixels."""
+        self._drawn = dict(drawn)
+        for picture in dict.fromkeys(drawn.values()):
+            self.pictures.addWidget(picture)
         book = self.desk.book
         walking = [book[name] for name in ("back", "play", "forward")]
         self.transport = Transport(walking, self.desk.player, [book[name] for name in looking])
@@ -74,7 +89,7 @@ class FacedStage(Stage):
         column.addWidget(self.panels, 1)
         middle = QVBoxLayout()
         middle.setSpacing(0)
-        for part, stretch in ((drawn, 1), (self.transport, 0), (self.ribbon, 0)):
+        for part, stretch in ((self.pictures, 1), (self.transport, 0), (self.ribbon, 0)):
             middle.addWidget(part, stretch)
         rule = QFrame()
         rule.setObjectName("rule")

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PySide6.QtWidgets import QStackedWidget
-
 from waltzmark.core.form.form import Home
 from waltzmark.core.score.facings import Clock
 from waltzmark.desktop.desk import Desk
@@ -32,27 +30,14 @@ class HomeStage(FacedStage):
         self.drawings = LoopsView(document, theme)
         self.ledger = LedgerFace(desk, self.chain)
         self.loops = LoopsFace(desk, self.drawings)
-        self.pictures = QStackedWidget()
-        for picture in (self.chain, self.drawings):
-            self.pictures.addWidget(picture)
-        faces = {"ledger": self.ledger, "loops": self.loops}
-        self.setLayout(self.lay_out(faces, self.pictures, ["head to tail", "home whole"], _PANEL))
+        faces, drawn = {"ledger": self.ledger, "loops": self.loops}, {"ledger": self.chain, "loops": self.drawings}
+        self.setLayout(self.lay_out(faces, drawn, ["head to tail", "home whole"], _PANEL))
         self.chain.chosen.connect(lambda name: document.select(Selection(name, 0, 0)))
         document.form_changed.connect(self._changed)
         document.figures_changed.connect(self._refresh)
         document.selected.connect(self.ledger.show_selected)
         self.show_face("ledger")
         self.setFocusProxy(self.ledger.table)
-
-    def show_face(self, name: str) -> None:
-        """Shows a face: ledger or loops."""
-        super().show_face(name)
-        self.pictures.setCurrentIndex(self.panels.currentIndex())
-        self._refresh()
-
-    def showEvent(self, event: object) -> None:
-        super().showEvent(event)  # type: ignore[arg-type]
-        self._refresh()
 
     @property
     def _shown(self) -> LedgerFace | LoopsFace | None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QStackedWidget
+from PySide6.QtWidgets import QFileDialog
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.desktop.desk import Desk
@@ -31,27 +31,15 @@ class LogStage(FacedStage):
         self.next = NextFace(desk, self.calendar)
         self.measures = MeasuresFace(desk, self.chart)
         self.book = BookFace(desk, self.table)
-        self.pictures = QStackedWidget()
-        for picture in (self.calendar, self.chart, self.table):
-            self.pictures.addWidget(picture)
         faces = {"next": self.next, "measures": self.measures, "book": self.book}
-        self.setLayout(self.lay_out(faces, self.pictures, [], _PANEL))
+        drawn = {"next": self.calendar, "measures": self.chart, "book": self.table}
+        self.setLayout(self.lay_out(faces, drawn, [], _PANEL))
         for part in (self.transport, self.ribbon):
             part.hide()  # there is no playhead in a book
         desk.practice.changed.connect(self._refresh)
         desk.document.form_changed.connect(self._refresh)
         self.show_face("next")
         self.setFocusProxy(self.next.list)
-
-    def show_face(self, name: str) -> None:
-        """Shows a face: next, measures or book."""
-        super().show_face(name)
-        self.pictures.setCurrentIndex(self.panels.currentIndex())
-        self._refresh()
-
-    def showEvent(self, event: object) -> None:
-        super().showEvent(event)  # type: ignore[arg-type]
-        self._refresh()
 
     def _refresh(self) -> None:
         if not self.isVisible():

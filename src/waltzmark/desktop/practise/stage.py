@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QStackedWidget, QWidget
 
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import FacedStage
@@ -40,15 +39,12 @@ class PractiseStage(FacedStage):
         self.faces: dict[str, PractiseFace] = {
             "walk": self.walk, "drill": self.drill, "recall": self.recall, "scales": self.scales, "turns": self.turns,
         }  # fmt: skip
-        self.pictures = QStackedWidget()
-        self._drawn: dict[str, QWidget] = {
+        drawn = {
             "walk": self.large, "drill": self.large, "recall": self.floor, "scales": self.scales_view,
             "turns": self.dial,
         }  # fmt: skip
-        for picture in (self.large, self.floor, self.scales_view, self.dial):
-            self.pictures.addWidget(picture)
         looking = [f"practise {name}" for name in ("above", "behind", "mirrored")]
-        self.setLayout(self.lay_out(self.faces, self.pictures, looking, _PANEL))
+        self.setLayout(self.lay_out(self.faces, drawn, looking, _PANEL))
         for face in self.faces.values():
             face.alone = self.show_alone
         self.large.pressed.connect(self._pressed)
@@ -70,12 +66,6 @@ class PractiseStage(FacedStage):
         if self._names and self.face is not self.faces[name]:
             self.face.leave()
         super().show_face(name)
-        self.pictures.setCurrentWidget(self._drawn[name])
-        self._refresh()
-
-    def showEvent(self, event: object) -> None:
-        super().showEvent(event)  # type: ignore[arg-type]
-        self._refresh()
 
     def hideEvent(self, event: object) -> None:
         super().hideEvent(event)  # type: ignore[arg-type]

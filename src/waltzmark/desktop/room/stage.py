@@ -48,7 +48,9 @@ class RoomStage(FacedStage):
         for face in self.faces.values():
             face.drawn.connect(self.plan.update)
         full = QWidget()
-        full.setLayout(self.lay_out(self.faces, self.plan, ["tightest", "room whole"], _PANEL))
+        full.setLayout(
+            self.lay_out(self.faces, dict.fromkeys(self.faces, self.plan), ["tightest", "room whole"], _PANEL)
+        )
         self.pages = QStackedWidget()
         self.pages.addWidget(full)
         self.pages.addWidget(self._no_room())
@@ -91,16 +93,13 @@ class RoomStage(FacedStage):
 
     def show_face(self, name: str) -> None:
         """Shows a face: place, room, tape or class."""
+        self.plan.face = self.faces[name]
         super().show_face(name)
-        self.plan.face = self.face
-        if self.isVisible() or self._document.form.room is not None:
-            self._refresh()
         self.face.shown_now()
         self.plan.update()
 
     def showEvent(self, event: object) -> None:
-        super().showEvent(event)  # type: ignore[arg-type]
-        self._refresh()
+        super().showEvent(event)
         self.face.shown_now()
 
     def _changed(self) -> None:

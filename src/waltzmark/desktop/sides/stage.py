@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QStackedWidget
+from PySide6.QtWidgets import QFileDialog
 
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.demo import demo_earlier
@@ -34,12 +34,10 @@ class SidesStage(FacedStage):
         self.pairs = PairsFace(desk, self.picture)
         self.compare = CompareFace(desk, self.picture)
         self.balance = BalanceFace(desk, self.columns)
-        self.pictures = QStackedWidget()
-        for picture in (self.picture, self.columns):
-            self.pictures.addWidget(picture)
         faces = {"pairs": self.pairs, "compare": self.compare, "balance": self.balance}
         looking = ["sides folded", "sides beside", "sides walked", "sides whole"]
-        self.setLayout(self.lay_out(faces, self.pictures, looking, _PANEL))
+        drawn = {"pairs": self.picture, "compare": self.picture, "balance": self.columns}
+        self.setLayout(self.lay_out(faces, drawn, looking, _PANEL))
         document.form_changed.connect(self._changed)
         document.figures_changed.connect(self._refresh)
         document.reviewed.connect(self._refresh)
@@ -47,16 +45,6 @@ class SidesStage(FacedStage):
         self.pairs.found.connect(self._refresh)
         self.show_face("pairs")
         self.setFocusProxy(self.pairs.list)
-
-    def show_face(self, name: str) -> None:
-        """Shows a face: pairs, compare or balance."""
-        super().show_face(name)
-        self.pictures.setCurrentIndex(1 if name == "balance" else 0)
-        self._refresh()
-
-    def showEvent(self, event: object) -> None:
-        super().showEvent(event)  # type: ignore[arg-type]
-        self._refresh()
 
     @property
     def face(self) -> str:
