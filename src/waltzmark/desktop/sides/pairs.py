@@ -10,6 +10,7 @@ from PySide6.QtWidgets import (
     QComboBox,
     QGridLayout,
     QHBoxLayout,
+    QHeaderView,
     QPushButton,
     QSizePolicy,
     QTableWidget,
@@ -40,7 +41,8 @@ from waltzmark.desktop.widgets.waiting import Waiting
 __all__ = ["PairsFace"]
 
 _PAUSE_MS = 200
-_COLUMNS = ("this", "other", "What the other does otherwise", "from")
+_COLUMNS = ("this", "other", "what differs", "from")
+_FROM = 104  # pixels of the last column: its words break rather than crowd what differs
 
 
 def _searched(form: Form, within: Tolerance, told: Progress) -> tuple[Pair, ...]:
@@ -109,6 +111,8 @@ class PairsFace(QWidget):
     def _table(self, column: QVBoxLayout) -> None:
         self.table = QTableWidget()
         make_row_table(self.table, "Counts of both sides", _COLUMNS, 2)
+        self.table.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Fixed)
+        self.table.setColumnWidth(3, _FROM)
         self.table.setWordWrap(True)
         self.table.currentCellChanged.connect(lambda row, *_: self._count_chosen(row))
         self.table.setMinimumHeight(110)
