@@ -21,7 +21,7 @@ from PySide6.QtGui import QImage, QPainter
 
 from made_form import made_form, made_text
 from waltzmark.core.form.form import Form
-from waltzmark.core.judge import judge
+from waltzmark.core.judge.judging import judge
 from waltzmark.core.score.read import forget_counts, read_count
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk

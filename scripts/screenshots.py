@@ -18,7 +18,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog
 
 from waltzmark.core.practice.scales import Person, Reading
-from waltzmark.demo.book import PERSONS, demo_book
+from waltzmark.demo import PERSONS
+from waltzmark.demo.book import demo_book
 from waltzmark.desktop.app import make_application, settle
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.window import MainWindow

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from waltzmark.core.judge import RULES
+from waltzmark.core.judge.judging import RULES
 from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score.words import STANCES
 from waltzmark.files.reading import read_document

@@ -43,13 +43,9 @@ def open_window(arguments: list[str]) -> int:
     # While modules are made nothing becomes garbage, and looking for it takes a tenth of the start.
     gc.disable()
     # PySide6 reads the source of every module that is imported after it; so what needs no Qt goes first.
-    import waltzmark.core.answers.words
     import waltzmark.core.edit.dragging
-    import waltzmark.core.edit.keeping
     import waltzmark.core.edit.snapping
-    import waltzmark.core.form.score_text
-    import waltzmark.core.form.search
-    import waltzmark.core.judge.compare
+    import waltzmark.core.judge.finding
     import waltzmark.core.walk.naming
     import waltzmark.core.walk.sentences
     import waltzmark.files.reading  # noqa: F401

@@ -7,7 +7,8 @@ from dataclasses import replace
 import pytest
 
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.judge import RULES, Finding, judge
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.judging import RULES, judge
 from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score import read_score
 from waltzmark.core.score.facings import Clock

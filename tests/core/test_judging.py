@@ -15,8 +15,9 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.judge import RULES, Finding, judge
 from waltzmark.core.judge.compare import changed_words, changes
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.judging import RULES, judge
 from waltzmark.core.school.school import CHOICES, School, bundled_schools, load_school, school_table
 from waltzmark.core.score import read_count, read_score, write_count
 from waltzmark.core.score.actions import Count

@@ -24,8 +24,9 @@ from waltzmark.core.sides.balance import balance_of
 from waltzmark.core.sides.differences import Span
 from waltzmark.core.sides.forms import by_school, compare_forms, report, walked_by
 from waltzmark.core.sides.mends import alike, count_alike, named_side, shift_of, tied
-from waltzmark.core.sides.offs import Off, Tolerance
+from waltzmark.core.sides.offs import Off
 from waltzmark.core.sides.pairs import Pair, check_sides, declared_pairs, proposed_pairs
+from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.sides.words import count_words, pair_words, worst_words
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text

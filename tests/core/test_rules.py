@@ -14,7 +14,8 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import least_bends, longest_empty_length, reach_outline
 from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.form.mutes import Mute
-from waltzmark.core.judge import RULES, Finding, judge, judge_all
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.judging import RULES, judge, judge_all
 from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score import read_score, write_count
 from waltzmark.core.walk.mechanics import Mechanics, mean_arm, pivot_torque

@@ -20,7 +20,7 @@ from waltzmark.core.sides.alignment import Match, aligned, local_ends, local_mat
 from waltzmark.core.sides.deeds import GAP, costs, deeds_of
 from waltzmark.core.sides.differences import Compared, compare, span_of
 from waltzmark.core.sides.folding import Fold, best_fold
-from waltzmark.core.sides.offs import Tolerance
+from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.sides.words import entry_words
 from waltzmark.core.walk.step import STILL, step
 from waltzmark.core.walk.trace import Passage, Trace, row_values, rows_table

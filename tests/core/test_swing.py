@@ -19,7 +19,7 @@ from waltzmark.core.body.mass import ankle_reach, pelvis_places
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.body.reach import least_bends, longest_empty_length
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.judge import judge
+from waltzmark.core.judge.judging import judge
 from waltzmark.core.school.school import load_school
 from waltzmark.core.score import Count, read_score
 from waltzmark.core.walk.mechanics import Mechanics

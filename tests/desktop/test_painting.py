@@ -17,7 +17,7 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import Lines, Obstacle, Room, Start
-from waltzmark.core.judge import Finding, Severity
+from waltzmark.core.judge.finding import Finding, Severity
 from waltzmark.core.score import read_score
 from waltzmark.core.walk.pelvis import pelvis_of
 from waltzmark.core.walk.walk import walk

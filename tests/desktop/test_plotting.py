@@ -15,7 +15,8 @@ from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import answers, reviewed, type_count
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.judge import Finding, judge
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.judging import judge
 from waltzmark.core.score import read_score, write_count
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.walk import walk

@@ -16,7 +16,6 @@ from waltzmark.core.form.form import Opening
 from waltzmark.core.form.score_text import write_score_text
 from waltzmark.core.score import read_count, write_count
 from waltzmark.desktop.document import Selection
-from waltzmark.desktop.plot.first_form import LESSONS
 from waltzmark.desktop.plot.text_view import ScoreText
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.window import MainWindow
@@ -175,25 +174,6 @@ def test_units_and_frames_change_everywhere_and_the_score_stays(
     document.undo()
     assert render(document.form, document.read) == written and not document.changed
     assert (settings.text("facings", ""), settings.text("lengths", "")) == ("degrees", "in")
-
-
-def test_a_first_form_is_written_step_by_step(window: MainWindow, qtbot: QtBot) -> None:
-    window.desk.book["first form"].trigger()
-    card, field = window.plot.first_form, window.plot.entry.field
-    assert card.isVisible() and "count 1 of 5" in card.heading.text()
-    type_count(window, LESSONS[0].text)
-    assert card.at == 1 and LESSONS[0].after in card.words.text()
-    type_count(window, "hold")  # something else is no harm: it waits
-    assert card.at == 1
-    window.document.undo()
-    for number, lesson in enumerate(LESSONS[1:], 2):
-        card.type.click()
-        assert field.text() == lesson.text
-        qtbot.keyClick(field, Qt.Key.Key_Return)
-        assert card.at == number
-    assert window.document.findings == () and card.heading.text() == "Your first form stands"
-    card.done.click()
-    assert not card.isVisible() and len(window.document.form.postures[0].lines) == 5
 
 
 def test_new_forms_open_as_chosen_and_in_windows_of_their_own(

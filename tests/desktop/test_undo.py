@@ -15,7 +15,8 @@ from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.figures import FACINGS, LENGTHS, FacingWay, Figures, LengthUnit
 from waltzmark.core.body.body import Sided
 from waltzmark.core.form.score_text import read_score_text, write_score_text
-from waltzmark.core.judge import Finding, judge
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.judging import judge
 from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score import write_count
 from waltzmark.core.walk.walk import walk

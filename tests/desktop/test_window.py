@@ -297,7 +297,7 @@ def test_everything_has_a_name_a_shortcut_sheet_and_fits_a_small_window(demo: Ma
         keys = [key.toString() for name in book if book[name].isEnabled() for key in book[name].shortcuts()]
         assert len(keys) == len(set(keys)) > 20
     demo.show_stage("plot")
-    qtbot.keyClick(demo, Qt.Key.Key_F1)
+    qtbot.keyClick(demo, Qt.Key.Key_F1, Qt.KeyboardModifier.ShiftModifier)
     sheet = demo.findChild(QDialog)
     assert isinstance(sheet, shortcuts.ShortcutSheet)
     assert {"Ctrl+Z", "F5 or Ctrl+Space", "Ctrl+Space or F5"} & {label.text() for label in sheet.findChildren(QLabel)}

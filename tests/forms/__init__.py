@@ -10,7 +10,7 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from waltzmark.core.form.form import Form
-from waltzmark.core.judge import judge
+from waltzmark.core.judge.judging import judge
 from waltzmark.core.school.school import load_school
 from waltzmark.core.walk.walk import walk
 from waltzmark.files.reading import read_document

@@ -6,7 +6,7 @@ import tomllib
 from pathlib import Path
 
 from tests.forms import FOLDER, agreement, labelled
-from waltzmark.core.judge import RULES
+from waltzmark.core.judge.judging import RULES
 from waltzmark.core.school.school import bundled_schools
 
 

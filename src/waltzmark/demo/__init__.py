@@ -1,10 +1,13 @@
-"""The demo form that ships with Waltzmark."""
+"""The demo that ships with Waltzmark: a form, its rooms, and who is made up to practise it."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
-__all__ = ["demo_earlier", "demo_rooms", "demo_text"]
+__all__ = ["PERSONS", "demo_earlier", "demo_rooms", "demo_text"]
+
+#: Simulated; nobody is meant.
+PERSONS = ("the ferryman", "the apprentice")
 
 
 def demo_text() -> str:

@@ -12,11 +12,10 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.practice.entries import Entry, Kind, Outcome, WhichSide, sides_of_form
 from waltzmark.core.practice.turns import turn_name
 from waltzmark.core.walk.trace import Trace
+from waltzmark.demo import PERSONS
 
-__all__ = ["PERSONS", "demo_book"]
+__all__ = ["demo_book"]
 
-#: Simulated; nobody is meant.
-PERSONS = ("the ferryman", "the apprentice")
 _DAYS = 92
 
 

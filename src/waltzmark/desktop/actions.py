@@ -7,13 +7,13 @@ stage is shown, and nowhere else.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
 from typing import Any
 
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QAction, QActionGroup, QKeySequence
 from PySide6.QtWidgets import QMenu, QWidget
 
+from waltzmark.core.base.records import record
 from waltzmark.desktop.painter.icons import icon
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.theme import Theme
@@ -21,7 +21,7 @@ from waltzmark.desktop.theme import Theme
 __all__ = ["LINE", "Act", "Book", "menu_text"]
 
 
-@dataclass(frozen=True)
+@record
 class Act:
     """Something that can be done.
 

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from waltzmark.core.answers.words import Answer
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import Theme, font
+
+if TYPE_CHECKING:
+    from waltzmark.core.answers.words import Answer
 
 __all__ = ["AnswerStrip"]
 
@@ -119,7 +123,7 @@ class AnswerStrip(QWidget):
         row.setContentsMargins(10, 8, 10, 8)
         row.setSpacing(10)
         for number, card in enumerate(self.cards):
-            card.clicked.connect(lambda _checked=False, number=number: self._go(number))
+            card.clicked.connect(lambda _checked=False, number=number: self.asked.emit(number))
             row.addWidget(card, 1)
         # An answer that comes at once need not be doubted in between.
         self._doubt = QTimer(self)
@@ -140,9 +144,3 @@ class AnswerStrip(QWidget):
         review = self._document.review
         for number, card in enumerate(self.cards):
             card.show_answer(review.answers[number] if review else None)
-
-    def _go(self, number: int) -> None:
-        review = self._document.review
-        if review is not None and (row := review.answers[number].row) is not None:
-            self._document.go(float(row))
-        self.asked.emit(number)

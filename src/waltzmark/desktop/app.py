@@ -54,11 +54,10 @@ def make_application() -> QApplication:
     """The Qt application, with Waltzmark's name, icon and style."""
     application = QApplication.instance()
     if not isinstance(application, QApplication):
-        application = QApplication(sys.argv[:1])
+        application = QApplication([*sys.argv[:1], "-style", "Fusion"])  # else it makes another one before
     application.setApplicationName("waltzmark")
     application.setApplicationDisplayName("")
     application.setDesktopFileName("org.waltzmark.Waltzmark")
-    application.setStyle("Fusion")
     keep_parser_in(Path(platformdirs.user_cache_dir("waltzmark")))
     icon = Path(__file__).parent / "resources" / "waltzmark.svg"
     application.setWindowIcon(QIcon(str(icon)))
@@ -81,6 +80,7 @@ def run(arguments: Sequence[str]) -> int:
     unread: list[Path] = []
 
     def first(filing: Filing) -> None:
+        filing.document.waits = True
         if options.demo:
             filing.open_demo()
         elif options.file is not None and not filing.open_path(options.file):
@@ -89,6 +89,8 @@ def run(arguments: Sequence[str]) -> int:
     window = open_window(first=first)
     if options.demo:
         window.show_demo_book()
+    elif options.file is None:
+        window.beginning.show_doors()
     if unread and options.shot:
         return 2
     if options.shot:

@@ -24,7 +24,7 @@ __all__ = ["Desk", "Stage"]
 @dataclass
 class Desk:
     """One window's own; stages talk to each other through nothing else. theme: that of the window now; begin_beside:
-    opens a form, made as some words say, in a window beside."""
+    opens a form, made as some words say, in a window beside; leaving: is told before another face is shown."""
 
     document: Document
     editor: Editor
@@ -36,6 +36,7 @@ class Desk:
     theme: Theme
     practice: Practice
     begin_beside: Callable[[Form, str], object] = lambda _form, _words: None
+    leaving: Callable[[], object] = lambda: None
 
 
 class Stage(QWidget):
@@ -51,6 +52,17 @@ class Stage(QWidget):
     def take_back(self) -> bool:
         """Takes back what is not in the document yet, before undo does; whether there was something."""
         return False
+
+    @property
+    def face_name(self) -> str:
+        """The face that is shown; empty where the stage has none."""
+        return ""
+
+    def show_face(self, name: str) -> None:
+        """Shows a face by its name."""
+
+    def show_matter(self) -> None:
+        """Shows what decides the answer that the stage is about."""
 
     def begin(self) -> None:
         """A new form has been begun here: shows where to write."""

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from collections import deque
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
@@ -15,13 +15,13 @@ from PySide6.QtCore import QObject, Signal
 
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.progress import Progress
+from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import Pose
-from waltzmark.core.edit.keeping import Moved, moved_after
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room
-from waltzmark.core.judge import Finding, Judged, judge_all
+from waltzmark.core.judge.finding import Finding, Judged
 from waltzmark.core.score.actions import Count
-from waltzmark.core.sides.offs import SAME, Tolerance
+from waltzmark.core.sides.tolerance import SAME, Tolerance
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
@@ -31,8 +31,9 @@ from waltzmark.desktop.jobs import Jobs
 from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
 from waltzmark.files.saving import save_atomically
 
-if TYPE_CHECKING:  # it brings Shapely, which the window need not wait for
+if TYPE_CHECKING:  # what the first picture of the window need not wait for is imported where it is used
     from waltzmark.core.answers.review import Review
+    from waltzmark.core.edit.keeping import Moved
 
 __all__ = ["Document", "Ghost", "Selection", "Where"]
 
@@ -44,7 +45,7 @@ _REVIEW_MS = 120  # until a review begins
 _LATER = ("expect", "posture", "score")
 
 
-@dataclass(frozen=True)
+@record
 class Ghost:
     """A count not entered yet, walked from where it would begin."""
 
@@ -98,6 +99,7 @@ class Document(QObject):
         self._figures = PLAIN
         self.within = SAME
         self._judged: Judged | None = None
+        self.waits = False  # nothing is judged yet: the window is to be seen first
         self.news = ""  # what the last change of body or school did to the findings
         self.history = History()
         self._walks = Walks()
@@ -259,7 +261,7 @@ class Document(QObject):
         form, trace, say, within = self.form, self.trace, self.say, self.within
 
         def work(_progress: Progress) -> Review:
-            from waltzmark.core.answers.review import review  # it brings Shapely, which the window need not wait for
+            from waltzmark.core.answers.review import review
 
             return review(form, trace, say, within)
 
@@ -281,6 +283,8 @@ class Document(QObject):
         for old, new, moved in self._moved:
             if old is before and new is after:
                 return moved
+        from waltzmark.core.edit.keeping import moved_after
+
         self._moved.append((before, after, moved_after(before, after)))
         return self._moved[-1][2]
 
@@ -375,8 +379,18 @@ class Document(QObject):
     def judged(self) -> Judged:
         """The findings and those that are muted; judged when first asked for after a change."""
         if self._judged is None:
+            if self.waits:
+                return Judged(())
+            from waltzmark.core.judge.judging import judge_all
+
             self._judged = judge_all(self.form, self.trace, self.say)
         return self._judged
+
+    def wait_no_more(self) -> None:
+        """Judges what waited until the window was seen."""
+        if self.waits:
+            self.waits = False
+            self.figures_changed.emit()
 
     def tell_news(self, words: str) -> None:
         """Tells what a change did to the findings, until the next one."""

@@ -7,17 +7,16 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from typing import TYPE_CHECKING
 
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.body.body import Body
 from waltzmark.core.edit import editing
-from waltzmark.core.edit.keeping import Moved, kept_places
 from waltzmark.core.edit.snapping import Snaps
 from waltzmark.core.form.form import Form, Home, Opening, Posture
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Room
-from waltzmark.core.judge import Mend
-from waltzmark.core.judge.compare import changed_words, rule_words
+from waltzmark.core.judge.finding import Mend
 from waltzmark.core.school.school import School
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Facing
@@ -25,6 +24,9 @@ from waltzmark.core.score.read import plain_line, read_line
 from waltzmark.core.score.write import write_aim, write_count, write_score
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document, Selection, Where
+
+if TYPE_CHECKING:
+    from waltzmark.core.edit.keeping import Moved
 
 __all__ = ["Editor"]
 
@@ -136,6 +138,8 @@ class Editor:
 
     def keep_places(self, before: Trace, moved: Moved) -> None:
         """Keeps what follows the last edit where it was walked before."""
+        from waltzmark.core.edit.keeping import kept_places
+
         form = kept_places(self._document.form, before, moved)
         self._document.edit("keep what follows where it was", form, self._document.selection, shows=False)
 
@@ -183,10 +187,14 @@ class Editor:
             return
         before = document.findings
         document.edit(words, form, document.selection, shows=False)
+        from waltzmark.core.judge.compare import changed_words
+
         document.tell_news(changed_words(name, before, document.findings))
 
     def mute(self, mute: Mute) -> None:
         """Leaves what a rule finds as it is, with a reason."""
+        from waltzmark.core.judge.compare import rule_words
+
         form = self._document.form
         where = "" if mute.posture is None else f" in {form.posture(mute.posture).title}"
         self._document.edit(
@@ -196,6 +204,8 @@ class Editor:
 
     def unmute(self, mute: Mute) -> None:
         """Lets a muted rule be heard again."""
+        from waltzmark.core.judge.compare import rule_words
+
         form = self._document.form
         left = tuple(each for each in form.mutes if each != mute)
         self._document.edit(f"hear again: {rule_words(mute.rule)}", replace(form, mutes=left), self._document.selection)

@@ -43,13 +43,22 @@ class FacedStage(Stage):
         self._names: list[str] = []
         self._tabs = QButtonGroup(self)
 
+    @property
+    def face_name(self) -> str:
+        return self._names[self.panels.currentIndex()]
+
     def show_face(self, name: str) -> None:
         """Shows a face by its name, with what is drawn for it."""
         at = self._names.index(name)
+        if self.isVisible() and at != self.panels.currentIndex():
+            self.desk.leaving()
         self.panels.setCurrentIndex(at)
         self._tabs.buttons()[at].setChecked(True)
         self.pictures.setCurrentWidget(self._drawn[name])
         self._refresh()
+
+    def show_matter(self) -> None:
+        self.show_face(self._names[0])
 
     def showEvent(self, event: object) -> None:
         super().showEvent(event)  # type: ignore[arg-type]

@@ -40,12 +40,12 @@ class OtherWindows(Protocol):
 
 
 class Filing:
-    """The files of one window. begun: is called when a new form has been begun."""
+    """The files of one window. begun: is called when a new form has been begun, with whether it is to be shown how."""
 
     def __init__(self, desk: Desk, recovery: Recovery, window: QWidget, others: OtherWindows) -> None:
         self.desk, self.recovery, self._window, self._others = desk, recovery, window, others
         self.document, self._asking = desk.document, desk.asking
-        self.begun: Callable[[], object] = lambda: None
+        self.begun: Callable[[bool], object] = lambda _guided: None
 
     # Opening.
 
@@ -97,10 +97,10 @@ class Filing:
             return
         from waltzmark.desktop.new_form import NewForm  # dialogs are imported when they are first wanted
 
-        asked = NewForm(self.desk.theme, self._window)
+        asked = NewForm(self.desk.theme, not self.desk.settings.recent, self._window)
         if asked.exec() == NewForm.DialogCode.Accepted:
             self.document.new(asked.form())
-            self.begun()
+            self.begun(asked.guided.isChecked())
 
     # What was kept.
 

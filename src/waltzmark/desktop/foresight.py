@@ -5,8 +5,9 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from waltzmark.core.base.figures import Figures
+from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
-from waltzmark.core.judge import Judged, judge_all
+from waltzmark.core.judge.finding import Judged
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.jobs import Jobs
 
@@ -47,7 +48,13 @@ class Foresight(QObject):
     def _ask(self) -> None:
         if self._next is not None:
             form, trace, say = self._next
-            self._jobs.ask("foresight", lambda _: judge_all(form, trace, say), self._take, pause=self._rest)
+
+            def work(_progress: Progress) -> Judged:
+                from waltzmark.core.judge.judging import judge_all
+
+                return judge_all(form, trace, say)
+
+            self._jobs.ask("foresight", work, self._take, pause=self._rest)
 
     def _take(self, judged: Judged) -> None:
         self._judged = judged

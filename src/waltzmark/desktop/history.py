@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import NamedTuple
 
 from waltzmark.core.base.figures import Figures
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
-from waltzmark.core.judge import Judged
+from waltzmark.core.judge.finding import Judged
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Edit", "History", "Selection", "Walks"]
@@ -24,7 +25,7 @@ class Selection(NamedTuple):
     stop: int = 0
 
 
-@dataclass(frozen=True)
+@record
 class Edit:
     """One undoable step: the form before and after it, and what it did, in words.
 

@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
+    QCheckBox,
     QComboBox,
     QDialog,
     QDialogButtonBox,
@@ -75,7 +76,8 @@ class OpeningCard(QAbstractButton):
 class NewForm(QDialog):
     """Asks for what a form begins with."""
 
-    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, theme: Theme, guided: bool = False, parent: QWidget | None = None) -> None:
+        """guided: whether it is proposed to be shown how."""
         super().__init__(parent)
         self.setWindowTitle("New form")
         self.title = QLineEdit()
@@ -108,7 +110,10 @@ class NewForm(QDialog):
         column.setSpacing(12)
         column.addLayout(fields)
         column.addWidget(heading)
+        self.guided = QCheckBox("Show me, step by step: nine steps, until the three questions are answered")
+        self.guided.setChecked(guided)
         column.addLayout(cards)
+        column.addWidget(self.guided)
         column.addWidget(buttons)
 
     def form(self) -> Form:

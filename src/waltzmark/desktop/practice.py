@@ -28,6 +28,7 @@ class Practice(QObject):
         self.person = ""
         self._book: Book | None = None
         self._demo_book: Book | None = None
+        self._demo_entries: Callable[[], Sequence[Entry]] = tuple
         self._known: tuple[Entry, ...] | None = None
         self.unkept: list[Entry] = []  # what could not be written; tried again with the next
         self.why_not = ""  # why the book cannot be opened
@@ -40,6 +41,8 @@ class Practice(QObject):
         if self.demo:
             if self._demo_book is None:
                 self._demo_book = Book()
+                self._demo_book.add_all(self._demo_entries())
+                self._demo_book._undo.clear()  # what comes with it is not something the user has done
             return self._demo_book
         if self._book is None:
             try:
@@ -50,14 +53,10 @@ class Practice(QObject):
         return self._book
 
     def show_demo(self, entries: Callable[[], Sequence[Entry]] | None) -> None:
-        """Shows the demo's book with its made-up entries, or the user's own again."""
+        """Shows the demo's book with its entries, made up when it is first looked into, or the user's own again."""
         self.demo = entries is not None
         if entries is not None:
-            self._demo_book = None
-            book = self.book
-            assert book is not None
-            book.add_all(entries())
-            book._undo.clear()  # what comes with it is not something the user has done
+            self._demo_book, self._demo_entries = None, entries
         self._changed()
 
     @property

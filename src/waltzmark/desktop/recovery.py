@@ -15,7 +15,6 @@ import json
 import os
 import threading
 import time
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -24,6 +23,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.desktop.document import Document
 from waltzmark.files.reading import ReadForm, read_document, read_values
@@ -38,7 +38,7 @@ _THROWN_AWAY = 20
 _STALE = 3600.0  # seconds after which a lock without a file, or a part of one, is of no use to anybody
 
 
-@dataclass(frozen=True)
+@record
 class Kept:
     """A document that was kept. read: what it was read from; path: where it was saved before, None for nowhere; when:
     it was kept, seconds since 1970."""
@@ -59,7 +59,7 @@ class Kept:
         _move_aside(self.file)
 
 
-@dataclass(frozen=True)
+@record
 class LeftBehind:
     """What crashes left behind, the newest first, and what of it cannot be read, in words."""
 

@@ -7,7 +7,7 @@ from pathlib import Path
 import platformdirs
 from PySide6.QtCore import QByteArray, QSettings
 
-from waltzmark.core.sides.offs import SAME, Tolerance
+from waltzmark.core.sides.tolerance import SAME, Tolerance
 
 __all__ = ["Settings"]
 

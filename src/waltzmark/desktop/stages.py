@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from waltzmark.core.base.records import record
 from waltzmark.desktop.actions import Act
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.home.acts import HOME_ACTS
@@ -18,16 +18,18 @@ from waltzmark.desktop.sides.acts import SIDES_ACTS, SIDES_GROUPS
 __all__ = ["FIRST_SHOWN", "STAGES", "StageRow"]
 
 
-@dataclass(frozen=True)
+@record
 class StageRow:
     """A stage. title: in the menu and on its button, with ``&`` before its letter; key: its shortcut; purpose: what it
-    is for, in one line; make: makes it when it is first shown; acts: what can be done in it, by menu; answer: the
-    number of the answer that opens it, -1 for none; groups: names of acts of which one is on."""
+    is for, in one line; help: the heading of the guide that tells of it; make: makes it when it is first shown; acts:
+    what can be done in it, by menu; answer: the number of the answer that opens it, -1 for none; groups: names of acts
+    of which one is on."""
 
     name: str
     title: str
     key: str
     purpose: str
+    help: str
     make: Callable[[Desk], Stage]
     acts: tuple[tuple[str, tuple[Act | None, ...]], ...] = ()
     answer: int = -1
@@ -80,17 +82,19 @@ def _home(desk: Desk) -> Stage:
 
 
 STAGES = (
-    StageRow("ready", "&Ready", "Ctrl+1", "whose body walks, and by which school it is judged", _ready, READY_ACTS),
-    StageRow("plot", "&Plot", "Ctrl+2", "write the form and see it walked on the floor", _plot, PLOT_ACTS,
-             groups=PLOT_GROUPS),
-    StageRow("room", "R&oom", "Ctrl+3", "where to stand, what to change, what to tape, how many at once", _room,
-             ROOM_ACTS, answer=0),
-    StageRow("return", "R&eturn", "Ctrl+4", "what carries it away, what brings it home, and its loops", _home,
-             HOME_ACTS, answer=1),
-    StageRow("sides", "&Sides", "Ctrl+5", "whether both sides mirror, and what differs between two forms", _sides,
-             SIDES_ACTS, answer=2, groups=SIDES_GROUPS),
+    StageRow("ready", "&Ready", "Ctrl+1", "whose body walks, and by which school it is judged",
+             "Ready: body and school", _ready, READY_ACTS),
+    StageRow("plot", "&Plot", "Ctrl+2", "write the form and see it walked on the floor",
+             "Plot: write it, and see it walked", _plot, PLOT_ACTS, groups=PLOT_GROUPS),
+    StageRow("room", "R&oom", "Ctrl+3", "where to stand, what to change, what to tape, how many at once",
+             "Room: where to stand", _room, ROOM_ACTS, answer=0),
+    StageRow("return", "R&eturn", "Ctrl+4", "what carries it away, what brings it home, and its loops",
+             "Return: the way home", _home, HOME_ACTS, answer=1),
+    StageRow("sides", "&Sides", "Ctrl+5", "whether both sides mirror, and what differs between two forms",
+             "Sides: does it mirror, and how does it compare", _sides, SIDES_ACTS, answer=2, groups=SIDES_GROUPS),
     StageRow("practise", "Pr&actise", "Ctrl+6", "walk it, drill it, recall it, feel the weight, check the turns",
-             _practise, PRACTISE_ACTS, groups=PRACTISE_GROUPS),
-    StageRow("log", "Lo&g", "Ctrl+7", "what was practised, how measures go, and what to do next", _log, LOG_ACTS),
+             "Practise: into the legs", _practise, PRACTISE_ACTS, groups=PRACTISE_GROUPS),
+    StageRow("log", "Lo&g", "Ctrl+7", "what was practised, how measures go, and what to do next",
+             "Log: what was done, and what is next", _log, LOG_ACTS),
 )  # fmt: skip
 FIRST_SHOWN = "plot"

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, fields
+from dataclasses import field, fields
 from functools import lru_cache
 from pathlib import Path
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 
 __all__ = ["DARK", "LIGHT", "Theme", "font", "load_fonts"]
 
 
-@dataclass(frozen=True)
+@record
 class Theme:
     """Colours by role, as #rrggbb."""
 

@@ -4,43 +4,46 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, Qt, QTimer, Signal
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QShowEvent
+from PySide6.QtCore import QEvent, QTimer, Signal
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
     QApplication,
     QDialog,
-    QHBoxLayout,
     QMainWindow,
-    QMenu,
     QStackedWidget,
-    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
 from waltzmark.core.score.read import keep_counts
-from waltzmark.desktop.actions import LINE, Act, Book, fill, menu_text
+from waltzmark.desktop.actions import Book, menu_text
 from waltzmark.desktop.answers import AnswerStrip
 from waltzmark.desktop.asking import Asking
+from waltzmark.desktop.beginning import Beginning
 from waltzmark.desktop.choices import Choices
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.filing import Filing, OtherWindows
 from waltzmark.desktop.history import Selection
+from waltzmark.desktop.menus import make_menus
 from waltzmark.desktop.notice import NoticeBar
-from waltzmark.desktop.plain import set_tip
-from waltzmark.desktop.player import Player, tempo_actions
+from waltzmark.desktop.onward import OnwardLine
+from waltzmark.desktop.player import Player
 from waltzmark.desktop.practice import Practice
 from waltzmark.desktop.recovery import Recovery
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.stages import FIRST_SHOWN, STAGES
 from waltzmark.desktop.theme import DARK, LIGHT, Theme, font
+from waltzmark.desktop.way import Place, Way
 
 if TYPE_CHECKING:
+    from waltzmark.core.answers.onward import Onward
     from waltzmark.core.form.form import Form
+    from waltzmark.core.practice.entries import Entry
+    from waltzmark.desktop.helping import HelpWindow
     from waltzmark.desktop.home.stage import HomeStage
     from waltzmark.desktop.log.stage import LogStage
     from waltzmark.desktop.plot.stage import PlotStage
@@ -51,45 +54,6 @@ if TYPE_CHECKING:
     from waltzmark.desktop.sides.stage import SidesStage
 
 __all__ = ["MainWindow"]
-
-#: What the window can do in every stage, by menu.
-_FILE = (
-    Act("new", "&New form …", lambda w: w.filing.new_form(), ("Ctrl+N",)),
-    Act("new window", "New &window", lambda w: w.others.open(), ("Ctrl+Shift+W",)),
-    Act("open", "&Open …", lambda w: w.filing.choose_file(), ("Ctrl+O",)),
-    LINE,
-    Act("save", "&Save", lambda w: w.filing.save(), ("Ctrl+S",)),
-    Act("save as", "Save &as …", lambda w: w.filing.save_as(), ("Ctrl+Shift+S",)),
-    LINE,
-    Act("sheets", "S&heets …", lambda w: w.show_sheets(), ("Ctrl+P",)),
-    LINE,
-    Act("export text", "Export the score as &text …", lambda w: w.filing.export("txt")),
-    Act("export csv", "Export the trace as &CSV …", lambda w: w.filing.export("csv")),
-    Act("import csv", "&Import a CSV table …", lambda w: w.filing.import_csv()),
-    LINE,
-    Act("demo", "Open the &demo form", lambda w: w.filing.open_demo()),
-    LINE,
-    Act("close", "&Close", lambda w: w.close(), ("Ctrl+Q",)),
-)
-_EDIT = (
-    Act("undo", "&Undo", lambda w: w.undo(), ("Ctrl+Z",)),
-    Act("redo", "&Redo", lambda w: w.document.redo(), ("Ctrl+Shift+Z",)),
-)
-_WALK = (
-    Act("play", "&Play", lambda w: w.play(), ("Ctrl+Space", "F5"), sign="play"),
-    LINE,
-    Act("back", "Count &back", lambda w: w.player.step(-1), ("Alt+Left", "PgUp"), sign="back"),
-    Act("forward", "Count &forward", lambda w: w.player.step(1), ("Alt+Right", "PgDown"), sign="forward"),
-    Act("posture back", "Posture back", lambda w: w.player.step_posture(-1), ("Ctrl+PgUp",)),
-    Act("posture forward", "Posture forward", lambda w: w.player.step_posture(1), ("Ctrl+PgDown",)),
-    Act("first", "To the &opening", lambda w: w.player.go_to_end(False), ("Ctrl+Home",)),
-    Act("last", "To the &end", lambda w: w.player.go_to_end(True), ("Ctrl+End",)),
-)
-_HELP = (
-    Act("first form", "Your &first form, step by step", lambda w: w.begin_first_form()),
-    Act("cautions", "&Cautions", lambda w: w.show_cautions()),
-    Act("shortcuts", "&Shortcut sheet", lambda w: w.show_shortcuts(), ("F1",)),
-)
 
 
 class MainWindow(QMainWindow):
@@ -126,18 +90,24 @@ class MainWindow(QMainWindow):
         )
         self.recovery = Recovery(self.document, self)
         self.filing = Filing(self.desk, self.recovery, self, others)
-        self.filing.begun = lambda: self.show_stage(FIRST_SHOWN).begin()
+        self.filing.begun = lambda guided: self.beginning.begin(guided)
         self._stages: dict[str, Stage] = {}
+        self._help: HelpWindow | None = None
         self.stages = QStackedWidget()
         self.answers = AnswerStrip(self.document, theme)
         self.notices = NoticeBar()
         self.choices = Choices(self.desk, self)
-        self._make_menus()
+        self.way = Way(self._here, self._go_to)
+        self.desk.leaving = self.way.leave
+        self.onward = OnwardLine(self.document)
+        self.beginning = Beginning(self, FIRST_SHOWN)
+        make_menus(self)
         self._lay_out()
         self.setAcceptDrops(True)
         self._fit_screen()
         self.document.file_changed.connect(self._name_window)
         self.answers.asked.connect(self._open_answer)
+        self.onward.asked.connect(self._go_on)
         self.player.playing_changed.connect(self._show_playing)
         self.recovery.failed.connect(self._tell_not_kept)
         self.desk.practice.trouble.connect(self._tell_of_book)
@@ -151,7 +121,7 @@ class MainWindow(QMainWindow):
         column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for part in (self.notices, self.answers):
+        for part in (self.notices, self.answers, self.onward, self.beginning.card):
             column.addWidget(part)
         column.addWidget(self.stages, 1)
         self.setCentralWidget(whole)
@@ -164,6 +134,11 @@ class MainWindow(QMainWindow):
         if self.desk.settings.geometry is not None:
             self.restoreGeometry(self.desk.settings.geometry)
         self._chosen = self.size()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        if self.document.waits:  # what is on it is painted before the next event comes
+            QTimer.singleShot(0, self.document, self.document.wait_no_more)
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
@@ -195,18 +170,53 @@ class MainWindow(QMainWindow):
     def show_stage(self, name: str) -> Stage:
         """Fills the window with a stage, and lets its actions work."""
         stage = self.stage(name)
+        self.show_answers(True)
         if self.stages.currentWidget() is not stage:
+            self.way.leave()
             self.stages.setCurrentWidget(stage)
             stage.setFocus()  # else the keys go to whatever Qt finds next to what has gone
         self.desk.book.show_stage(name)
         self.desk.book[f"stage {name}"].setChecked(True)
+        row = next(row for row in STAGES if row.name == name)
+        self.onward.show_stage(name, row.title.replace("&", ""), row.purpose)
         return stage
+
+    def show_answers(self, shown: bool) -> None:
+        """The answers are there wherever there is a form to speak of."""
+        for part in (self.answers, self.onward):
+            part.setVisible(shown)
+
+    @property
+    def shown(self) -> str:
+        """The name of the stage that is shown; empty before there is one."""
+        return next((name for name, stage in self._stages.items() if stage is self.stages.currentWidget()), "")
 
     def _open_answer(self, number: int) -> None:
         """Shows the stage that an answer is about, at what decides it."""
-        for row in STAGES:
-            if row.answer == number:
-                self.show_stage(row.name)
+        review = self.document.review
+        stage = self.show_stage(next(row.name for row in STAGES if row.answer == number))
+        if review is not None and (row := review.answers[number].row) is not None:
+            self.document.go(float(row))
+        stage.show_matter()
+
+    def _go_on(self, step: Onward) -> None:
+        """Goes on with what was offered as useful next."""
+        if step.stage:
+            stage = self.show_stage(step.stage)
+            if step.face:
+                stage.show_face(step.face)
+        if step.act:
+            self.desk.book[step.act].trigger()
+
+    def _here(self) -> Place:
+        name = self.shown
+        return Place(name, self._stages[name].face_name if name else "", self.document.position)
+
+    def _go_to(self, place: Place) -> None:
+        self.document.go(place.position)
+        stage = self.show_stage(place.stage)
+        if place.face:
+            stage.show_face(place.face)
 
     def _begin_beside(self, form: Form, words: str) -> None:
         """Opens a form in a window beside; it stands there as not saved yet."""
@@ -241,113 +251,28 @@ class MainWindow(QMainWindow):
     def ready(self) -> ReadyStage:
         return self.stage("ready")  # type: ignore[return-value]
 
-    # Menus.
-
-    def _make_menus(self) -> None:
-        book = self.desk.book
-        own: dict[str, list[QAction | None]] = {
-            "&File": book.add(_FILE, lambda: self),
-            "&Edit": book.add(_EDIT, lambda: self),
-            "&Posture": [],
-            "&Walk": book.add(_WALK, lambda: self),
-            "&Room": [],
-            "Re&turn": [],
-            "&Sides": [],
-            "Pra&ctise": [],
-            "Lo&g": [],
-            "&Look": book.add([_stage_act(row.name, row.title, row.key, row.purpose) for row in STAGES], lambda: self),
-            "&Help": book.add(_HELP, lambda: self),
-        }
-        book.group(f"stage {row.name}" for row in STAGES)
-        for row in STAGES:
-            for menu, acts in row.acts:
-                listed = book.add(acts, lambda name=row.name: self.stage(name), row.name)  # type: ignore[misc]
-                own[menu] += [LINE, *listed] if own[menu] else listed
-            for names in row.groups:
-                book.group(names)
-        dark = Act("dark", "&Dark theme", lambda w, on: w.set_dark(on), ("Ctrl+D",), on=self.desk.theme.name == "dark")
-        own["&Look"] += [LINE, *book.add([dark], lambda: self)]
-        for title, actions in own.items():
-            menu_ = self.menuBar().addMenu(title)
-            menu_.setToolTipsVisible(True)
-            fill(menu_, actions)
-            if title == "&File":
-                self._add_lists(menu_)
-            elif title == "&Walk":
-                self._add_tempos(menu_)
-            elif title == "&Look":
-                self.choices.add_to(menu_)
-        self.menuBar().setCornerWidget(self._stage_buttons(), Qt.Corner.TopRightCorner)
-
-    def _stage_buttons(self) -> QWidget:
-        """The stages in the order of the work, at the end of the menu bar."""
-        holder = QWidget(self.menuBar())
-        row = QHBoxLayout(holder)
-        row.setContentsMargins(0, 0, 10, 0)
-        row.setSpacing(4)
-        for stage in STAGES:
-            action = self.desk.book[f"stage {stage.name}"]
-            action.setIconText(stage.title.replace("&", ""))
-            button = QToolButton()
-            button.setDefaultAction(action)
-            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
-            row.addWidget(button)
-        return holder
-
-    def _add_lists(self, menu: QMenu) -> None:
-        """Files opened lately, and what was given up lately, each filled when it is looked into."""
-        after = self.desk.book["open"]
-        before = menu.actions()[menu.actions().index(after) + 1]
-        for title, empty, listed in (
-            ("Open &recent", "No forms yet", self._recent), ("Thrown awa&y lately", "Nothing", self._thrown_away),
-        ):  # fmt: skip
-            under = QMenu(title, menu)
-            under.setToolTipsVisible(True)
-            menu.insertMenu(before, under)
-
-            def refill(under: QMenu = under, empty: str = empty, listed: Any = listed) -> None:
-                under.clear()
-                listed(under)
-                if not under.actions():
-                    under.addAction(empty).setEnabled(False)
-
-            under.aboutToShow.connect(refill)
-            refill()
-
-    def _recent(self, under: QMenu) -> None:
-        for path in self.desk.settings.recent:
-            action = under.addAction(menu_text(path.name))
-            set_tip(action, str(path))
-            action.triggered.connect(lambda _checked=False, path=path: self.filing.open_instead(path))
-
-    def _thrown_away(self, under: QMenu) -> None:
-        for kept in self.filing.thrown_away():
-            action = under.addAction(menu_text(kept.title))
-            set_tip(action, f"Given up without saving; last saved as {kept.path or 'nothing'}")
-            action.triggered.connect(lambda _checked=False, kept=kept: self.filing.open_thrown_away(kept))
-
-    def _add_tempos(self, menu: QMenu) -> None:
-        under = QMenu("&Tempo", menu)
-        under.addActions(tempo_actions(self.player, under))
-        menu.insertMenu(menu.actions()[1], under)
-
     # What it does.
 
     def show_demo_book(self) -> None:
         """Shows the demo's made-up practice book instead of the user's own; nothing of it is kept."""
-        from waltzmark.core.practice.entries import now
-        from waltzmark.demo.book import PERSONS, demo_book
+        from waltzmark.demo import PERSONS
 
         form, trace = self.document.form, self.document.trace
+
+        def made() -> tuple[Entry, ...]:
+            from waltzmark.core.practice.entries import now
+            from waltzmark.demo.book import demo_book
+
+            return demo_book(form, trace, now())
+
         self.desk.practice.person = PERSONS[0]
-        self.desk.practice.show_demo(lambda: demo_book(form, trace, now()))
+        self.desk.practice.show_demo(made)
 
     def begin_first_form(self) -> None:
         """A newcomer's first form, step by step, in a new document."""
         if self.filing.may_leave():
             self.document.new()
-            self.show_stage("plot")
-            self.plot.begin_first_form()
+            self.beginning.begin(True)
 
     def undo(self) -> None:
         """Takes back the last edit; what is not in the document yet goes first."""
@@ -382,6 +307,15 @@ class MainWindow(QMainWindow):
         dialog.open()
         return dialog
 
+    def show_help(self, topic: str = "") -> HelpWindow:
+        """Help on a topic, on the stage that is shown unless one is given."""
+        from waltzmark.desktop.helping import HelpWindow
+
+        if self._help is None:
+            self._help = HelpWindow(self.desk.theme, self)
+        self._help.show_topic(topic or next((row.help for row in STAGES if row.name == self.shown), ""))
+        return self._help
+
     def show_shortcuts(self) -> None:
         from waltzmark.desktop.shortcuts import ShortcutSheet
 
@@ -392,6 +326,10 @@ class MainWindow(QMainWindow):
         self.desk.settings.set_text("theme", theme.name)
         self._style(theme)
         self.answers.set_theme(theme)
+        if self.beginning.doors is not None:
+            self.beginning.doors.set_theme(theme)
+        if self._help is not None:
+            self._help.set_theme(theme)
         for stage in self._stages.values():
             stage.set_theme(theme)
         self.desk.book.set_theme(theme)
@@ -471,7 +409,3 @@ class MainWindow(QMainWindow):
         keep_counts()
         self.closed.emit()
         event.accept()
-
-
-def _stage_act(name: str, title: str, key: str, purpose: str) -> Act:
-    return Act(f"stage {name}", f"{title}: {purpose}", lambda w, on: on and w.show_stage(name), (key,), on=False)

@@ -9,12 +9,12 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
 from waltzmark.core.base.errors import Position, WaltzmarkError
+from waltzmark.core.base.records import record
 from waltzmark.core.form.outlines import LARGEST, check_outline
 from waltzmark.core.form.room import KINDS, Kind, Obstacle, Point, Room, Start
 from waltzmark.files.texts import read_text
@@ -33,7 +33,7 @@ _ROOM = ("room", "walls", "wall", "outline")
 _CENTRES = ("start",)
 
 
-@dataclass(frozen=True)
+@record
 class Plan:
     """A room read from a plan, and what of the plan was not used."""
 
@@ -41,7 +41,7 @@ class Plan:
     notes: tuple[str, ...]
 
 
-@dataclass(frozen=True)
+@record
 class _Shape:
     """Something closed: a polygon or a circle, metres."""
 

@@ -5,13 +5,14 @@ from __future__ import annotations
 import re
 import tomllib
 from collections import Counter
-from dataclasses import dataclass, field
+from dataclasses import field
 from pathlib import Path
 from typing import Any
 
 from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.errors import Position, WaltzmarkError, shown
 from waltzmark.core.base.leftright import Contact
+from waltzmark.core.base.records import record
 from waltzmark.core.base.units import read_mass
 from waltzmark.core.body.body import LINK, MEASURES, PROPORTIONS, Body, link_words
 from waltzmark.core.body.pose import FootPose
@@ -56,7 +57,7 @@ _KEYS: dict[str, tuple[str, ...]] = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True)
+@record
 class ReadForm:
     """A form, the text it was read from, and what in it was not understood."""
 

@@ -12,9 +12,9 @@ import socketserver
 import threading
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.records import record
 from waltzmark.core.practice.scales import Person, Reading
 
 __all__ = ["HERE", "LONGEST", "PORT", "Hello", "Lines", "ScaleError", "make_server", "read_line"]
@@ -27,7 +27,7 @@ class ScaleError(WaltzmarkError):
     """A line that no scale should send; its text says what is wrong with it."""
 
 
-@dataclass(frozen=True)
+@record
 class Hello:
     """What a scale says of itself first. plates: one or two; rate: readings a second; height: metres by which the
     plates differ, the left one higher; simulated: whether it is the stand-in."""

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from waltzmark.core.base.errors import Position, WaltzmarkError, shown
+from waltzmark.core.base.records import record
 from waltzmark.core.base.units import as_float, read_length
 from waltzmark.core.body.body import Sided
 from waltzmark.core.score.facings import Facing
@@ -30,7 +31,7 @@ class DocumentError(WaltzmarkError):
         return head + ("\n".join(lines) if len(lines) == 1 else f"{len(lines)} problems\n" + "\n".join(lines))
 
 
-@dataclass(frozen=True)
+@record
 class Notice:
     """Something in a document that was kept but not understood."""
 

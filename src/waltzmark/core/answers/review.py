@@ -2,23 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from waltzmark.core.answers.words import Answer, return_answer, room_answer, sides_answer
 from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.home.ledger import Return, check_return
-from waltzmark.core.judge import Finding, judge_all
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.judging import judge_all
 from waltzmark.core.room.clearance import RoomCheck, check_room
-from waltzmark.core.sides.offs import SAME, Tolerance
 from waltzmark.core.sides.pairs import Pair, check_sides
+from waltzmark.core.sides.tolerance import SAME, Tolerance
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Review", "review"]
 
 
-@dataclass(frozen=True)
+@record
 class Review:
     """Findings and the three checks of one walk; room is None without one."""
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.ledger import Return
 from waltzmark.core.sides.pairs import Pair
@@ -13,7 +13,7 @@ from waltzmark.core.sides.words import worst_words
 from waltzmark.core.walk.trace import Trace
 
 if TYPE_CHECKING:
-    from waltzmark.core.judge import Finding
+    from waltzmark.core.judge.finding import Finding
     from waltzmark.core.room.clearance import RoomCheck
 
 __all__ = ["Answer", "return_answer", "room_answer", "sides_answer"]
@@ -22,7 +22,7 @@ __all__ = ["Answer", "return_answer", "room_answer", "sides_answer"]
 _PLACES = 3
 
 
-@dataclass(frozen=True)
+@record
 class Answer:
     """One answer. good: yes, no, or None where there is nothing to ask; row: of the trace, where to look."""
 

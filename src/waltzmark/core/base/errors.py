@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from waltzmark.core.base.records import record
+
 __all__ = ["FormError", "Position", "ScoreError", "WaltzmarkError", "shown"]
 
 
@@ -11,7 +13,7 @@ class WaltzmarkError(Exception):
     """Anything the user can mend; its text is shown to them as it stands."""
 
 
-@dataclass(frozen=True)
+@record
 class Position:
     """Where something stands in what was read: a file's line and column, both from 1, or a key."""
 

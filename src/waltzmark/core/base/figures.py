@@ -5,10 +5,10 @@ The core computes in metres and degrees, and the score keeps what was written; t
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal, Protocol, get_args
 
 from waltzmark.core.base.angles import COMPASS, clock_text, compass_heading, heading_difference, normal
+from waltzmark.core.base.records import record
 from waltzmark.core.base.units import METRES, Measured
 
 __all__ = ["FACINGS", "LENGTHS", "PLAIN", "FacingWay", "Figures", "LengthUnit"]
@@ -33,7 +33,7 @@ class Framed(Protocol):
     def body(self) -> Measured: ...
 
 
-@dataclass(frozen=True)
+@record
 class Figures:
     """A way of saying facings and lengths, for one body and frame.
 

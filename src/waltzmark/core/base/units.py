@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Protocol
 
 from waltzmark.core.base.errors import WaltzmarkError, shown
+from waltzmark.core.base.records import record
 
 __all__ = [
     "BODY_UNITS",
@@ -56,7 +56,7 @@ class UnitError(WaltzmarkError):
     """A measure that cannot be read or cannot be meant."""
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Length:
     """A length as written: a number and its unit (one of `METRES` or `BODY_UNITS`), or one of `NAMED` by itself."""
 

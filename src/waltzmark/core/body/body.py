@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 from typing import Literal
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.foot import Sole
 
 __all__ = ["LINK", "MEASURES", "PROPORTIONS", "RANGES", "SOLES", "SPARED", "Body", "Sided", "link_words", "sided"]
@@ -72,7 +73,7 @@ RANGES: dict[str, dict[str, float]] = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Body:
     """One practitioner, in the shoes and on the floor of the day.
 

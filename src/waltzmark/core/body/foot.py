@@ -8,7 +8,6 @@ heel centre, across positive to the right of the axis.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -16,6 +15,7 @@ import numpy as np
 from waltzmark.core.base.angles import ahead, rotated
 from waltzmark.core.base.arrays import Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 
 __all__ = ["ANKLE", "LANDMARKS", "Sole", "centroid", "pivoted"]
 
@@ -35,7 +35,7 @@ _RIGHT_SOLE = (
 _SMOOTH = 4  # points drawn for each of the listed ones
 
 
-@dataclass(frozen=True)
+@record
 class Sole:
     """The soles of one practitioner, F metres long and B metres broad. left: the left one's length where it differs
     from the right one's, 0 where it does not."""

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.edit import editing
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.actions import Count, Spot, Step
@@ -24,7 +25,7 @@ _SEEN = 0.005
 _KEPT = 0.001
 
 
-@dataclass(frozen=True)
+@record
 class Moved:
     """What follows an edit and is written as before, but steps elsewhere.
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from waltzmark.core.base.angles import mirrored
+from waltzmark.core.base.records import record
 from waltzmark.core.base.units import METRES, Length
 from waltzmark.core.body.pose import rest_of
 from waltzmark.core.form.form import Form, Posture
@@ -17,7 +18,7 @@ from waltzmark.core.walk.lengths import Measure, Measures
 __all__ = ["Resize", "mirrored_form", "resized"]
 
 
-@dataclass(frozen=True)
+@record
 class Resize:
     """One length that changes. count: its number in the posture that has the line; before, after: metres."""
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 import numpy as np
 
 from waltzmark.core.base.angles import ahead, normal, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.room import Room
 
@@ -19,7 +19,7 @@ __all__ = ["NO_SNAPS", "Snapped", "Snaps", "StanceSize", "snapped_heading", "sna
 _UNDERFOOT = 0.05
 
 
-@dataclass(frozen=True)
+@record
 class Snaps:
     """What a dragged foot keeps to, each on or off."""
 
@@ -32,7 +32,7 @@ class Snaps:
 NO_SNAPS = Snaps(False, False, False, False)
 
 
-@dataclass(frozen=True)
+@record
 class StanceSize:
     """Length and width in metres that a stance of the school would have here."""
 
@@ -41,7 +41,7 @@ class StanceSize:
     width: float
 
 
-@dataclass(frozen=True)
+@record
 class Snapped:
     """A place in metres, and in words what it kept to; exact: whether whole centimetres would miss it."""
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Container
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from functools import cached_property
 
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.leftright import Contact
+from waltzmark.core.base.records import record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.form.mutes import Mute
@@ -26,7 +27,7 @@ PAPERS = ("A4", "A5", "Letter")
 OPENINGS = ("together", "vee", "shoulder", "hip")
 
 
-@dataclass(frozen=True)
+@record
 class Opening:
     """The opening stance: a named one, or two feet in metres about any origin (``feet``)."""
 
@@ -48,7 +49,7 @@ class Opening:
         return pose.moved(-x, -y)
 
 
-@dataclass(frozen=True)
+@record
 class Home:
     """Where the form should end: a place in metres of the floor frame, and a facing, None for that it began in; within
     so many metres and degrees it counts as home. locked: postures that closing leaves alone."""
@@ -60,7 +61,7 @@ class Home:
     locked: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
+@record
 class Sheet:
     """How the form is printed: which sheet, on which paper, lying on its side or not, at how many to one (0: as large
     as fits on a page). steps: the chart shows the feet of every count, not of the ends alone. findings: the postures
@@ -74,7 +75,7 @@ class Sheet:
     findings: bool = False
 
 
-@dataclass(frozen=True)
+@record
 class Posture:
     """One posture. Its counts are its own, or those of another one, mirrored or repeated.
 
@@ -111,7 +112,7 @@ class Posture:
         return tuple(line.turned(self.turned, twelve) for line in lines)
 
 
-@dataclass(frozen=True)
+@record
 class Form:
     """A whole form with the body that walks it, the school it follows, the room it is walked in, the findings that are
     muted, where it should end, and how it is printed."""

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.records import record
 
 __all__ = ["Mute"]
 
 
-@dataclass(frozen=True)
+@record
 class Mute:
     """Silences a rule: everywhere, in one posture, or in one count of it. The reason is kept with the form."""
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -12,6 +12,7 @@ import numpy as np
 from waltzmark.core.base.angles import rotated
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.records import record
 from waltzmark.core.form.outlines import LARGEST, Point, check_outline, turns_left
 
 __all__ = ["BEHIND", "KINDS", "LARGEST", "Break", "Door", "Kind", "Lines", "Obstacle", "Point", "Room", "Start"]
@@ -23,7 +24,7 @@ BEHIND = 0.30
 _RING = 48  # corners a circle is drawn with
 
 
-@dataclass(frozen=True)
+@record
 class Start:
     """Where the start mark lies in the room, metres from its corner, and where 12 o'clock points, degrees."""
 
@@ -32,7 +33,7 @@ class Start:
     heading: float = 0.0
 
 
-@dataclass(frozen=True)
+@record
 class Obstacle:
     """Something that stands in the room: a polygon of at least three corners, or a circle, metres. kind: *solid*;
     *low*, which arms pass above; or *support*, solid and wanted near."""
@@ -53,7 +54,7 @@ class Obstacle:
         return tuple((x + self.radius * math.cos(a), y + self.radius * math.sin(a)) for a in angles)
 
 
-@dataclass(frozen=True)
+@record
 class Door:
     """A leaf of so many metres in a wall, by the number of the corner the wall begins at; its hinge is *at* metres from
     that corner. One that swings *inward* is kept free."""
@@ -64,7 +65,7 @@ class Door:
     inward: bool = True
 
 
-@dataclass(frozen=True)
+@record
 class Lines:
     """The lines of the floor. spacing: metres between boards, or between the joints of *tiles* across; other: between
     the joints along, 0 for the same. direction: degrees clockwise from the room's y axis that they run along; offset:
@@ -82,7 +83,7 @@ class Lines:
         return (self.spacing, self.other or self.spacing) if self.tiles else (self.spacing,)
 
 
-@dataclass(frozen=True)
+@record
 class Break:
     """Where the walk breaks off before a posture, to go on from another mark in the room."""
 
@@ -90,7 +91,7 @@ class Break:
     start: Start
 
 
-@dataclass(frozen=True)
+@record
 class Room:
     """A floor with its walls, in metres from the room's own corner.
 

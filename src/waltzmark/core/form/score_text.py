@@ -21,6 +21,7 @@ import re
 from dataclasses import dataclass, field, replace
 
 from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.records import record
 from waltzmark.core.base.units import number_text
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count
@@ -43,7 +44,7 @@ _WORDS = re.compile(
 _KEPT = "\\"  # before a line that would read as something else
 
 
-@dataclass(frozen=True)
+@record
 class Mistake:
     """What cannot be read in a text: line from 0, column from 1, how many characters, and the remedy."""
 
@@ -53,7 +54,7 @@ class Mistake:
     advice: str
 
 
-@dataclass(frozen=True)
+@record
 class ReadScore:
     """A score text that was read.
 

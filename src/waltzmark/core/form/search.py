@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.read import read_line
 from waltzmark.core.score.write import write_count
@@ -13,7 +14,7 @@ from waltzmark.core.score.write import write_count
 __all__ = ["Hit", "find", "replaced"]
 
 
-@dataclass(frozen=True)
+@record
 class Hit:
     """One place where words stand. line: of the posture, from 0, or -1 for its name; start, end: in its text."""
 

@@ -11,7 +11,7 @@ first.
 from __future__ import annotations
 
 from collections.abc import Collection, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -19,14 +19,15 @@ import numpy as np
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.base.records import record
 from waltzmark.core.base.units import METRES
 from waltzmark.core.edit.bounds import less_and_more, within_reach
 from waltzmark.core.edit.resizing import Resize, resized
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.home.turning import Turning, turned_forms
-from waltzmark.core.judge import judge_all
 from waltzmark.core.judge.compare import graver
+from waltzmark.core.judge.judging import judge_all
 from waltzmark.core.walk.lengths import TooLongError, measures_of
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
@@ -43,7 +44,7 @@ _MANY = 40  # lengths from which rounding is tried before a programme
 _TRIED = 500  # pairs of lengths whose reach is looked at one by one
 
 
-@dataclass(frozen=True)
+@record
 class Closing:
     """One way home. kind: *fewest*, *least*, *even* or *turn*; words: what it is; form: with it made; changes: of
     lengths, turns: of facings; distance, turn: what is left of the way home and of the facing; brings: new stops and
@@ -64,7 +65,7 @@ class Closing:
         return sum(change.by for change in self.changes)
 
 
-@dataclass(frozen=True)
+@record
 class Closings:
     """The ways home there are, and when there is none, how near it gets and what stands in the way, in words."""
 

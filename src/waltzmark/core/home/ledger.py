@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, heading_differences
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form, Home
 from waltzmark.core.room.things import things_of
 from waltzmark.core.walk.step import STEP
@@ -32,7 +32,7 @@ START = Home()
 _CANCELS, _MOVES = 0.06, 0.10  # metres that out and back may differ by, and that each must move
 
 
-@dataclass(frozen=True)
+@record
 class CountShare:
     """What one count adds: metres right and ahead in the floor frame, degrees the torso turns, and metres of it along
     the final offset."""
@@ -43,7 +43,7 @@ class CountShare:
     share: float
 
 
-@dataclass(frozen=True)
+@record
 class Contribution:
     """What one posture adds: metres right and ahead in the floor frame, and degrees the torso turns.
 
@@ -57,7 +57,7 @@ class Contribution:
     counts: tuple[CountShare, ...] = ()
 
 
-@dataclass(frozen=True)
+@record
 class Return:
     """Where the walk ends against where it should.
 

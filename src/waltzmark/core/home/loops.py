@@ -17,6 +17,7 @@ from waltzmark.core.base.angles import heading_difference, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.walk.trace import Trace
 
@@ -37,7 +38,7 @@ _VARIETY = 1.0  # what each posture that is kept is worth
 _ALIKE = 2  # loops that begin and end alike that are told at most
 
 
-@dataclass(frozen=True)
+@record
 class Join:
     """What the stance that is left and the one that is entered differ by: cm and degrees of the foot that differs most,
     % of the weight."""
@@ -56,7 +57,7 @@ class Join:
         return _WEIGHTS[0] * self.cm + _WEIGHTS[1] * self.degrees + _WEIGHTS[2] * self.percent
 
 
-@dataclass(frozen=True)
+@record
 class Loop:
     """One drill. postures, left_out: numbers of postures, from 0; drift: metres right and ahead in the frame of its
     beginning; turn: degrees a round, clockwise; joins: at each place where something is left out, and the last, back to

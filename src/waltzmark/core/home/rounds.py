@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from waltzmark.core.base.angles import heading_difference, normal, rotated
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Start
 from waltzmark.core.room.clearance import clearance_at
@@ -18,7 +18,7 @@ __all__ = ["MOST", "Rounds", "home_after", "rounds_in_room", "rounds_of"]
 MOST = 72
 
 
-@dataclass(frozen=True)
+@record
 class Rounds:
     """The first round's rigid motion, repeated. drift: metres right and ahead in the frame of its beginning; turn:
     degrees a round; home_after: rounds until it is home within the tolerance, None for never in `MOST`."""

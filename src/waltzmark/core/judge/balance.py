@@ -7,7 +7,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.judge.registry import Case, Finding, begins, rule
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.registry import Case, begins, rule
 from waltzmark.core.judge.stance import sized
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.mechanics import ROUGH

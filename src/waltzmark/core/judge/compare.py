@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable
 
-from waltzmark.core.judge.registry import RULES, Finding
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.registry import RULES
 
 __all__ = ["changed_words", "changes", "graver", "rule_words"]
 

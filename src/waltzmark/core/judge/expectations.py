@@ -8,7 +8,8 @@ import numpy as np
 
 from waltzmark.core.base.angles import clock_text, heading_difference
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.judge.registry import Case, Finding, rule
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.write import write_action
 

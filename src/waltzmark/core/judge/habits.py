@@ -9,7 +9,8 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.judge.registry import Case, Finding, rule
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act
 
 __all__: list[str] = []

@@ -10,7 +10,8 @@ from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import sided
-from waltzmark.core.judge.registry import Case, Finding, Mend, begins, rule
+from waltzmark.core.judge.finding import Finding, Mend
+from waltzmark.core.judge.registry import Case, begins, rule
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Toward
 

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.form.form import Form
-from waltzmark.core.judge.registry import Finding
+from waltzmark.core.judge.finding import Finding
 from waltzmark.core.walk.trace import Passage
 
 __all__ = ["Memory"]

@@ -11,7 +11,8 @@ import numpy as np
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import sided
-from waltzmark.core.judge.registry import Case, Finding, Mend, rule
+from waltzmark.core.judge.finding import Finding, Mend
+from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Toward
 from waltzmark.core.walk.mechanics import pivot_torque

@@ -1,4 +1,4 @@
-"""What a finding is, what mends it, and the registry of the rules that make them.
+"""The registry of the rules, and what a rule judges.
 
 A rule is one small function from a `Case` to findings, registered by id. Its limits, its choices, its reason and its
 caution stand in the school's TOML under the same id.
@@ -7,22 +7,21 @@ caution stand in the school's TOML under the same id.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from functools import cached_property
-from typing import Literal
 
 import numpy as np
 
 from waltzmark.core.base.arrays import Bools
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.edit.editing import replace_lines
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
+from waltzmark.core.judge.finding import Finding, Mend, Severity
 from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["RULES", "Case", "Finding", "Mend", "Rule", "Severity", "begins", "rule"]
+__all__ = ["RULES", "Case", "Rule", "begins", "rule"]
 
 _SIDES = tuple(Side)
 
@@ -32,63 +31,7 @@ def begins(holds: Bools) -> Bools:
     return np.asarray(holds & ~np.concatenate([np.zeros_like(holds[:1]), holds[:-1]]))
 
 
-Severity = Literal["stop", "caution", "note"]
-
-
-@dataclass(frozen=True)
-class Mend:
-    """A change of the score that puts a finding right: the lines of a posture from *start* up to *stop* become
-    *lines*. words: what it does."""
-
-    words: str
-    posture: str
-    start: int
-    stop: int
-    lines: tuple[Count, ...]
-
-    def applied(self, form: Form) -> Form:
-        """The form with the mend made."""
-        return replace_lines(form, self.posture, self.start, self.stop, self.lines)
-
-
-@dataclass(frozen=True)
-class Finding:
-    """Something wrong or worth knowing, and where it begins.
-
-    posture: id, None for the opening; count: its number, 0 for the beginning of the posture; row: of the trace.
-    measured, limit: in *unit*, None where nothing is measured. message: what, in words. why, caution, mend: the
-    school's reason, the safety words, and what would put it right; mends: the same as changes that can be made. again:
-    the same thing in the postures that take their counts from the same source; it is told once, where it is mended.
-    """
-
-    rule: str
-    severity: Severity
-    posture: str | None
-    count: int
-    row: int
-    message: str
-    measured: float | None = None
-    limit: float | None = None
-    unit: str = ""
-    side: Side | None = None
-    why: str = ""
-    caution: str = ""
-    mend: str = ""
-    mends: tuple[Mend, ...] = ()
-    again: tuple[Finding, ...] = ()
-
-    @property
-    def everywhere(self) -> tuple[Finding, ...]:
-        """It and where it is so again, each by itself."""
-        return (self, *self.again)
-
-    @property
-    def times(self) -> int:
-        """How often it is so."""
-        return 1 + len(self.again)
-
-
-@dataclass(frozen=True)
+@record
 class Case:
     """What a rule judges: a form and its walk, or a part of it whose first row is the pose it begins in. say: how its
     words say figures."""
@@ -229,7 +172,7 @@ class Case:
         )  # fmt: skip
 
 
-@dataclass(frozen=True)
+@record
 class Rule:
     """A registered rule: its id, how serious what it finds is, what that is in words, and the function that finds it.
 

@@ -7,7 +7,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.judge.registry import Case, Finding, Mend, rule
+from waltzmark.core.judge.finding import Finding, Mend
+from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act
 
 __all__: list[str] = []

@@ -13,7 +13,8 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import Length
 from waltzmark.core.body.body import LEAST_BEND
 from waltzmark.core.body.reach import longest_empty_length
-from waltzmark.core.judge.registry import Case, Finding, Mend, begins, rule
+from waltzmark.core.judge.finding import Finding, Mend
+from waltzmark.core.judge.registry import Case, begins, rule
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Toward
 

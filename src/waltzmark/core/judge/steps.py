@@ -13,7 +13,8 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import sided
 from waltzmark.core.body.gap import gaps
 from waltzmark.core.body.reach import least_bends, longest_empty_length
-from waltzmark.core.judge.registry import Case, Finding, Mend, rule
+from waltzmark.core.judge.finding import Finding, Mend
+from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.judge.stance import sized
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.motion import feet_between

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from waltzmark.core.judge.registry import Case, Finding, Mend, rule
+from waltzmark.core.judge.finding import Finding, Mend
+from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.step import Problem
 

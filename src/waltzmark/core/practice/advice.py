@@ -5,9 +5,9 @@ from __future__ import annotations
 import statistics
 from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date, datetime
 
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.practice.entries import Entry, WhichSide
 
@@ -28,7 +28,7 @@ def calendar(entries: Iterable[Entry]) -> dict[str, tuple[float, int]]:
     return dict(sorted(found.items()))
 
 
-@dataclass(frozen=True)
+@record
 class Worked:
     """What was done of a posture on a side: repetitions, minutes, how many were missed or off, and when last."""
 
@@ -64,7 +64,7 @@ def worked(entries: Iterable[Entry]) -> tuple[Worked, ...]:
     return tuple(sorted(found, key=lambda each: each.last, reverse=True))
 
 
-@dataclass(frozen=True)
+@record
 class Series:
     """One measure over time: days, what was measured each time, and what was planned."""
 
@@ -111,7 +111,7 @@ def left_right(entries: Iterable[Entry]) -> Mapping[WhichSide, tuple[int, float,
     return found
 
 
-@dataclass(frozen=True)
+@record
 class Advice:
     """What to do next, and why. posture: its id, empty where it is about none."""
 

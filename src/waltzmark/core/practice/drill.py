@@ -4,11 +4,12 @@ the other, each an entry of the book."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import datetime
 from typing import Literal
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.practice.entries import Entry, Outcome, WhichSide, sides_of_form
 from waltzmark.core.sides.pairs import Pair
@@ -23,7 +24,7 @@ _TURNED = 90.0  # degrees from one start heading to the next
 _LOW, _ALONE = 55.0, 3.0
 
 
-@dataclass(frozen=True)
+@record
 class Rep:
     """One repetition: of which postures, on which side, facing where, and the how manieth of that side."""
 
@@ -33,7 +34,7 @@ class Rep:
     number: int
 
 
-@dataclass(frozen=True)
+@record
 class Drill:
     """What is to be done: repetitions in their order. rest: seconds between; hard: whether what is drilled is low or on
     one leg, so that rests are proposed."""
@@ -44,7 +45,7 @@ class Drill:
     hard: bool = False
 
 
-@dataclass(frozen=True)
+@record
 class Done:
     """How far a drill has come. A value: what was done is never lost by what comes after."""
 

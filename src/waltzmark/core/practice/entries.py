@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Literal, get_args
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.walk.trace import Trace
 
@@ -37,7 +38,7 @@ class EntryError(WaltzmarkError):
     """Something that cannot be an entry."""
 
 
-@dataclass(frozen=True)
+@record
 class Entry:
     """One thing that was done.
 

@@ -9,11 +9,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date, timedelta
 
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.practice.entries import Entry
 from waltzmark.core.walk.trace import Trace
@@ -25,7 +26,7 @@ _EASY, _LEAST = 2.5, 1.3
 _CM, _DEGREES, _PERCENT = 8.0, 10.0, 10.0
 
 
-@dataclass(frozen=True)
+@record
 class Answer:
     """What the hand placed: the pose at the end of the count as it is remembered."""
 
@@ -38,7 +39,7 @@ class Answer:
         return cls((pose.left, pose.right), pose.left_share, pose.torso)
 
 
-@dataclass(frozen=True)
+@record
 class Missed:
     """How far an answer is off: the worse foot in cm and degrees, the chest in degrees, the weight in % (without a
     sign), and which foot the cm are of."""
@@ -73,7 +74,7 @@ def quality(off: Missed) -> int:
     return next((q for q, most in ((5, 0.25), (4, 0.5), (3, 1.0), (2, 2.0), (1, 4.0)) if off.times <= most), 0)
 
 
-@dataclass(frozen=True)
+@record
 class Card:
     """What is remembered of one count: the last quality, the easiness, how often in a row it was remembered, the
     interval in days, and the day it is due. posture, count: which."""

@@ -10,6 +10,8 @@ import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+from waltzmark.core.base.records import record
+
 __all__ = ["BIAS_AFTER", "LEVEL", "Band", "Bias", "Holding", "Person", "Reading", "bias_of", "share_of"]
 
 #: So many readings before a bias is told, and how much of a bias is worth telling, %.
@@ -19,7 +21,7 @@ LEVEL = 0.01
 _MOST = 1000.0  # kg that a plate can read
 
 
-@dataclass(frozen=True)
+@record
 class Reading:
     """What the plates read at a time: seconds, and kilograms of either plate, None where there is none."""
 
@@ -48,7 +50,7 @@ def share_of(reading: Reading, mass: float) -> float | None:
     return share if reading.left is not None else 1.0 - share
 
 
-@dataclass(frozen=True)
+@record
 class Band:
     """A target and how far beside it still counts: shares of the left foot, 0 to 1."""
 
@@ -87,7 +89,7 @@ class Holding:
         self.held, self._last = 0.0, None
 
 
-@dataclass(frozen=True)
+@record
 class Bias:
     """How far a person puts more on the left foot than they mean to, % of the weight, and from how many readings."""
 

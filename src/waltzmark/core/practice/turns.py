@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import statistics
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Literal
 
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.practice.entries import Entry
 
 __all__ = ["DAYS", "Offer", "Way", "offered", "turn_name"]
@@ -22,7 +22,7 @@ DAYS, _LAST = 5, 3
 _SEEN = 1.0  # degrees below which a range is the same
 
 
-@dataclass(frozen=True)
+@record
 class Offer:
     """A range that the measures offer: degrees, of which hip and which way, from how many measures, and why."""
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -17,11 +17,12 @@ from waltzmark.core.base.angles import heading_difference, rotated
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.base.records import record
 from waltzmark.core.edit.resizing import Resize, mirrored_form, resized
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Break, Room, Start
-from waltzmark.core.judge import judge_all
 from waltzmark.core.judge.compare import graver
+from waltzmark.core.judge.judging import judge_all
 from waltzmark.core.room.clearance import Clearance, clearance_at, parts_of
 from waltzmark.core.room.starts import HEADINGS, Standing, Starts
 from waltzmark.core.room.steps import Fitted, fitted_steps
@@ -38,7 +39,7 @@ _FEWEST = 3  # and at which the fewest postures are looked for
 _BREAKS = 4
 
 
-@dataclass(frozen=True)
+@record
 class Change:
     """One way to make it fit. kind: *move*, *turn*, *shorter*, *steps*, *postures*, *side*, *break*, *clearance* or
     *arms*; words: what it is; form: with it made; near: what clearance it leaves; resizes: the steps it changes;
@@ -57,7 +58,7 @@ class Change:
         return self.form.room
 
 
-@dataclass(frozen=True)
+@record
 class Advice:
     """All that is known of a form in its room. here: the clearance of its own start; rose: (72, 3) the best start of
     each of `HEADINGS`, x and y in metres, and what it has to spare; starts: the best, the best first; changes: when it

@@ -8,6 +8,7 @@ import numpy as np
 
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.records import record
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.sweep import CELL, Places, Sweep
 from waltzmark.core.room.things import Thing, things_of, wall_name
@@ -19,7 +20,7 @@ __all__ = ["Clearance", "Demand", "RoomCheck", "check_room", "clearance_at", "na
 EXACT = 1e-9
 
 
-@dataclass(frozen=True)
+@record
 class Clearance:
     """How near a walk comes from one start, where that matters most.
 
@@ -45,7 +46,7 @@ class Clearance:
         return self.clearance - self.wanted
 
 
-@dataclass(frozen=True)
+@record
 class RoomCheck:
     """Whether the walk fits, and where it comes closest.
 

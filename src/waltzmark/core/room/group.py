@@ -9,7 +9,6 @@ taken as rows of discs. Everything is found on the sampled walk.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -17,6 +16,7 @@ import numpy as np
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.base.records import record
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.clearance import clearance_at
 from waltzmark.core.room.starts import Starts
@@ -40,7 +40,7 @@ _AT_ONCE = 64  # places for a teacher that are looked at together
 _TRIED = 20  # and those of them, far enough from all, whose clearance is asked for
 
 
-@dataclass(frozen=True)
+@record
 class Group:
     """A layout. walkers: their starts, row by row from the front; teacher: a place in front, where there is one; gap:
     the least distance in metres between any two, which comes at a *beat* of the first of the *pair*, the second being

@@ -17,6 +17,7 @@ import numpy as np
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.base.records import record
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.clearance import Clearance, Demand, clearance_at, told
 from waltzmark.core.room.sweep import Places, Sweep
@@ -107,7 +108,7 @@ def _area(outline: Floats) -> float:
     return float((outline[:, 0] * after[:, 1] - after[:, 0] * outline[:, 1]).sum()) / 2.0
 
 
-@dataclass(frozen=True)
+@record
 class Standing:
     """A start with what is known of it. suits: how its heading suits the room, in words, or empty."""
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -12,6 +11,7 @@ from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.outlines import turns_left
 from waltzmark.core.form.room import Room, rotated_points
@@ -31,7 +31,7 @@ _BESIDE = 0.03  # metres from the sole to its tape
 _STRIP = (0.10, 0.02)  # metres: a piece of tape
 
 
-@dataclass(frozen=True)
+@record
 class Mark:
     """One thing to lay. what: in words; place: (x, y) of the heel or of the cross, tape: the two ends of its piece,
     both in the room frame, metres; heading: degrees in the room frame; posture, side: whose end and which foot it

@@ -7,13 +7,14 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any, Literal
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
@@ -45,7 +46,7 @@ BOW_LEAST = 1.3
 NAMED_WIDTHS = ("together", "vee", "hip", "shoulder")
 
 
-@dataclass(frozen=True)
+@record
 class ReachShare:
     """A step length as a share, above 0, of the longest empty step at the present knee bend."""
 
@@ -56,7 +57,7 @@ class ReachShare:
             raise ValueError(f"a share of reach lies above 0 and at most at 1.5, not at {self.reach}")
 
 
-@dataclass(frozen=True)
+@record
 class StanceGeometry:
     """Where a stance puts the feet, in the frame of its facing.
 
@@ -86,7 +87,7 @@ class StanceGeometry:
         return written_length(self.width).metres(body)
 
 
-@dataclass(frozen=True)
+@record
 class RuleSetting:
     """The limits of one finding rule, what the school chooses where schools differ, why it asks for it, and the
     caution shown with it. A rule that is off does not apply."""
@@ -103,7 +104,7 @@ class RuleSetting:
                 raise ValueError(f"{name} is a limit that is never reached: {value}")
 
 
-@dataclass(frozen=True)
+@record
 class School:
     """A way of doing the form. ``rules`` is by rule id, ``stances`` by the name used in the score; *base*: the school
     it says only the differences to; *spine*: how it holds the trunk, in words; *lean*: degrees that the trunk leans

@@ -5,12 +5,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from functools import cached_property
 from typing import Literal, TypeVar
 
 from waltzmark.core.base.angles import ahead, rotated
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.base.units import Length
 from waltzmark.core.score.facings import Aim, Facing
 
@@ -34,7 +35,7 @@ KickHeight = Literal["ankle", "knee", "hip", "waist", "chest", "head"]
 KickPart = Literal["heel", "toe", "edge", "sole"]
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Shift:
     """Pour the weight: *percent* on *side*, or, as a pair (side None), on the left."""
 
@@ -47,7 +48,7 @@ class Shift:
         return (100.0 - self.percent if self.side is Side.RIGHT else self.percent) / 100.0
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Pivot:
     """Turn a foot on its heel, ball or toe, to a facing or by a turn."""
 
@@ -57,7 +58,7 @@ class Pivot:
     sense: Sense | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Faced:
     """A place ahead of, behind or beside the supporting heel, in the frame of a facing."""
 
@@ -68,21 +69,21 @@ class Faced:
     width: Length | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Half:
     """The follow-up: half the present length in the frame of a facing, the same width."""
 
     facing: Facing
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Beside:
     """Next to the other foot, parallel to it; no gap means one foot breadth."""
 
     gap: Length | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Mark:
     """A landmark of either foot as it lay before the step, moved along a facing by a length."""
 
@@ -92,7 +93,7 @@ class Mark:
     distance: Length | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Spot:
     """A place on the floor in metres, in the floor frame."""
 
@@ -103,7 +104,7 @@ class Spot:
 Place = Faced | Half | Beside | Mark | Spot
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Step:
     """Set the empty foot down at a place."""
 
@@ -114,7 +115,7 @@ class Step:
     land: Contact | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Land:
     """Change the contact of a foot in place: flat, heel or ball."""
 
@@ -122,7 +123,7 @@ class Land:
     contact: Contact
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Lift:
     """Take an empty foot off the floor, with *knee* for a raised knee."""
 
@@ -130,7 +131,7 @@ class Lift:
     knee: bool = False
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Kick:
     """The lifted foot goes out: where to, how high, and with which part of it. It comes back with its next step, or
     when it is lifted or set down anew."""
@@ -141,21 +142,21 @@ class Kick:
     part: KickPart | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Torso:
     """Turn the waist."""
 
     aim: Aim
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Gaze:
     """Turn the eyes."""
 
     aim: Aim
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Hand:
     """A hand: where it points, how high, and its shape."""
 
@@ -165,7 +166,7 @@ class Hand:
     shape: Shape | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Sink:
     """Knee bend of the standing leg in degrees from here on; with *by*, so much more or less of it than now."""
 
@@ -179,24 +180,24 @@ class Sink:
         return min(max(now + (self.degrees if self.by == "more" else -self.degrees), 0.0), DEEPEST)
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Lean:
     """Degrees that the trunk leans forward from here on; below 0 it leans back."""
 
     degrees: float
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Breathe:
     inward: bool
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Hold:
     """Nothing moves."""
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class ExpectShare:
     """The analyst says how the weight lies; side None means the left share of a pair."""
 
@@ -204,7 +205,7 @@ class ExpectShare:
     percent: float
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class ExpectHeading:
     """The analyst says where the torso, the gaze or a foot's toe points (side None: not a foot)."""
 
@@ -213,7 +214,7 @@ class ExpectHeading:
     side: Side | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class ExpectContact:
     """The analyst says which part of a foot is down."""
 
@@ -221,7 +222,7 @@ class ExpectContact:
     contact: Contact
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class ExpectMeasure:
     """The analyst says how wide or long the stance is."""
 
@@ -229,7 +230,7 @@ class ExpectMeasure:
     length: Length
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Unread:
     """A line that cannot be read, kept as it was typed until it is mended.
 
@@ -250,7 +251,7 @@ Action = (
 )  # fmt: skip
 
 
-@dataclass(frozen=True)
+@record
 class Count:
     """One line of a score: actions that happen together, their beats and a note."""
 

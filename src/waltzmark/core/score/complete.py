@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from waltzmark.core.base.angles import clock_text
+from waltzmark.core.base.records import record
 from waltzmark.core.score.words import STANCES, TERMINAL_WORDS
 
 if TYPE_CHECKING:
@@ -39,7 +39,7 @@ _OFFERED: dict[str, tuple[str, ...]] = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Completion:
     """A way to go on. text: the whole line so far with it; word: what is added."""
 

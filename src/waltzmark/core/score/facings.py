@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from waltzmark.core.base.angles import compass_heading, mirrored, normal
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 
 __all__ = ["Aim", "Clock", "Compass", "Facing", "Toward", "Turn"]
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Clock:
     """A clock facing: minutes of the dial past 12 (half a degree each), 0 to 719.
 
@@ -38,7 +37,7 @@ class Clock:
         return self if self.own else Clock.at(self.minutes / 2.0 + degrees)
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Compass:
     """A compass facing, one of `waltzmark.core.base.angles.COMPASS`."""
 
@@ -54,7 +53,7 @@ class Compass:
         return Clock.at(self.heading(0.0, twelve) + degrees)
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Turn:
     """A turn in degrees, clockwise positive."""
 
@@ -67,7 +66,7 @@ class Turn:
         return self
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Toward:
     """A turn of the toes toward the body's midline (``in``) or away from it (``out``), degrees."""
 

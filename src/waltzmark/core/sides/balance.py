@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 
 import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.actions import Hand, Kick
 from waltzmark.core.sides.pairs import Pair
@@ -22,7 +23,7 @@ _TURN = 1.0  # degrees below which nothing has turned
 _LOADED = 0.5  # a leg carries when it has more than this share
 
 
-@dataclass(frozen=True)
+@record
 class OneSide:
     """What one side of the body does. load: beats times the share of the weight; beats: in which it carries more than
     half; alone: beats in which it carries all with the other foot in the air; one_leg: counts in which it does; steps;
@@ -44,7 +45,7 @@ class OneSide:
     kicks: int = 0
 
 
-@dataclass(frozen=True)
+@record
 class Balance:
     """Both sides, and which postures have none on the other side: doing those too would even it out."""
 

@@ -8,7 +8,6 @@ from the folded entry: what it does otherwise there than where it stands is the 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
@@ -17,12 +16,14 @@ import numpy as np
 from waltzmark.core.base.angles import heading_difference, heading_differences, normal
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.score.actions import Pivot
 from waltzmark.core.sides.alignment import Match, aligned, likeness
 from waltzmark.core.sides.deeds import MOST, Deeds, costs, deeds_of
 from waltzmark.core.sides.folding import Fold
-from waltzmark.core.sides.offs import NOTHING, SAME, Off, Tolerance, off_between, off_of_deeds
+from waltzmark.core.sides.offs import NOTHING, Off, off_between, off_of_deeds
+from waltzmark.core.sides.tolerance import SAME, Tolerance
 from waltzmark.core.walk.step import STILL, step
 from waltzmark.core.walk.trace import Passage, Trace, row_values, rows_table
 from waltzmark.core.walk.walk import walk_passage
@@ -33,7 +34,7 @@ _TIE = 0.01
 Cause = Literal["none", "entry", "written", "both"]
 
 
-@dataclass(frozen=True)
+@record
 class Span:
     """Rows of a trace, from *start* up to *stop*, all of one posture."""
 
@@ -50,7 +51,7 @@ def span_of(trace: Trace, posture: str) -> Span:
     return Span(posture, *trace.span(posture))
 
 
-@dataclass(frozen=True)
+@record
 class CountPair:
     """Two counts side by side. count, other: their numbers in their passages' postures; row, other_row: of their
     traces; None where one side has no such count. written: what is written otherwise; carried: what comes from the
@@ -95,7 +96,7 @@ def _cause(written: bool, entry: bool) -> Cause:
     return "entry" if entry else "none"
 
 
-@dataclass(frozen=True)
+@record
 class Compared:
     """Two passages. fold: lays this one onto the other; entry: what the stance the other is entered in has otherwise,
     folded; likeness: 0 to 1."""

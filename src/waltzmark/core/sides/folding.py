@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from waltzmark.core.base.angles import normal, rotated
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import FootPose, Pose, rest_of
 
 __all__ = ["Fold", "best_fold"]
@@ -17,7 +16,7 @@ __all__ = ["Fold", "best_fold"]
 FAR = 0.10
 
 
-@dataclass(frozen=True)
+@record
 class Fold:
     """Lays the poses of one passage onto those of another.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -11,17 +11,19 @@ from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.base.records import record
 from waltzmark.core.body.body import Body
 from waltzmark.core.edit.editing import judged_by
 from waltzmark.core.form.form import Form
-from waltzmark.core.judge import Finding, judge
 from waltzmark.core.judge.compare import rule_words
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.judging import judge
 from waltzmark.core.school.school import School
 from waltzmark.core.sides.alignment import likeness, totals
 from waltzmark.core.sides.deeds import Deeds, costs, deeds_of
 from waltzmark.core.sides.differences import Compared, compare, span_of
-from waltzmark.core.sides.offs import SAME, Tolerance
 from waltzmark.core.sides.telling import Teller, Told
+from waltzmark.core.sides.tolerance import SAME, Tolerance
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 
@@ -32,7 +34,7 @@ _LIKE = 0.6
 _NAMED = 1.0  # what the same name is worth beside that
 
 
-@dataclass(frozen=True)
+@record
 class Two:
     """A posture of either form, beside its counterpart in the other; None where it has none. likeness: 0 to 1."""
 
@@ -43,7 +45,7 @@ class Two:
     differences: tuple[Told, ...] = ()
 
 
-@dataclass(frozen=True)
+@record
 class FormsCompared:
     """Two forms and their walks, what differs as a whole, and their postures beside each other."""
 

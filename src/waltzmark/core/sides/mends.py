@@ -4,11 +4,12 @@ but the counts that are taken from the other from then on."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
 from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.records import record
 from waltzmark.core.edit import editing
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count
@@ -22,7 +23,7 @@ from waltzmark.core.walk.walk import walk
 __all__ = ["Mended", "alike", "count_alike", "named_side", "shift_of", "tied"]
 
 
-@dataclass(frozen=True)
+@record
 class Mended:
     """A form with one side like the other. words: what was done; moves: metres that a heel comes to stand elsewhere by
     at the most, see `shift_of`."""

@@ -4,36 +4,26 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, fields
+from dataclasses import fields
 
 import numpy as np
 
 from waltzmark.core.base.angles import along_across, heading_difference, heading_differences
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.sides.deeds import CONTACT, PART, PLACE, TURN, Deeds
+from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.walk.step import PIVOT, STEP, STILL, Move
 
-__all__ = ["NOTHING", "SAME", "Off", "Tolerance", "off_between", "off_of_deeds"]
+__all__ = ["NOTHING", "Off", "off_between", "off_of_deeds"]
 
 Both = tuple[float, float]  # the left foot's and the right foot's
 _ZERO: Both = (0.0, 0.0)
 _STILL = 1e-9
 
 
-@dataclass(frozen=True)
-class Tolerance:
-    """What two sides may differ by and count as the same: centimetres, degrees, % of the weight."""
-
-    cm: float = 1.0
-    degrees: float = 1.0
-    percent: float = 1.0
-
-
-SAME = Tolerance()
-
-
-@dataclass(frozen=True)
+@record
 class Off:
     """What one count does otherwise: the other's less the posture's, left and right being the posture's.
 

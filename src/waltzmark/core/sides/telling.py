@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -11,6 +10,7 @@ from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.form.form import Form
@@ -18,7 +18,7 @@ from waltzmark.core.score.actions import Hand
 from waltzmark.core.score.write import write_count
 from waltzmark.core.sides.deeds import Deeds
 from waltzmark.core.sides.differences import Compared, CountPair, Span, written_off
-from waltzmark.core.sides.offs import Tolerance
+from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.sides.words import count_words, entry_words
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
@@ -30,7 +30,7 @@ _PARTED = 0.10  # metres that two paths are apart when they have parted
 Found = Sequence[tuple[int | None, int | None, float, Compared | None]]
 
 
-@dataclass(frozen=True)
+@record
 class Told:
     """A difference in words, and where to look: rows of both traces, None where there is none."""
 

@@ -7,8 +7,9 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.score.actions import Pivot
 from waltzmark.core.score.write import write_count
 from waltzmark.core.sides.differences import Compared, CountPair
-from waltzmark.core.sides.offs import Off, Tolerance
+from waltzmark.core.sides.offs import Off
 from waltzmark.core.sides.pairs import Pair
+from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.walk.step import STEP
 from waltzmark.core.walk.trace import Trace
 

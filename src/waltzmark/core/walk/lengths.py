@@ -16,6 +16,7 @@ from waltzmark.core.base.angles import ahead, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.mass import BELOW, WHOLE
 from waltzmark.core.form.form import Form
 from waltzmark.core.score import actions as act
@@ -30,7 +31,7 @@ MOST = 8_000_000
 What = Literal["length", "width", "gap", "distance"]
 
 
-@dataclass(frozen=True)
+@record
 class Measure:
     """One length that the score says, or leaves to a stance.
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from waltzmark.core.base.angles import along_across, heading_difference
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import Pose
@@ -23,7 +23,7 @@ _LEAST = 0.45
 _SAID = {"empty-heel": "empty on the heel", "empty-ball": "empty on the ball"}
 
 
-@dataclass(frozen=True)
+@record
 class Recognised:
     """A pose named as a stance of the school. name: empty in transition; front: the side in front, None where neither
     is; match: 0 to 1. length, width: metres; rear: degrees the rear foot points out of the front."""

@@ -16,6 +16,7 @@ import numpy as np
 from waltzmark.core.base.angles import along_across
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose, rest_of, stance_size
 from waltzmark.core.score.actions import Count, Expect
@@ -202,7 +203,7 @@ class Passage:
         )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@record(slots=True)
 class Row:
     """One count of a trace. posture: its id, None for the opening; count: its number, 0 for the opening."""
 

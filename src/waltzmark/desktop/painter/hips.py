@@ -13,7 +13,7 @@ from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body, sided
 from waltzmark.core.body.pose import Pose
-from waltzmark.core.judge import Finding
+from waltzmark.core.judge.finding import Finding
 from waltzmark.core.walk.pelvis import HOLDS, Pelvis
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.theme import Theme

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -14,10 +13,11 @@ from waltzmark.core.base.angles import ahead, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.body.reach import reach_outline
-from waltzmark.core.judge import Finding
+from waltzmark.core.judge.finding import Finding
 from waltzmark.core.walk.motion import centre_of
 from waltzmark.core.walk.pelvis import CARRIES, pelvis_of
 from waltzmark.core.walk.trace import Trace
@@ -30,7 +30,7 @@ from waltzmark.desktop.theme import Theme
 __all__ = ["Overlays", "draw_finding", "draw_overlays", "draw_reach", "draw_support"]
 
 
-@dataclass(frozen=True)
+@record
 class Overlays:
     """What of the judgement is shown at every count."""
 

@@ -12,7 +12,7 @@ from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPainterPathStroker, Q
 from waltzmark.core.base.angles import ahead, heading_difference
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.judge import Severity
+from waltzmark.core.judge.finding import Severity
 from waltzmark.core.walk.annotations import HandMark, KickMark
 from waltzmark.desktop.theme import Theme, font
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -13,10 +12,11 @@ from waltzmark.core.base.angles import ahead, heading_difference, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.foot import LANDMARKS, Sole
 from waltzmark.core.body.mass import TRUNK
 from waltzmark.core.body.pose import FootPose, Pose
-from waltzmark.core.judge import SEVERITIES, Finding
+from waltzmark.core.judge.finding import SEVERITIES, Finding
 from waltzmark.core.walk.annotations import hands_at, kicks_at
 from waltzmark.core.walk.motion import centre_of, foot_between
 from waltzmark.core.walk.pelvis import pelvis_of
@@ -55,7 +55,7 @@ CLOCK_RADIUS = 0.62
 """Radius of the clock about the body, metres."""
 
 
-@dataclass(frozen=True)
+@record
 class Scene:
     """What a frame shows. fraction: how much of the row's count has been walked."""
 

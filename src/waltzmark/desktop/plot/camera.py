@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, QSizeF
 from PySide6.QtGui import QTransform
 
+from waltzmark.core.base.records import record
 from waltzmark.desktop.actions import Act
 
 __all__ = ["VIEWS", "Camera", "Watched", "view_acts"]
@@ -43,7 +44,7 @@ def view_acts(stage: str) -> tuple[Act, ...]:
     )
 
 
-@dataclass(frozen=True)
+@record
 class Camera:
     """x, y: metres of the floor in the middle of the view; scale: pixels a metre; up: the heading that is up; flip:
     whether left and right are exchanged; tilt: how much of its depth is seen, 1 from above."""

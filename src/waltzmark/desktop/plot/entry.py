@@ -44,6 +44,7 @@ class EntryLine(QWidget):
         self.field.recalled.connect(self._recall)
         self.field.lines_pasted.connect(self.paste)
         self.saying = RichLabel()
+        self.saying.setObjectName("faint")
         self.saying.setFont(font(10))
         self.saying.setWordWrap(True)
         self.saying.setMinimumHeight(50)

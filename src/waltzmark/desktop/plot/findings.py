@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 
 from waltzmark.core.answers.words import places, where
 from waltzmark.core.base.figures import Figures
-from waltzmark.core.judge import Finding, how_many
+from waltzmark.core.judge.finding import Finding, how_many
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.leftright import Contact
 from waltzmark.core.edit.snapping import NO_SNAPS
-from waltzmark.core.judge import Finding
+from waltzmark.core.judge.finding import Finding
 from waltzmark.core.walk.motion import centre_of
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QPointF
@@ -11,6 +10,7 @@ from PySide6.QtGui import QTransform
 
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import Pose, stance_size
 from waltzmark.core.edit.dragging import dragged_foot, dragged_toe
 from waltzmark.core.edit.snapping import Snaps, StanceSize, snapped_heading, snapped_place
@@ -27,7 +27,7 @@ __all__ = ["Grip", "Hand", "grip_at", "pivot_part"]
 _TOE = 0.66
 
 
-@dataclass(frozen=True)
+@record
 class Grip:
     """What a hand has taken: a foot, or its toe, and where it took it on the floor."""
 

@@ -8,8 +8,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QMenu, QPushButton, QToolButton, QVBoxLayout
 
 from waltzmark.core.form.mutes import Mute
-from waltzmark.core.judge import Finding
 from waltzmark.core.judge.compare import rule_words
+from waltzmark.core.judge.finding import Finding
 from waltzmark.desktop.actions import menu_text
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document

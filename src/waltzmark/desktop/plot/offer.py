@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QEvent, QObject
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 
-from waltzmark.core.edit.keeping import Moved
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import font
+
+if TYPE_CHECKING:
+    from waltzmark.core.edit.keeping import Moved
 
 __all__ = ["MoveOffer"]
 

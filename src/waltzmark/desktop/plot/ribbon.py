@@ -10,7 +10,7 @@ from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from waltzmark.core.base.arrays import Floats, Ints
-from waltzmark.core.judge import SEVERITIES, Finding, Severity
+from waltzmark.core.judge.finding import SEVERITIES, Finding, Severity
 from waltzmark.core.walk.motion import ease
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor

@@ -10,7 +10,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistentModelIndex, QTimer, Signal
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtGui import QPalette, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
 __all__ = ["RowsModel", "RowsView"]
@@ -65,6 +65,10 @@ class RowsView(QTableView):
 
     def __init__(self, usual: int, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        seen = QWidget()  # for one that Qt made, PySide6 would look through all classes of widgets
+        seen.setBackgroundRole(QPalette.ColorRole.Base)
+        seen.setAutoFillBackground(True)
+        self.setViewport(seen)
         self.height_of: Callable[[Any], int] = lambda _: usual
         self._seen = False
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)

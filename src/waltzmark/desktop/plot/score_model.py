@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from enum import Enum, auto
 from typing import NamedTuple
 
 from PySide6.QtCore import QModelIndex, QObject, QPersistentModelIndex, Qt
 
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Posture
-from waltzmark.core.judge import Finding
+from waltzmark.core.judge.finding import Finding
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.sentences import count_sentence
@@ -34,7 +35,7 @@ class EntryKind(Enum):
     UNREAD = auto()  # a line that cannot be read, kept as it was typed
 
 
-@dataclass(frozen=True)
+@record
 class ScoreEntry:
     """One row of the score. row: of the trace; line: its position in the posture, -1 for no line of one; text: its
     words; note: the analyst's own, or what is wrong with a line that cannot be read.

@@ -8,13 +8,12 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QMenu, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from waltzmark.core.judge import Finding, how_many
+from waltzmark.core.judge.finding import Finding, how_many
 from waltzmark.desktop.actions import LINE, fill
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.plot.acts import COUNTS, POSTURES
 from waltzmark.desktop.plot.editing import Editing
 from waltzmark.desktop.plot.entry import EntryLine
-from waltzmark.desktop.plot.first_form import FirstForm
 from waltzmark.desktop.plot.floor import FloorView
 from waltzmark.desktop.plot.offer import MoveOffer
 from waltzmark.desktop.plot.ribbon import WeightRibbon
@@ -44,18 +43,15 @@ class PlotStage(Stage):
         walking = [book[name] for name in ("back", "play", "forward")]
         looking = [book[name] for name in ("whole room", "follow", "own facing", "findings")]
         self.transport = Transport(walking, desk.player, looking)
-        self.first_form = FirstForm(document)
         self.offer = MoveOffer(document, editor, self.floor)
         self.editing = Editing(desk, self.entry)
         self.score.menu = QMenu(self.score)
         for names in (COUNTS, (LINE,), POSTURES):
             fill(self.score.menu, [None if act is None else book[act.name] for act in names])
-        self.drawn = _column(self.score, self.first_form, self.entry)
+        self.drawn = _column(self.score, self.entry)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.drawn)
         self._left = _column(self.stack)
-        self.first_form.closed.connect(self.first_form.hide)
-        self.first_form.wanted.connect(self._type_for)
         self._left.setMinimumWidth(330)
         middle = _column(self.floor, self.transport, self.ribbon)
         self.splitter = QSplitter(Qt.Orientation.Horizontal)
@@ -127,12 +123,6 @@ class PlotStage(Stage):
     def begin(self) -> None:
         self.entry.field.setFocus()
 
-    def begin_first_form(self) -> None:
-        """A newcomer's first form, step by step."""
-        self.desk.book["text"].setChecked(False)
-        self.first_form.begin()
-        self.begin()
-
     def begin_search(self) -> None:
         """Opens find and replace."""
         self.search.show()
@@ -174,7 +164,9 @@ class PlotStage(Stage):
         self.search.hide()
         self.show_text(self.stack.currentWidget() is not self.drawn)
 
-    def _type_for(self, text: str) -> None:
+    def type_for(self, text: str) -> None:
+        """Puts a count into the entry line; entering it is left to the user."""
+        self.desk.book["text"].setChecked(False)
         self.entry.field.setText(text)
         self.entry.field.setFocus()
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from operator import is_
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRectF, QSize, QSizeF
 from PySide6.QtGui import QPainter, QPixmap, QTransform
 
-from waltzmark.core.edit.keeping import Moved
+from waltzmark.core.base.records import record
 from waltzmark.core.form.room import Room
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.ground import draw_ground
@@ -17,10 +18,13 @@ from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.theme import Theme
 
+if TYPE_CHECKING:
+    from waltzmark.core.edit.keeping import Moved
+
 __all__ = ["Still", "Stretch", "View"]
 
 
-@dataclass(frozen=True)
+@record
 class View:
     """A piece of floor as it is looked at. ratio: pixels of the device a pixel."""
 

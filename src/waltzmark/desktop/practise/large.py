@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from PySide6.QtCore import QEvent, QRectF, QSizeF, Qt, Signal
 from PySide6.QtGui import QBrush, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.practice.cues import short
 from waltzmark.core.walk.motion import centre_of
 from waltzmark.desktop.document import Document
@@ -25,7 +26,7 @@ _WORDS = 0.46  # of the width is for words
 _ACROSS = 2.1  # metres of floor that are shown at least
 
 
-@dataclass(frozen=True)
+@record
 class Banner:
     """What is said instead of a count: a large word, a line above and one below it."""
 

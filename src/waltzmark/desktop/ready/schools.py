@@ -22,8 +22,8 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.judge import RULES
 from waltzmark.core.judge.compare import rule_words
+from waltzmark.core.judge.judging import RULES
 from waltzmark.core.school.school import CHOICES, RuleSetting, School, StanceGeometry, bundled_schools, load_school
 from waltzmark.core.score.read import is_stance_name
 from waltzmark.desktop.actions import menu_text

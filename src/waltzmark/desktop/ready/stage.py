@@ -25,6 +25,9 @@ from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["ReadyStage"]
 
+#: The pages by their numbers.
+_PAGES = ("body", "school")
+
 
 class ReadyStage(Stage):
     """Two pages: who walks, and by which school."""
@@ -126,8 +129,17 @@ class ReadyStage(Stage):
         column.addWidget(self.figures)
         return holder
 
+    @property
+    def face_name(self) -> str:
+        return _PAGES[self.pages.currentIndex()]
+
+    def show_face(self, name: str) -> None:
+        self.show_page(_PAGES.index(name))
+
     def show_page(self, number: int) -> None:
         """Shows the body (0) or the schools (1)."""
+        if self.isVisible() and number != self.pages.currentIndex():
+            self.desk.leaving()
         self.pages.setCurrentIndex(number)
         self.tabs[number].setChecked(True)
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -13,8 +12,9 @@ from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QTransform
 
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
-from waltzmark.core.judge.registry import Finding
+from waltzmark.core.judge.finding import Finding
 from waltzmark.core.practice.cues import short
 from waltzmark.core.practice.entries import Entry
 from waltzmark.core.score.actions import Count, Expect
@@ -34,7 +34,7 @@ _STEPS = 9.0  # points of what is done, on a cue card
 _TITLE = 62.0  # units of the title of a cue card
 
 
-@dataclass(frozen=True)
+@record
 class _Block:
     """What is not torn apart between pages: a posture's head, or "", the rows of counts beside each other, and what
     stands below them, a line each."""

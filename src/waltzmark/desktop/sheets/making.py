@@ -6,7 +6,6 @@ import contextlib
 import io
 import re
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from xml.sax.saxutils import escape, quoteattr
 
@@ -17,10 +16,11 @@ from PySide6.QtSvg import QSvgGenerator
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form, Sheet
 from waltzmark.core.form.room import Start
-from waltzmark.core.judge import judge
-from waltzmark.core.judge.registry import Finding
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.judge.judging import judge
 from waltzmark.core.practice.entries import Entry
 from waltzmark.core.room.group import arranged, greatest
 from waltzmark.core.walk.trace import Trace
@@ -55,7 +55,7 @@ class SheetError(WaltzmarkError):
     """A sheet that cannot be made; its text says why and what to do."""
 
 
-@dataclass(frozen=True)
+@record
 class Made:
     """The pages of a sheet, and what they were made of."""
 

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import lru_cache
 
 from PySide6.QtCore import QMarginsF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QFont, QPageLayout, QPageSize, QPainter, QPen
 
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Sheet
 from waltzmark.desktop.theme import Theme, font
 
@@ -32,7 +33,7 @@ INK = Theme(
 )  # fmt: skip
 
 
-@dataclass(frozen=True)
+@record
 class Paper:
     """A paper by name, lying on its side or not; sizes in millimetres."""
 
@@ -67,7 +68,7 @@ class Paper:
         return QPageLayout(size, way, QMarginsF(), QPageLayout.Unit.Millimeter)
 
 
-@dataclass(frozen=True)
+@record
 class Page:
     """One page: its title, how it is drawn, and the postures that begin on it, by id and title, for bookmarks."""
 

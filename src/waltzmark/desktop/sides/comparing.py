@@ -24,8 +24,8 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form
 from waltzmark.core.school.school import School, bundled_schools, load_school
 from waltzmark.core.sides.forms import FormsCompared, Two, by_school, compare_forms, report, walked_by
-from waltzmark.core.sides.offs import Tolerance
 from waltzmark.core.sides.telling import Told
+from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.ready.fields import number_field

@@ -24,8 +24,8 @@ from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
 from waltzmark.core.sides.differences import CountPair
 from waltzmark.core.sides.mends import Mended, alike, count_alike, named_side, tied
-from waltzmark.core.sides.offs import Tolerance
 from waltzmark.core.sides.pairs import Pair, proposed_pairs
+from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.sides.words import CAUSES, count_words, entry_words, pair_words
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk

@@ -1,0 +1,19 @@
+"""What two sides may differ by and count as the same."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+__all__ = ["SAME", "Tolerance"]
+
+
+@dataclass(frozen=True)
+class Tolerance:
+    """What two sides may differ by and count as the same: centimetres, degrees, % of the weight."""
+
+    cm: float = 1.0
+    degrees: float = 1.0
+    percent: float = 1.0
+
+
+SAME = Tolerance()

@@ -1,0 +1,148 @@
+"""The first form, step by step: a few counts typed by a newcomer, their other side and a room, until each of the three
+questions has its answer."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton
+
+from waltzmark.core.base.records import record
+from waltzmark.core.form.form import Form
+from waltzmark.core.score.read import read_count
+from waltzmark.desktop.document import Document
+from waltzmark.desktop.plain import Label, RichLabel, rich
+from waltzmark.desktop.theme import font
+
+__all__ = ["LESSONS", "FirstForm", "Lesson"]
+
+
+@record
+class Lesson:
+    """A step. text: the count to type; where it is none, act is what is to be done, and stage where. before: why;
+    after: what to look at once it is done."""
+
+    before: str
+    after: str
+    text: str = ""
+    act: str = ""
+    stage: str = "plot"
+
+
+LESSONS = (
+    Lesson("Pour all the weight onto the right foot.",
+           "The right sole is full now: a sole is a vessel, filled as far as it carries weight.", "shift R 100"),
+    Lesson("The left foot is empty, so it can step: ahead, to 12 o'clock, into a bow stance.",
+           "Only its heel is inked: it landed empty, heel first.", "step L 12 bow"),
+    Lesson("Pour 70 % onto it.",
+           "The foot rolled flat. The ribbon below shows the weight through the whole form.", "shift L 70"),
+    Lesson("Say what should be true now. It moves nothing; it is checked.",
+           "A tick: what you expected is so.", "expect L 70, expect torso 12"),
+    Lesson("Sit back onto the right foot.", "The left foot is empty again.", "shift R 100"),
+    Lesson("Bring the left foot home, next to the right one.", "It stands beside the other.", "step L beside"),
+    Lesson("Stand on both.",
+           "The form ends here for now. The Return answer above says how far from its start mark.", "shift L 50"),
+    Lesson("Now the other side: Posture › Make the other side (Ctrl+M), about the line to 12.",
+           "The Sides answer above says that both sides agree. Change a count of the one, and the other follows.",
+           act="other side"),
+    Lesson("Last, a floor to walk it on: Room (Ctrl+3), a room of 5 × 4 m.",
+           "The Room answer above says where the walk comes nearest to a wall.", act="new room", stage="room"),
+)  # fmt: skip
+
+
+class FirstForm(QFrame):
+    """A card below the answers, in every stage. It goes on by itself when a step has been done, and back when it was
+    taken back."""
+
+    closed = Signal()
+    shown = Signal(bool)  # while it is there, it says what is next
+    wanted = Signal(object)  # the lesson that is to be done for the user
+
+    def __init__(self, document: Document) -> None:
+        super().__init__()
+        self._document = document
+        self.at = 0
+        self.setObjectName("answer")
+        self.heading = Label()
+        self.heading.setFont(font(10.5, bold=True))
+        self.words = RichLabel()
+        self.words.setWordWrap(True)
+        self.words.setFont(font(10))
+        self.words.setMinimumHeight(2 * self.words.fontMetrics().lineSpacing() + 4)  # nothing below it moves
+        self.type = QPushButton()
+        self.type.clicked.connect(lambda: self.wanted.emit(LESSONS[self.at]))
+        self.done = QPushButton("Leave")
+        self.done.setToolTip("End the first form; what you wrote stays")
+        self.done.clicked.connect(self.closed.emit)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 4, 10, 4)
+        row.setSpacing(14)
+        row.addWidget(self.heading)
+        row.addWidget(self.words, 1)
+        row.addWidget(self.type)
+        row.addWidget(self.done)
+        document.form_changed.connect(self._look)
+        document.reviewed.connect(self._say)
+        self.hide()
+
+    def begin(self) -> None:
+        """Begins at the first step."""
+        self.at = 0
+        self.setVisible(True)
+        self._look()
+
+    def setVisible(self, visible: bool) -> None:
+        super().setVisible(visible)
+        self.shown.emit(visible)
+
+    def _look(self) -> None:
+        """Goes to the first step that is not done."""
+        if not self.isHidden():
+            self.at = _done(self._document.form)
+            self._say()
+
+    def _say(self) -> None:
+        if self.isHidden():
+            return
+        if self.at == len(LESSONS):
+            self._finish()
+            return
+        lesson = LESSONS[self.at]
+        told = f"{rich(LESSONS[self.at - 1].after)} " if self.at else ""
+        self.done.setText("Leave")
+        self.type.show()
+        self.type.setText("Type it for me" if lesson.text else "Do it for me")
+        tip = "Put the count into the entry line; Enter is yours" if lesson.text else "Do this step"
+        self.type.setToolTip(tip)
+        self.heading.setText(f"First form: {self.at + 1} of {len(LESSONS)}")
+        ask = f" Type at the lower left, then Enter: <b>{rich(lesson.text)}</b>" if lesson.text else ""
+        self.words.setText(
+            f"{told}<br><b>Next:</b> {rich(lesson.before)}{ask}" if told else f"{rich(lesson.before)}{ask}"
+        )
+        self._speak()
+
+    def _finish(self) -> None:
+        review = self._document.review
+        answers = " ".join(answer.text for answer in review.answers) if review else "They are being looked at."
+        self.heading.setText("Your first form stands")
+        self.words.setText(
+            f"Its three answers: {rich(answers)}<br>Press one of them to see why; F5 walks it, F1 helps."
+        )
+        self.type.hide()
+        self.done.setText("Done")
+        self._speak()
+
+    def _speak(self) -> None:
+        self.setAccessibleName(self.heading.text())
+        self.setAccessibleDescription(self.words.text())
+
+
+def _done(form: Form) -> int:
+    """How many steps are done, from the first on."""
+    lines = form.postures[0].lines if form.postures else ()
+    counts = [lesson for lesson in LESSONS if lesson.text]
+    for number, lesson in enumerate(counts):
+        if number >= len(lines) or lines[number].actions != read_count(lesson.text).actions:
+            return number
+    if not any(posture.mirror_of for posture in form.postures):
+        return len(counts)
+    return len(counts) + 1 + (form.room is not None)

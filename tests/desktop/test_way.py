@@ -1,0 +1,183 @@
+"""The way through the stages: the doors, the first form, what is next, back to where one was, and help."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt, QUrl
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog
+from pytestqt.qtbot import QtBot
+
+from tests.desktop.conftest import answers, reviewed, type_count
+from waltzmark.core.answers.onward import onward
+from waltzmark.core.answers.review import review
+from waltzmark.core.edit.editing import other_side
+from waltzmark.core.edit.rooms import made_room
+from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.score.read import read_count
+from waltzmark.core.walk.walk import walk
+from waltzmark.demo import demo_text
+from waltzmark.desktop.first_form import LESSONS
+from waltzmark.desktop.new_form import NewForm
+from waltzmark.desktop.stages import STAGES
+from waltzmark.desktop.window import MainWindow
+from waltzmark.files.manual import found, manual
+from waltzmark.files.reading import read_document
+
+TWELVE = Clock(0)
+ALT = Qt.KeyboardModifier.AltModifier
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+def offered(form: Form, here: str = "plot") -> list[str]:
+    """The stages, or acts, of what is useful next."""
+    return [step.stage or step.act for step in onward(form, review(form, walk(form)), here)]
+
+
+def test_what_is_next_is_the_first_thing_open_in_the_order_of_the_work() -> None:
+    written = [read_count(text) for text in ("shift R 100", "step L 12 bow", "shift L 50")]
+    on = [read_count(text) for text in ("shift L 100", "step R 12 bow", "shift R 50")]
+    away = Form(postures=(Posture("out", "Out", (*written, *on)),))
+    home = [read_count(text) for text in ("shift R 100", "step L beside", "shift L 50")]
+    back = Form(postures=(Posture("out", "Out and back", (*written, *home)),))
+    assert offered(Form(), "room") == ["plot"] and offered(Form(), "plot") == []
+    lifted = replace(away, postures=(Posture("out", "Out", (read_count("step R 12"), *written)),))
+    assert offered(lifted) == ["room"] and offered(lifted, "room") == ["plot"]  # loaded, it cannot be lifted
+    assert offered(away) == ["room"]
+    roomy, tight = (replace(away, room=made_room("", wide, wide)) for wide in (5.0, 0.7))
+    assert offered(roomy) == ["return"] and offered(tight) == ["room"]
+    assert offered(tight, "room") == ["return"]  # what a stage is about is left to it
+    closed = replace(back, room=made_room("", 5.0, 5.0))
+    assert offered(closed) == ["practise", "sheets"] == offered(roomy, "return")
+    both = other_side(closed, "out", TWELVE)
+    differs = replace(both.postures[1], mirror_of=None, axis=None, side_of="out", lines=tuple(written + home))
+    assert offered(both) == ["practise", "sheets"]
+    assert offered(replace(both, postures=(both.postures[0], differs))) == ["sides"]
+    assert offered(both, "practise") == ["log", "sheets"] and offered(both, "log") == ["practise"]
+
+
+def test_one_goes_on_and_back_with_face_and_playhead(demo: MainWindow, qtbot: QtBot) -> None:
+    document = demo.document
+    assert demo.onward.purpose.text().startswith("Plot: ") and demo.onward.buttons[0].isVisible()
+    document.go(7.0)
+    demo.answers.cards[1].click()
+    review = document.review
+    assert review is not None and demo.shown == "return" and demo.home.face_name == "ledger"
+    assert document.row == review.answers[1].row  # at what decides it
+    demo.home.show_face("loops")
+    demo.show_stage("room")
+    demo.room.show_face("tape")
+    qtbot.keyClick(demo, Qt.Key.Key_Left, ALT)
+    assert (demo.shown, demo.room.face_name) == ("room", "place")
+    for stage, face in (("return", "loops"), ("return", "ledger"), ("plot", "")):
+        qtbot.keyClick(demo, Qt.Key.Key_Left, ALT)
+        assert (demo.shown, demo.stage(stage).face_name) == (stage, face)
+    assert document.row == 7 and not demo.way.back()
+    qtbot.keyClick(demo, Qt.Key.Key_Right, ALT)
+    assert (demo.shown, demo.home.face_name) == ("return", "ledger")
+    demo.show_stage("ready")
+    demo.ready.show_face("school")
+    assert not demo.way.forward()  # another way was taken
+    qtbot.keyClick(demo, Qt.Key.Key_G, CTRL)
+    step = onward(document.form, review, "ready")[0]
+    assert demo.shown == step.stage
+
+
+@pytest.mark.parametrize("row", STAGES, ids=lambda row: row.name)
+def test_help_tells_of_the_stage_and_is_searched(row: object, demo: MainWindow, qtbot: QtBot) -> None:
+    name, title = row.name, row.help  # type: ignore[attr-defined]
+    demo.show_stage(name)
+    qtbot.keyClick(demo, Qt.Key.Key_F1)
+    shown = demo.show_help()
+    assert shown.isVisible() and shown.list.currentItem().text() == title
+    assert shown.page.toPlainText().startswith(title)
+    QTest.keyClicks(shown.field, "heel ball")
+    assert 0 < shown.list.count() < len(manual()) and shown.list.count() == len(found("heel ball"))
+    words = shown.page.toPlainText().lower()
+    assert "heel" in words and "ball" in words
+    shown.field.setText("zzyzx")
+    assert shown.list.count() == 0 and shown.none.isVisible()
+    shown.page.anchorClicked.emit(QUrl("https://example.org"))  # leads out: nothing is fetched
+    shown.page.anchorClicked.emit(QUrl("score.md"))
+    assert shown.page.toPlainText().startswith("The score language")
+    shown.close()
+
+
+def test_the_doors_lead_to_the_demo_a_form_of_ones_own_and_a_file(
+    make_window: Callable[[], MainWindow], qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    file = tmp_path / "mine.waltz"
+    file.write_text(demo_text(), encoding="utf-8")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(file), ""))
+    for key, title, written in (
+        ("1", "The ferry round", True),
+        ("2", "New form", False),
+        ("3", "The ferry round", True),
+    ):
+        window = make_window()
+        window.beginning.show_doors()
+        doors = window.beginning.doors
+        assert doors is not None and doors.isVisible() and not window.answers.isVisible() and window.shown == ""
+        QTest.keyClicks(doors, key)
+        assert window.beginning.doors is None and window.shown == "plot" and window.answers.isVisible()
+        assert window.document.title == title and bool(window.document.form.postures) == written
+        assert window.beginning.card.isVisible() == (key == "2")
+    window.document.new()  # else its window comes forward
+    window = make_window()
+    window.beginning.show_doors()
+    assert window.beginning.doors is not None
+    lately = [button for button in window.beginning.doors.findChildren(type(window.onward.buttons[0])) if button.text()]
+    assert [button.text() for button in lately] == ["mine"]
+    lately[0].click()
+    assert window.document.form == read_document(demo_text()).form
+    window = make_window()
+    window.beginning.show_doors()
+    assert window.beginning.doors is not None
+    QTest.keyClick(window.beginning.doors, Qt.Key.Key_Escape)
+    assert window.shown == "plot" and not window.document.changed
+
+
+def test_a_first_form_ends_with_an_answer_to_each_question(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window.desk.book["first form"].trigger()
+    card, field = window.beginning.card, window.plot.entry.field
+    assert card.isVisible() and f"1 of {len(LESSONS)}" in card.heading.text()
+    type_count(window, LESSONS[0].text)
+    assert card.at == 1 and LESSONS[0].after in card.words.text()
+    type_count(window, "hold")  # something else is no harm: it waits
+    assert card.at == 1
+    window.document.undo()
+    answers(monkeypatch, text="12")
+    for number, lesson in enumerate(LESSONS[1:], 2):
+        card.type.click()
+        if lesson.text:
+            assert field.text() == lesson.text
+            qtbot.keyClick(field, Qt.Key.Key_Return)
+        assert card.at == number
+    reviewed(window, qtbot)
+    review = window.document.review
+    assert review is not None and [answer.good for answer in review.answers] == [True, True, True]
+    assert card.heading.text() == "Your first form stands" and review.answers[2].text in card.words.text()
+    assert not review.stops and window.shown == "room" and not window.onward.next.isVisible()
+    window.document.undo()  # of the room
+    assert card.at == len(LESSONS) - 1
+    card.done.click()
+    reviewed(window, qtbot)
+    assert not card.isVisible() and window.onward.next.isVisible()
+
+
+def test_a_new_form_is_shown_how_only_where_that_is_wanted(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    def choose(dialog: NewForm) -> NewForm.DialogCode:
+        assert dialog.guided.isChecked()  # nothing was ever opened
+        dialog.guided.setChecked(False)
+        return NewForm.DialogCode.Accepted
+
+    monkeypatch.setattr(NewForm, "exec", choose)
+    window.desk.book["new"].trigger()
+    assert not window.beginning.card.isVisible() and QApplication.focusWidget() in (window.plot.entry.field, None)
