@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import json
+import os
 import subprocess
 import sys
 from pathlib import Path
+from typing import Any
 
+import jsonschema
 import pytest
 
 from waltzmark import demo
@@ -41,7 +44,7 @@ def test_the_help_lists_each_command_with_an_example_that_is_understood(name: st
     example, words = {**COMMANDS, **DRAWN}[name]
     assert any(f"waltzmark {example}" in line and line.endswith(words) for line in told.stdout.splitlines())
     made = sheet_parser() if name in DRAWN else parser()
-    options = vars(made.parse_args(example.split()[name in DRAWN :]))
+    options = vars(made.parse_args(example.split()))
     given = [word for word in example.split()[1:] if not word.startswith("-")]
     assert all(any(str(value) in (word, "20.0") for value in options.values()) for word in given)
 
@@ -340,3 +343,55 @@ def test_the_loops_of_a_form_are_told_and_made(capsys: pytest.CaptureFixture[str
         (["home", str(DEMO), "--lock", "nothing"], "there is no posture with that id"),
     ):
         assert run(arguments) == 2 and says in capsys.readouterr().err
+
+
+@pytest.fixture(scope="module")
+def alone(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A form that lacks what the demo has: no room, one posture, a count that cannot be read, one muted finding."""
+    file = tmp_path_factory.mktemp("alone") / "alone.waltz"
+    file.write_text(
+        'waltzmark = 1\n[form]\ntitle = "Alone"\n[[posture]]\nid = "one"\nname = "One"\ncounts = ["step L 12", "lift L knee", "stp R", "step L 3 70 cm"]\n'
+        '[[mute]]\nrule = "weight.loaded-lift"\nreason = "meant so"\n', encoding="utf-8",
+    )  # fmt: skip
+    return file
+
+
+@pytest.mark.parametrize("name", ["trace", "check", "room", "home", "loop", "sides", "compare"])
+def test_what_a_command_prints_is_as_its_schema_says(
+    name: str, alone: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    schema = json.loads(
+        (Path(__file__).parent.parent / "docs" / "schemas" / f"{name}.json").read_text(encoding="utf-8")
+    )
+    jsonschema.Draft202012Validator.check_schema(schema)
+    described = jsonschema.Draft202012Validator(schema)
+    seen: list[dict[str, Any]] = []
+    tight = Path(demo.__file__).parent / "rooms" / "2-harbour-office.waltz"
+    for more in {
+        "compare": ([str(DEMO), str(demo.demo_earlier())], [str(DEMO), str(alone)]),
+        "room": ([str(DEMO), "--class", "3"], [str(DEMO), "--room", str(tight)]),
+    }.get(name, ([str(DEMO)], [str(alone)])):
+        assert run([name, *more, "--json"]) in (0, 1)
+        seen.append(json.loads(capsys.readouterr().out))
+        assert [(error.json_path, error.message) for error in described.iter_errors(seen[-1])] == []
+    for key in seen[0]:  # a key that is missing, or of another kind, is not as the schema says
+        spoilt = {**seen[0], key: "spoilt" if not isinstance(seen[0][key], str) else 7}
+        missing = {name: value for name, value in seen[0].items() if name != key}
+        assert not described.is_valid(spoilt)
+        assert described.is_valid(missing) == (key not in schema["required"])
+    assert not described.is_valid({**seen[0], "more": 1})
+
+
+@pytest.mark.parametrize(
+    ("typed", "offered"),
+    [("waltzmark ro", {"room"}), ("waltzmark s", {"scale", "sheet", "sides"}), ("waltzmark sheet --kind so", {"soles"}),
+     ("waltzmark check --sch", {"--school"}), ("waltzmark check fer", {"ferry.waltz"})],
+)  # fmt: skip
+def test_a_shell_completes_commands_options_and_forms(typed: str, offered: set[str], tmp_path: Path) -> None:
+    (tmp_path / "ferry.waltz").touch()
+    (tmp_path / "ferry.txt").touch()
+    told = tmp_path / "told"
+    environment = {**os.environ, "_ARGCOMPLETE": "1", "_ARGCOMPLETE_STDOUT_FILENAME": str(told), "COMP_LINE": typed,
+                   "COMP_POINT": str(len(typed)), "IFS": "\n", "_ARGCOMPLETE_IFS": "\n"}  # fmt: skip
+    subprocess.run([sys.executable, "-m", "waltzmark"], env=environment, cwd=tmp_path, check=True)
+    assert {word.strip() for word in told.read_text(encoding="utf-8").splitlines() if word.strip()} == offered

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import os
 import sys
 from typing import Any
 
@@ -10,6 +11,10 @@ from typing import Any
 def main() -> int:
     """Runs Waltzmark with the arguments of the command line and returns the exit status."""
     arguments = sys.argv[1:]
+    if "_ARGCOMPLETE" in os.environ:  # a shell asks what can be typed
+        from waltzmark.completing import complete
+
+        complete()
     # Imported when needed: commands need no window, and a window should not wait for commands.
     if arguments and not arguments[0].startswith("-"):
         from waltzmark.cli.commands import COMMANDS, DRAWN
@@ -21,7 +26,7 @@ def main() -> int:
         if arguments[0] in DRAWN:  # it draws, so it needs what the window draws with
             from waltzmark.desktop.sheet_command import run as run_sheet
 
-            return run_sheet(arguments[1:])
+            return run_sheet(arguments)
     return open_window(arguments)
 
 

@@ -293,7 +293,7 @@ def test_what_cannot_be_written_is_told_and_nothing_is_half_written(
 ) -> None:  # fmt: skip
     monkeypatch.chdir(tmp_path)
     (tmp_path / "demo.waltz").write_text(demo_text(), encoding="utf-8")
-    assert run(["demo.waltz", *arguments]) == 2
+    assert run(["sheet", "demo.waltz", *arguments]) == 2
     assert says in capsys.readouterr().err
     assert [each.name for each in tmp_path.iterdir()] == ["demo.waltz"]
 
@@ -303,19 +303,22 @@ def test_the_command_writes_a_sheet_as_the_document_has_it_or_as_it_is_told(
 ) -> None:
     file = tmp_path / "mine.waltz"
     file.write_text(demo_text() + '\n[sheet]\nkind = "cues"\npaper = "Letter"\nlandscape = true\n', encoding="utf-8")
-    assert run([str(file), "-o", str(tmp_path / "a.pdf")]) == 0
+    assert run(["sheet", str(file), "-o", str(tmp_path / "a.pdf")]) == 0
     box = PdfReader(tmp_path / "a.pdf").pages[0].mediabox
     assert (float(box[2]), float(box[3])) == pytest.approx((792.0, 612.0), abs=0.6)
-    assert run([str(file), "--kind", "chart", "--paper", "A4", "--scale", "1:50", "-o", str(tmp_path / "b.svg")]) == 0
+    assert (
+        run(["sheet", str(file), "--kind", "chart", "--paper", "A4", "--scale", "1:50", "-o", str(tmp_path / "b.svg")])
+        == 0
+    )
     assert capsys.readouterr().out.splitlines() == [str(tmp_path / "a.pdf"), str(tmp_path / "b.svg")]
     for wrong in ("2:20", "0", "x"):
         with pytest.raises(SystemExit):
-            run([str(file), "--scale", wrong, "-o", str(tmp_path / "c.pdf")])
+            run(["sheet", str(file), "--scale", wrong, "-o", str(tmp_path / "c.pdf")])
     form = read_document(file.read_text(encoding="utf-8")).form
     assert form.sheet == Sheet("cues", "Letter", True) and read_document(render(form)).form == form
     for line in ('kind = "poster"', 'paper = "A0"', "landscape = 1", "scale = -3"):
         file.write_text(demo_text() + f"\n[sheet]\n{line}\n", encoding="utf-8")
-        assert run([str(file), "-o", str(tmp_path / "d.pdf")]) == 2 and "sheet" in capsys.readouterr().err
+        assert run(["sheet", str(file), "-o", str(tmp_path / "d.pdf")]) == 2 and "sheet" in capsys.readouterr().err
 
 
 def test_a_form_without_a_room_or_without_postures_says_so(qapp: object) -> None:

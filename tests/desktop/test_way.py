@@ -47,10 +47,11 @@ def test_what_is_next_is_the_first_thing_open_in_the_order_of_the_work() -> None
     back = Form(postures=(Posture("out", "Out and back", (*written, *home)),))
     assert offered(Form(), "room") == ["plot"] and offered(Form(), "plot") == []
     lifted = replace(away, postures=(Posture("out", "Out", (read_count("step R 12"), *written)),))
-    assert offered(lifted) == ["room"] and offered(lifted, "room") == ["plot"]  # loaded, it cannot be lifted
-    assert offered(away) == ["room"]
+    assert offered(lifted) == ["plot", "room"]  # loaded, it cannot be lifted
+    assert offered(lifted, "room") == ["plot", "return"]
+    assert offered(away) == ["room", "return"]
     roomy, tight = (replace(away, room=made_room("", wide, wide)) for wide in (5.0, 0.7))
-    assert offered(roomy) == ["return"] and offered(tight) == ["room"]
+    assert offered(roomy) == ["return"] and offered(tight) == ["room", "return"]
     assert offered(tight, "room") == ["return"]  # what a stage is about is left to it
     closed = replace(back, room=made_room("", 5.0, 5.0))
     assert offered(closed) == ["practise", "sheets"] == offered(roomy, "return")

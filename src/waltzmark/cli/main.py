@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import argparse
 import sys
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from typing import Any
 
 from waltzmark.cli.home import home_arguments, run_home, run_loop
 from waltzmark.cli.room import room_arguments, run_room
@@ -36,8 +37,8 @@ _ALONE = {
 }  # fmt: skip
 
 
-def parser() -> argparse.ArgumentParser:
-    """The command line of the commands."""
+def parser(also: Sequence[Callable[[Any], object]] = ()) -> argparse.ArgumentParser:
+    """The command line of the commands. also: what adds the arguments of others, those that draw."""
     top = argparse.ArgumentParser(prog="waltzmark")
     commands = top.add_subparsers(dest="command", required=True)
     for name, words in (
@@ -52,6 +53,8 @@ def parser() -> argparse.ArgumentParser:
     home_arguments(commands)
     sides_arguments(commands)
     scale_arguments(commands)
+    for more in also:
+        more(commands)
     return top
 
 

@@ -8,18 +8,26 @@ import sys
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.form.form import PAPERS, SHEETS
 
-__all__ = ["run"]
+__all__ = ["run", "sheet_arguments"]
 
 
 def parser() -> argparse.ArgumentParser:
     """The command line of the command."""
+    top = argparse.ArgumentParser(prog="waltzmark")
+    sheet_arguments(top.add_subparsers(dest="command", required=True))
+    return top
+
+
+def sheet_arguments(commands: Any) -> None:
+    """Adds the command to others."""
     words = "a page to take to the floor: as PDF, SVG, PNG, DXF (chart) or CSV (tape)"
     example = "for example: waltzmark sheet my-form.waltz --kind chart --scale 1:20 -o chart.pdf"
-    made = argparse.ArgumentParser(prog="waltzmark sheet", description=words, epilog=example)
+    made = commands.add_parser("sheet", help=words, description=words, epilog=example)
     made.add_argument("file", metavar="FILE", help="a .waltz form")
     made.add_argument("--kind", choices=SHEETS, help="which sheet; else the document's own, the floor chart")
     made.add_argument(
@@ -31,7 +39,6 @@ def parser() -> argparse.ArgumentParser:
     made.add_argument("--findings", action="store_true", help="the postures are printed with what was found")
     made.add_argument("--scale", type=_scale, metavar="1:N", help="of charts; else as large as fits on a page")
     made.add_argument("--postures", metavar="a,b", help="the ids of those that are on it; all unless given")
-    return made
 
 
 def _scale(text: str) -> float:

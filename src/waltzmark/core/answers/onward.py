@@ -40,8 +40,8 @@ def onward(form: Form, review: Review, here: str) -> tuple[Onward, ...]:
         (home is False, Onward("Bring it home", "return", "ledger")),
         (sides is False, Onward("See where its sides differ", "sides", "pairs")),
     )
-    still = [matter for open_, matter in matters if open_ and matter.stage != here]
+    still = [matter for open_, matter in matters if open_ and (matter.act or matter.stage != here)]
     if still:
-        return (still[0],)
+        return tuple(still[:2])
     after = {"practise": (_LOG, _SHEET), "log": (_PRACTISE,)}
     return after.get(here, (_PRACTISE, _SHEET))
