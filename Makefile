@@ -1,7 +1,7 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 BIN := .venv/bin
 
-.PHONY: demo demo-shot test lint setup bench shots fuzz mutants install uninstall lock clean
+.PHONY: demo demo-shot test lint setup bench performance shots fuzz mutants install uninstall lock clean
 
 demo: setup
 	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY" ] && [ -z "$$QT_QPA_PLATFORM" ]; then \
@@ -32,7 +32,12 @@ bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/rooms.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/returns.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/sides.py
+	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/pages.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/plotting.py
+
+# The same, kept in docs/performance.md.
+performance: setup
+	$(BIN)/python scripts/performance.py
 
 shots: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python scripts/screenshots.py

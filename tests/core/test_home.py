@@ -12,22 +12,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from waltzmark.core.answers.review import review
-from waltzmark.core.base.angles import heading_difference, rotated
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.figures import Figures
-from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.progress import StoppedError
-from waltzmark.core.body.pose import FootPose
 from waltzmark.core.edit.bounds import less_and_more
-from waltzmark.core.form.form import Form, Home, Opening, Posture
+from waltzmark.core.form.form import Form, Home, Posture
 from waltzmark.core.form.room import Room, Start
 from waltzmark.core.home.closing import CLOSED, Closing, closings
-from waltzmark.core.home.drill import drill_of
 from waltzmark.core.home.ledger import SCATTER, cancelling, check_return, home_outside
-from waltzmark.core.home.loops import LIMITS, Join, Loop, join_of, loops_of, with_back
-from waltzmark.core.home.rounds import MOST, home_after, rounds_in_room, rounds_of
+from waltzmark.core.home.loops import loops_of
+from waltzmark.core.home.rounds import home_after, rounds_in_room, rounds_of
 from waltzmark.core.home.turning import _changed
-from waltzmark.core.home.words import carries, loop_lines, stays
 from waltzmark.core.score import read_score, write_count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.walk.lengths import measures_of
@@ -332,114 +327,3 @@ def test_four_quarter_turns_come_home_after_four_rounds() -> None:
     room = Room("", ((0, 0), (3, 0), (3, 3 * far + 0.9), (0, 3 * far + 0.9)), Start(1.5, 0.4), clearance=0.0)
     assert rounds_in_room(replace(ahead, room=room), trace) == 3
     assert rounds_in_room(ahead, trace, 5) == 5  # without a room nothing stops it
-
-
-# Loops.
-
-
-def brute(form: Form, most: int) -> list[Loop]:
-    """Every loop there is, one choice after the other, with its motion from the poses themselves."""
-    trace = walk(form)
-    passages = trace.passages[1:]
-    found = []
-    for first in range(len(passages)):
-        for last in range(first + 1, len(passages)):
-            inner = range(first + 1, last)
-            ways = [c for k in range(min(most, len(inner)) + 1) for c in itertools.combinations(inner, k)]
-            ways += [tuple(range(a, b)) for a in inner for b in range(a + 1, last + 1) if b - a > most > 0]
-            for gone in ways:
-                kept = [n for n in range(first, last + 1) if n not in gone]
-                pairs = [(a, b) for a, b in zip(kept, [*kept[1:], kept[0]], strict=True) if b != a + 1]
-                joins = tuple(join_of(passages[a].exit, passages[b].entry) for a, b in pairs)
-                if len(kept) < 2 or not all(join.fits for join in joins):
-                    continue
-                x = y = heading = 0.0
-                for n in kept:
-                    one, other = passages[n].entry, passages[n].exit
-                    dx, dy = rotated(
-                        other.midpoint[0] - one.midpoint[0], other.midpoint[1] - one.midpoint[1], heading - one.torso
-                    )
-                    x, y, heading = x + dx, y + dy, heading + heading_difference(one.torso, other.torso)
-                beats = sum(float(passages[n].rows[:, 13].sum()) for n in kept)
-                found.append(Loop(tuple(kept), gone, (x, y), heading_difference(0, heading), joins, beats))
-    return sorted(found, key=lambda loop: loop.cost)
-
-
-@settings(max_examples=10, deadline=None)
-@given(st.integers(0, 10_000))
-def test_the_search_finds_the_best_loops_there_are(seed: int) -> None:
-    random = np.random.default_rng(seed)
-    pool = [p for p in DEMO.postures if p.source is None]
-    chosen = [pool[n] for n in random.permutation(len(pool))[: random.integers(4, 9)]]
-    form = replace(DEMO, postures=tuple(replace(p, side_of=None) for p in chosen), mutes=())
-    most = int(random.integers(0, 4))
-    every = brute(form, most)
-    found = loops_of(walk(form), most, most=60)
-    ends: list[tuple[int, int]] = []
-    expected = []
-    for loop in every:
-        if ends.count((loop.postures[0], loop.postures[-1])) < 2:
-            ends.append((loop.postures[0], loop.postures[-1]))
-            expected.append(loop)
-    assert [loop.cost for loop in found] == pytest.approx([loop.cost for loop in expected[:60]], abs=1e-6)
-    known = {loop.postures: loop for loop in every}  # which of two that cost the same comes first is open
-    for loop in found:
-        other = known[loop.postures]
-        assert loop.left_out == other.left_out
-        assert (
-            loop.away == pytest.approx(other.away, abs=1e-9) and abs(heading_difference(loop.turn, other.turn)) < 1e-6
-        )
-        assert loop.beats == pytest.approx(other.beats)
-
-
-# Each begins and ends with the feet side by side, 20 cm apart.
-OUT = "shift R 100\nstep L 12 bow {}x20\nshift L 100\nstep R 12 side 20\nshift 50/50"
-BACK = "shift L 100\nstep R 12 back {}x20 toe 12\nshift R 100\nstep L 12 side 20\nshift 50/50"
-ASIDE = "shift R 100\nstep L 12 side 60\nshift L 100\nstep R 12 side 20\nshift 50/50"
-SIDE_BY_SIDE = Opening("", (FootPose(-0.1, 0.0, 0.0, Contact.FLAT), FootPose(0.1, 0.0, 0.0, Contact.FLAT)))
-
-
-def test_a_known_loop_with_three_postures_put_in_is_found_without_them() -> None:
-    texts = [OUT.format(40), ASIDE, OUT.format(30), ASIDE, BACK.format(20), OUT.format(20), ASIDE, BACK.format(45),
-             BACK.format(25)]  # fmt: skip
-    form = form_of(*texts, opening=SIDE_BY_SIDE, torso="stated")
-    best = loops_of(walk(form))[0]
-    assert best.left_out == (1, 3, 6) and best.postures == (0, 2, 4, 5, 7, 8) and best.away < 0.02
-    assert best.worst.fits and all(loop.left_out == () for loop in loops_of(walk(form), 0))
-    assert loops_of(walk(Form())) == () and loops_of(walk(form_of(ASIDE))) == ()
-    # Why each is left out: with one step aside back in it, it ends that step away.
-    trace = walk(form)
-    assert best.blocks == ((1,), (3,), (6,)) and best.joined == ((0, 2), (2, 4), (5, 7), (8, 0))
-    for back in with_back(trace, best):
-        assert len(back.left_out) == 2 and back.away == pytest.approx(math.hypot(0.4, best.drift[1]), abs=0.03)
-    lines = loop_lines(form, trace, best, Figures())
-    assert lines[1].startswith("Left out: Posture 1. With it a round carries 4") and len(lines) == 1 + 3 + 4 + 2
-    assert lines[4] == "From Posture 0 to Posture 2 nothing differs."
-    assert lines[7] == "From Posture 8 back to Posture 0 nothing differs." and lines[-1] == "It is home after 1 round."
-
-
-def test_rounds_in_words() -> None:
-    say = Figures()
-    assert carries(0.004, 0.3, say) == "A round ends where it began, and does not turn."
-    assert carries(1.2, -90.2, say) == "A round carries 1.20 m away, and turns 90° counter-clockwise."
-    assert stays(MOST, None).endswith("however often.") and stays(4, 4) == "It stays in the room for 4 rounds."
-    assert stays(1, 4) == "It stays in the room for 1 round: not the 4 rounds until it is home."
-    assert stays(0, None) == "It stays in the room for no round."
-
-
-def test_a_loop_becomes_a_form_that_can_be_walked_again() -> None:
-    trace = walk(DEMO)
-    for loop in loops_of(trace)[:8]:
-        drill = drill_of(DEMO, trace, loop)
-        walked = walk(drill)
-        assert join_of(walked.pose(len(walked) - 1), walked.pose(0)).cm < 3.0
-        kept = [DEMO.postures[n].id for n in loop.postures]
-        assert [p.id for p in drill.postures if not p.id.startswith("bridge")] == kept
-        assert not [f for f in review(drill, walked).findings if f.rule.startswith("score")]
-        if all(join.cm < 2 and join.degrees < 4 and join.percent < 4 for join in loop.joins):
-            assert not any(p.id.startswith("bridge") for p in drill.postures)
-            far = math.hypot(*(walked.midpoints[-1] - walked.midpoints[0]))
-            assert far == pytest.approx(loop.away, abs=1e-3)
-        else:
-            assert any(p.id.startswith("bridge") for p in drill.postures)
-    assert Join(*LIMITS).fits and not Join(LIMITS[0] + 0.1, 0.0, 0.0).fits

@@ -220,7 +220,7 @@ def test_what_changed_between_two_judgements_is_said() -> None:
     assert gone["pivot.part"] == 1 and new["stance.opening"] == 1
     words = changed_words("Ball turn", before, after)
     assert words.startswith("Ball turn: ") and "the part a foot turns on 1" in words and "the opening stance 1" in words
-    assert changed_words("Same", before, before) == "Same: nothing found otherwise."
+    assert changed_words("Same", before, before) == "Same: nothing else is found."
 
 
 def test_bodies_and_ends_of_postures_reach_the_findings() -> None:

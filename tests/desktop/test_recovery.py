@@ -165,7 +165,7 @@ def test_a_recovered_file_has_not_changed_unless_it_has(
     read = read_document(demo_text())
     keep("mine", replace(read.form, title="Recovered"), read, path)
     chooses(monkeypatch, "Open it")
-    assert window.filing.offer_recovery() and not window.document.changed_on_disk()
+    assert window.filing.offer_recovery() and not window.document.disk.changed(window.document.path)
     window.filing.look_at_file()
     assert window.document.form.title == "Recovered" and len(files()) == 1
     path.write_text(demo_text().replace("The ferry round", "Else"), encoding="utf-8")

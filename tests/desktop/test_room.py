@@ -230,7 +230,7 @@ def test_a_living_room_with_a_sofa_is_entered_by_mouse_and_by_keys(window: MainW
     while document.undo_words:
         undone.append(document.undo_words)
         window.undo()
-    assert document.form.room is None and undone[-1] == "make a room" and "rename the obstacle 1" in undone
+    assert document.form.room is None and undone[-1] == "make a room" and "rename obstacle 1" in undone
 
 
 def test_rooms_are_kept_by_name_and_taken(demo: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -67,7 +67,7 @@ def test_a_first_time_user_finds_out_why_the_pair_differs_and_mends_it(demo: Mai
     assert rows[0] == ["entry", "entry", "the same", ""] and len(rows) == 11
     assert [row for row in rows[1:] if row[2] != "the same"] == [["2", "2", "right step 3 cm longer", "written so"]]
     assert stage.pairs.table.currentRow() == 2  # where the playhead is
-    assert stage.pairs.effect.text() == "Whichever is done, feet move by up to 3 cm."
+    assert stage.pairs.mends.effect.text() == "Whichever is done, feet move by up to 3 cm."
     # What remains is drawn, and no longer when it is mended.
     stop = demo.desk.theme.color("stop")
     assert colored(stage.picture, stop) > 60
@@ -77,7 +77,7 @@ def test_a_first_time_user_finds_out_why_the_pair_differs_and_mends_it(demo: Mai
     assert "agree" in demo.answers.cards[2].words.text()
     assert stage.pairs.pair is not None and stage.pairs.pair.names == ("lean-left", "lean-right")
     assert all(row[2] == "the same" for row in cells(stage)) and colored(stage.picture, stop) == 0
-    assert not stage.pairs.buttons["make alike"].isEnabled() and stage.pairs.buttons["tie"].isEnabled()
+    assert not stage.pairs.mends.buttons["make alike"].isEnabled() and stage.pairs.mends.buttons["tie"].isEnabled()
     demo.undo()
     assert demo.document.form == before
 
@@ -90,8 +90,8 @@ def test_the_pairs_can_be_walked_by_keys_and_the_other_one_changed(demo: MainWin
         rows.append((stage.pairs.pair.names if stage.pairs.pair else None, demo.document.row))
     assert rows[2] == (("lean-left", "lean-right"), demo.document.trace.row_of("lean-right", 2))
     assert rows[0][0] == rows[1][0] == ("coil", "cast-right") and rows[0][1] + 1 == rows[1][1]
-    stage.pairs.which.setCurrentIndex(1)
-    stage.pairs.which.activated.emit(1)
+    stage.pairs.mends.which.setCurrentIndex(1)
+    stage.pairs.mends.which.activated.emit(1)
     qtbot.keyClick(demo, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
     assert demo.document.undo_words == "make Lean on the pole, left like Lean on the pole, right"
     found(demo, qtbot)
@@ -108,7 +108,7 @@ def test_a_proposal_is_tied_by_one_key_and_nothing_moves(demo: MainWindow, qtbot
     stage, document = opened(demo, qtbot), demo.document
     assert [pair.names for pair in stage.pairs.proposed] == [("coil", "cast-right"), ("gunwale:1-4", "gunwale:5-8")]
     stage.pairs.others.setCurrentRow(1)
-    assert stage.pairs.pair is stage.pairs.proposed[1] and "nothing moves" in stage.pairs.effect.text()
+    assert stage.pairs.pair is stage.pairs.proposed[1] and "nothing moves" in stage.pairs.mends.effect.text()
     assert stage.pairs.list.currentRow() == -1  # one is chosen of both lists
     heels = document.trace.heels
     qtbot.keyClick(demo, Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)

@@ -2,28 +2,37 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QStackedWidget
 
+from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.first_form import FirstForm, Lesson
 
 if TYPE_CHECKING:
     from waltzmark.desktop.doors import Doors
-    from waltzmark.desktop.window import MainWindow
 
 __all__ = ["Beginning"]
 
+_WRITING = "plot"  # the stage where a form is written
+
 
 class Beginning(QObject):
-    """card: the first form's, hidden unless one is being written; first: the stage where a form is written."""
+    """card: the first form's, hidden unless one is being written. before_doors: the doors are going to be shown."""
 
-    def __init__(self, window: MainWindow, first: str) -> None:
-        super().__init__(window)
-        self._window, self._first = window, first
+    before_doors = Signal()
+
+    def __init__(
+        self, desk: Desk, filing: Filing, stages: QStackedWidget, show_stage: Callable[[str], Stage]
+    ) -> None:  # fmt: skip
+        """stages: where the doors stand in place of one; show_stage: shows a stage by its name, and returns it."""
+        super().__init__(stages)
+        self._desk, self._filing, self._stages, self._show_stage = desk, filing, stages, show_stage
         self.doors: Doors | None = None
-        self.card = FirstForm(window.document)
-        self.card.shown.connect(window.onward.keep_quiet)
+        self.card = FirstForm(desk.document)
         self.card.wanted.connect(self._do)
         self.card.closed.connect(self.card.hide)
 
@@ -33,32 +42,31 @@ class Beginning(QObject):
             self.card.begin()
         else:
             self.card.hide()
-        self._window.show_stage(self._first).begin()
+        self._show_stage(_WRITING).begin()
 
     def _do(self, lesson: Lesson) -> None:
         """Does a step of the first form, up to what is the user's own."""
-        self._window.show_stage(lesson.stage)
+        stage = self._show_stage(lesson.stage)
         if lesson.text:
-            self._window.plot.type_for(lesson.text)
+            stage.begin(lesson.text)
         else:
-            self._window.desk.book[lesson.act].trigger()
+            self._desk.book[lesson.act].trigger()
 
     def show_doors(self) -> None:
         """What is seen first when nothing was asked for."""
         from waltzmark.desktop.doors import Doors
 
-        window = self._window
-        doors = self.doors = Doors(window.desk.settings.recent, window.desk.theme)
+        self.before_doors.emit()
+        doors = self.doors = Doors(self._desk.settings.recent, self._desk.theme)
         doors.chosen.connect(self._open)
-        doors.opened.connect(window.filing.open_instead)
-        window.document.opened.connect(self._leave)
-        window.stages.addWidget(doors)
-        window.stages.setCurrentWidget(doors)
-        window.show_answers(False)
+        doors.opened.connect(self._filing.open_instead)
+        self._desk.document.opened.connect(self._leave)
+        self._stages.addWidget(doors)
+        self._stages.setCurrentWidget(doors)
         doors.setFocus()
 
     def _open(self, name: str) -> None:
-        filing = self._window.filing
+        filing = self._filing
         doors = {"demo": filing.open_demo, "begin": filing.new_form, "open": filing.choose_file}
         doors.get(name, self._leave)()
 
@@ -67,7 +75,7 @@ class Beginning(QObject):
         if (doors := self.doors) is None:
             return
         self.doors = None
-        self._window.document.opened.disconnect(self._leave)
-        self._window.show_stage(self._first)
-        self._window.stages.removeWidget(doors)
+        self._desk.document.opened.disconnect(self._leave)
+        self._show_stage(_WRITING)
+        self._stages.removeWidget(doors)
         doors.deleteLater()

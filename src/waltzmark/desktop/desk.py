@@ -64,8 +64,8 @@ class Stage(QWidget):
     def show_matter(self) -> None:
         """Shows what decides the answer that the stage is about."""
 
-    def begin(self) -> None:
-        """A new form has been begun here: shows where to write."""
+    def begin(self, text: str = "") -> None:
+        """A form is to be written here: shows where. text: what is put there, for the user to enter."""
 
     def end(self) -> None:
         """The window closes: what was started outside it is ended."""

@@ -15,7 +15,6 @@ from PySide6.QtCore import QObject, Signal
 
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.progress import Progress
-from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room
@@ -25,7 +24,8 @@ from waltzmark.core.sides.tolerance import SAME, Tolerance
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
-from waltzmark.desktop.foresight import Foresight
+from waltzmark.desktop.disk import OnDisk, has_text
+from waltzmark.desktop.foresight import Foresight, Ghost
 from waltzmark.desktop.history import Edit, History, Selection, Walks
 from waltzmark.desktop.jobs import Jobs
 from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
@@ -43,25 +43,6 @@ Where = Literal["before", "after", "end"]
 _REVIEW_MS = 120  # until a review begins
 #: Families of rules that are not held against a count while it is typed.
 _LATER = ("expect", "posture", "score")
-
-
-@record
-class Ghost:
-    """A count not entered yet, walked from where it would begin."""
-
-    count: Count
-    form: Form
-    trace: Trace
-    row: int
-
-
-def _stamp(path: Path | None) -> tuple[int, int] | None:
-    """When a file was last written, and its size; None when there is none."""
-    try:
-        state = path.stat() if path else None
-    except OSError:
-        return None
-    return (state.st_mtime_ns, state.st_size) if state else None
 
 
 class Document(QObject):
@@ -94,8 +75,7 @@ class Document(QObject):
         self.selection = Selection()
         self.ghost: Ghost | None = None
         self._saved: Form | None = self.form
-        self._on_disk: tuple[int, int] | None = None
-        self._told_of_disk: tuple[int, int] | None = None  # what of it the user has been told
+        self.disk = OnDisk()
         self._figures = PLAIN
         self.within = SAME
         self._judged: Judged | None = None
@@ -115,7 +95,7 @@ class Document(QObject):
         """Opens a form; raises DocumentError and leaves everything as it was when it cannot be read."""
         read = read_file(path)
         self._start(read, path)
-        self.note_disk()
+        self.disk.note(self.path)
         return read.notices
 
     def open_text(self, text: str) -> None:
@@ -126,17 +106,9 @@ class Document(QObject):
         """Opens what was kept of a document: it stands as changed, and saves to where it was saved before."""
         self._start(read, path, form)
         self._saved = None
-        if path is not None and read is not None and self._is_still(path, read.text):
-            self.note_disk()
+        if path is not None and read is not None and has_text(path, read.text):
+            self.disk.note(self.path)
         self.file_changed.emit()
-
-    @staticmethod
-    def _is_still(path: Path, text: str) -> bool:
-        """Whether a file has the text that it was read with."""
-        try:
-            return path.read_bytes() == text.encode()
-        except (OSError, ValueError):
-            return False
 
     def read_anew(self) -> tuple[Notice, ...]:
         """Takes over what another program has written into the file; as one step, so that undo brings back what stood
@@ -145,7 +117,7 @@ class Document(QObject):
         read = read_file(self.path)
         self.edit(f"read {self.path.name} anew", read.form, Selection(), shows=False)
         self.read, self._saved = read, read.form
-        self.note_disk()
+        self.disk.note(self.path)
         self.file_changed.emit()
         return read.notices
 
@@ -158,7 +130,7 @@ class Document(QObject):
         self.history.clear()
         self._walks.clear()
         self._moved.clear()
-        self._on_disk = None
+        self.disk = OnDisk()
         self._set_form(form or (read.form if read else Form()), Selection(), remember=False)
         self._saved = self.form
         self.opened.emit()
@@ -172,24 +144,8 @@ class Document(QObject):
         text = render(self.form, self.read)
         save_atomically(path, text)
         self.read, self.path, self._saved = read_document(text), path, self.form
-        self.note_disk()
+        self.disk.note(self.path)
         self.file_changed.emit()
-
-    def note_disk(self) -> None:
-        """Remembers the file as it is on disk now."""
-        self._on_disk = _stamp(self.path)
-
-    def changed_on_disk(self) -> bool:
-        """Whether another program has written the document's file since it was read or saved."""
-        now = _stamp(self.path)
-        return now is not None and now != self._on_disk
-
-    def look_at_disk(self) -> bool:
-        """Whether another program has written the file, and the user is to be told: once for each time."""
-        now = _stamp(self.path)
-        news = self.changed_on_disk() and now != self._told_of_disk
-        self._told_of_disk = now
-        return news
 
     @property
     def changed(self) -> bool:

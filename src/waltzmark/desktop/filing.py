@@ -152,7 +152,7 @@ class Filing:
         path = self.document.path
         if path is None:
             return self.save_as()
-        if self.document.changed_on_disk():
+        if self.document.disk.changed(self.document.path):
             answer = self._asking.choose(
                 "The file has changed",
                 f"Another program or window has written {path.name} since it was read here. What it has written would "
@@ -193,7 +193,7 @@ class Filing:
     def look_at_file(self) -> None:
         """Notices when another program has changed the file, and offers to read it anew."""
         document = self.document
-        if document.path is None or not document.look_at_disk():
+        if document.path is None or not document.disk.news(document.path):
             return
         own = " Undo brings your own changes back." if document.changed else ""
         answer = self._asking.choose(

@@ -10,7 +10,7 @@ from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.read import read_count
 from waltzmark.desktop.document import Document
-from waltzmark.desktop.plain import Label, RichLabel, rich
+from waltzmark.desktop.plain import Label, RichLabel, rich, set_tip
 from waltzmark.desktop.theme import font
 
 __all__ = ["LESSONS", "FirstForm", "Lesson"]
@@ -112,7 +112,7 @@ class FirstForm(QFrame):
         self.type.show()
         self.type.setText("Type it for me" if lesson.text else "Do it for me")
         tip = "Put the count into the entry line; Enter is yours" if lesson.text else "Do this step"
-        self.type.setToolTip(tip)
+        set_tip(self.type, tip)
         self.heading.setText(f"First form: {self.at + 1} of {len(LESSONS)}")
         ask = f" Type at the lower left, then Enter: <b>{rich(lesson.text)}</b>" if lesson.text else ""
         self.words.setText(

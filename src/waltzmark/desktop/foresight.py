@@ -6,15 +6,27 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.progress import Progress
+from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Judged
+from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.jobs import Jobs
 
-__all__ = ["Foresight"]
+__all__ = ["Foresight", "Ghost"]
 
 _REST_MS = 15
 _REST_OF_A_HAND_MS = 150  # a hand that drags moves on every few milliseconds
+
+
+@record
+class Ghost:
+    """A count not entered yet, walked from where it would begin."""
+
+    count: Count
+    form: Form
+    trace: Trace
+    row: int
 
 
 class Foresight(QObject):

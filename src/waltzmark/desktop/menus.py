@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from collections.abc import Callable
+from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QToolButton, QWidget
 
 from waltzmark.desktop.actions import LINE, Act, fill, menu_text
+from waltzmark.desktop.choices import Choices
+from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.player import tempo_actions
 from waltzmark.desktop.stages import STAGES
-
-if TYPE_CHECKING:
-    from waltzmark.desktop.window import MainWindow
 
 __all__ = ["make_menus"]
 
@@ -64,9 +65,11 @@ _HELP = (
 )
 
 
-def make_menus(window: MainWindow) -> None:
-    """Fills the menu bar of a window."""
-    book = window.desk.book
+def make_menus(
+    window: QMainWindow, desk: Desk, filing: Filing, choices: Choices, stage: Callable[[str], Stage]
+) -> None:  # fmt: skip
+    """Fills the menu bar of a window. stage: makes a stage when it is first wanted."""
+    book = desk.book
     own: dict[str, list[QAction | None]] = {
         "&File": book.add(_FILE, lambda: window),
         "&Edit": book.add(_EDIT, lambda: window),
@@ -84,37 +87,37 @@ def make_menus(window: MainWindow) -> None:
     own["&Look"] += [LINE, *book.add(_WAY, lambda: window)]
     for row in STAGES:
         for menu, acts in row.acts:
-            listed = book.add(acts, lambda name=row.name: window.stage(name), row.name)  # type: ignore[misc]
+            listed = book.add(acts, lambda name=row.name: stage(name), row.name)  # type: ignore[misc]
             own[menu] += [LINE, *listed] if own[menu] else listed
         for names in row.groups:
             book.group(names)
-    dark = Act("dark", "&Dark theme", lambda w, on: w.set_dark(on), ("Ctrl+D",), on=window.desk.theme.name == "dark")
+    dark = Act("dark", "&Dark theme", lambda w, on: w.set_dark(on), ("Ctrl+D",), on=desk.theme.name == "dark")
     own["&Look"] += [LINE, *book.add([dark], lambda: window)]
     for title, actions in own.items():
         menu_ = window.menuBar().addMenu(title)
         menu_.setToolTipsVisible(True)
         fill(menu_, actions)
         if title == "&File":
-            _add_lists(window, menu_)
+            _add_lists(desk, filing, menu_)
         elif title == "&Walk":
-            _add_tempos(window, menu_)
+            _add_tempos(desk, menu_)
         elif title == "&Look":
-            window.choices.add_to(menu_)
-    window.menuBar().setCornerWidget(_stage_buttons(window), Qt.Corner.TopRightCorner)
+            choices.add_to(menu_)
+    window.menuBar().setCornerWidget(_stage_buttons(window, desk), Qt.Corner.TopRightCorner)
 
 
 def _stage_act(name: str, title: str, key: str, purpose: str) -> Act:
     return Act(f"stage {name}", f"{title}: {purpose}", lambda w, on: on and w.show_stage(name), (key,), on=False)
 
 
-def _stage_buttons(window: MainWindow) -> QWidget:
+def _stage_buttons(window: QMainWindow, desk: Desk) -> QWidget:
     """The stages in the order of the work, at the end of the menu bar."""
     holder = QWidget(window.menuBar())
     row = QHBoxLayout(holder)
     row.setContentsMargins(0, 0, 10, 0)
     row.setSpacing(4)
     for stage in STAGES:
-        action = window.desk.book[f"stage {stage.name}"]
+        action = desk.book[f"stage {stage.name}"]
         action.setIconText(stage.title.replace("&", ""))
         button = QToolButton()
         button.setDefaultAction(action)
@@ -123,9 +126,9 @@ def _stage_buttons(window: MainWindow) -> QWidget:
     return holder
 
 
-def _add_lists(window: MainWindow, menu: QMenu) -> None:
+def _add_lists(desk: Desk, filing: Filing, menu: QMenu) -> None:
     """Files opened lately, and what was given up lately, each filled when it is looked into."""
-    after = window.desk.book["open"]
+    after = desk.book["open"]
     before = menu.actions()[menu.actions().index(after) + 1]
     for title, empty, listed in (
         ("Open &recent", "No forms yet", _recent), ("Thrown awa&y lately", "Nothing", _thrown_away),
@@ -136,7 +139,7 @@ def _add_lists(window: MainWindow, menu: QMenu) -> None:
 
         def refill(under: QMenu = under, empty: str = empty, listed: Any = listed) -> None:
             under.clear()
-            listed(window, under)
+            listed(desk, filing, under)
             if not under.actions():
                 under.addAction(empty).setEnabled(False)
 
@@ -144,21 +147,21 @@ def _add_lists(window: MainWindow, menu: QMenu) -> None:
         refill()
 
 
-def _recent(window: MainWindow, under: QMenu) -> None:
-    for path in window.desk.settings.recent:
+def _recent(desk: Desk, filing: Filing, under: QMenu) -> None:
+    for path in desk.settings.recent:
         action = under.addAction(menu_text(path.name))
         set_tip(action, str(path))
-        action.triggered.connect(lambda _checked=False, path=path: window.filing.open_instead(path))
+        action.triggered.connect(lambda _checked=False, path=path: filing.open_instead(path))
 
 
-def _thrown_away(window: MainWindow, under: QMenu) -> None:
-    for kept in window.filing.thrown_away():
+def _thrown_away(_desk: Desk, filing: Filing, under: QMenu) -> None:
+    for kept in filing.thrown_away():
         action = under.addAction(menu_text(kept.title))
         set_tip(action, f"Given up without saving; last saved as {kept.path or 'nothing'}")
-        action.triggered.connect(lambda _checked=False, kept=kept: window.filing.open_thrown_away(kept))
+        action.triggered.connect(lambda _checked=False, kept=kept: filing.open_thrown_away(kept))
 
 
-def _add_tempos(window: MainWindow, menu: QMenu) -> None:
+def _add_tempos(desk: Desk, menu: QMenu) -> None:
     under = QMenu("&Tempo", menu)
-    under.addActions(tempo_actions(window.player, under))
+    under.addActions(tempo_actions(desk.player, under))
     menu.insertMenu(menu.actions()[1], under)

@@ -27,6 +27,7 @@ from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.filing import Filing, OtherWindows
+from waltzmark.desktop.fitting import fit_frame, fit_screen
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.menus import make_menus
 from waltzmark.desktop.notice import NoticeBar
@@ -100,11 +101,13 @@ class MainWindow(QMainWindow):
         self.way = Way(self._here, self._go_to)
         self.desk.leaving = self.way.leave
         self.onward = OnwardLine(self.document)
-        self.beginning = Beginning(self, FIRST_SHOWN)
-        make_menus(self)
+        self.beginning = Beginning(self.desk, self.filing, self.stages, self.show_stage)
+        self.beginning.before_doors.connect(lambda: self.show_answers(False))
+        self.beginning.card.shown.connect(self.onward.keep_quiet)
+        make_menus(self, self.desk, self.filing, self.choices, self.stage)
         self._lay_out()
         self.setAcceptDrops(True)
-        self._fit_screen()
+        self._chosen = fit_screen(self, settings.geometry)
         self.document.file_changed.connect(self._name_window)
         self.answers.asked.connect(self._open_answer)
         self.onward.asked.connect(self._go_on)
@@ -126,15 +129,6 @@ class MainWindow(QMainWindow):
         column.addWidget(self.stages, 1)
         self.setCentralWidget(whole)
 
-    def _fit_screen(self) -> None:
-        """As large as it wants to be, but no larger than the screen has room for."""
-        free = self.screen().availableGeometry()
-        self.setMinimumSize(min(900, free.width()), min(600, free.height() - 40))
-        self.resize(min(1280, free.width()), min(800, free.height() - 40))
-        if self.desk.settings.geometry is not None:
-            self.restoreGeometry(self.desk.settings.geometry)
-        self._chosen = self.size()
-
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
         if self.document.waits:  # what is on it is painted before the next event comes
@@ -142,20 +136,7 @@ class MainWindow(QMainWindow):
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
-        QTimer.singleShot(0, self, self._fit_frame)  # its frame is known once it is shown
-
-    def _fit_frame(self) -> None:
-        free, frame = self.screen().availableGeometry(), self.frameGeometry()
-        own = self.size() != self._chosen  # somebody has made it as large as it is
-        if own or self.isMaximized() or self.isFullScreen() or free.contains(frame):
-            return
-        wide, high = max(frame.width() - free.width(), 0), max(frame.height() - free.height(), 0)
-        if wide or high:
-            self.resize(self.width() - wide, self.height() - high)
-            frame = self.frameGeometry()
-        x = min(max(frame.x(), free.x()), max(free.right() - frame.width() + 1, free.x()))
-        y = min(max(frame.y(), free.y()), max(free.bottom() - frame.height() + 1, free.y()))
-        self.move(x, y)
+        QTimer.singleShot(0, self, lambda: fit_frame(self, self._chosen))  # its frame is known once it is shown
 
     # Stages.
 

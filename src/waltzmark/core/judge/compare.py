@@ -39,7 +39,7 @@ def changed_words(name: str, before: Iterable[Finding], after: Iterable[Finding]
             rules = ", ".join(f"{rule_words(rule)} {number}" for rule, number in found.most_common(4))
             more = "" if len(found) <= 4 else ", …"
             parts.append(f"{sum(found.values())} {word} ({rules}{more})")
-    return f"{name}: {'; '.join(parts) or 'nothing found otherwise'}."
+    return f"{name[:1].upper()}{name[1:]}: {'; '.join(parts) or 'nothing else is found'}."
 
 
 def rule_words(rule: str) -> str:

@@ -11,8 +11,9 @@ from waltzmark.core.judge import balance, expectations, habits, joints, pivots, 
 from waltzmark.core.judge.finding import SEVERITIES, Finding, Judged
 from waltzmark.core.judge.memory import Memory
 from waltzmark.core.judge.registry import RULES, Case
+from waltzmark.core.walk.passage import Passage, row_values, rows_table
 from waltzmark.core.walk.step import STILL
-from waltzmark.core.walk.trace import Passage, Trace, row_values, rows_table
+from waltzmark.core.walk.trace import Trace
 
 __all__ = ["FAMILIES", "RULES", "judge", "judge_all"]
 

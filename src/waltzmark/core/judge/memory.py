@@ -7,7 +7,7 @@ from dataclasses import replace
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Finding
-from waltzmark.core.walk.trace import Passage
+from waltzmark.core.walk.passage import Passage
 
 __all__ = ["Memory"]
 

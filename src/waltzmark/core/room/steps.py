@@ -21,7 +21,8 @@ from waltzmark.core.edit.resizing import Resize, resized
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.clearance import Demand, clearance_at
-from waltzmark.core.room.starts import Starts, Walls
+from waltzmark.core.room.fields import Walls
+from waltzmark.core.room.starts import Starts
 from waltzmark.core.room.sweep import BODY, Places, Sweep
 from waltzmark.core.room.things import Thing, Things, things_of
 from waltzmark.core.walk.lengths import Measure, measures_of

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
@@ -13,8 +14,9 @@ from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.outlines import turns_left
 from waltzmark.core.form.room import Obstacle, Point, Room
 
-__all__ = ["Thing", "Things", "things_of", "wall_name"]
+__all__ = ["Thing", "Things", "called", "things_of", "wall_name"]
 
+_NUMBERED = re.compile(r"obstacle \d+")
 _AT_ONCE = 2_000_000  # pairs of a place and an edge that are looked at together
 
 
@@ -123,8 +125,13 @@ def _made(outline: tuple[Point, ...], obstacles: tuple[Obstacle, ...], free: tup
 def _thing(obstacle: Obstacle) -> Thing:
     low = obstacle.kind == "low"
     if obstacle.centre is not None:
-        return Thing(f"the {obstacle.name}", np.zeros((0, 2)), obstacle.centre, obstacle.radius, low=low)
-    return Thing(f"the {obstacle.name}", np.array(obstacle.outline, dtype=float), low=low)
+        return Thing(called(obstacle.name), np.zeros((0, 2)), obstacle.centre, obstacle.radius, low=low)
+    return Thing(called(obstacle.name), np.array(obstacle.outline, dtype=float), low=low)
+
+
+def called(name: str) -> str:
+    """What an obstacle is called in a sentence; one that only has a number has no article."""
+    return name if _NUMBERED.fullmatch(name) else f"the {name}"
 
 
 def wall_name(room: Room, place: Floats, say: Figures = PLAIN) -> str:
@@ -140,8 +147,16 @@ def named_wall(room: Room, number: int, say: Figures = PLAIN) -> str:
     """A wall by its name, else by the facing one looks at it in."""
     if (name := dict(room.walls).get(number)) is not None:
         return f"the {name}"
-    heading = normal(round(wall_heading(room, number) - room.start.heading))
+    heading = _plain_heading(room, number)
     return f"the wall at {say.toward(heading)}" + (" o'clock" if say.facings in ("clock", "own") else "")
+
+
+def _plain_heading(room: Room, number: int) -> float:
+    """The heading in which one looks at a wall from the start, degrees: to the half hour, as it is said, unless that
+    would be said of another wall too."""
+    exact = [normal(wall_heading(room, each) - room.start.heading) for each in range(len(room.outline))]
+    told = [normal(round(heading / 15.0) * 15.0) for heading in exact]
+    return told[number] if told.count(told[number]) == 1 else normal(round(exact[number]))
 
 
 def wall_heading(room: Room, number: int) -> float:

@@ -335,4 +335,7 @@ def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
     problem = f"{word!r} cannot stand here" if word else "the count stops too early"
     if not text[:start].strip() and word:
         problem = f"{word!r} is no action"
+    if "CLOCK" in names and word.lower() in {"back", "side", "cross", "half", *STANCES}:
+        problem = f"{word!r} comes after where the step faces, as in: {text[:start].strip()} 12 {word}"
+        expected, suggestion = [], None
     return ScoreError(problem, line, start + 1, max(len(word), 1), tuple(expected), suggestion)

@@ -24,8 +24,9 @@ from waltzmark.core.sides.deeds import MOST, Deeds, costs, deeds_of
 from waltzmark.core.sides.folding import Fold
 from waltzmark.core.sides.offs import NOTHING, Off, off_between, off_of_deeds
 from waltzmark.core.sides.tolerance import SAME, Tolerance
+from waltzmark.core.walk.passage import Passage, row_values, rows_table
 from waltzmark.core.walk.step import STILL, step
-from waltzmark.core.walk.trace import Passage, Trace, row_values, rows_table
+from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk_passage
 
 __all__ = ["Cause", "Compared", "CountPair", "Span", "compare", "span_of", "way_between", "written_off"]

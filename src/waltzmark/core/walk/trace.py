@@ -5,202 +5,37 @@ A trace is made of passages, one for each posture, and shares those that an edit
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cached_property
 from itertools import chain
-from typing import NamedTuple, TypeVar, cast
+from typing import TypeVar
 
 import numpy as np
 
 from waltzmark.core.base.angles import along_across
 from waltzmark.core.base.arrays import Bools, Floats, Ints
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import record
 from waltzmark.core.body.body import Body
-from waltzmark.core.body.pose import FootPose, Pose, rest_of, stance_size
-from waltzmark.core.score.actions import Count, Expect
-from waltzmark.core.walk.step import Ground, Move, Problem
+from waltzmark.core.body.pose import Pose, rest_of, stance_size
+from waltzmark.core.score.actions import Count
+from waltzmark.core.walk.passage import (
+    COLUMN,
+    LEFT_HEEL,
+    LEFT_POINT,
+    RIGHT_HEEL,
+    RIGHT_POINT,
+    Expectation,
+    Located,
+    Passage,
+    RowValues,
+    span,
+)
+from waltzmark.core.walk.step import Ground, Move
 
-__all__ = ["Expectation", "Located", "Passage", "Row", "RowValues", "Trace", "row_values", "rows_table"]
+__all__ = ["Row", "Trace"]
 
 T = TypeVar("T")
-
-
-class Located(NamedTuple):
-    """A problem and the row, within its passage, of the count it happened in."""
-
-    row: int
-    problem: Problem
-
-
-class Expectation(NamedTuple):
-    """What the analyst said about the end of a row; -1 is the end of what came before the passage."""
-
-    row: int
-    line: int
-    expect: Expect
-
-
-class RowValues(NamedTuple):
-    """One row of the table underneath a trace; the names are those of `Pose` and `Move`, by side where feet have them.
-
-    number: of the count in its posture; line: of it among the posture's lines.
-    """
-
-    left_x: float
-    left_y: float
-    right_x: float
-    right_y: float
-    left_heading: float
-    right_heading: float
-    left_contact: float
-    right_contact: float
-    left_share: float
-    torso: float
-    gaze: float
-    facing: float
-    sink: float
-    beats: float
-    number: float
-    line: float
-    left_kind: float
-    left_point_x: float
-    left_point_y: float
-    right_kind: float
-    right_point_x: float
-    right_point_y: float
-    left_turn: float
-    right_turn: float
-    left_on: float
-    right_on: float
-    crossing: float
-    left_turned: float
-    right_turned: float
-    lean: float
-
-    @property
-    def pose(self) -> Pose:
-        """The pose at the end of the count."""
-        return Pose(
-            FootPose(self.left_x, self.left_y, self.left_heading, Contact(int(self.left_contact))),
-            FootPose(self.right_x, self.right_y, self.right_heading, Contact(int(self.right_contact))),
-            self.left_share, self.torso, self.gaze, self.sink, self.facing, self.crossing > 0.5,
-            self.left_turned, self.right_turned, self.lean,
-        )  # fmt: skip
-
-    def move(self, side: Side) -> Move:
-        """How a foot moved in the count."""
-        if side is Side.LEFT:
-            return Move(self.left_kind, self.left_point_x, self.left_point_y, self.left_turn, self.left_on)
-        return Move(self.right_kind, self.right_point_x, self.right_point_y, self.right_turn, self.right_on)
-
-
-def row_values(pose: Pose, moves: tuple[Move, Move], beats: float, number: int, line: int) -> RowValues:
-    """The row of a count that ended in a pose."""
-    left, right = pose.left, pose.right
-    return RowValues(
-        left.x, left.y, right.x, right.y, left.heading, right.heading, left.contact, right.contact,
-        pose.left_share, pose.torso, pose.gaze, pose.facing, pose.sink, beats, number, line,
-        moves[0].kind, moves[0].x, moves[0].y, moves[1].kind, moves[1].x, moves[1].y,
-        moves[0].turn, moves[1].turn, moves[0].contact, moves[1].contact,
-        pose.crossing, pose.left_turned, pose.right_turned, pose.lean,
-    )  # fmt: skip
-
-
-def rows_table(rows: Sequence[RowValues]) -> Floats:
-    """(n, columns) the table of several rows."""
-    return np.array(rows, dtype=float) if rows else np.zeros((0, len(RowValues._fields)))
-
-
-#: Where a column stands in the table.
-_COLUMN = {name: at for at, name in enumerate(RowValues._fields)}
-
-
-def _span(first: str, last: str) -> slice:
-    """Columns that stand side by side."""
-    return slice(_COLUMN[first], _COLUMN[last] + 1)
-
-
-_LEFT_HEEL, _RIGHT_HEEL = _span("left_x", "left_y"), _span("right_x", "right_y")
-_LEFT_POINT, _RIGHT_POINT = _span("left_point_x", "left_point_y"), _span("right_point_x", "right_point_y")
-
-
-@dataclass(frozen=True, eq=False)
-class Passage:
-    """The walk of one posture, from the pose it was entered in.
-
-    lines: as walked, mirrored or turned where the posture says so; start, finish, rows (counts, columns): the poses
-    it begins and ends in and its table of `RowValues` where it was walked; by: metres (x, y) it has been moved by
-    since; source, way: the source's lines they were made from, and how. The opening stance has no posture.
-    """
-
-    posture: str | None
-    lines: tuple[Count, ...]
-    start: Pose
-    finish: Pose
-    rows: Floats
-    problems: tuple[Located, ...] = ()
-    expectations: tuple[Expectation, ...] = ()
-    source: tuple[Count, ...] | None = None
-    way: tuple[object, ...] = ()
-    by: tuple[float, float] = (0.0, 0.0)
-    #: What has been found out about it that is the same wherever it stands; its moved copies share it.
-    memo: dict[object, object] = field(default_factory=dict, repr=False)
-
-    def __len__(self) -> int:
-        return len(self.rows)
-
-    @cached_property
-    def entry(self) -> Pose:
-        """The pose it begins in, where it stands now."""
-        return self.start.moved(*self.by)
-
-    @cached_property
-    def exit(self) -> Pose:
-        """The pose it ends in, where it stands now."""
-        return self.finish.moved(*self.by)
-
-    def known(self, what: str, find: Callable[[], T]) -> T:
-        """What has been found out about it under a name, found out now if it has not.
-
-        Threads: several may find out the same thing at once. They find the same value, and a dictionary's get and set
-        are each whole, so whichever comes last does no harm; nothing that is kept here may be changed afterwards.
-        """
-        if what not in self.memo:
-            self.memo[what] = find()
-        return cast(T, self.memo[what])
-
-    @property
-    def stays_put(self) -> bool:
-        """Whether it steps to absolute places on the floor, so that it cannot be moved as a whole."""
-        return self.known("spots", lambda: any(line.spots for line in self.lines))
-
-    @property
-    def counts(self) -> tuple[Count, ...]:
-        """The line of each row; the opening has an empty one."""
-        opening = (Count(),) if self.posture is None else ()
-        return self.known("counts", lambda: opening or tuple(line for line in self.lines if line.moves))
-
-    @property
-    def breaths(self) -> tuple[bool | None, ...]:
-        """Of each row whether it breathes in, out (False) or says nothing (None)."""
-        return self.known("breaths", lambda: tuple(count.inward for count in self.counts))
-
-    @property
-    def unread(self) -> bool:
-        """Whether any of its lines could not be read."""
-        return self.known("unread", lambda: any(line.unread is not None for line in self.lines))
-
-    def moved(self, dx: float, dy: float) -> Passage:
-        """The same passage elsewhere on the floor."""
-        if dx == 0.0 and dy == 0.0:
-            return self
-        # Written out, since an edit moves all that follow it and dataclasses.replace takes three times as long.
-        return Passage(
-            self.posture, self.lines, self.start, self.finish, self.rows, self.problems, self.expectations, self.source,
-            self.way, (self.by[0] + dx, self.by[1] + dy), self.memo,
-        )  # fmt: skip
 
 
 @record(slots=True)
@@ -232,18 +67,18 @@ class Trace:
         away = np.array([passage.by for passage in self.passages])
         if away.any():
             away = np.repeat(away, np.diff(self.starts), axis=0)
-            table[:, _LEFT_HEEL] += away
-            table[:, _RIGHT_HEEL] += away
-            for kind, point in (("left_kind", _LEFT_POINT), ("right_kind", _RIGHT_POINT)):
+            table[:, LEFT_HEEL] += away
+            table[:, RIGHT_HEEL] += away
+            for kind, point in (("left_kind", LEFT_POINT), ("right_kind", RIGHT_POINT)):
                 # A foot that stands still has no pivot point to move.
-                table[:, point] += away * (table[:, _COLUMN[kind], None] != 0.0)
+                table[:, point] += away * (table[:, COLUMN[kind], None] != 0.0)
         return table
 
     def _of(self, *names: str) -> Floats:
         """Columns of the table: (n,) for one name, (n, k) for several."""
         if len(names) == 1:
-            return self.table[:, _COLUMN[names[0]]]
-        return self.table[:, [_COLUMN[name] for name in names]]
+            return self.table[:, COLUMN[names[0]]]
+        return self.table[:, [COLUMN[name] for name in names]]
 
     def __len__(self) -> int:
         return len(self.table)
@@ -261,12 +96,12 @@ class Trace:
     @cached_property
     def heels(self) -> Floats:
         """(n, 2, 2) heel centres in metres, by side."""
-        return self.table[:, _span("left_x", "right_y")].reshape(-1, 2, 2)
+        return self.table[:, span("left_x", "right_y")].reshape(-1, 2, 2)
 
     @property
     def headings(self) -> Floats:
         """(n, 2) foot headings in degrees, by side."""
-        return self.table[:, _span("left_heading", "right_heading")]
+        return self.table[:, span("left_heading", "right_heading")]
 
     @cached_property
     def contacts(self) -> Ints:
@@ -316,7 +151,7 @@ class Trace:
 
     def line(self, row: int) -> int:
         """Which of its posture's lines the count of a row is, from 0."""
-        return int(self.table[row, _COLUMN["line"]])
+        return int(self.table[row, COLUMN["line"]])
 
     @cached_property
     def move_kinds(self) -> Floats:
@@ -326,17 +161,17 @@ class Trace:
     @cached_property
     def move_points(self) -> Floats:
         """(n, 2, 2) pivot points or swing control points in metres, by side."""
-        return np.stack([self.table[:, _LEFT_POINT], self.table[:, _RIGHT_POINT]], axis=1)
+        return np.stack([self.table[:, LEFT_POINT], self.table[:, RIGHT_POINT]], axis=1)
 
     @property
     def move_turns(self) -> Floats:
         """(n, 2) degrees each foot turned, clockwise positive, by side."""
-        return self.table[:, _span("left_turn", "right_turn")]
+        return self.table[:, span("left_turn", "right_turn")]
 
     @property
     def move_contacts(self) -> Floats:
         """(n, 2) the contact a moving foot moved on, by side."""
-        return self.table[:, _span("left_on", "right_on")]
+        return self.table[:, span("left_on", "right_on")]
 
     @property
     def turned(self) -> Floats:

@@ -37,6 +37,7 @@ def draw_legend(painter: QPainter, size: QSize, text: str, theme: Theme) -> None
     """Draws what a picture's marks mean, in the lower right corner, on a card so that it is read over anything."""
     painter.save()
     painter.setFont(font(9.0))
+    painter.setPen(theme.color("ink"))  # without a pen, nothing has bounds
     where = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
     box = QRectF(158.0, size.height() - 42.0, size.width() - 174.0, 36.0)
     card = painter.boundingRect(box, int(where), text).adjusted(-8.0, -3.0, 8.0, 3.0)

@@ -120,7 +120,10 @@ class PlotStage(Stage):
         """A text that could not be taken over goes first."""
         return self._made("text") and self.text.text.drop_held()
 
-    def begin(self) -> None:
+    def begin(self, text: str = "") -> None:
+        if text:
+            self.desk.book["text"].setChecked(False)
+            self.entry.field.setText(text)
         self.entry.field.setFocus()
 
     def begin_search(self) -> None:
@@ -163,12 +166,6 @@ class PlotStage(Stage):
     def _close_search(self) -> None:
         self.search.hide()
         self.show_text(self.stack.currentWidget() is not self.drawn)
-
-    def type_for(self, text: str) -> None:
-        """Puts a count into the entry line; entering it is left to the user."""
-        self.desk.book["text"].setChecked(False)
-        self.entry.field.setText(text)
-        self.entry.field.setFocus()
 
     def show_findings(self, shown: bool) -> None:
         self.findings.setVisible(shown)

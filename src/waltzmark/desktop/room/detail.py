@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QWidget
 
 from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import KINDS, Room
-from waltzmark.core.room.things import named_wall
+from waltzmark.core.room.things import called, named_wall
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.room.parts import Part, with_door, with_obstacle, with_tape
@@ -141,7 +141,7 @@ class Detail(QWidget):
                 assert isinstance(made, type(each))
                 return with_obstacle(now, number, made)
 
-            self._change(changed, f"{words} the {each.name}")
+            self._change(changed, f"{words} {called(each.name)}")
 
         self._name("Name", each.name, lambda text: other("rename", lambda: replace(each, name=text or each.name)))
         self._choice("Kind", [_KINDS[kind] for kind in KINDS], KINDS.index(each.kind),

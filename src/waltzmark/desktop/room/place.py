@@ -25,6 +25,7 @@ from waltzmark.core.room.changes import here as clearance_here
 from waltzmark.core.room.clearance import Clearance, clearance_at, name_of, parts_of
 from waltzmark.core.room.shape import silhouette, to_supports
 from waltzmark.core.room.starts import HEADINGS, Standing
+from waltzmark.core.room.things import called
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.painter.marks import draw_tag
@@ -181,12 +182,12 @@ class PlaceFace(Face):
             behind = " behind a backward step" if near.wanted > self.room.clearance + 1e-9 else ""
             words = f"Too close: {say.length(near.clearance)} of {say.length(near.wanted)}{behind} from {place}."
         found = to_supports(self.document.trace, self.room.begun_at(self.start))
-        every = [f"{self._count(row)}: the {name} is {say.length(away)} away" for row, name, away in found]
+        every = [f"{self._count(row)}: {called(name)} is {say.length(away)} away" for row, name, away in found]
         set_tip(self.verdict, "\n".join(["What there is to hold on to, on one leg:", *every]) if every else "")
         if found:
             row, name, away = max(found, key=lambda each: each[2])
             words += (
-                f"\nOn one leg the {name} is at most {say.length(away)} away ({self._count(row)}). It must not tip."
+                f"\nOn one leg {called(name)} is at most {say.length(away)} away ({self._count(row)}). It must not tip."
             )
         self.verdict.setText(words)
 

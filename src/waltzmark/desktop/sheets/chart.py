@@ -36,6 +36,7 @@ __all__ = [
 _SCALES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 75.0, 100.0, 150.0, 200.0, 500.0)
 _HEAD = 66.0  # units at the top that title and scale take
 _FOOT = 40.0
+_SMALLEST = 5.0  # points of the names of postures
 _JOIN = 10.0 * MM  # pages overlap by so much
 _MOST = 200  # pages of one chart
 #: How far a number is moved aside where another one is, units, the nearest first.
@@ -125,7 +126,7 @@ def chart_pages(
             painter.restore()
             if part:
                 _joins(painter, free)
-            _ruler(painter, paper, scale, say)
+            _names(painter, _ruler(painter, paper, scale, say), form, chosen)
 
         pages.append(Page(f"Floor chart {part}".strip(), draw, marks if number == 0 else ()))
     return pages
@@ -152,11 +153,11 @@ def draw_chart(
     if form.room is not None:
         draw_start(painter, floor, INK)
     if check is not None:
-        _tightest(painter, check, floor, say, taken)
+        _tightest(painter, check, floor, say, taken, free)
 
 
 def _tightest(
-    painter: QPainter, check: RoomCheck, floor: QTransform, say: Figures, taken: Sequence[QRectF]
+    painter: QPainter, check: RoomCheck, floor: QTransform, say: Figures, taken: Sequence[QRectF], free: QRectF
 ) -> None:  # fmt: skip
     """Where the walk comes nearest to something, and how near, clear of the numbers."""
     at = floor.map(QPointF(*check.place))
@@ -167,6 +168,8 @@ def _tightest(
     painter.setFont(plain_font(7.5, False))
     wide = min(painter.fontMetrics().horizontalAdvance(words) + 6.0, 170.0)
     box = QRectF(at.x() + 9.0, at.y() - 17.0, wide, 14.0)
+    if box.right() > free.right():  # it stands at the other side of its sign where the page ends
+        box.moveRight(at.x() - 9.0)
     while any(box.intersects(other) for other in taken):
         box.translate(0.0, -4.0)
     painter.fillRect(box, INK.color("paper", 0.85))
@@ -227,8 +230,20 @@ def _joins(painter: QPainter, free: QRectF) -> None:
             painter.drawLine(QPointF(x, y - 8.0), QPointF(x, y + 8.0))
 
 
-def _ruler(painter: QPainter, paper: Paper, scale: float, say: Figures) -> None:
-    """A scale bar of a round length."""
+def _names(painter: QPainter, box: QRectF, form: Form, chosen: Sequence[str]) -> None:
+    """Which number is which posture, beside the scale bar, as long as that can be read there."""
+    words = " · ".join(f"{form.index(each) + 1} {form.posture(each).title}" for each in chosen)
+    painter.setPen(INK.color("ink"))
+    painter.setFont(plain_font(_SMALLEST, False))
+    wrapped = int(Qt.TextFlag.TextWordWrap)
+    told = painter.boundingRect(box, wrapped, words)
+    if words and told.width() <= box.width() and told.height() <= box.height():
+        fitted_text(painter, box, words, 7.5, flags=Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft,
+                    least=_SMALLEST)  # fmt: skip
+
+
+def _ruler(painter: QPainter, paper: Paper, scale: float, say: Figures) -> QRectF:
+    """A scale bar of a round length; returns what is free beside it."""
     inside, unit = paper.inside, 1000.0 * MM / scale
     length = max(
         (each for each in (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0) if each * unit < inside.width() / 2.0), default=0.1
@@ -239,7 +254,9 @@ def _ruler(painter: QPainter, paper: Paper, scale: float, say: Figures) -> None:
     for x in (inside.left(), inside.left() + length * unit):
         painter.drawLine(QPointF(x, base - 5.0), QPointF(x, base + 2.0))
     words = f"{say.length(length)} at 1:{scale:g}"
-    fitted_text(painter, QRectF(inside.left(), base - 22.0, 300.0, 16.0), words, 8.0, wrap=False)
+    told = fitted_text(painter, QRectF(inside.left(), base - 22.0, 300.0, 16.0), words, 8.0, wrap=False)
+    left = max(told.right(), inside.left() + length * unit) + 24.0
+    return QRectF(left, inside.bottom() - _FOOT + 4.0, max(inside.right() - left, 0.0), _FOOT - 4.0)
 
 
 def tape_marks(form: Form, trace: Trace, chosen: Sequence[str], say: Figures) -> tuple[Mark, ...]:
@@ -268,7 +285,7 @@ def tape_pages(
             for number, mark in enumerate(plan, 1):
                 _tape_mark(painter, frame, number, mark)
             painter.restore()
-            _ruler(painter, paper, scale, say)
+            _names(painter, _ruler(painter, paper, scale, say), form, chosen)
 
         pages.append(Page("Tape plan", draw))
     return pages + _mark_tables(paper, form.title or "Tape plan", plan)

@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
-    QComboBox,
-    QGridLayout,
     QHBoxLayout,
     QHeaderView,
-    QPushButton,
     QSizePolicy,
     QTableWidget,
     QTableWidgetItem,
@@ -19,20 +15,19 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
 from waltzmark.core.sides.differences import CountPair
-from waltzmark.core.sides.mends import Mended, alike, count_alike, named_side, tied
 from waltzmark.core.sides.pairs import Pair, proposed_pairs
 from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.sides.words import CAUSES, count_words, entry_words, pair_words
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
-from waltzmark.desktop.history import Selection
-from waltzmark.desktop.plain import Label, heading, set_tip
+from waltzmark.desktop.plain import Label, heading
 from waltzmark.desktop.ready.fields import number_field
-from waltzmark.desktop.sides.picture import PairView, Shown
+from waltzmark.desktop.sides.mending import MendsPart
+from waltzmark.desktop.sides.picture import PairView
+from waltzmark.desktop.sides.shown import Shown
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.offers import OfferList
 from waltzmark.desktop.widgets.tables import make_row_table
@@ -65,8 +60,6 @@ class PairsFace(QWidget):
         self._asked: object = None
         self._own = False
         self._wanted: tuple[str, str] | None = None  # the names of the pair that was chosen
-        self._mends: dict[str, Mended] = {}
-        self._reasons: list[str] = []  # why something cannot be done
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 8, 14, 8)
         column.setSpacing(4)
@@ -88,7 +81,8 @@ class PairsFace(QWidget):
         self.words.setFont(font(10.5, bold=True))
         column.addWidget(self.words)
         self._table(column)
-        self._acts(column)
+        self.mends = MendsPart(self.desk)
+        column.addWidget(self.mends)
 
     def _tolerance(self, column: QVBoxLayout) -> None:
         row = QHBoxLayout()
@@ -118,32 +112,6 @@ class PairsFace(QWidget):
         self.table.setMinimumHeight(110)
         self.table.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         column.addWidget(self.table, 4)
-
-    def _acts(self, column: QVBoxLayout) -> None:
-        self.which = QComboBox()
-        self.which.setAccessibleName("Which side is changed")
-        self.which.activated.connect(lambda _at: self._find_mends())
-        column.addWidget(self.which)
-        grid = QGridLayout()
-        grid.setSpacing(6)
-        self.buttons: dict[str, QPushButton] = {}
-        acts: tuple[tuple[str, str, Callable[[], None]], ...] = (
-            ("make alike", "Make it all alike", self.make_alike),
-            ("make count alike", "Only this count", self.make_count_alike),
-            ("tie", "Tie it for good", self.tie), ("call side", "Call it the other side", self.call_side),
-        )  # fmt: skip
-        for number, (name, words, run) in enumerate(acts):
-            button = QPushButton(words)
-            button.setObjectName("small")
-            button.clicked.connect(lambda _checked=False, run=run: run())
-            self.buttons[name] = button
-            grid.addWidget(button, number // 2, number % 2)
-        column.addLayout(grid)
-        self.effect = Label()
-        self.effect.setObjectName("faint")
-        self.effect.setFont(font(9.0))
-        self.effect.setWordWrap(True)
-        column.addWidget(self.effect)
 
     # What is shown.
 
@@ -231,17 +199,15 @@ class PairsFace(QWidget):
             self._picture.show_pair(None)
             self.words.setText("")
             self.table.setRowCount(0)
-            self._find_mends()
+            self.mends.find_all(self.pair, self.count)
             return
         self._wanted = pair.names
         form, trace = self.document.form, self.document.trace
         titles = form.posture(pair.posture).title, form.posture(pair.other).title
         self._picture.show_pair(Shown(pair.compared, (trace, trace), titles))
         self._list_counts(pair)
-        self.which.clear()
-        self.which.addItem(f"Change “{titles[1]}”")
-        self.which.addItem(f"Change “{titles[0]}”")
-        self._find_mends()
+        self.mends.show_titles(titles)
+        self.mends.find_all(self.pair, self.count)
 
     def _touch(self, chosen: OfferList, row: int) -> None:
         if self._own or row < 0:
@@ -294,7 +260,7 @@ class PairsFace(QWidget):
                 self.table.setCurrentCell(at, 2)
                 break
         self._own = own
-        self._find_count_mend()
+        self.mends.find_of_count(self.count)
 
     @property
     def count(self) -> CountPair | None:
@@ -313,7 +279,7 @@ class PairsFace(QWidget):
             self.document.go(float(max(self.pair.compared.other.start - 1, 0)))
         elif self.count is not None:
             self.document.go(float(_row_of(self.count)))
-        self._find_count_mend()
+        self.mends.find_of_count(self.count)
 
     def step_difference(self, by: int) -> None:
         """Goes to the next count that differs, through all pairs."""
@@ -331,91 +297,6 @@ class PairsFace(QWidget):
         if pair != self.pair:
             self.choose(pair)
         self.document.go(float(_row_of(each)))
-
-    # What can be done about it.
-
-    @property
-    def back(self) -> bool:
-        """Whether it is the first of both that is changed."""
-        return self.which.currentIndex() == 1
-
-    def _find_mends(self) -> None:
-        """Works out what can be done, so that it can be told how far it moves the floor."""
-        self._mends = {}
-        pair, form, trace = self.pair, self.document.form, self.document.trace
-        reasons: list[str] = []
-        if pair is not None and not pair.empty:
-            tries: list[tuple[str, Callable[[], Mended]]] = [("tie", lambda: tied(form, trace, pair))]
-            written = any(each.lone or not each.written.same(pair.compared.within) for each in pair.compared.counts)
-            if written:
-                tries.append(("make alike", lambda: alike(form, trace, pair, self.back)))
-            if pair.kind == "mirror" and not pair.declared:
-                tries.append(("call side", lambda: named_side(form, trace, pair)))
-            for name, find in tries:
-                try:
-                    self._mends[name] = find()
-                except FormError as error:
-                    reasons.append(str(error))
-        self._reasons = reasons
-        self.which.setEnabled("make alike" in self._mends)
-        self._find_count_mend()
-
-    def _find_count_mend(self) -> None:
-        self._mends.pop("make count alike", None)
-        pair, count = self.pair, self.count
-        if pair is not None and count is not None and (count.lone or not count.written.same(pair.compared.within)):
-            try:
-                self._mends["make count alike"] = count_alike(
-                    self.document.form, self.document.trace, pair, count, self.back
-                )
-            except FormError as error:
-                self._reasons.append(str(error))
-        for name, button in self.buttons.items():
-            mend = self._mends.get(name)
-            button.setEnabled(mend is not None)
-            act = self.desk.book.act(name)
-            keys = self.desk.book[name].shortcut().toString()
-            words = f"{mend.words[:1].upper()}{mend.words[1:]}: {self._moves(mend)}" if mend is not None else act.plain
-            set_tip(button, f"{words}  ({keys})")
-        reason = self._reasons[0] if self._reasons and not self._mends else ""
-        self.effect.setText(self._effects() or f"{reason[:1].upper()}{reason[1:]}")
-
-    def _effects(self) -> str:
-        """How far what can be done moves the floor."""
-        moves = {name: self._moves(mend) for name, mend in self._mends.items() if name != "call side"}
-        if len(set(moves.values())) == 1 and len(moves) > 1:
-            return f"Whichever is done, {next(iter(moves.values()))}."
-        words = "; ".join(f"{self.buttons[name].text().lower()}: {how}" for name, how in moves.items())
-        return f"{words[:1].upper()}{words[1:]}." if words else ""
-
-    def _moves(self, mend: Mended) -> str:
-        return "nothing moves" if mend.moves < 0.0005 else f"feet move by up to {self.document.say.length(mend.moves)}"
-
-    def _make(self, name: str) -> None:
-        mend = self._mends.get(name)
-        if mend is not None:
-            row, posture = self.document.row, self.document.selection.posture
-            self.desk.editor.take_form(mend.form, mend.words)
-            trace = self.document.trace
-            if posture is not None and posture in trace.numbers:
-                self.document.select(Selection(posture, 0, 0))
-            self.document.go(float(min(row, len(trace) - 1)))
-
-    def make_alike(self) -> None:
-        """Makes one side like the other, as a whole."""
-        self._make("make alike")
-
-    def make_count_alike(self) -> None:
-        """Makes the chosen count like that of the other side."""
-        self._make("make count alike")
-
-    def tie(self) -> None:
-        """Lets the other take its counts from the first from now on."""
-        self._make("tie")
-
-    def call_side(self) -> None:
-        """Lets the form say that the other is the other side of the first."""
-        self._make("call side")
 
 
 def _in(pair: Pair, row: int) -> bool:

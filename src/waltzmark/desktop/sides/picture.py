@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
-from functools import cached_property
+from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
@@ -12,10 +11,9 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.angles import ahead
-from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.body.pose import FootPose, Pose
-from waltzmark.core.sides.differences import Compared, CountPair
-from waltzmark.core.sides.folding import Fold, best_fold
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.body.pose import Pose
+from waltzmark.core.sides.differences import CountPair
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
@@ -25,51 +23,16 @@ from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
 from waltzmark.desktop.painter.scene import Scene, draw_former_path, draw_path, draw_scene
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.plot.camera import Camera
+from waltzmark.desktop.sides.shown import Shown, draw_arrow, draw_between, feet_of, lifted_last
 from waltzmark.desktop.theme import Theme, font
 
-__all__ = ["PairView", "Shown"]
+__all__ = ["PairView"]
 
 _STRIP = 40.0  # pixels at the bottom for scale and words
 _HEAD = 30.0  # pixels at the top for what is what
 _ZOOM = 1.2
 _AROUND = 0.28  # metres shown about the feet
 _LINE = 40.0  # metres that a mirror line is drawn to either side
-
-
-@dataclass(frozen=True, eq=False)
-class Shown:
-    """Two passages that are shown, with what each is called. mine: whether both are of the document's own walk."""
-
-    compared: Compared
-    traces: tuple[Trace, Trace]
-    titles: tuple[str, str]
-    mine: bool = True
-
-    @cached_property
-    def fold(self) -> Fold:
-        """What lays the first where most heels of the second are, over the counts both have."""
-        both = [each for each in self.compared.counts if not each.lone]
-        first, other = self.compared.span, self.compared.other
-        rows = [max(first.start - 1, 0), *(each.row or 0 for each in both)]
-        others = [max(other.start - 1, 0), *(each.other_row or 0 for each in both)]
-        fold = self.compared.fold
-        return best_fold(self.traces[0].heels[rows], self.traces[1].heels[others], fold.mirror, fold.angle)
-
-    def places(self, position: float) -> tuple[int, float, int, float, CountPair | None]:
-        """Row and fraction of both at a position of the document's playhead, and the two counts; both stand in their
-        entries where it is outside."""
-        row = math.ceil(position - 1e-9)
-        fraction = 1.0 - (row - position)
-        at, other_at = max(self.compared.span.start - 1, 0), max(self.compared.other.start - 1, 0)
-        for pair in self.compared.counts:
-            if row in (pair.row, pair.other_row if self.mine else None):
-                mine = (pair.row, fraction) if pair.row is not None else (at, 1.0)
-                theirs = (pair.other_row, fraction) if pair.other_row is not None else (other_at, 1.0)
-                return mine[0], mine[1], theirs[0], theirs[1], pair
-            at = at if pair.row is None else pair.row
-            other_at = other_at if pair.other_row is None else pair.other_row
-        span, other = self.compared.span, self.compared.other
-        return max(span.start - 1, 0), 1.0, max(other.start - 1, 0), 1.0, None
 
 
 _LEGENDS = {
@@ -160,8 +123,8 @@ class PairView(QWidget):
         return transform * QTransform.fromTranslate(pane.left(), pane.top() + _HEAD)
 
     def _fitted(self, shown: Shown) -> None:
-        first = _feet_of(shown.traces[0], shown.compared.span.start, shown.compared.span.stop)
-        other = _feet_of(shown.traces[1], shown.compared.other.start, shown.compared.other.stop)
+        first = feet_of(shown.traces[0], shown.compared.span.start, shown.compared.span.stop)
+        other = feet_of(shown.traces[1], shown.compared.other.start, shown.compared.other.stop)
         room = self._document.room
         up = -room.start.heading if room is not None else 0.0
         fold, back = shown.fold, shown.fold.back()
@@ -217,7 +180,7 @@ class PairView(QWidget):
                     if shown.traces[1].move_kinds[pair.other_row, theirs]:
                         foot = back.foot(shown.traces[1].pose(pair.other_row).foot(theirs))
                         draw_sole_outline(painter, floor, sole, side, foot, theme, 0.55, True, False)
-        for side in _lifted_last(pose):
+        for side in lifted_last(pose):
             draw_sole(painter, floor, sole, side, pose.foot(side), pose.share(side), theme)
         for side in Side:
             theirs = shown.fold.side(side)
@@ -247,7 +210,7 @@ class PairView(QWidget):
                 if 100.0 * apart <= within.cm and not (differs and 1000.0 * apart > 1.0):
                     continue
                 start, end = floor.map(QPointF(a.x, a.y)), floor.map(QPointF(b.x, b.y))
-                _arrow(painter, start, end, self._theme, 4.0 if differs else 1.6)
+                draw_arrow(painter, start, end, self._theme, 4.0 if differs else 1.6)
                 at = end + QPointF(34.0, -14.0)
                 if (differs or pair is here) and all(abs(at.x() - t.x()) + abs(at.y() - t.y()) > 30.0 for t in tags):
                     tags.append(at)
@@ -320,7 +283,7 @@ class PairView(QWidget):
                     if trace.move_kinds[each, side]:
                         foot = trace.pose(each).foot(side)
                         draw_sole_outline(painter, floor, trace.body.sole, side, foot, theme, 0.4, dashed=bool(second))
-            for side in _lifted_last(now):
+            for side in lifted_last(now):
                 foot = now.foot(side)
                 draw_sole(painter, floor, trace.body.sole, side, foot, now.share(side), theme,
                           opacity=0.6 if second and not shown.mine else 1.0)  # fmt: skip
@@ -332,7 +295,7 @@ class PairView(QWidget):
             draw_tag(painter, place + away, shown.titles[number], theme, "note" if number else "ink")
         self._tag_line(painter, line)
         if not shown.mine:
-            _between(painter, floor, pose, other, self._document, theme)
+            draw_between(painter, floor, pose, other, self._document, theme)
 
     def _heads(self, painter: QPainter, shown: Shown) -> None:
         here = shown.places(self._document.position)[-1]
@@ -386,42 +349,3 @@ class PairView(QWidget):
 
     def mouseDoubleClickEvent(self, _event: QMouseEvent) -> None:
         self.fit()
-
-
-def _lifted_last(pose: Pose) -> list[Side]:
-    """Both sides, that of a foot in the air after the other, so that it is drawn above."""
-    return sorted(Side, key=lambda side: pose.foot(side).contact is Contact.AIR)
-
-
-def _feet_of(trace: Trace, start: int, stop: int) -> list[tuple[float, float]]:
-    """Where the feet stand from the entry of a passage to its end, metres."""
-    heels = trace.heels[max(start - 1, 0) : max(stop, start, 1)]
-    return [(float(x), float(y)) for x, y in heels.reshape(-1, 2).tolist()]
-
-
-def _arrow(painter: QPainter, start: QPointF, end: QPointF, theme: Theme, width: float) -> None:
-    """A short arrow from one sole to the other."""
-    way = end - start
-    far = math.hypot(way.x(), way.y())
-    painter.setPen(QPen(theme.color("stop"), width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-    painter.drawLine(start, end)
-    if far < 1e-6:
-        return
-    ux, uy = way.x() / far, way.y() / far
-    size = 5.0 + width
-    for turn in (-1.0, 1.0):
-        painter.drawLine(end, end - QPointF(ux * size - turn * uy * size * 0.6, uy * size + turn * ux * size * 0.6))
-
-
-def _between(
-    painter: QPainter, floor: QTransform, pose: Pose, other: Pose, document: Document, theme: Theme
-) -> None:  # fmt: skip
-    """How far two who walk it are apart."""
-    feet = [FootPose(*each.midpoint, 0.0, Contact.FLAT) for each in (pose, other)]
-    apart = math.hypot(feet[1].x - feet[0].x, feet[1].y - feet[0].y)
-    if apart < 0.005:
-        return
-    a, b = (floor.map(QPointF(foot.x, foot.y)) for foot in feet)
-    painter.setPen(QPen(theme.color("stop"), 2.0, Qt.PenStyle.DashLine))
-    painter.drawLine(a, b)
-    draw_tag(painter, (a + b) / 2.0 + QPointF(0.0, -20.0), f"{document.say.length(apart)} apart", theme, "stop")

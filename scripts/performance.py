@@ -1,0 +1,79 @@
+"""Runs the benchmarks and writes docs/performance.md, goals beside what was measured: ``make performance``."""
+
+from __future__ import annotations
+
+import os
+import platform
+import re
+import subprocess
+import sys
+from datetime import UTC, datetime
+from pathlib import Path
+
+ROOT = Path(__file__).parent.parent
+#: The benchmarks, and what the measures of each are about.
+PARTS = {
+    "run": "Starting, reading, walking, judging, painting",
+    "plotting": "Plotting in a form of 1,500 counts, on the screen",
+    "rooms": "Room",
+    "returns": "Return",
+    "sides": "Sides",
+    "pages": "Sheets and the practice book",
+}
+LINE = re.compile(r"^\s*(\d+\.\d+)\s\s(.+?)\s\s\((.*)\)$")
+HEAD = """# Performance
+
+What the benchmarks measured on {day}, on a machine with {cores} cores ({machine}, Python {python},
+without a screen). Written by `make performance`; `make bench` prints the same. A figure is a ratio, taken in one run,
+to what stands after the stroke: a plain NumPy loop over the same rows, an empty window, or the time that the goal
+allows. Seconds belong to that machine, ratios travel. Where there is a goal, it is at most that; **over** marks what
+misses it.
+"""
+
+
+def machine() -> str:
+    """The kind of processor."""
+    for line in Path("/proc/cpuinfo").read_text(encoding="utf-8").splitlines():
+        if line.startswith("model name"):
+            return line.partition(":")[2].strip()
+    return platform.machine()
+
+
+def row(line: str) -> str | None:
+    """A line of a benchmark as a row of the table; None for what is no measure."""
+    if (found := LINE.match(line)) is None or "plain loop meanwhile" in line:
+        return None
+    ratio, what, figures = found.groups()
+    aim = re.search(r",? ?aim:? (?:about |at most )?([\d.]+)( ms)?(?:[^,)]*)?(?:, at most ([\d.]+) ms)?", figures)
+    told = figures[: aim.start()] if aim else figures
+    goal, over = "", ""
+    if aim and aim[2]:  # of a frame: the 95th percentile stands in the figures
+        limit = float(aim[3] or aim[1])
+        late = re.search(r"95 % ([\d.]+) ms", told)
+        measured = float(late[1]) if late else float(re.findall(r"([\d.]+) ms", told)[0])
+        goal, over = f"{limit:g} ms", "**over**" if measured > limit else ""
+    elif aim:
+        goal, over = aim[1], "**over**" if float(ratio) > float(aim[1]) else ""
+    return f"| {what} | {ratio} | {goal} {over} | {told} |".replace("  |", " |")
+
+
+def main() -> int:
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    day = f"{datetime.now(UTC):%-d %B %Y}"
+    text = HEAD.format(day=day, cores=os.cpu_count(), machine=machine(), python=platform.python_version())
+    for name, title in PARTS.items():
+        done = subprocess.run(
+            [sys.executable, str(ROOT / "benchmarks" / f"{name}.py")], env=environment, capture_output=True, text=True,
+            check=True,
+        )  # fmt: skip
+        print(done.stdout, end="", flush=True)
+        rows = [made for line in done.stdout.splitlines() if (made := row(line))]
+        text += (
+            f"\n## {title}\n\n| measure | ratio | goal | in this run |\n|---|---|---|---|\n" + "\n".join(rows) + "\n"
+        )
+    (ROOT / "docs" / "performance.md").write_text(text, encoding="utf-8")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
