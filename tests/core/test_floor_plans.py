@@ -180,6 +180,10 @@ def test_a_class_keeps_its_distance_and_its_walls() -> None:
 def test_a_wall_is_given_a_length_and_the_next_one_comes_along() -> None:
     room = replace(rooms.made_room("", 5.0, 4.0), doors=(Door(1, 1.0, 0.8),), walls=((1, "hall"),))
     wide = rooms.set_wall_length(room, 0, 6.5)
+    small = rooms.set_wall_length(rooms.set_wall_length(rooms.made_room("", 5.0, 4.0), 0, 2.6), 1, 1.9)
+    assert rooms.inside(small, small.start.x, small.start.y) and small.start.y == pytest.approx(
+        1.9 * 1.9 / 4.0, abs=1e-3
+    )
     assert wide.outline == ((0.0, 0.0), (6.5, 0.0), (6.5, 4.0), (0.0, 4.0)) and wide.doors == room.doors
     assert rooms.set_wall_length(room, 1, 1.5).doors == (Door(1, 0.7, 0.8),)  # it moves along where the wall is short
     split = rooms.split_wall(room, 1, 5.0, 1.5)

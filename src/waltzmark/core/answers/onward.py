@@ -27,10 +27,9 @@ _LOG = Onward("See what to practise next", "log", "next")
 
 
 def onward(form: Form, review: Review, here: str) -> tuple[Onward, ...]:
-    """One or two things to go on with from a stage: what is open elsewhere first, and when nothing is, the sheet and
-    the practice. What the stage itself is about is left to it."""
+    """One or two things to go on with from a stage: what is open, and when nothing is, the sheet and the practice."""
     if not any(count.moves for posture in form.postures for count in form.lines(posture)):
-        return () if here == "plot" else (_WRITE,)
+        return (_WRITE,)
     room, home, sides = (answer.good for answer in review.answers)
     stops = review.stops
     matters = (
@@ -40,8 +39,7 @@ def onward(form: Form, review: Review, here: str) -> tuple[Onward, ...]:
         (home is False, Onward("Bring it home", "return", "ledger")),
         (sides is False, Onward("See where its sides differ", "sides", "pairs")),
     )
-    still = [matter for open_, matter in matters if open_ and (matter.act or matter.stage != here)]
-    if still:
+    if still := [matter for is_open, matter in matters if is_open]:
         return tuple(still[:2])
     after = {"practise": (_LOG, _SHEET), "log": (_PRACTISE,)}
     return after.get(here, (_PRACTISE, _SHEET))

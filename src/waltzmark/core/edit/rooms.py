@@ -65,7 +65,20 @@ def set_wall_length(room: Room, number: int, metres: float) -> Room:
     dx, dy = (bx - ax) / length * (metres - length), (by - ay) / length * (metres - length)
     for each in ((number + 1) % n, (number + 2) % n) if n > 3 else ((number + 1) % n,):
         corners[each] = _point(corners[each][0] + dx, corners[each][1] + dy)
-    return _reshaped(room, corners)
+    made = _reshaped(room, corners)
+    if inside(room, room.start.x, room.start.y) and not inside(made, made.start.x, made.start.y):
+        made = replace(made, start=_start_within(room, made))
+    return made
+
+
+def _start_within(before: Room, after: Room) -> Start:
+    """The start as far along and across the room as it was: who measures a room must not find it behind a wall."""
+    places = []
+    for axis, at in enumerate((before.start.x, before.start.y)):
+        old, new = ([corner[axis] for corner in room.outline] for room in (before, after))
+        share = (at - min(old)) / max(max(old) - min(old), 1e-9)
+        places.append(min(new) + share * (max(new) - min(new)))
+    return replace(before.start, x=_point(*places)[0], y=_point(*places)[1])
 
 
 def split_wall(room: Room, number: int, x: float, y: float) -> Room:

@@ -61,12 +61,15 @@ class Plates(QObject):
         self._lines = Lines()
         self.changed.emit()
 
+    def _ended(self, *_: object) -> None:
+        self.changed.emit()
+
     def start_stand_in(self, arguments: list[str]) -> None:
         """Starts the simulated scale that ships with Waltzmark on a free port, and listens to it."""
         self.end_stand_in()
         process = self._stand_in = QProcess(self)
         process.readyReadStandardOutput.connect(self._told)
-        process.finished.connect(lambda *_: self.changed.emit())
+        process.finished.connect(self._ended)
         process.start(sys.executable, ["-m", "waltzmark", "scale", "--port", "0", *arguments])
         self.state = "waiting"
         self.changed.emit()
