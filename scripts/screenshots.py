@@ -12,7 +12,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "default.warning=false")  # what the offscreen screen cannot do
 
-from PySide6.QtCore import QCoreApplication, QEvent, QPointF, QSizeF, Qt
+from PySide6.QtCore import QCoreApplication, QEvent, Qt
 from PySide6.QtGui import QPainter, QPixmap
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog
@@ -53,17 +53,9 @@ def typing(window: MainWindow) -> None:
     QTest.keyClicks(field, "step R 1:30 bow ")
 
 
-def dragging(window: MainWindow) -> None:
-    """The right foot turned by its toe."""
-    document, floor = window.document, window.plot.floor
-    document.go(float(document.trace.row_of("coil", 1)))
-    window.grab()
-    foot, at = document.pose.right, floor.camera.transform(QSizeF(floor.size()))
-    toe = QPointF(*document.trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe"))
-    start, end = at.map(toe * 0.9 + QPointF(foot.x, foot.y) * 0.1), at.map(QPointF(foot.x + 0.22, foot.y + 0.12))
-    QTest.mousePress(floor, Qt.MouseButton.LeftButton, pos=start.toPoint())
-    for step in range(1, 9):
-        QTest.mouseMove(floor, (start + (end - start) * step / 8).toPoint())
+def doors(window: MainWindow) -> None:
+    """What is seen first."""
+    window.beginning.show_doors()
 
 
 def ready(window: MainWindow) -> None:
@@ -226,10 +218,10 @@ def sheet(window: MainWindow) -> None:
 
 
 SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
+    "doors": (doors, False),
     "plot-light": (plot, False),
     "findings": (findings, False),
     "entry": (typing, False),
-    "dragging": (dragging, False),
     "ready": (ready, False),
     "room-place": (place, False),
     "room-changes": (changes, False),

@@ -81,6 +81,9 @@ def test_two_hundred_lines_with_ten_bad_ones_are_pasted_and_none_is_dropped(demo
     QTest.keyClick(demo.plot.entry.field, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
     assert lines(demo, "moor") == before[:2] + pasted + before[2:]
     assert "10 lines could not be read" in demo.plot.entry.saying.text()
+    document.undo()
+    assert demo.editor.paste("#\n \n# \n") == 0 and lines(demo, "moor") == before  # what says nothing is not put in
+    document.redo()
     assert document.undo_words == "add 200 lines to Moor at dusk"
     unread = [e for e in demo.plot.score.rows.entries if e.kind is EntryKind.UNREAD]
     assert len(unread) == 10 and all(e.note for e in unread)

@@ -186,6 +186,7 @@ def test_an_empty_form_has_nothing_to_close_and_no_loop(window: MainWindow, qtbo
     stage = window.home
     qtbot.waitUntil(lambda: stage.ledger.list.count() == 1, timeout=60_000)
     assert stage.ledger.list.item(0).text() == "There is no posture yet that could be changed."
+    assert "Nothing is walked yet" in stage.ledger.said.text()
     assert stage.ledger.table.rowCount() == 0 and not stage.ledger.apply.isEnabled()
     stage.show_face("loops")
     qtbot.waitUntil(lambda: "No run of its postures" in stage.loops.said.text(), timeout=60_000)

@@ -83,6 +83,12 @@ def test_one_goes_on_and_back_with_face_and_playhead(demo: MainWindow, qtbot: Qt
     demo.show_stage("ready")
     demo.ready.show_face("school")
     assert not demo.way.forward()  # another way was taken
+    # A face's keys, pressed once more, go into the face.
+    demo.show_stage("room")
+    qtbot.keyClick(demo, Qt.Key.Key_4, ALT)
+    qtbot.keyClick(demo, Qt.Key.Key_4, ALT)
+    assert demo.room.face_name == "class" and demo.room.group.n.hasFocus()
+    demo.show_stage("ready")
     qtbot.keyClick(demo, Qt.Key.Key_G, CTRL)
     step = onward(document.form, review, "ready")[0]
     assert demo.shown == step.stage
@@ -181,3 +187,22 @@ def test_a_new_form_is_shown_how_only_where_that_is_wanted(window: MainWindow, m
     monkeypatch.setattr(NewForm, "exec", choose)
     window.desk.book["new"].trigger()
     assert not window.beginning.card.isVisible() and QApplication.focusWidget() in (window.plot.entry.field, None)
+
+
+def test_an_empty_form_teaches_in_every_stage(window: MainWindow, qtbot: QtBot) -> None:
+    reviewed(window, qtbot)
+    assert [card.words.text() for card in window.answers.cards] == [
+        "No room is given yet.", "Nothing is walked yet.", "No posture has another side yet.",
+    ]  # fmt: skip
+    for stage in STAGES:
+        window.show_stage(stage.name)
+        assert window.onward.purpose.text() == f"{stage.title.replace('&', '')}: {stage.purpose}"
+        assert window.onward.buttons[0].text() == "Write the first count"
+    assert "no postures" in window.log.next.list.item(0).text()
+    assert "nothing to walk yet" in window.practise.walk.said.text() and not window.practise.walk.start.isEnabled()
+    assert "Ctrl+M" in window.sides.picture.empty and window.room.make.text().startswith("Make a room")
+    window.onward.buttons[0].click()
+    assert window.shown == "plot" and "for example" in window.plot.entry.field.placeholderText()
+    type_count(window, "shift R 100")
+    window.show_stage("practise")
+    assert window.practise.walk.said.text() == "" and window.practise.walk.start.isEnabled()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import gc
+import importlib
 import os
 import sys
 from collections.abc import Sequence
@@ -17,6 +18,7 @@ from PySide6.QtWidgets import QApplication
 
 from waltzmark import __version__
 from waltzmark.cli.commands import COMMANDS, DRAWN
+from waltzmark.core.base.progress import Progress
 from waltzmark.core.score.read import keep_counts, keep_parser_in
 from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.window import MainWindow
@@ -25,6 +27,9 @@ from waltzmark.desktop.windows import all_windows, open_window
 __all__ = ["make_application", "run", "settle"]
 
 
+#: What is imported ahead, after so many milliseconds.
+_AHEAD = ("room.stage", "home.stage", "sides.stage", "ready.stage", "practise.stage", "log.stage")
+_AHEAD_MS = 1500
 #: Pixels of the picture that --shot makes.
 SHOT = (1280, 800)
 
@@ -104,7 +109,15 @@ def run(arguments: Sequence[str]) -> int:
         return 0 if saved else 1
     sys.excepthook = _tell
     QTimer.singleShot(0, window, window.filing.offer_recovery)
+    window.document.jobs.ask("ahead", _import_ahead, lambda _: None, pause=_AHEAD_MS)
     return application.exec()
+
+
+def _import_ahead(progress: Progress) -> None:
+    """Imports what the stages are made of while the user looks at the first one, so that none has to be waited for."""
+    for number, name in enumerate(_AHEAD):
+        progress.tell(number / len(_AHEAD))  # which ends it where the window has been closed
+        importlib.import_module(f"waltzmark.desktop.{name}")
 
 
 def _tell(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:

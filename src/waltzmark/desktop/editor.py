@@ -123,7 +123,8 @@ class Editor:
     def paste(self, text: str, where: Where = "after") -> int:
         """Puts the lines of a text in; what cannot be read is kept as text. Returns how many could not be read."""
         stances = self._document.form.school.stance_names
-        lines = [read_line(line, stances) for line in text.splitlines() if plain_line(line)]
+        read = (read_line(line, stances) for line in text.splitlines() if plain_line(line))
+        lines = [line for line in read if line != Count()]  # a lone # says nothing
         self.insert(lines, where)
         return sum(line.unread is not None for line in lines)
 

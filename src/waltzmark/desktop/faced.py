@@ -48,17 +48,30 @@ class FacedStage(Stage):
         return self._names[self.panels.currentIndex()]
 
     def show_face(self, name: str) -> None:
-        """Shows a face by its name, with what is drawn for it."""
+        """Shows a face by its name, with what is drawn for it; asked for once more, it goes into the face."""
         at = self._names.index(name)
         if self.isVisible() and at != self.panels.currentIndex():
             self.desk.leaving()
+        elif self.isVisible():
+            self._enter()
         self.panels.setCurrentIndex(at)
         self._tabs.buttons()[at].setChecked(True)
         self.pictures.setCurrentWidget(self._drawn[name])
         self._refresh()
 
+    def _enter(self) -> None:
+        """Puts the keys into the first field of the face, so that it need not be tabbed to."""
+        face = self.panels.currentWidget()
+        within = None if face is None else face.nextInFocusChain()
+        while face is not None and within is not None and within is not face and face.isAncestorOf(within):
+            if within.focusPolicy() & Qt.FocusPolicy.TabFocus and within.isEnabled() and within.isVisible():
+                within.setFocus()
+                return
+            within = within.nextInFocusChain()
+
     def show_matter(self) -> None:
-        self.show_face(self._names[0])
+        if self.face_name != self._names[0]:
+            self.show_face(self._names[0])
 
     def showEvent(self, event: object) -> None:
         super().showEvent(event)  # type: ignore[arg-type]
@@ -117,6 +130,7 @@ class FacedStage(Stage):
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(face)
+        scroll.setAccessibleName(f"Face {face.name}")  # type: ignore[attr-defined]
         self.panels.addWidget(scroll)
         named: Named = face  # type: ignore[assignment]
         tab = QPushButton(named.name)

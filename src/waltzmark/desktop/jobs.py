@@ -83,7 +83,8 @@ def _far_away(line: Connection, work: Work) -> None:
     try:
         line.send(("done", work(_FarTeller(line))))
     except StoppedError:
-        line.send(("stopped", None))
+        with contextlib.suppress(OSError):  # whoever asked may be gone
+            line.send(("stopped", None))
     except (EOFError, OSError):
         pass  # whoever asked is gone
     except BaseException as error:

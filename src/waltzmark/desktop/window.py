@@ -184,7 +184,7 @@ class MainWindow(QMainWindow):
         """Goes on with what was offered as useful next."""
         if step.stage:
             stage = self.show_stage(step.stage)
-            if step.face:
+            if step.face and stage.face_name != step.face:
                 stage.show_face(step.face)
         if step.act:
             self.desk.book[step.act].trigger()
@@ -196,7 +196,7 @@ class MainWindow(QMainWindow):
     def _go_to(self, place: Place) -> None:
         self.document.go(place.position)
         stage = self.show_stage(place.stage)
-        if place.face:
+        if place.face != stage.face_name:
             stage.show_face(place.face)
 
     def _begin_beside(self, form: Form, words: str) -> None:

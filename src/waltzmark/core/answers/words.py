@@ -60,6 +60,8 @@ def room_answer(form: Form, check: RoomCheck | None, posture: str | None, count:
 
 def return_answer(result: Return, last_row: int, say: Figures = PLAIN) -> Answer:
     """How far from home the walk ends, and which way."""
+    if last_row == 0:
+        return Answer(None, "Nothing is walked yet.")
     elsewhere = result.home.place != (0.0, 0.0) or result.home.facing is not None
     mark, facing = ("its home", "it should") if elsewhere else ("its start mark", "it began")
     if result.distance < 0.005 and abs(result.turn) < 0.5:

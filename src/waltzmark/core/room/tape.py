@@ -33,7 +33,7 @@ _STRIP = (0.10, 0.02)  # metres: a piece of tape
 
 @record
 class Mark:
-    """One thing to lay. what: in words; place: (x, y) of the heel or of the cross, tape: the two ends of its piece,
+    """One thing to lay. what: in words; place: (x, y) of the heel or of the mark, tape: the two ends of its piece,
     both in the room frame, metres; heading: degrees in the room frame; posture, side: whose end and which foot it
     marks, None for the start; square: two distances square from walls, corner: two from the corners of one wall, in
     metres, and what each is from; squares, corners: the same in words; lines: by the floor's lines. clear: whether no
@@ -82,7 +82,7 @@ def turning_ends(form: Form, trace: Trace) -> tuple[str, ...]:
 
 
 def tape_plan(form: Form, trace: Trace, ends: Sequence[str], say: Figures = PLAIN) -> tuple[Mark, ...]:
-    """The start cross, and both feet at the end of each of some postures; every mark with its ways of measuring."""
+    """The start mark, and both feet at the end of each of some postures; every mark with its ways of measuring."""
     room = form.room
     assert room is not None
     order = [posture.id for posture in form.postures]

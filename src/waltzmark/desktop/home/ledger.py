@@ -34,7 +34,7 @@ from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.desktop.widgets.offers import OfferList
-from waltzmark.desktop.widgets.tables import make_row_table
+from waltzmark.desktop.widgets.tables import filling, make_row_table
 from waltzmark.desktop.widgets.waiting import Waiting
 
 __all__ = ["LedgerFace"]
@@ -156,40 +156,42 @@ class LedgerFace(QWidget):
         if self.order.currentIndex() == 1:
             parts.sort(key=lambda part: -abs(part.share))
         pairs = {name: other for pair in cancelling(parts) for name, other in (pair, pair[::-1])}
-        self.table.blockSignals(True)
-        self.table.setRowCount(len(parts))
-        for row, part in enumerate(parts):
-            posture = form.posture(part.posture)
-            lock = QTableWidgetItem()
-            lock.setFlags(Qt.ItemFlag.ItemIsUserCheckable | Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
-            lock.setCheckState(Qt.CheckState.Checked if posture.id in self.home.locked else Qt.CheckState.Unchecked)
-            lock.setData(Qt.ItemDataRole.UserRole, posture.id)
-            figures = (
-                say.length(part.offset[0]),
-                say.length(part.offset[1]),
-                f"{part.turn:+z.0f}°",
-                say.length(part.share),
-            )
-            self.table.setItem(row, 0, lock)
-            title = QTableWidgetItem(f"{form.index(posture.id) + 1}  {posture.title}")
-            if (other := pairs.get(posture.id)) is not None:
-                set_tip(title, f"Out and back with {form.index(other) + 1}")
-            self.table.setItem(row, 1, title)
-            for number, text in enumerate(figures, 2):
-                item = QTableWidgetItem(text)
-                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-                self.table.setItem(row, number, item)
-        self.show_selected()
-        self.table.blockSignals(False)
+        with filling(self.table):
+            self.table.setRowCount(len(parts))
+            for row, part in enumerate(parts):
+                posture = form.posture(part.posture)
+                lock = QTableWidgetItem()
+                lock.setFlags(
+                    Qt.ItemFlag.ItemIsUserCheckable | Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+                )
+                lock.setCheckState(Qt.CheckState.Checked if posture.id in self.home.locked else Qt.CheckState.Unchecked)
+                lock.setData(Qt.ItemDataRole.UserRole, posture.id)
+                figures = (
+                    say.length(part.offset[0]),
+                    say.length(part.offset[1]),
+                    f"{part.turn:+z.0f}°",
+                    say.length(part.share),
+                )
+                self.table.setItem(row, 0, lock)
+                title = QTableWidgetItem(f"{form.index(posture.id) + 1}  {posture.title}")
+                if (other := pairs.get(posture.id)) is not None:
+                    set_tip(title, f"Out and back with {form.index(other) + 1}")
+                self.table.setItem(row, 1, title)
+                for number, text in enumerate(figures, 2):
+                    item = QTableWidgetItem(text)
+                    item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+                    self.table.setItem(row, number, item)
+            self.show_selected()
         self._own = False
         self._ask()
 
     def show_selected(self) -> None:
         """Marks the row of the selected posture."""
         own, self._own = self._own, True
-        for row in range(self.table.rowCount()):
-            if self._posture(row) == self.document.selection.posture:
-                self.table.setCurrentCell(row, 1)
+        rows = range(self.table.rowCount())
+        chosen = next((r for r in rows if self._posture(r) == self.document.selection.posture), None)
+        if chosen is not None and chosen != self.table.currentRow():
+            self.table.setCurrentCell(chosen, 1)
         self._own = own
 
     def _posture(self, row: int) -> str:

@@ -29,7 +29,7 @@ from waltzmark.desktop.log.calendar import CalendarView
 from waltzmark.desktop.log.measures import MeasureChart, against_plan, measure_words
 from waltzmark.desktop.plain import Label, heading
 from waltzmark.desktop.widgets.offers import OfferList
-from waltzmark.desktop.widgets.tables import make_row_table
+from waltzmark.desktop.widgets.tables import filling, make_row_table
 
 __all__ = ["BookFace", "BookTable", "MeasuresFace", "NextFace"]
 
@@ -82,12 +82,16 @@ class NextFace(_LogFace):
         self.done.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.column.addWidget(self.done, 1)
 
+    def _nothing(self) -> str:
+        """Why nothing is next."""
+        if not self.document.form.postures:
+            return "Nothing yet: this form has no postures. Write some in Plot; what you practise is kept here."
+        return "Nothing: all of it was done lately."
+
     def refresh(self) -> None:
         entries, today = self.entries, now().date()
         self._advice = advice(self.document.form, entries, today)
-        self.list.show_lines(
-            [f"{each.words}\n{each.why}" for each in self._advice] or ["Nothing: all of it was done lately."]
-        )
+        self.list.show_lines([f"{each.words}\n{each.why}" for each in self._advice] or [self._nothing()])
         self.go.setEnabled(bool(self._advice))
         self._view.show_days(calendar(entries), entries, today)
         lately = [
@@ -180,10 +184,11 @@ class BookTable(QTableWidget):
     def show_entries(self, entries: tuple[Entry, ...]) -> None:
         """Shows entries, the newest first, as many as can be looked at."""
         self.shown = list(reversed(entries[-_SHOWN:]))
-        self.setRowCount(len(self.shown))
-        for row, entry in enumerate(self.shown):
-            for column, text in enumerate(_cells(entry)):
-                self.setItem(row, column, QTableWidgetItem(text))
+        with filling(self):
+            self.setRowCount(len(self.shown))
+            for row, entry in enumerate(self.shown):
+                for column, text in enumerate(_cells(entry)):
+                    self.setItem(row, column, QTableWidgetItem(text))
 
     @property
     def chosen(self) -> list[Entry]:

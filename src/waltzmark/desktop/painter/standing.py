@@ -26,7 +26,7 @@ __all__ = [
     "to_floor",
 ]  # fmt: skip
 
-#: How long the arm of the start cross is, metres, but at least so many pixels; its end turns it.
+#: How long the arm of the start mark is, metres, but at least so many pixels; its end turns it.
 _ARM, _ARM_PIXELS = 0.62, 52.0
 _ROSE = 1.15  # metres that the rose reaches at most
 
@@ -40,7 +40,7 @@ def to_floor(start: Start, frame: QTransform) -> QTransform:
 
 
 def arm_length(scale: float) -> float:
-    """How long the arm of the start cross is, metres, at so many pixels a metre."""
+    """How long the arm of the start mark is, metres, at so many pixels a metre."""
     return max(_ARM, _ARM_PIXELS / scale)
 
 
@@ -114,7 +114,7 @@ def draw_rose(
 
 
 def draw_cross(painter: QPainter, frame: QTransform, start: Start, theme: Theme, ghost: bool = False) -> None:
-    """The start cross, and its arm the way of 12 o'clock, with a knob to turn it by."""
+    """The start mark, and its arm the way of 12 o'clock, with a knob to turn it by."""
     floor = to_floor(start, frame)
     scale = math.sqrt(abs(frame.determinant()))
     arm = arm_length(scale)

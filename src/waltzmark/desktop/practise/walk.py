@@ -24,6 +24,7 @@ from waltzmark.files.saving import save_atomically
 __all__ = ["Ticker", "WalkFace"]
 
 _PLAYERS = (("pw-play",), ("paplay",), ("aplay", "-q"))
+_NOTHING = "There is nothing to walk yet: write a count in Plot (Ctrl+2)."
 
 
 class Ticker:
@@ -128,6 +129,10 @@ class WalkFace(PractiseFace):
             self.facing.clear()
             self.facing.addItems(facings)
         self.start.setEnabled(len(self.document.trace) > 1)
+        if not self.start.isEnabled():
+            self.said.setText(_NOTHING)
+        elif self.said.text() == _NOTHING:
+            self.said.clear()
 
     def _rows(self) -> tuple[int, int]:
         """The first and the last row of the passage that is chosen."""

@@ -55,12 +55,12 @@ _NEAR = 12.0  # pixels a hand may miss by
 
 
 class PlaceFace(Face):
-    """The start cross under the hand; what is known of starts and changes."""
+    """The start mark under the hand; what is known of starts and changes."""
 
     name = "Place"
     purpose = "Where to stand, facing which way, and what to change when it does not fit"
     legend = (
-        "Drag the cross, turn its knob. Green: where the cross may lie, facing so. Around it: the clearance there can "
+        "Drag the mark, turn its knob. Green: where the mark may lie, facing so. Around it: the clearance there can "
         "be at each heading."
     )
 
@@ -73,7 +73,7 @@ class PlaceFace(Face):
         self._from = QPointF()
         self._rings: dict[int, tuple[Form, list[Floats]]] = {}
         self._image: tuple[object, QImage] | None = None
-        self.heading("Where the start cross lies")
+        self.heading("Where the start mark lies")
         self._fields()
         self.verdict = Label()
         self.verdict.setWordWrap(True)

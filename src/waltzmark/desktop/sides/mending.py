@@ -118,7 +118,13 @@ class MendsPart(QWidget):
         return f"{words[:1].upper()}{words[1:]}." if words else ""
 
     def _moves(self, mend: Mended) -> str:
-        return "nothing moves" if mend.moves < 0.0005 else f"feet move by up to {self._document.say.length(mend.moves)}"
+        if mend.moves < 0.0005:
+            return "nothing moves"
+        return (
+            "feet move by less than is seen"
+            if mend.moves < 0.005
+            else (f"feet move by up to {self._document.say.length(mend.moves)}")
+        )
 
     def make(self, name: str) -> None:
         """Does one of what can be done, by the name it has in the menus; nothing where it cannot be."""

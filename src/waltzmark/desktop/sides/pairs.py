@@ -30,7 +30,7 @@ from waltzmark.desktop.sides.picture import PairView
 from waltzmark.desktop.sides.shown import Shown
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.offers import OfferList
-from waltzmark.desktop.widgets.tables import make_row_table
+from waltzmark.desktop.widgets.tables import filling, make_row_table
 from waltzmark.desktop.widgets.waiting import Waiting
 
 __all__ = ["PairsFace"]
@@ -195,7 +195,7 @@ class PairsFace(QWidget):
             chosen.setCurrentRow(pairs.index(pair) if pair is not None and pair in pairs else -1)
         self._own = False
         if pair is None:
-            self._picture.empty = "No posture has another side yet, and none looks like one."
+            self._picture.empty = "No posture has another side yet, and none looks like one. Ctrl+M in Plot makes one."
             self._picture.show_pair(None)
             self.words.setText("")
             self.table.setRowCount(0)
@@ -235,15 +235,16 @@ class PairsFace(QWidget):
             rows.append((
                 str(each.count or "none"), str(each.other or "none"), words or "the same", CAUSES[each.cause(within)],
             ))  # fmt: skip
-        self.table.setRowCount(len(rows))
-        for at, row in enumerate(rows):
-            for column, text in enumerate(row):
-                item = QTableWidgetItem(text)
-                side = Qt.AlignmentFlag.AlignHCenter if column < 2 else Qt.AlignmentFlag.AlignLeft
-                item.setTextAlignment(side | Qt.AlignmentFlag.AlignVCenter)
-                if column >= 2 and row[2] != "the same":
-                    item.setFont(font(10.0, bold=column == 2))
-                self.table.setItem(at, column, item)
+        with filling(self.table):
+            self.table.setRowCount(len(rows))
+            for at, row in enumerate(rows):
+                for column, text in enumerate(row):
+                    item = QTableWidgetItem(text)
+                    side = Qt.AlignmentFlag.AlignHCenter if column < 2 else Qt.AlignmentFlag.AlignLeft
+                    item.setTextAlignment(side | Qt.AlignmentFlag.AlignVCenter)
+                    if column >= 2 and row[2] != "the same":
+                        item.setFont(font(10.0, bold=column == 2))
+                    self.table.setItem(at, column, item)
         self.table.resizeRowsToContents()
         self._own = False
         self.words.setText(f"{self.document.form.posture(pair.other).title}: {pair_words(pair, trace, say)}")

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget
 
 from waltzmark.desktop.theme import font
 
-__all__ = ["make_row_table"]
+__all__ = ["filling", "make_row_table"]
 
 
 def make_row_table(
@@ -28,3 +29,18 @@ def make_row_table(
     header = table.horizontalHeader()
     header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
     header.setSectionResizeMode(stretched, QHeaderView.ResizeMode.Stretch)
+
+
+@contextmanager
+def filling(table: QTableWidget) -> Iterator[None]:
+    """While a table is filled it tells nothing and measures nothing: else every cell would measure all the others."""
+    header = table.horizontalHeader()
+    modes = [header.sectionResizeMode(column) for column in range(table.columnCount())]
+    blocked = table.blockSignals(True)
+    header.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+    try:
+        yield
+    finally:
+        for column, mode in enumerate(modes):
+            header.setSectionResizeMode(column, mode)
+        table.blockSignals(blocked)
