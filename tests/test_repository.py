@@ -12,20 +12,15 @@ import pytest
 from waltzmark.core.judge.judging import RULES
 from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score.words import STANCES
+from waltzmark.desktop.stages import STAGES
+from waltzmark.files.manual import found, manual
 from waltzmark.files.reading import read_document
 
 ROOT = Path(__file__).resolve().parent.parent
-DOCS = [ROOT / "README.md", *sorted((ROOT / "docs").glob("*.md"))]
 
 
 def text(name: str) -> str:
     return (ROOT / name).read_text(encoding="utf-8")
-
-
-@pytest.mark.parametrize("path", DOCS, ids=lambda path: path.name)
-def test_every_link_of_a_document_leads_somewhere(path: Path) -> None:
-    for target in re.findall(r"\]\(([^)#]+?)\)", path.read_text(encoding="utf-8")):
-        assert target.startswith("https://") or (path.parent / target).exists(), target
 
 
 def test_every_picture_is_shown_in_the_readme_and_made_by_the_script() -> None:
@@ -115,3 +110,34 @@ def test_every_rule_and_every_limit_of_a_school_is_told_of(name: str) -> None:
     school, base = load_school(name), load_school("broad-frame")
     for rule, setting in school.rules.items():
         assert set(setting.limits) <= set(base.rules[rule].limits) and setting.why.endswith((".", "?"))
+
+
+def test_every_link_of_the_documents_leads_somewhere() -> None:
+    """Pages, headings in them, pictures and schemas: the same pages are the help in the window."""
+    pages = ["README.md", "CONTRIBUTING.md", *(f"docs/{page.name}" for page in (ROOT / "docs").glob("*.md"))]
+    headings = {
+        page: {re.sub(r"[^a-z0-9 -]", "", line.lstrip("# ").lower()).replace(" ", "-")
+               for line in text(page).splitlines() if line.startswith("#")}
+        for page in pages
+    }  # fmt: skip
+    broken = []
+    for page in pages:
+        for link in re.findall(r"\]\(([^)\s]+)\)", text(page)):
+            if "://" in link:
+                continue
+            target, _, heading = link.partition("#")
+            there = Path(page).parent.joinpath(target).as_posix() if target else page
+            if not (ROOT / there).exists() or (heading and heading not in headings[there]):
+                broken.append((page, link))
+    assert broken == []
+
+
+def test_the_manual_in_the_window_has_the_pages_of_docs_and_a_heading_for_every_stage() -> None:
+    topics = manual()
+    assert {topic.page for topic in topics} < {page.stem for page in (ROOT / "docs").glob("*.md")}
+    assert {row.help for row in STAGES} <= {topic.title for topic in topics if topic.page == "guide"}
+    for topic in topics:  # not a word of them is lost on the way, but for the pictures
+        words = re.sub(r"!\[[^\]]*\]\([^)]*\)\n*", "", text(f"docs/{topic.page}.md"))
+        assert topic.text in words and "![" not in topic.text
+        assert topic in [each for each, _ in found(topic.title)]
+    assert found("") == found("zzyzx") == ()

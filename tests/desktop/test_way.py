@@ -7,6 +7,8 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from PySide6.QtCore import Qt, QUrl
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog
@@ -25,6 +27,7 @@ from waltzmark.demo import demo_text
 from waltzmark.desktop.first_form import LESSONS
 from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.stages import STAGES
+from waltzmark.desktop.way import Place, Way
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.manual import found, manual
 from waltzmark.files.reading import read_document
@@ -92,6 +95,36 @@ def test_one_goes_on_and_back_with_face_and_playhead(demo: MainWindow, qtbot: Qt
     qtbot.keyClick(demo, Qt.Key.Key_G, CTRL)
     step = onward(document.form, review, "ready")[0]
     assert demo.shown == step.stage
+
+
+PLACES = st.tuples(st.sampled_from(["plot", "room", "return"]), st.sampled_from(["", "a", "b"]), st.floats(0.0, 9.0))
+
+
+@given(st.lists(st.one_of(PLACES, st.sampled_from(["back", "forward"])), max_size=40))
+def test_the_way_goes_back_over_what_was_left_and_forward_to_where_one_turned(steps: list[object]) -> None:
+    """Against two plain lists: what lies behind, and what lies ahead until another way is taken."""
+    now = [Place("plot", "", 0.0)]
+    behind: list[Place] = []
+    ahead: list[Place] = []
+    way = Way(lambda: now[0], lambda place: now.__setitem__(0, place))
+    for step in steps:
+        if isinstance(step, str):
+            source, other = (behind, ahead) if step == "back" else (ahead, behind)
+            while source and source[-1][:2] == now[0][:2]:
+                source.pop()
+            expected = source.pop() if source else None
+            if expected is not None:
+                other.append(now[0])
+            assert (way.back() if step == "back" else way.forward()) == (expected is not None)
+            assert expected is None or now[0] == expected
+        else:
+            place = Place(*step)  # type: ignore[misc]
+            if place[:2] != now[0][:2]:
+                way.leave()
+                if not behind or behind[-1] != now[0]:
+                    behind.append(now[0])
+                ahead.clear()
+            now[0] = place
 
 
 @pytest.mark.parametrize("row", STAGES, ids=lambda row: row.name)
