@@ -44,6 +44,11 @@ class DrillFace(PractiseFace):
 
     def __init__(self, desk: Desk, large: LargeView) -> None:
         super().__init__(desk, large)
+        keys = Qt.Key
+        self.acts = (
+            ("Done", keys.Key_Space), ("Off", keys.Key_O), ("Missed", keys.Key_M), ("It hurts", keys.Key_H),
+            ("End", keys.Key_Escape),
+        )  # fmt: skip
         self.done: Done | None = None
         self._loops: tuple[Loop, ...] = ()
         self._asked: object = None
@@ -227,14 +232,12 @@ class DrillFace(PractiseFace):
             return
         title = self._rep_words(rep)
         if self.resting:
-            self.large.say(
-                Banner(seconds_words(self._left), "Rest", f"Next: {title}. Any key goes on; H: hurts; Esc: end")
-            )
+            self.large.say(Banner(seconds_words(self._left), "Rest", f"Next: {title}. Any key goes on."))
             return
         number_, whole = len(self.done.entries) + 1, len(self.done.drill.reps)
         facing = f"Begin {rep.heading:.0f}° to the right of the start. " if rep.heading else ""
         self.large.say(Banner(
-            f"{number_} of {whole}", title, f"{facing}Space: done   O: off   M: missed\nH: hurts   Esc: end",
+            f"{number_} of {whole}", title, facing,
         ))  # fmt: skip
 
     def _rep_words(self, rep: Rep) -> str:

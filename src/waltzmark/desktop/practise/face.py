@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from waltzmark.core.practice.entries import Entry
@@ -28,6 +29,7 @@ class PractiseFace(QWidget):
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(14, 10, 14, 10)
         self.column.setSpacing(7)
+        self.acts: tuple[tuple[str, Qt.Key], ...] = ()  # what can be done while it leads, and by which key
         self.alone: Callable[[bool], None] = lambda _alone: None  # shows the large view alone; the stage sets it
 
     @property

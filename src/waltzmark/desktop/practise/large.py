@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from PySide6.QtCore import QEvent, QRectF, QSizeF, Qt, Signal
-from PySide6.QtGui import QBrush, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import QBrush, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QPushButton, QWidget
 
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import record
@@ -44,6 +44,7 @@ class LargeView(QWidget):
         super().__init__()
         self._document, self._theme = document, theme
         self.banner: Banner | None = None
+        self.buttons: list[QPushButton] = []
         self.view, self.turned = "above", 0.0
         self.leads: Callable[[], bool] = lambda: False  # whether keys are its own; the stage sets it
         self.setAccessibleName("What is practised, large")
@@ -71,6 +72,34 @@ class LargeView(QWidget):
         """Says something large instead of the count; None says the count again."""
         self.banner = banner
         self.update()
+
+    def offer(self, acts: Sequence[tuple[str, Qt.Key]]) -> None:
+        """Shows buttons for who has a mouse in the hand: what each does, and the key that does the same."""
+        for button in self.buttons:
+            button.deleteLater()
+        self.buttons = []
+        for words, key in acts:
+            name = {Qt.Key.Key_Escape: "Esc"}.get(key, QKeySequence(key).toString())
+            button = QPushButton(f"{words} ({name})", self)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the keys stay with the view
+            button.clicked.connect(lambda _checked=False, key=key: self.pressed.emit(key))
+            button.show()
+            self.buttons.append(button)
+        self._place()
+
+    def _place(self) -> None:
+        """The buttons stand in a row at the foot of the words."""
+        x, y = round(self.width() * (1.0 - _WORDS) + 0.03 * self.width()), self.height() - 44
+        for button in self.buttons:
+            size = button.sizeHint()
+            if x + size.width() > self.width() - 8 and button is not self.buttons[0]:
+                x, y = round(self.width() * (1.0 - _WORDS) + 0.03 * self.width()), y - size.height() - 6
+            button.setGeometry(x, y, size.width(), size.height())
+            x += size.width() + 8
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._place()
 
     def lines(self) -> tuple[tuple[str, ...], tuple[str, ...], str]:
         """What this count does, what the next does, and which posture and count it is."""

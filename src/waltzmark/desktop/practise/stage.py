@@ -56,6 +56,10 @@ class PractiseStage(FacedStage):
         self.show_face("walk")
         self.setFocusProxy(self.large)
 
+    def show_alone(self, alone: bool) -> None:
+        super().show_alone(alone)
+        self.large.offer(self.face.acts if alone else ())
+
     @property
     def face(self) -> PractiseFace:
         """The face that is shown."""

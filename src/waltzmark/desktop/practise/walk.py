@@ -64,6 +64,10 @@ class WalkFace(PractiseFace):
 
     def __init__(self, desk: Desk, large: LargeView) -> None:
         super().__init__(desk, large)
+        keys = Qt.Key
+        self.acts = (
+            ("Pause, go on", keys.Key_Space), ("It hurts", keys.Key_H), ("End", keys.Key_Escape),
+        )  # fmt: skip
         self.walking = Walking(desk.document, desk.player, self)
         self.ticker = Ticker()
         self._hurts = False
@@ -181,13 +185,13 @@ class WalkFace(PractiseFace):
                 Banner(
                     seconds_words(walking.left),
                     "Stand as it begins",
-                    "Any key begins at once; Esc ends it; H: it hurts",
+                    "Any key begins at once.",
                 )
             )
         elif state == "resting":
-            self.large.say(Banner(seconds_words(walking.left), "Rest", "Any key goes on; Esc ends it; H: it hurts"))
+            self.large.say(Banner(seconds_words(walking.left), "Rest", "Any key goes on."))
         elif state == "paused":
-            self.large.say(Banner("Paused", "", "Any key goes on; Esc ends it; H: it hurts"))
+            self.large.say(Banner("Paused", "", "Any key goes on."))
         else:
             self.large.say(None)
 
