@@ -123,6 +123,8 @@ class LargeView(QWidget):
             box = QRectF(split, 0.0, wide - split, high)
             painter.fillRect(box, theme.color("paper"))
             inside = box.adjusted(0.03 * wide, 0.03 * high, -0.02 * wide, -0.03 * high)
+            if self.buttons:  # the words end above them
+                inside.setBottom(min(each.y() for each in self.buttons) - 8.0)
             if self.banner is not None:
                 self._say(painter, inside, self.banner)
             else:
