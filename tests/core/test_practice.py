@@ -311,7 +311,7 @@ def test_what_to_do_next_is_told_with_its_reason() -> None:
     told = advice(DEMO, entries, today)
     assert [each.posture for each in told] == ["lean-left", "cast-right", "", "coil", "quay"]
     assert told[0].words == "Leave Lean on the pole, left be, and ask about it"
-    assert told[1].why == "missed or off 2 times of 4" and told[2].words == "The right side"
+    assert told[1].why == "missed or off in 2 of 4" and told[2].words == "The right side"
     assert told[3].why == "not done for 20 days"
     uneven = advice(DEMO, [drilled("cast-left", 0, "left") for _ in range(7)], today)
     assert any(each.words == "The right side" and each.why == "0 repetitions against 7" for each in uneven)

@@ -3,6 +3,7 @@ the book."""
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from pathlib import Path
 
@@ -10,7 +11,7 @@ import pytest
 from pypdf import PdfReader
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QWidget
+from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import answers, kept, reviewed, type_count
@@ -227,3 +228,132 @@ def test_somebody_new_does_the_whole_job_in_one_evening(
     while window.way.back():
         pass
     assert window.shown == "plot"
+
+
+CLASS = """
+waltzmark = 1
+[form]
+title = "Class round"
+[room]
+outline = [[0, 0], [9, 0], [9, 8], [0, 8]]
+start = {x = 4, y = 3, heading = 0}
+[[room.obstacle]]
+outline = [[0, 0], [1.8, 0], [1.8, 0.4], [0, 0.4]]
+[[posture]]
+id = "gate"
+name = "Open the gate"
+counts = ["shift R 100", "step L 12 bow", "shift L 70"]
+[[posture]]
+id = "gate-right"
+name = "Open the gate, right"
+mirror_of = "gate"
+axis = "12"
+[[posture]]
+id = "bench"
+name = "Back to the bench"
+counts = ["shift L 100", "step R 12 back 40x14", "shift R 100", "step L beside", "shift L 50"]
+"""
+
+
+def test_a_teacher_places_a_class_closes_drills_and_looks_it_up_by_keys_alone(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    file = tmp_path / "class.waltz"
+    file.write_text(CLASS, encoding="utf-8")
+    assert window.filing.open_path(file)
+    teacher = Evening(window, qtbot, monkeypatch)
+    assert teacher.answers() == [True, True, True]
+
+    def tab_to(words: str) -> QWidget:
+        """Tabs on until something that is called so has the keys."""
+        for _ in range(40):
+            at = QApplication.focusWidget()
+            if at is not None and words in (at.accessibleName(), getattr(at, "text", str)()):
+                return at
+            teacher.press(Qt.Key.Key_Tab)
+        raise AssertionError(f"no tab leads to {words}")
+
+    # A class of eight: the face's keys pressed twice go into its first field.
+    teacher.press(Qt.Key.Key_3, CTRL)
+    teacher.press(Qt.Key.Key_4, ALT)
+    teacher.press(Qt.Key.Key_4, ALT)
+    teacher.into(tab_to("Walkers"), "8")
+    QTest.keyClick(tab_to("Place them"), Qt.Key.Key_Space)
+    teacher.until(lambda: window.room.group.group is not None)
+    group = window.room.group.group
+    assert group is not None and len(group.walkers) == 8 and group.gap >= group.wanted
+    # Home to the centimetre.
+    teacher.press(Qt.Key.Key_4, CTRL)
+    ledger = window.home.ledger
+    teacher.until(lambda: ledger.list.count() and not window.desk.jobs.busy("home closings"))
+    offers = tab_to("What would close it")
+    QTest.keyClick(offers, Qt.Key.Key_Home)
+    QTest.keyClick(offers, Qt.Key.Key_Return)
+    assert teacher.answers()[1] is True and review(window.document.form, window.document.trace).home.distance < 0.02
+    # Whole, it is a loop; the first posture and its other side are drilled five a side.
+    teacher.press(Qt.Key.Key_2, ALT)
+    teacher.until(lambda: not window.desk.jobs.busy("home loops"))
+    assert "home after 1 round" in window.home.loops.said.text().lower() or window.home.loops.make.isEnabled()
+    teacher.press(Qt.Key.Key_6, CTRL)
+    teacher.press(Qt.Key.Key_2, ALT)
+    teacher.press(Qt.Key.Key_Return, CTRL)
+    for key in [Qt.Key.Key_Space] * 8 + [Qt.Key.Key_M, Qt.Key.Key_O]:
+        QTest.keyClick(window.practise.large, key)
+    assert not window.practise.drill.running
+    assert [entry.outcome for entry in kept()] == ["done"] * 8 + ["missed", "off"]
+    # What is next is what was never done; and back the way one came.
+    teacher.press(Qt.Key.Key_7, CTRL)
+    told = [window.log.next.list.item(row).text() for row in range(window.log.next.list.count())]
+    assert window.log.face_name == "next" and "missed or off" in told[0]
+    assert any("Back to the bench" in line and "never done" in line for line in told)
+    for stage in ("practise", "return", "room", "plot"):
+        while window.shown != stage:
+            teacher.press(Qt.Key.Key_Left, ALT)
+    assert not window.way.back()
+
+
+def test_an_archivist_compares_two_writings_and_keeps_what_differs_by_mouse_alone(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    """Sixty postures, and an older writing of them in which three splits and one turn are otherwise."""
+    counts = ("shift R 100", "step L 12 bow", "shift L 70", "shift L 100", "step R 12 bow", "shift R 70")
+    postures = [
+        f'[[posture]]\nid = "p{n}"\nname = "Mooring {n}"\ncounts = {json.dumps(counts)}\n' for n in range(1, 61)
+    ]
+    text = 'waltzmark = 1\n[form]\ntitle = "Club form"\n' + "".join(postures)
+    older = text.replace("shift L 70", "shift L 60", 3)
+    files = {name: tmp_path / f"{name}.waltz" for name in ("club", "older")}
+    files["club"].write_text(text, encoding="utf-8")
+    files["older"].write_text(older, encoding="utf-8")
+    asked = iter([files["club"], files["older"]])
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(next(asked)), ""))
+    left = Qt.MouseButton.LeftButton
+    window.beginning.show_doors()
+    assert window.beginning.doors is not None
+    qtbot.mouseClick(window.beginning.doors.doors["open"], left)
+    archivist = Evening(window, qtbot, monkeypatch)
+    assert archivist.answers()[0] is None and len(window.document.form.postures) == 60
+    # A hall from those that are kept.
+    qtbot.mouseClick(window.answers.cards[0], left)
+    hall = next(b for b in window.room.findChildren(QPushButton) if "Net hall" in b.text())
+    qtbot.mouseClick(hall, left)
+    assert archivist.answers()[0] is False  # sixty times two steps ahead fit no hall
+    qtbot.mouseClick(window.answers.cards[1], left)
+    assert window.home.ledger.table.rowCount() == 60 and archivist.answers()[1] is False
+    # The two writings.
+    qtbot.mouseClick(window.answers.cards[2], left)
+    sides = window.sides
+    tab = next(each for each in sides._tabs.buttons() if each.text() == "Compare")
+    qtbot.mouseClick(tab, left)
+    choose = next(b for b in sides.compare.findChildren(QPushButton) if b.text() == "Choose a document …")
+    qtbot.mouseClick(choose, left)
+    archivist.until(lambda: sides.compare.found is not None)
+    found = sides.compare.found
+    assert found is not None
+    told = [(each.a, line.words) for each in found.postures for line in each.differences]
+    assert [posture for posture, _ in told] == ["p1", "p2", "p3"] and all("70/30 → 60/40" in words for _, words in told)
+    saved = tmp_path / "differs.txt"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(saved), ""))
+    keep = next(b for b in sides.compare.findChildren(QPushButton) if b.text() == "Save as text …")
+    qtbot.mouseClick(keep, left)
+    assert saved.read_text(encoding="utf-8").count("70/30 → 60/40") == 3

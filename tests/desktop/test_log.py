@@ -31,7 +31,7 @@ def test_the_log_says_what_to_do_next_and_goes_there(demo: MainWindow, qtbot: Qt
     demo.show_demo_book()
     log = logged(demo)
     lines = [log.next.list.item(n).text() for n in range(log.next.list.count())]
-    assert lines[0].startswith("Cast the line, right again on the right\nmissed or off ")
+    assert lines[0].startswith("Cast the line, right again (right side)\nmissed or off in ")
     log.calendar.grab()
     log.calendar.choose(log.calendar.today - timedelta(days=2))
     qtbot.keyClick(log.calendar, Qt.Key.Key_Left)

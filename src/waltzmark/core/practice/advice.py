@@ -137,9 +137,9 @@ def advice(form: Form, entries: Sequence[Entry], today: date) -> tuple[Advice, .
     often = [each for each in done if each.entries >= _OFTEN and each.missing > 0]
     if often:
         most = max(often, key=lambda each: (each.missing, each.missed))
-        side = f" on the {most.side}" if most.side else ""
+        side = f" ({most.side} side)" if most.side else ""
         found.append(Advice(
-            most.posture, f"{titles[most.posture]}{side}", f"missed or off {most.missed} times of {most.entries}"
+            most.posture, f"{titles[most.posture]}{side}", f"missed or off in {most.missed} of {most.entries}"
         ))  # fmt: skip
     sides = left_right(own)
     (left_reps, _, left_missed), (right_reps, _, right_missed) = sides["left"], sides["right"]

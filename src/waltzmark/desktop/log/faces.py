@@ -95,7 +95,7 @@ class NextFace(_LogFace):
         self.go.setEnabled(bool(self._advice))
         self._view.show_days(calendar(entries), entries, today)
         lately = [
-            f"{each.title}{f' on the {each.side}' if each.side else ''}: {each.reps} times, last on {each.last:%d %b}"
+            f"{each.title}{f' ({each.side} side)' if each.side else ''}: {each.reps} times, last on {each.last:%d %b}"
             for each in worked(entries)[:9]
         ]
         self.done.setText("\n".join(lately) or "Nothing yet: Practise keeps what you do here.")
