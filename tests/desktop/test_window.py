@@ -8,10 +8,11 @@ import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QDialog, QLabel
+from PySide6.QtWidgets import QDialog, QLabel, QMenu
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed, row_index, type_count
+from waltzmark.core.judge.judging import judge
 from waltzmark.core.score import write_count
 from waltzmark.desktop import shortcuts
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind
@@ -19,6 +20,7 @@ from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.stages import STAGES
 from waltzmark.desktop.theme import DARK, LIGHT, Theme
 from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.windows import open_window
 
 QUAY = [
     "shift R 100, breathe in",
@@ -318,3 +320,20 @@ def test_the_score_has_a_row_for_everything_that_is_written(demo: MainWindow) ->
     assert (
         index.data(Qt.ItemDataRole.AccessibleTextRole) == "Count 2: left foot turns 70° in, to 2:20; body turns to 1:20"
     )
+
+
+def test_what_the_first_picture_does_not_wait_for_comes_right_after_it(
+    make_window: Callable[[], MainWindow], settings: Settings, qtbot: QtBot
+) -> None:
+    make_window()  # which closes whatever is opened beside
+    window = open_window(settings, first=lambda filing: filing.open_demo(), late=True)
+    assert window.document.waits and window.document.findings == ()
+    assert "tightest" not in list(window.desk.book) and "type" in list(window.desk.book)
+    qtbot.waitUntil(lambda: not window.document.waits, timeout=10_000)
+    assert window.document.findings == judge(window.document.form, window.document.trace, window.document.say)
+    assert "3 stops" in window.desk.book["findings"].iconText()
+    other = make_window()
+    filled = [[len(menu.actions()) for menu in each.menuBar().findChildren(QMenu)] for each in (window, other)]
+    assert filled[0] == filled[1] and all(filled[0])
+    assert set(window.desk.book) == set(other.desk.book)
+    assert not window.desk.book["tightest"].isEnabled() and window.desk.book["type"].isEnabled()

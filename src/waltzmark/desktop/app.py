@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import argparse
 import gc
 import importlib
 import os
@@ -10,6 +9,7 @@ import sys
 from collections.abc import Sequence
 from pathlib import Path
 from types import TracebackType
+from typing import TYPE_CHECKING
 
 import platformdirs
 from PySide6.QtCore import QEventLoop, QTimer
@@ -17,12 +17,15 @@ from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from waltzmark import __version__
-from waltzmark.cli.commands import COMMANDS, DRAWN
 from waltzmark.core.base.progress import Progress
+from waltzmark.core.base.records import record
 from waltzmark.core.score.read import keep_counts, keep_parser_in
 from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows, open_window
+
+if TYPE_CHECKING:
+    import argparse
 
 __all__ = ["make_application", "run", "settle"]
 
@@ -36,14 +39,35 @@ SHOT = (1280, 800)
 
 def _commands() -> str:
     """Each command with an example, a line each."""
+    from waltzmark.cli.commands import COMMANDS, DRAWN
+
     every = {**COMMANDS, **DRAWN}.values()
     wide = max(len(example) for example, _ in every)
     lines = [f"  waltzmark {example:<{wide}}  {words}" for example, words in every]
     return "\n".join(["commands without a window:", *lines, "", "Each tells more: waltzmark sheet --help."])
 
 
+@record
+class Options:
+    """What is asked for on the command line."""
+
+    file: Path | None = None
+    demo: bool = False
+    shot: Path | None = None
+
+
+def _options(arguments: Sequence[str]) -> Options:
+    """What is asked for; the plain ways of starting need no parser, which takes a while to import."""
+    if list(arguments) in ([], ["--demo"]):
+        return Options(demo=bool(arguments))
+    found = parser().parse_args(arguments)
+    return Options(found.file, found.demo, found.shot)
+
+
 def parser() -> argparse.ArgumentParser:
     """The command line of the window."""
+    import argparse
+
     made = argparse.ArgumentParser(
         prog="waltzmark", description="Plot, walk and check a tai chi form.", epilog=_commands(),
         formatter_class=argparse.RawDescriptionHelpFormatter,
@@ -75,7 +99,7 @@ def make_application() -> QApplication:
 
 def run(arguments: Sequence[str]) -> int:
     """Opens a window and stays until it is closed; returns the exit status."""
-    options = parser().parse_args(arguments)
+    options = _options(arguments)
     if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
         if not options.shot:
             print("waltzmark: there is no display here; --shot PNG draws the window without one.", file=sys.stderr)
@@ -85,13 +109,12 @@ def run(arguments: Sequence[str]) -> int:
     unread: list[Path] = []
 
     def first(filing: Filing) -> None:
-        filing.document.waits = True
         if options.demo:
             filing.open_demo()
         elif options.file is not None and not filing.open_path(options.file):
             unread.append(options.file)
 
-    window = open_window(first=first)
+    window = open_window(first=first, late=True)
     if options.demo:
         window.show_demo_book()
     elif options.file is None:

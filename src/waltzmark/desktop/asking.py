@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
+from PySide6 import QtWidgets  # its dialogs are made when they are first named: that takes a while
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QInputDialog, QLabel, QLineEdit, QMessageBox, QWidget
 
 from waltzmark.core.base.errors import WaltzmarkError
 
@@ -17,13 +17,13 @@ _LINES = 12  # of a message; the rest is counted
 class Asking:
     """Asks and tells on behalf of a window."""
 
-    def __init__(self, window: QWidget) -> None:
+    def __init__(self, window: QtWidgets.QWidget) -> None:
         self._window = window
 
     def tell(self, heading: str, words: str) -> None:
         """Tells of something, without waiting for an answer."""
         box = self._box(heading, words)
-        box.addButton("OK", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton("OK", QtWidgets.QMessageBox.ButtonRole.AcceptRole)
         box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         box.open()
 
@@ -33,7 +33,7 @@ class Asking:
         default: the one that Enter takes; escape: the one that Escape, or closing the question, takes.
         """
         box = self._box(heading, words)
-        buttons = [box.addButton(answer, QMessageBox.ButtonRole.ActionRole) for answer in answers]
+        buttons = [box.addButton(answer, QtWidgets.QMessageBox.ButtonRole.ActionRole) for answer in answers]
         box.setDefaultButton(buttons[default])
         box.setEscapeButton(buttons[escape])
         box.exec()
@@ -41,9 +41,9 @@ class Asking:
         box.deleteLater()
         return next((n for n, button in enumerate(buttons) if button is clicked), range(len(answers))[escape])
 
-    def _box(self, heading: str, words: str) -> QMessageBox:
-        box = QMessageBox(self._window)
-        box.setIcon(QMessageBox.Icon.NoIcon)
+    def _box(self, heading: str, words: str) -> QtWidgets.QMessageBox:
+        box = QtWidgets.QMessageBox(self._window)
+        box.setIcon(QtWidgets.QMessageBox.Icon.NoIcon)
         box.setTextFormat(Qt.TextFormat.PlainText)
         box.setWindowTitle(heading)
         box.setText(heading)
@@ -54,7 +54,7 @@ class Asking:
         box.setInformativeText(
             "\n".join(lines[:_LINES] + ([f"… and {len(lines) - _LINES} more"] if len(lines) > _LINES else []))
         )
-        for label in box.findChildren(QLabel):
+        for label in box.findChildren(QtWidgets.QLabel):
             label.setTextFormat(Qt.TextFormat.PlainText)
         return box
 
@@ -71,15 +71,15 @@ class Asking:
     def text(self, heading: str, words: str, now: str = "") -> str | None:
         """Asks for a text of one line."""
         dialog = self._dialog(heading, words)
-        dialog.setInputMode(QInputDialog.InputMode.TextInput)
-        dialog.setTextEchoMode(QLineEdit.EchoMode.Normal)
+        dialog.setInputMode(QtWidgets.QInputDialog.InputMode.TextInput)
+        dialog.setTextEchoMode(QtWidgets.QLineEdit.EchoMode.Normal)
         dialog.setTextValue(now)
         return dialog.textValue().strip() if self._answered(dialog) else None
 
     def number(self, heading: str, words: str, now: float, least: float, most: float) -> float | None:
         """Asks for a number with one decimal."""
         dialog = self._dialog(heading, words)
-        dialog.setInputMode(QInputDialog.InputMode.DoubleInput)
+        dialog.setInputMode(QtWidgets.QInputDialog.InputMode.DoubleInput)
         dialog.setDoubleDecimals(1)
         dialog.setDoubleRange(least, most)
         dialog.setDoubleValue(now)
@@ -93,17 +93,17 @@ class Asking:
         dialog.setTextValue(items[now])
         return list(items).index(dialog.textValue()) if self._answered(dialog) else None
 
-    def _dialog(self, heading: str, words: str) -> QInputDialog:
-        dialog = QInputDialog(self._window)
+    def _dialog(self, heading: str, words: str) -> QtWidgets.QInputDialog:
+        dialog = QtWidgets.QInputDialog(self._window)
         dialog.setWindowTitle(heading)
         dialog.setLabelText(words)
         dialog.setMinimumWidth(420)
         return dialog
 
-    def _answered(self, dialog: QInputDialog) -> bool:
-        for label in dialog.findChildren(QLabel):
+    def _answered(self, dialog: QtWidgets.QInputDialog) -> bool:
+        for label in dialog.findChildren(QtWidgets.QLabel):
             label.setTextFormat(Qt.TextFormat.PlainText)
             label.setWordWrap(True)
-        fine = dialog.exec() == QInputDialog.DialogCode.Accepted
+        fine = dialog.exec() == QtWidgets.QInputDialog.DialogCode.Accepted
         dialog.deleteLater()
         return fine

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -15,9 +15,9 @@ from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.player import tempo_actions
-from waltzmark.desktop.stages import STAGES
+from waltzmark.desktop.stages import STAGES, StageRow
 
-__all__ = ["make_menus"]
+__all__ = ["Menus"]
 
 #: What the window can do in every stage, by menu.
 _FILE = (
@@ -65,45 +65,60 @@ _HELP = (
 )
 
 
-def make_menus(
-    window: QMainWindow, desk: Desk, filing: Filing, choices: Choices, stage: Callable[[str], Stage]
-) -> None:  # fmt: skip
-    """Fills the menu bar of a window. stage: makes a stage when it is first wanted."""
-    book = desk.book
-    own: dict[str, list[QAction | None]] = {
-        "&File": book.add(_FILE, lambda: window),
-        "&Edit": book.add(_EDIT, lambda: window),
-        "&Posture": [],
-        "&Walk": book.add(_WALK, lambda: window),
-        "&Room": [],
-        "Re&turn": [],
-        "&Sides": [],
-        "Pra&ctise": [],
-        "Lo&g": [],
-        "&Look": book.add([_stage_act(row.name, row.title, row.key, row.purpose) for row in STAGES], lambda: window),
-        "&Help": book.add(_HELP, lambda: window),
-    }
-    book.group(f"stage {row.name}" for row in STAGES)
-    own["&Look"] += [LINE, *book.add(_WAY, lambda: window)]
-    for row in STAGES:
-        for menu, acts in row.acts:
-            listed = book.add(acts, lambda name=row.name: stage(name), row.name)  # type: ignore[misc]
-            own[menu] += [LINE, *listed] if own[menu] else listed
-        for names in row.groups:
-            book.group(names)
-    dark = Act("dark", "&Dark theme", lambda w, on: w.set_dark(on), ("Ctrl+D",), on=desk.theme.name == "dark")
-    own["&Look"] += [LINE, *book.add([dark], lambda: window)]
-    for title, actions in own.items():
-        menu_ = window.menuBar().addMenu(title)
-        menu_.setToolTipsVisible(True)
-        fill(menu_, actions)
-        if title == "&File":
-            _add_lists(desk, filing, menu_)
-        elif title == "&Walk":
-            _add_tempos(desk, menu_)
-        elif title == "&Look":
-            choices.add_to(menu_)
-    window.menuBar().setCornerWidget(_stage_buttons(window, desk), Qt.Corner.TopRightCorner)
+class Menus:
+    """The menu bar of a window: what the window and its first stage can do at once, the other stages and the menus
+    themselves when they are completed. stage: makes a stage when it is first wanted; first: the one shown first."""
+
+    def __init__(
+        self, window: QMainWindow, desk: Desk, filing: Filing, choices: Choices, stage: Callable[[str], Stage],
+        first: str,
+    ) -> None:  # fmt: skip
+        self._window, self._desk, self._filing, self._choices, self._stage = window, desk, filing, choices, stage
+        book = self._book = desk.book
+        shown = [_stage_act(row.name, row.title, row.key, row.purpose) for row in STAGES]
+        dark = Act("dark", "&Dark theme", lambda w, on: w.set_dark(on), ("Ctrl+D",), on=desk.theme.name == "dark")
+        self._own: dict[str, list[QAction | None]] = {
+            "&File": self._add(_FILE), "&Edit": self._add(_EDIT), "&Posture": [], "&Walk": self._add(_WALK),
+            "&Room": [], "Re&turn": [], "&Sides": [], "Pra&ctise": [], "Lo&g": [],
+            "&Look": [*self._add(shown), LINE, *self._add(_WAY)], "&Help": self._add(_HELP),
+        }  # fmt: skip
+        self._dark = self._add((dark,))
+        book.group(f"stage {row.name}" for row in STAGES)
+        self._of_stages: dict[str, list[tuple[str, list[QAction | None]]]] = {}
+        self._add_stage(next(row for row in STAGES if row.name == first))
+        self._menus = {title: window.menuBar().addMenu(title) for title in self._own}
+        window.menuBar().setCornerWidget(_stage_buttons(window, desk), Qt.Corner.TopRightCorner)
+
+    def _add(self, acts: Iterable[Act | None]) -> list[QAction | None]:
+        return self._book.add(acts, lambda: self._window)
+
+    def _add_stage(self, row: StageRow) -> None:
+        """Makes the actions of a stage."""
+        acts = row.acts()
+        self._of_stages[row.name] = [
+            (menu, self._book.add(each, lambda: self._stage(row.name), row.name)) for menu, each in acts.by_menu
+        ]
+        for names in acts.groups:
+            self._book.group(names)
+
+    def complete(self, shown: str) -> None:
+        """Makes what is left, and fills the menus; nothing where that is done. shown: the stage whose acts work now."""
+        if not self._menus:
+            return
+        for row in STAGES:
+            if row.name not in self._of_stages:
+                self._add_stage(row)
+            for menu, listed in self._of_stages[row.name]:
+                self._own[menu] += [LINE, *listed] if self._own[menu] else listed
+        self._own["&Look"] += [LINE, *self._dark]
+        for title, menu_ in self._menus.items():
+            menu_.setToolTipsVisible(True)
+            fill(menu_, self._own[title])
+        _add_lists(self._desk, self._filing, self._menus["&File"])
+        _add_tempos(self._desk, self._menus["&Walk"])
+        self._choices.add_to(self._menus["&Look"])
+        self._menus = {}
+        self._book.show_stage(shown)
 
 
 def _stage_act(name: str, title: str, key: str, purpose: str) -> Act:

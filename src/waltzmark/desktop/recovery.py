@@ -11,7 +11,6 @@ from __future__ import annotations
 
 import contextlib
 import fcntl
-import json
 import os
 import threading
 import time
@@ -99,6 +98,8 @@ def kept_values(form: Form, read: ReadForm | None, path: Path | None, title: str
 
 def _read(file: Path) -> Kept:
     """A kept document. Raises WaltzmarkError, OSError or ValueError."""
+    import json  # not needed to start
+
     kept = json.loads(file.read_text(encoding="utf-8"))
     if not isinstance(kept, dict) or kept.get("kept") != 2 or not isinstance(kept.get("values"), dict):
         raise ValueError("it was not written by this Waltzmark")
@@ -211,6 +212,8 @@ class Recovery(QObject):
         form, read, path, title = document.form, document.read, document.path, document.title
 
         def work(_progress: Progress) -> None:
+            import json
+
             values = kept_values(form, read, path, title)
             with self._writing:
                 if turn == self._turn:

@@ -124,16 +124,24 @@ DARK = Theme(
 def load_fonts() -> str:
     """Loads the fonts that ship with Waltzmark and returns the family's name. Needs a QGuiApplication."""
     folder = Path(__file__).parent / "resources" / "fonts"
-    for name in ("Lato-Regular.ttf", "Lato-Bold.ttf", "Lato-Italic.ttf"):
+    for name in ("Lato-Regular.ttf", "Lato-Bold.ttf"):
         # By path, Qt reads only what it needs of the file.
         QFontDatabase.addApplicationFont(str(folder / name))
     return "Lato"
+
+
+@lru_cache(maxsize=1)
+def _load_italic() -> None:
+    """The slanted one is loaded when it is first wanted."""
+    QFontDatabase.addApplicationFont(str(Path(__file__).parent / "resources" / "fonts" / "Lato-Italic.ttf"))
 
 
 @lru_cache(maxsize=64)
 def font(points: float, bold: bool = False, italic: bool = False) -> QFont:
     """The application's font; its figures are tabular."""
     made = QFont(load_fonts())
+    if italic:
+        _load_italic()
     made.setPointSizeF(points)
     made.setBold(bold)
     made.setItalic(italic)

@@ -29,7 +29,7 @@ from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.filing import Filing, OtherWindows
 from waltzmark.desktop.fitting import fit_frame, fit_screen
 from waltzmark.desktop.history import Selection
-from waltzmark.desktop.menus import make_menus
+from waltzmark.desktop.menus import Menus
 from waltzmark.desktop.notice import NoticeBar
 from waltzmark.desktop.onward import OnwardLine
 from waltzmark.desktop.player import Player
@@ -64,9 +64,10 @@ class MainWindow(QMainWindow):
 
     def __init__(
         self, others: OtherWindows, settings: Settings | None = None, theme: Theme | None = None,
-        first: Callable[[Filing], object] = lambda _: None,
+        first: Callable[[Filing], object] = lambda _: None, late: bool = False,
     ) -> None:  # fmt: skip
-        """first: opens the document that it begins with; the stage is made for that one, and not anew."""
+        """first: opens the document that it begins with; the stage is made for that one, and not anew. late: menus and
+        judgement come once it has been seen."""
         super().__init__()
         settings = settings or Settings()
         theme = theme or (DARK if settings.text("theme", "light") == "dark" else LIGHT)
@@ -104,7 +105,7 @@ class MainWindow(QMainWindow):
         self.beginning = Beginning(self.desk, self.filing, self.stages, self.show_stage)
         self.beginning.before_doors.connect(lambda: self.show_answers(False))
         self.beginning.card.shown.connect(self.onward.keep_quiet)
-        make_menus(self, self.desk, self.filing, self.choices, self.stage)
+        self.menus = Menus(self, self.desk, self.filing, self.choices, self.stage, FIRST_SHOWN)
         self._lay_out()
         self.setAcceptDrops(True)
         self._chosen = fit_screen(self, settings.geometry)
@@ -116,8 +117,16 @@ class MainWindow(QMainWindow):
         self.desk.practice.trouble.connect(self._tell_of_book)
         self.document.jobs.trouble.connect(lambda _asker, error: self.tell_trouble(str(error) or type(error).__name__))
         self._name_window()
+        self.document.waits = late
         first(self.filing)
         self.show_stage(FIRST_SHOWN).setFocus()
+        if not late:
+            self._complete()
+
+    def _complete(self) -> None:
+        """What the first picture of the window did not wait for."""
+        self.menus.complete(self.shown)
+        self.document.wait_no_more()
 
     def _lay_out(self) -> None:
         whole = QWidget()
@@ -132,7 +141,7 @@ class MainWindow(QMainWindow):
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
         if self.document.waits:  # what is on it is painted before the next event comes
-            QTimer.singleShot(0, self.document, self.document.wait_no_more)
+            QTimer.singleShot(0, self, self._complete)
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)

@@ -40,9 +40,12 @@ def _same(one: Path, other: Path) -> bool:
 _windows = _Windows()
 
 
-def open_window(settings: Settings | None = None, first: Callable[[Filing], object] = lambda _: None) -> MainWindow:
-    """Opens another window, a little beside the last one, on a new form or what *first* opens."""
-    window = MainWindow(_windows, settings, first=first)
+def open_window(
+    settings: Settings | None = None, first: Callable[[Filing], object] = lambda _: None, late: bool = False
+) -> MainWindow:  # fmt: skip
+    """Opens another window, a little beside the last one, on a new form or what *first* opens. late: see
+    `MainWindow`."""
+    window = MainWindow(_windows, settings, first=first, late=late)
     if _windows.open_ones:
         last = _windows.open_ones[-1].pos()
         window.move(last.x() + 28, last.y() + 28)
