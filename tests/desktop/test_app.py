@@ -10,6 +10,8 @@ from pathlib import Path
 import pytest
 from PySide6.QtGui import QImage
 
+from waltzmark.desktop.app import _AHEAD
+
 
 def start(tmp_path: Path, *arguments: str, display: bool = True) -> subprocess.CompletedProcess[str]:
     hidden = ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
@@ -59,3 +61,13 @@ def test_the_exit_status_and_the_words_of_a_start(
     done = start(tmp_path, *arguments, display=False)
     assert done.returncode == status, done.stderr
     assert says in done.stdout + done.stderr and "Traceback" not in done.stderr
+
+
+def test_what_is_imported_off_the_interface_thread_makes_no_class_of_qt() -> None:
+    """One that is made there can end the program: about one start in ten did."""
+    names = [f"waltzmark.core.{name}" for name in _AHEAD]
+    code = (
+        f"import importlib, sys\nfor name in {names!r}: importlib.import_module(name)\nprint('PySide6' in sys.modules)"
+    )
+    told = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert told.stdout.strip() == "False" and len(set(names)) == len(names) > 10

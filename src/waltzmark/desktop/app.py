@@ -30,8 +30,12 @@ if TYPE_CHECKING:
 __all__ = ["make_application", "run", "settle"]
 
 
-#: What is imported ahead, after so many milliseconds.
-_AHEAD = ("room.stage", "home.stage", "sides.stage", "ready.stage", "practise.stage", "log.stage")
+#: What is imported ahead, after so many milliseconds: of the core alone, since classes of Qt must not be made off the
+#: interface thread.
+_AHEAD = (
+    "room.changes", "room.group", "room.tape", "room.shape", "home.closing", "home.loops", "home.drill", "sides.mends",
+    "sides.balance", "sides.forms", "practice.drill", "practice.advice", "practice.turns", "practice.scales",
+)  # fmt: skip
 _AHEAD_MS = 1500
 #: Pixels of the picture that --shot makes.
 SHOT = (1280, 800)
@@ -137,10 +141,10 @@ def run(arguments: Sequence[str]) -> int:
 
 
 def _import_ahead(progress: Progress) -> None:
-    """Imports what the stages are made of while the user looks at the first one, so that none has to be waited for."""
+    """Imports what the other stages reckon with while the user looks at the first one."""
     for number, name in enumerate(_AHEAD):
         progress.tell(number / len(_AHEAD))  # which ends it where the window has been closed
-        importlib.import_module(f"waltzmark.desktop.{name}")
+        importlib.import_module(f"waltzmark.core.{name}")
 
 
 def _tell(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
