@@ -181,6 +181,35 @@ def test_the_doors_lead_to_the_demo_a_form_of_ones_own_and_a_file(
     assert window.shown == "plot" and not window.document.changed
 
 
+def test_the_doors_are_walked_by_arrows_and_give_way_to_whatever_is_opened(
+    make_window: Callable[[], MainWindow], qtbot: QtBot, tmp_path: Path
+) -> None:
+    window = make_window()
+    window.beginning.show_doors()
+    doors = window.beginning.doors
+    assert doors is not None
+    window.activateWindow()
+    qtbot.waitUntil(lambda: doors.doors["demo"].hasFocus(), timeout=5000)
+    for key, name in (
+        (Qt.Key.Key_Right, "begin"), (Qt.Key.Key_Right, "open"), (Qt.Key.Key_Left, "begin"), (Qt.Key.Key_Left, "demo"),
+    ):  # fmt: skip
+        QTest.keyClick(doors.focusWidget() or doors, key)
+        assert doors.doors[name].hasFocus()
+    drawn = doors.grab().toImage()
+    window.set_dark(True)
+    assert doors.grab().toImage() != drawn
+    # A stage may be looked at first; acts of Plot do not work behind the doors.
+    assert not window.desk.book["delete"].isEnabled() and window.shown == ""
+    qtbot.keyClick(window, Qt.Key.Key_3, CTRL)
+    assert window.shown == "room" and window.answers.isVisible()
+    # What a crash left behind, or a file dropped on the window, is shown at once.
+    file = tmp_path / "dropped.waltz"
+    file.write_text(demo_text(), encoding="utf-8")
+    window.filing.open_instead(file)
+    assert window.beginning.doors is None and window.shown == "plot" and window.document.path == file
+    assert window.desk.book["delete"].isEnabled()
+
+
 def test_a_first_form_ends_with_an_answer_to_each_question(
     window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -63,6 +63,7 @@ class Beginning(QObject):
         self._desk.document.opened.connect(self._leave)
         self._stages.addWidget(doors)
         self._stages.setCurrentWidget(doors)
+        self._desk.book.show_stage("")  # nothing is done to what stands behind them
         doors.setFocus()
 
     def _open(self, name: str) -> None:
