@@ -98,12 +98,19 @@ def test_what_hurts_stops_the_walk_notes_it_and_asks_nothing(demo: MainWindow, q
     track = (tmp_path / "cues.vtt").read_text(encoding="utf-8")
     assert track.startswith("WEBVTT") and track.count("-->") == len(demo.document.trace) - 1
     # Before the first practice ever the cautions are shown, and nothing begins.
-    demo.desk.settings.set_text("cautions", "")
-    qtbot.keyClick(stage.large, SPACE)
-    assert not stage.walk.running and demo.desk.settings.text("cautions", "") == "seen"
-    page = demo.findChild(QDialog)
-    assert page is not None
-    page.close()
+    for face, begin in (
+        (stage.walk, lambda: qtbot.keyClick(stage.large, SPACE)), (stage.walk, stage.walk.start.click),
+        (stage.drill, stage.drill.start.click),
+    ):  # fmt: skip
+        stage.show_face("walk" if face is stage.walk else "drill")
+        demo.desk.settings.set_text("cautions", "")
+        begin()
+        assert not face.running and demo.desk.settings.text("cautions", "") == "seen"
+        page = next(each for each in demo.findChildren(QDialog) if each.isVisible())
+        page.close()
+        begin()
+        assert face.running
+        face.leave()
 
 
 # Drill.

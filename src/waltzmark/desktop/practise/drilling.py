@@ -70,7 +70,7 @@ class DrillFace(PractiseFace):
         )))  # fmt: skip
         self.start = QPushButton("Start")
         set_tip(self.start, "Space: done   O: off   M: missed   H: hurts, which stops it   Esc: end")
-        self.start.clicked.connect(lambda: self.begin())
+        self.start.clicked.connect(desk.book["practise"].trigger)  # which shows the cautions before the first
         self.column.addWidget(self.start)
         self.said = Label()
         self.said.setWordWrap(True)

@@ -93,7 +93,7 @@ class WalkFace(PractiseFace):
         self.column.addWidget(self.tick)
         self.start = QPushButton("Start")
         set_tip(self.start, "Counts in and walks; any key, or a presenter's clicker, pauses and goes on; Esc ends it")
-        self.start.clicked.connect(lambda: self.begin())
+        self.start.clicked.connect(desk.book["practise"].trigger)  # which shows the cautions before the first
         self.column.addWidget(self.start)
         self.cues = QPushButton("Save the cues as a track (WebVTT) …")
         set_tip(
