@@ -30,9 +30,6 @@ __all__ = ["APART", "HEADINGS", "Standing", "StartMap", "Starts"]
 HEADINGS = tuple(float(degrees) for degrees in range(0, 360, 5))
 #: Starts in a list differ by at least so many metres, or so many degrees.
 APART = (0.5, 30.0)
-_RASTER = 0.02  # metres between the points of the raster
-_MOST = 400_000  # points of the raster
-_BEYOND = 1.0  # metres around the walls that are looked up too
 _FINE = 0.008  # metres of the cells that are thinned to where it matters
 #: Down to which half of a square which thinning will do, metres.
 _LEVELS = ((0.24, 0.12), (0.06, 0.04), (0.0, 0.016))
@@ -41,7 +38,6 @@ _SLACK = 0.004  # metres that a square must promise more, to be divided
 _SURE = 0.08  # half a square from which on the best is looked at exactly, metres
 _EXACTLY = 4  # squares of a heading that are looked at exactly
 _MAPPED = 0.04  # metres of the cells that a map is made with
-_AT_ONCE = 4_000_000
 _PLAIN = 20_000  # squares that are divided at most
 
 

@@ -8,7 +8,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import chain
-from typing import TypeVar
 
 import numpy as np
 
@@ -34,8 +33,6 @@ from waltzmark.core.walk.passage import (
 from waltzmark.core.walk.step import Ground, Move
 
 __all__ = ["Row", "Trace"]
-
-T = TypeVar("T")
 
 
 @record(slots=True)
