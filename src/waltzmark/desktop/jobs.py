@@ -11,12 +11,13 @@ import contextlib
 import os
 import threading
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from waltzmark.core.base.progress import Progress, StoppedError
+from waltzmark.core.base.records import record
 
 if TYPE_CHECKING:
     from multiprocessing.connection import Connection
@@ -27,7 +28,7 @@ __all__ = ["Jobs", "Work"]
 Work = Callable[[Progress], Any]
 
 
-@dataclass(eq=False)
+@record(eq=False)
 class _Job:
     asker: str
     work: Work

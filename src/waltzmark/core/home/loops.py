@@ -9,7 +9,6 @@ and a run with one inner run of any length left out beside. Drift and turn belon
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -104,7 +103,7 @@ class Loop:
         return len(self.left_out) + joins + _DRIFT * self.away - _VARIETY * len(self.postures)
 
 
-@dataclass(frozen=True, eq=False)
+@record(eq=False)
 class _Motions:
     """Every posture's stance where it is entered and left, in its own frame, and its motion as a turn and a way."""
 

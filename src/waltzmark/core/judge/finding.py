@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import record
 from waltzmark.core.edit.editing import replace_lines
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.mutes import Mute
@@ -22,7 +22,7 @@ Severity = Literal["stop", "caution", "note"]
 SEVERITIES: dict[Severity, int] = {"stop": 0, "caution": 1, "note": 2}
 
 
-@dataclass(frozen=True)
+@record
 class Mend:
     """A change of the score that puts a finding right: the lines of a posture from *start* up to *stop* become
     *lines*. words: what it does."""
@@ -38,7 +38,7 @@ class Mend:
         return replace_lines(form, self.posture, self.start, self.stop, self.lines)
 
 
-@dataclass(frozen=True)
+@record
 class Finding:
     """Something wrong or worth knowing, and where it begins.
 
@@ -75,7 +75,7 @@ class Finding:
         return 1 + len(self.again)
 
 
-@dataclass(frozen=True)
+@record
 class Judged:
     """What was found, and what was found but is muted, each with the mute."""
 

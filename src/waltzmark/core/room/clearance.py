@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from waltzmark.core.base.arrays import Bools, Floats, Ints
@@ -98,7 +96,7 @@ def name_of(room: Room, near: Clearance, say: Figures = PLAIN) -> str:
     return thing.name or wall_name(room, np.array(near.place), say)
 
 
-@dataclass(frozen=True, eq=False)
+@record(eq=False)
 class Demand:
     """What swept places ask for. points: (m, 2) in the floor frame; needs: (m,) metres from anything, their radius
     among them; high: (m,) whether they pass above what is low; which: (m,) their numbers among *places*. Those of

@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -50,7 +49,7 @@ class Standing:
     suits: str = ""
 
 
-@dataclass(frozen=True, eq=False)
+@record(eq=False)
 class StartMap:
     """What starts at one heading have to spare, metres. low: (2,) the first start, step: metres from one to the next;
     spare: (ny, nx), rows along y."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -11,6 +10,7 @@ import numpy as np
 from waltzmark.core.base.angles import normal
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.records import record
 from waltzmark.core.form.outlines import turns_left
 from waltzmark.core.form.room import Obstacle, Point, Room
 
@@ -20,7 +20,7 @@ _NUMBERED = re.compile(r"obstacle \d+")
 _AT_ONCE = 2_000_000  # pairs of a place and an edge that are looked at together
 
 
-@dataclass(frozen=True, eq=False)
+@record(eq=False)
 class Thing:
     """One thing, in the room frame, metres. corners: (n, 2) of a polygon, or none for a circle. around: whether the
     free side is within it, as for the walls; low: whether arms pass above it."""
@@ -94,7 +94,7 @@ class Thing:
         return np.asarray(feet[int(np.argmin(np.hypot(*(feet - point).T)))])
 
 
-@dataclass(frozen=True, eq=False)
+@record(eq=False)
 class Things:
     """Everything in a room that a walk must keep clear of, the walls first."""
 

@@ -5,12 +5,11 @@ Two counts that do the same have the same deeds; of a mirrored walk they are tho
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from waltzmark.core.base.angles import along_across, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
+from waltzmark.core.base.records import record
 from waltzmark.core.score.actions import Pivot
 from waltzmark.core.walk.step import CARRIED, STEP
 from waltzmark.core.walk.trace import Trace
@@ -29,7 +28,7 @@ _PARTS = {"heel": 1.0, "ball": 2.0, "toe": 3.0}
 _POURED = 0.0005  # of the weight
 
 
-@dataclass(frozen=True, eq=False)
+@record(eq=False)
 class Deeds:
     """kinds (n, 2): 0 rests, 1 pivots, 2 steps, by side. places (n, 2, 2): where a foot that steps lands from the other
     heel, metres ahead and to its own side, in the frame of the chest as the count begins; sizes: the same in the frame

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from waltzmark.core.base.records import record
 
 __all__ = ["SAME", "Tolerance"]
 
 
-@dataclass(frozen=True)
+@record
 class Tolerance:
     """What two sides may differ by and count as the same: centimetres, degrees, % of the weight."""
 

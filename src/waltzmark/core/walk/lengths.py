@@ -7,7 +7,6 @@ again. The curve of a swing is not affine; on its way a foot is taken to move wi
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -50,7 +49,7 @@ class Measure:
     aside: bool = False
 
 
-@dataclass(frozen=True, eq=False)
+@record(eq=False)
 class Measures:
     """The k measures of a walk. heels: (n, 2, 2, k) how far each heel moves, by side, right and ahead, in metres a
     metre of each measure; steps: of each step to a facing its row, its side, and the numbers of its length and width,

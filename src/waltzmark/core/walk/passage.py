@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 from typing import NamedTuple, TypeVar, cast
 
@@ -11,6 +11,7 @@ import numpy as np
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.score.actions import Count, Expect
 from waltzmark.core.walk.step import Move, Problem
@@ -122,7 +123,7 @@ LEFT_HEEL, RIGHT_HEEL = span("left_x", "left_y"), span("right_x", "right_y")
 LEFT_POINT, RIGHT_POINT = span("left_point_x", "left_point_y"), span("right_point_x", "right_point_y")
 
 
-@dataclass(frozen=True, eq=False)
+@record(eq=False)
 class Passage:
     """The walk of one posture, from the pose it was entered in.
 

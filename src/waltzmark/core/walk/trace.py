@@ -5,7 +5,6 @@ A trace is made of passages, one for each posture, and shares those that an edit
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import chain
 
@@ -47,7 +46,7 @@ class Row:
     pose: Pose
 
 
-@dataclass(frozen=True, eq=False)
+@record(eq=False)
 class Trace:
     """Every count of a form walked. Arrays have one row per count, row 0 being the opening stance."""
 

@@ -66,19 +66,21 @@ def _levels(sole: Sole, side: Side) -> tuple[Floats, Floats]:
     """Shares of the sole's area, and how far along the axis one has to fill it from the heel for each."""
     outline = sole.outlines[side]
     along = np.linspace(outline[:, 1].min(), outline[:, 1].max(), 60)
-    breadth = np.array([_breadth_at(outline, y) for y in along])
+    breadth = _breadths(outline, along)
     area = np.concatenate([[0.0], np.cumsum((breadth[1:] + breadth[:-1]) / 2.0)])
     return area / area[-1], along
 
 
-def _breadth_at(outline: Floats, y: float) -> float:
-    after = np.roll(outline, -1, axis=0)
-    crosses = (outline[:, 1] - y) * (after[:, 1] - y) < 0
-    if not crosses.any():
-        return 0.0
-    a, b = outline[crosses], after[crosses]
-    x = a[:, 0] + (y - a[:, 1]) / (b[:, 1] - a[:, 1]) * (b[:, 0] - a[:, 0])
-    return float(x.max() - x.min())
+def _breadths(outline: Floats, along: Floats) -> Floats:
+    """How broad an outline is at each of those places."""
+    x, y = outline.T
+    across, up = np.roll(x, -1) - x, np.roll(y, -1) - y
+    level = along[:, None] - y
+    crosses = level * (level - up) < 0
+    at = x + np.divide(level, up, out=np.zeros_like(level), where=crosses) * across
+    breadth = np.where(crosses, at, -np.inf).max(axis=1) - np.where(crosses, at, np.inf).min(axis=1)
+    breadths: Floats = np.maximum(breadth, 0.0)
+    return breadths
 
 
 @lru_cache(maxsize=1024)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from operator import is_
 from typing import TYPE_CHECKING
 
@@ -48,7 +47,7 @@ class View:
         return self.camera, self.room, self.theme.name
 
 
-@dataclass(frozen=True, eq=False)
+@record(eq=False)
 class Stretch:
     """A walk with the one before its last edit, where what that moved is shown."""
 

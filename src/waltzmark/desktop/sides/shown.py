@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPainter, QPen, QTransform
 
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.sides.differences import Compared, CountPair
 from waltzmark.core.sides.folding import Fold, best_fold
@@ -21,7 +21,7 @@ from waltzmark.desktop.theme import Theme
 __all__ = ["Shown", "draw_arrow", "draw_between", "feet_of", "lifted_last"]
 
 
-@dataclass(frozen=True, eq=False)
+@record(eq=False)
 class Shown:
     """Two passages that are shown, with what each is called. mine: whether both are of the document's own walk."""
 
