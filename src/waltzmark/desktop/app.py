@@ -84,7 +84,7 @@ def parser() -> argparse.ArgumentParser:
 
 
 def make_application() -> QApplication:
-    """The Qt application, with Waltzmark's name, icon and style."""
+    """The Qt application, with Waltzmark's name and style."""
     application = QApplication.instance()
     if not isinstance(application, QApplication):
         application = QApplication([*sys.argv[:1], "-style", "Fusion"])  # else it makes another one before
@@ -92,8 +92,6 @@ def make_application() -> QApplication:
     application.setApplicationDisplayName("")
     application.setDesktopFileName("org.waltzmark.Waltzmark")
     keep_parser_in(Path(platformdirs.user_cache_dir("waltzmark")))
-    icon = Path(__file__).parent / "resources" / "waltzmark.svg"
-    application.setWindowIcon(QIcon(str(icon)))
     # A review in the background hands over to the hand that types ten times as quickly as it would by itself.
     sys.setswitchinterval(0.0005)
     # A large form is a million objects that live long: they need not be looked through while somebody types.
@@ -134,6 +132,8 @@ def run(arguments: Sequence[str]) -> int:
         if not saved:
             print(f"waltzmark: {options.shot} could not be written", file=sys.stderr)
         return 0 if saved else 1
+    icon = str(Path(__file__).parent / "resources" / "waltzmark.svg")
+    window.completed.connect(lambda: application.setWindowIcon(QIcon(icon)))  # it takes a library of its own
     sys.excepthook = _tell
     QTimer.singleShot(0, window, window.filing.offer_recovery)
     window.document.jobs.ask("ahead", _import_ahead, lambda _: None, pause=_AHEAD_MS)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
@@ -10,10 +11,10 @@ from PySide6.QtWidgets import QStackedWidget
 
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.filing import Filing
-from waltzmark.desktop.first_form import FirstForm, Lesson
 
 if TYPE_CHECKING:
     from waltzmark.desktop.doors import Doors
+    from waltzmark.desktop.first_form import FirstForm, Lesson
 
 __all__ = ["Beginning"]
 
@@ -21,9 +22,11 @@ _WRITING = "plot"  # the stage where a form is written
 
 
 class Beginning(QObject):
-    """card: the first form's, hidden unless one is being written. before_doors: the doors are going to be shown."""
+    """before_doors: the doors are going to be shown; card_made: there is a card now, which leads through a first form,
+    and wants a place."""
 
     before_doors = Signal()
+    card_made = Signal(object)
 
     def __init__(
         self, desk: Desk, filing: Filing, stages: QStackedWidget, show_stage: Callable[[str], Stage]
@@ -32,15 +35,23 @@ class Beginning(QObject):
         super().__init__(stages)
         self._desk, self._filing, self._stages, self._show_stage = desk, filing, stages, show_stage
         self.doors: Doors | None = None
-        self.card = FirstForm(desk.document)
-        self.card.wanted.connect(self._do)
-        self.card.closed.connect(self.card.hide)
+
+    @cached_property
+    def card(self) -> FirstForm:
+        """The first form's, hidden unless one is being written; most windows never need it."""
+        from waltzmark.desktop.first_form import FirstForm
+
+        made = FirstForm(self._desk.document)
+        made.wanted.connect(self._do)
+        made.closed.connect(made.hide)
+        self.card_made.emit(made)
+        return made
 
     def begin(self, guided: bool) -> None:
         """A form has been begun: shows where to write, and what, if that is wanted."""
         if guided:
             self.card.begin()
-        else:
+        elif "card" in self.__dict__:
             self.card.hide()
         self._show_stage(_WRITING).begin()
 

@@ -24,7 +24,8 @@ __all__ = ["Desk", "Stage"]
 @dataclass
 class Desk:
     """One window's own; stages talk to each other through nothing else. theme: that of the window now; begin_beside:
-    opens a form, made as some words say, in a window beside; leaving: is told before another face is shown."""
+    opens a form, made as some words say, in a window beside; leaving: is told before another face is shown; shown_in:
+    where stages are."""
 
     document: Document
     editor: Editor
@@ -37,13 +38,14 @@ class Desk:
     practice: Practice
     begin_beside: Callable[[Form, str], object] = lambda _form, _words: None
     leaving: Callable[[], object] = lambda: None
+    shown_in: QWidget | None = None
 
 
 class Stage(QWidget):
     """A stage fills the window. What it may be asked for, whichever it is, has an answer here."""
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__()
+        super().__init__(desk.shown_in)  # what is put there when it is whole would be styled once more, with all in it
         self.desk = desk
 
     def set_theme(self, theme: Theme) -> None:

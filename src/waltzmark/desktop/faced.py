@@ -38,7 +38,8 @@ class FacedStage(Stage):
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
         self.ribbon = WeightRibbon(desk.document, desk.editor, desk.theme)
-        self.panels, self.pictures = QStackedWidget(), QStackedWidget()
+        self.side = QWidget(self)  # from the outside in: what is put into something is styled anew, with all in it
+        self.panels, self.pictures = QStackedWidget(self.side), QStackedWidget(self)
         self._drawn: dict[str, QWidget] = {}
         self._names: list[str] = []
         self._tabs = QButtonGroup(self)
@@ -102,9 +103,8 @@ class FacedStage(Stage):
         for name, face in faces.items():
             self._names.append(name)
             tabs.addWidget(self._tab(name, face))
-        side = self.side = QWidget()
-        side.setFixedWidth(width)
-        column = QVBoxLayout(side)
+        self.side.setFixedWidth(width)
+        column = QVBoxLayout(self.side)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addLayout(tabs)
@@ -121,7 +121,7 @@ class FacedStage(Stage):
         row.setSpacing(0)
         row.addLayout(middle, 1)
         row.addWidget(rule)
-        row.addWidget(side)
+        row.addWidget(self.side)
         return row
 
     def _tab(self, name: str, face: QWidget) -> QPushButton:

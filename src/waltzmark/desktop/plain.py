@@ -35,10 +35,14 @@ class RichLabel(QLabel):
 
     def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setTextFormat(Qt.TextFormat.RichText)
         self.setOpenExternalLinks(False)
         self.setTextInteractionFlags(Qt.TextInteractionFlag.NoTextInteraction)
         self.setText(text)
+
+    def setText(self, text: str) -> None:
+        marked = "<" in text or "&" in text  # else Qt need not make a document of it
+        self.setTextFormat(Qt.TextFormat.RichText if marked else Qt.TextFormat.PlainText)
+        super().setText(text)
 
 
 def rich(text: str) -> str:

@@ -44,6 +44,7 @@ if TYPE_CHECKING:
     from waltzmark.core.answers.onward import Onward
     from waltzmark.core.form.form import Form
     from waltzmark.core.practice.entries import Entry
+    from waltzmark.desktop.first_form import FirstForm
     from waltzmark.desktop.helping import HelpWindow
     from waltzmark.desktop.home.stage import HomeStage
     from waltzmark.desktop.log.stage import LogStage
@@ -61,6 +62,7 @@ class MainWindow(QMainWindow):
     """One window on one document."""
 
     closed = Signal()
+    completed = Signal()  # nothing has to wait for its first picture any more
 
     def __init__(
         self, others: OtherWindows, settings: Settings | None = None, theme: Theme | None = None,
@@ -95,7 +97,8 @@ class MainWindow(QMainWindow):
         self.filing.begun = lambda guided: self.beginning.begin(guided)
         self._stages: dict[str, Stage] = {}
         self._help: HelpWindow | None = None
-        self.stages = QStackedWidget()
+        whole = QWidget(self)
+        self.stages = self.desk.shown_in = QStackedWidget(whole)
         self.answers = AnswerStrip(self.document, theme)
         self.notices = NoticeBar()
         self.choices = Choices(self.desk, self)
@@ -104,9 +107,9 @@ class MainWindow(QMainWindow):
         self.onward = OnwardLine(self.document)
         self.beginning = Beginning(self.desk, self.filing, self.stages, self.show_stage)
         self.beginning.before_doors.connect(lambda: self.show_answers(False))
-        self.beginning.card.shown.connect(self.onward.keep_quiet)
+        self.beginning.card_made.connect(self._show_card)
         self.menus = Menus(self, self.desk, self.filing, self.choices, self.stage, FIRST_SHOWN)
-        self._lay_out()
+        self._lay_out(whole)
         self.setAcceptDrops(True)
         self._chosen = fit_screen(self, settings.geometry)
         self.document.file_changed.connect(self._name_window)
@@ -127,16 +130,20 @@ class MainWindow(QMainWindow):
         """What the first picture of the window did not wait for."""
         self.menus.complete(self.shown)
         self.document.wait_no_more()
+        self.completed.emit()
 
-    def _lay_out(self) -> None:
-        whole = QWidget()
-        column = QVBoxLayout(whole)
+    def _lay_out(self, whole: QWidget) -> None:
+        column = self._column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for part in (self.notices, self.answers, self.onward, self.beginning.card):
+        for part in (self.notices, self.answers, self.onward):
             column.addWidget(part)
         column.addWidget(self.stages, 1)
         self.setCentralWidget(whole)
+
+    def _show_card(self, card: FirstForm) -> None:
+        self._column.insertWidget(self._column.indexOf(self.stages), card)
+        card.shown.connect(self.onward.keep_quiet)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)

@@ -30,14 +30,25 @@ def _table(sole: Sole, side: Side) -> tuple[Floats, int, int, float, float]:
     wide = int(np.ceil((np.abs(outline[:, 0]).max() + FAR) / _GRID)) + 1
     first, last = (int(np.rint(end / _GRID)) for end in (outline[:, 1].min() - FAR, outline[:, 1].max() + FAR))
     xs, ys = np.arange(-wide, wide + 1) * _GRID, np.arange(first - 1, last + 2) * _GRID
-    x, y = (each.ravel()[:, None] for each in np.meshgrid(xs, ys))
     ax, ay = outline.T
-    bx, by = np.roll(ax, -1), np.roll(ay, -1)
-    along = np.clip(((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2), 0.0, 1.0)
-    away = np.sqrt(((x - ax - along * (bx - ax)) ** 2 + (y - ay - along * (by - ay)) ** 2).min(axis=1))
+    ex, ey = np.roll(ax, -1) - ax, np.roll(ay, -1) - ay
+    # (rows, columns, edges); what depends on a row or a column alone is reckoned for that alone.
+    dx, dy = (xs[:, None] - ax)[None], (ys[:, None] - ay)[:, None]
+    size = ex**2 + ey**2
+    along = dx * (ex / size) + dy * (ey / size)
+    np.maximum(along, 0.0, out=along)
+    np.minimum(along, 1.0, out=along)
+    away = (along * ex - dx) ** 2
+    along *= ey
+    along -= dy
+    along *= along
+    away += along
+    away = np.sqrt(away.min(axis=2)).ravel()
+    below, after = ys[:, None] < ay, ys[:, None] < np.roll(ay, -1)
     with np.errstate(divide="ignore", invalid="ignore"):
-        crossed = ((y < ay) != (y < by)) & (x < ax + (y - ay) / (by - ay) * (bx - ax))
-    signed = np.where(crossed.sum(axis=1) % 2 == 1, -away, away)
+        at = dy * (ex / ey)  # where an edge that crosses the row lies to the right of the place, it is crossed
+    crossed = ((below != after)[:, None] & (dx < at)).sum(axis=2)
+    signed = np.where(crossed.ravel() % 2 == 1, -away, away)
     return signed, len(xs), len(ys), float(xs[0]), float(ys[0])
 
 

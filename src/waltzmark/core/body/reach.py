@@ -51,10 +51,18 @@ def _hips(body: Body, side: Side, ankles: Floats) -> tuple[Floats, Floats]:
     """Squared distances across the floor (m, k) from the standing hip to its ankle, and from the stepping hip to its
     own; ankles: (m, 2) of the stepping foot in the frame of the supporting one."""
     standing, stepping = _tries(body, side)
-    moved = -ankles[:, None, :] * (BELOW / WHOLE)  # the stepping leg draws the pelvis the other way
-    own = standing + moved - (0.0, ANKLE * body.sole.of(side))
-    off = stepping + moved - ankles[:, None, :]
-    return (own**2).sum(axis=2), (off**2).sum(axis=2)
+    moved = ankles * (-BELOW / WHOLE)  # the stepping leg draws the pelvis the other way
+    own, off = moved - (0.0, ANKLE * body.sole.of(side)), moved - ankles
+    return _squares(standing, own), _squares(stepping, off)
+
+
+def _squares(places: Floats, moved: Floats) -> Floats:
+    """(m, k) squared distances from the origin of (k, 2) places moved by (m, 2)."""
+    x, y = (places[:, i] + moved[:, i, None] for i in (0, 1))
+    x *= x
+    y *= y
+    x += y
+    return x
 
 
 def _empty(body: Body, side: Side, bend: float, ankles: Floats, heights: Floats | float) -> Bools:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+
 from PySide6.QtCore import QEvent, QRect, Qt, Signal
 from PySide6.QtGui import (
     QKeyEvent,
@@ -40,11 +42,16 @@ class EntryField(QLineEdit):
         self.error: ScoreError | None = None
         self._stances: frozenset[str] = frozenset()
         self._torso = 0.0
-        self._offers = QStandardItemModel(self)
         self.setFont(font(11.5))
         self.setAccessibleName("Entry line")
         self.setToolTip("Type a count and press Enter (Ctrl+E goes here); Tab takes the first word offered")
-        self._completer = completer = QCompleter(self._offers, self)
+        self.textChanged.connect(self._changed)
+
+    @cached_property
+    def _offers(self) -> QStandardItemModel:
+        """The words that are offered, in a list that is made when there is something to offer first."""
+        model = QStandardItemModel(self)
+        completer = QCompleter(model, self)
         completer.setCompletionRole(_WHOLE)
         completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
         if popup := completer.popup():
@@ -52,7 +59,7 @@ class EntryField(QLineEdit):
             popup.setObjectName("offers")
         completer.setMaxVisibleItems(9)
         self.setCompleter(completer)
-        self.textChanged.connect(self._changed)
+        return model
 
     def offer(self, stances: frozenset[str], torso: float) -> None:
         """What the words offered depend on: the school's stances, and the torso heading offered first."""
@@ -69,7 +76,7 @@ class EntryField(QLineEdit):
         self.blockSignals(False)
 
     def _hide_offers(self) -> None:
-        if popup := self._completer.popup():
+        if (completer := self.completer()) and (popup := completer.popup()):
             popup.hide()
 
     def _changed(self) -> None:

@@ -48,13 +48,14 @@ class PlotStage(Stage):
         self.score.menu = QMenu(self.score)
         for names in (COUNTS, (LINE,), POSTURES):
             fill(self.score.menu, [None if act is None else book[act.name] for act in names])
-        self.drawn = _column(self.score, self.entry)
+        # From the outside in: what is put into something is styled anew, with all that is in it.
+        self.splitter = QSplitter(Qt.Orientation.Horizontal, self)
         self.stack = QStackedWidget()
-        self.stack.addWidget(self.drawn)
-        self._left = _column(self.stack)
+        self._left = _column(self.splitter, self.stack)
         self._left.setMinimumWidth(330)
-        middle = _column(self.floor, self.transport, self.ribbon)
-        self.splitter = QSplitter(Qt.Orientation.Horizontal)
+        self.drawn = _column(self.stack, self.score, self.entry)
+        self.stack.addWidget(self.drawn)
+        middle = _column(self.splitter, self.floor, self.transport, self.ribbon)
         self.splitter.setChildrenCollapsible(False)
         self.splitter.setHandleWidth(1)
         for part, stretch in ((self._left, 0), (middle, 1)):
@@ -176,8 +177,8 @@ class PlotStage(Stage):
         self.floor.update()
 
 
-def _column(*parts: QWidget) -> QWidget:
-    holder = QWidget()
+def _column(parent: QWidget, *parts: QWidget) -> QWidget:
+    holder = QWidget(parent)
     column = QVBoxLayout(holder)
     column.setContentsMargins(0, 0, 0, 0)
     column.setSpacing(0)
