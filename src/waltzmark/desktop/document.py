@@ -214,6 +214,8 @@ class Document(QObject):
         self._ask_for_review()
 
     def _ask_for_review(self) -> None:
+        if self.waits:
+            return
         form, trace, say, within = self.form, self.trace, self.say, self.within
 
         def work(_progress: Progress) -> Review:
@@ -343,10 +345,11 @@ class Document(QObject):
         return self._judged
 
     def wait_no_more(self) -> None:
-        """Judges what waited until the window was seen."""
+        """Judges and reviews what waited until the window was seen."""
         if self.waits:
             self.waits = False
             self.figures_changed.emit()
+            self._ask_for_review()
 
     def tell_news(self, words: str) -> None:
         """Tells what a change did to the findings, until the next one."""

@@ -77,6 +77,7 @@ class MainWindow(QMainWindow):
         self.others = others
         self.document = Document(self)
         self.document.within = settings.within
+        self.document.waits = late
         self.player = Player(self.document, self)
         self.editor = Editor(self.document)
         book = Book(self, theme)
@@ -120,7 +121,6 @@ class MainWindow(QMainWindow):
         self.desk.practice.trouble.connect(self._tell_of_book)
         self.document.jobs.trouble.connect(lambda _asker, error: self.tell_trouble(str(error) or type(error).__name__))
         self._name_window()
-        self.document.waits = late
         first(self.filing)
         self.show_stage(FIRST_SHOWN).setFocus()
         if not late:
