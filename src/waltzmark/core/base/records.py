@@ -2,8 +2,8 @@
 
 A dataclass compiles six methods the moment it is made, and nearly a hundred are made before the window is first seen: a
 tenth of the start. Here none is compiled: a getter of the fields compares and hashes as quickly, what cannot be changed
-is refused in the same words by two functions that all share, and the beginning of an object, which is called too often
-to be anything but compiled, is compiled when the first object is made.
+is refused in the same words by two functions that all share, and how an object begins is compiled only when so many
+are made that it pays.
 """
 
 from __future__ import annotations
@@ -16,6 +16,8 @@ from typing import Any, TypeVar, dataclass_transform, overload
 __all__ = ["record"]
 
 T = TypeVar("T")
+#: So many objects begin field by field; compiling takes as long as some twenty of them.
+_PLAINLY = 8
 
 
 @overload
@@ -51,14 +53,45 @@ def record(
 
 
 def _beginning(whole: type[Any]) -> dict[str, Callable[..., Any]]:
-    """Compiles how an object begins when the first one does."""
+    """The first objects begin field by field; then how they do is compiled."""
+    left = _PLAINLY
 
     def begin(self: Any, *values: Any, **named: Any) -> None:
-        compiled = _compiled(whole)
+        nonlocal left
+        left -= 1
+        if left >= 0 and _begun(self, whole, values, named):
+            return
+        compiled = _compiled(whole)  # it also knows what to say where values are missing or too many
         whole.__init__ = compiled  # in its own place, for all that come after
         compiled(self, *values, **named)
 
     return {"__init__": begin}
+
+
+def _begun(self: Any, whole: type[Any], values: tuple[Any, ...], named: dict[str, Any]) -> bool:
+    """Sets every field; False where the values are not those of the fields."""
+    listed = fields(whole)
+    names = [f.name for f in listed if f.init]
+    given = {**dict(zip(names, values, strict=False)), **named}
+    if len(given) != len(values) + len(named):
+        return False
+    for f in listed:
+        if f.name in given and f.init:
+            value = given.pop(f.name)
+        elif f.default_factory is not MISSING:
+            value = f.default_factory()
+        elif f.default is not MISSING:
+            value = f.default
+        elif f.init:
+            return False
+        else:
+            continue  # it is set in __post_init__
+        object.__setattr__(self, f.name, value)
+    if given:
+        return False
+    if hasattr(whole, "__post_init__"):
+        self.__post_init__()
+    return True
 
 
 def _compiled(whole: type[Any]) -> Callable[..., None]:
