@@ -134,9 +134,10 @@ def run(arguments: Sequence[str]) -> int:
         return 0 if saved else 1
     icon = str(Path(__file__).parent / "resources" / "waltzmark.svg")
     window.completed.connect(lambda: application.setWindowIcon(QIcon(icon)))  # it takes a library of its own
+    jobs = window.document.jobs
+    window.completed.connect(lambda: jobs.ask("ahead", _import_ahead, lambda _: None, pause=_AHEAD_MS))
     sys.excepthook = _tell
     QTimer.singleShot(0, window, window.filing.offer_recovery)
-    window.document.jobs.ask("ahead", _import_ahead, lambda _: None, pause=_AHEAD_MS)
     return application.exec()
 
 
