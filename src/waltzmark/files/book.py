@@ -36,6 +36,7 @@ _MIGRATIONS: tuple[tuple[str, ...], ...] = (
 VERSION = len(_MIGRATIONS)
 _COLUMNS = tuple(field.name for field in fields(Entry) if field.name != "id")
 _NAMES = {name: "at" if name == "when" else name for name in _COLUMNS}
+_STORED = ", ".join(("id", *_NAMES.values()))
 _BUSY_MS = 3000
 _MOST_LINES = 1_000_000
 _BACK = timedelta(minutes=1)
@@ -135,11 +136,9 @@ class Book:
     def entries(self, since: datetime | None = None) -> tuple[Entry, ...]:
         """All entries, or those since a time, in the order of their times."""
         with self._told("read"):
-            rows = self._store.execute(
-                f"select id, {', '.join(_NAMES.values())} from entry where gone = 0 order by at, id"
-            ).fetchall()
-        found = [_entry(row) for row in rows]
-        # Times may be in several time zones: their texts do not sort as they do.
+            rows = self._store.execute(f"select {_STORED} from entry where gone = 0").fetchall()
+        found = _entries(rows)
+        # Here and not in the store: times may be in several time zones, and their texts do not sort as they do.
         found.sort(key=lambda entry: (entry.when, entry.id))
         return tuple(found if since is None else (entry for entry in found if entry.when >= since))
 
@@ -250,8 +249,8 @@ def rescued(path: Path) -> tuple[Entry, ...]:
     with contextlib.suppress(sqlite3.Error, EntryError, ValueError, OSError):
         store = sqlite3.connect(f"file:{path}?mode=ro", uri=True)
         with contextlib.closing(store):
-            for row in store.execute(f"select id, {', '.join(_NAMES.values())} from entry order by id"):
-                found.append(_entry(row))  # noqa: PERF401 - what was read before it breaks is kept
+            for row in store.execute(f"select {_STORED} from entry order by id"):
+                found += _entries([row])  # what was read before it breaks is kept
     return tuple(found)
 
 
@@ -274,13 +273,16 @@ def _values(entry: Entry) -> tuple[Any, ...]:
     return tuple(values)
 
 
-def _entry(row: Sequence[Any]) -> Entry:
-    """An entry of the store. It was looked at when it was put in, which takes most of the time."""
-    made = object.__new__(Entry)
-    made.__dict__.update(zip(_COLUMNS, row[1:], strict=True))
-    made.__dict__["when"] = datetime.fromisoformat(row[1])
-    made.__dict__["id"] = row[0]
-    return made
+def _entries(rows: Iterable[Sequence[Any]]) -> list[Entry]:
+    """Entries of the store. They were looked at when they were put in, which takes most of the time."""
+    found, begin, read, names = [], object.__new__, datetime.fromisoformat, ("id", *_COLUMNS)
+    for row in rows:
+        made = begin(Entry)
+        values = made.__dict__
+        values.update(zip(names, row))  # noqa: B905 - asked for by the same names
+        values["when"] = read(row[1])
+        found.append(made)
+    return found
 
 
 _NUMBERS = ("heading", "minutes", "measured", "planned")
