@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Side
@@ -52,6 +53,13 @@ def _table(sole: Sole, side: Side) -> tuple[Floats, int, int, float, float]:
     return signed, len(xs), len(ys), float(xs[0]), float(ys[0])
 
 
+@lru_cache(maxsize=32)
+def _rim(sole: Sole, side: Side) -> NDArray[np.complex128]:
+    """The outline of the moving sole in steps of the grid, right and ahead."""
+    outline = sole.outlines[side][::_EVERY] / _GRID
+    return np.asarray(outline[:, 0] + 1j * outline[:, 1])
+
+
 def gaps(sole: Sole, side: Side, standing: Floats, moving: Floats) -> Floats:
     """(…,) metres between the sole of a side's moving foot and the standing other one; below 0 they overlap, and `FAR`
     stands for that and all above it.
@@ -60,17 +68,13 @@ def gaps(sole: Sole, side: Side, standing: Floats, moving: Floats) -> Floats:
     sole are held against the distances about the standing one, good to a millimetre or two.
     """
     flat, wide, high, left, low = _table(sole, side.other)
-    outline = sole.outlines[side][::_EVERY]
-    turn = np.radians(moving[..., 2] - standing[..., 2])[..., None]
-    angle = np.radians(standing[..., 2])[..., None]
-    dx, dy = (moving[..., i, None] - standing[..., i, None] for i in (0, 1))
-    sin, cos = np.sin(angle), np.cos(angle)
-    own_sin, own_cos = np.sin(turn), np.cos(turn)
-    across, along = outline[:, 0] / _GRID, outline[:, 1] / _GRID
-    x = ((dx * cos - dy * sin) - left) / _GRID + across * own_cos + along * own_sin
-    y = ((dx * sin + dy * cos) - low) / _GRID + along * own_cos - across * own_sin
+    # As complex numbers, right and ahead; turned clockwise by an angle is times exp(-i angle).
+    off = (moving[..., 0] - standing[..., 0]) + 1j * (moving[..., 1] - standing[..., 1])
+    first = (off * np.exp(1j * np.radians(standing[..., 2])) - complex(left, low)) / _GRID
+    turned = np.exp(-1j * np.radians(moving[..., 2] - standing[..., 2]))
+    places = first[..., None] + turned[..., None] * _rim(sole, side)
     # Beyond the table it is further than `FAR`, as it is at its border.
-    x, y = np.clip(x, 0.0, wide - 1.001), np.clip(y, 0.0, high - 1.001)
+    x, y = places.real.clip(0.0, wide - 1.001), places.imag.clip(0.0, high - 1.001)
     i, j = x.astype(np.int64), y.astype(np.int64)
     at, u = j * wide + i, x - i
     bottom, top = flat.take(at), flat.take(at + wide)
