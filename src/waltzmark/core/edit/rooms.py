@@ -30,6 +30,11 @@ def _point(x: float, y: float) -> Point:
     return round(x, 4) + 0.0, round(y, 4) + 0.0
 
 
+def _down(metres: float) -> float:
+    """To a tenth of a millimetre and never more: a leaf that is rounded up is longer than its wall."""
+    return math.floor(1e4 * metres + 1e-4) / 1e4
+
+
 def _kept_in(outline: tuple[Point, ...], every: Iterable[Door]) -> tuple[Door, ...]:
     """Doors kept in their walls, moved along where a wall has become too short for them."""
     doors = []
@@ -37,8 +42,8 @@ def _kept_in(outline: tuple[Point, ...], every: Iterable[Door]) -> tuple[Door, .
         length = math.dist(outline[door.wall], outline[(door.wall + 1) % len(outline)])
         if length < 0.1:
             continue
-        leaf = min(door.leaf, round(length, 4))
-        doors.append(replace(door, leaf=leaf, at=max(min(door.at, round(length - leaf, 4)), 0.0)))
+        leaf = min(door.leaf, _down(length))
+        doors.append(replace(door, leaf=leaf, at=max(min(door.at, _down(length - leaf)), 0.0)))
     return tuple(doors)
 
 
@@ -157,7 +162,7 @@ def move_door(room: Room, number: int, x: float, y: float) -> Room:
         foot = (a[0] + (b[0] - a[0]) * along / length, a[1] + (b[1] - a[1]) * along / length)
         if math.dist(foot, (x, y)) < best:
             at = min(max(along - door.leaf / 2.0, 0.0), length - door.leaf)
-            best, found = math.dist(foot, (x, y)), replace(door, wall=wall, at=round(at, 4))
+            best, found = math.dist(foot, (x, y)), replace(door, wall=wall, at=_down(at))
     return replace(room, doors=(*room.doors[:number], found, *room.doors[number + 1 :]))
 
 

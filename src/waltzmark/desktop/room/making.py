@@ -124,11 +124,7 @@ class MakingFace(Face):
         self.behind = named(LengthField(self.document, "Wanted behind backward steps"), self._behind)
         self.arms = QCheckBox("Arms count")
         set_tip(self.arms, "Whether the reach of the arms must be clear too, not only feet and body")
-        self.arms.clicked.connect(
-            lambda on: self.change(
-                lambda room: replace(room, arms=on), "let the arms count" if on else "leave the arms"
-            )
-        )
+        self.arms.clicked.connect(self._let_arms)
         grid.addWidget(Label("Name"), 0, 0)
         grid.addWidget(self.named, 0, 1, 1, 2)
         for number, (words, field) in enumerate((("Wanted around", self.clearance), ("… behind", self.behind)), 1):
