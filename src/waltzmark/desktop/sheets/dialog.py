@@ -9,7 +9,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QImage, QKeyEvent, QPainter, QPaintEvent, QPen, QWheelEvent
-from PySide6.QtPrintSupport import QPrintDialog, QPrinter
+from PySide6.QtPrintSupport import QPrintDialog, QPrinter, QPrinterInfo
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -313,6 +313,9 @@ class SheetsDialog(QDialog):
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
         printer.setPageLayout(made.paper.layout)
         printer.setFullPage(True)
+        printer.setDocName(f"{made.form.title or 'Form'}, {made.sheet.kind}")  # what the queue calls it
+        if not QPrinterInfo.availablePrinterNames():  # it can only go into a file: one that has a name
+            printer.setOutputFileName(str(Path.home() / f"{made.sheet.kind}.pdf"))
         if QPrintDialog(printer, self).exec() == QDialog.DialogCode.Accepted:
             self.print_on(printer)
 
