@@ -13,6 +13,7 @@ __all__ = ["Places"]
 
 _NAME = re.compile(r"[\w.\"'-]+")
 _KEY = re.compile(r"\s*(\"[^\"]*\"|'[^']*'|[\w-]+)\s*[.=]")
+_PART = re.compile(r"\"[^\"]*\"|'[^']*'|[^.\"']+")
 _STRING = re.compile(r"\"((?:[^\"\\]|\\.)*)\"|'([^']*)'")
 
 
@@ -65,21 +66,40 @@ class Places:
         return sections[at] if at < len(sections) else None
 
     def key(self, table: str, key: str, index: int | None = None) -> Position:
-        """Place of a key in a table (the *index*-th of an array of tables); of its header when it is not found."""
+        """Place of a key in a table (the *index*-th of an array of tables), or of the table that it is; else of what
+        it is written in."""
         section = self._section(table, index)
         name = f"{table}.{key}" if table else key
-        if section is not None:
-            if section not in self._keys:
-                self._keys[section] = self._keys_in(section)
-            line = self._keys[section].get(key)
-            if line is not None:
-                written = self._lines[line]
-                return Position(line + 1, len(written) - len(written.lstrip()) + 1, name)
-        if not table:
-            for header, sections in self._sections.items():
-                if header.split(".")[0] == key:
-                    return Position(sections[0].start, 1, name)
+        if section is not None and (place := self._in(section, key, name)) is not None:
+            return place
+        if index is None and (line := self._headed(name)):
+            return Position(line, 1, name)
+        if section is None and index is None:
+            parts = _PART.findall(table)
+            for cut in range(len(parts) - 1, -1, -1):  # it may be written in a line of what holds it
+                outer = self._section(".".join(parts[:cut]), None)
+                if outer is not None and (place := self._in(outer, parts[cut].strip("\"'"), name)) is not None:
+                    return place
+                if line := self._headed(".".join(parts[: cut + 1])):
+                    return Position(line, 1, name)
         return Position((section.start if section else 0) or None, None, name)
+
+    def _headed(self, name: str) -> int:
+        """The line of the first table of a name, or below it; 0 where there is none."""
+        for header, sections in self._sections.items():
+            if header == name or header.startswith(f"{name}."):
+                return sections[0].start
+        return 0
+
+    def _in(self, section: _Section, key: str, name: str) -> Position | None:
+        """Where a key is written in a section."""
+        if section not in self._keys:
+            self._keys[section] = self._keys_in(section)
+        line = self._keys[section].get(key)
+        if line is None:
+            return None
+        written = self._lines[line]
+        return Position(line + 1, len(written) - len(written.lstrip()) + 1, name)
 
     def _keys_in(self, section: _Section) -> dict[str, int]:
         found: dict[str, int] = {}

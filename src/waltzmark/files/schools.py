@@ -91,7 +91,7 @@ class _Reader:
         )
 
     def stance(self, name: str, raw: object) -> StanceGeometry | None:
-        table = self.name("stances", name)
+        table, before = self.name("stances", name), len(self.values.problems)
         if not isinstance(raw, dict):
             self.fail(self.name("stances"), name, "should be a table of length, width, toe, rear_toe and land")
             return None
@@ -111,7 +111,10 @@ class _Reader:
             for key, default in (("toe", 0.0), ("rear_toe", 45.0))
         )
         land = self.values.choice(table, raw, "land", ("", "heel", "ball", "flat", "air"), "")
-        if length is None:
+        if length is None or len(self.values.problems) > before:
+            return None
+        self.made(table, "width", lambda: StanceGeometry("0cm", width))  # else it would be told of the length
+        if len(self.values.problems) > before:
             return None
         return self.made(table, "length", lambda: StanceGeometry(length, width, toe, rear, land))  # type: ignore[arg-type]
 
