@@ -36,9 +36,11 @@ from waltzmark.desktop.room.parts import (
     added,
     described,
     dragged,
+    held_at,
     part_at,
     parts_of_room,
     removed,
+    with_obstacle,
 )
 from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.theme import font
@@ -343,11 +345,17 @@ class MakingFace(Face):
             self.part = Part("corner", part.number + 1)
             self.change(lambda room: rooms.split_wall(room, part.number, at.x(), at.y()), "put a corner into a wall")
 
-    def nudge(self, dx: float, dy: float, _turn: float) -> None:
-        """Moves the chosen part by centimetres, by keys."""
-        if (part := self.part) is not None:
-            place = QPointF(0.0, 0.0)
-            self.change(lambda room: dragged(room, part, place, QPointF(dx, dy), True), "move a part of the room")
+    def nudge(self, dx: float, dy: float, turn: float) -> None:
+        """Moves the chosen part by centimetres, by keys; what stands there is turned by degrees too."""
+        part = self.part
+        if part is not None and turn:
+            if part.kind in ("obstacle", "size"):
+                turned = rooms.move_obstacle(self.room.obstacles[part.number], 0.0, 0.0, turn)
+                self.change(lambda room: with_obstacle(room, part.number, turned), "turn a part of the room")
+        elif part is not None:
+            place = QPointF(*held_at(self.room, part))
+            way = QPointF(dx, dy)
+            self.change(lambda room: dragged(room, part, place, place + way, True), "move a part of the room")
 
     # Drawing.
 

@@ -14,8 +14,8 @@ from waltzmark.core.form.room import Door, Obstacle, Point, Room, Start
 from waltzmark.core.room.things import named_wall
 
 __all__ = [
-    "Part", "added", "described", "dragged", "middle_of_wall", "on_wall", "part_at", "parts_of_room", "removed",
-    "with_door", "with_obstacle", "with_tape",
+    "Part", "added", "described", "dragged", "held_at", "middle_of_wall", "on_wall", "part_at", "parts_of_room",
+    "removed", "with_door", "with_obstacle", "with_tape",
 ]  # fmt: skip
 
 
@@ -108,6 +108,14 @@ def _from_line(place: Point, a: Point, b: Point) -> float:
     length = math.dist(a, b)
     along = ((place[0] - a[0]) * (b[0] - a[0]) + (place[1] - a[1]) * (b[1] - a[1])) / length
     return math.dist(place, on_wall(a, b, min(max(along, 0.0), length)))
+
+
+def held_at(room: Room, part: Part) -> Point:
+    """Where keys take a part that they move: a door goes to where it is led, anything else as far as it is led."""
+    if part.kind != "door":
+        return 0.0, 0.0
+    door = room.doors[part.number]
+    return on_wall(*room.wall(door.wall), door.at + door.leaf / 2.0)
 
 
 def dragged(room: Room, part: Part, start: QPointF, at: QPointF, free: bool) -> Room:
