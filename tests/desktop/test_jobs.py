@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import signal
 import threading
 import time
 from collections.abc import Callable, Iterator
@@ -51,6 +53,45 @@ def given(value: int, _: Progress) -> int:
 
 def broken(_: Progress) -> None:
     raise ZeroDivisionError("by nothing")
+
+
+def killed(_: Progress) -> None:
+    os.kill(os.getpid(), signal.SIGKILL)
+
+
+def unsayable(_: Progress) -> object:
+    return lambda: None  # which no process can hand to another
+
+
+class OddError(Exception):
+    """One that cannot be handed over either."""
+
+    def __reduce__(self) -> str:
+        raise TypeError("not me")
+
+
+def odd(_: Progress) -> None:
+    raise OddError
+
+
+def leaving(_: Progress) -> None:
+    raise SystemExit(3)
+
+
+@pytest.mark.parametrize("work", [killed, unsayable, odd, leaving])
+def test_a_process_that_ends_in_any_way_is_told_and_the_next_work_is_done(
+    jobs: Jobs, qtbot: QtBot, work: Callable[[Progress], object]
+) -> None:
+    failed: list[BaseException] = []
+    done: list[object] = []
+    jobs.ask("a", work, done.append, failed=failed.append, process=True)
+    qtbot.waitUntil(lambda: bool(failed), timeout=20_000)
+    assert not done and len(failed) == 1 and not jobs.busy("a")
+    if work in (killed, odd):
+        assert str(failed[0]) == "its process ended before the work was done"
+    jobs.ask("a", counted, done.append, failed=failed.append, process=True)
+    qtbot.waitUntil(lambda: done == [5], timeout=20_000)
+    assert len(failed) == 1
 
 
 @pytest.mark.parametrize("process", [False, True])
