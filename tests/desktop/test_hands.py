@@ -60,6 +60,33 @@ def test_the_ribbon_says_what_lies_under_the_pointer_and_is_walked_by_keys(demo:
     assert document.ghost is None and selected(demo) == written and not document.changed
 
 
+def test_offers_go_before_what_was_typed_and_none_stay_empty(demo: MainWindow, qtbot: QtBot) -> None:
+    entry = demo.plot.entry
+    field = entry.field
+    demo.activateWindow()
+    field.setFocus()
+    assert field.completer() is None
+    QTest.keyClicks(field, "st")
+    completer = field.completer()
+    assert completer is not None
+    popup = completer.popup()
+    assert popup is not None
+    qtbot.waitUntil(popup.isVisible)
+    QTest.keyClick(popup, Qt.Key.Key_Escape)
+    assert not popup.isVisible() and field.text() == "st"
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    assert not field.text() and not popup.isVisible()
+    QTest.keyClicks(field, "sh")
+    qtbot.waitUntil(popup.isVisible)
+    QTest.keyClicks(popup, "zz")  # what nothing can follow
+    assert field.text() == "shzz" and not popup.isVisible()
+    field.selectAll()
+    QTest.keyClicks(field, "pi")
+    qtbot.waitUntil(popup.isVisible)
+    QTest.keyClick(popup, Qt.Key.Key_Tab)
+    assert field.text() == "pivot " and not popup.isVisible()
+
+
 def test_headings_lines_and_ranges_of_the_score_are_chosen_by_the_mouse(demo: MainWindow, qtbot: QtBot) -> None:
     score, document = demo.plot.score, demo.document
     entries = score.rows.entries

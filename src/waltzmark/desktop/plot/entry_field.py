@@ -75,9 +75,13 @@ class EntryField(QLineEdit):
         self.clear()
         self.blockSignals(False)
 
-    def _hide_offers(self) -> None:
-        if (completer := self.completer()) and (popup := completer.popup()):
-            popup.hide()
+    def _hide_offers(self) -> bool:
+        """Whether there were any to be seen."""
+        popup = completer.popup() if (completer := self.completer()) else None
+        if popup is None or not popup.isVisible():
+            return False
+        popup.hide()
+        return True
 
     def _changed(self) -> None:
         # Filled before the line edit asks its completer, which is after this signal.
@@ -86,6 +90,8 @@ class EntryField(QLineEdit):
             item = QStandardItem(each.word)
             item.setData(each.text, _WHOLE)
             self._offers.appendRow(item)
+        if not self._offers.rowCount():
+            self._hide_offers()
         self.typed.emit()
 
     def event(self, event: QEvent) -> bool:
@@ -108,7 +114,8 @@ class EntryField(QLineEdit):
                 where = "end"
             self.entered.emit(where)
         elif key == Qt.Key.Key_Escape:
-            self.escaped.emit()
+            if not self._hide_offers():  # those go first
+                self.escaped.emit()
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self.recalled.emit(-1 if key == Qt.Key.Key_Up else 1)
         elif event.matches(QKeySequence.StandardKey.Paste) and "\n" in QApplication.clipboard().text().strip():
