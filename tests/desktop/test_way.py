@@ -179,6 +179,13 @@ def test_the_doors_lead_to_the_demo_a_form_of_ones_own_and_a_file(
     assert window.beginning.doors is not None
     QTest.keyClick(window.beginning.doors, Qt.Key.Key_Escape)
     assert window.shown == "plot" and not window.document.changed
+    for name in ("plot", "room"):  # no stage stands chosen behind them, and each can be chosen
+        window = make_window()
+        window.beginning.show_doors()
+        buttons = {row.name: window.desk.book[f"stage {row.name}"] for row in STAGES}
+        assert not any(button.isChecked() for button in buttons.values())
+        buttons[name].trigger()
+        assert window.shown == name and window.answers.isVisible() and buttons[name].isChecked()
 
 
 def test_the_doors_are_walked_by_arrows_and_give_way_to_whatever_is_opened(

@@ -75,6 +75,7 @@ class Beginning(QObject):
         self._stages.addWidget(doors)
         self._stages.setCurrentWidget(doors)
         self._desk.book.show_stage("")  # nothing is done to what stands behind them
+        self._desk.book[f"stage {_WRITING}"].setChecked(False)
         doors.setFocus()
 
     def _open(self, name: str) -> None:
