@@ -256,6 +256,27 @@ def test_a_frame_shows_feet_trail_and_path() -> None:
     assert not inked(away).any()
 
 
+@pytest.mark.parametrize(("facing", "right", "ahead"), [("12", 0, 1), ("3", 1, 0), ("9", -1, 0), ("1:30", 1, 1)])
+def test_a_kick_and_a_look_go_where_they_are_said_to(facing: str, right: int, ahead: int) -> None:
+    floor = QTransform().translate(SIZE / 2, SIZE / 2).scale(220, -220)
+
+    def frame(words: str) -> QImage:
+        trace = walk(Form(postures=(Posture("a", lines=read_score(f"shift L 100\nlift R knee\n{words}")),)))
+        return drawn(lambda p: draw_scene(p, floor, Scene(trace, 3, 1.0, trace.pose(3)), LIGHT))
+
+    kept = frame("hold")
+    for words, other in ((f"kick R {facing} waist", "kick R 6 waist"), (f"gaze {facing}", "gaze 6")):
+        if words == "gaze 12":
+            continue  # as the torso: there is nothing to draw
+        mine, theirs = (
+            np.abs(pixels(frame(each)).astype(int) - pixels(kept)).max(axis=2) > 40 for each in (words, other)
+        )
+        x, y = centre(mine)
+        their_x, their_y = centre(theirs)
+        assert (x - their_x) * right >= 0 and (their_y - y) * (ahead + 1) > 5  # one toward 6 goes down
+        assert not right or abs(x - SIZE / 2) > 8
+
+
 @pytest.mark.parametrize("torso", ["12", "3", "6", "9", "1:30", "7:30"])
 def test_the_words_of_both_hands_stand_apart_whichever_way_the_body_faces(torso: str) -> None:
     hands = [f"hand {letter} {torso} chest push" for letter in "LR"]
