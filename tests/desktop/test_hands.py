@@ -25,9 +25,14 @@ from waltzmark.desktop.room.stage import RoomStage
 from waltzmark.desktop.window import MainWindow
 
 
-def test_the_ribbon_says_what_lies_under_the_pointer_and_is_walked_by_keys(demo: MainWindow, qtbot: QtBot) -> None:
+def test_the_ribbon_says_what_lies_under_the_pointer_and_is_walked_by_keys(
+    demo: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    tips: list[str] = []
+    monkeypatch.setattr(QToolTip, "showText", lambda _at, words, *_: tips.append(words))
     ribbon, document = demo.plot.ribbon, demo.document
     document.go(0.0)
+    QTest.mouseMove(ribbon, QPoint(1, 1))
     trace, dice = document.trace, random.Random(3)
     told = set()
     for x in sorted(dice.sample(range(20, ribbon.width() - 20), 25)):
@@ -36,7 +41,7 @@ def test_the_ribbon_says_what_lies_under_the_pointer_and_is_walked_by_keys(demo:
         posture = trace.posture(row)
         title = "the opening" if posture is None else document.form.posture(posture).title
         left = 100 * trace.shares[row, 0]
-        first, *findings = QToolTip.text().split("\n")
+        first, *findings = tips[-1].split("\n")
         assert first == f"{title}: left {left:.0f} %, right {100 - left:.0f} %"
         number = sum(finding.posture == posture for finding in document.judged.everywhere)
         assert sum(int(word) for word in "".join(findings).replace(",", "").split() if word.isdigit()) == number
