@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+import shutil
+import subprocess
 import tomllib
 import xml.etree.ElementTree as ElementTree
 from pathlib import Path
@@ -27,6 +29,23 @@ def test_every_picture_is_shown_in_the_readme_and_made_by_the_script() -> None:
     pictures = {path.stem for path in (ROOT / "docs" / "screenshots").glob("*.png")}
     assert pictures == set(re.findall(r'^    "([a-z-]+)": \(', text("scripts/screenshots.py"), re.MULTILINE))
     assert all(f"docs/screenshots/{name}.png" in text("README.md") for name in pictures)
+
+
+def test_nothing_is_kept_here_that_is_not_of_the_project() -> None:
+    git = shutil.which("git")
+    told = (
+        subprocess.run([git or "git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=False)
+        if git
+        else None
+    )
+    if told is None or told.returncode:
+        pytest.skip("no checkout to ask")
+    kinds = {".py", ".waltz", ".png", ".md", ".toml", ".json", ".svg", ".ttf", ".xml", ".sh", ".txt", ".qss", ".lock",
+             ".lark", ".desktop"}  # fmt: skip
+    names = {".ci/run", ".gitignore", "LICENSE", "Makefile", "src/waltzmark/manual"}
+    odd = [name for name in told.stdout.splitlines() if Path(name).suffix not in kinds and name not in names]
+    large = [name for name in told.stdout.splitlines() if (ROOT / name).stat().st_size > 800_000]
+    assert odd == large == [] and len(told.stdout.splitlines()) > 400
 
 
 def test_every_rule_action_and_stance_is_documented() -> None:
