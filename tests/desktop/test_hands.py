@@ -1,20 +1,25 @@
-"""Hands on the ribbon, the score, the plan of the room and the playhead, where no other test puts them."""
+"""Hands where no other test puts them: on the ribbon, the score, the plan of the room, the playhead, a walk and a foot."""
 
 from __future__ import annotations
 
 import math
 import random
+import time
+import wave
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QToolTip
+from PySide6.QtWidgets import QApplication, QFileDialog, QToolTip
 from pytestqt.qtbot import QtBot
 
+from tests.desktop.conftest import opened
 from tests.desktop.test_dialogs import wheeled
 from tests.desktop.test_dragging import drag, row_of, selected
+from waltzmark.core.base.leftright import Side
 from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import Door, Room
 from waltzmark.desktop.history import Selection
@@ -281,3 +286,82 @@ def test_the_plan_is_zoomed_about_the_pointer_and_shown_whole_again(plan: RoomSt
     view.grab()
     QApplication.processEvents()
     assert view.camera.scale == pytest.approx(whole.scale)
+
+
+def test_a_walk_faces_a_wall_by_its_name_and_ticks_where_sound_can_be_played(
+    demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    room = demo.document.form.room
+    assert room is not None
+    demo.editor.set_room(replace(room, walls=((1, "street wall"), (3, "garden wall"))), "name two walls")
+    stage = opened(demo)
+    walk = stage.walk
+    named = {walk.facing.itemText(n): n for n in range(walk.facing.count())}
+    assert list(named)[-2:] == ["facing the street wall", "facing the garden wall"]
+    for words, heading in (("facing the street wall", 90.0), ("facing the garden wall", 270.0)):
+        walk.facing.setCurrentIndex(named[words] - 1)
+        QTest.keyClick(walk.facing, Qt.Key.Key_Down)
+        # The wall from corner 1 lies at the right of the room, the one from corner 3 at its left.
+        assert stage.large.turned == pytest.approx((heading - room.start.heading) % 360.0)
+    # A player that stands for the machine's: it notes what it is given to play.
+    player, noted = tmp_path / "player", tmp_path / "noted"
+    player.write_text(f'#!/bin/sh\ncp "$1" "{noted}.part" && mv "{noted}.part" "{noted}"\n', encoding="utf-8")
+    player.chmod(0o755)
+    ticker = walk.ticker
+    ticker.player = (str(player),)
+    sounds = []
+    for high in (True, False):
+        ticker.play(high)
+        end = time.monotonic() + 20.0
+        while not noted.exists() and time.monotonic() < end:
+            time.sleep(0.01)
+        with wave.open(str(noted)) as sound:
+            sounds.append((sound.getframerate(), sound.readframes(sound.getnframes())))
+        noted.unlink()
+    assert sounds[0] != sounds[1] and all(len(set(frames)) > 20 for _, frames in sounds)
+    files = list(ticker._files.values())
+    assert len(files) == 2 and all(Path(file).exists() for file in files)
+    ticker.close()
+    assert not any(Path(file).exists() for file in files)
+    ticker.player = (str(tmp_path / "gone"),)
+    ticker.play(True)  # what cannot be started is not tried again
+    assert ticker.player is None
+    ticker.play(True)
+    ticker.close()
+    target = tmp_path / "cues.vtt"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: ("", ""))
+    walk.save_cues()
+    assert not target.exists()
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
+    walk.first.setCurrentIndex(1)
+    walk.last.setCurrentIndex(1)
+    walk.save_cues()
+    track = target.read_text(encoding="utf-8")
+    start, stop = demo.document.trace.span("coil")
+    assert track.startswith("WEBVTT") and track.count(" --> ") >= stop - start
+    assert "Coil the rope" in track and "Haul the net" not in track
+
+
+def test_a_foot_is_turned_by_its_toes_from_memory(demo: MainWindow, qtbot: QtBot) -> None:
+    floor = opened(demo, "recall").floor
+    demo.desk.book["ask me"].trigger()
+    floor.grab()
+    assert floor.placed is not None
+    right, sole = floor.placed.right, demo.document.trace.body.sole
+    at = floor._camera.transform(QSizeF(floor.size()))
+
+    def toe(heading: float) -> QPoint:
+        x, y = sole.landmark(right.x, right.y, heading, "toe")
+        return at.map(QPointF(right.x + 0.97 * (x - right.x), right.y + 0.97 * (y - right.y))).toPoint()
+
+    QTest.mousePress(floor, Qt.MouseButton.LeftButton, pos=toe(right.heading))
+    QTest.mouseMove(floor, toe(right.heading + 30.0))
+    QTest.mouseRelease(floor, Qt.MouseButton.LeftButton, pos=toe(right.heading + 30.0))
+    turned = floor.placed.right
+    assert (turned.heading - right.heading) % 360.0 == pytest.approx(30.0, abs=3.0)
+    assert (turned.x, turned.y) == (right.x, right.y) and floor.placed.left == demo.document.trace.pose(0).left
+    floor.chosen = Side.RIGHT
+    qtbot.keyClick(floor, Qt.Key.Key_Space)
+    assert floor.chosen is Side.LEFT
+    QTest.mouseMove(floor, toe(0.0))  # nothing is held any more
+    assert floor.placed.right == turned

@@ -7,11 +7,12 @@ from functools import lru_cache
 from pathlib import Path
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtWidgets import QApplication
 
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import record
 
-__all__ = ["DARK", "LIGHT", "Theme", "font", "load_fonts"]
+__all__ = ["DARK", "LIGHT", "Theme", "dress", "font", "load_fonts"]
 
 
 @record
@@ -146,3 +147,12 @@ def font(points: float, bold: bool = False, italic: bool = False) -> QFont:
     made.setBold(bold)
     made.setItalic(italic)
     return made
+
+
+def dress(theme: Theme) -> None:
+    """Gives everything that the application shows a theme's font and colours."""
+    application = QApplication.instance()
+    assert isinstance(application, QApplication)
+    application.setFont(font(10.5))
+    application.setPalette(theme.palette())
+    application.setStyleSheet(theme.style_sheet())

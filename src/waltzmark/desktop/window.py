@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QEvent, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
-    QApplication,
     QDialog,
     QMainWindow,
     QStackedWidget,
@@ -37,7 +36,7 @@ from waltzmark.desktop.practice import Practice
 from waltzmark.desktop.recovery import Recovery
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.stages import FIRST_SHOWN, STAGES
-from waltzmark.desktop.theme import DARK, LIGHT, Theme, font
+from waltzmark.desktop.theme import DARK, LIGHT, Theme, dress
 from waltzmark.desktop.way import Place, Way
 
 if TYPE_CHECKING:
@@ -73,7 +72,7 @@ class MainWindow(QMainWindow):
         super().__init__()
         settings = settings or Settings()
         theme = theme or (DARK if settings.text("theme", "light") == "dark" else LIGHT)
-        self._style(theme)
+        dress(theme)
         self.others = others
         self.document = Document(self)
         self.document.within = settings.within
@@ -321,7 +320,7 @@ class MainWindow(QMainWindow):
     def set_dark(self, dark: bool) -> None:
         theme = self.desk.theme = DARK if dark else LIGHT
         self.desk.settings.set_text("theme", theme.name)
-        self._style(theme)
+        dress(theme)
         self.answers.set_theme(theme)
         if self.beginning.doors is not None:
             self.beginning.doors.set_theme(theme)
@@ -331,13 +330,6 @@ class MainWindow(QMainWindow):
             stage.set_theme(theme)
         self.desk.book.set_theme(theme)
         self._show_playing(self.player.playing)
-
-    def _style(self, theme: Theme) -> None:
-        application = QApplication.instance()
-        assert isinstance(application, QApplication)
-        application.setFont(font(10.5))
-        application.setPalette(theme.palette())
-        application.setStyleSheet(theme.style_sheet())
 
     # What it tells.
 
