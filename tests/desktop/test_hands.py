@@ -11,9 +11,10 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, QSizeF, Qt
+from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QToolTip
+from PySide6.QtWidgets import QApplication, QFileDialog, QToolTip, QWidget
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import opened
@@ -30,6 +31,16 @@ from waltzmark.desktop.room.stage import RoomStage
 from waltzmark.desktop.window import MainWindow
 
 
+def hover(widget: QWidget, at: QPoint) -> None:
+    """Moves the pointer over a widget with no button down, whatever was pressed before."""
+    place = QPointF(at)
+    event = QMouseEvent(
+        QEvent.Type.MouseMove, place, widget.mapToGlobal(place), Qt.MouseButton.NoButton, Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+    )  # fmt: skip
+    QApplication.sendEvent(widget, event)
+
+
 def test_the_ribbon_says_what_lies_under_the_pointer_and_is_walked_by_keys(
     demo: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -37,11 +48,10 @@ def test_the_ribbon_says_what_lies_under_the_pointer_and_is_walked_by_keys(
     monkeypatch.setattr(QToolTip, "showText", lambda _at, words, *_: tips.append(words))
     ribbon, document = demo.plot.ribbon, demo.document
     document.go(0.0)
-    QTest.mouseMove(ribbon, QPoint(1, 1))
     trace, dice = document.trace, random.Random(3)
     told = set()
     for x in sorted(dice.sample(range(20, ribbon.width() - 20), 25)):
-        QTest.mouseMove(ribbon, QPoint(x, ribbon.height() // 2))
+        hover(ribbon, QPoint(x, ribbon.height() // 2))
         row = round(ribbon.position_at(float(x)))
         posture = trace.posture(row)
         title = "the opening" if posture is None else document.form.posture(posture).title
@@ -212,7 +222,7 @@ def test_walls_doors_handles_and_tape_follow_the_hand_on_the_plan(
     plan: RoomStage, demo: MainWindow, qtbot: QtBot
 ) -> None:
     near, first = 2.0 / plan.plan.camera.scale + 0.006, room_of(plan)
-    QTest.mouseMove(plan.plan, plan.plan.frame.map(QPointF(2.6, 2.9)).toPoint())
+    hover(plan.plan, plan.plan.frame.map(QPointF(2.6, 2.9)).toPoint())
     assert plan.plan.cursor().shape() == Qt.CursorShape.OpenHandCursor
     pulled(plan, (5.6, 0.9), (5.35, 1.4))  # the wall at the right: only the way across counts
     wall = room_of(plan).outline
