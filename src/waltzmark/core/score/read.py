@@ -7,7 +7,6 @@ import os
 import pickle
 import threading
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.base.leftright import Side
@@ -15,9 +14,6 @@ from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Facing
 from waltzmark.core.score.limits import LONGEST_COUNT, UNSEEN
 from waltzmark.core.score.words import STANCES
-
-if TYPE_CHECKING:
-    pass
 
 __all__ = [
     "forget_counts", "is_stance_name", "keep_counts", "keep_parser_in", "plain_line", "read_count", "read_facing",
