@@ -24,7 +24,15 @@ from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.hips import draw_range, draw_room
 from waltzmark.desktop.painter.icons import icon
-from waltzmark.desktop.painter.marks import draw_arc, draw_beam, draw_clock, draw_dial, draw_severity, draw_torso
+from waltzmark.desktop.painter.marks import (
+    draw_arc,
+    draw_beam,
+    draw_clock,
+    draw_dial,
+    draw_severity,
+    draw_tag,
+    draw_torso,
+)
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
 from waltzmark.desktop.painter.scene import Scene, draw_path, draw_scene, trail
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
@@ -292,6 +300,23 @@ def test_the_words_of_both_hands_stand_apart_whichever_way_the_body_faces(torso:
         left, right = (inked(scene(hand)) & ~bare for hand in hands)
         assert left.sum() > 60 and right.sum() > 60 and not (left & right).any()
         assert (inked(scene(*hands)) & ~bare).sum() == left.sum() + right.sum()
+
+
+def test_the_whole_of_a_tag_stays_in_view_and_one_that_is_out_of_view_stays_out() -> None:
+    view = QRectF(0, 0, SIZE, SIZE)
+
+    def tag(x: float, within: QRectF | None) -> Bools:
+        words = "the garden door  3.20 m"
+        return inked(drawn(lambda p: draw_tag(p, QPointF(x, 200.0), words, LIGHT, "ink", within)))
+
+    middle = tag(200.0, view)
+    assert (middle == tag(200.0, None)).all()
+    width = np.ptp(np.nonzero(middle.any(axis=0))[0])
+    for x in (3.0, 60.0, SIZE - 3.0):
+        columns = np.nonzero(tag(x, view).any(axis=0))[0]
+        assert abs(np.ptp(columns) - width) <= 1 and columns.min() > 0 and columns.max() < SIZE - 1
+        assert tag(3.0, None)[:, 0].any()  # else it is cut off
+    assert not tag(-200.0, view).any()
 
 
 def test_the_scale_bar_is_as_long_as_it_says() -> None:

@@ -345,13 +345,17 @@ def draw_arc(
     painter.restore()
 
 
-def draw_tag(painter: QPainter, at: QPointF, text: str, theme: Theme, role: str = "ink") -> None:
-    """A figure on a small card, readable over anything."""
+def draw_tag(
+    painter: QPainter, at: QPointF, text: str, theme: Theme, role: str = "ink", within: QRectF | None = None
+) -> None:  # fmt: skip
+    """A figure on a small card, readable over anything. within: a place in it has its whole card in it."""
     painter.save()
     painter.setFont(font(9.0, bold=True))
     box = painter.fontMetrics().boundingRect(text)
     card = QRectF(0, 0, box.width() + 12, box.height() + 4)
     card.moveCenter(at)
+    if within is not None and within.contains(at):
+        card.moveLeft(max(min(card.left(), within.right() - card.width() - 2.0), within.left() + 2.0))
     painter.setPen(QPen(theme.color("rule"), 1.0))
     painter.setBrush(theme.color("raised", 0.94))
     painter.drawRoundedRect(card, 4, 4)

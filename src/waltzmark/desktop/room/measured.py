@@ -36,7 +36,8 @@ def draw_measured(
         at = frame.map(QPointF(*middle_of_wall(room, number, _OUTSIDE / pixels)))
         length = say.length(math.dist(*room.wall(number)))
         name = dict(room.walls).get(number)
-        draw_tag(painter, at, f"{name}  {length}" if name else length, theme, "centre" if chosen else "ink")
+        words, view = f"{name}  {length}" if name else length, QRectF(painter.viewport())
+        draw_tag(painter, at, words, theme, "centre" if chosen else "ink", view)
     for number, corner in enumerate(room.outline):
         _draw_handle(
             painter, frame.map(QPointF(*corner)), theme, "centre" if part == Part("corner", number) else "wall"
