@@ -6,7 +6,7 @@ import argparse
 from pathlib import Path
 from typing import Any
 
-from waltzmark.cli.saying import as_json, number_from_one, say, unheard
+from waltzmark.cli.saying import as_json, number_from_one, say
 from waltzmark.core.answers.words import return_answer
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.figures import PLAIN, Figures
@@ -56,8 +56,7 @@ def run_home(options: argparse.Namespace, read: ReadForm) -> int:
     if options.close and options.out is None:
         raise WaltzmarkError("--close writes a document: say where with -o OUT")
     trace = walk(form)
-    with unheard():
-        found = closings(form, options.lock)
+    found = closings(form, options.lock)
     if options.close:
         if options.close > len(found.every):
             raise WaltzmarkError(

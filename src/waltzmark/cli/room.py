@@ -8,7 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from waltzmark.cli.saying import as_json, number_from_one, say, unheard
+from waltzmark.cli.saying import as_json, number_from_one, say
 from waltzmark.core.answers.words import where
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.figures import PLAIN, Figures
@@ -54,9 +54,8 @@ def run_room(options: argparse.Namespace, read: ReadForm) -> int:
     if options.here and (options.start or options.change):
         raise WaltzmarkError("--here looks for no starts and no changes; leave it out")
     trace = walk(form)
-    with unheard():
-        known = Advice(here(form, trace), done=True) if options.here else advice(form)
-        group = arranged(trace, form.room, options.group) if options.group else None
+    known = Advice(here(form, trace), done=True) if options.here else advice(form)
+    group = arranged(trace, form.room, options.group) if options.group else None
     if options.out is not None:
         save_atomically(options.out, render(_applied(form, known, options), read))
     values = room_values(form, trace, known, group)

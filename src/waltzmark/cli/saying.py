@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import contextlib
 import json
 import os
 import sys
-from collections.abc import Iterator
 from typing import Any
 
-__all__ = ["as_json", "number_from_one", "say", "unheard"]
+__all__ = ["as_json", "number_from_one", "say"]
 
 
 def number_from_one(text: str) -> int:
@@ -24,21 +22,6 @@ def as_json(values: dict[str, Any]) -> str:
     """One object, in letters that the output can take."""
     wide = (sys.stdout.encoding or "").lower().replace("-", "") in ("utf8", "utf16", "utf32")
     return json.dumps(values, ensure_ascii=not wide)
-
-
-@contextlib.contextmanager
-def unheard() -> Iterator[None]:
-    """What a solver's library prints by itself goes nowhere: the output is the result's alone."""
-    sys.stdout.flush()
-    with contextlib.ExitStack() as stack:
-        with contextlib.suppress(OSError, ValueError):
-            number = sys.stdout.fileno()
-            kept, nowhere = os.dup(number), os.open(os.devnull, os.O_WRONLY)
-            os.dup2(nowhere, number)
-            os.close(nowhere)
-            stack.callback(os.close, kept)
-            stack.callback(os.dup2, kept, number)
-        yield
 
 
 def say(words: str, status: int) -> int:

@@ -374,8 +374,9 @@ class Document(QObject):
         room = self.form.room
         if room is None or not room.breaks:
             return room
-        order = [posture.id for posture in self.form.postures]
-        return room.begun_at(room.start_of(self.trace.posture(self.row), order))
+        from waltzmark.core.room.breaks import start_at  # only where there are breaks
+
+        return room.begun_at(start_at(self.trace, room, self.row))
 
     def _foresee(self) -> None:
         """The ghost has been judged: what entering it will ask for beside is worked out while there is time."""

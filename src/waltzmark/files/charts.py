@@ -11,20 +11,27 @@ import numpy as np
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.form.form import Form
+from waltzmark.core.room.breaks import in_room, start_at
 from waltzmark.core.room.tape import Mark
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["chart_drawing", "tape_table"]
 
 
-def _in_room(form: Form, points: Floats) -> list[tuple[float, float]]:
-    placed = form.room.to_room(points) if form.room is not None else points
-    return [(round(float(x), 6), round(float(y), 6)) for x, y in np.atleast_2d(placed)]
+def _in_room(form: Form, trace: Trace, row: int, points: Floats) -> list[tuple[float, float]]:
+    """Floor positions of a row where they lie in the room."""
+    room = form.room
+    return _tidy(room.begun_at(start_at(trace, room, row)).to_room(points) if room is not None else points)
+
+
+def _tidy(points: Floats) -> list[tuple[float, float]]:
+    return [(round(float(x), 6), round(float(y), 6)) for x, y in np.atleast_2d(points)]
 
 
 def chart_drawing(form: Form, trace: Trace, chosen: Sequence[str]) -> str:
-    """The chart as an ASCII DXF drawing: the room, its lines, the path with a vertex a count, both soles at the end of
-    each chosen posture, and a point with its title there. Without a room the floor frame is the drawing's."""
+    """The chart as an ASCII DXF drawing: the room, its lines, the path with a vertex a count (a path for each part
+    between breaks), both soles at the end of each chosen posture, and a point with its title there. Without a room the
+    floor frame is the drawing's."""
     from ezdxf.filemanagement import new
 
     drawing = new("R2010", setup=False, units=6)
@@ -42,7 +49,8 @@ def chart_drawing(form: Form, trace: Trace, chosen: Sequence[str]) -> str:
                 space.add_lwpolyline(obstacle.outline, close=True, dxfattribs={"layer": "obstacles"})
         for a, b in room.tape:
             space.add_line(a, b, dxfattribs={"layer": "lines"})
-    space.add_lwpolyline(_in_room(form, trace.centres), dxfattribs={"layer": "path"})
+    for path in in_room(trace, room, trace.centres) if room is not None else [trace.centres]:
+        space.add_lwpolyline(_tidy(path), dxfattribs={"layer": "path"})
     for posture in chosen:
         start, stop = trace.span(posture)
         row = max(stop - 1, start - 1, 0)
@@ -53,8 +61,10 @@ def chart_drawing(form: Form, trace: Trace, chosen: Sequence[str]) -> str:
                 sole.outlines[side], np.array([x]), np.array([y]), trace.headings[row, side : side + 1]
             )
             layer = f"soles-{side.word}"
-            space.add_lwpolyline(_in_room(form, outline.reshape(-1, 2)), close=True, dxfattribs={"layer": layer})
-        (place,) = _in_room(form, trace.midpoints[row])
+            space.add_lwpolyline(
+                _in_room(form, trace, row, outline.reshape(-1, 2)), close=True, dxfattribs={"layer": layer}
+            )
+        (place,) = _in_room(form, trace, row, trace.midpoints[row])
         title = f"{form.index(posture) + 1} {form.posture(posture).title}"
         space.add_point(place, dxfattribs={"layer": "marks"})
         space.add_text(title, height=0.08, dxfattribs={"layer": "marks", "insert": place})

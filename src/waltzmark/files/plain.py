@@ -140,7 +140,7 @@ def _room(room: Room) -> dict[str, Any]:
         values["obstacle"] = [_obstacle(each) for each in room.obstacles]
     if room.breaks:
         values["break"] = [
-            {"before": each.posture, "x": each.start.x, "y": each.start.y, "heading": each.start.heading}
+            {"before": each.posture, "x": each.mark.x, "y": each.mark.y, "heading": each.mark.heading}
             for each in room.breaks
         ]
     return values

@@ -102,6 +102,7 @@ def room_values(form: Form, trace: Trace, known: Advice, group: Group | None = N
                 "start": _start(each.room.start),
                 "changes": [_resize(resize) for resize in each.resizes],
                 "brings": list(each.brings),
+                "breaks": [{"before": at.posture, **_start(at.mark)} for at in each.room.breaks],
             }
             for each in known.changes
         ],

@@ -13,9 +13,10 @@ from waltzmark.core.body.pose import rest_of
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.walk.lengths import Measure, Measures
+from waltzmark.core.walk.lengths import Measure, Measures, scaled_spots
+from waltzmark.core.walk.trace import Trace
 
-__all__ = ["Resize", "mirrored_form", "resized"]
+__all__ = ["Resize", "mirrored_form", "resized", "scaled"]
 
 
 @record
@@ -59,6 +60,26 @@ def resized(form: Form, measures: Measures, lengths: Mapping[Measure, float]) ->
         for posture in form.postures
     )
     return replace(form, postures=postures), tuple(changes)
+
+
+def scaled(form: Form, trace: Trace, measures: Measures, factor: float) -> tuple[Form, tuple[Resize, ...]]:
+    """The form with all lengths of steps, and the widths of those to the side, by one factor, steps to places on the
+    floor among them; and what that changes."""
+    lengths = {
+        m: m.value * factor for m in measures.every if m.what in ("length", "distance") or m.aside
+    }  # fmt: skip
+    changed, changes = resized(form, measures, lengths)
+    for (posture, line, action), to in scaled_spots(form, trace, lengths, factor).items():
+        own = changed.posture(posture)
+        lines = list(own.lines)
+        step = lines[line].actions[action]
+        assert isinstance(step, act.Step)
+        actions = list(lines[line].actions)
+        actions[action] = replace(step, place=act.Spot(to.x, to.y))
+        lines[line] = replace(lines[line], actions=tuple(actions))
+        changed = changed.with_posture(replace(own, lines=tuple(lines)))
+        changes = (*changes, Resize(posture, to.number, "length", to.before, to.after))
+    return changed, changes
 
 
 def _placed(

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import replace
 from typing import Literal
 
@@ -85,10 +84,11 @@ class Lines:
 
 @record
 class Break:
-    """Where the walk breaks off before a posture, to go on from another mark in the room."""
+    """Where the walk breaks off before a posture, to go on from another mark in the room. mark: where one stands then,
+    midway between the heels, and where 12 o'clock points."""
 
     posture: str
-    start: Start
+    mark: Start
 
 
 @record
@@ -164,14 +164,6 @@ class Room:
     def begun_at(self, start: Start) -> Room:
         """The room with the walk begun elsewhere in it."""
         return replace(self, start=start)
-
-    def start_of(self, posture: str | None, order: Sequence[str]) -> Start:
-        """Where the mark lies that a posture is walked from: that of the last break before it. order: all postures."""
-        if posture is None or not self.breaks:
-            return self.start
-        until = set(order[: order.index(posture) + 1])
-        at = {each.posture: each.start for each in self.breaks}
-        return next((at[each] for each in reversed(order) if each in until and each in at), self.start)
 
     def to_room(self, points: Floats) -> Floats:
         """Floor positions (..., 2) in the room frame."""

@@ -18,6 +18,7 @@ import numpy as np
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.programmes import cheapest
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.base.units import METRES
@@ -348,19 +349,10 @@ def _milp(
     low: Floats | None = None,
 ) -> Floats | None:  # fmt: skip
     """The cheapest of what is between *low* and *high*, *equal* @ x being *to*, each of *rows* at least so much."""
-    from scipy.optimize import LinearConstraint, milp  # brings a slow import
-    from scipy.sparse import csr_array
-
-    limits = []
-    if len(equal):
-        limits.append(LinearConstraint(csr_array(equal), to - 1e-7, to + 1e-7))
+    limits: list[tuple[Floats, Floats | float, Floats | float]] = [(equal, to - 1e-7, to + 1e-7)]
     if rows:
-        limits.append(LinearConstraint(csr_array(np.concatenate(rows)), np.concatenate(least) - 1e-9, np.inf))
-    solved = milp(
-        price, integrality=whole, bounds=(np.zeros(len(price)) if low is None else low, high), constraints=limits,
-        options={"time_limit": _SECONDS, "mip_rel_gap": 1e-4},
-    )  # fmt: skip
-    return None if solved.x is None else np.asarray(solved.x)
+        limits.append((np.concatenate(rows), np.concatenate(least) - 1e-9, np.inf))
+    return cheapest(price, whole, np.zeros(len(price)) if low is None else low, high, limits, _SECONDS, 1e-4)
 
 
 def _words(

@@ -7,6 +7,7 @@ that what it would bring along is told.
 from __future__ import annotations
 
 import math
+import time
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from dataclasses import replace
@@ -16,18 +17,21 @@ import numpy as np
 from waltzmark.core.base.angles import heading_difference, rotated
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import record
-from waltzmark.core.edit.resizing import Resize, mirrored_form, resized
+from waltzmark.core.edit.resizing import Resize, mirrored_form, scaled
 from waltzmark.core.form.form import Form
-from waltzmark.core.form.room import Break, Room, Start
+from waltzmark.core.form.room import Room, Start
 from waltzmark.core.judge.compare import graver
 from waltzmark.core.judge.judging import judge_all
-from waltzmark.core.room.clearance import Clearance, clearance_at, parts_of
+from waltzmark.core.room.breaks import mark_of, parts_of
+from waltzmark.core.room.clearance import Clearance, clearance_at
 from waltzmark.core.room.starts import HEADINGS, Standing, Starts
 from waltzmark.core.room.steps import Fitted, fitted_steps
 from waltzmark.core.room.sweep import Sweep
 from waltzmark.core.walk.lengths import TooLongError, measures_of
+from waltzmark.core.walk.step import STEP
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 
@@ -37,13 +41,15 @@ _LEAST = 0.5  # no form is shortened further than to half
 _TRIED = 6  # headings at which single steps are fitted
 _FEWEST = 3  # and at which the fewest postures are looked for
 _BREAKS = 4
+_SECONDS = 12.0  # that looking for changes may take; what has been found by then is told
+_TURN = 0.5  # degrees from which a form is turned, where it fits as it faces
 
 
 @record
 class Change:
     """One way to make it fit. kind: *move*, *turn*, *shorter*, *steps*, *postures*, *side*, *break*, *clearance* or
     *arms*; words: what it is; form: with it made; near: what clearance it leaves; resizes: the steps it changes;
-    brings: what would be found wrong that was not, in words."""
+    brings: what would be found wrong that was not, in words; moved: whether one stands elsewhere for it."""
 
     kind: str
     words: str
@@ -51,6 +57,7 @@ class Change:
     near: Clearance
     resizes: tuple[Resize, ...] = ()
     brings: tuple[str, ...] = ()
+    moved: bool = False
 
     @property
     def room(self) -> Room:
@@ -75,7 +82,9 @@ def here(form: Form, trace: Trace) -> Clearance:
     """The clearance of the document's own start, with its breaks."""
     room = form.room
     assert room is not None
-    found = [clearance_at(Sweep(trace, room.arms, rows), room, start) for start, rows in parts_of(trace, room)]
+    found = [
+        clearance_at(Sweep(trace, room.arms, part.rows(trace)), room, part.start) for part in parts_of(trace, room)
+    ]
     return min(found, key=lambda each: each.spare)
 
 
@@ -122,6 +131,7 @@ class _Search:
         assert form.room is not None and so_far.rose is not None
         self.form, self.room, self.trace, self.starts = form, replace(form.room, breaks=()), trace, starts
         self.rose, self.listed, self.say, self.progress = so_far.rose, so_far.starts, say, progress
+        self._until = time.monotonic() + _SECONDS
         self._before = judge_all(form, trace, say).everywhere
 
     def found(self) -> Iterator[Change]:
@@ -146,7 +156,7 @@ class _Search:
         brings: tuple[str, ...] = ()
         if form is not None:
             brings = graver(self._before, judge_all(made, trace, self.say).everywhere)
-        yield Change(kind, words, made, near, resizes, brings)
+        yield Change(kind, words, made, near, resizes, brings, room.start != self.room.start)
 
     # Another start.
 
@@ -155,11 +165,11 @@ class _Search:
         at, near = self.starts.polished(self._best(own.heading), turns=False)
         if near.fits:
             yield from self._change("move", f"Stand {self._away(own, at)}, facing as before.", self.room.begun_at(at))
+        least = _TURN if near.fits else 0.0
         for standing in sorted(self.listed, key=lambda each: abs(heading_difference(own.heading, each.start.heading))):
-            if standing.near.fits and standing.start.heading != own.heading:
-                turn = heading_difference(own.heading, standing.start.heading)
-                way = "clockwise" if turn > 0 else "counter-clockwise"
-                words = f"Turn the whole form {abs(turn):.0f}° {way} and stand {self._away(own, standing.start)}."
+            turn = heading_difference(own.heading, standing.start.heading)
+            if standing.near.fits and abs(turn) > least:
+                words = f"Turn the whole form {_turned(turn)} and stand {self._away(own, standing.start)}."
                 yield from self._change("turn", words, self.room.begun_at(standing.start))
                 return
 
@@ -171,7 +181,17 @@ class _Search:
             for value, words in ((ahead, ("further ahead", "further back")), (right, ("to the right", "to the left")))
             if abs(value) >= 0.005
         ]
-        return " and ".join(ways) or "where you stand"
+        there = "where you stand" if math.hypot(right, ahead) < 5e-4 else "less than 1 cm from there"
+        return " and ".join(ways) or there
+
+    def _moved(self, to: Start) -> str:
+        """A sentence that says where to stand, if that is elsewhere."""
+        own = self.room.start
+        away, turn = math.hypot(to.x - own.x, to.y - own.y), heading_difference(own.heading, to.heading)
+        if away < 5e-4 and abs(turn) < 0.05:
+            return ""
+        turned = f", turned {_turned(turn)}" if abs(turn) >= 0.05 else ""
+        return f" Stand {self._away(own, to)}{turned}."
 
     def _best(self, heading: float) -> Start:
         x, y, _ = self.starts.best_of([heading])[0].tolist()
@@ -186,27 +206,35 @@ class _Search:
         return [own, *(heading for heading in order if heading != own)]
 
     def _standing(self, form: Form, room: Room, headings: Sequence[float]) -> Start | None:
-        """A start from which a form fits, at the first of some headings that has one."""
+        """A start from which a form fits: the document's own, else one at the first of some headings that has one."""
         starts = Starts(Sweep(walk(form), room.arms), room)
+        if clearance_at(starts.sweep, room, room.start).fits:
+            return room.start
         return _first_that_fits(starts, headings)
 
     def _shorter(self) -> Iterator[Change]:
         """All lengths, and widths of steps to the side, by one factor: the largest of whole percents that fits. Whether
         it fits need not be monotone in it, so each is tried."""
         measures = measures_of(self.form, self.trace)
-        scaled = [m for m in measures.every if m.what in ("length", "distance") or m.aside]
-        if not scaled:
+        if not scaled(self.form, self.trace, measures, _LEAST)[1]:
             return
         headings = sorted(self._headings(), key=lambda heading: heading != self.room.start.heading)
         for percent in range(99, round(100 * _LEAST) - 1, -1):
+            if time.monotonic() > self._until:
+                return
             self.progress.tell(0.2 * (99 - percent) / 50.0, f"all steps at {percent} %")
-            form, resizes = resized(self.form, measures, {m: m.value * percent / 100.0 for m in scaled})
+            form, resizes = scaled(self.form, self.trace, measures, percent / 100.0)
+            if _longer(self.trace, walk(form)):
+                continue  # a step to a place that is taken over from another posture
             start = self._standing(form, self.room, headings)
             if start is None:
                 continue
-            longest = max((m.value for m in scaled if m.what == "length"), default=0.0)
-            bow = f": the longest step of {self.say.length(longest)} becomes {self.say.length(longest * percent / 100)}"
-            words = f"All steps at {percent} %{bow if longest else ''}."
+            longest = max((r for r in resizes if r.what == "length"), key=lambda r: r.before, default=None)
+            bow = ""
+            if longest is not None:
+                before, after = (self.say.length(each) for each in (longest.before, longest.after))
+                bow = f": the longest step of {before} becomes {after}"
+            words = f"All steps at {percent} %{bow}.{self._moved(start)}"
             yield from self._change("shorter", words, self.room.begun_at(start), form, resizes)
             return
 
@@ -216,7 +244,7 @@ class _Search:
         for number, heading in enumerate(self._headings()[:_TRIED]):
             for fewest in (False, True) if number < _FEWEST else (False,):
                 self.progress.tell(0.2 + 0.2 * number / _TRIED, "the smallest changes of single steps")
-                fitted = fitted_steps(self.form, self.room, self._best(heading), fewest)
+                fitted = fitted_steps(self.form, self.room, self._best(heading), fewest, until=self._until)
                 found += [fitted] if fitted is not None else []
         if not found:
             return
@@ -229,7 +257,7 @@ class _Search:
             listed = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
             steps = f"{len(fitted.changes)} length{'s' if len(fitted.changes) > 1 else ''}"
             only = "Only " if kind == "postures" else ""
-            words = f"{only}{steps} by {self.say.length(fitted.total)} altogether: {listed}."
+            words = f"{only}{steps} by {self.say.length(fitted.total)} altogether: {listed}.{self._moved(fitted.start)}"
             room = self.room.begun_at(fitted.start)
             yield from self._change(kind, words, room, fitted.form, fitted.changes)
 
@@ -238,7 +266,7 @@ class _Search:
         form = mirrored_form(self.form)
         start = self._standing(form, self.room, self._headings())
         if start is not None:
-            words = "The whole form on its other side, left and right exchanged."
+            words = f"The whole form on its other side, left and right exchanged.{self._moved(start)}"
             yield from self._change("side", words, self.room.begun_at(start), form)
 
     def _broken(self) -> Iterator[Change]:
@@ -262,9 +290,16 @@ class _Search:
                 return
             marks.append((order[at], start))
             at = low
-        breaks = tuple(Break(posture, start) for posture, start in marks[1:])
-        titles = " and before ".join(self.form.posture(each.posture).title for each in breaks)
-        words = f"Break off before {titles}, walk back to a second mark, and go on from there."
+        if len(marks) < 2:
+            return
+        breaks = tuple(mark_of(self.trace, posture, start) for posture, start in marks[1:])
+        first = marks[0][1]
+        told = "; ".join(
+            f"before {self.form.posture(each.posture).title} walk to a {name} mark, {self._away(first, each.mark)} of "
+            f"the first{_facing(first, each.mark)}"
+            for name, each in zip(("second", "third", "fourth", "fifth"), breaks, strict=False)
+        )
+        words = f"Break off: {told}, and go on from there.{self._moved(first)}"
         yield from self._change("break", words, replace(self.room, start=marks[0][1], breaks=breaks))
 
     def _stretch(self, first: int, after: int) -> Start | None:
@@ -277,27 +312,66 @@ class _Search:
 
     def _less(self) -> Iterator[Change]:
         """The clearance there can be, and the arms drawn in."""
-        best = self.listed[0]
-        room, near = self.room, best.near
-        rooms = [("clearance", replace(room, behind=min(room.behind, room.clearance)), best)]
+        room = self.room
+        rooms = [("clearance", room, best) for best in self.listed[:1]]
         if room.arms:
             bare = replace(room, arms=False)
             starts = Starts(Sweep(self.trace), bare)
             listed = starts.listed(starts.best_of(), most=3)
-            rooms.append(("arms", bare, listed[0]))
+            rooms += [("arms", bare, best) for best in listed[:1]]
         for kind, asked, standing in rooms:
-            near = clearance_at(Sweep(self.trace, asked.arms), asked, standing.start)
-            left = math.floor(100.0 * near.clearance) / 100.0
-            if kind == "arms" and near.fits:
-                left = asked.clearance
-            if left < 0.0:
+            made = _less_wanted(Sweep(self.trace, asked.arms), asked.begun_at(standing.start))
+            if made is None or (kind == "clearance" and made == asked.begun_at(standing.start)):
                 continue
-            made = replace(asked, clearance=left, behind=min(asked.behind, max(left, 0.0)), start=standing.start)
-            if kind == "arms" and near.fits:
-                made = replace(asked, start=standing.start)
-            less = f"with {self.say.length(left)} around instead of {self.say.length(room.clearance)}"
-            words = {"clearance": f"Stand closer: {less}.", "arms": f"With the arms drawn in, {less}."}[kind]
-            yield from self._change(kind, words, made)
+            less = [
+                f"{self.say.change(before, after)} {where}"
+                for before, after, where in (
+                    (room.clearance, made.clearance, "around"), (room.behind, made.behind, "behind backward steps")
+                )
+                if after < before - 5e-4
+            ]  # fmt: skip
+            ask = f"{'; ask' if kind == 'arms' else 'Ask'} for less: {' and '.join(less)}" if less else ""
+            head = "Draw the arms in" if kind == "arms" else ""
+            yield from self._change(kind, f"{head}{ask}.{self._moved(standing.start)}", made)
+
+
+def _less_wanted(sweep: Sweep, room: Room) -> Room | None:
+    """The room with as much wanted around, and behind backward steps, as there is from its start; None where the walk
+    does not keep within it."""
+    least = clearance_at(sweep, replace(room, behind=0.0), room.start).clearance
+    around = min(math.floor(100.0 * least) / 100.0, room.clearance)
+    if around < 0.0:
+        return None
+    made = replace(room, clearance=around)
+    near = clearance_at(sweep, made, room.start)
+    if near.fits or not near.behind:
+        return made
+    return replace(made, behind=max(math.floor(100.0 * near.clearance) / 100.0, around))
+
+
+def _longer(trace: Trace, other: Trace) -> bool:
+    """Whether a step of another walk of the same counts is longer than that of a walk, by more than can be written."""
+    for side in Side:
+        rows = np.flatnonzero(trace.move_kinds[:, side] == STEP)
+        was, now = (
+            np.hypot(*(each.heels[rows, side] - each.heels[np.maximum(rows - 1, 0), side.other]).T)
+            for each in (trace, other)
+        )
+        if (now > was + 1e-3).any():
+            return True
+    return False
+
+
+def _turned(turn: float) -> str:
+    """A turn in words; a small one to a tenth of a degree."""
+    by = f"{abs(turn):.0f}" if abs(turn) >= 0.95 else f"{max(abs(turn), 0.1):.1f}"
+    return f"{by}° {'clockwise' if turn > 0 else 'counter-clockwise'}"
+
+
+def _facing(own: Start, to: Start) -> str:
+    """How a mark is turned against another one."""
+    turn = heading_difference(own.heading, to.heading)
+    return f", turned {_turned(turn)}" if abs(turn) >= 0.05 else ""
 
 
 def _first_that_fits(starts: Starts, headings: Sequence[float]) -> Start | None:

@@ -96,6 +96,11 @@ class Offsets:
             trees.append((radii, cKDTree((at - middle + 0.5) * _CELL)))
         return trees
 
+    @cached_property
+    def reach(self) -> float:
+        """How far apart two walkers may be, along either axis of their frame, and still come nearer than 0, metres."""
+        return max(float(np.abs(tree.data).max()) + radii + _CELL for radii, tree in self._trees)  # type: ignore[attr-defined]
+
     def gaps(self, ways: Floats) -> Floats:
         """(k,) the least distance of two walkers whose starts lie such ways (k, 2) apart in their own frame, metres, to
         about a centimetre; not less than 0 where they meet."""
@@ -189,14 +194,23 @@ class _Lattices:
         most = round(_WIDEST / _GRID)
         across = np.append(np.arange(4, min(wide, most) + 1), wide + most)  # the last: one column, or one row
         down = np.append(np.arange(4, min(high, most) + 1), high + most)
-        number = np.array([(i, j) for j in range(3) for i in range(-3, 4) if (j, i) > (0, 0)])
+        far = self.offsets.reach + self.gap  # what is further apart never comes near
+        n = math.ceil(far / (4 * _GRID))
+        number = np.array([(i, j) for j in range(n + 1) for i in range(-n, n + 1) if (j, i) > (0, 0)])
         tried = []
         for staggered in (False, True):
             a, b = (each.ravel() for each in np.meshgrid(across, down))
             shift = a // 2 if staggered else np.zeros_like(a)
-            x = number[:, 0] * a[:, None] + (number[:, 1] % 2) * shift[:, None]
-            ways = _GRID * np.stack([x, number[:, 1] * b[:, None]], axis=-1).reshape(-1, 2)
-            least = self.offsets.gaps(ways).reshape(len(a), -1).min(axis=1)
+            # From a row that is shifted to one that is not, and the other way; with an odd shift these are not mirrors.
+            sides = (number[:, 1] % 2) * shift[:, None]
+            across_ = number[:, 0] * a[:, None]
+            x = np.concatenate([across_ + sides, across_ - sides], axis=1) if staggered else across_
+            y = np.tile(number[:, 1] * b[:, None], (1, 2 if staggered else 1))
+            ways = _GRID * np.stack([x, y], axis=-1)
+            near = (np.abs(ways) < far).all(axis=-1)
+            every = np.full(near.shape, np.inf)
+            every[near] = self.offsets.gaps(ways[near])
+            least = every.min(axis=1)
             tried += [
                 (gap, *each)
                 for gap, *each in zip(least.tolist(), a.tolist(), b.tolist(), shift.tolist(), strict=True)

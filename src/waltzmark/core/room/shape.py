@@ -19,20 +19,22 @@ _TIMES = np.linspace(0.0, 1.0, 9)
 _SMOOTH = 0.004  # metres that the drawn edge may be off
 
 
-def silhouette(trace: Trace) -> list[Floats]:
-    """Rings, each (n, 2) metres in the floor frame, around all that soles and body sweep; holes are rings too."""
+def silhouette(trace: Trace, first: int = 0, after: int | None = None) -> list[Floats]:
+    """Rings, each (n, 2) metres in the floor frame, around all that soles and body sweep; holes are rings too.
+    first, after: only of the rows from *first* up to *after*."""
     parts: list[object] = []
+    begins, after = max(first - 1, 0), len(trace) if after is None else after
     for side in Side:
-        _, ways = feet_between(trace, side, _TIMES)
-        stands = np.broadcast_to([*trace.heels[0, side], trace.headings[0, side]], (1, len(_TIMES), 3))
-        ways = np.concatenate([stands, ways])
+        rows, ways = feet_between(trace, side, _TIMES)
+        stands = np.broadcast_to([*trace.heels[begins, side], trace.headings[begins, side]], (1, len(_TIMES), 3))
+        ways = np.concatenate([stands, ways[(rows >= first) & (rows < after)]])
         sole = trace.body.sole
         local = sole.outlines[side][::4]
         corners = sole.placed(local, ways[..., 0].ravel(), ways[..., 1].ravel(), ways[..., 2].ravel())
         corners = corners.reshape(len(ways), len(_TIMES), len(local), 2)
         both = np.concatenate([corners[:, :-1], corners[:, 1:]], axis=2).reshape(-1, 2 * len(local), 2)
         parts.append(shapely.buffer(shapely.union_all(shapely.convex_hull(shapely.multipoints(both))), SHOE_MARGIN))
-    centres = Mechanics(trace).pelvis_places
+    centres = Mechanics(trace).pelvis_places[begins:after]
     # Piece by piece: a long way that crosses itself takes twenty times as long in one.
     pieces = np.stack([centres[:-1], centres[1:]], axis=1)
     way = shapely.linestrings(pieces) if len(pieces) else shapely.points(centres)

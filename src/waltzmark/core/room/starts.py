@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
@@ -37,6 +38,7 @@ _SLACK = 0.004  # metres that a square must promise more, to be divided
 _SURE = 0.08  # half a square from which on the best is looked at exactly, metres
 _EXACTLY = 4  # squares of a heading that are looked at exactly
 _MAPPED = 0.04  # metres of the cells that a map is made with
+_POLISHED = 0.1  # metres that a start is moved at most, about, when it is polished
 _PLAIN = 20_000  # squares that are divided at most
 
 
@@ -87,8 +89,22 @@ class Starts:
         if cell not in self._thinned:
             finest = self._finest
             which = _at_the_edge(finest, cell) if cell > _FINE else np.arange(len(finest))
-            self._thinned[cell] = Demand.of(finest[which], self.room)
+            self._thinned[cell] = self._less_behind(Demand.of(finest[which], self.room), cell)
         return self._thinned[cell]
+
+    def _less_behind(self, demand: Demand, cell: float) -> Demand:
+        """The same with fewer places behind backward steps: one of each cell at the edge of all of them."""
+        behind = slice(demand.behind, None)
+        if demand.behind == len(demand.which):
+            return demand
+        rows = demand.which[behind]
+        places = Places.made(demand.points[behind], demand.needs[behind], rows)
+        kept = _at_the_edge(replace(places, high=demand.high[behind]), max(cell, _FINE))
+        which = np.concatenate([np.arange(demand.behind), demand.behind + kept])
+        return Demand(
+            demand.places, demand.points[which], demand.needs[which], demand.high[which], demand.which[which],
+            demand.behind,
+        )  # fmt: skip
 
     @cached_property
     def _finest(self) -> Places:
@@ -169,7 +185,8 @@ class Starts:
     def box(self, heading: float) -> tuple[Floats, Floats]:
         """(2,), (2,) the corners of the box of starts that are looked at: those from which the walk lies within the
         walls' box, or holds it where it is larger."""
-        points = rotated_points(self.thinned(_FINE).points, heading)
+        demand = self.thinned(_FINE)
+        points = rotated_points(demand.points[: demand.behind], heading)
         (low, top), (first, last) = self.things.bounds, (points.min(axis=0), points.max(axis=0))
         return np.minimum(low - first, top - last), np.maximum(low - first, top - last)
 
@@ -265,7 +282,7 @@ class Starts:
         found: dict[float, str] = {}
         names = dict(self.room.walls)
         for number in range(len(self.room.outline)):
-            heading = normal(round(wall_heading(self.room, number), 3))
+            heading = normal(round(wall_heading(self.room.outline, number), 3))
             if number in names:
                 found[heading] = f"facing the {names[number]}"
             else:
@@ -274,6 +291,10 @@ class Starts:
         for turn in (0.0, 180.0) if not lines.tiles else (0.0, 90.0, 180.0, 270.0):
             found.setdefault(normal(lines.direction + turn), "along the tiles" if lines.tiles else "along the boards")
         return found
+
+    def _free(self, start: Start) -> float:
+        """How far a start's mark lies on free floor, metres: nobody can stand on one that lies outside of it."""
+        return float(self.things.free(np.array([[start.x, start.y]]))[0])
 
     def listed(self, rose: Floats, headings: Sequence[float] = HEADINGS, most: int = 6) -> list[Standing]:
         """The best starts, each exact and polished, the best first, different enough from each other; among them the
@@ -289,10 +310,10 @@ class Starts:
         found: list[Standing] = []
 
         def take(start: Start, turns: bool) -> bool:
-            if any(not apart(start, other.start) for other in found):
+            if any(not apart(start, other.start) for other in found) or self._free(start) < -_POLISHED:
                 return False
             at, near = self.polished(start, turns)
-            if any(not apart(at, other.start) for other in found):
+            if any(not apart(at, other.start) for other in found) or self._free(at) <= 0.0:
                 return False
             found.append(Standing(at, near, suits.get(at.heading, "")))
             return True
@@ -335,9 +356,9 @@ def _at_the_edge(places: Places, cell: float) -> Ints:
     from scipy.ndimage import binary_erosion  # brings a slow import
     from scipy.spatial import cKDTree
 
-    kinds = np.round(places.radii * 1e6).astype(np.int64) * 4 + places.high * 2 + places.back
+    kinds = places.kinds
     found: list[Ints] = []
-    for kind in np.unique(kinds)[::-1].tolist():
+    for kind in range(int(kinds.max(initial=-1)), -1, -1):
         here = np.flatnonzero(kinds == kind)
         points = places.points[here]
         at = np.floor((points - points.min(axis=0)) / cell).astype(np.int64) + 1
@@ -353,7 +374,7 @@ def _at_the_edge(places: Places, cell: float) -> Ints:
         for larger in found:
             # What lies within a larger disc of the same kind is never nearest.
             over = float(places.radii[larger[0]] - places.radii[here[0]]) if len(larger) and len(here) else -1.0
-            if over <= 0 or places.back[here[0]] or (places.high[larger[0]] and not places.high[here[0]]):
+            if over <= 0 or not np.isnan(places.back[here[0]]) or (places.high[larger[0]] and not places.high[here[0]]):
                 continue
             away, _ = cKDTree(places.points[larger]).query(places.points[here], distance_upper_bound=over)
             here = here[~(away <= over)]

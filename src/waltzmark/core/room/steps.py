@@ -9,11 +9,14 @@ chosen anew after each solution: then it is the best found.
 
 from __future__ import annotations
 
+import math
+import time
 from collections.abc import Sequence
 
 import numpy as np
 
 from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.programmes import cheapest
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.edit.bounds import less_and_more, within_reach
@@ -31,7 +34,7 @@ from waltzmark.core.walk.walk import walk
 __all__ = ["Fitted", "fitted_steps"]
 
 _ROUNDS = 24
-_SECONDS = 20.0  # that one solution may take
+_SECONDS = 3.0  # that one solution may take
 _A_POSTURE = 10.0  # metres of change that sparing a posture is worth
 _MORE = 160  # places that are added in one round
 _NEAR = 0.8  # metres from a thing within which a place keeps to one of its edges
@@ -60,18 +63,23 @@ class Fitted:
 
 def fitted_steps(
     form: Form, room: Room, begun: Start, fewest: bool = False, progress: Progress = SILENT,
-    locked: Sequence[str] = (),
+    locked: Sequence[str] = (), until: float = math.inf,
 ) -> Fitted | None:  # fmt: skip
     """The form with the smallest sum of changes of its steps' lengths and widths that fits at the heading of *begun*,
-    which is a start to look from; with *fewest*, the fewest postures changed. None where none was found."""
-    return _Fitting(form, room, begun, fewest, locked).found(progress)
+    which is a start to look from; with *fewest*, the fewest postures changed. None where none was found, or where no
+    step has a length. until: the search ends then, by `time.monotonic`."""
+    fitting = _Fitting(form, room, begun, fewest, locked, until)
+    return fitting.found(progress) if fitting.measures.every else None
 
 
 class _Fitting:
     """One search, at one heading. x: (k + 2,) the changes of the measures and the start, metres."""
 
-    def __init__(self, form: Form, room: Room, begun: Start, fewest: bool, locked: Sequence[str]) -> None:
+    def __init__(
+        self, form: Form, room: Room, begun: Start, fewest: bool, locked: Sequence[str], until: float
+    ) -> None:  # fmt: skip
         self.form, self.room, self.heading, self.fewest = form, room, begun.heading, fewest
+        self.until = until
         self.trace = walk(form)
         self.measures = measures_of(form, self.trace)
         self.things = things_of(room)
@@ -99,7 +107,8 @@ class _Fitting:
                 return fitted
             self._add(sweep, first=number == 0)
             self.sure += 2 * _SURE if number > 1 else 0.0  # rounded lengths add up
-            if not self._solve():
+            left = self.until - time.monotonic()
+            if left <= 0.0 or not self._solve(min(left, _SECONDS)):
                 return None
             fitted = self._written()
             sweep = Sweep(walk(fitted.form), self.room.arms)
@@ -164,11 +173,8 @@ class _Fitting:
 
     # The programme: (k) more, (k) less, start; least sum of more and less.
 
-    def _solve(self) -> bool:
-        """Finds other changes and another start; whether there are any."""
-        from scipy.optimize import LinearConstraint, milp  # brings a slow import
-        from scipy.sparse import csr_array
-
+    def _solve(self, seconds: float) -> bool:
+        """Finds other changes and another start, in so many seconds; whether there are any."""
         k = len(self.x)
         rows, least = self._near()
         own, at_least = self._reach
@@ -194,13 +200,10 @@ class _Fitting:
             price = np.concatenate([price, np.full(len(names), _A_POSTURE)])
             low, high = np.append(low, np.zeros(len(names))), np.append(high, np.ones(len(names)))
             whole = np.append(whole, np.ones(len(names)))
-        solved = milp(
-            price, integrality=whole, bounds=(low, high), options={"time_limit": _SECONDS, "mip_rel_gap": 1e-6},
-            constraints=LinearConstraint(csr_array(grip), bounds, np.inf),
-        )  # fmt: skip
-        if solved.x is None:
+        solved = cheapest(price, whole, low, high, [(grip, bounds, np.inf)], seconds, 1e-6)
+        if solved is None:
             return False
-        self.x, self.start = solved.x[:k] - solved.x[k : 2 * k], solved.x[2 * k : 2 * k + 2]
+        self.x, self.start = solved[:k] - solved[k : 2 * k], solved[2 * k : 2 * k + 2]
         return True
 
     def _near(self) -> tuple[Floats, Floats]:

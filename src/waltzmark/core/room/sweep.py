@@ -41,15 +41,15 @@ _LINE = 0.02  # metres between the places of a line, such as the pelvis' way
 @record(eq=False)
 class Places:
     """Swept places. points: (m, 2) metres in the floor frame; radii: (m,) metres about each; rows: (m,) the row each
-    belongs to; high: (m,) whether it is of the arms, which pass above what is low; back: (m,) whether a foot comes
-    there that steps backward; of: (m,) the side of the foot it is of, `BODY` for the body; share: (m,) how much of the
-    way of its count has been gone there, 0 to 1."""
+    belongs to; high: (m,) whether it is of the arms, which pass above what is low; back: (m,) of a foot that steps
+    backward the heading that is behind it, degrees in the floor frame, else NaN; of: (m,) the side of the foot it is
+    of, `BODY` for the body; share: (m,) how much of the way of its count has been gone there, 0 to 1."""
 
     points: Floats
     radii: Floats
     rows: Ints
     high: Bools
-    back: Bools
+    back: Floats
     of: Ints
     share: Floats
 
@@ -75,15 +75,24 @@ class Places:
     @staticmethod
     def made(
         points: Floats, radii: Floats | float, rows: Ints, share: Floats | float = 1.0, high: bool = False,
-        back: Bools | None = None, of: int = BODY,
+        back: Floats | None = None, of: int = BODY,
     ) -> Places:  # fmt: skip
         """Places of one kind."""
         n = len(points)
         none = np.zeros(n, dtype=bool)
         return Places(
-            points, np.broadcast_to(radii, (n,)).astype(float), rows, none | high, none if back is None else back,
+            points, np.broadcast_to(radii, (n,)).astype(float), rows, none | high,
+            np.full(n, np.nan) if back is None else back,
             np.full(n, of), np.broadcast_to(share, (n,)).astype(float),
         )  # fmt: skip
+
+    @property
+    def kinds(self) -> Ints:
+        """(m,) a number for each kind: places of one kind have one radius, pass above the same things and want the
+        same behind them."""
+        behind = np.where(np.isnan(self.back), -1, np.round(np.nan_to_num(self.back) * 10.0)).astype(np.int64)
+        radii = np.round(self.radii * 1e6).astype(np.int64)
+        return np.asarray(np.unique((radii * 2 + self.high) * 3602 + behind, return_inverse=True)[1])
 
 
 class Sweep:
@@ -102,8 +111,9 @@ class Sweep:
         self.body = _kept(self._wanted, _body(trace), _kicks(trace), *((_arms(trace),) if arms else ()))
         self._moves = [self._ways(side) for side in Side]
 
-    def _ways(self, side: Side) -> tuple[Ints, Floats, Bools]:
-        """Rows (k,) in which a foot moves, or that begin the walk; its placings (k, times, 3); which step backward."""
+    def _ways(self, side: Side) -> tuple[Ints, Floats, Floats]:
+        """Rows (k,) in which a foot moves, or that begin the walk; its placings (k, times, 3); what is behind those
+        that step backward, as `Places.back`."""
         rows, ways = feet_between(self.trace, side, _TIMES)
         opening = np.array([*self.trace.heels[0, side], self.trace.headings[0, side]])
         # Where a foot stands when these rows begin, if it has not moved in them before.
@@ -139,8 +149,7 @@ class Sweep:
             at = np.floor(every.points / CELL).astype(np.int64)
             at -= at.min(axis=0)
             wide, high = (at.max(axis=0) + 1).tolist()
-            kinds = np.unique(every.radii.round(6), return_inverse=True)[1] * 4 + every.high * 2 + every.back
-            cell = (kinds * wide + at[:, 0]) * high + at[:, 1]
+            cell = (every.kinds * wide + at[:, 0]) * high + at[:, 1]
             order = np.argsort(cell, kind="stable")
             first = np.flatnonzero(np.diff(cell[order], prepend=-1))
             self.every = every[order]
@@ -168,19 +177,20 @@ class Sweep:
 
         spare: gives what some places (m,) have to spare, metres, and what they have where more is wanted behind them,
         and is told whether they are real ones or only hold such; it may give too much where that is more than the least
-        it has given for real ones.
+        it has given for real ones, and more than nothing. All places are given that have less than nothing to spare
+        behind them.
         """
         if self._prepared is None:
-            bound = float(np.minimum(*spare(self.body, True)).min())
+            bound = float(spare(self.body, True)[0].min())
             centres, radii = self._discs
             _, _, back = (np.concatenate(parts) for parts in zip(*self._moves, strict=True))
             discs = Places.made(centres, radii, np.zeros(len(centres), dtype=np.int64), back=back)
-            return Places.joined(self.body, self.soles(np.minimum(*spare(discs, False)) < bound))
+            front, behind = spare(discs, False)
+            return Places.joined(self.body, self.soles((front < bound) | (behind < 0.0)))
         places, first = self._prepared
         reach = CELL * math.sqrt(2.0)
-        cells = np.zeros(len(places), dtype=bool)
-        for found in spare(places, True):
-            cells |= found < found.min() + reach
+        front, behind = spare(places, True)
+        cells = (front < front.min() + reach) | (behind < reach)
         starts, counts = first[:-1][cells], np.diff(first)[cells]
         ends = np.cumsum(counts)
         return self.every[np.arange(ends[-1]) + np.repeat(starts - ends + counts, counts)]
@@ -196,8 +206,9 @@ def _kept(wanted: Bools, *parts: Places) -> Places:
     return whole if wanted.all() else whole[wanted[whole.rows]]
 
 
-def _backward(trace: Trace, side: Side) -> Bools:
-    """(n,) whether the foot steps backward in a row: behind the standing foot, in the frame of the stance's facing."""
+def _backward(trace: Trace, side: Side) -> Floats:
+    """(n,) the heading that is behind a foot which steps backward in a row, else NaN: it lands behind the standing foot
+    in the frame of the stance's facing, and what is behind is opposite that facing."""
     way = trace.heels[:, side] - trace.heels[:, side.other]
     angle = np.radians(trace.facing)
     along = way[:, 0] * np.sin(angle) + way[:, 1] * np.cos(angle)
@@ -205,7 +216,8 @@ def _backward(trace: Trace, side: Side) -> Bools:
     # A follow-up half step ends behind too, but comes from further behind.
     before = np.roll(trace.heels[:, side], 1, axis=0) - trace.heels[:, side.other]
     came = before[:, 0] * np.sin(angle) + before[:, 1] * np.cos(angle)
-    return np.asarray(steps & (along < -0.05) & (came > along + 0.05))
+    back = steps & (along < -0.05) & (came > along + 0.05)
+    return np.where(back, np.mod(trace.facing + 180.0, 360.0), np.nan)
 
 
 def _body(trace: Trace) -> Places:

@@ -4,18 +4,20 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 
 from waltzmark.core.base.angles import heading_difference
-from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.outlines import turns_left
-from waltzmark.core.form.room import Room, rotated_points
-from waltzmark.core.room.things import named_wall
+from waltzmark.core.form.room import Point, Room, rotated_points
+from waltzmark.core.room.breaks import parts_of, start_at
+from waltzmark.core.room.things import named_wall, nth
 from waltzmark.core.walk.motion import feet_between
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
@@ -35,9 +37,9 @@ _STRIP = (0.10, 0.02)  # metres: a piece of tape
 class Mark:
     """One thing to lay. what: in words; place: (x, y) of the heel or of the mark, tape: the two ends of its piece,
     both in the room frame, metres; heading: degrees in the room frame; posture, side: whose end and which foot it
-    marks, None for the start; square: two distances square from walls, corner: two from the corners of one wall, in
-    metres, and what each is from; squares, corners: the same in words; lines: by the floor's lines. clear: whether no
-    foot pivots on the tape."""
+    marks; a mark to stand on has no side, and the posture that is gone on with there, None at the start; square: two
+    distances square from walls, corner: two from the corners of one wall, in metres, and what each is from; squares,
+    corners: the same in words; lines: by the floor's lines. clear: whether no foot pivots on the tape."""
 
     what: str
     place: tuple[float, float]
@@ -82,18 +84,21 @@ def turning_ends(form: Form, trace: Trace) -> tuple[str, ...]:
 
 
 def tape_plan(form: Form, trace: Trace, ends: Sequence[str], say: Figures = PLAIN) -> tuple[Mark, ...]:
-    """The start mark, and both feet at the end of each of some postures; every mark with its ways of measuring."""
+    """The mark of each part of the walk, and both feet at the end of each of some postures; every mark with its ways of
+    measuring."""
     room = form.room
     assert room is not None
-    order = [posture.id for posture in form.postures]
-    start = room.start
-    along = rotated_points(np.array([[-0.1, 0.0], [0.1, 0.0]]), start.heading) + (start.x, start.y)
-    plan = [_mark(room, say, "Start cross", np.array([start.x, start.y]), start.heading, along)]
+    plan: list[Mark] = []
+    for part in parts_of(trace, room):
+        mark, title = part.mark, "" if part.posture is None else form.posture(part.posture).title
+        along = rotated_points(np.array([[-0.1, 0.0], [0.1, 0.0]]), mark.heading) + (mark.x, mark.y)
+        what = f"Mark to go on from, before {title}" if title else "Start cross"
+        plan.append(_mark(room, say, what, np.array([mark.x, mark.y]), mark.heading, along, part.posture))
     pivots = _pivoting(trace)
     for posture in ends:
         number = trace.numbers[posture]
         row = int(trace.starts[number + 1]) - 1
-        here = room.begun_at(room.start_of(posture, order))
+        here = room.begun_at(start_at(trace, room, row))
         for side in Side:
             heel, heading = trace.heels[row, side], float(trace.headings[row, side])
             strip, clear = _beside(trace, side, heel, heading, pivots)
@@ -130,7 +135,8 @@ def _square(room: Room, place: Floats, say: Figures) -> tuple[tuple[float, str],
     named = {number for number, _ in room.walls}
     # Only walls one can measure square from: the foot of the perpendicular lies on the wall itself.
     fit = [n for n in range(len(corners)) if -1e-9 <= share[n] <= 1 + 1e-9 and away[n] >= -1e-9]
-    order = sorted(fit, key=lambda n: (n not in named, round(float(away[n]), 6)))
+    seen = _seen(room, place, corners + share[:, None] * way)
+    order = sorted(fit, key=lambda n: (not seen[n], n not in named, round(float(away[n]), 6)))
     for first in order:
         for second in order:
             if abs(float(inward[first] @ inward[second])) < 0.9:
@@ -138,18 +144,39 @@ def _square(room: Room, place: Floats, say: Figures) -> tuple[tuple[float, str],
     return tuple((float(away[n]), named_wall(room, n, say)) for n in order[:1])
 
 
+def _seen(room: Room, place: Floats, points: Floats) -> Bools:
+    """(n,) whether a tape can be stretched from a place (2,) to points (n, 2) without a wall in between."""
+    import shapely
+
+    tapes = shapely.linestrings(np.stack([points, np.broadcast_to(place, points.shape)], axis=1))
+    return np.asarray(shapely.covers(_floor(room.outline), tapes))
+
+
+@lru_cache(maxsize=4)
+def _floor(outline: tuple[Point, ...]) -> object:
+    """The floor of a room, a hair wider for how numbers are stored."""
+    import shapely
+
+    floor = shapely.buffer(shapely.Polygon(outline), 1e-6)
+    shapely.prepare(floor)
+    return floor
+
+
 def _from_corners(room: Room, place: Floats, say: Figures) -> tuple[tuple[float, str], tuple[float, str]]:
-    """Distances from the left and the right corner of the wall from which the two tapes cross at the best angle."""
+    """Distances from the left and the right corner of the wall from which the two tapes cross at the best angle; of a
+    wall that the place lies in front of, both of whose corners it is seen from, where there is one."""
     corners = np.array(room.outline, dtype=float)
     away = place - corners
-    far = np.hypot(*away.T)
-    best, pair = -1.0, (0, 1)
+    far, seen = np.hypot(*away.T), _seen(room, place, corners)
+    best, pair = (-1.0, -1.0, -1.0), (0, 1)
     for n in range(len(corners)):
         m = (n + 1) % len(corners)
         if min(far[n], far[m]) < 1e-6:
             continue
-        cross = abs(float(away[n, 0] * away[m, 1] - away[n, 1] * away[m, 0])) / (far[n] * far[m])
-        value = cross / (1.0 + 0.2 * (far[n] + far[m]))  # a short tape is a straight one
+        cross = float(away[n, 0] * away[m, 1] - away[n, 1] * away[m, 0]) / (far[n] * far[m])
+        before = cross if turns_left(room.outline) else -cross  # what is behind a wall sees its corners exchanged
+        tape = abs(cross) / (1.0 + 0.2 * (far[n] + far[m]))  # a short tape is a straight one
+        value = (float(before > 0.0), float(seen[n] and seen[m]), tape)
         if value > best:
             best, pair = value, (n, m)
     wall = named_wall(room, pair[0], say)
@@ -169,7 +196,7 @@ def _by_lines(room: Room, place: Floats, say: Figures) -> str:
         into = float(here[axis]) - at * spacing
         wall = named_wall(room, _outermost(room, axis), say)
         thing = "tile" if room.lines.tiles else "board"
-        words.append(f"{say.length(into)} into the {_nth(at - first + 1)} {thing} from {wall}")
+        words.append(f"{say.length(into)} into the {nth(at - first + 1)} {thing} from {wall}")
     return ", ".join(words)
 
 
@@ -177,11 +204,6 @@ def _outermost(room: Room, axis: int) -> int:
     """The wall that the lines of one way are counted from."""
     corners = room.to_lines(np.array(room.outline, dtype=float))[:, axis]
     return int(np.argmin(corners + np.roll(corners, -1)))
-
-
-def _nth(number: int) -> str:
-    ending = "th" if 10 <= number % 100 <= 20 else {1: "st", 2: "nd", 3: "rd"}.get(number % 10, "th")
-    return f"{number}{ending}"
 
 
 def _pivoting(trace: Trace) -> Floats:

@@ -14,9 +14,10 @@ from waltzmark.core.base.records import record
 from waltzmark.core.form.outlines import turns_left
 from waltzmark.core.form.room import Obstacle, Point, Room
 
-__all__ = ["Thing", "Things", "called", "things_of", "wall_name"]
+__all__ = ["Thing", "Things", "called", "named_wall", "nth", "things_of", "wall_heading", "wall_name"]
 
 _NUMBERED = re.compile(r"obstacle \d+")
+_APART = 0.05  # metres from which one sees which of two walls is further
 _AT_ONCE = 2_000_000  # pairs of a place and an edge that are looked at together
 
 
@@ -144,23 +145,69 @@ def wall_name(room: Room, place: Floats, say: Figures = PLAIN) -> str:
 
 
 def named_wall(room: Room, number: int, say: Figures = PLAIN) -> str:
-    """A wall by its name, else by the facing one looks at it in."""
-    if (name := dict(room.walls).get(number)) is not None:
-        return f"the {name}"
-    heading = _plain_heading(room, number)
-    return f"the wall at {say.toward(heading)}" + (" o'clock" if say.facings in ("clock", "own") else "")
+    """A wall by its name, else by the facing one looks at it in; no two walls of a room are called alike."""
+    return _wall_names(room.outline, room.walls, room.start.heading, say)[number]
 
 
-def _plain_heading(room: Room, number: int) -> float:
-    """The heading in which one looks at a wall from the start, degrees: to the half hour, as it is said, unless that
-    would be said of another wall too."""
-    exact = [normal(wall_heading(room, each) - room.start.heading) for each in range(len(room.outline))]
-    told = [normal(round(heading / 15.0) * 15.0) for heading in exact]
-    return told[number] if told.count(told[number]) == 1 else normal(round(exact[number]))
+@lru_cache(maxsize=32)
+def _wall_names(
+    outline: tuple[Point, ...], walls: tuple[tuple[int, str], ...], turned: float, say: Figures
+) -> tuple[str, ...]:  # fmt: skip
+    """What each wall is called from a start turned so many degrees: told apart by where they face; those that face the
+    same way by which is further left as one looks at them, or else nearer."""
+    headings = [normal(wall_heading(outline, number) - turned) for number in range(len(outline))]
+    own, hour = dict(walls), " o'clock" if say.facings in ("clock", "own") else ""
+    # To the half hour, as it is said, unless that would be said of another wall too.
+    rough = [normal(round(heading / 15.0) * 15.0) for heading in headings]
+    at = [
+        f"at {say.toward(coarse if rough.count(coarse) == 1 else round(exact))}{hour}"
+        for coarse, exact in zip(rough, headings, strict=True)
+    ]
+    kinds = [own.get(number, f"wall {at[number]}") for number in range(len(outline))]
+    for number, name in own.items():
+        if [kind.casefold() for kind in kinds].count(name.casefold()) > 1:
+            kinds[number] = f"{name} {at[number]}"
+    names = [f"the {kind}" for kind in kinds]
+    for kind in {kind for kind in kinds if kinds.count(kind) > 1}:
+        alike = [number for number, other in enumerate(kinds) if other == kind]
+        for number, which in zip(alike, _told_apart(outline, alike), strict=True):
+            names[number] = f"the {which} {kind}"
+    taken: dict[str, int] = {}
+    for number, name in enumerate(names):  # whatever somebody called them
+        taken[name] = taken.get(name, 0) + 1
+        names[number] = name if taken[name] == 1 else f"{name} ({taken[name]})"
+    return tuple(names)
 
 
-def wall_heading(room: Room, number: int) -> float:
+def _told_apart(outline: tuple[Point, ...], walls: list[int]) -> list[str]:
+    """A word for each of some walls that face the same way, as one looks at them from within."""
+    angle = np.radians(wall_heading(outline, walls[0]))
+    corners = np.array(outline, dtype=float)
+    middles = ((corners + np.roll(corners, -1, axis=0)) / 2.0)[walls]
+    right = middles @ np.array([np.cos(angle), -np.sin(angle)])
+    far = middles @ np.array([np.sin(angle), np.cos(angle)])
+    for along, pair, words in ((right, ("left", "right"), "from the left"), (far, ("nearer", "farther"), "nearest")):
+        order = np.argsort(along, kind="stable")
+        if len(walls) > 1 and np.diff(along[order]).min() < _APART:
+            continue
+        place = np.argsort(order).tolist()
+        if len(walls) == 2:
+            return [pair[each] for each in place]
+        if words == "nearest":
+            return [nth(each + 1) + " nearest" if each else "nearest" for each in place]
+        return [f"{nth(each + 1)} {words}," for each in place]
+    order = np.lexsort((far, right))  # some are in line with each other: row by row
+    return [f"{nth(each + 1)} from the left and nearest," for each in np.argsort(order).tolist()]
+
+
+def nth(number: int) -> str:
+    """A number as an ordinal: 1st, 2nd, 3rd …"""
+    ending = "th" if 10 <= number % 100 <= 20 else {1: "st", 2: "nd", 3: "rd"}.get(number % 10, "th")
+    return f"{number}{ending}"
+
+
+def wall_heading(outline: tuple[Point, ...], number: int) -> float:
     """The heading in the room frame in which one looks straight at a wall from within, degrees."""
-    (ax, ay), (bx, by) = room.wall(number)
+    (ax, ay), (bx, by) = outline[number], outline[(number + 1) % len(outline)]
     along = float(np.degrees(np.arctan2(bx - ax, by - ay)))
-    return normal(along + (90.0 if turns_left(room.outline) else -90.0))
+    return normal(along + (90.0 if turns_left(outline) else -90.0))

@@ -7,7 +7,8 @@ again. The curve of a swing is not affine; on its way a foot is taken to move wi
 
 from __future__ import annotations
 
-from typing import Literal
+from collections.abc import Mapping
+from typing import Literal, NamedTuple
 
 import numpy as np
 
@@ -22,7 +23,7 @@ from waltzmark.core.score import actions as act
 from waltzmark.core.walk.step import CARRIED
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["Measure", "Measures", "TooLongError", "measures_of"]
+__all__ = ["Measure", "Measures", "TooLongError", "measures_of", "scaled_spots"]
 
 #: Counts × lengths that are weighed against each other; several arrays are so large, or a few times.
 MOST = 8_000_000
@@ -89,8 +90,21 @@ def measures_of(form: Form, trace: Trace) -> Measures:
 
     Raises TooLongError where counts × measures are more than `MOST`.
     """
-    found, steps = _Found(), list[tuple[int, Side, int, int]]()
-    moves: dict[tuple[int, Side], list[tuple[int, tuple[float, float]]]] = {}
+    found, steps, moves = _found(form, trace)
+    if len(trace) * len(found.every) > MOST:
+        size = f"{len(trace) - 1} counts and {len(found.every)} lengths of its own"
+        raise TooLongError(f"The form has {size}: too much to weigh at once.")
+    heels = _carried(form, trace, moves, len(found.every), _Spots(form, trace))
+    return Measures(tuple(found.every), heels, tuple(steps))
+
+
+#: What of each step's measures moves its foot, and which way for a metre more of it: by row and side.
+_Moves = dict[tuple[int, Side], list[tuple[int, tuple[float, float]]]]
+
+
+def _found(form: Form, trace: Trace) -> tuple[_Found, list[tuple[int, Side, int, int]], _Moves]:
+    """All measures, the steps to a facing, and what moves each foot that steps."""
+    found, steps, moves = _Found(), list[tuple[int, Side, int, int]](), _Moves()
     roots = _roots(form)
     for row in range(1, len(trace)):
         posture = trace.posture(row)
@@ -104,10 +118,7 @@ def measures_of(form: Form, trace: Trace) -> Measures:
             if isinstance(action.place, act.Faced):
                 named = {what: n for n, _, what in moved}
                 steps.append((row, action.side, named.get("length", -1), named.get("width", -1)))
-    if len(trace) * len(found.every) > MOST:
-        size = f"{len(trace) - 1} counts and {len(found.every)} lengths of its own"
-        raise TooLongError(f"The form has {size}: too much to weigh at once.")
-    return Measures(tuple(found.every), _sensitivities(form, trace, moves, len(found.every)), tuple(steps))
+    return found, steps, moves
 
 
 def _roots(form: Form) -> dict[str, str]:
@@ -153,12 +164,9 @@ def _moves(
     return []
 
 
-def _sensitivities(
-    form: Form, trace: Trace, moves: dict[tuple[int, Side], list[tuple[int, tuple[float, float]]]], k: int
-) -> Floats:
+def _carried(form: Form, trace: Trace, moves: _Moves, k: int, spots: _Spots) -> Floats:
     """(n, 2, 2, k) the recurrence over the rows: a step goes with the foot it is taken from, a pivot stays."""
     heels = np.zeros((len(trace), 2, 2, k))
-    begins = dict(zip((p.posture for p in trace.passages), trace.starts.tolist(), strict=False))
     for row in range(1, len(trace)):
         before, now = heels[row - 1], heels[row]
         now[:] = before
@@ -167,7 +175,7 @@ def _sensitivities(
                 # In the air it turns with the body, about a point that goes with the standing foot.
                 turn = _turned(float(trace.move_turns[row, side]))
                 now[side] = turn @ before[side] + (np.eye(2) - turn) @ before[side.other]
-        for action in trace.written[row].actions:
+        for number, action in enumerate(trace.written[row].actions):
             if not isinstance(action, act.Step):
                 continue
             side, place = action.side, action.place
@@ -178,28 +186,91 @@ def _sensitivities(
             elif isinstance(place, act.Mark):
                 now[side] = before[place.side]
             elif isinstance(place, act.Spot):
-                now[side] = _spot(form, trace, row, heels, begins)
+                now[side] = spots.moved(row, number, side, heels)
             else:
                 now[side] = before[side.other]
-            for number, way in moves[row, side]:
-                now[side][:, number] += way
+            for measure, way in moves.get((row, side), ()):
+                now[side][:, measure] += way
     return heels
 
 
-def _spot(form: Form, trace: Trace, row: int, heels: Floats, begins: dict[str | None, int]) -> Floats:
-    """(2, k) a place on the floor moves with nothing; taken over from another posture it lies relative to where the two
-    begin."""
-    name = trace.posture(row)
-    assert name is not None
-    posture = form.posture(name)
-    if posture.source is None:
+class _Spots:
+    """How steps to places on the floor move: with nothing; taken over from another posture they lie relative to where
+    the two begin."""
+
+    def __init__(self, form: Form, trace: Trace) -> None:
+        self.form, self.trace = form, trace
+        self.begins = dict(zip((p.posture for p in trace.passages), trace.starts.tolist(), strict=False))
+
+    def own(self, row: int, number: int, side: Side, heels: Floats) -> Floats:
+        """(2, k) how one moves that is written there."""
         return np.zeros(heels.shape[2:])
-    here, there = (heels[max(begins[each] - 1, 0)].mean(axis=0) for each in (name, posture.source))
-    taken = _turned(posture.turned)
-    if posture.mirror_of is not None:
-        axis = posture.axis.heading(0.0, form.twelve) if posture.axis else 0.0
-        taken = _turned(2.0 * axis) @ np.diag([-1.0, 1.0])
-    return np.asarray(here - taken @ there)
+
+    def moved(self, row: int, number: int, side: Side, heels: Floats) -> Floats:
+        """(2, k) how far the foot goes with each measure; *number*: of the action in its count."""
+        name = self.trace.posture(row)
+        assert name is not None
+        posture = self.form.posture(name)
+        if posture.source is None:
+            return self.own(row, number, side, heels)
+        first = {each: self.begins[each] for each in (name, posture.source)}
+        here, there = (heels[max(at - 1, 0)].mean(axis=0) for at in first.values())
+        taken = _turned(posture.turned)
+        if posture.mirror_of is not None:
+            axis = posture.axis.heading(0.0, self.form.twelve) if posture.axis else 0.0
+            taken = _turned(2.0 * axis) @ np.diag([-1.0, 1.0])
+        other = side.other if posture.mirror_of is not None else side
+        away = self.moved(first[posture.source] + row - first[name], number, other, heels)
+        return np.asarray(here + taken @ (away - there))
+
+
+class Placed(NamedTuple):
+    """A place on the floor that a step goes to, metres, the number of its count, and its length before and after."""
+
+    x: float
+    y: float
+    number: int
+    before: float
+    after: float
+
+
+class _Scaled(_Spots):
+    """Steps to places, each shortened like a step to a facing: by its length from the standing foot in the frame of its
+    stance, and by its width where it goes to the side."""
+
+    def __init__(self, form: Form, trace: Trace, factor: float) -> None:
+        super().__init__(form, trace)
+        self.factor = factor
+        self.places: dict[tuple[str, int, int], Placed] = {}
+
+    def own(self, row: int, number: int, side: Side, heels: Floats) -> Floats:
+        trace = self.trace
+        stands = trace.heels[row - 1, side.other]
+        u, v = (np.array(way(float(trace.facing[row]))) for way in (ahead, rightward))
+        way = trace.heels[row, side] - stands
+        along, across = float(way @ u), float(way @ v)
+        shorter = along * self.factor * u + across * (self.factor if abs(across) > abs(along) else 1.0) * v
+        away = heels[row - 1, side.other, :, 0] + shorter - way
+        posture = trace.posture(row)
+        assert posture is not None
+        x, y = (trace.heels[row, side] + away).round(4).tolist()
+        self.places[posture, trace.line(row), number] = Placed(x, y, int(trace.counts[row]), along, along * self.factor)
+        return np.asarray(away[:, None])
+
+
+def scaled_spots(
+    form: Form, trace: Trace, lengths: Mapping[Measure, float], factor: float
+) -> dict[tuple[str, int, int], Placed]:  # fmt: skip
+    """Where steps to places on the floor go when other lengths are changed and they are shortened by a factor as well,
+    by the posture, the line and the action that have it."""
+    found, _, moves = _found(form, trace)
+    by = [lengths.get(measure, measure.value) - measure.value for measure in found.every]
+    summed = _Moves()
+    for at, ways in moves.items():
+        summed[at] = [(0, (by[number] * way[0], by[number] * way[1])) for number, way in ways]
+    spots = _Scaled(form, trace, factor)
+    _carried(form, trace, summed, 1, spots)
+    return spots.places
 
 
 def _turned(degrees: float) -> Floats:

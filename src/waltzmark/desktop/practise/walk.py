@@ -128,7 +128,7 @@ class WalkFace(PractiseFace):
         if room is not None:
             for corner, name in room.walls:
                 facings.append(f"facing the {name}")
-                self._turns.append((wall_heading(room, corner) - room.start.heading) % 360.0)
+                self._turns.append((wall_heading(room.outline, corner) - room.start.heading) % 360.0)
         if facings != [self.facing.itemText(n) for n in range(self.facing.count())]:
             self.facing.clear()
             self.facing.addItems(facings)

@@ -20,12 +20,14 @@ from waltzmark.core.base.angles import normal
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Start
+from waltzmark.core.room.breaks import parts_of, start_at
 from waltzmark.core.room.changes import Change
 from waltzmark.core.room.changes import here as clearance_here
-from waltzmark.core.room.clearance import Clearance, clearance_at, name_of, parts_of
+from waltzmark.core.room.clearance import Clearance, clearance_at, name_of
 from waltzmark.core.room.shape import silhouette, to_supports
 from waltzmark.core.room.starts import HEADINGS, Standing
 from waltzmark.core.room.things import called
+from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.painter.marks import draw_tag
@@ -71,7 +73,7 @@ class PlaceFace(Face):
         self.ghost: Standing | Change | None = None
         self._grip = ""
         self._from = QPointF()
-        self._rings: dict[int, tuple[Form, list[Floats]]] = {}
+        self._parts: dict[str, tuple[Form, list[tuple[Start, list[Floats]]]]] = {}
         self._image: tuple[object, QImage] | None = None
         self.heading("Where the start mark lies")
         self._fields()
@@ -335,16 +337,17 @@ class PlaceFace(Face):
     def paint(self, painter: QPainter, frame: QTransform) -> None:
         theme, document = self.desk.theme, self.document
         room = self.room.begun_at(self.start)
-        if self.search.ground is not None:
-            strength = 0.16 if self.ghost is None else 0.05
+        strength = 0.16 if self.ghost is None else 0.05
+        if room.breaks:
+            for start, rings in self._swept("here", replace(document.form, room=room), document.trace):
+                draw_swept(painter, to_floor(start, frame), rings, theme, strength=strength)
+        elif self.search.ground is not None:
             draw_swept(painter, to_floor(self.start, frame), self.search.ground.rings, theme, strength=strength)
-        for start, rows in parts_of(document.trace, room)[1:]:
-            if rows is not None:
-                draw_cross(painter, frame, start, theme, ghost=True)
+        for part in parts_of(document.trace, room)[1:]:
+            draw_cross(painter, frame, part.mark, theme, ghost=True)
         if self.ghost is not None:
             self._paint_ghost(painter, frame)
-        order = [posture.id for posture in document.form.postures]
-        at = room.start_of(document.trace.posture(document.row), order)
+        at = start_at(document.trace, room, document.row)
         draw_walker(painter, to_floor(at, frame), document.trace.body, document.pose, theme)
         draw_cross(painter, frame, self.start, theme)
         near = self.near
@@ -353,18 +356,31 @@ class PlaceFace(Face):
             words = far if near.clearance >= 0 else f"{far} too far"
             draw_between(painter, frame, near.point, near.place, words, near.fits, theme)
 
+    def _swept(self, key: str, form: Form, trace: Trace | None = None) -> list[tuple[Start, list[Floats]]]:
+        """For each part of a form's walk in its room the start of the whole, and the rings around what it sweeps."""
+        assert form.room is not None
+        known = self._parts.get(key)
+        if known is None or known[0] != form:
+            trace = trace or walk(form)
+            parts = parts_of(trace, form.room)
+            known = form, [(part.start, silhouette(trace, part.first, part.after)) for part in parts]
+            self._parts[key] = known
+        return known[1]
+
     def _paint_ghost(self, painter: QPainter, frame: QTransform) -> None:
         ghost, theme = self.ghost, self.desk.theme
         assert ghost is not None
-        form = ghost.form if isinstance(ghost, Change) else self.document.form
         start = ghost.room.start if isinstance(ghost, Change) else ghost.start
-        if id(form) not in self._rings:
-            self._rings = {id(form): (form, silhouette(walk(form)))}
-        draw_swept(painter, to_floor(start, frame), self._rings[id(form)][1], theme, "ghost", 0.10, dashed=True)
+        if isinstance(ghost, Change):
+            form = ghost.form
+        else:
+            form = replace(self.document.form, room=replace(self.room, start=start, breaks=()))
+        for begun, rings in self._swept("ghost", form):
+            draw_swept(painter, to_floor(begun, frame), rings, theme, "ghost", 0.10, dashed=True)
         draw_cross(painter, frame, start, theme, ghost=True)
         if isinstance(ghost, Change):
             for mark in ghost.room.breaks:
-                draw_cross(painter, frame, mark.start, theme, ghost=True)
+                draw_cross(painter, frame, mark.mark, theme, ghost=True)
         words = "here" if isinstance(ghost, Standing) else "so changed"
         tip = to_floor(start, frame).map(QPointF(0.0, 0.0)) + QPointF(0.0, 24.0)
         draw_tag(painter, tip, f"{words}: {self.document.say.length(ghost.near.clearance)}", theme, "ghost")

@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPainter, QPen, QTransform
 from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QPushButton
 
+from waltzmark.core.room.breaks import parts_of, start_at
 from waltzmark.core.room.tape import WITHIN, Mark, fewest_ends, tape_plan, turning_ends
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.painter.marks import draw_tag
@@ -77,13 +78,13 @@ class TapeFace(Face):
     def paint(self, painter: QPainter, frame: QTransform) -> None:
         theme, document = self.desk.theme, self.document
         room, trace = self.room, document.trace
-        order = [posture.id for posture in document.form.postures]
         chosen = self.list.currentRow()
-        draw_cross(painter, frame, room.start, theme)
+        for part in parts_of(trace, room):
+            draw_cross(painter, frame, part.mark, theme)
         for number, mark in enumerate(self.marks):
             if mark.posture is not None and mark.side is not None:
                 row = int(trace.starts[trace.numbers[mark.posture] + 1]) - 1
-                floor = to_floor(room.start_of(mark.posture, order), frame)
+                floor = to_floor(start_at(trace, room, row), frame)
                 foot = trace.pose(row).foot(mark.side)
                 draw_sole_outline(painter, floor, trace.body.sole, mark.side, foot, theme, 0.9)
             a, b = (frame.map(QPointF(*end)) for end in mark.tape)

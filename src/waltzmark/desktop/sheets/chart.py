@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import lru_cache
 
@@ -15,21 +15,21 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form
-from waltzmark.core.form.room import Start
+from waltzmark.core.form.room import Room, Start
+from waltzmark.core.room.breaks import parts_of, start_at
 from waltzmark.core.room.clearance import RoomCheck, check_room
 from waltzmark.core.room.shape import silhouette
 from waltzmark.core.room.tape import Mark, fewest_ends, tape_plan
 from waltzmark.core.walk.trace import Trace
-from waltzmark.desktop.painter.ground import draw_ground, draw_start, room_corners
+from waltzmark.desktop.painter.ground import draw_ground, draw_start
 from waltzmark.desktop.painter.scene import draw_path
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.painter.standing import draw_cross, draw_swept, draw_walker, to_floor
 from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper, draw_head, fitted_text, plain_font
 
 __all__ = [
-    "chart_pages", "class_pages", "draw_end", "draw_number", "draw_passing", "extent", "floor_of", "frames_of",
+    "chart_pages", "class_pages", "draw_end", "draw_number", "draw_passing", "extent", "floors_of", "frames_of",
     "scale_that_fits", "tape_marks", "tape_pages",
 ]  # fmt: skip
 
@@ -43,17 +43,27 @@ _MOST = 200  # pages of one chart
 _ASIDE = sorted(((19.0 * x, 15.0 * y) for x in range(-9, 10) for y in range(-9, 10)), key=lambda by: math.hypot(*by))
 
 
+#: From the floor frame to units, for each row: after a break the floor lies elsewhere in the room.
+Floors = Callable[[int], QTransform]
+
+
 @lru_cache(maxsize=2)
-def _rings(trace: Trace) -> list[Floats]:
-    return silhouette(trace)
+def _rings(trace: Trace, room: Room | None) -> list[tuple[int, list[Floats]]]:
+    """For each part of the walk its first row and the rings around what it sweeps, in the floor frame."""
+    if room is None:
+        return [(0, silhouette(trace))]
+    return [(part.first, silhouette(trace, part.first, part.after)) for part in parts_of(trace, room)]
 
 
 def extent(form: Form, trace: Trace) -> tuple[float, float, float, float]:
     """Left, right, bottom and top of what a chart shows, metres of the floor frame as it lies in the room."""
-    points = [np.array([[p.x(), p.y()] for p in room_corners(form.room)])] if form.room is not None else []
-    whole = np.concatenate([*points, *_rings(trace)])
-    if form.room is not None:
-        whole = form.room.to_room(whole)
+    room, points = form.room, list[Floats]()
+    if room is not None:
+        points.append(np.array(room.outline, dtype=float))
+    for row, rings in _rings(trace, room):
+        here = room.begun_at(start_at(trace, room, row)).to_room if room is not None else np.asarray
+        points += [here(ring) for ring in rings]
+    whole = np.concatenate(points)
     low, high = whole.min(axis=0) - 0.1, whole.max(axis=0) + 0.1
     return float(low[0]), float(high[0]), float(low[1]), float(high[1])
 
@@ -99,9 +109,10 @@ def frames_of(form: Form, trace: Trace, paper: Paper, scale: float) -> list[tupl
     return frames
 
 
-def floor_of(form: Form, frame: QTransform) -> QTransform:
-    """From the floor frame to units."""
-    return to_floor(form.room.start, frame) if form.room is not None else frame
+def floors_of(form: Form, trace: Trace, frame: QTransform) -> Floors:
+    """From the floor frame to units, for each row; *frame*: from the room frame."""
+    room = form.room
+    return lambda row: to_floor(start_at(trace, room, row), frame) if room is not None else frame
 
 
 def chart_pages(
@@ -110,7 +121,7 @@ def chart_pages(
     """The floor chart. scale: how many to one, 0 for what fits. chosen: postures whose ends are numbered. steps: with
     the feet of each of their counts."""
     scale = scale or scale_that_fits(form, trace, paper)
-    rings = _rings(trace)
+    rings = _rings(trace, form.room)
     check = check_room(trace, form.room, say=say) if form.room is not None and len(trace) > 1 else None
     pages = []
     marks = tuple((p.id, p.title) for p in form.postures if p.id in chosen)
@@ -133,16 +144,19 @@ def chart_pages(
 
 
 def draw_chart(
-    painter: QPainter, form: Form, trace: Trace, frame: QTransform, free: QRectF, rings: Sequence[Floats],
-    chosen: Sequence[str], check: RoomCheck | None, say: Figures, steps: bool = False,
+    painter: QPainter, form: Form, trace: Trace, frame: QTransform, free: QRectF,
+    rings: Sequence[tuple[int, Sequence[Floats]]], chosen: Sequence[str], check: RoomCheck | None, say: Figures,
+    steps: bool = False,
 ) -> None:  # fmt: skip
     """The room with all that is walked in it; *frame*: from the room frame in metres to units."""
-    floor = floor_of(form, frame)
+    floor = floors_of(form, trace, frame)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    draw_ground(painter, free, floor, form.room, INK)
+    draw_ground(painter, free, floor(0), form.room, INK)
     painter.setClipRect(free)
-    draw_swept(painter, floor, rings, INK, "faint", 0.05, dashed=True)
-    draw_path(painter, floor, free, trace.centres, INK)
+    ends = [*(row for row, _ in rings[1:]), len(trace)]
+    for (row, around), after in zip(rings, ends, strict=True):
+        draw_swept(painter, floor(row), around, INK, "faint", 0.05, dashed=True)
+        draw_path(painter, floor(row), free, trace.centres[max(row - 1, 0) : after], INK)
     for posture in chosen if steps else ():
         draw_passing(painter, trace, floor, posture)
     for posture in chosen:
@@ -151,9 +165,11 @@ def draw_chart(
     for posture in chosen:
         draw_number(painter, form, trace, floor, posture, taken)
     if form.room is not None:
-        draw_start(painter, floor, INK)
+        draw_start(painter, floor(0), INK)
+        for part in parts_of(trace, form.room)[1:]:
+            draw_start(painter, to_floor(part.mark, frame), INK)
     if check is not None:
-        _tightest(painter, check, floor, say, taken, free)
+        _tightest(painter, check, floor(check.row), say, taken, free)
 
 
 def _tightest(
@@ -176,24 +192,27 @@ def _tightest(
     fitted_text(painter, box, words, 7.5, flags=Qt.AlignmentFlag.AlignCenter, wrap=False)
 
 
-def _end(trace: Trace, posture: str) -> Pose:
+def _end(trace: Trace, posture: str) -> int:
+    """The row that a posture ends with."""
     start, stop = trace.span(posture)
-    return trace.pose(max(stop - 1, start - 1, 0))
+    return max(stop - 1, start - 1, 0)
 
 
-def draw_end(painter: QPainter, trace: Trace, floor: QTransform, posture: str) -> None:
+def draw_end(painter: QPainter, trace: Trace, floors: Floors, posture: str) -> None:
     """Both feet at the end of a posture."""
-    pose = _end(trace, posture)
+    row = _end(trace, posture)
+    pose = trace.pose(row)
     for side in Side:
-        draw_sole(painter, floor, trace.body.sole, side, pose.foot(side), pose.share(side), INK)
+        draw_sole(painter, floors(row), trace.body.sole, side, pose.foot(side), pose.share(side), INK)
 
 
 def draw_number(
-    painter: QPainter, form: Form, trace: Trace, floor: QTransform, posture: str, taken: list[QRectF]
+    painter: QPainter, form: Form, trace: Trace, floors: Floors, posture: str, taken: list[QRectF]
 ) -> None:  # fmt: skip
     """The number of a posture where it ends, which keeps off other numbers. taken: where those stand already; this
     one's is added."""
-    at = floor.map(QPointF(*_end(trace, posture).midpoint))
+    row = _end(trace, posture)
+    at = floors(row).map(QPointF(*trace.pose(row).midpoint))
     # The nearest free place; a line leads back from where it had to move to.
     card = QRectF(0.0, 0.0, 18.0, 14.0)
     for by in _ASIDE:
@@ -211,14 +230,14 @@ def draw_number(
     fitted_text(painter, card, str(form.index(posture) + 1), 7.5, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
 
 
-def draw_passing(painter: QPainter, trace: Trace, floor: QTransform, posture: str) -> None:
+def draw_passing(painter: QPainter, trace: Trace, floors: Floors, posture: str) -> None:
     """The outlines of the feet that stand on the floor at each count of a posture before its last."""
     start, stop = trace.span(posture)
     for row in range(start, stop - 1):
         pose = trace.pose(row)
         for side in Side:
             if pose.foot(side).contact is not Contact.AIR:
-                draw_sole_outline(painter, floor, trace.body.sole, side, pose.foot(side), INK, 1.0, filled=False)
+                draw_sole_outline(painter, floors(row), trace.body.sole, side, pose.foot(side), INK, 1.0, filled=False)
 
 
 def _joins(painter: QPainter, free: QRectF) -> None:
@@ -280,7 +299,7 @@ def tape_pages(
             draw_head(painter, paper, form.title or "Tape plan", f"Tape plan 1:{scale:g}{', ' + part if part else ''}")
             painter.save()
             painter.setClipRect(free)
-            draw_ground(painter, free, floor_of(form, frame), form.room, INK)
+            draw_ground(painter, free, floors_of(form, trace, frame)(0), form.room, INK)
             painter.setClipRect(free)
             for number, mark in enumerate(plan, 1):
                 _tape_mark(painter, frame, number, mark)
@@ -356,7 +375,7 @@ def class_pages(
             draw_head(painter, paper, form.title or "Class", words)
             painter.save()
             painter.setClipRect(free)
-            draw_ground(painter, free, floor_of(form, frame), form.room, INK, start=False)
+            draw_ground(painter, free, floors_of(form, trace, frame)(0), form.room, INK, start=False)
             painter.setClipRect(free)
             for letter, _, start in named:
                 floor = to_floor(start, frame)

@@ -30,7 +30,7 @@ from waltzmark.desktop.sheets.chart import (
     draw_end,
     draw_number,
     draw_passing,
-    floor_of,
+    floors_of,
     frames_of,
     scale_that_fits,
     tape_marks,
@@ -203,15 +203,15 @@ def _svg(made: Made, number: int) -> str:
         corners = [frame.map(QPointF(*corner)) for corner in form.room.outline]
         path = " L ".join(f"{corner.x() / MM:.4f} {corner.y() / MM:.4f}" for corner in corners)
         parts.append(f'<path id="room" d="M {path} Z" fill="none" stroke="black" stroke-width="0.8"/>')
-    floor = floor_of(form, frame)
+    floors = floors_of(form, trace, frame)
     taken: list[QRectF] = []
     for posture in made.chosen:
 
         def end(painter: QPainter, posture: str = posture) -> None:
             if made.sheet.steps:
-                draw_passing(painter, trace, floor, posture)
-            draw_end(painter, trace, floor, posture)
-            draw_number(painter, form, trace, floor, posture, taken)
+                draw_passing(painter, trace, floors, posture)
+            draw_end(painter, trace, floors, posture)
+            draw_number(painter, form, trace, floors, posture, taken)
 
         title = escape(form.posture(posture).title)
         inside = _drawn(made.paper, end)
