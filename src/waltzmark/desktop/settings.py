@@ -44,15 +44,20 @@ class Settings:
     @property
     def within(self) -> Tolerance:
         """What two sides may differ by; the usual figures where they are not kept, or cannot be read."""
+        kept = self.text("sides_within", "").split()
         try:
-            cm, degrees, percent = (float(word) for word in self.text("sides_within", "").split())
+            cm, degrees, percent = (float(word) for word in kept[:3])
         except ValueError:
             return SAME
-        return Tolerance(cm, degrees, percent) if all(0.1 <= each <= 30.0 for each in (cm, degrees, percent)) else SAME
+        beside = kept[3:] != ["feet"]
+        good = all(0.1 <= each <= 30.0 for each in (cm, degrees, percent))
+        return Tolerance(cm, degrees, percent, beside) if good else SAME
 
     @within.setter
     def within(self, within: Tolerance) -> None:
-        self.set_text("sides_within", f"{within.cm:g} {within.degrees:g} {within.percent:g}")
+        self.set_text(
+            "sides_within", f"{within.cm:g} {within.degrees:g} {within.percent:g}{'' if within.beside else ' feet'}"
+        )
 
     @property
     def geometry(self) -> QByteArray | None:

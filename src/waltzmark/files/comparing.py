@@ -7,6 +7,7 @@ from typing import Any
 
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.sides.balance import Balance, OneSide
+from waltzmark.core.sides.beside import Beside
 from waltzmark.core.sides.differences import CountPair
 from waltzmark.core.sides.forms import FormsCompared
 from waltzmark.core.sides.offs import Off
@@ -37,7 +38,10 @@ def _pair(pair: Pair) -> dict[str, Any]:
         "cause": pair.cause,
         "entry": _off(compared.entry),
         "worst": _worst(pair),
-        "counts": [{"count": each.count, "other": each.other, **_off(each.off)} for each in compared.counts],
+        "counts": [
+            {"count": each.count, "other": each.other, **_off(each.off), "beside": [_beside(b) for b in each.beside]}
+            for each in compared.counts
+        ],
         "likeness": round(compared.likeness, 4),
     }
 
@@ -51,7 +55,7 @@ def _off(off: Off) -> dict[str, Any]:
         values[f"{side.word}_heading"] = tidy(off.heading[side])
     return {
         **values, "torso": tidy(off.torso), "weight": tidy(off.weight), "contact": any(off.contact),
-        "part": any(off.part), "sink": tidy(off.sink), "lean": tidy(off.lean),
+        "part": any(off.part), "round": any(off.round), "sink": tidy(off.sink), "lean": tidy(off.lean),
     }  # fmt: skip
 
 
@@ -62,8 +66,16 @@ def _worst(pair: Pair) -> dict[str, Any] | None:
     count = worst.count if worst.count is not None else worst.other
     if worst.lone:
         return {"count": count, "what": "count", "by": _lone(worst), "unit": "count"}
+    if worst.feet_same(pair.compared.within):
+        first = worst.beside[0]
+        side = "" if first.side is None else f"{first.side.word}_"
+        return {"count": count, "what": f"{side}{first.topic}", "by": 1.0, "unit": ""}
     what, by, unit, _ = worst.off.worst(pair.compared.within)
     return {"count": count, "what": what, "by": tidy(by), "unit": unit}
+
+
+def _beside(beside: Beside) -> dict[str, Any]:
+    return {"what": beside.topic, "side": None if beside.side is None else beside.side.word}
 
 
 def _lone(pair: CountPair) -> int:

@@ -9,7 +9,7 @@ from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.ledger import Return
 from waltzmark.core.sides.pairs import Pair
-from waltzmark.core.sides.words import worst_words
+from waltzmark.core.sides.words import rest_words, worst_words
 from waltzmark.core.walk.trace import Trace
 
 if TYPE_CHECKING:
@@ -96,11 +96,13 @@ def sides_answer(form: Form, pairs: tuple[Pair, ...], trace: Trace, say: Figures
     if not different:
         entered = sum(pair.cause == "entry" for pair in sides)
         tail = f"; {entered} of them entered otherwise" if entered else ""
+        if rest := next((words for pair in sides if (words := rest_words(pair.compared))), ""):
+            tail += f"; {rest}"
         agree = "agree" if len(sides) > 1 else "agrees"
         return Answer(True, f"Mirror: {number} of sides {agree}{tail}.", _first_row(trace, sides[0]))
     worst = max(different, key=lambda pair: pair.worst.weight(pair.compared.within) if pair.worst is not None else 0.0)
     title = form.posture(worst.other).title
-    words = worst_words(worst, trace, say)
+    words = rest_words(worst.compared) or worst_words(worst, trace, say)
     differ = "differs" if len(different) == 1 else "differ"
     return Answer(False, f"{len(different)} of {number} {differ}: {title}: {words}.", _first_row(trace, worst))
 

@@ -11,7 +11,7 @@ from waltzmark.core.base.angles import along_across, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.records import record
 from waltzmark.core.score.actions import Pivot
-from waltzmark.core.walk.step import CARRIED, STEP
+from waltzmark.core.walk.step import CARRIED, PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["CONTACT", "GAP", "MOST", "PART", "PLACE", "TURN", "Deeds", "costs", "deeds_of"]
@@ -132,6 +132,9 @@ def costs(a: Deeds, b: Deeds) -> Floats:
     cost += 0.5 / TURN * np.abs((apart("torso") + 180.0) % 360.0 - 180.0)
     cost += np.where(either("poured"), np.abs(apart("shares")[..., 0]), 0.0)
     cost += CONTACT * (either("acted") & differ("contacts")).sum(axis=-1)
+    pivots = (a.kinds[:, None] == PIVOT) & (b.kinds[None, :] == PIVOT)
+    round_ = (a.headings[:, None] * b.headings[None, :] < 0.0) & (np.abs(apart("headings")) > 180.0 - 1e-6)
+    cost += PART * (pivots & round_).sum(axis=-1)
     cost += PART * ((differ("parts") | differ("on")) & ~kinds).sum(axis=-1)
     cost += np.where(either("bent"), 0.5 / TURN * (np.abs(apart("sinks")) + np.abs(apart("leans"))), 0.0)
     cost += _IDLE * (differ("acted") & ~kinds).sum(axis=-1) + _STILL * (differ("poured") | differ("bent"))

@@ -20,6 +20,7 @@ from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.score.actions import Pivot
 from waltzmark.core.sides.alignment import Match, aligned, likeness
+from waltzmark.core.sides.beside import TOPICS, Beside, Topic, beside_of
 from waltzmark.core.sides.deeds import MOST, Deeds, costs, deeds_of
 from waltzmark.core.sides.folding import Fold
 from waltzmark.core.sides.offs import NOTHING, Off, off_between, off_of_deeds
@@ -55,8 +56,8 @@ def span_of(trace: Trace, posture: str) -> Span:
 @record
 class CountPair:
     """Two counts side by side. count, other: their numbers in their passages' postures; row, other_row: of their
-    traces; None where one side has no such count. written: what is written otherwise; carried: what comes from the
-    entry."""
+    traces; None where one side has no such count. written: what of feet, weight and chest is written otherwise;
+    carried: what comes from the entry; beside: what else is written otherwise."""
 
     count: int | None
     other: int | None
@@ -64,6 +65,7 @@ class CountPair:
     other_row: int | None
     written: Off = NOTHING
     carried: Off = NOTHING
+    beside: tuple[Beside, ...] = ()
 
     @property
     def lone(self) -> bool:
@@ -76,18 +78,27 @@ class CountPair:
         return self.written if self.carried is NOTHING else self.written + self.carried
 
     def same(self, within: Tolerance) -> bool:
+        return self.feet_same(within) and not (within.beside and self.beside)
+
+    def feet_same(self, within: Tolerance) -> bool:
+        """Whether feet, weight and chest do the same."""
         return not self.lone and self.off.same(within)
+
+    def written_same(self, within: Tolerance) -> bool:
+        """Whether nothing is written otherwise."""
+        return not self.lone and self.written.same(within) and not (within.beside and self.beside)
 
     def weight(self, within: Tolerance) -> float:
         """How much it matters: how many times its tolerance the worst figure is; a count that only one side has comes
-        before all."""
-        return 1e6 if self.lone else self.off.worst(within)[3]
+        before all, and what stands beside feet, weight and chest after all that they do."""
+        worst = 1e6 if self.lone else self.off.worst(within)[3]
+        return worst if worst > 1.0 + 1e-9 or not self.beside else 1.0 + 1e-9
 
     def cause(self, within: Tolerance) -> Cause:
         """Where its difference comes from."""
         if self.same(within):
             return "none"
-        written = self.lone or not self.written.same(within)
+        written = not self.written_same(within)
         return _cause(written, not self.carried.same(within) or not written)
 
 
@@ -115,10 +126,21 @@ class Compared:
         """Whether every count does the same, and both have equally many."""
         return all(each.same(self.within) for each in self.counts)
 
+    @property
+    def feet_same(self) -> bool:
+        """Whether feet, weight and chest do the same in every count."""
+        return all(each.feet_same(self.within) for each in self.counts)
+
+    @property
+    def beside(self) -> tuple[Topic, ...]:
+        """What else differs in any count, in the order in which it is told."""
+        topics = {each.topic for count in self.counts for each in count.beside}
+        return tuple(topic for topic in TOPICS if topic in topics)
+
     @cached_property
     def cause(self) -> Cause:
         """Where what differs comes from, all in all: an entry that differs counts though no count shows it."""
-        written = any(each.lone or not each.written.same(self.within) for each in self.counts)
+        written = any(not each.written_same(self.within) for each in self.counts)
         entry = not self.entry.same(self.within) or any(not each.carried.same(self.within) for each in self.counts)
         return _cause(written, entry)
 
@@ -196,10 +218,13 @@ def compare(
             last = row - 1
         written = NOTHING if taken or unchanged else written_off(trace, row, last, other_trace, other_row, fold)
         from_entry = NOTHING if match.b is None else carried[match.b]
+        beside: tuple[Beside, ...] = ()
+        if row is not None and other_row is not None and not taken:
+            beside = beside_of(trace, row, other_trace, other_row, fold, within.degrees)
         pairs.append(CountPair(
             None if row is None else int(trace.counts[row]),
             None if other_row is None else int(other_trace.counts[other_row]),
-            row, other_row, written, from_entry,
+            row, other_row, written, from_entry, beside,
         ))  # fmt: skip
         if row is not None:
             last = row

@@ -32,6 +32,7 @@ __all__ = ["FormsCompared", "Told", "Two", "by_school", "compare_forms", "report
 #: So alike are postures at least that are laid beside each other though they have other names.
 _LIKE = 0.6
 _NAMED = 1.0  # what the same name is worth beside that
+_DONE, _ALL = 1.5, 0.995  # what it is worth to do the same, which is so from such a likeness on
 
 
 @record
@@ -128,7 +129,9 @@ def _beside(
     if n and m:
         from scipy.optimize import linear_sum_assignment  # slow to import; not needed until two forms are compared
 
-        rows, cols = linear_sum_assignment(alike + _NAMED * named - 0.01 * near, maximize=True)
+        # What postures do comes before what they are called, as in a form beside its own mirror.
+        worth = alike + _NAMED * named + _DONE * (alike >= _ALL)
+        rows, cols = linear_sum_assignment(worth - 0.01 * near, maximize=True)
         partner = {
             int(i): int(j) for i, j in zip(rows, cols, strict=True) if named[i, j] >= 0.8 or alike[i, j] >= _LIKE
         }

@@ -30,7 +30,8 @@ class Off:
     ahead, aside: centimetres, where a foot lands from the other heel, ahead and to its own side, in the frame of the
     chest as the count begins; length, width: the same in the frame of the step's own facing, where it is longer and
     wider. heading: degrees clockwise on the posture's side, of each foot; torso: of the chest. weight: % on the left.
-    contact, part: whether another part of a foot is on the floor, or a foot pivots on another. sink, lean: degrees.
+    contact, part: whether another part of a foot is on the floor, or a foot pivots on another; round: whether it pivots
+    the other way round. sink, lean: degrees.
     """
 
     ahead: Both = _ZERO
@@ -44,6 +45,7 @@ class Off:
     part: tuple[bool, bool] = (False, False)
     sink: float = 0.0
     lean: float = 0.0
+    round: tuple[bool, bool] = (False, False)
 
     def __add__(self, other: Off) -> Off:
         def both(mine: object, theirs: object) -> object:
@@ -67,16 +69,30 @@ class Off:
             ("sink", self.sink, within.degrees, "°"), ("lean", self.lean, within.degrees, "°"),
         ):  # fmt: skip
             found[name] = value, abs(value) / most, unit
-        for name, flags in (("contact", self.contact), ("part", self.part)):
+        for name, flags in (("contact", self.contact), ("part", self.part), ("round", self.round)):
             found[name] = float(any(flags)), 2.0 * any(flags), ""
         return found
 
     def worst(self, within: Tolerance) -> tuple[str, float, str, float]:
-        """The figure that is furthest beyond its tolerance: its name, value and unit, and how many times that is."""
+        """What is furthest beyond its tolerance: its name, value and unit, and how many times that is. Of a step it is
+        the step as a whole: how much longer or wider it is, else how far off its place."""
         figures = self.figures(within)
         name = max(figures, key=lambda each: figures[each][1])
         value, off, unit = figures[name]
+        if name.endswith(("_ahead", "_aside")):
+            side = Side.LEFT if name.startswith("left") else Side.RIGHT
+            name, value = self.stepped(side)
+            name = f"{side.word}_{name}"
         return name, value, unit, off
+
+    def stepped(self, side: Side) -> tuple[str, float]:
+        """What is off about where a foot lands, and by how many centimetres: its *length* or its *width* in the frame
+        of the step, whichever is more, or its *place*, where neither says it."""
+        length, width = self.length[side], self.width[side]
+        apart = math.hypot(self.ahead[side], self.aside[side])
+        if max(abs(length), abs(width)) < 0.5 * apart:
+            return "place", apart
+        return ("length", length) if abs(length) >= abs(width) else ("width", width)
 
     def same(self, within: Tolerance) -> bool:
         return self.worst(within)[3] <= 1.0 + _STILL
@@ -86,7 +102,7 @@ class Off:
         """How unlike the two counts are, in the measure of `deeds.costs`."""
         places = sum(math.hypot(a, b) for a, b in zip(self.ahead, self.aside, strict=True)) / 100.0
         turns = sum(map(abs, (*self.heading, self.torso, self.sink, self.lean)))
-        flags = CONTACT * sum(self.contact) + PART * sum(self.part)
+        flags = CONTACT * sum(self.contact) + PART * (sum(self.part) + sum(self.round))
         return 0.5 * places / PLACE + 0.5 * turns / TURN + abs(self.weight) / 100.0 + flags
 
     def exchanged(self) -> Off:
@@ -103,6 +119,7 @@ class Off:
         return Off(
             swap(self.ahead), swap(self.aside), swap(self.length), swap(self.width), turn(self.heading),
             -self.torso + 0.0, -self.weight + 0.0, self.contact[::-1], self.part[::-1], self.sink, self.lean,
+            self.round[::-1],
         )  # fmt: skip
 
 
@@ -117,7 +134,7 @@ def off_between(
     """What a pose has otherwise, both in the same frame. before: the poses both counts began in; moves: of both counts;
     landed: both feet are looked at as if they had just been set down."""
     ahead, aside, length, width, heading = ([0.0, 0.0] for _ in range(5))
-    contact, part = [False, False], [False, False]
+    contact, part, round_ = [False, False], [False, False], [False, False]
     for side in Side:
         kinds = (STILL.kind, STILL.kind) if moves is None else (moves[0][side].kind, moves[1][side].kind)
         a, b = mine.foot(side), theirs.foot(side)
@@ -134,7 +151,7 @@ def off_between(
                 values[side] = abs(along[1]) - abs(along[0]) if values is length else along[1] - along[0]
                 across[side] = out[1] - out[0]
         if moves is not None and kinds == (PIVOT, PIVOT):
-            heading[side] = moves[1][side].turn - moves[0][side].turn
+            heading[side], round_[side] = _turns(moves[0][side].turn, moves[1][side].turn)
             part[side] = parts[0][side] != parts[1][side]
         else:
             heading[side] = heading_difference(a.heading, b.heading)
@@ -146,7 +163,17 @@ def off_between(
         pairs[0], pairs[1], pairs[2], pairs[3], pairs[4], torso=_tidy(heading_difference(mine.torso, theirs.torso)),
         weight=_tidy(100.0 * (theirs.left_share - mine.left_share)), contact=(contact[0], contact[1]),
         part=(part[0], part[1]), sink=_tidy(theirs.sink - mine.sink), lean=_tidy(theirs.lean - mine.lean),
+        round=(round_[0], round_[1]),
     )  # fmt: skip
+
+
+def _turns(mine: float, theirs: float) -> tuple[float, bool]:
+    """How much further clockwise a foot pivots, degrees, and whether it goes the other way round: then it is where it
+    points in the end that is compared."""
+    further = theirs - mine
+    if mine * theirs < 0.0 and abs(further) > 180.0 - 1e-6:
+        return heading_difference(0.0, further), True
+    return further, False
 
 
 def _tidy(value: float) -> float:
@@ -168,14 +195,17 @@ def off_of_deeds(a: Deeds, b: Deeds, n: int) -> Off:
     places, sizes = 100.0 * (b.places[n] - a.places[n]), 100.0 * (b.sizes[n] - a.sizes[n])
     lengths = 100.0 * (np.abs(b.sizes[n, :, 0]) - np.abs(a.sizes[n, :, 0]))
     poured, acted, bent = a.poured[n] or b.poured[n], a.acted[n] | b.acted[n], a.bent[n] or b.bent[n]
-    turns = b.headings[n] - a.headings[n]
+    turned = [_turns(float(mine), float(theirs)) for mine, theirs in zip(a.headings[n], b.headings[n], strict=True)]
+    pivots = (a.kinds[n] == PIVOT) & (b.kinds[n] == PIVOT)
+    turns = np.array([turn for turn, _ in turned])
     landing = heading_differences(a.headings[n], b.headings[n])
     return Off(
         pair(places[:, 0]), pair(places[:, 1]), pair(lengths), pair(sizes[:, 1]),
-        pair(np.where((a.kinds[n] == PIVOT) & (b.kinds[n] == PIVOT), turns, landing)),
+        pair(np.where(pivots, turns, landing)),
         _tidy(heading_difference(float(a.torso[n]), float(b.torso[n]))),
         _tidy(100.0 * float(b.shares[n, 0] - a.shares[n, 0])) if poured else 0.0,
         flags(acted & (a.contacts[n] != b.contacts[n])), flags(a.parts[n] != b.parts[n]),
         _tidy(float(b.sinks[n] - a.sinks[n])) if bent else 0.0,
         _tidy(float(b.leans[n] - a.leans[n])) if bent else 0.0,
+        flags(pivots & np.array([round_ for _, round_ in turned])),
     )  # fmt: skip

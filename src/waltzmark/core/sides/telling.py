@@ -14,12 +14,12 @@ from waltzmark.core.base.records import record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.form.form import Form
-from waltzmark.core.score.actions import Hand
-from waltzmark.core.score.write import write_count
+from waltzmark.core.score.actions import Count
+from waltzmark.core.score.write import write_action, write_count
 from waltzmark.core.sides.deeds import Deeds
 from waltzmark.core.sides.differences import Compared, CountPair, Span, written_off
 from waltzmark.core.sides.tolerance import Tolerance
-from waltzmark.core.sides.words import count_words, entry_words
+from waltzmark.core.sides.words import count_words, entry_words, said_beside
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
@@ -104,13 +104,13 @@ class Teller:
                     told.append(where)
                 continue
             number = pair.count if pair.count is not None else pair.other
-            words = count_words(compared, pair, self.traces, self.say)
+            words = count_words(compared, pair, self.traces, self.say, beside=False)
             if pair.count is None:
                 told.append(Told(f"count {number} of the second: {words[0]}", pair.row, pair.other_row))
                 continue
             words = [self._measured(each, pair) for each in words]
             if pair.other is not None:
-                words += self._loads(pair) + self._hands(pair, compared)
+                words += self._loads(pair) + self._beside(pair, compared) + self._remarks(pair, compared)
             told += [Told(f"count {number}: {each}", pair.row, pair.other_row) for each in words]
         return told
 
@@ -171,19 +171,33 @@ class Teller:
                 found.append(f"{side.word} pivot under {loads[0]:.0f} → {loads[1]:.0f} %")
         return found
 
-    def _hands(self, pair: CountPair, compared: Compared) -> list[str]:
-        """Hands that are written otherwise."""
+    def _beside(self, pair: CountPair, compared: Compared) -> list[str]:
+        """What is written otherwise beside feet, weight and chest."""
+        found = []
+        for each in pair.beside:
+            there, here = (words or "not written" for words in said_beside(each, compared, self.say))
+            side = "" if each.side is None else f"{each.side.word} "
+            subject = {"hand": "hand ", "kick": "kick ", "gaze": "eyes ", "path": "foot "}.get(each.topic, "")
+            found.append(f"{side}{subject}{here} → {there}")
+        return found
+
+    def _remarks(self, pair: CountPair, compared: Compared) -> list[str]:
+        """What the analyst says should be true, and notes beside the count."""
         assert pair.row is not None and pair.other_row is not None
-        first = self.traces[0].written[pair.row].turned(compared.fold.angle, self.traces[0].ground.twelve)
-        said = [
-            {action.side: action for action in count.actions if isinstance(action, Hand)}
-            for count in (first, self.traces[1].written[pair.other_row])
-        ]
-        return [
-            f"{side.word} hand {_hand(said[0].get(side))} → {_hand(said[1].get(side))}"
-            for side in Side
-            if _hand(said[0].get(side)) != _hand(said[1].get(side))
-        ]
+        rows, found = (pair.row, pair.other_row), []
+        twelve = self.traces[0].ground.twelve
+        mine, theirs = (
+            [said.expect for row, _, said in trace.expectations if row == at]
+            for trace, at in zip(self.traces, rows, strict=True)
+        )
+        turned = Count(tuple(mine)).turned(compared.fold.angle, twelve).actions
+        if sorted(map(write_action, turned)) != sorted(map(write_action, theirs)):
+            told = (", ".join(map(write_action, each)) or "nothing" for each in (mine, theirs))
+            found.append("expects {} → {}".format(*(words.replace("expect ", "") for words in told)))
+        notes = [trace.written[row].note or "" for trace, row in zip(self.traces, rows, strict=True)]
+        if notes[0] != notes[1]:
+            found.append("note {} → {}".format(*(f"“{note}”" if note else "none" for note in notes)))
+        return found
 
     def whole(self, found: Found) -> list[Told]:
         """What differs in the forms as wholes."""
@@ -231,12 +245,6 @@ def _written(form: Form, source: str | None) -> str:
 
 def _counts(number: int) -> str:
     return f"{number} count" + ("s" if number != 1 else "")
-
-
-def _hand(hand: Hand | None) -> str:
-    if hand is None:
-        return "not written"
-    return f"at the {hand.height}" + (f", {hand.shape}" if hand.shape else "")
 
 
 def _opening(form: Form) -> str:

@@ -6,6 +6,7 @@ from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.score.actions import Pivot
 from waltzmark.core.score.write import write_count
+from waltzmark.core.sides.beside import TOPICS, Beside, Said
 from waltzmark.core.sides.differences import Compared, CountPair
 from waltzmark.core.sides.offs import Off
 from waltzmark.core.sides.pairs import Pair
@@ -13,7 +14,10 @@ from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.walk.step import STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["CAUSES", "count_words", "entry_words", "off_words", "pair_words", "worst_words"]
+__all__ = [
+    "CAUSES", "beside_words", "count_words", "entry_words", "off_words", "pair_words", "rest_words", "said_beside",
+    "worst_words",
+]  # fmt: skip
 
 CAUSES = {"none": "", "entry": "from its entry", "written": "written so", "both": "written so, and from its entry"}
 
@@ -53,6 +57,8 @@ def off_words(
         if abs(turn) > within.degrees:
             outward = turn * side_of[side].sign > 0
             tell(abs(turn) / within.degrees, f"{word} foot {_degrees(turn)} further {'out' if outward else 'in'}")
+        if off.round[side]:
+            tell(2.0, f"{word} foot turns the other way round")
         if off.part[side]:
             tell(2.0, f"{word} foot turns on another part")
         if off.contact[side]:
@@ -89,8 +95,11 @@ def sides_of(compared: Compared) -> tuple[Side, Side]:
     return compared.fold.side(Side.LEFT), compared.fold.side(Side.RIGHT)
 
 
-def count_words(compared: Compared, pair: CountPair, traces: tuple[Trace, Trace], say: Figures = PLAIN) -> list[str]:
-    """What the other's count does otherwise; empty where it does the same. traces: of the posture and the other."""
+def count_words(
+    compared: Compared, pair: CountPair, traces: tuple[Trace, Trace], say: Figures = PLAIN, beside: bool = True
+) -> list[str]:  # fmt: skip
+    """What the other's count does otherwise; empty where it does the same. traces: of the posture and the other;
+    beside: with what it says beside feet, weight and chest."""
     if pair.other is None or pair.count is None:
         own, row = (traces[0], pair.row) if pair.other is None else (traces[1], pair.other_row)
         assert row is not None
@@ -98,7 +107,69 @@ def count_words(compared: Compared, pair: CountPair, traces: tuple[Trace, Trace]
         return [f"not there: “{text}”" if pair.other is None else f"one more: “{text}”"]
     words = off_words(pair.off, sides_of(compared), compared.within, say)
     assert pair.row is not None and pair.other_row is not None
-    return [_exactly(each, compared, pair, traces) for each in words]
+    told = [_exactly(each, compared, pair, traces) for each in words]
+    return told + [beside_words(each, compared, say) for each in pair.beside] if beside else told
+
+
+def beside_words(each: Beside, compared: Compared, say: Figures = PLAIN, clause: bool = False) -> str:
+    """What the other says beside feet, weight and chest: “left hand at the knee, not at the chest”. clause: as a clause
+    about it, “its left hand is at the knee, not at the chest”."""
+    word = "" if each.side is None else compared.fold.side(each.side).word
+    subject, verb = {
+        "hand": (f"{word} hand", "is"), "kick": (f"{word} kick", "goes"), "gaze": ("eyes", "look"),
+        "beats": ("", ""), "breath": ("", ""), "path": (f"{word} foot", ""),
+    }[each.topic]  # fmt: skip
+    theirs, mine = said_beside(each, compared, say)
+    rest = f"{theirs}, not {mine}" if mine and theirs else theirs or f"not written: {mine}"
+    if not mine and each.topic in ("hand", "kick", "breath"):
+        rest = f"{theirs}, not written in the other"
+    if not clause:
+        return f"{subject} {rest}".strip()
+    return f"its {subject} {verb} {rest}".replace("  ", " ") if subject else f"it {rest}"
+
+
+def said_beside(each: Beside, compared: Compared, say: Figures = PLAIN) -> tuple[str, str]:
+    """What the other says, and what the posture does as it would lie there; empty for nothing. Facings are told where
+    they differ, or where only one of both says anything."""
+    mine, theirs = each.mine, each.theirs
+    heading = None if mine is None or mine.heading is None else compared.fold.heading(mine.heading)
+    facings = [None if theirs is None else theirs.heading, heading]
+    if None not in facings and say.toward(facings[0] or 0.0) == say.toward(facings[1] or 0.0):
+        facings = [None, None]
+    told = tuple(
+        "" if said is None else _said(each.topic, said, None if facing is None else say.toward(facing))
+        for said, facing in zip((theirs, mine), facings, strict=True)
+    )
+    if each.topic == "path":  # it goes close unless it says otherwise
+        told = tuple(words or "goes close" for words in told)
+    return told[0], told[1]
+
+
+def _said(topic: str, said: Said, toward: str | None) -> str:
+    if topic == "beats":
+        return f"takes {said.beats:g} beat{'s' if said.beats != 1 else ''}"
+    if topic == "breath":
+        return f"breathes {said.height}"
+    if topic == "path":
+        return {"front": "goes round the front", "behind": "goes round behind", "slide": "slides"}.get(
+            said.height, f"goes {said.height}"
+        )
+    parts = [f"toward {toward}"] if toward is not None else []
+    if said.height:
+        parts.append(f"at the {said.height}" if topic == "hand" else f"{said.height} high")
+    if said.part:
+        parts.append(said.part)
+    return ", ".join(parts) if topic != "gaze" else parts[0] if parts else "the same way"
+
+
+def rest_words(compared: Compared) -> str:
+    """What differs where feet, weight and chest do not: “feet, weight and chest are the same; the hands differ”."""
+    names = [TOPICS[topic] for topic in compared.beside]
+    if not names or not compared.feet_same:
+        return ""
+    listed = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+    verb = "differs" if names == ["breath"] else "differ"
+    return f"feet, weight and chest are the same; the {listed} {verb}"
 
 
 def _exactly(words: str, compared: Compared, pair: CountPair, traces: tuple[Trace, Trace]) -> str:
@@ -156,6 +227,8 @@ def worst_words(pair: Pair, trace: Trace, say: Figures = PLAIN) -> str:
     if worst.count is None:
         assert worst.other_row is not None
         return f"it has one count more, count {worst.other}, “{write_count(trace.written[worst.other_row])}”"
+    if worst.feet_same(compared.within):
+        return f"{beside_words(worst.beside[0], compared, say, clause=True)} in count {worst.other}"
     words = count_words(compared, worst, (trace, trace), say)[0]
     return f"{_clause(words)} in count {worst.other}{_because(worst, compared.within)}"
 
@@ -184,6 +257,11 @@ def pair_words(pair: Pair, trace: Trace, say: Figures = PLAIN) -> str:
     if pair.empty:
         return f"Neither has counts yet: there is nothing to compare with its {what}."
     entered = "; it is entered otherwise" if pair.cause == "entry" else ""
+    rest = rest_words(pair.compared)
+    if rest and (pair.same or pair.compared.feet_same):
+        count = next(each for each in pair.compared.counts if each.beside)
+        said = beside_words(count.beside[0], pair.compared, say, clause=True)
+        return f"{rest[:1].upper()}{rest[1:]}: {said} in count {count.other}{entered}."
     if pair.same:
         return f"The same{entered}."
     said = worst_words(pair, trace, say)

@@ -73,7 +73,7 @@ class MendsPart(QWidget):
         reasons: list[str] = []
         if pair is not None and not pair.empty:
             tries: list[tuple[str, Callable[[], Mended]]] = [("tie", lambda: tied(form, trace, pair))]
-            written = any(each.lone or not each.written.same(pair.compared.within) for each in pair.compared.counts)
+            written = any(not each.written_same(pair.compared.within) for each in pair.compared.counts)
             if written:
                 tries.append(("make alike", lambda: alike(form, trace, pair, self.back)))
             if pair.kind == "mirror" and not pair.declared:
@@ -92,7 +92,7 @@ class MendsPart(QWidget):
         self._count = count
         self._mends.pop("make count alike", None)
         pair = self._pair
-        if pair is not None and count is not None and (count.lone or not count.written.same(pair.compared.within)):
+        if pair is not None and count is not None and not count.written_same(pair.compared.within):
             try:
                 self._mends["make count alike"] = count_alike(
                     self._document.form, self._document.trace, pair, count, self.back

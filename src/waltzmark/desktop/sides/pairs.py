@@ -6,6 +6,7 @@ from functools import partial
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
+    QCheckBox,
     QHBoxLayout,
     QHeaderView,
     QSizePolicy,
@@ -23,7 +24,7 @@ from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.sides.words import CAUSES, count_words, entry_words, pair_words
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
-from waltzmark.desktop.plain import Label, heading
+from waltzmark.desktop.plain import Label, heading, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.sides.mending import MendsPart
 from waltzmark.desktop.sides.picture import PairView
@@ -101,6 +102,11 @@ class PairsFace(QWidget):
             row.addWidget(field)
         row.addStretch(1)
         column.addLayout(row)
+        self.beside = QCheckBox("Hands, kicks, eyes, breath and beats count too")
+        set_tip(self.beside, "Otherwise feet, weight and chest decide whether two sides are the same; the rest is told")
+        self.beside.setChecked(known.beside)
+        self.beside.toggled.connect(lambda _on: self._set_within())
+        column.addWidget(self.beside)
 
     def _table(self, column: QVBoxLayout) -> None:
         self.table = QTableWidget()
@@ -117,7 +123,8 @@ class PairsFace(QWidget):
 
     @property
     def within(self) -> Tolerance:
-        return Tolerance(*(self.fields[name].value() for name in ("cm", "degrees", "percent")))
+        cm, degrees, percent = (self.fields[name].value() for name in ("cm", "degrees", "percent"))
+        return Tolerance(cm, degrees, percent, self.beside.isChecked())
 
     def _set_within(self) -> None:
         self.desk.settings.within = self.within
