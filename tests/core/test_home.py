@@ -12,6 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from waltzmark.core.answers.review import review
+from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.progress import StoppedError
@@ -21,7 +22,7 @@ from waltzmark.core.form.room import Room, Start
 from waltzmark.core.home.closing import CLOSED, Closing, closings
 from waltzmark.core.home.ledger import SCATTER, cancelling, check_return, home_outside
 from waltzmark.core.home.loops import loops_of
-from waltzmark.core.home.rounds import home_after, rounds_in_room, rounds_of
+from waltzmark.core.home.rounds import MOST, rounds_in_room, rounds_of
 from waltzmark.core.home.turning import _changed
 from waltzmark.core.score import read_score, write_count
 from waltzmark.core.score.facings import Clock
@@ -319,11 +320,41 @@ def test_four_quarter_turns_come_home_after_four_rounds() -> None:
     form = form_of(text, torso="stated")
     found = rounds_of(form, walk(form))
     assert found.turn == 90.0 and found.home_after == 4 and math.hypot(*found.drift) > 0.3
-    assert home_after((0.1, 0.0), 0.0, 0.3, 15.0) == 1 and home_after((0.4, 0.0), 0.0, 0.3, 15.0) is None
-    assert home_after((1.0, 0.0), 120.0, 0.01, 1.0) == 3 and home_after((1.0, 0.0), 7.0, 0.01, 1.0) is None
     ahead = form_of(*ten_steps()[:2], "step L beside\nshift 50/50")
     trace = walk(ahead)
     far = float(trace.midpoints[-1][1])
     room = Room("", ((0, 0), (3, 0), (3, 3 * far + 0.9), (0, 3 * far + 0.9)), Start(1.5, 0.4), clearance=0.0)
     assert rounds_in_room(replace(ahead, room=room), trace) == 3
     assert rounds_in_room(ahead, trace, 5) == 5  # without a room nothing stops it
+
+
+ROUND = [
+    "shift R 100\nstep L 12 bow 40x20\nshift L 70", "shift L 100\npivot R heel 3, torso 3\nstep R 3 bow 40x20",
+    "shift R 80, sink 30\npivot L heel 1:30", "shift L 100\nstep R 6 back bow 35x25\nshift R 100", "step R beside\nshift 50/50",
+    "shift L 100\nstep R at L.toe 1:30 20cm\nshift R 60", "shift R 100\nstep L 9 half\nshift L 100, torso 9",
+]  # fmt: skip
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.lists(st.sampled_from(ROUND), min_size=1, max_size=4), st.sampled_from([0.05, 0.2, 0.5]))
+def test_rounds_are_those_of_a_form_that_has_all_of_them_written_out(texts: list[str], within: float) -> None:
+    """Whatever stance a round ends in: the next one begins in it."""
+    form = form_of(*texts, home=Home(within=within, turn=15.0), torso="stated")
+    trace = walk(form)
+    found = rounds_of(form, trace)
+    postures, ends, wide = form.postures, list[np.ndarray](), form
+    for number in range(2, 7):
+        end = walk(wide)
+        ends.append(end.midpoints[-1])
+        turned = round(2.0 * heading_difference(0.0, float(end.torso[-1]))) / 2.0
+        if abs(heading_difference(turned, float(end.torso[-1]))) > 1e-6:
+            return  # a turn that cannot be written
+        more = tuple(Posture(f"{p.id}-{number}", repeat_of=p.id, turned=turned) for p in form.postures)
+        postures = (*postures, *more)
+        wide = replace(form, postures=postures)
+        near = math.hypot(*ends[-1]) <= within and abs(heading_difference(0.0, turned)) <= 15.0
+        if near:
+            break
+    after = len(ends) if near else None
+    assert found.drift == pytest.approx(tuple(ends[0]), abs=1e-9)
+    assert found.home_after == after or (after is None and (found.home_after or MOST) > len(ends))

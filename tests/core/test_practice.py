@@ -8,6 +8,7 @@ import statistics
 import wave
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
+from itertools import pairwise
 
 import pytest
 from hypothesis import given, settings
@@ -15,11 +16,12 @@ from hypothesis import strategies as st
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.practice.advice import advice, calendar, left_right, series_of, worked
+from waltzmark.core.practice.advice import OfSide, advice, calendar, left_right, series_of, worked
 from waltzmark.core.practice.cues import beats_at, cue_track, spoken, tick
 from waltzmark.core.practice.drill import Done, drill_for, needs_rest, other_side_of
-from waltzmark.core.practice.entries import Entry, EntryError, side_of, sides_of_form
+from waltzmark.core.practice.entries import Entry, EntryError, passage_words, side_of, sides_of_form
 from waltzmark.core.practice.recall import (
     Answer,
     Card,
@@ -60,7 +62,7 @@ def test_a_drill_of_five_a_side_makes_ten_entries_five_each() -> None:
     done = Done(drill)
     for n in range(10):
         rep = done.next
-        assert rep is not None and rep.side == ("right", "left")[n % 2] and rep.heading == 90.0 * (n % 4)
+        assert rep is not None and rep.side == ("right", "left")[n % 2] and rep.heading == 90.0 * ((n + n // 4) % 4)
         done = done.with_rep(DEMO, NOON + timedelta(minutes=n), 0.5, "off" if n == 3 else "done")
     assert done.next is None and len(done.entries) == 10
     assert [done.done(side) for side in ("left", "right")] == [5, 5]
@@ -110,10 +112,10 @@ def test_intervals_follow_the_published_rule(qualities: list[int]) -> None:
     easiness, row, interval = 2.5, 0, 0
     for q in qualities:
         card = reviewed(card, q, day)
-        easiness = max(1.3, easiness + 0.1 - (5 - q) * (0.08 + (5 - q) * 0.02))
-        if q < 3:
+        if q < 3:  # "without changing the E-Factor"
             row, interval = 0, 1
         else:
+            easiness = max(1.3, easiness + 0.1 - (5 - q) * (0.08 + (5 - q) * 0.02))
             row += 1
             interval = {1: 1, 2: 6}.get(row) or math.ceil(interval * easiness)
         assert (card.row, card.interval) == (row, interval) and card.easiness == pytest.approx(easiness)
@@ -228,8 +230,24 @@ def test_a_smaller_range_is_offered_at_once_and_a_larger_one_only_after_five_day
         offered(turns((31, 0)), Side.RIGHT, "in", 35.0) is None
         and offered(turns((31, 0)), Side.LEFT, "out", 45.0) is None
     )
+    silent = Entry(NOON + timedelta(days=2, hours=1), "turn", what=turn_name(Side.LEFT, "in"), outcome="hurts")
+    days = turns(*((38, day) for day in range(5)))
+    assert offer([*days, silent]) is None  # it hurt, and nobody measured
+    assert offer([*days, replace(silent, what=turn_name(Side.RIGHT, "in"))]) == 38.0
     told = offered(turns((31, 0), (30, 0)), Side.LEFT, "in", 35.0)
     assert told is not None and told.why == "the last 2 measures came to 30°, not 35°"
+
+
+@given(st.integers(20, 45), st.integers(15, 60), st.sampled_from(["", "left", "right"]))
+def test_a_larger_range_that_is_taken_counts_more_also_on_a_side_that_is_spared(
+    known: int, measured: int, spare: str
+) -> None:
+    body = Body(hip_in=float(known), spare=spare)  # type: ignore[arg-type]
+    found = offered(turns(*((measured, day) for day in range(5))), Side.LEFT, "in", body.hip_set(Side.LEFT)[1])
+    if found is not None:
+        after = Body(hip_in=(found.degrees, float(known)), spare=spare)  # type: ignore[arg-type]
+        larger = after.hip_range(Side.LEFT)[1] > body.hip_range(Side.LEFT)[1]
+        assert larger == (measured > known) and found.degrees == measured
 
 
 # Cues.
@@ -286,7 +304,7 @@ def test_the_calendar_sums_days_and_what_was_done_is_told_by_posture_and_side() 
     found = {(w.posture, w.side): w for w in worked(entries)}
     assert found["coil", "left"].reps == 2 and found["coil", "left"].missing == 0.5
     assert found["coil", "left"].title == "Coil" and [w.posture for w in worked(entries)] == ["haul", "coil", "coil"]
-    assert left_right(entries) == {"left": (2, 4.0, 1), "right": (1, 2.0, 0)}
+    assert left_right(entries) == {"left": OfSide(2, 4.0, 2, 1), "right": OfSide(1, 2.0, 1, 0)}
 
 
 def test_a_measure_over_time_has_its_plan_and_its_spread() -> None:
@@ -315,6 +333,53 @@ def test_what_to_do_next_is_told_with_its_reason() -> None:
     assert told[3].why == "not done for 20 days"
     uneven = advice(DEMO, [drilled("cast-left", 0, "left") for _ in range(7)], today)
     assert any(each.words == "The right side" and each.why == "0 repetitions against 7" for each in uneven)
+
+
+def test_what_was_done_of_a_whole_form_or_a_passage_counts_for_every_posture_of_it() -> None:
+    today = NOON.date()
+    whole = [Entry(NOON - timedelta(days=n), "walk", form=DEMO.title, minutes=19.0) for n in range(30)]
+    assert advice(DEMO, whole, today) == ()  # all of it was done today
+    told = {each.posture: each for each in worked(whole, DEMO)}
+    assert set(told) == {posture.id for posture in DEMO.postures}
+    assert all(each.reps == 30 and each.minutes == pytest.approx(30.0) and each.entries == 0 for each in told.values())
+    assert worked([replace(each, form="another form") for each in whole], DEMO) == ()
+    chain = Done(drill_for(DEMO, TRACE, ["coil", "cast-right", "cast-left"], 3))
+    for n in range(3):
+        chain = chain.with_rep(DEMO, NOON, 1.5, "missed" if n else "done")
+    done = {each.posture: each for each in worked(chain.entries, DEMO)}
+    assert set(done) == {"coil", "cast-right", "cast-left"} and {each.reps for each in done.values()} == {3}
+    # What was missed in a passage is not known of any one of its postures.
+    assert {(each.entries, each.missed) for each in done.values()} == {(0, 0)}
+    assert sum(each.minutes for each in done.values()) == pytest.approx(4.5)
+    never = next(each for each in advice(DEMO, chain.entries, today) if each.posture == "quay")
+    assert not {"coil", "cast-right", "cast-left"} & {each.posture for each in advice(DEMO, chain.entries, today)}
+    assert never is not None and passage_words(["coil"]) == "" and passage_words(["x" * 1999, "y"]) == ""
+
+
+def test_the_weaker_side_is_that_which_misses_more_of_its_entries() -> None:
+    today = NOON.date()
+
+    def side(name: str, missed: int, of: int, reps: int) -> list[Entry]:
+        posture = "cast-left" if name == "left" else "cast-right"
+        return [drilled(posture, 0, name, "missed" if n < missed else "done", reps=reps) for n in range(of)]
+
+    both = [*side("left", 5, 5, 1), *side("right", 5, 5, 10)]  # both always miss
+    assert not [each for each in advice(DEMO, both, today) if not each.posture]
+    left = [*side("left", 4, 5, 10), *side("right", 1, 5, 1)]
+    assert any(not each.posture and "left" in each.words for each in advice(DEMO, left, today))
+    assert left_right(left)["left"].missing == 0.8 and left_right([])["left"].missing == 0.0
+
+
+@given(st.integers(1, 6), st.integers(1, 12))
+def test_each_side_goes_through_all_headings_and_none_more_often_than_another(headings: int, each: int) -> None:
+    drill = drill_for(DEMO, TRACE, ["cast-right"], each, ["cast-left"], headings=headings)
+    for side in ("left", "right"):
+        met = [rep.heading for rep in drill.reps if rep.side == side]
+        assert len(met) == each
+        for part in range(0, each - headings + 1, headings):  # as often as they fit in
+            assert len(set(met[part : part + headings])) == min(headings, 4)
+    if headings == 4:
+        assert all(one.heading != other.heading for one, other in pairwise(drill.reps))
 
 
 def test_an_entry_is_refused_with_what_is_wrong_with_it() -> None:

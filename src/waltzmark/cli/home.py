@@ -12,9 +12,9 @@ from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.closing import Closings, closings
-from waltzmark.core.home.drill import drill_of
+from waltzmark.core.home.drill import drill_of, walked_loops
 from waltzmark.core.home.ledger import Return, check_return, home_outside
-from waltzmark.core.home.loops import Loop, loops_of
+from waltzmark.core.home.loops import Loop
 from waltzmark.core.home.rounds import Rounds, rounds_of
 from waltzmark.core.home.words import comes_home, loop_lines
 from waltzmark.core.walk.trace import Trace
@@ -105,7 +105,7 @@ def run_loop(options: argparse.Namespace, read: ReadForm) -> int:
     """Runs ``loop``; its exit status is 0, or 2 when it cannot be done. Raises WaltzmarkError."""
     form = read.form
     trace = walk(form)
-    loops = loops_of(trace, options.leave_out)
+    loops = walked_loops(form, trace, options.leave_out)
     if options.make:
         if options.out is None:
             raise WaltzmarkError("--make writes a document: say where with -o OUT")
@@ -120,7 +120,9 @@ def _loop_text(form: Form, trace: Trace, loops: tuple[Loop, ...]) -> str:
         return "No run of its postures ends as it begins."
     figures, lines = PLAIN.of(form), []
     for number, loop in enumerate(loops, 1):
+        drill = drill_of(form, trace, loop)
         head, *more = loop_lines(form, trace, loop, figures)
+        more.append(comes_home(rounds_of(drill, walk(drill)).home_after))
         lines.append(f"Loop {number}  {head}")
         lines += [f"        {each}" for each in more]
     return "\n".join(lines)

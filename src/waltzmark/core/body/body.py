@@ -135,6 +135,10 @@ class Body:
         share = self._share(side)
         return share * sided(self.hip_out, side), share * sided(self.hip_in, side)
 
+    def hip_set(self, side: Side) -> tuple[float, float]:
+        """Degrees outward and inward that a hip is set to, before anything is taken off for a side that is spared."""
+        return sided(self.hip_out, side), sided(self.hip_in, side)
+
     def ankle_range(self, side: Side) -> float:
         """Degrees that a shin leans forward with the heel down."""
         return self._share(side) * sided(self.ankle, side)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from waltzmark.core.base.figures import Figures
 from waltzmark.core.form.form import Form
+from waltzmark.core.home.drill import as_walked
 from waltzmark.core.home.loops import Loop, with_back
-from waltzmark.core.home.rounds import MOST, home_after
+from waltzmark.core.home.rounds import MOST
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["carries", "comes_home", "loop_lines", "stays"]
@@ -40,12 +41,13 @@ def stays(rounds: int, wanted: int | None) -> str:
 
 
 def loop_lines(form: Form, trace: Trace, loop: Loop, say: Figures) -> list[str]:
-    """A loop: what it is, what is left out and why, how each join fits, what a round does, when it is home."""
+    """A loop as it is walked: what it is, what is left out and why, how each join fits, what a round does."""
     titles = [posture.title for posture in form.postures]
     first, last = titles[loop.postures[0]], titles[loop.postures[-1]]
     lines = [f"{first} … {last}: {len(loop.postures)} postures, {loop.beats:g} beats."]
     for block, back in zip(loop.blocks, with_back(trace, loop), strict=True):
         names = ", ".join(titles[each] for each in block)
+        back = as_walked(form, trace, back)
         more = carries(back.away, back.turn, say).removesuffix(".")
         lines.append(f"Left out: {names}. With {'it' if len(block) == 1 else 'them'} {more[:1].lower()}{more[1:]}.")
     for (one, other), join in zip(loop.joined, loop.joins, strict=True):
@@ -59,5 +61,4 @@ def loop_lines(form: Form, trace: Trace, loop: Loop, say: Figures) -> list[str]:
         differs = " and ".join(filter(None, [", ".join(said[:-1]), *said[-1:]]))
         lines.append(f"{where} {f'the stance differs by {differs}' if said else 'nothing differs'}.")
     lines.append(carries(loop.away, loop.turn, say))
-    lines.append(comes_home(home_after(loop.drift, loop.turn, form.home.within, form.home.turn)))
     return lines

@@ -11,7 +11,7 @@ from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.practice.entries import Entry, WhichSide
 
-__all__ = ["Advice", "Series", "Worked", "advice", "calendar", "left_right", "series_of", "worked"]
+__all__ = ["Advice", "OfSide", "Series", "Worked", "about", "advice", "calendar", "left_right", "series_of", "worked"]
 
 _PRACTISED = ("walk", "drill", "recall", "scale", "turn")
 _LONG = 7  # days after which a posture is long not done
@@ -30,7 +30,8 @@ def calendar(entries: Iterable[Entry]) -> dict[str, tuple[float, int]]:
 
 @record
 class Worked:
-    """What was done of a posture on a side: repetitions, minutes, how many were missed or off, and when last."""
+    """What was done of a posture on a side: repetitions, minutes, how many *entries* about it alone were missed or off,
+    and when last."""
 
     posture: str
     title: str
@@ -47,20 +48,34 @@ class Worked:
         return self.missed / self.entries if self.entries else 0.0
 
 
-def worked(entries: Iterable[Entry]) -> tuple[Worked, ...]:
-    """By posture and side, what was done last first."""
-    groups: dict[tuple[str, WhichSide], list[Entry]] = defaultdict(list)
+def about(entry: Entry, form: Form | None) -> tuple[str, ...]:
+    """The postures that an entry of practice is about: of a walk of the whole *form* all of them."""
+    if entry.kind not in _PRACTISED:
+        return ()
+    if entry.kind == "walk" and not entry.posture and form is not None and entry.form == form.title:
+        return tuple(posture.id for posture in form.postures)
+    return entry.passage
+
+
+def worked(entries: Iterable[Entry], form: Form | None = None) -> tuple[Worked, ...]:
+    """By posture and side, what was done last first. What was done of several postures in a row counts for each of
+    them, its minutes in equal shares; what was missed in it is not known of any. form: whose walks as a whole count."""
+    groups: dict[tuple[str, str, WhichSide], list[tuple[Entry, int]]] = defaultdict(list)
     for each in entries:
-        if each.posture and each.kind in _PRACTISED:
-            groups[each.posture, each.side].append(each)
-    found = [
-        Worked(
-            posture, max(each, key=lambda e: (e.when, e.id)).title, side, sum(e.reps for e in each),
-            sum(e.minutes for e in each), sum(e.outcome in ("off", "missed") for e in each), len(each),
-            max(e.when for e in each),
-        )
-        for (posture, side), each in groups.items()
-    ]  # fmt: skip
+        postures = about(each, form)
+        for posture in postures:
+            groups[each.form, posture, each.side].append((each, len(postures)))
+    titles = {} if form is None else {posture.id: posture.title for posture in form.postures}
+    found = []
+    for (of, posture, side), group in groups.items():
+        alone = [each for each, many in group if many == 1]
+        title = max(alone, key=lambda e: (e.when, e.id)).title if alone else ""
+        if form is not None and of == form.title and posture in titles:
+            title = titles[posture]
+        found.append(Worked(
+            posture, title or posture, side, sum(e.reps for e, _ in group), sum(e.minutes / many for e, many in group),
+            sum(e.outcome in ("off", "missed") for e in alone), len(alone), max(e.when for e, _ in group),
+        ))  # fmt: skip
     return tuple(sorted(found, key=lambda each: each.last, reverse=True))
 
 
@@ -101,13 +116,30 @@ def series_of(entries: Iterable[Entry]) -> tuple[Series, ...]:
     return tuple(sorted(found, key=lambda each: (-len(each.measured), each.what)))
 
 
-def left_right(entries: Iterable[Entry]) -> Mapping[WhichSide, tuple[int, float, int]]:
-    """Of each side its repetitions, minutes, and how many entries were missed or off."""
-    found: dict[WhichSide, tuple[int, float, int]] = {"left": (0, 0.0, 0), "right": (0, 0.0, 0)}
+@record
+class OfSide:
+    """What was done on one side: repetitions, minutes, entries, and how many of these were missed or off."""
+
+    reps: int = 0
+    minutes: float = 0.0
+    entries: int = 0
+    missed: int = 0
+
+    @property
+    def missing(self) -> float:
+        """The share of entries that were missed or off."""
+        return self.missed / self.entries if self.entries else 0.0
+
+
+def left_right(entries: Iterable[Entry]) -> Mapping[WhichSide, OfSide]:
+    """What was done on each side."""
+    found: dict[WhichSide, OfSide] = {"left": OfSide(), "right": OfSide()}
     for each in entries:
         if each.side in found:
-            reps, minutes, missed = found[each.side]
-            found[each.side] = reps + each.reps, minutes + each.minutes, missed + (each.outcome in ("off", "missed"))
+            was, missed = found[each.side], each.outcome in ("off", "missed")
+            found[each.side] = OfSide(
+                was.reps + each.reps, was.minutes + each.minutes, was.entries + 1, was.missed + missed
+            )
     return found
 
 
@@ -133,7 +165,7 @@ def advice(form: Form, entries: Sequence[Entry], today: date) -> tuple[Advice, .
             last_hurt.posture if last_hurt.posture in titles else "", f"Leave {name or 'it'} be, and ask about it",
             f"it hurt on {last_hurt.day}; a physician or physiotherapist knows more",
         ))  # fmt: skip
-    done = [each for each in worked(own) if each.posture in titles]
+    done = [each for each in worked(own, form) if each.posture in titles]
     often = [each for each in done if each.entries >= _OFTEN and each.missing > 0]
     if often:
         most = max(often, key=lambda each: (each.missing, each.missed))
@@ -141,19 +173,16 @@ def advice(form: Form, entries: Sequence[Entry], today: date) -> tuple[Advice, .
         found.append(Advice(
             most.posture, f"{titles[most.posture]}{side}", f"missed or off in {most.missed} of {most.entries}"
         ))  # fmt: skip
-    sides = left_right(own)
-    (left_reps, _, left_missed), (right_reps, _, right_missed) = sides["left"], sides["right"]
-    if left_reps >= _OFTEN and right_reps >= _OFTEN:
-        apart = left_missed / left_reps - right_missed / right_reps
-        if abs(apart) > _WEAK:
-            weak = "left" if apart > 0 else "right"
-            found.append(
-                Advice("", f"The {weak} side", f"it misses {100 * abs(apart):.0f} % more often than the other")
-            )
-    elif left_reps + right_reps >= 2 * _OFTEN:
-        less = "left" if left_reps < right_reps else "right"
-        found.append(Advice("", f"The {less} side", f"{min(left_reps, right_reps)} repetitions against "
-                                                   f"{max(left_reps, right_reps)}"))  # fmt: skip
+    sides = left_right(each for each in own if each.kind in _PRACTISED)
+    left, right = sides["left"], sides["right"]
+    if min(left.entries, right.entries) >= _OFTEN and abs(left.missing - right.missing) > _WEAK:
+        weak = "left" if left.missing > right.missing else "right"
+        shares = " against ".join(f"{100 * each:.0f} %" for each in sorted((left.missing, right.missing), reverse=True))
+        found.append(Advice("", f"The {weak} side", f"missed or off in {shares} of its entries"))
+    elif left.reps + right.reps >= 2 * _OFTEN and min(left.reps, right.reps) < _OFTEN:
+        less = "left" if left.reps < right.reps else "right"
+        found.append(Advice("", f"The {less} side", f"{min(left.reps, right.reps)} repetitions against "
+                                                   f"{max(left.reps, right.reps)}"))  # fmt: skip
     last: dict[str, datetime] = {}
     for each in done:
         last[each.posture] = max(each.last, last.get(each.posture, each.last))

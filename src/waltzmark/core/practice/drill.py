@@ -11,7 +11,7 @@ from typing import Literal
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
-from waltzmark.core.practice.entries import Entry, Outcome, WhichSide, sides_of_form
+from waltzmark.core.practice.entries import Entry, Outcome, WhichSide, passage_words, sides_of_form
 from waltzmark.core.sides.pairs import Pair
 from waltzmark.core.walk.trace import Trace
 
@@ -69,7 +69,7 @@ class Done:
             raise WaltzmarkError("this drill is over")
         entry = Entry(
             when, "drill", person, form.title, rep.postures[0], _title(form, rep.postures), rep.side, rep.heading, 1,
-            minutes, outcome=outcome, note=note,
+            minutes, passage_words(rep.postures), outcome=outcome, note=note,
         )  # fmt: skip
         return replace(self, entries=(*self.entries, entry), stopped=outcome == "hurts")
 
@@ -111,12 +111,19 @@ def drill_for(
     turns = [(n, chain) for n in range(each) for chain in range(len(chains))]
     if order == "blocks":
         turns = [(n, chain) for chain in range(len(chains)) for n in range(each)]
+    by_turns = len(chains) == 2 and order == "alternating"
     reps = tuple(
-        Rep(chains[chain], named[chain], _TURNED * (at % max(headings, 1)) % 360.0, n + 1)
+        Rep(chains[chain], named[chain], _TURNED * _heading(at, max(headings, 1), by_turns) % 360.0, n + 1)
         for at, (n, chain) in enumerate(turns)
     )
     hard = any(needs_rest(trace, posture) for chain in chains for posture in chain)
     return Drill(_title(form, chains[0]), reps, rest, hard)
+
+
+def _heading(at: int, headings: int, by_turns: bool) -> int:
+    """Which of so many headings a repetition has. With sides by turns and an even number of headings, each side would
+    always get the same ones: there each time through them begins one further on."""
+    return (at + at // headings if by_turns and headings % 2 == 0 else at) % headings
 
 
 def other_side_of(pairs: Sequence[Pair], posture: str) -> str | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Literal, get_args
@@ -21,6 +22,7 @@ __all__ = [
     "Outcome",
     "WhichSide",
     "now",
+    "passage_words",
     "side_of",
     "sides_of_form",
 ]
@@ -32,6 +34,7 @@ KINDS: tuple[Kind, ...] = get_args(Kind)
 OUTCOMES: tuple[Outcome, ...] = get_args(Outcome)
 #: What an entry may have at most: characters of a text, and a figure.
 _LONGEST, _MOST = 2000, 1e6
+_PASSAGE, _BETWEEN = "postures ", ", "
 
 
 class EntryError(WaltzmarkError):
@@ -45,8 +48,8 @@ class Entry:
     when: with its time zone. kind: of practice; person: whose; form, posture, title: the form's title, the posture's id
     and what it was called then, so that an entry stays what it was. side: which leg it was about; heading: degrees of
     the room that 12 o'clock faced; reps, minutes: how often and how long. what: the name of what was measured, such
-    as ``pivot L`` or ``share``; measured, planned: in *unit*, None where nothing was. outcome; note. id: in the store,
-    0 before it is kept.
+    as ``pivot L`` or ``share``, or which postures a passage had, see `passage`; measured, planned: in *unit*, None
+    where nothing was. outcome; note. id: in the store, 0 before it is kept.
     """
 
     when: datetime
@@ -92,6 +95,13 @@ class Entry:
         return None if self.measured is None or self.planned is None else self.measured - self.planned
 
     @property
+    def passage(self) -> tuple[str, ...]:
+        """The ids of the postures it was about; none for a whole form, and for what is about none."""
+        if self.kind in ("walk", "drill") and self.what.startswith(_PASSAGE):
+            return tuple(self.what.removeprefix(_PASSAGE).split(_BETWEEN))
+        return (self.posture,) if self.posture else ()
+
+    @property
     def day(self) -> str:
         """The day it was done, where it was done, as YYYY-MM-DD."""
         return self.when.date().isoformat()
@@ -99,6 +109,12 @@ class Entry:
     def at(self, when: datetime) -> Entry:
         """The same done at another time."""
         return replace(self, when=when)
+
+
+def passage_words(postures: Sequence[str]) -> str:
+    """What an entry about several postures in a row says they were; empty for one, and for more than an entry holds."""
+    words = _PASSAGE + _BETWEEN.join(postures)
+    return words if len(postures) > 1 and len(words) <= _LONGEST else ""
 
 
 def now() -> datetime:

@@ -2,7 +2,7 @@
 
 The interval rule is SM-2 (P. A. Woźniak, Optimization of learning, 1990): quality q from 0 to 5; the easiness E begins
 at 2.5 and becomes E + 0.1 − (5 − q)(0.08 + 0.02 (5 − q)), at least 1.3; the interval is 1 day, then 6 days, then the
-last one times E; below q = 3 it begins anew with 1 day.
+last one times E; below q = 3 it begins again with 1 day, and E stays as it was.
 """
 
 from __future__ import annotations
@@ -90,10 +90,11 @@ class Card:
 
 def reviewed(card: Card, q: int, day: date) -> Card:
     """The card after it was asked on a day and answered with a quality: SM-2."""
-    easiness = max(card.easiness + 0.1 - (5 - q) * (0.08 + 0.02 * (5 - q)), _LEAST)
+    easiness = card.easiness
     if q < 3:
         row, interval = 0, 1
     else:
+        easiness = max(easiness + 0.1 - (5 - q) * (0.08 + 0.02 * (5 - q)), _LEAST)
         row = card.row + 1
         interval = 1 if row == 1 else 6 if row == 2 else math.ceil(card.interval * easiness)
     return replace(

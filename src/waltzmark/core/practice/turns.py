@@ -39,12 +39,14 @@ def turn_name(side: Side, way: Way) -> str:
 
 
 def offered(entries: Iterable[Entry], side: Side, way: Way, known: float) -> Offer | None:
-    """What the book offers for a hip that counts as turning *known* degrees a way; None where it offers nothing."""
+    """What the book offers for a hip that is set to turn *known* degrees a way (`Body.hip_set`: nothing is taken off
+    for a side that is spared); None where it offers nothing."""
     name = turn_name(side, way)
-    found = sorted(
-        (each for each in entries if each.kind == "turn" and each.what == name and each.measured is not None),
+    every = sorted(
+        (each for each in entries if each.kind == "turn" and each.what == name),
         key=lambda each: (each.when, each.id),
     )
+    found = [each for each in every if each.measured is not None]
     if not found:
         return None
     last = [float(each.measured or 0.0) for each in found[-_LAST:]]
@@ -53,10 +55,11 @@ def offered(entries: Iterable[Entry], side: Side, way: Way, known: float) -> Off
         words = f"the last {len(last)} measures" if len(last) > 1 else "the last measure"
         return Offer(side, way, smaller, len(last), f"{words} came to {smaller:.0f}°, not {known:.0f}°")
     larger: list[Entry] = []
-    for each in reversed(found):  # since it hurt last, or came less far
-        if each.outcome == "hurts" or float(each.measured or 0.0) <= known + _SEEN:
+    for each in reversed(every):  # since it hurt last, measured or not, or came less far
+        if each.outcome == "hurts" or (each.measured is not None and each.measured <= known + _SEEN):
             break
-        larger.append(each)
+        if each.measured is not None:
+            larger.append(each)
     days = {each.day: float(each.measured or 0.0) for each in larger}
     if len(days) < DAYS:
         return None

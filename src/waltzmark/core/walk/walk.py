@@ -21,14 +21,15 @@ def ground_of(form: Form) -> Ground:
     return Ground(form.body, form.school, form.twelve, form.torso)
 
 
-def walk(form: Form, before: Trace | None = None) -> Trace:
+def walk(form: Form, before: Trace | None = None, begun: Pose | None = None) -> Trace:
     """Walk a whole form from its opening.
 
-    before: the trace of an earlier version; what of it still holds is used again, see `Reuse`.
+    before: the trace of an earlier version; what of it still holds is used again, see `Reuse`. begun: the pose it is
+    begun in instead of its opening, as when it is walked a second time.
     """
     ground = ground_of(form)
     reuse = Reuse(before, ground)
-    pose = form.opening.pose(form.body)._replace(lean=form.school.lean)
+    pose = begun or form.opening.pose(form.body)._replace(lean=form.school.lean)
     walked: dict[str, Passage] = {}
     last = Passage(None, (), pose, pose, rows_table([row_values(pose, (STILL, STILL), 1.0, 0, 0)]))
     passages = [last]

@@ -5,20 +5,21 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from functools import partial
+from itertools import pairwise
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QTransform
 from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
 
-from waltzmark.core.base.angles import rotated
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
-from waltzmark.core.home.drill import drill_of
-from waltzmark.core.home.loops import Loop, loops_of
-from waltzmark.core.home.rounds import home_after, rounds_in_room, rounds_of
+from waltzmark.core.home.drill import drill_of, walked_loops
+from waltzmark.core.home.loops import Loop
+from waltzmark.core.home.rounds import rounds_in_room, rounds_of
 from waltzmark.core.home.words import carries, comes_home, loop_lines, stays
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
@@ -37,26 +38,21 @@ _COLUMNS = 4
 _ROUNDS = ("home rounds", "home form rounds")
 
 
-def _searched(form: Form, most: int, told: Progress) -> tuple[Loop, ...]:
-    return loops_of(walk(form), most, progress=told)
+#: The loops that are drawn, each with its ways.
+Drawn = tuple[tuple[Loop, list[Floats]], ...]
 
 
-def way_of(trace: Trace, loop: Loop) -> list[Floats]:
-    """The way of the feet's middle in each posture of a loop, (k, 2) metres in the frame of its beginning."""
-    parts: list[Floats] = []
-    x = y = heading = 0.0
-    for index in loop.postures:
-        first, last = int(trace.starts[index + 1]) - 1, int(trace.starts[index + 2])
-        entry = trace.passages[index + 1].entry
-        own = trace.midpoints[first:last] - trace.midpoints[first]
-        angle = math.radians(heading - entry.torso)
-        turn = np.array([[math.cos(angle), -math.sin(angle)], [math.sin(angle), math.cos(angle)]])
-        parts.append(own @ turn + (x, y))
-        exit_ = trace.passages[index + 1].exit
-        dx, dy = exit_.midpoint[0] - entry.midpoint[0], exit_.midpoint[1] - entry.midpoint[1]
-        dx, dy = rotated(dx, dy, heading - entry.torso)
-        x, y, heading = x + dx, y + dy, heading + exit_.torso - entry.torso
-    return parts
+def _searched(form: Form, most: int, told: Progress) -> Drawn:
+    trace = walk(form)
+    return tuple((loop, way_of(form, trace, loop)) for loop in walked_loops(form, trace, most, told))
+
+
+def way_of(form: Form, trace: Trace, loop: Loop) -> list[Floats]:
+    """The way of the feet's middle in each posture of a loop's drill, bridges among them, (k, 2) metres in the frame of
+    its beginning."""
+    walked = walk(drill_of(form, trace, loop))
+    ends = walked.starts.tolist()
+    return [walked.midpoints[first - 1 : after] for first, after in pairwise(ends[1:])]
 
 
 class LoopsView(QWidget):
@@ -82,11 +78,11 @@ class LoopsView(QWidget):
         self._theme = theme
         self.update()
 
-    def show_loops(self, loops: tuple[Loop, ...]) -> None:
+    def show_loops(self, drawn: Drawn) -> None:
         """Shows other loops."""
-        self.loops = loops
-        self._ways = [way_of(self._document.trace, loop) for loop in loops]
-        self.choose(0 if loops else -1)
+        self.loops = tuple(loop for loop, _ in drawn)
+        self._ways = [ways for _, ways in drawn]
+        self.choose(0 if drawn else -1)
 
     def choose(self, number: int) -> None:
         """Chooses a loop."""
@@ -169,15 +165,21 @@ class LoopsView(QWidget):
             super().keyPressEvent(event)
 
 
-def _stayed(form: Form, trace: Trace, _told: Progress) -> int:
-    """For how many rounds a form stays in the room."""
-    return rounds_in_room(form, trace)
+def _rounds(form: Form, trace: Trace, say: Figures | None, told: Progress) -> list[str]:
+    """What rounds of a form do, in words: what the first does if *say* is given, when they are home, and for how many
+    it stays in the room."""
+    found = rounds_of(form, trace, told)
+    words = [carries(math.hypot(*found.drift), found.turn, say)] if say is not None else []
+    words.append(comes_home(found.home_after))
+    if form.room is not None:
+        words.append(stays(rounds_in_room(form, trace, progress=told), found.home_after))
+    return words
 
 
-def _loop_stayed(form: Form, trace: Trace, loop: Loop, told: Progress) -> int:
-    """For how many rounds the drill of a loop, begun at the start mark, stays in the room."""
+def _loop_rounds(form: Form, trace: Trace, loop: Loop, told: Progress) -> list[str]:
+    """The same of the drill of a loop, begun at the start mark; what a round does is known."""
     drill = drill_of(form, trace, loop)
-    return _stayed(drill, walk(drill), told)
+    return _rounds(drill, walk(drill), None, told)
 
 
 class LoopsFace(QWidget):
@@ -222,9 +224,7 @@ class LoopsFace(QWidget):
     def refresh(self) -> None:
         """Shows the document as it is now, and looks for its loops."""
         form, trace, say = self.document.form, self.document.trace, self.document.say
-        found = rounds_of(form, trace)
-        words = [carries(math.hypot(*found.drift), found.turn, say), comes_home(found.home_after)]
-        self._tell(self.rounds, " ", words, "home form rounds", partial(_stayed, form, trace), found.home_after)
+        self._tell(self.rounds, " ", [], "home form rounds", partial(_rounds, form, trace, say))
         asked = (form.postures, form.body, form.opening, form.school, form.torso, self.most.currentIndex())
         if asked == self._asked:
             self._say()  # home, the room or the units may be others
@@ -246,20 +246,15 @@ class LoopsFace(QWidget):
             self._asked = None
 
     def _tell(
-        self, label: Label, between: str, words: list[str], asker: str, work: Callable[[Progress], int],
-        after: int | None,
+        self, label: Label, between: str, words: list[str], asker: str, work: Callable[[Progress], list[str]]
     ) -> None:  # fmt: skip
-        """Says what is known at once, and how long it stays in the room as soon as that is worked out."""
-        label.setText(between.join(words))
-        self.desk.jobs.stop(asker)
-        if self.document.form.room is not None:
-            self.desk.jobs.ask(
-                asker, work, lambda rounds: label.setText(between.join([*words, stays(rounds, after)])), pause=_PAUSE_MS
-            )
+        """Says what is known at once, and what rounds do as soon as they have been walked."""
+        label.setText(between.join(words) or "This is being worked out …")
+        self.desk.jobs.ask(asker, work, lambda more: label.setText(between.join([*words, *more])), pause=_PAUSE_MS)
 
-    def _take(self, loops: tuple[Loop, ...]) -> None:
+    def _take(self, found: Drawn) -> None:
         self._ended = True
-        self.view.show_loops(loops)
+        self.view.show_loops(found)
         self.waiting.tell(False)
 
     def _failed(self, error: BaseException) -> None:
@@ -285,8 +280,7 @@ class LoopsFace(QWidget):
             self.said.setText("No run of its postures ends as it begins." if self._ended else "")
             return
         lines = loop_lines(form, trace, loop, self.document.say)
-        after = home_after(loop.drift, loop.turn, form.home.within, form.home.turn)
-        self._tell(self.said, "\n", lines, "home rounds", partial(_loop_stayed, form, trace, loop), after)
+        self._tell(self.said, "\n", lines, "home rounds", partial(_loop_rounds, form, trace, loop))
 
     def take(self) -> None:
         """Opens the chosen loop as a form of its own."""

@@ -9,7 +9,7 @@ from PySide6.QtGui import QBrush, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.practice.advice import left_right
+from waltzmark.core.practice.advice import OfSide, left_right
 from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.theme import Theme, font
 
@@ -30,7 +30,7 @@ class CalendarView(QWidget):
         self._theme = theme
         self.days: dict[str, tuple[float, int]] = {}
         self.day, self.today = date.today(), date.today()
-        self._sides: dict[str, tuple[int, float, int]] = {}
+        self._sides: dict[str, OfSide] = {}
         self.setAccessibleName("Calendar of practice")
         self.setMinimumSize(320, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -111,15 +111,15 @@ class CalendarView(QWidget):
     def _left_right(self, painter: QPainter) -> None:
         """Repetitions of either side, with what was missed in them."""
         theme, base = self._theme, self.height() - 112.0
-        most = max((reps for reps, _, _ in self._sides.values()), default=0)
+        most = max((each.reps for each in self._sides.values()), default=0)
         painter.setFont(font(10.5, bold=True))
         painter.setPen(theme.color("ink"))
         painter.drawText(QPointF(20.0, base), "Left against right")
         wide = self.width() - 430.0
         for side in Side:
-            reps, minutes, missed = self._sides.get(side.word, (0, 0.0, 0))
+            done = self._sides.get(side.word, OfSide())
             top = base + 14.0 + 36.0 * side
-            bar = QRectF(86.0, top, wide * reps / most if most else 0.0, 22.0)
+            bar = QRectF(86.0, top, wide * done.reps / most if most else 0.0, 22.0)
             painter.setPen(QPen(theme.foot(side), 1.2))
             painter.setBrush(theme.foot(side))
             painter.drawRect(bar)
@@ -129,7 +129,7 @@ class CalendarView(QWidget):
             painter.setFont(font(10.0))
             painter.setPen(theme.color("ink"))
             painter.drawText(QRectF(20.0, top, 60.0, 22.0), Qt.AlignmentFlag.AlignVCenter, side.word)
-            words = f"{reps} repetitions, {minutes:.0f} minutes, {missed} off or missed"
+            words = f"{done.reps} repetitions, {done.minutes:.0f} minutes, {done.missed} off or missed"
             painter.drawText(QRectF(bar.right() + 8.0, top, 320.0, 22.0), Qt.AlignmentFlag.AlignVCenter, words)
 
     def choose(self, day: date) -> None:

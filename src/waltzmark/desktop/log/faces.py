@@ -96,7 +96,7 @@ class NextFace(_LogFace):
         self._view.show_days(calendar(entries), entries, today)
         lately = [
             f"{each.title}{f' ({each.side} side)' if each.side else ''}: {each.reps} times, last on {each.last:%d %b}"
-            for each in worked(entries)[:9]
+            for each in worked(entries, self.document.form)[:9]
         ]
         self.done.setText("\n".join(lately) or "Nothing yet: Practise keeps what you do here.")
 

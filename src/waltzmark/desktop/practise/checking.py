@@ -301,7 +301,7 @@ class TurnFace(PractiseFace):
         if at >= len(_HIPS):
             return None
         side, way = _HIPS[at]
-        out, inward = self.document.form.body.hip_range(side)
+        out, inward = self.document.form.body.hip_set(side)
         own = [each for each in self.desk.practice.entries if each.person == self.desk.practice.person]
         return offered(own, side, way, inward if way == "in" else out)
 
@@ -320,8 +320,7 @@ class TurnFace(PractiseFace):
         if found is None:
             return
         body, name = self.document.form.body, f"hip_{found.way}"
-        known = getattr(body, name)
-        both = list(known) if isinstance(known, tuple) else [known, known]
+        both = [body.hip_set(side)[found.way == "in"] for side in Side]
         both[found.side] = round(found.degrees, 1)
         made = replace(body, **{name: both[0] if both[0] == both[1] else (both[0], both[1])})  # type: ignore[arg-type]
         self.desk.editor.set_body(made, f"let the {found.side.word} hip turn {found.degrees:.0f}° {found.way}")

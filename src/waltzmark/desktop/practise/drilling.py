@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
-from waltzmark.core.home.loops import Loop, loops_of
+from waltzmark.core.home.drill import walked_loops
+from waltzmark.core.home.loops import Loop
 from waltzmark.core.practice.drill import MOST_REPS, Done, Drill, Order, Rep, drill_for, needs_rest, other_side_of
 from waltzmark.core.practice.entries import Outcome, now
 from waltzmark.core.sides.pairs import declared_pairs
@@ -33,7 +34,7 @@ _KEYS: dict[int, Outcome] = {
 
 
 def _searched(form: Form, told: Progress) -> tuple[Loop, ...]:
-    return loops_of(walk(form), 3, progress=told)
+    return walked_loops(form, walk(form), 3, told)
 
 
 class DrillFace(PractiseFace):
@@ -95,6 +96,9 @@ class DrillFace(PractiseFace):
 
     def refresh(self) -> None:
         form = self.document.form
+        asked = (form.postures, form.body, form.opening, form.school)
+        if asked != self._asked:
+            self._loops = ()  # those of another form have postures that this one may not have
         lines = [posture.title for posture in form.postures] + [self._loop_words(loop) for loop in self._loops]
         if lines != [self.what.itemText(n) for n in range(self.what.count())]:
             chosen = self.what.currentText()
@@ -102,7 +106,6 @@ class DrillFace(PractiseFace):
             self.what.addItems(lines)
             self.what.setCurrentIndex(lines.index(chosen) if chosen in lines else 0)
         self._chosen()
-        asked = (form.postures, form.body, form.opening, form.school)
         if asked != self._asked and form.postures:
             self._asked = asked
             self.desk.jobs.ask(

@@ -11,7 +11,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QPushButton
 
 from waltzmark.core.practice.cues import cue_track, tick
-from waltzmark.core.practice.entries import Entry, now
+from waltzmark.core.practice.entries import Entry, now, passage_words
 from waltzmark.core.room.things import wall_heading
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.plain import Label, set_tip
@@ -146,6 +146,11 @@ class WalkFace(PractiseFace):
         low, high = sorted((max(self.first.currentIndex(), 0), max(self.last.currentIndex(), 0)))
         return trace.span(form.postures[low].id)[0], trace.span(form.postures[high].id)[1] - 1
 
+    def _passage(self) -> list[str]:
+        """The ids of the postures that are chosen."""
+        low, high = sorted((max(self.first.currentIndex(), 0), max(self.last.currentIndex(), 0)))
+        return [posture.id for posture in self.document.form.postures[low : high + 1]]
+
     def _go(self) -> None:
         if not self.running:
             self.document.go(float(max(self._rows()[0] - 1, 0)))
@@ -198,17 +203,19 @@ class WalkFace(PractiseFace):
     def _ended(self, minutes: float, rounds: int) -> None:
         self.alone(False)
         self.large.say(None)
-        form, (first, last) = self.document.form, self._rows()
-        del last
+        form, (first, _) = self.document.form, self._rows()
         posture = self.document.trace.posture(first) or ""
+        ends = [form.posture(name).title for name in (self._passage() or [posture]) if name]
+        title = " to ".join(dict.fromkeys((*ends[:1], *ends[-1:])))
         whole = self.first.currentIndex() == 0 and self.last.currentIndex() == self.last.count() - 1
         hurts, self._hurts = self._hurts, False
         if minutes < 0.02 and rounds == 0 and not hurts:
             return  # it was given up before it began
         self.keep(Entry(
             now(), "walk", self.desk.practice.person, form.title, "" if whole else posture,
-            "" if whole or not posture else form.posture(posture).title, "", self.large.turned, max(rounds, 0),
-            round(minutes, 3), outcome="hurts" if hurts else "done" if rounds >= self.rounds.value() else "off",
+            "" if whole or not posture else title, "", self.large.turned, max(rounds, 0),
+            round(minutes, 3), "" if whole else passage_words(self._passage()),
+            outcome="hurts" if hurts else "done" if rounds >= self.rounds.value() else "off",
         ))  # fmt: skip
         times = f"{rounds} time{'s' if rounds != 1 else ''}"
         hurt = " It hurt: rest, and ask a physician or physiotherapist if it comes again." if hurts else ""
