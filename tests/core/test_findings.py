@@ -65,7 +65,7 @@ def test_a_posture_ends_in_its_stated_facing() -> None:
     assert rules("torso 12:12", Clock(0)) == ["posture.ends"]
     assert rules("torso 12:10", Clock(0)) == []
     finding = found("torso 1:30", Clock(0))[0]
-    assert finding.message == "First should end facing 12, but the torso faces 1:30, 45° off"
+    assert finding.message == "“First” should end facing 12, but the torso faces 1:30, 45° off"
     assert finding.measured == pytest.approx(45) and finding.limit == 5 and finding.severity == "stop"
 
 

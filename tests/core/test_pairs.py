@@ -180,7 +180,7 @@ def test_a_pair_is_mended_whole_or_by_one_count_from_either_side() -> None:
         whole.moves
     )
     # What is written alike already cannot be made so; the reason is told.
-    with pytest.raises(FormError, match="takes its counts from Cast the line, right"):
+    with pytest.raises(FormError, match="takes its counts from “Cast the line, right”"):
         alike(form, trace, pair_named(form, "cast-left"))
 
 

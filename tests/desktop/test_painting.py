@@ -10,6 +10,7 @@ import pytest
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QTransform
 
+from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.arrays import Bools
 from waltzmark.core.base.figures import PLAIN
 from waltzmark.core.base.leftright import Contact, Side
@@ -25,6 +26,7 @@ from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.hips import draw_range, draw_room
 from waltzmark.desktop.painter.icons import icon
 from waltzmark.desktop.painter.marks import (
+    _clock_face,
     draw_arc,
     draw_beam,
     draw_clock,
@@ -34,8 +36,9 @@ from waltzmark.desktop.painter.marks import (
     draw_torso,
 )
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
-from waltzmark.desktop.painter.scene import Scene, draw_path, draw_scene, trail
+from waltzmark.desktop.painter.scene import CLOCK_RADIUS, Scene, draw_path, draw_scene, trail
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
+from waltzmark.desktop.painter.standing import clear_of, mark_lines
 from waltzmark.desktop.theme import DARK, LIGHT
 
 pytestmark = pytest.mark.usefixtures("qapp")
@@ -335,3 +338,34 @@ def test_every_sign_is_drawn_and_no_two_are_alike() -> None:
         image = icon(name, LIGHT).pixmap(20, 20).toImage()
         seen.add(bytes(image.constBits()))
     assert len(seen) == 11
+
+
+@pytest.mark.parametrize("flip", [1.0, -1.0])
+@pytest.mark.parametrize("turn", [0.0, 30.0, 90.0])
+def test_the_clock_is_whole_however_the_floor_is_looked_at(flip: float, turn: float) -> None:
+    """Every numeral lies within the picture of the clock, also where the floor is less deep than wide."""
+    for tilt in (1.0, 0.5, 0.3):
+        floor = QTransform()
+        floor.scale(180.0 * flip, -180.0 * tilt)
+        floor.rotate(turn)
+        face = _clock_face(floor, CLOCK_RADIUS, PLAIN, 0.0, LIGHT, 1.0)
+        whole = QRectF(QPointF(), face.deviceIndependentSize()).translated(-face.width() / 2.0, -face.height() / 2.0)
+        for hour in range(12):
+            ux, uy = ahead(30.0 * hour)
+            at = floor.map(QPointF(1.07 * CLOCK_RADIUS * ux, 1.07 * CLOCK_RADIUS * uy))
+            assert whole.contains(QRectF(at.x() - 20.0, at.y() - 10.0, 40.0, 20.0))
+
+
+def test_a_card_beside_a_mark_lies_on_no_mark() -> None:
+    frame = QTransform(120.0, 0.0, 0.0, -120.0, 300.0, 300.0)
+    for heading in range(0, 360, 15):
+        for away in (0.0, 0.05, 0.3):
+            marks = [
+                line
+                for start in (Start(0.0, 0.0, 0.0), Start(away, 0.0, float(heading)))
+                for line in mark_lines(frame, start)
+            ]
+            card = QRectF(0.0, 0.0, 130.0, 22.0)
+            card.moveCenter(clear_of(frame.map(QPointF(away, 0.0)), marks))
+            along = [line.pointAt(share / 200.0) for line in marks for share in range(201)]
+            assert not any(card.contains(point) for point in along)

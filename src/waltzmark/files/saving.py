@@ -54,7 +54,7 @@ def save_atomically(path: Path, text: str | bytes, mode: int | None = None) -> N
             os.fsync(folder)
             os.close(folder)
     except OSError as error:
-        raise SaveError(f"{path.name} was not saved: {error.strerror}. Save it elsewhere.") from error
+        raise SaveError(f"“{path.name}” was not saved: {error.strerror}. Save it elsewhere.") from error
     finally:
         if temporary is not None:
             with contextlib.suppress(OSError):

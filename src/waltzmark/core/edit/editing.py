@@ -146,7 +146,7 @@ def split_posture(form: Form, posture_id: str, at: int) -> Form:
     """Makes two postures of one: the lines from a position on become a new one after it, which takes its end."""
     posture = _own(form, posture_id)
     if not 0 < at < len(posture.lines):
-        raise FormError(f"{posture.title} can only be split between two of its lines")
+        raise FormError(f"“{posture.title}” can only be split between two of its lines")
     form = without_followers(form, posture_id)
     first = replace(posture, lines=posture.lines[:at], ends=None)
     second = Posture(fresh_id(form, posture.id), f"{posture.title}, second part", posture.lines[at:], posture.ends)

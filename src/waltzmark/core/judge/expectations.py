@@ -84,7 +84,7 @@ def posture_ends(case: Case) -> Iterator[Finding]:
         if abs(off) > limit + 1e-6:
             yield case.found(
                 "posture.ends", after - 1,
-                f"{posture.title} should end facing {case.toward(wanted, after - 1)}, "
+                f"“{posture.title}” should end facing {case.toward(wanted, after - 1)}, "
                 f"but the torso faces {case.toward(torso, after - 1)}, "
                 f"{abs(off):.0f}° off",
                 measured=float(np.abs(off)), limit=limit, unit="°",

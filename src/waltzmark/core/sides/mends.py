@@ -63,8 +63,8 @@ def _own(form: Form, name: str) -> Posture:
     posture = form.posture(name)
     if posture.source is not None:
         raise FormError(
-            f"{posture.title} takes its counts from {form.posture(posture.source).title}, so they are written alike; "
-            "what differs comes from the stance it is entered in"
+            f"“{posture.title}” takes its counts from “{form.posture(posture.source).title}”, so they are written "
+            "alike; what differs comes from the stance it is entered in"
         )
     return posture
 
@@ -167,7 +167,7 @@ def tied(form: Form, trace: Trace, pair: Pair) -> Mended:
     fold = pair.compared.fold
     posture = made.posture(other)
     if posture.source is not None:
-        raise FormError(f"{posture.title} takes its counts from {made.posture(posture.source).title} already")
+        raise FormError(f"“{posture.title}” takes its counts from “{made.posture(posture.source).title}” already")
     axis = None if fold.axis is None else Clock.at(fold.axis)
     changed = replace(
         posture, lines=(), side_of=None,

@@ -134,7 +134,7 @@ class MeasuresFace(_LogFace):
     def refresh(self) -> None:
         self._series = series_of(self.entries)
         self.list.show_lines(
-            [f"{_capital(measure_words(each.what))}\n{_times(len(each.measured))}" for each in self._series]
+            [f"{measure_words(each.what, begins=True)}\n{_times(len(each.measured))}" for each in self._series]
             or ["Nothing yet."]
         )
         if self._series and self.list.currentRow() < 0:
@@ -166,10 +166,6 @@ class MeasuresFace(_LogFace):
 
 def _times(number: int) -> str:
     return "once" if number == 1 else f"{number} times"
-
-
-def _capital(words: str) -> str:
-    return f"{words[:1].upper()}{words[1:]}"
 
 
 class BookTable(QTableWidget):

@@ -15,15 +15,19 @@ from waltzmark.desktop.theme import Theme
 __all__ = ["MeasureChart", "against_plan", "measure_words"]
 
 
-def measure_words(what: str) -> str:
-    """The name of a measure as one says it."""
+def measure_words(what: str, begins: bool = False) -> str:
+    """The name of a measure as one says it. begins: it begins a line; what somebody called it stays as it is."""
+    parts = what.split(" ")
     if what == "share L":
-        return "weight on the left foot"
-    if what.startswith("hip "):
-        _, side, way = what.split(" ")
-        return f"{side} hip, {way}ward"
-    head, _, count = what.rpartition(": count ")
-    return f"recall of {head}, count {count}" if head else what
+        words = "weight on the left foot"
+    elif len(parts) == 3 and parts[0] == "hip" and parts[1] in ("left", "right") and parts[2] in ("in", "out"):
+        words = f"{parts[1]} hip, {parts[2]}ward"
+    else:
+        head, _, count = what.rpartition(": count ")
+        if not head:
+            return what
+        words = f"recall of {head}, count {count}"
+    return words[:1].upper() + words[1:] if begins else words
 
 
 def against_plan(series: Series) -> tuple[list[float], float | None]:

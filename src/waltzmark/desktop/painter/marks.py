@@ -275,7 +275,9 @@ def _clock_face(floor: QTransform, radius: float, say: Figures, turned: float, t
         return known
     if len(_faces) >= _FACES:
         _faces.clear()
-    half = math.ceil(radius * 1.07 * abs(floor.determinant()) ** 0.5) + 24
+    # Seen from the side the floor is less deep than wide: the wider way must have room.
+    wide = max(math.hypot(floor.m11(), floor.m21()), math.hypot(floor.m12(), floor.m22()))
+    half = math.ceil(radius * 1.07 * wide) + 24
     face = QPixmap(round(2 * half * ratio), round(2 * half * ratio))
     face.setDevicePixelRatio(ratio)
     face.fill(Qt.GlobalColor.transparent)

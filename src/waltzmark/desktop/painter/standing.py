@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QImage, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.angles import ahead
@@ -22,8 +22,8 @@ from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = [
-    "arm_length", "draw_between", "draw_cross", "draw_region", "draw_rose", "draw_swept", "draw_walker", "region_image",
-    "to_floor",
+    "arm_length", "clear_of", "draw_between", "draw_cross", "draw_region", "draw_rose", "draw_swept", "draw_walker",
+    "mark_lines", "region_image", "to_floor",
 ]  # fmt: skip
 
 #: How long the arm of the start mark is, metres, but at least so many pixels; its end turns it.
@@ -122,8 +122,7 @@ def draw_cross(painter: QPainter, frame: QTransform, start: Start, theme: Theme,
     color = theme.color("ghost" if ghost else "ink")
     for width, tint in ((7.0, theme.color("paper", 0.85)), (3.0, color)):
         painter.setPen(QPen(tint, width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-        for a, b in (((-0.12, 0.0), (0.12, 0.0)), ((0.0, -0.12), (0.0, arm))):
-            painter.drawLine(floor.map(QPointF(*a)), floor.map(QPointF(*b)))
+        painter.drawLines(mark_lines(frame, start))
     painter.setPen(QPen(theme.color("paper"), 1.5))
     painter.setBrush(color)
     knob = floor.map(QPointF(0.0, arm))
@@ -133,6 +132,32 @@ def draw_cross(painter: QPainter, frame: QTransform, start: Start, theme: Theme,
     painter.setFont(font(9.0, bold=True))
     beyond = floor.map(QPointF(0.0, arm + 18.0 / scale))
     painter.drawText(QRectF(beyond.x() - 20, beyond.y() - 9, 40, 18), Qt.AlignmentFlag.AlignCenter, "12")
+
+
+def mark_lines(frame: QTransform, start: Start) -> list[QLineF]:
+    """The bar of a start mark and its arm, in pixels."""
+    floor, arm = to_floor(start, frame), arm_length(math.sqrt(abs(frame.determinant())))
+    ends = (((-0.12, 0.0), (0.12, 0.0)), ((0.0, -0.12), (0.0, arm)))
+    return [QLineF(floor.map(QPointF(*a)), floor.map(QPointF(*b))) for a, b in ends]
+
+
+def clear_of(at: QPointF, lines: Sequence[QLineF], wide: float = 130.0, high: float = 22.0) -> QPointF:
+    """The middle of a card of such a size beside a place that lies on none of some lines: the nearest of several, or
+    below it where there is none."""
+    for far in (high + 4.0, 44.0, 70.0, 100.0, 140.0):
+        for angle in range(90, 450, 30):
+            middle = at + QPointF(
+                max(far, wide / 2.0) * math.cos(math.radians(angle)), far * math.sin(math.radians(angle))
+            )
+            card = QRectF(0.0, 0.0, wide, high)
+            card.moveCenter(middle)
+            if not any(_crosses(card.adjusted(-9.0, -9.0, 9.0, 9.0), line) for line in lines):
+                return middle
+    return at + QPointF(0.0, high + 4.0)
+
+
+def _crosses(card: QRectF, line: QLineF) -> bool:
+    return any(card.contains(line.pointAt(share / 24.0)) for share in range(25))
 
 
 def draw_walker(painter: QPainter, floor: QTransform, body: Body, pose: Pose, theme: Theme) -> None:

@@ -33,12 +33,14 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.standing import (
     arm_length,
+    clear_of,
     draw_between,
     draw_cross,
     draw_region,
     draw_rose,
     draw_swept,
     draw_walker,
+    mark_lines,
     region_image,
     to_floor,
 )
@@ -355,6 +357,8 @@ class PlaceFace(Face):
             far = document.say.length(abs(near.clearance))
             words = far if near.clearance >= 0 else f"{far} too far"
             draw_between(painter, frame, near.point, near.place, words, near.fits, theme)
+        if self.ghost is not None:
+            self._tag_ghost(painter, frame, self.ghost)
 
     def _swept(self, key: str, form: Form, trace: Trace | None = None) -> list[tuple[Start, list[Floats]]]:
         """For each part of a form's walk in its room the start of the whole, and the rings around what it sweeps."""
@@ -381,9 +385,15 @@ class PlaceFace(Face):
         if isinstance(ghost, Change):
             for mark in ghost.room.breaks:
                 draw_cross(painter, frame, mark.mark, theme, ghost=True)
+
+    def _tag_ghost(self, painter: QPainter, frame: QTransform, ghost: Standing | Change) -> None:
+        """What clearance the previewed start leaves, beside its mark and clear of all marks."""
+        start = ghost.room.start if isinstance(ghost, Change) else ghost.start
         words = "here" if isinstance(ghost, Standing) else "so changed"
-        tip = to_floor(start, frame).map(QPointF(0.0, 0.0)) + QPointF(0.0, 24.0)
-        draw_tag(painter, tip, f"{words}: {self.document.say.length(ghost.near.clearance)}", theme, "ghost")
+        marks = [line for each in (start, self.start) for line in mark_lines(frame, each)]
+        middle = to_floor(start, frame).map(QPointF(0.0, 0.0))
+        at = clear_of(middle, marks)
+        draw_tag(painter, at, f"{words}: {self.document.say.length(ghost.near.clearance)}", self.desk.theme, "ghost")
 
 
 def _words(change: Change) -> str:
