@@ -14,6 +14,7 @@ from PySide6.QtGui import QAction, QActionGroup, QKeySequence
 from PySide6.QtWidgets import QMenu, QWidget
 
 from waltzmark.core.base.records import record
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.icons import icon
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.theme import Theme
@@ -92,11 +93,11 @@ class Book(QObject):
         keys = action.shortcuts()
         set_tip(action, act.plain + (f"  ({keys[0].toString()})" if keys else ""))
         if act.on is None:
-            action.triggered.connect(lambda _checked=False: act.run(whose()))
+            action.triggered.connect(safely(lambda _checked=False: act.run(whose())))
         else:
             action.setCheckable(True)
             action.setChecked(act.on)
-            action.toggled.connect(lambda on: act.run(whose(), on))
+            action.toggled.connect(safely(lambda on: act.run(whose(), on)))
         self._actions[act.name] = action
         if act.sign:
             self.set_sign(act.name, act.sign)

@@ -9,6 +9,7 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import Theme, font
 
@@ -25,6 +26,7 @@ _QUESTIONS = (
 _DOUBT_MS = 400  # after a change, the old answers are shown as old after so long
 
 
+@guarded
 class _Sign(QWidget):
     """A tick, a cross-bar or a dot: yes, no, nothing to say yet."""
 
@@ -49,6 +51,7 @@ class _Sign(QWidget):
                 painter.drawPoint(QPointF(10, 16))
 
 
+@guarded
 class _Card(QPushButton):
     """One answer: its name, its words and its sign. It is pressed by a click, by Enter or by Space."""
 
@@ -123,16 +126,16 @@ class AnswerStrip(QWidget):
         row.setContentsMargins(10, 8, 10, 8)
         row.setSpacing(10)
         for number, card in enumerate(self.cards):
-            card.clicked.connect(lambda _checked=False, number=number: self.asked.emit(number))
+            card.clicked.connect(safely(lambda _checked=False, number=number: self.asked.emit(number)))
             row.addWidget(card, 1)
         # An answer that comes at once need not be doubted in between.
         self._doubt = QTimer(self)
         self._doubt.setSingleShot(True)
         self._doubt.setInterval(_DOUBT_MS)
-        self._doubt.timeout.connect(self._show)
-        document.reviewed.connect(self._show)
-        document.form_changed.connect(self._doubt.start)
-        document.figures_changed.connect(self._doubt.start)
+        self._doubt.timeout.connect(safely(self._show))
+        document.reviewed.connect(safely(self._show))
+        document.form_changed.connect(safely(self._doubt.start))
+        document.figures_changed.connect(safely(self._doubt.start))
         self._show()
 
     def set_theme(self, theme: Theme) -> None:

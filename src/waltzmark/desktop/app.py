@@ -21,6 +21,7 @@ from waltzmark.core.base.progress import Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.score.read import keep_counts, keep_parser_in
 from waltzmark.desktop.filing import Filing
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows, open_window
 
@@ -133,11 +134,11 @@ def run(arguments: Sequence[str]) -> int:
             print(f"waltzmark: {options.shot} could not be written", file=sys.stderr)
         return 0 if saved else 1
     icon = str(Path(__file__).parent / "resources" / "waltzmark.svg")
-    window.completed.connect(lambda: application.setWindowIcon(QIcon(icon)))  # it takes a library of its own
+    window.completed.connect(safely(lambda: application.setWindowIcon(QIcon(icon))))  # it takes a library of its own
     jobs = window.document.jobs
-    window.completed.connect(lambda: jobs.ask("ahead", _import_ahead, lambda _: None, pause=_AHEAD_MS))
+    window.completed.connect(safely(lambda: jobs.ask("ahead", _import_ahead, lambda _: None, pause=_AHEAD_MS)))
     sys.excepthook = _tell
-    QTimer.singleShot(0, window, window.filing.offer_recovery)
+    QTimer.singleShot(0, window, safely(window.filing.offer_recovery))
     return application.exec()
 
 
@@ -159,9 +160,9 @@ def _tell(kind: type[BaseException], error: BaseException, trace: TracebackType 
 def settle(window: MainWindow, seconds: float = 20.0) -> None:
     """Lets the window paint and its review arrive."""
     loop = QEventLoop()
-    window.document.reviewed.connect(loop.quit)
-    window.document.jobs.trouble.connect(loop.quit)
-    QTimer.singleShot(int(seconds * 1000), loop.quit)
+    window.document.reviewed.connect(safely(loop.quit))
+    window.document.jobs.trouble.connect(safely(loop.quit))
+    QTimer.singleShot(int(seconds * 1000), safely(loop.quit))
     if window.document.review is None:
         loop.exec()
     for _ in range(5):

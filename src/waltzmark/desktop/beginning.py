@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QStackedWidget
 
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.filing import Filing
+from waltzmark.desktop.guard import safely
 
 if TYPE_CHECKING:
     from waltzmark.desktop.doors import Doors
@@ -42,8 +43,8 @@ class Beginning(QObject):
         from waltzmark.desktop.first_form import FirstForm
 
         made = FirstForm(self._desk.document)
-        made.wanted.connect(self._do)
-        made.closed.connect(made.hide)
+        made.wanted.connect(safely(self._do))
+        made.closed.connect(safely(made.hide))
         self.card_made.emit(made)
         return made
 
@@ -69,9 +70,9 @@ class Beginning(QObject):
 
         self.before_doors.emit()
         doors = self.doors = Doors(self._desk.settings.recent, self._desk.theme)
-        doors.chosen.connect(self._open)
-        doors.opened.connect(self._filing.open_instead)
-        self._desk.document.opened.connect(self._leave)
+        doors.chosen.connect(safely(self._open))
+        doors.opened.connect(safely(self._filing.open_instead))
+        self._desk.document.opened.connect(safely(self._leave))
         self._stages.addWidget(doors)
         self._stages.setCurrentWidget(doors)
         self._desk.book.show_stage("")  # nothing is done to what stands behind them
@@ -88,7 +89,7 @@ class Beginning(QObject):
         if (doors := self.doors) is None:
             return
         self.doors = None
-        self._desk.document.opened.disconnect(self._leave)
+        self._desk.document.opened.disconnect(safely(self._leave))
         self._show_stage(_WRITING)
         self._stages.removeWidget(doors)
         doors.deleteLater()

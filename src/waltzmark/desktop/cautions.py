@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QDialog, QDialogButtonBox, QScrollArea, QVBoxLayou
 
 from waltzmark.core.judge.compare import rule_words
 from waltzmark.core.school.school import School
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, RichLabel, rich
 from waltzmark.desktop.theme import font
 
@@ -59,7 +60,7 @@ class CautionsPage(QDialog):
         area.setWidget(page)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok)
         buttons.button(QDialogButtonBox.StandardButton.Ok).setText("I will take care")
-        buttons.accepted.connect(self.accept)
+        buttons.accepted.connect(safely(self.accept))
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 16, 18, 14)
         column.addWidget(heading)

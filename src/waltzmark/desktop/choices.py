@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 from waltzmark.core.base.figures import FACINGS, LENGTHS, FacingWay, Figures, LengthUnit
 from waltzmark.core.edit.snapping import Snaps
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import set_tip
 
 __all__ = ["Choices"]
@@ -61,7 +62,7 @@ class Choices(QObject):
             action.setCheckable(True)
             action.setChecked(way == now)
             action.setData(way)
-            action.triggered.connect(lambda _checked=False, way=way: choose(way))
+            action.triggered.connect(safely(lambda _checked=False, way=way: choose(way)))
             group.addAction(action)
             made.append(action)
         return made
@@ -77,7 +78,7 @@ class Choices(QObject):
         action = QAction(words, self._window)
         action.setCheckable(True)
         action.setChecked(getattr(self._desk.editor.snaps, name))
-        action.toggled.connect(lambda on: self._set_snap(name, on))
+        action.toggled.connect(safely(lambda on: self._set_snap(name, on)))
         return action
 
     def _set_snap(self, name: str, on: bool) -> None:

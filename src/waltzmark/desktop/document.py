@@ -26,6 +26,7 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.disk import OnDisk, has_text
 from waltzmark.desktop.foresight import Foresight, Ghost
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Edit, History, Selection, Walks
 from waltzmark.desktop.jobs import Jobs
 from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
@@ -87,7 +88,7 @@ class Document(QObject):
         self.before_edit: Trace | None = None  # the walk before the last edit, while what it moved is shown
         self.jobs = Jobs(self)
         self._foresight = Foresight(self.jobs, self)
-        self._foresight.judged.connect(self._foresee)
+        self._foresight.judged.connect(safely(self._foresee))
 
     # Files.
 

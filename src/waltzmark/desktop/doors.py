@@ -13,6 +13,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import Opening
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import Theme, font
@@ -22,6 +23,7 @@ __all__ = ["Doors"]
 _MOST = 5  # recent forms
 
 
+@guarded
 class _Door(QPushButton):
     def __init__(
         self, key: int, title: str, words: str, draw: Callable[[QPainter, Theme], None], theme: Theme
@@ -99,6 +101,7 @@ _DOORS = (
 )  # fmt: skip
 
 
+@guarded
 class Doors(QWidget):
     """chosen: the name of the door that was pressed, demo, begin or open; opened: a recent form."""
 
@@ -125,7 +128,7 @@ class Doors(QWidget):
             name: _Door(key, title, said, draw, theme) for key, (name, title, said, draw) in enumerate(_DOORS, 1)
         }
         for name, door in self.doors.items():
-            door.clicked.connect(lambda _checked=False, name=name: self.chosen.emit(name))
+            door.clicked.connect(safely(lambda _checked=False, name=name: self.chosen.emit(name)))
             row.addWidget(door)
         row.addStretch(1)
         whole.addLayout(row)
@@ -149,7 +152,7 @@ class Doors(QWidget):
         button.setObjectName("onward")
         button.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         set_tip(button, str(path))
-        button.clicked.connect(lambda: self.opened.emit(path))
+        button.clicked.connect(safely(lambda: self.opened.emit(path)))
         return button
 
     def set_theme(self, theme: Theme) -> None:

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.plot.ribbon import WeightRibbon
 from waltzmark.desktop.plot.transport import Transport
@@ -32,6 +33,7 @@ class Named(Protocol):
     purpose: str
 
 
+@guarded
 class FacedStage(Stage):
     """What stages with faces have in common. `show_face` is what a tab does; beside each face something is drawn."""
 
@@ -137,6 +139,6 @@ class FacedStage(Stage):
         tab.setObjectName("tab")
         tab.setCheckable(True)
         set_tip(tab, f"{named.purpose}  ({self.desk.book['face ' + name].shortcut().toString()})")
-        tab.clicked.connect(lambda _checked=False: self.show_face(name))
+        tab.clicked.connect(safely(lambda _checked=False: self.show_face(name)))
         self._tabs.addButton(tab)
         return tab

@@ -17,6 +17,7 @@ from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.form.form import Form
 from waltzmark.demo import demo_text
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.recovery import Kept, Recovery, left_behind, thrown_away
 from waltzmark.files.saving import save_atomically
@@ -64,7 +65,9 @@ class Filing:
         self.desk.settings.remember(path)
         if notices:
             words = f"{path.name}: " + "\n".join(str(notice) for notice in notices)
-            QTimer.singleShot(0, self._window, lambda: self._asking.tell("Some of this file was not understood", words))
+            QTimer.singleShot(
+                0, self._window, safely(lambda: self._asking.tell("Some of this file was not understood", words))
+            )
         return True
 
     def come_forward(self) -> None:

@@ -10,6 +10,7 @@ from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.read import read_count
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, RichLabel, rich, set_tip
 from waltzmark.desktop.theme import font
 
@@ -49,6 +50,7 @@ LESSONS = (
 )  # fmt: skip
 
 
+@guarded
 class FirstForm(QFrame):
     """A card below the answers, in every stage. It goes on by itself when a step has been done, and back when it was
     taken back."""
@@ -69,7 +71,7 @@ class FirstForm(QFrame):
         self.words.setFont(font(10))
         self.words.setMinimumHeight(2 * self.words.fontMetrics().lineSpacing() + 4)  # nothing below it moves
         self.type = QPushButton()
-        self.type.clicked.connect(lambda: self.wanted.emit(LESSONS[self.at]))
+        self.type.clicked.connect(safely(lambda: self.wanted.emit(LESSONS[self.at])))
         self.done = QPushButton("Leave")
         self.done.setToolTip("End the first form; what you wrote stays")
         self.done.clicked.connect(self.closed.emit)
@@ -80,8 +82,8 @@ class FirstForm(QFrame):
         row.addWidget(self.words, 1)
         row.addWidget(self.type)
         row.addWidget(self.done)
-        document.form_changed.connect(self._look)
-        document.reviewed.connect(self._say)
+        document.form_changed.connect(safely(self._look))
+        document.reviewed.connect(safely(self._say))
         self.hide()
 
     def begin(self) -> None:

@@ -11,6 +11,7 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Judged
 from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.jobs import Jobs
 
 __all__ = ["Foresight", "Ghost"]
@@ -42,7 +43,7 @@ class Foresight(QObject):
         self._rest = _REST_MS
         self._painted = QTimer(self)  # the rest begins when what was asked for has been painted
         self._painted.setSingleShot(True)
-        self._painted.timeout.connect(self._ask)
+        self._painted.timeout.connect(safely(self._ask))
 
     def expect(self, form: Form, trace: Trace, say: Figures, dragged: bool = False) -> None:
         """Expects a form that has been walked already, typed or *dragged*."""

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.files.manual import Topic, found, manual
@@ -42,7 +43,7 @@ class HelpWindow(QDialog):
         self.page = QTextBrowser()
         self.page.setAccessibleName("What the help says")
         self.page.setOpenLinks(False)  # nothing is fetched
-        self.page.anchorClicked.connect(self._follow)
+        self.page.anchorClicked.connect(safely(self._follow))
         self.none = Label("Nothing in the help has all of these words.")
         self.none.setObjectName("faint")
         self.none.setWordWrap(True)
@@ -55,9 +56,9 @@ class HelpWindow(QDialog):
         row.setSpacing(10)
         row.addLayout(left)
         row.addWidget(self.page, 1)
-        self.field.textChanged.connect(self._search)
-        self.field.returnPressed.connect(self.list.setFocus)
-        self.list.currentItemChanged.connect(self._chosen)
+        self.field.textChanged.connect(safely(self._search))
+        self.field.returnPressed.connect(safely(self.list.setFocus))
+        self.list.currentItemChanged.connect(safely(self._chosen))
         self.set_theme(theme)
         free = self.screen().availableGeometry()
         self.resize(min(960, free.width() - 60), min(680, free.height() - 80))

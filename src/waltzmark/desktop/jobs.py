@@ -18,6 +18,7 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from waltzmark.core.base.progress import Progress, StoppedError
 from waltzmark.core.base.records import record
+from waltzmark.desktop.guard import safely
 
 if TYPE_CHECKING:
     from multiprocessing.connection import Connection
@@ -101,7 +102,7 @@ class Jobs(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._post = _Post(self)
-        self._post.sent.connect(self._take, Qt.ConnectionType.QueuedConnection)
+        self._post.sent.connect(safely(self._take), Qt.ConnectionType.QueuedConnection)
         self._waiting: dict[str, _Job] = {}
         self._running: dict[str, _Job] = {}
         self._pauses: dict[str, QTimer] = {}
@@ -134,7 +135,7 @@ class Jobs(QObject):
         if timer is None:
             timer = self._pauses[asker] = QTimer(self)
             timer.setSingleShot(True)
-            timer.timeout.connect(lambda: self._begin(asker))
+            timer.timeout.connect(safely(lambda: self._begin(asker)))
         timer.start(pause)
 
     def stop(self, asker: str) -> None:

@@ -13,6 +13,7 @@ from waltzmark.desktop.actions import LINE, Act, fill, menu_text
 from waltzmark.desktop.choices import Choices
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.filing import Filing
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.player import tempo_actions
 from waltzmark.desktop.stages import STAGES, StageRow
@@ -158,7 +159,7 @@ def _add_lists(desk: Desk, filing: Filing, menu: QMenu) -> None:
             if not under.actions():
                 under.addAction(empty).setEnabled(False)
 
-        under.aboutToShow.connect(refill)
+        under.aboutToShow.connect(safely(refill))
         refill()
 
 
@@ -166,14 +167,14 @@ def _recent(desk: Desk, filing: Filing, under: QMenu) -> None:
     for path in desk.settings.recent:
         action = under.addAction(menu_text(path.name))
         set_tip(action, str(path))
-        action.triggered.connect(lambda _checked=False, path=path: filing.open_instead(path))
+        action.triggered.connect(safely(lambda _checked=False, path=path: filing.open_instead(path)))
 
 
 def _thrown_away(_desk: Desk, filing: Filing, under: QMenu) -> None:
     for kept in filing.thrown_away():
         action = under.addAction(menu_text(kept.title))
         set_tip(action, f"Given up without saving; last saved as {kept.path or 'nothing'}")
-        action.triggered.connect(lambda _checked=False, kept=kept: filing.open_thrown_away(kept))
+        action.triggered.connect(safely(lambda _checked=False, kept=kept: filing.open_thrown_away(kept)))
 
 
 def _add_tempos(desk: Desk, menu: QMenu) -> None:

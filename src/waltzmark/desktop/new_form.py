@@ -22,6 +22,7 @@ from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import OPENINGS, Form, Opening
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import Theme, font
@@ -36,6 +37,7 @@ OPENING_WORDS = {
 }
 
 
+@guarded
 class OpeningCard(QAbstractButton):
     """An opening stance, drawn as the feet would stand."""
 
@@ -103,8 +105,8 @@ class NewForm(QDialog):
         heading.setFont(font(11.5, bold=True))
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Begin")
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
+        buttons.accepted.connect(safely(self.accept))
+        buttons.rejected.connect(safely(self.reject))
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(12)

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton
 
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import font
 
@@ -23,10 +24,10 @@ class NoticeBar(QFrame):
         self.words.setFont(font(10))
         self.words.setWordWrap(True)
         self.act = QPushButton()
-        self.act.clicked.connect(self._do)
+        self.act.clicked.connect(safely(self._do))
         self.done = QPushButton("Put away")
         self.done.setToolTip("Put this notice away")
-        self.done.clicked.connect(self._next)
+        self.done.clicked.connect(safely(self._next))
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 6, 10, 6)
         row.addWidget(self.words, 1)

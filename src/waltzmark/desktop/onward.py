@@ -8,6 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton
 
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import font
 
@@ -41,10 +42,10 @@ class OnwardLine(QFrame):
         row.addWidget(self.next)
         for number, button in enumerate(self.buttons):
             button.setObjectName("onward")
-            button.clicked.connect(lambda _checked=False, number=number: self._press(number))
+            button.clicked.connect(safely(lambda _checked=False, number=number: self._press(number)))
             row.addWidget(button)
-        document.reviewed.connect(self.refresh)
-        document.opened.connect(self.refresh)
+        document.reviewed.connect(safely(self.refresh))
+        document.opened.connect(safely(self.refresh))
         self.refresh()
 
     def show_stage(self, name: str, title: str, purpose: str) -> None:

@@ -9,6 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QLabel, QTableWidgetItem, QWidget
 
+from waltzmark.desktop.guard import guarded
 from waltzmark.desktop.theme import font
 
 __all__ = ["Label", "RichLabel", "heading", "plain", "rich", "set_tip"]
@@ -30,6 +31,7 @@ def heading(words: str) -> Label:
     return label
 
 
+@guarded
 class RichLabel(QLabel):
     """A label for mark-up of our own; whatever of a document goes into it goes through `rich`. It follows no links."""
 

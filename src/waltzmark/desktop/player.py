@@ -6,6 +6,7 @@ from PySide6.QtCore import QElapsedTimer, QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QAction, QActionGroup
 
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import safely
 
 __all__ = ["TEMPOS", "Player", "tempo_actions"]
 
@@ -28,8 +29,8 @@ class Player(QObject):
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
         self._timer.setInterval(_FRAME_MS)
-        self._timer.timeout.connect(self._frame)
-        document.form_changed.connect(self.pause)
+        self._timer.timeout.connect(safely(self._frame))
+        document.form_changed.connect(safely(self.pause))
 
     def set_tempo(self, seconds: float) -> None:
         """Plays at so many seconds a beat."""
@@ -119,7 +120,7 @@ def tempo_actions(player: Player, parent: QObject) -> list[QAction]:
     for seconds in TEMPOS:
         action = QAction(f"{seconds:g} s a beat", parent)
         action.setCheckable(True)
-        action.triggered.connect(lambda _checked=False, seconds=seconds: player.set_tempo(seconds))
+        action.triggered.connect(safely(lambda _checked=False, seconds=seconds: player.set_tempo(seconds)))
         group.addAction(action)
         made.append(action)
 
@@ -127,6 +128,6 @@ def tempo_actions(player: Player, parent: QObject) -> list[QAction]:
         for seconds, action in zip(TEMPOS, made, strict=True):
             action.setChecked(seconds == player.seconds_per_beat)
 
-    player.tempo_changed.connect(show)
+    player.tempo_changed.connect(safely(show))
     show()
     return made

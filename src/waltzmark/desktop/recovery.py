@@ -25,6 +25,7 @@ from waltzmark.core.base.progress import Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import safely
 from waltzmark.files.reading import ReadForm, read_document, read_values
 from waltzmark.files.saving import save_atomically
 
@@ -192,8 +193,8 @@ class Recovery(QObject):
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(DELAY_MS)
-        self._timer.timeout.connect(self._keep)
-        document.file_changed.connect(self._changed)
+        self._timer.timeout.connect(safely(self._keep))
+        document.file_changed.connect(safely(self._changed))
 
     def _changed(self) -> None:
         """Begins to wait, or, when there is nothing to lose, takes the file away."""

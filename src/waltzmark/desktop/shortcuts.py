@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.desktop.actions import Book
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.stages import STAGES
 from waltzmark.desktop.theme import font
@@ -74,7 +75,7 @@ class ShortcutSheet(QDialog):
         column.addWidget(area, 1)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         buttons.setContentsMargins(0, 0, 22, 0)
-        buttons.rejected.connect(self.reject)
+        buttons.rejected.connect(safely(self.reject))
         column.addWidget(buttons)
         free = self.screen().availableGeometry()
         self.resize(

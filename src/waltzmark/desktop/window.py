@@ -27,6 +27,7 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.filing import Filing, OtherWindows
 from waltzmark.desktop.fitting import fit_frame, fit_screen
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.menus import Menus
 from waltzmark.desktop.notice import NoticeBar
@@ -57,6 +58,7 @@ if TYPE_CHECKING:
 __all__ = ["MainWindow"]
 
 
+@guarded
 class MainWindow(QMainWindow):
     """One window on one document."""
 
@@ -106,19 +108,21 @@ class MainWindow(QMainWindow):
         self.desk.leaving = self.way.leave
         self.onward = OnwardLine(self.document)
         self.beginning = Beginning(self.desk, self.filing, self.stages, self.show_stage)
-        self.beginning.before_doors.connect(lambda: self.show_answers(False))
-        self.beginning.card_made.connect(self._show_card)
+        self.beginning.before_doors.connect(safely(lambda: self.show_answers(False)))
+        self.beginning.card_made.connect(safely(self._show_card))
         self.menus = Menus(self, self.desk, self.filing, self.choices, self.stage, FIRST_SHOWN)
         self._lay_out(whole)
         self.setAcceptDrops(True)
         self._chosen = fit_screen(self, settings.geometry)
-        self.document.file_changed.connect(self._name_window)
-        self.answers.asked.connect(self._open_answer)
-        self.onward.asked.connect(self._go_on)
-        self.player.playing_changed.connect(self._show_playing)
-        self.recovery.failed.connect(self._tell_not_kept)
-        self.desk.practice.trouble.connect(self._tell_of_book)
-        self.document.jobs.trouble.connect(lambda _asker, error: self.tell_trouble(str(error) or type(error).__name__))
+        self.document.file_changed.connect(safely(self._name_window))
+        self.answers.asked.connect(safely(self._open_answer))
+        self.onward.asked.connect(safely(self._go_on))
+        self.player.playing_changed.connect(safely(self._show_playing))
+        self.recovery.failed.connect(safely(self._tell_not_kept))
+        self.desk.practice.trouble.connect(safely(self._tell_of_book))
+        self.document.jobs.trouble.connect(
+            safely(lambda _asker, error: self.tell_trouble(str(error) or type(error).__name__))
+        )
         self._name_window()
         first(self.filing)
         self.show_stage(FIRST_SHOWN).setFocus()
@@ -142,16 +146,16 @@ class MainWindow(QMainWindow):
 
     def _show_card(self, card: FirstForm) -> None:
         self._column.insertWidget(self._column.indexOf(self.stages), card)
-        card.shown.connect(self.onward.keep_quiet)
+        card.shown.connect(safely(self.onward.keep_quiet))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
         if self.document.waits:  # what is on it is painted before the next event comes
-            QTimer.singleShot(0, self, self._complete)
+            QTimer.singleShot(0, self, safely(self._complete))
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
-        QTimer.singleShot(0, self, lambda: fit_frame(self, self._chosen))  # its frame is known once it is shown
+        QTimer.singleShot(0, self, safely(lambda: fit_frame(self, self._chosen)))  # its frame is known once it is shown
 
     # Stages.
 
@@ -283,7 +287,7 @@ class MainWindow(QMainWindow):
             return
         self.desk.settings.set_text("cautions", "seen")
         page = self._cautions()
-        page.finished.connect(lambda _: self.player.toggle())
+        page.finished.connect(safely(lambda _: self.player.toggle()))
         page.open()
 
     def show_cautions(self) -> None:
@@ -373,7 +377,7 @@ class MainWindow(QMainWindow):
     def changeEvent(self, event: QEvent) -> None:
         super().changeEvent(event)
         if event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
-            QTimer.singleShot(0, self, self.filing.look_at_file)
+            QTimer.singleShot(0, self, safely(self.filing.look_at_file))
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if any(url.isLocalFile() for url in event.mimeData().urls()):

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from waltzmark.desktop.filing import Filing
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.window import MainWindow
 
@@ -50,7 +51,7 @@ def open_window(
         last = _windows.open_ones[-1].pos()
         window.move(last.x() + 28, last.y() + 28)
     _windows.open_ones.append(window)
-    window.closed.connect(lambda: _windows.open_ones.remove(window))
+    window.closed.connect(safely(lambda: _windows.open_ones.remove(window)))
     window.show()
     return window
 

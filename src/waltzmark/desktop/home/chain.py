@@ -15,6 +15,7 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.home.ledger import check_return
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
@@ -71,6 +72,7 @@ def draw_arrow(
     painter.drawPolygon(QPolygonF([end, back + side, back - side]))
 
 
+@guarded
 class ChainView(QWidget):
     """Each posture an arrow from where it began to where it ended. A click chooses a posture. sorted_tails: the arrows
     laid head to tail, those that carry furthest the same way first, so that what cancels is seen."""
@@ -94,9 +96,9 @@ class ChainView(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         for signal in (document.form_changed, document.opened):
-            signal.connect(self.fit)
+            signal.connect(safely(self.fit))
         for signal in (document.moved, document.selected, document.figures_changed):
-            signal.connect(self.update)
+            signal.connect(safely(self.update))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme

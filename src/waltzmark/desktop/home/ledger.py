@@ -27,6 +27,7 @@ from waltzmark.core.score.read import read_facing
 from waltzmark.core.score.write import write_aim
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.home.chain import ChainView
 from waltzmark.desktop.plain import Label, heading, set_tip
@@ -71,26 +72,26 @@ class LedgerFace(QWidget):
         self.order = QComboBox()
         self.order.setAccessibleName("Order of the ledger")
         self.order.addItems(_ORDERS)
-        self.order.activated.connect(lambda _at: self.refresh())
+        self.order.activated.connect(safely(lambda _at: self.refresh()))
         column.addWidget(self.order)
         self.table = QTableWidget()
         make_row_table(self.table, "Ledger", _COLUMNS, 1)
         set_tip(self.table, "The box locks a posture: closing leaves it alone. A row chooses its posture everywhere")
-        self.table.itemChanged.connect(self._locked)
-        self.table.currentCellChanged.connect(lambda row, *_: self._chosen(row))
+        self.table.itemChanged.connect(safely(self._locked))
+        self.table.currentCellChanged.connect(safely(lambda row, *_: self._chosen(row)))
         column.addWidget(self.table, 5)
         column.addWidget(heading("What would close it"))
         self.list = OfferList("What would close it")
-        self.list.currentRowChanged.connect(self._touch)
-        self.list.itemActivated.connect(lambda _item: self.take())
+        self.list.currentRowChanged.connect(safely(self._touch))
+        self.list.itemActivated.connect(safely(lambda _item: self.take()))
         column.addWidget(self.list, 4)
         self.apply = QPushButton("Close it so")
         self.apply.setEnabled(False)
         set_tip(self.apply, "Makes the changes that are previewed, as one step that can be undone  (Enter)")
-        self.apply.clicked.connect(lambda: self.take())
+        self.apply.clicked.connect(safely(lambda: self.take()))
         column.addWidget(self.apply)
         self.waiting = Waiting()
-        self.waiting.button.clicked.connect(self._stop)
+        self.waiting.button.clicked.connect(safely(self._stop))
         column.addWidget(self.waiting)
 
     def _home(self, column: QVBoxLayout) -> None:
@@ -109,10 +110,10 @@ class LedgerFace(QWidget):
         self.facing.setFixedWidth(64)
         self.facing.setPlaceholderText("begun")
         set_tip(self.facing, "The facing the form should end in, such as 12, 9 or NE; empty: as it began")
-        self.facing.editingFinished.connect(self._face)
+        self.facing.editingFinished.connect(safely(self._face))
         self.turn = number_field("Turn within", 0.0, 180.0, 0, 64)
         self.turn.setSuffix("°")
-        self.turn.valueChanged.connect(lambda v: None if self._own else self._set(turn=v))
+        self.turn.valueChanged.connect(safely(lambda v: None if self._own else self._set(turn=v)))
         fields: tuple[tuple[str, QWidget], ...] = (
             ("home: right", self.across), ("ahead", self.along), ("facing", self.facing), ("within", self.within),
             ("and", self.turn),

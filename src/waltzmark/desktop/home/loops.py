@@ -25,6 +25,7 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.home.chain import draw_arrow
 from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.plain import Label, heading, set_tip
@@ -55,6 +56,7 @@ def way_of(form: Form, trace: Trace, loop: Loop) -> list[Floats]:
     return [walked.midpoints[first - 1 : after] for first, after in pairwise(ends[1:])]
 
 
+@guarded
 class LoopsView(QWidget):
     """The loops side by side; the arrow keys and a click choose one, Enter takes it."""
 
@@ -205,7 +207,7 @@ class LoopsFace(QWidget):
         self.most.setAccessibleName("How many postures may be left out")
         self.most.addItems(["Nothing left out", "Up to one left out", "Up to two left out", "Up to three left out"])
         self.most.setCurrentIndex(3)
-        self.most.activated.connect(lambda _at: self.refresh())
+        self.most.activated.connect(safely(lambda _at: self.refresh()))
         column.addWidget(self.most)
         self.said = Label()
         self.said.setWordWrap(True)
@@ -213,13 +215,13 @@ class LoopsFace(QWidget):
         column.addWidget(self.said, 1)
         self.make = QPushButton("Make it a form of its own")
         set_tip(self.make, "Opens the loop in a window of its own, with bridges where its joins need one  (Enter)")
-        self.make.clicked.connect(lambda: self.take())
+        self.make.clicked.connect(safely(lambda: self.take()))
         column.addWidget(self.make)
         self.waiting = Waiting()
-        self.waiting.button.clicked.connect(self._stop)
+        self.waiting.button.clicked.connect(safely(self._stop))
         column.addWidget(self.waiting)
-        view.chosen.connect(self._say)
-        view.wanted.connect(self.take)
+        view.chosen.connect(safely(self._say))
+        view.wanted.connect(safely(self.take))
 
     def refresh(self) -> None:
         """Shows the document as it is now, and looks for its loops."""

@@ -8,6 +8,7 @@ from waltzmark.core.form.form import Home
 from waltzmark.core.score.facings import Clock
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import FacedStage
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.home.chain import ChainView
 from waltzmark.desktop.home.ledger import LedgerFace
@@ -32,10 +33,10 @@ class HomeStage(FacedStage):
         self.loops = LoopsFace(desk, self.drawings)
         faces, drawn = {"ledger": self.ledger, "loops": self.loops}, {"ledger": self.chain, "loops": self.drawings}
         self.setLayout(self.lay_out(faces, drawn, ["head to tail", "home whole"], _PANEL))
-        self.chain.chosen.connect(lambda name: document.select(Selection(name, 0, 0)))
-        document.form_changed.connect(self._changed)
-        document.figures_changed.connect(self._refresh)
-        document.selected.connect(self.ledger.show_selected)
+        self.chain.chosen.connect(safely(lambda name: document.select(Selection(name, 0, 0))))
+        document.form_changed.connect(safely(self._changed))
+        document.figures_changed.connect(safely(self._refresh))
+        document.selected.connect(safely(self.ledger.show_selected))
         self.show_face("ledger")
         self.setFocusProxy(self.ledger.table)
 

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.practice.advice import OfSide, left_right
 from waltzmark.core.practice.entries import Entry
+from waltzmark.desktop.guard import guarded
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["CalendarView"]
@@ -20,6 +21,7 @@ _FULL = 45.0  # minutes that make a field as dark as it gets
 _WAYS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -7, Qt.Key.Key_Down: 7}
 
 
+@guarded
 class CalendarView(QWidget):
     """The last weeks, a row each from Monday on, as on a wall. A click or the arrow keys choose a day."""
 

@@ -24,6 +24,7 @@ from PySide6.QtWidgets import (
 from waltzmark.core.practice.advice import Advice, Series, advice, calendar, series_of, worked
 from waltzmark.core.practice.entries import KINDS, OUTCOMES, Entry, EntryError, now
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.log.calendar import CalendarView
 from waltzmark.desktop.log.measures import MeasureChart, against_plan, measure_words
@@ -70,11 +71,11 @@ class NextFace(_LogFace):
         self._advice: tuple[Advice, ...] = ()
         self.column.addWidget(heading("What to do next"))
         self.list = OfferList("What to do next")
-        self.list.currentRowChanged.connect(self._touch)
-        self.list.itemActivated.connect(lambda _item: self.practise())
+        self.list.currentRowChanged.connect(safely(self._touch))
+        self.list.itemActivated.connect(safely(lambda _item: self.practise()))
         self.column.addWidget(self.list, 2)
         self.go = QPushButton("Practise it")
-        self.go.clicked.connect(lambda: self.practise())
+        self.go.clicked.connect(safely(lambda: self.practise()))
         self.column.addWidget(self.go)
         self.column.addWidget(heading("What was done last"))
         self.done = Label()
@@ -125,7 +126,7 @@ class MeasuresFace(_LogFace):
         self._series: tuple[Series, ...] = ()
         self.column.addWidget(heading("What was measured"))
         self.list = OfferList("What was measured")
-        self.list.currentRowChanged.connect(self._touch)
+        self.list.currentRowChanged.connect(safely(self._touch))
         self.column.addWidget(self.list, 1)
         self.said = Label()
         self.said.setWordWrap(True)
@@ -215,7 +216,7 @@ class BookFace(_LogFace):
         self.kinds = QComboBox()
         self.kinds.setAccessibleName("Which entries")
         self.kinds.addItems(["all entries", *(f"{kind} only" for kind in KINDS)])
-        self.kinds.activated.connect(lambda _at: self.refresh())
+        self.kinds.activated.connect(safely(lambda _at: self.refresh()))
         self.column.addWidget(self.kinds)
         self.said = Label()
         self.said.setWordWrap(True)
@@ -226,10 +227,10 @@ class BookFace(_LogFace):
             ("export book json", "Export as JSON …"), ("import book", "Import …"),
         ):  # fmt: skip
             button = QPushButton(words)
-            button.clicked.connect(lambda _checked=False, name=name: self.desk.book[name].trigger())
+            button.clicked.connect(safely(lambda _checked=False, name=name: self.desk.book[name].trigger()))
             self.column.addWidget(button)
         self.column.addStretch(1)
-        table.cellDoubleClicked.connect(lambda *_: self.correct())
+        table.cellDoubleClicked.connect(safely(lambda *_: self.correct()))
 
     def refresh(self) -> None:
         kind = self.kinds.currentIndex()
@@ -296,8 +297,8 @@ class CorrectDialog(QDialog):
         self.wrong.setWordWrap(True)
         form.addRow(self.wrong)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        buttons.accepted.connect(self.take)
-        buttons.rejected.connect(self.reject)
+        buttons.accepted.connect(safely(self.take))
+        buttons.rejected.connect(safely(self.reject))
         form.addRow(buttons)
 
     def take(self) -> None:

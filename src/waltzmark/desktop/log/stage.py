@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFileDialog
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import FacedStage
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.log.calendar import CalendarView
 from waltzmark.desktop.log.faces import BookFace, BookTable, MeasuresFace, NextFace
 from waltzmark.desktop.log.measures import MeasureChart
@@ -36,8 +37,8 @@ class LogStage(FacedStage):
         self.setLayout(self.lay_out(faces, drawn, [], _PANEL))
         for part in (self.transport, self.ribbon):
             part.hide()  # there is no playhead in a book
-        desk.practice.changed.connect(self._refresh)
-        desk.document.form_changed.connect(self._refresh)
+        desk.practice.changed.connect(safely(self._refresh))
+        desk.document.form_changed.connect(safely(self._refresh))
         self.show_face("next")
         self.setFocusProxy(self.next.list)
 

@@ -16,6 +16,7 @@ from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Where
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import RichLabel, rich
 from waltzmark.desktop.plot.entry_field import EntryField
 from waltzmark.desktop.theme import Theme, font
@@ -23,6 +24,7 @@ from waltzmark.desktop.theme import Theme, font
 __all__ = ["EntryLine"]
 
 
+@guarded
 class EntryLine(QWidget):
     """Where counts are typed.
 
@@ -38,11 +40,11 @@ class EntryLine(QWidget):
         self._history: list[str] = []
         self._recalled = 0
         self.field = EntryField(theme)
-        self.field.typed.connect(self._typed)
-        self.field.entered.connect(self.enter)
-        self.field.escaped.connect(self.clear)
-        self.field.recalled.connect(self._recall)
-        self.field.lines_pasted.connect(self.paste)
+        self.field.typed.connect(safely(self._typed))
+        self.field.entered.connect(safely(self.enter))
+        self.field.escaped.connect(safely(self.clear))
+        self.field.recalled.connect(safely(self._recall))
+        self.field.lines_pasted.connect(safely(self.paste))
         self.saying = RichLabel()
         self.saying.setObjectName("faint")
         self.saying.setFont(font(10))
@@ -55,10 +57,10 @@ class EntryLine(QWidget):
         column.setSpacing(5)
         column.addWidget(self.field)
         column.addWidget(self.saying)
-        document.form_changed.connect(self._typed)
-        document.figures_changed.connect(self._typed)
-        document.selected.connect(self._selected)
-        document.ghost_judged.connect(self._say_problem)
+        document.form_changed.connect(safely(self._typed))
+        document.figures_changed.connect(safely(self._typed))
+        document.selected.connect(safely(self._selected))
+        document.ghost_judged.connect(safely(self._say_problem))
         self._typed()
 
     def set_theme(self, theme: Theme) -> None:

@@ -20,6 +20,7 @@ from PySide6.QtWidgets import QApplication, QCompleter, QLineEdit
 from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.score.complete import Completion, complete
 from waltzmark.desktop.document import Where
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["EntryField"]
@@ -27,6 +28,7 @@ __all__ = ["EntryField"]
 _WHOLE = Qt.ItemDataRole.UserRole + 1  # of an offer: the whole text with the word
 
 
+@guarded
 class EntryField(QLineEdit):
     """A line edit for one count."""
 
@@ -45,7 +47,7 @@ class EntryField(QLineEdit):
         self.setFont(font(11.5))
         self.setAccessibleName("Entry line")
         self.setToolTip("Type a count and press Enter (Ctrl+E goes here); Tab takes the first word offered")
-        self.textChanged.connect(self._changed)
+        self.textChanged.connect(safely(self._changed))
 
     @cached_property
     def _offers(self) -> QStandardItemModel:

@@ -25,6 +25,7 @@ from waltzmark.core.judge.finding import Finding, how_many
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_severity
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.plot.mending import MendingPanel
@@ -54,14 +55,15 @@ def _kind(finding: Finding) -> str:
     return _FIGURES.sub("…", finding.mend)
 
 
+@guarded
 class _Model(RowsModel):
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document = document
         self.by_mend = False
         self._headings: dict[int, str] = {}
-        document.figures_changed.connect(self._rebuild)
-        document.form_changed.connect(self._rebuild)
+        document.figures_changed.connect(safely(self._rebuild))
+        document.form_changed.connect(safely(self._rebuild))
         self._rebuild()
 
     def _rebuild(self) -> None:
@@ -99,6 +101,7 @@ class _Model(RowsModel):
         return None
 
 
+@guarded
 class _Delegate(QStyledItemDelegate):
     """Draws one finding; the chosen one tells everything, the others what and where."""
 
@@ -198,10 +201,10 @@ class FindingsDrawer(QFrame):
         self.list.set_rows(rows, self._delegate.height)
         self.list.setItemDelegate(self._delegate)
         self.list.setAccessibleName("Findings")
-        self.list.selectionModel().currentChanged.connect(self._choose)
-        self.list.clicked.connect(lambda index: self._choose(index, index))
+        self.list.selectionModel().currentChanged.connect(safely(self._choose))
+        self.list.clicked.connect(safely(lambda index: self._choose(index, index)))
         # A heading may stand above another finding of those that stayed.
-        rows.exchanged.connect(lambda: self.list.size_all() if rows.by_mend else None)
+        rows.exchanged.connect(safely(lambda: self.list.size_all() if rows.by_mend else None))
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 10, 0, 0)
         column.setSpacing(6)
@@ -209,15 +212,15 @@ class FindingsDrawer(QFrame):
             label.setContentsMargins(14, 0, 12, 0)
             column.addWidget(label)
         self.by_mend = QCheckBox("Group by what mends them")
-        self.by_mend.toggled.connect(self._group)
+        self.by_mend.toggled.connect(safely(self._group))
         row = QHBoxLayout()
         row.setContentsMargins(14, 0, 12, 0)
         row.addWidget(self.by_mend)
         column.addLayout(row)
         column.addWidget(self.list, 1)
         column.addWidget(self.mending)
-        document.form_changed.connect(self._say)
-        document.news_changed.connect(self._say)
+        document.form_changed.connect(safely(self._say))
+        document.news_changed.connect(safely(self._say))
         self._say()
 
     def _group(self, on: bool) -> None:

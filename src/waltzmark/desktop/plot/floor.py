@@ -24,6 +24,7 @@ from waltzmark.core.judge.finding import Finding
 from waltzmark.core.walk.motion import centre_of
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.judgement import Overlays, draw_finding, draw_overlays
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
@@ -51,6 +52,7 @@ _NEAR = 9.0  # pixels within which a dragged foot keeps to something
 _AROUND = 70.0  # pixels that a ghost is kept from the edge
 
 
+@guarded
 class FloorView(QWidget):
     """Shows the document at its playhead.
 
@@ -86,12 +88,12 @@ class FloorView(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing below it needs to be painted
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.OpenHandCursor)
-        document.moved.connect(self._moved)
-        document.form_changed.connect(self._form_changed)
-        document.opened.connect(self._fit_anew)
-        document.figures_changed.connect(self.update)
-        document.ghost_changed.connect(self._ghost_changed)
-        document.ghost_judged.connect(self._draw_ahead)
+        document.moved.connect(safely(self._moved))
+        document.form_changed.connect(safely(self._form_changed))
+        document.opened.connect(safely(self._fit_anew))
+        document.figures_changed.connect(safely(self.update))
+        document.ghost_changed.connect(safely(self._ghost_changed))
+        document.ghost_judged.connect(safely(self._draw_ahead))
 
     # What is looked at.
 

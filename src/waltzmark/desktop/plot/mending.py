@@ -14,6 +14,7 @@ from waltzmark.desktop.actions import menu_text
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import font
 
@@ -35,14 +36,14 @@ class MendingPanel(QFrame):
         self.heading.setObjectName("faint")
         self.mends = [QPushButton() for _ in range(_MOST)]
         for number, button in enumerate(self.mends):
-            button.clicked.connect(partial(self._clicked, number))
+            button.clicked.connect(safely(partial(self._clicked, number)))
         self.leave = QToolButton()
         self.leave.setText("Leave it so …")
         self.leave.setToolTip("Mute it with a reason, which is kept in the document (Shift+F7)")
         self.leave.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._menu = QMenu(self.leave)
         for words, where in (("&Once, here", 0), ("In this &posture", 1), ("&Everywhere in this form", 2)):
-            self._menu.addAction(words).triggered.connect(partial(self._ask, where))
+            self._menu.addAction(words).triggered.connect(safely(partial(self._ask, where)))
         self.leave.setMenu(self._menu)
         self.muted = QToolButton()
         self.muted.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
@@ -57,8 +58,8 @@ class MendingPanel(QFrame):
         for tool in (self.leave, self.muted):
             tool.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
             column.addWidget(tool, 0, Qt.AlignmentFlag.AlignLeft)
-        document.form_changed.connect(lambda: self.show_finding(None))
-        document.figures_changed.connect(self._say_anew)
+        document.form_changed.connect(safely(lambda: self.show_finding(None)))
+        document.figures_changed.connect(safely(self._say_anew))
         self.show_finding(None)
 
     def _say_anew(self) -> None:
@@ -97,7 +98,7 @@ class MendingPanel(QFrame):
                 where += "" if mute.count is None else f", count {mute.count}"
             action = self._heard.addAction(menu_text(f"{rule_words(mute.rule)}: {where} ({number}): {mute.reason}"))
             action.setToolTip("Click to hear it again")
-            action.triggered.connect(lambda _checked=False, mute=mute: self._editor.unmute(mute))
+            action.triggered.connect(safely(lambda _checked=False, mute=mute: self._editor.unmute(mute)))
 
     def _ask(self, where: int, _checked: bool = False) -> None:
         self.mute(where)

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import font
 
@@ -18,6 +19,7 @@ if TYPE_CHECKING:
 __all__ = ["MoveOffer"]
 
 
+@guarded
 class MoveOffer(QFrame):
     """A card at the foot of the floor, shown while there is something to offer."""
 
@@ -30,10 +32,10 @@ class MoveOffer(QFrame):
         self.words.setFont(font(10))
         self.keep = QPushButton("Keep it where it was")
         self.keep.setToolTip("Set the next steps to the floor positions they had (Ctrl+K)")
-        self.keep.clicked.connect(self.take)
+        self.keep.clicked.connect(safely(self.take))
         self.leave = QPushButton("Let it move")
         self.leave.setToolTip("What follows stays as it is walked now")
-        self.leave.clicked.connect(self.dismiss)
+        self.leave.clicked.connect(safely(self.dismiss))
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 5, 8, 5)
         row.addWidget(self.words)
@@ -41,8 +43,8 @@ class MoveOffer(QFrame):
         row.addWidget(self.leave)
         self.hide()
         floor.installEventFilter(self)
-        document.form_changed.connect(self._look)
-        document.figures_changed.connect(self._say)
+        document.form_changed.connect(safely(self._look))
+        document.figures_changed.connect(safely(self._say))
 
     def _look(self) -> None:
         self.moved = self._document.moved_by_edit

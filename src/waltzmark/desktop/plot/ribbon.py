@@ -14,6 +14,7 @@ from waltzmark.core.judge.finding import SEVERITIES, Finding, Severity
 from waltzmark.core.walk.motion import ease
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_severity, draw_tag
 from waltzmark.desktop.plain import plain
 from waltzmark.desktop.plot.drag import ShareDrag
@@ -39,6 +40,7 @@ def _mixed(one: int, other: int, share: Floats) -> Ints:
     return mixed
 
 
+@guarded
 class WeightRibbon(QWidget):
     """The shares of both feet along the form's beats, with postures, findings and the playhead.
 
@@ -60,8 +62,8 @@ class WeightRibbon(QWidget):
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.setAccessibleName("Weight ribbon")
         self.setAccessibleDescription("The weight along the form; drag, or use the arrow keys, to walk through it")
-        document.form_changed.connect(self.update)
-        document.moved.connect(self.update)
+        document.form_changed.connect(safely(self.update))
+        document.moved.connect(safely(self.update))
 
     def sizeHint(self) -> QSize:
         return QSize(600, 94)

@@ -13,9 +13,12 @@ from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistent
 from PySide6.QtGui import QPalette, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
+from waltzmark.desktop.guard import guarded, safely
+
 __all__ = ["RowsModel", "RowsView"]
 
 
+@guarded
 class RowsModel(QAbstractListModel):
     """Rows of entries; entries that are equal take the same room. changing: while rows come and go, when those that are
     still there may be about what is no more."""
@@ -60,6 +63,7 @@ def _same(old: Sequence[Any], new: Sequence[Any]) -> int:
     return next((at for at, (a, b) in enumerate(pairs) if a is not b and a != b), min(len(old), len(new)))
 
 
+@guarded
 class RowsView(QTableView):
     """Shows a `RowsModel`; *height_of* says how high an entry's row is, in pixels."""
 
@@ -85,8 +89,8 @@ class RowsView(QTableView):
         """Shows these rows."""
         self.height_of = height_of
         self.setModel(rows)
-        rows.dataChanged.connect(lambda first, last: self.size_rows(first.row(), last.row()))
-        rows.exchanged.connect(self._size_current)
+        rows.dataChanged.connect(safely(lambda first, last: self.size_rows(first.row(), last.row())))
+        rows.exchanged.connect(safely(self._size_current))
         if self.isVisible():  # else once it has its width
             self.size_all()
 
@@ -101,7 +105,7 @@ class RowsView(QTableView):
         if event.oldSize().width() != event.size().width():
             current = self.currentIndex()
             self._seen = self._seen or self.viewport().rect().intersects(self.visualRect(current))
-            QTimer.singleShot(0, self, self._resized)  # words wrap differently
+            QTimer.singleShot(0, self, safely(self._resized))  # words wrap differently
 
     def _resized(self) -> None:
         """Wraps the words anew; a current row that was in view stays in view."""

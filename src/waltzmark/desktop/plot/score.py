@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QAbstractItemView, QMenu, QWidget
 
 from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.plot.rows import RowsView
 from waltzmark.desktop.plot.score_delegate import COUNT_HEIGHT, ScoreDelegate
@@ -20,6 +21,7 @@ __all__ = ["ScoreView"]
 _DRAWN = (EntryKind.OPENING, EntryKind.COUNT)  # rows with a beam and a dial
 
 
+@guarded
 class ScoreView(RowsView):
     """The list of postures and counts. Neighbouring lines of one posture can be selected together.
 
@@ -42,10 +44,10 @@ class ScoreView(RowsView):
         self.setAccessibleName("Score")
         self.setAccessibleDescription("Postures and their counts; up and down walk through them")
         self._following = False
-        self.selectionModel().selectionChanged.connect(self._chosen)
-        self.doubleClicked.connect(self._double_clicked)
-        document.selected.connect(self._follow)
-        document.form_changed.connect(self._look_again)
+        self.selectionModel().selectionChanged.connect(safely(self._chosen))
+        self.doubleClicked.connect(safely(self._double_clicked))
+        document.selected.connect(safely(self._follow))
+        document.form_changed.connect(safely(self._look_again))
         self._follow()
 
     def set_theme(self, theme: Theme) -> None:

@@ -19,6 +19,7 @@ from waltzmark.core.walk.annotations import HandMark, hands_of
 from waltzmark.core.walk.pelvis import pelvis_heading
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded
 from waltzmark.desktop.painter.marks import draw_beam, draw_breath, draw_dial, draw_gaze, draw_hand_ticks, draw_severity
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
@@ -46,6 +47,7 @@ def dial_centre(row: QRectF) -> QPointF:
     return QPointF(row.left() + _FEET + 132, row.top() + COUNT_HEIGHT / 2.0)
 
 
+@guarded
 class ScoreDelegate(QStyledItemDelegate):
     """Paints `ScoreEntry` rows."""
 

@@ -16,6 +16,7 @@ from waltzmark.core.score.actions import Count
 from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import plain
 from waltzmark.desktop.plot.rows import RowsModel
 
@@ -61,6 +62,7 @@ class _Block(NamedTuple):
     entries: list[ScoreEntry]
 
 
+@guarded
 class ScoreModel(RowsModel):
     """The rows of the document's score, kept in step with it: an edit changes only the rows it is about."""
 
@@ -71,8 +73,8 @@ class ScoreModel(RowsModel):
         self._blocks: dict[str, _Block] = {}
         self._first: dict[str | None, int] = {}  # the place of each posture's heading
         self._findings: dict[int, list[Finding]] = {}
-        document.form_changed.connect(self._rebuild)
-        document.figures_changed.connect(self._said_anew)
+        document.form_changed.connect(safely(self._rebuild))
+        document.figures_changed.connect(safely(self._said_anew))
         self._rebuild()
 
     def _rebuild(self) -> None:

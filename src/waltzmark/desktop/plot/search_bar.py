@@ -8,12 +8,14 @@ from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLineEdit, QP
 
 from waltzmark.core.form.search import Hit, find, replaced
 from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import font
 
 __all__ = ["SearchBar"]
 
 
+@guarded
 class SearchBar(QWidget):
     """Two lines: what to find, and what to put in its place. Escape closes it."""
 
@@ -50,12 +52,12 @@ class SearchBar(QWidget):
         below.addWidget(self.names)
         below.addWidget(self.said, 1)
         grid.addLayout(below, 2, 0, 1, 3)
-        self.words.textChanged.connect(self._changed)
-        self.words.returnPressed.connect(lambda: self.step(1))
-        self.other.returnPressed.connect(self.replace_one)
-        self.counts.toggled.connect(self._changed)
-        self.names.toggled.connect(self._changed)
-        document.form_changed.connect(self._say)
+        self.words.textChanged.connect(safely(self._changed))
+        self.words.returnPressed.connect(safely(lambda: self.step(1)))
+        self.other.returnPressed.connect(safely(self.replace_one))
+        self.counts.toggled.connect(safely(self._changed))
+        self.names.toggled.connect(safely(self._changed))
+        document.form_changed.connect(safely(self._say))
 
     def _field(self, name: str, tip: str) -> QLineEdit:
         field = QLineEdit()
@@ -76,7 +78,7 @@ class SearchBar(QWidget):
         button.setObjectName("small")
         set_tip(button, tip)
         button.setAccessibleName(name)
-        button.clicked.connect(run)
+        button.clicked.connect(safely(run))
         return button
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

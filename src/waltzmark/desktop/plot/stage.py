@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFrame, QMenu, QSplitter, QStackedWidget, QVBoxLay
 from waltzmark.core.judge.finding import Finding, how_many
 from waltzmark.desktop.actions import LINE, fill
 from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plot.acts import COUNTS, POSTURES
 from waltzmark.desktop.plot.editing import Editing
 from waltzmark.desktop.plot.entry import EntryLine
@@ -66,12 +67,12 @@ class PlotStage(Stage):
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
         whole.addWidget(self.splitter, 1)
-        self.score.change_wanted.connect(self.entry.change_selected)
-        self.floor.whole_wanted.connect(self.show_whole_room)
-        self.floor.moved_by_hand.connect(lambda: book["follow"].setChecked(False))
-        self.floor.row_clicked.connect(lambda row: document.go(float(row)))
-        document.form_changed.connect(self._say_findings)
-        document.figures_changed.connect(self._say_findings)
+        self.score.change_wanted.connect(safely(self.entry.change_selected))
+        self.floor.whole_wanted.connect(safely(self.show_whole_room))
+        self.floor.moved_by_hand.connect(safely(lambda: book["follow"].setChecked(False)))
+        self.floor.row_clicked.connect(safely(lambda row: document.go(float(row))))
+        document.form_changed.connect(safely(self._say_findings))
+        document.figures_changed.connect(safely(self._say_findings))
         self._say_findings()
         self.setFocusProxy(self.score)
 
@@ -89,7 +90,7 @@ class PlotStage(Stage):
         sizes = self.splitter.sizes()
         self.splitter.addWidget(made)
         self.splitter.setSizes([sizes[0], max(sizes[1] - 310, 320), 310])
-        made.chosen.connect(self._go_to)
+        made.chosen.connect(safely(self._go_to))
         return made
 
     @cached_property
@@ -108,7 +109,7 @@ class PlotStage(Stage):
 
         made = SearchBar(self.desk.document)
         made.hide()
-        made.closed.connect(self._close_search)
+        made.closed.connect(safely(self._close_search))
         column = self._left.layout()
         assert isinstance(column, QVBoxLayout)
         column.insertWidget(0, made)

@@ -19,12 +19,14 @@ from waltzmark.core.form.score_text import Mistake, ReadScore, read_score_text, 
 from waltzmark.core.score.complete import complete
 from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import RichLabel, rich
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["TextPane"]
 
 
+@guarded
 class _Inks(QSyntaxHighlighter):
     """Headings stand out, notes step back."""
 
@@ -45,6 +47,7 @@ class _Inks(QSyntaxHighlighter):
             self.setFormat(start, len(text) - start, ink)
 
 
+@guarded
 class ScoreText(QPlainTextEdit):
     """The text itself. Every change is read at once; undo is the document's."""
 
@@ -70,13 +73,13 @@ class ScoreText(QPlainTextEdit):
         if popup := self._completer.popup():
             popup.setFont(font(10.5))
             popup.setObjectName("offers")
-        self._completer.activated.connect(self._insert)
+        self._completer.activated.connect(safely(self._insert))
         self.refill()
         self._text = self.toPlainText()
-        self.textChanged.connect(self._changed)
-        self.cursorPositionChanged.connect(self._moved)
-        document.form_changed.connect(self._form_changed)
-        document.selected.connect(self._follow)
+        self.textChanged.connect(safely(self._changed))
+        self.cursorPositionChanged.connect(safely(self._moved))
+        document.form_changed.connect(safely(self._form_changed))
+        document.selected.connect(safely(self._follow))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = self._inks.theme = theme
@@ -325,6 +328,7 @@ class ScoreText(QPlainTextEdit):
             popup.hide()
 
 
+@guarded
 class TextPane(QWidget):
     """The text, and below it what the cursor's line does or what is wrong with it."""
 
@@ -344,10 +348,10 @@ class TextPane(QWidget):
         column.setSpacing(0)
         column.addWidget(self.text, 1)
         column.addWidget(self.saying)
-        self.text.textChanged.connect(self._say)
-        self.text.cursorPositionChanged.connect(self._say)
-        document.selected.connect(self._say)
-        document.figures_changed.connect(self._say)
+        self.text.textChanged.connect(safely(self._say))
+        self.text.cursorPositionChanged.connect(safely(self._say))
+        document.selected.connect(safely(self._say))
+        document.figures_changed.connect(safely(self._say))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme

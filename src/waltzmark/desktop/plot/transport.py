@@ -6,6 +6,7 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.player import Player, tempo_actions
 
 __all__ = ["Transport"]
@@ -32,7 +33,7 @@ class Transport(QWidget):
         for action in self._tempos:
             menu.addAction(action)
         self.tempo.setMenu(menu)
-        player.tempo_changed.connect(self._say_tempo)
+        player.tempo_changed.connect(safely(self._say_tempo))
         row.addSpacing(6)
         row.addWidget(self.tempo)
         row.addStretch(1)

@@ -20,6 +20,7 @@ from waltzmark.core.practice.entries import Entry, Kind, Outcome, WhichSide, now
 from waltzmark.core.practice.turns import Offer, Way, offered, turn_name
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.plain import Label, heading, set_tip
@@ -34,6 +35,7 @@ __all__ = ["TurnDial", "TurnFace"]
 _HIPS: tuple[tuple[Side, Way], ...] = tuple((side, way) for side in Side for way in ("in", "out"))
 
 
+@guarded
 class TurnDial(QWidget):
     """One sole on a protractor: drag its toe to where it came, or turn it with the arrow keys. Beside it the plan. Of a
     length a rule, to be dragged along."""
@@ -169,15 +171,15 @@ class TurnFace(PractiseFace):
         self._steps: list[tuple[str, int, Side, float]] = []  # the same of steps, centimetres
         self.what = QComboBox()
         self.what.setAccessibleName("What is turned")
-        self.what.activated.connect(lambda _at: self._chosen())
+        self.what.activated.connect(safely(lambda _at: self._chosen()))
         self.measured = number_field("It came to", 0.0, 999.0, 0)
         self.measured.setSuffix("°")
-        self.measured.valueChanged.connect(lambda _value: self._draw())
+        self.measured.valueChanged.connect(safely(lambda _value: self._draw()))
         self.column.addLayout(row_of_fields((("Measured", self.what), ("It came to", self.measured))))
         self.hurts = QCheckBox("It hurt")
         self.column.addWidget(self.hurts)
         self.note = QPushButton("Keep it")
-        self.note.clicked.connect(lambda: self.keep_it())
+        self.note.clicked.connect(safely(lambda: self.keep_it()))
         self.column.addWidget(self.note)
         self.said = Label()
         self.said.setWordWrap(True)
@@ -188,15 +190,15 @@ class TurnFace(PractiseFace):
         self.column.addWidget(self.offer)
         self.take = QPushButton("Let the body have it")
         set_tip(self.take, "Writes the range into the body, as one step that can be undone  (Ctrl+Return)")
-        self.take.clicked.connect(lambda: self.take_offer())
+        self.take.clicked.connect(safely(lambda: self.take_offer()))
         self.column.addWidget(self.take)
         self.column.addStretch(1)
         self.caution(
             "Never force a turn: stop where it stops by itself. A smaller range is offered at once; a larger one only "
             "after five measures on different days of which none hurt, since a forced foot opens no hip."
         )
-        dial.turned.connect(self.measured.setValue)
-        desk.practice.changed.connect(self._show_offer)
+        dial.turned.connect(safely(self.measured.setValue))
+        desk.practice.changed.connect(safely(self._show_offer))
 
     def refresh(self) -> None:
         form, trace = self.document.form, self.document.trace

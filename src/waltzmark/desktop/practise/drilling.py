@@ -18,6 +18,7 @@ from waltzmark.core.practice.entries import Outcome, now
 from waltzmark.core.sides.pairs import declared_pairs
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import Banner, LargeView, seconds_words
@@ -56,7 +57,7 @@ class DrillFace(PractiseFace):
         self._began = self._left = 0.0
         self.what = QComboBox()
         self.what.setAccessibleName("What is drilled")
-        self.what.activated.connect(lambda _at: self._chosen())
+        self.what.activated.connect(safely(lambda _at: self._chosen()))
         self.other = QCheckBox("and its other side")
         self.each = number("Repetitions a side", 1, MOST_REPS, 5, " a side")
         self.order = QComboBox()
@@ -71,7 +72,7 @@ class DrillFace(PractiseFace):
         )))  # fmt: skip
         self.start = QPushButton("Start")
         set_tip(self.start, "Space: done   O: off   M: missed   H: hurts, which stops it   Esc: end")
-        self.start.clicked.connect(desk.book["practise"].trigger)  # which shows the cautions before the first
+        self.start.clicked.connect(safely(desk.book["practise"].trigger))  # which shows the cautions before the first
         self.column.addWidget(self.start)
         self.said = Label()
         self.said.setWordWrap(True)
@@ -83,8 +84,8 @@ class DrillFace(PractiseFace):
         )
         self._timer = QTimer(self)
         self._timer.setInterval(100)
-        self._timer.timeout.connect(lambda: self.advance(0.1))
-        self.document.form_changed.connect(self.leave)
+        self._timer.timeout.connect(safely(lambda: self.advance(0.1)))
+        self.document.form_changed.connect(safely(self.leave))
 
     @property
     def running(self) -> bool:

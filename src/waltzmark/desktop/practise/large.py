@@ -15,6 +15,7 @@ from waltzmark.core.base.records import record
 from waltzmark.core.practice.cues import short
 from waltzmark.core.walk.motion import centre_of
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.scene import Scene, draw_scene
 from waltzmark.desktop.plot.camera import Camera
@@ -35,6 +36,7 @@ class Banner:
     below: str = ""
 
 
+@guarded
 class LargeView(QWidget):
     """The floor at the left, the words at the right. A key or a click is told, so that hands can stay free."""
 
@@ -52,7 +54,7 @@ class LargeView(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         for signal in (document.moved, document.figures_changed, document.form_changed):
-            signal.connect(self.update)
+            signal.connect(safely(self.update))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
@@ -82,7 +84,7 @@ class LargeView(QWidget):
             name = {Qt.Key.Key_Escape: "Esc"}.get(key, QKeySequence(key).toString())
             button = QPushButton(f"{words} ({name})", self)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the keys stay with the view
-            button.clicked.connect(lambda _checked=False, key=key: self.pressed.emit(key))
+            button.clicked.connect(safely(lambda _checked=False, key=key: self.pressed.emit(key)))
             button.show()
             self.buttons.append(button)
         self._place()

@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 from PySide6.QtNetwork import QAbstractSocket, QTcpSocket
 
 from waltzmark.core.practice.scales import Reading
+from waltzmark.desktop.guard import safely
 from waltzmark.files.scales import HERE, PORT, Hello, Lines, ScaleError, read_line
 
 __all__ = ["Plates"]
@@ -36,14 +37,14 @@ class Plates(QObject):
         self._lines = Lines()
         self._socket = QTcpSocket(self)
         self._socket.setReadBufferSize(_MOST)
-        self._socket.connected.connect(self._came)
-        self._socket.disconnected.connect(self._went)
-        self._socket.errorOccurred.connect(lambda _error: self._went())
-        self._socket.readyRead.connect(self._read)
+        self._socket.connected.connect(safely(self._came))
+        self._socket.disconnected.connect(safely(self._went))
+        self._socket.errorOccurred.connect(safely(lambda _error: self._went()))
+        self._socket.readyRead.connect(safely(self._read))
         self._again = QTimer(self)
         self._again.setSingleShot(True)
         self._again.setInterval(_AGAIN_MS)
-        self._again.timeout.connect(self._try)
+        self._again.timeout.connect(safely(self._try))
         self._stand_in: QProcess | None = None
 
     def connect_to(self, port: int) -> None:
@@ -68,8 +69,8 @@ class Plates(QObject):
         """Starts the simulated scale that ships with Waltzmark on a free port, and listens to it."""
         self.end_stand_in()
         process = self._stand_in = QProcess(self)
-        process.readyReadStandardOutput.connect(self._told)
-        process.finished.connect(self._ended)
+        process.readyReadStandardOutput.connect(safely(self._told))
+        process.finished.connect(safely(self._ended))
         process.start(sys.executable, ["-m", "waltzmark", "scale", "--port", "0", *arguments])
         self.state = "waiting"
         self.changed.emit()

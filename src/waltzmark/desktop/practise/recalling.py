@@ -17,6 +17,7 @@ from waltzmark.core.practice.recall import Answer, Card, answered, cards_of, due
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.marks import draw_tag, draw_torso
 from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
@@ -35,6 +36,7 @@ _NUDGE, _TURN = 0.01, 5.0  # what an arrow key moves and turns
 _WAYS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
 
 
+@guarded
 class RecallFloor(QWidget):
     """The pose before the hidden count, and the feet as the hand places them. Drag a foot to move it, its toe to turn
     it; or choose one with Space, move it with the arrow keys, turn it with Shift and them."""
@@ -222,12 +224,12 @@ class RecallFace(PractiseFace):
             self.column.addWidget(label)
             self.column.addWidget(slider)
         self.weight.setInvertedAppearance(True)  # the left foot's share grows to the left
-        self.weight.valueChanged.connect(lambda value: self.floor.put(left_share=value / 100.0))
-        self.chest.valueChanged.connect(lambda value: self.floor.put(torso=5.0 * value))
+        self.weight.valueChanged.connect(safely(lambda value: self.floor.put(left_share=value / 100.0)))
+        self.chest.valueChanged.connect(safely(lambda value: self.floor.put(torso=5.0 * value)))
         row = QHBoxLayout()
         self.ask, self.answer = QPushButton("Ask me"), QPushButton("Show the answer")
-        self.ask.clicked.connect(lambda: self.begin())
-        self.answer.clicked.connect(lambda: self.show_answer())
+        self.ask.clicked.connect(safely(lambda: self.begin()))
+        self.answer.clicked.connect(safely(lambda: self.show_answer()))
         row.addWidget(self.ask)
         row.addWidget(self.answer)
         self.column.addLayout(row)
@@ -239,7 +241,7 @@ class RecallFace(PractiseFace):
             "What was missed comes again sooner, by the rule SM-2: after 1 day, 6 days, then ever later while it is "
             "remembered; from the start again when it is not."
         )
-        floor.changed.connect(self._tell)
+        floor.changed.connect(safely(self._tell))
         self._tell()
 
     def refresh(self) -> None:

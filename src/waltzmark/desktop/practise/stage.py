@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import FacedStage
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.practise.checking import TurnDial, TurnFace
 from waltzmark.desktop.practise.drilling import DrillFace
 from waltzmark.desktop.practise.face import PractiseFace
@@ -20,6 +21,7 @@ __all__ = ["PractiseStage"]
 _PANEL = 404  # pixels
 
 
+@guarded
 class PractiseStage(FacedStage):
     """Five faces: walk, drill, recall, scales, turns."""
 
@@ -47,12 +49,12 @@ class PractiseStage(FacedStage):
         self.setLayout(self.lay_out(self.faces, drawn, looking, _PANEL))
         for face in self.faces.values():
             face.alone = self.show_alone
-        self.large.pressed.connect(self._pressed)
+        self.large.pressed.connect(safely(self._pressed))
         self.large.leads = lambda: self.face.running
-        document.form_changed.connect(self._refresh)
-        document.figures_changed.connect(self._refresh)
-        document.reviewed.connect(self._refresh)
-        desk.practice.changed.connect(self._refresh)
+        document.form_changed.connect(safely(self._refresh))
+        document.figures_changed.connect(safely(self._refresh))
+        document.reviewed.connect(safely(self._refresh))
+        desk.practice.changed.connect(safely(self._refresh))
         self.show_face("walk")
         self.setFocusProxy(self.large)
 

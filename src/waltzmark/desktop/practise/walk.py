@@ -14,6 +14,7 @@ from waltzmark.core.practice.cues import cue_track, tick
 from waltzmark.core.practice.entries import Entry, now, passage_words
 from waltzmark.core.room.things import wall_heading
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import Banner, LargeView, seconds_words
@@ -75,13 +76,13 @@ class WalkFace(PractiseFace):
         self.first, self.last = QComboBox(), QComboBox()
         for box, words in ((self.first, "Passage from"), (self.last, "Passage to")):
             box.setAccessibleName(words)
-            box.activated.connect(lambda _at: self._go())
+            box.activated.connect(safely(lambda _at: self._go()))
         self.rounds = number("Times", 1, 99, 1, " times")
         self.count_in = number("Count-in", 0, 60, 10, " s")
         self.pause = number("Pause after each posture", 0, 60, 0, " s")
         self.facing = QComboBox()
         self.facing.setAccessibleName("Begin facing")
-        self.facing.activated.connect(lambda _at: self._turn())
+        self.facing.activated.connect(safely(lambda _at: self._turn()))
         self.column.addLayout(row_of_fields((
             ("From", self.first), ("to", self.last), ("Walk it", self.rounds), ("Count-in", self.count_in),
             ("Pause after a posture", self.pause), ("Begin facing", self.facing),
@@ -93,22 +94,22 @@ class WalkFace(PractiseFace):
         self.column.addWidget(self.tick)
         self.start = QPushButton("Start")
         set_tip(self.start, "Counts in and walks; any key, or a presenter's clicker, pauses and goes on; Esc ends it")
-        self.start.clicked.connect(desk.book["practise"].trigger)  # which shows the cautions before the first
+        self.start.clicked.connect(safely(desk.book["practise"].trigger))  # which shows the cautions before the first
         self.column.addWidget(self.start)
         self.cues = QPushButton("Save the cues as a track (WebVTT) …")
         set_tip(
             self.cues, "The words of each count at its time, for any player that shows subtitles or reads them aloud"
         )
-        self.cues.clicked.connect(lambda: self.save_cues())
+        self.cues.clicked.connect(safely(lambda: self.save_cues()))
         self.column.addWidget(self.cues)
         self.said = Label()
         self.said.setWordWrap(True)
         self.column.addWidget(self.said)
         self.column.addStretch(1)
         self.caution("Stop when it hurts. Keep a support within reach; rest after what is low or on one leg.")
-        self.walking.changed.connect(self._show)
-        self.walking.counted.connect(lambda begins: self.ticker.play(begins) if self.tick.isChecked() else None)
-        self.walking.ended.connect(self._ended)
+        self.walking.changed.connect(safely(self._show))
+        self.walking.counted.connect(safely(lambda begins: self.ticker.play(begins) if self.tick.isChecked() else None))
+        self.walking.ended.connect(safely(self._ended))
 
     @property
     def running(self) -> bool:

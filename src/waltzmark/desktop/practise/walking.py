@@ -8,6 +8,7 @@ from typing import Literal
 from PySide6.QtCore import QElapsedTimer, QObject, QTimer, Signal
 
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.player import Player
 
 __all__ = ["Walking"]
@@ -38,10 +39,10 @@ class Walking(QObject):
         self._since: float | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(_STEP_MS)
-        self._timer.timeout.connect(lambda: self.advance(_STEP_MS / 1000.0))
-        document.row_changed.connect(self._row)
-        document.form_changed.connect(self.give_up)
-        player.playing_changed.connect(self._played)
+        self._timer.timeout.connect(safely(lambda: self.advance(_STEP_MS / 1000.0)))
+        document.row_changed.connect(safely(self._row))
+        document.form_changed.connect(safely(self.give_up))
+        player.playing_changed.connect(safely(self._played))
 
     @property
     def running(self) -> bool:

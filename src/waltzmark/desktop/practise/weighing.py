@@ -13,6 +13,7 @@ from waltzmark.core.base.leftright import Side
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.practice.scales import LEVEL, Band, Holding, Reading, bias_of, share_of
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, heading, set_tip
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
@@ -26,6 +27,7 @@ __all__ = ["PlatesView", "ScaleFace"]
 _TARGETS = (0.3, 0.7, 0.5, 0.2, 0.8, 0.4, 0.6)
 
 
+@guarded
 class PlatesView(QWidget):
     """Both plates with their kilograms, the share of the left foot on a beam with the band about the target, and how
     long it has been held. blind: the figures are hidden until it has been held."""
@@ -143,8 +145,8 @@ class ScaleFace(PractiseFace):
         self.listen, self.stand_in = QPushButton("Connect"), QPushButton("Start the simulated scale")
         set_tip(self.listen, "Listens to a scale on this machine; docs/scales.md tells what it has to say")
         set_tip(self.stand_in, "A simulated person with sway and a bias, to try this out without a scale")
-        self.listen.clicked.connect(lambda: self.toggle())
-        self.stand_in.clicked.connect(lambda: self.toggle_stand_in())
+        self.listen.clicked.connect(safely(lambda: self.toggle()))
+        self.stand_in.clicked.connect(safely(lambda: self.toggle_stand_in()))
         for button in (self.listen, self.stand_in):
             row.addWidget(button)
         self.column.addLayout(row_of_fields((("Port", self.port),)))
@@ -160,13 +162,13 @@ class ScaleFace(PractiseFace):
         self.follow.setAccessibleName("Target")
         self.follow.addItems(["this target", "the weight at the playhead", "another target each time"])
         for field in (self.target, self.beside, self.needed):
-            field.valueChanged.connect(lambda _value: self._aim())
-        self.follow.activated.connect(lambda _at: self._aim())
+            field.valueChanged.connect(safely(lambda _value: self._aim()))
+        self.follow.activated.connect(safely(lambda _at: self._aim()))
         self.column.addLayout(row_of_fields((
             ("Find", self.follow), ("", self.target), ("Within", self.beside), ("Hold for", self.needed),
         )))  # fmt: skip
         self.blind = QCheckBox("Blind: the figure is hidden until it is held")
-        self.blind.toggled.connect(lambda _on: self._aim())
+        self.blind.toggled.connect(safely(lambda _on: self._aim()))
         self.column.addWidget(self.blind)
         self.column.addWidget(heading("Or read it yourself"))
         typed = QHBoxLayout()
@@ -176,7 +178,7 @@ class ScaleFace(PractiseFace):
         self.kilograms = number_field("Reading", 0.0, 300.0, 1, 96)
         self.kilograms.setSuffix(" kg")
         self.note = QPushButton("Keep it")
-        self.note.clicked.connect(lambda: self.keep_typed())
+        self.note.clicked.connect(safely(lambda: self.keep_typed()))
         for part in (self.side, self.kilograms, self.note):
             typed.addWidget(part)
         self.column.addLayout(typed)
@@ -184,10 +186,12 @@ class ScaleFace(PractiseFace):
         self.said.setWordWrap(True)
         self.column.addWidget(self.said)
         self.column.addStretch(1)
-        self.plates.read.connect(self._take)
-        self.plates.changed.connect(self._show)
-        self.plates.greeted.connect(lambda _hello: self._show())
-        self.document.row_changed.connect(lambda _row: self._follow() if self.follow.currentIndex() == 1 else None)
+        self.plates.read.connect(safely(self._take))
+        self.plates.changed.connect(safely(self._show))
+        self.plates.greeted.connect(safely(lambda _hello: self._show()))
+        self.document.row_changed.connect(
+            safely(lambda _row: self._follow() if self.follow.currentIndex() == 1 else None)
+        )
         self._aim()
         self._show()
 

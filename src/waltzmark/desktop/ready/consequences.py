@@ -12,6 +12,7 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.body.reach import longest_empty_length, reach_outline
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole, foot_transform
 from waltzmark.desktop.painter.tracks import polygon
@@ -30,8 +31,8 @@ class _View(QWidget):
         self._document, self._theme = document, theme
         self.setAccessibleName(name)
         self.setMinimumSize(QSize(220, 112))
-        document.form_changed.connect(self.update)
-        document.figures_changed.connect(self.update)
+        document.form_changed.connect(safely(self.update))
+        document.figures_changed.connect(safely(self.update))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
@@ -42,6 +43,7 @@ class _View(QWidget):
         return self._document.form.body
 
 
+@guarded
 class ReachCurve(_View):
     """The longest empty step against the bend of the standing knee, at hip and at shoulder width."""
 
@@ -96,6 +98,7 @@ class ReachCurve(_View):
             draw_tag(painter, at(seat, length) + QPointF(-52 if seat > 40 else 56, -16), words, theme)
 
 
+@guarded
 class ReachFloor(_View):
     """A small floor: the standing foot, how far the other heel can be laid down empty, and the step ahead."""
 

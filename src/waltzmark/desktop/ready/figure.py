@@ -11,6 +11,7 @@ from waltzmark.core.body.body import Body, sided
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.walk.pelvis import Pelvis
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.hips import arc, draw_pelvis, waist_fan
 from waltzmark.desktop.painter.marks import draw_torso
 from waltzmark.desktop.painter.soles import draw_sole
@@ -21,6 +22,7 @@ __all__ = ["BodyFigure"]
 _HEAD, _NECK = 0.130, 0.052  # of the stature, after the same tables as the other proportions
 
 
+@guarded
 class BodyFigure(QWidget):
     """Front and top, with the measures that the walk uses."""
 
@@ -30,8 +32,8 @@ class BodyFigure(QWidget):
         self.setMinimumSize(QSize(260, 280))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("The body, from the front and from above")
-        document.form_changed.connect(self.update)
-        document.figures_changed.connect(self.update)
+        document.form_changed.connect(safely(self.update))
+        document.figures_changed.connect(safely(self.update))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme

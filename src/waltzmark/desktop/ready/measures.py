@@ -26,6 +26,7 @@ from waltzmark.core.body.body import MEASURES, RANGES, SOLES, Body, Sided, sided
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
@@ -54,6 +55,7 @@ _AS_MEASURED = "as measured"
 _SPARED = {"": "neither side", "left": "left side", "right": "right side"}
 
 
+@guarded
 class MeasuresPanel(QScrollArea):
     """Edits the body of the document; every change is one undo step."""
 
@@ -74,10 +76,10 @@ class MeasuresPanel(QScrollArea):
         self.kept = QComboBox()
         self.kept.setAccessibleName("Bodies that are kept")
         self.kept.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.kept.activated.connect(self._take)
+        self.kept.activated.connect(safely(self._take))
         self.keep = QPushButton("Keep …")
         self.keep.setToolTip("Keep this body under a name, for other forms")
-        self.keep.clicked.connect(self._keep)
+        self.keep.clicked.connect(safely(self._keep))
         self._heading("Whose body")
         self._grid.addWidget(self.kept, self._row, 0, 1, 2)
         self._grid.addWidget(self.keep, self._row, 2)
@@ -109,7 +111,7 @@ class MeasuresPanel(QScrollArea):
             reset = QToolButton()
             reset.setText("by stature")
             set_tip(reset, f"{_NAMES[key]} by its proportion of the stature")
-            reset.clicked.connect(partial(self._unmeasure, key))
+            reset.clicked.connect(safely(partial(self._unmeasure, key)))
             self._grid.addWidget(reset, self._row - 1, 2)
             self.resets[key] = reset
             if key == "foot_length":
@@ -120,17 +122,17 @@ class MeasuresPanel(QScrollArea):
         self.soles.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.soles.setAccessibleName("Soles on the floor")
         self.soles.addItems([f"{name} ({mu:g})" for name, mu in SOLES.items()])
-        self.soles.activated.connect(lambda at: self._set("friction", list(SOLES.values())[at]))
+        self.soles.activated.connect(safely(lambda at: self._set("friction", list(SOLES.values())[at])))
         self._grid.addWidget(self.soles, self._row, 0, 1, 3)
         self._row += 1
         self.implement = self._length("Held in the hand", 0.0, 5.0, lambda v: self._set("implement", v), span=True)
         self.support = QCheckBox("Something to hold stands within reach")
-        self.support.clicked.connect(lambda on: self._set("support", on))
+        self.support.clicked.connect(safely(lambda on: self._set("support", on)))
         self._grid.addWidget(self.support, self._row, 0, 1, 3)
         self._grid.setRowStretch(self._row + 1, 1)
         self.setWidget(page)
-        document.form_changed.connect(self.refresh)
-        document.figures_changed.connect(self.refresh)
+        document.form_changed.connect(safely(self.refresh))
+        document.figures_changed.connect(safely(self.refresh))
         self.refresh()
 
     # Building.
@@ -153,7 +155,7 @@ class MeasuresPanel(QScrollArea):
     ) -> QDoubleSpinBox:
         spin = number_field(name, least, most, decimals, width=92)
         spin.setSuffix(suffix)
-        spin.valueChanged.connect(lambda value: None if self._own else changed(value))
+        spin.valueChanged.connect(safely(lambda value: None if self._own else changed(value)))
         return spin
 
     def _choice(self, name: str, choices: list[str], chosen: Callable[[int], None]) -> QComboBox:
@@ -161,7 +163,7 @@ class MeasuresPanel(QScrollArea):
         box = QComboBox()
         box.setAccessibleName(name)
         box.addItems(choices)
-        box.activated.connect(chosen)
+        box.activated.connect(safely(chosen))
         self._grid.addWidget(box, self._row, 1, 1, 2)
         self._row += 1
         return box

@@ -30,6 +30,7 @@ from waltzmark.desktop.actions import menu_text
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, RichLabel, rich, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.ready.stances import StanceTable
@@ -63,6 +64,7 @@ _TRUNK = {
 }
 
 
+@guarded
 class SchoolView(QWidget):
     """At the left the schools, at the right the chosen one's rules."""
 
@@ -77,15 +79,15 @@ class SchoolView(QWidget):
         self.list = QListWidget()
         self.list.setAccessibleName("Schools")
         self.list.setFont(font(11))
-        self.list.currentRowChanged.connect(self._show)
+        self.list.currentRowChanged.connect(safely(self._show))
         self.judge = QPushButton("Judge by this school")
-        self.judge.clicked.connect(self.take)
+        self.judge.clicked.connect(safely(self.take))
         self.copy = QPushButton("Copy and change …")
         self.copy.setToolTip("Make a school of your own that begins like this one")
-        self.copy.clicked.connect(self.copy_school)
+        self.copy.clicked.connect(safely(self.copy_school))
         self.keep = QPushButton("Keep in my schools")
         self.keep.setToolTip("Keep it for other forms")
-        self.keep.clicked.connect(self._keep)
+        self.keep.clicked.connect(safely(self._keep))
         self.news = Label()
         self.news.setWordWrap(True)
         self.news.setFont(font(10))
@@ -117,9 +119,9 @@ class SchoolView(QWidget):
         row.setSpacing(0)
         row.addWidget(left)
         row.addLayout(right, 1)
-        document.form_changed.connect(self.refresh)
-        document.figures_changed.connect(self.refresh)
-        document.news_changed.connect(self._say_news)
+        document.form_changed.connect(safely(self.refresh))
+        document.figures_changed.connect(safely(self.refresh))
+        document.news_changed.connect(safely(self._say_news))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
@@ -272,7 +274,7 @@ class SchoolView(QWidget):
         if editable:
             more = QPushButton("Add a stance …")
             more.setToolTip("A stance of your own, to be written in the score by its name")
-            more.clicked.connect(self.add_stance)
+            more.clicked.connect(safely(self.add_stance))
             grid.addWidget(more, 2, 0, 1, 3, Qt.AlignmentFlag.AlignLeft)
         return 3
 
@@ -288,7 +290,7 @@ class SchoolView(QWidget):
                 spin.setSuffix("°")
                 spin.setMaximumWidth(200)
                 spin.setValue(value)
-                spin.valueChanged.connect(lambda typed, key=key: self._set_trunk(key, typed))
+                spin.valueChanged.connect(safely(lambda typed, key=key: self._set_trunk(key, typed)))
                 grid.addWidget(spin, row, 1, Qt.AlignmentFlag.AlignTop)
             else:
                 grid.addWidget(RichLabel(f"<b>{value:g}</b>°"), row, 1, Qt.AlignmentFlag.AlignTop)
@@ -306,7 +308,7 @@ class SchoolView(QWidget):
         name.setChecked(not setting.off)
         name.setEnabled(editable)
         set_tip(name, f"{rule}: {RULES[rule].severity}")
-        name.clicked.connect(lambda on: self.change(rule, replace(setting, off=not on)))
+        name.clicked.connect(safely(lambda on: self.change(rule, replace(setting, off=not on))))
         grid.addWidget(name, row, 0, Qt.AlignmentFlag.AlignTop)
         values = QWidget()
         line = QVBoxLayout(values)
@@ -331,8 +333,10 @@ class SchoolView(QWidget):
         combo.addItems(list(CHOICES[rule, key]))
         combo.setCurrentText(value)
         combo.activated.connect(
-            lambda at: self.change(
-                rule, replace(setting, choices=dict(setting.choices) | {key: CHOICES[rule, key][at]})
+            safely(
+                lambda at: self.change(
+                    rule, replace(setting, choices=dict(setting.choices) | {key: CHOICES[rule, key][at]})
+                )
             )
         )
         return combo
@@ -351,7 +355,7 @@ class SchoolView(QWidget):
         spin.setPrefix(f"{words} ")
         spin.setSuffix("°" if unit == "°" else f" {unit}" if unit else "")
         spin.setValue(value / one)
-        spin.valueChanged.connect(lambda typed: self._set_limit(rule, setting, key, round(typed * one, 2)))
+        spin.valueChanged.connect(safely(lambda typed: self._set_limit(rule, setting, key, round(typed * one, 2))))
         return spin
 
     def _set_limit(self, rule: str, setting: RuleSetting, key: str, value: float) -> None:

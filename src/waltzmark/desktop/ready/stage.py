@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 
 from waltzmark.core.form.form import OPENINGS, Opening
 from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.new_form import OPENING_WORDS, OpeningCard
 from waltzmark.desktop.plain import Label, RichLabel, set_tip
 from waltzmark.desktop.ready.consequences import ReachCurve, ReachFloor, figures
@@ -74,7 +75,7 @@ class ReadyStage(Stage):
             button.setObjectName("tab")
             button.setCheckable(True)
             set_tip(button, tip)
-            button.clicked.connect(lambda _checked=False, number=number: self.show_page(number))
+            button.clicked.connect(safely(lambda _checked=False, number=number: self.show_page(number)))
             self._group.addButton(button)
             self.tabs.append(button)
             top.addWidget(button)
@@ -88,9 +89,9 @@ class ReadyStage(Stage):
         rule.setFixedHeight(1)
         column.addWidget(rule)
         column.addWidget(self.pages, 1)
-        document.form_changed.connect(self._say)
-        document.figures_changed.connect(self._say)
-        document.news_changed.connect(self._say)
+        document.form_changed.connect(safely(self._say))
+        document.figures_changed.connect(safely(self._say))
+        document.news_changed.connect(safely(self._say))
         self.show_page(0)
         self._say()
 
@@ -106,7 +107,7 @@ class ReadyStage(Stage):
         cards.setSpacing(6)
         for number, name in enumerate(OPENINGS):
             card = OpeningCard(name, theme, small=True)
-            card.clicked.connect(lambda _checked=False, name=name: self._open(name))
+            card.clicked.connect(safely(lambda _checked=False, name=name: self._open(name)))
             self.openings[name] = card
             cards.addWidget(card, number // 2, number % 2)
         column.addLayout(cards)

@@ -15,6 +15,7 @@ from waltzmark.core.base.units import METRES, Length, number_text, written_lengt
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.school.school import NAMED_WIDTHS, ReachShare, School, StanceGeometry, load_school
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
@@ -70,12 +71,12 @@ class StanceTable(QWidget):
         lands.addItems([f"lands {words}" if key != "air" else words for key, words in _LANDS.items()])
         lands.setFixedWidth(_FIELDS)
         lands.setCurrentIndex(list(_LANDS).index(stance.land))
-        lands.activated.connect(lambda at: self._change(name, stance, land=list(_LANDS)[at]))
+        lands.activated.connect(safely(lambda at: self._change(name, stance, land=list(_LANDS)[at])))
         out = QToolButton()
         out.setText("×")
         out.setAccessibleName(f"{name}: take out")
         set_tip(out, f"Take {name} out of this school")
-        out.clicked.connect(lambda: self._changed and self._changed(name, None))
+        out.clicked.connect(safely(lambda: self._changed and self._changed(name, None)))
         bundled = load_school(self._school.base or "broad-frame").stances
         title = _bold(name) if name in bundled else _together(_bold(name), out)
         self._line(title, self._length(name, stance), self._width(name, stance))
@@ -104,7 +105,7 @@ class StanceTable(QWidget):
         spin.setPrefix(f"{words} ")
         spin.setSuffix("°")
         spin.setToolTip("Outward from the facing; negative is inward")
-        spin.valueChanged.connect(lambda value: self._change(name, stance, **{key: value}))
+        spin.valueChanged.connect(safely(lambda value: self._change(name, stance, **{key: value})))
         return spin
 
     def _length(self, name: str, stance: StanceGeometry) -> QWidget:
@@ -129,7 +130,7 @@ class StanceTable(QWidget):
             unit = written.unit
         else:
             spin, unit = _spin(f"{name}: length", 1.0, 150.0, 0, 100.0 * stance.length.reach, _WIDE), _REACH
-        spin.valueChanged.connect(lambda value: write(value, unit))
+        spin.valueChanged.connect(safely(lambda value: write(value, unit)))
         return _together(spin, _combo(f"{name}: unit of length", {_REACH: "% of reach", **_UNITS}, unit, turn))
 
     def _width(self, name: str, stance: StanceGeometry) -> QWidget:
@@ -146,7 +147,7 @@ class StanceTable(QWidget):
         written = written_length(stance.width)
         spin = self._spin_of(f"{name}: width", written, _WIDTHS)
         spin.valueChanged.connect(
-            lambda value: self._change(name, stance, width=number_text(value) + written.unit)
+            safely(lambda value: self._change(name, stance, width=number_text(value) + written.unit))
         )  # fmt: skip
         return _together(spin, _combo(f"{name}: unit of width", {**_NAMED, **_UNITS}, written.unit, turn))
 
@@ -195,7 +196,7 @@ def _combo(name: str, choices: dict[str, str], now: str, chosen: Callable[[str],
     combo.addItems(list(choices.values()))
     combo.setFixedWidth(_FIELDS - _GAP - _WIDE)
     combo.setCurrentIndex(list(choices).index(now))
-    combo.activated.connect(lambda at: None if list(choices)[at] == now else chosen(list(choices)[at]))
+    combo.activated.connect(safely(lambda at: None if list(choices)[at] == now else chosen(list(choices)[at])))
     return combo
 
 

@@ -12,6 +12,7 @@ from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import KINDS, Room
 from waltzmark.core.room.things import called, named_wall
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.room.parts import Part, with_door, with_obstacle, with_tape
 from waltzmark.desktop.widgets.lengths import LengthField
@@ -84,13 +85,15 @@ class Detail(QWidget):
         field = QLineEdit(name)
         field.setAccessibleName(words)
         field.setMaxLength(60)
-        field.editingFinished.connect(lambda: taken(field.text().strip()) if field.text().strip() != name else None)
+        field.editingFinished.connect(
+            safely(lambda: taken(field.text().strip()) if field.text().strip() != name else None)
+        )
         self._row(words, field)
 
     def _length(self, words: str, metres: float, taken: Callable[[float], None]) -> None:
         field = LengthField(self._document, words, 110)
         field.show_length(metres)
-        field.changed.connect(taken)
+        field.changed.connect(safely(taken))
         self._row(words, field)
 
     def _choice(self, words: str, choices: list[str], now: int, taken: Callable[[int], None]) -> None:
@@ -100,7 +103,7 @@ class Detail(QWidget):
         box.setMinimumContentsLength(12)
         box.addItems(choices)
         box.setCurrentIndex(now)
-        box.activated.connect(taken)
+        box.activated.connect(safely(taken))
         self._row(words, box)
 
     # Parts.

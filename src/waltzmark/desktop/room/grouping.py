@@ -16,6 +16,7 @@ from waltzmark.core.room.group import BEATS_OFF, GAP, Group, arranged, greatest
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.standing import draw_between, draw_walker, to_floor
 from waltzmark.desktop.plain import Label, set_tip
@@ -71,20 +72,20 @@ class GroupFace(Face):
         row_ = QHBoxLayout()
         self.place = QPushButton("Place them")
         self.most = QPushButton("As many as fit")
-        self.place.clicked.connect(lambda: self.search_for(round(self.n.value())))
-        self.most.clicked.connect(lambda: self.search_for(None))
+        self.place.clicked.connect(safely(lambda: self.search_for(round(self.n.value()))))
+        self.most.clicked.connect(safely(lambda: self.search_for(None)))
         row_.addWidget(self.place)
         row_.addWidget(self.most)
         self.column.addLayout(row_)
         self.waiting = Waiting()
-        self.waiting.button.clicked.connect(self._stopped)
+        self.waiting.button.clicked.connect(safely(self._stopped))
         self.column.addWidget(self.waiting)
         self.said = Label("Nobody is placed yet.")
         self.said.setWordWrap(True)
         self.said.setFont(font(10.5))
         self.column.addWidget(self.said)
         self.tight = QPushButton("Go to where two come nearest")
-        self.tight.clicked.connect(self.go_to_tightest)
+        self.tight.clicked.connect(safely(self.go_to_tightest))
         self.tight.hide()
         self.column.addWidget(self.tight)
         caution = Label(

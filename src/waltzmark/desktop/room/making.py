@@ -24,6 +24,7 @@ from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import Room
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.standing import draw_cross
 from waltzmark.desktop.plain import Label, set_tip
@@ -82,7 +83,7 @@ class MakingFace(Face):
         self.list.setMinimumHeight(84)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
-        self.list.currentRowChanged.connect(self._chosen)
+        self.list.currentRowChanged.connect(safely(self._chosen))
         self.column.addWidget(self.list, 1)
         row = QHBoxLayout()
         self.add = QToolButton()
@@ -92,10 +93,10 @@ class MakingFace(Face):
         self.add.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
         menu = QMenu(self.add)
         for kind, words in _NEW:
-            menu.addAction(words).triggered.connect(lambda _checked=False, kind=kind: self.put(kind))
+            menu.addAction(words).triggered.connect(safely(lambda _checked=False, kind=kind: self.put(kind)))
         self.add.setMenu(menu)
         self.delete = QPushButton("Take out")
-        self.delete.clicked.connect(lambda: self.take_out())
+        self.delete.clicked.connect(safely(lambda: self.take_out()))
         row.addWidget(self.add)
         row.addWidget(self.delete)
         row.addStretch(1)
@@ -110,10 +111,10 @@ class MakingFace(Face):
         self.kept.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.kept.setMinimumContentsLength(12)
         set_tip(self.kept, "Take a room that is kept")
-        self.kept.activated.connect(self._take)
+        self.kept.activated.connect(safely(self._take))
         keep = QPushButton("Keep …")
         set_tip(keep, "Keep this room under its name, for other forms")
-        keep.clicked.connect(self._keep)
+        keep.clicked.connect(safely(self._keep))
         row.addWidget(self.kept, 1)
         row.addWidget(keep)
         self.column.addLayout(row)
@@ -121,12 +122,12 @@ class MakingFace(Face):
         self.named = QLineEdit()
         self.named.setAccessibleName("Name of the room")
         self.named.setMaxLength(60)
-        self.named.editingFinished.connect(self._rename)
+        self.named.editingFinished.connect(safely(self._rename))
         self.clearance = named(LengthField(self.document, "Wanted around"), self._around)
         self.behind = named(LengthField(self.document, "Wanted behind backward steps"), self._behind)
         self.arms = QCheckBox("Arms count")
         set_tip(self.arms, "Whether the reach of the arms must be clear too, not only feet and body")
-        self.arms.clicked.connect(self._let_arms)
+        self.arms.clicked.connect(safely(self._let_arms))
         grid.addWidget(Label("Name"), 0, 0)
         grid.addWidget(self.named, 0, 1, 1, 2)
         for number, (words, field) in enumerate((("Wanted around", self.clearance), ("… behind", self.behind)), 1):
@@ -141,17 +142,19 @@ class MakingFace(Face):
         self.tiles.setAccessibleName("Lines of the floor")
         self.tiles.setFixedWidth(112)
         self.tiles.addItems(["Boards", "Tiles"])
-        self.tiles.activated.connect(lambda at: self._set_lines("lay boards or tiles", tiles=at == 1))
+        self.tiles.activated.connect(safely(lambda at: self._set_lines("lay boards or tiles", tiles=at == 1)))
         self.spacing = LengthField(self.document, "Across a board or tile")
         self.other = LengthField(self.document, "Along a tile")
         self.offset = LengthField(self.document, "First line from the corner")
-        self.spacing.changed.connect(lambda v: self._set_lines("measure a board", spacing=v))
-        self.other.changed.connect(lambda v: self._set_lines("measure a tile", other=v))
-        self.offset.changed.connect(lambda v: self._set_lines("shift the lines", offset=(v, self.room.lines.offset[1])))
+        self.spacing.changed.connect(safely(lambda v: self._set_lines("measure a board", spacing=v)))
+        self.other.changed.connect(safely(lambda v: self._set_lines("measure a tile", other=v)))
+        self.offset.changed.connect(
+            safely(lambda v: self._set_lines("shift the lines", offset=(v, self.room.lines.offset[1])))
+        )
         self.direction = number_field("Lines turned", -360.0, 360.0, 0, 84)
         self.direction.setSuffix("°")
         self.direction.valueChanged.connect(
-            lambda v: None if self._own else self._set_lines("turn the lines", direction=v)
+            safely(lambda v: None if self._own else self._set_lines("turn the lines", direction=v))
         )
         for column, (words, field) in enumerate(
             (("Floor", self.tiles), ("across", self.spacing), ("along", self.other))

@@ -30,6 +30,7 @@ from waltzmark.core.room.things import called
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.standing import (
     arm_length,
@@ -101,27 +102,27 @@ class PlaceFace(Face):
         set_tip(self.apply, "Takes what is previewed, as one step that can be undone  (Enter)")
         self.column.addWidget(self.apply)
         self.waiting = Waiting("Search again")
-        self.waiting.button.clicked.connect(self._stop)
+        self.waiting.button.clicked.connect(safely(self._stop))
         self.column.addWidget(self.waiting)
         for listed in (self.starts, self.changes):
-            listed.currentRowChanged.connect(lambda _row, listed=listed: self._touch(listed))
-            listed.itemActivated.connect(lambda _item: self.take())
-        self.apply.clicked.connect(lambda: self.take())
-        search.grounded.connect(self._grounded)
+            listed.currentRowChanged.connect(safely(lambda _row, listed=listed: self._touch(listed)))
+            listed.itemActivated.connect(safely(lambda _item: self.take()))
+        self.apply.clicked.connect(safely(lambda: self.take()))
+        search.grounded.connect(safely(self._grounded))
         search.mapped.connect(self.drawn.emit)
-        search.advised.connect(self._show_advice)
-        search.told.connect(self._tell)
+        search.advised.connect(safely(self._show_advice))
+        search.told.connect(safely(self._tell))
 
     def _fields(self) -> None:
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
         self.across, self.along = (LengthField(self.document, f"From the {side}") for side in ("left", "bottom"))
-        self.across.changed.connect(lambda v: self._typed(replace(self.start, x=v)))
-        self.along.changed.connect(lambda v: self._typed(replace(self.start, y=v)))
+        self.across.changed.connect(safely(lambda v: self._typed(replace(self.start, x=v))))
+        self.along.changed.connect(safely(lambda v: self._typed(replace(self.start, y=v))))
         self.turn: QDoubleSpinBox = number_field("12 o'clock turned", -360.0, 720.0, 0, width=84)
         self.turn.setSuffix("°")
         self.turn.setWrapping(True)
-        self.turn.valueChanged.connect(self._turned)
+        self.turn.valueChanged.connect(safely(self._turned))
         fields: tuple[tuple[str, QWidget], ...] = (
             ("from the left", self.across), ("from the bottom", self.along), ("12 turned", self.turn)
         )  # fmt: skip
@@ -410,5 +411,5 @@ def _button(desk: Desk, act: str) -> QPushButton:
     action = desk.book[act]
     button = QPushButton(desk.book.act(act).plain)
     set_tip(button, action.toolTip())
-    button.clicked.connect(lambda: action.trigger())
+    button.clicked.connect(safely(lambda: action.trigger()))
     return button

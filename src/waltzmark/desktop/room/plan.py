@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.form.room import Room, Start
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
 from waltzmark.desktop.plot.camera import Camera
@@ -26,6 +27,7 @@ _STRIP = 40.0  # pixels at the bottom for scale and words
 _MOVED = 3.0  # pixels from which a press is a drag
 
 
+@guarded
 class RoomPlan(QWidget):
     """Draws the room of the document with what the present face puts on it. The wheel zooms, dragging the floor moves
     it, a double click beside everything shows the whole room."""
@@ -45,10 +47,10 @@ class RoomPlan(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        document.opened.connect(self.fit)
-        document.form_changed.connect(self.update)
-        document.moved.connect(self.update)
-        document.figures_changed.connect(self.update)
+        document.opened.connect(safely(self.fit))
+        document.form_changed.connect(safely(self.update))
+        document.moved.connect(safely(self.update))
+        document.figures_changed.connect(safely(self.update))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme

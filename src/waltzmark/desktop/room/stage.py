@@ -11,6 +11,7 @@ from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.edit.rooms import made_room
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import FacedStage
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.room.grouping import GroupFace
@@ -29,6 +30,7 @@ _PANEL = 344  # pixels
 _DXF = "Drawings (*.dxf);;All files (*)"
 
 
+@guarded
 class RoomStage(FacedStage):
     """Plan at the left, the face's panel at the right; playhead and weight below."""
 
@@ -46,7 +48,7 @@ class RoomStage(FacedStage):
             "place": self.place, "room": self.making, "tape": self.tape, "class": self.group,
         }  # fmt: skip
         for face in self.faces.values():
-            face.drawn.connect(self.plan.update)
+            face.drawn.connect(safely(self.plan.update))
         full = QWidget()
         full.setLayout(
             self.lay_out(self.faces, dict.fromkeys(self.faces, self.plan), ["tightest", "room whole"], _PANEL)
@@ -57,8 +59,8 @@ class RoomStage(FacedStage):
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.addWidget(self.pages)
-        document.form_changed.connect(self._changed)
-        document.figures_changed.connect(self._refresh)
+        document.form_changed.connect(safely(self._changed))
+        document.figures_changed.connect(safely(self._refresh))
         self.show_face("place")
         self.setFocusProxy(self.plan)
 
@@ -75,9 +77,9 @@ class RoomStage(FacedStage):
         column.addWidget(title, 0, Qt.AlignmentFlag.AlignHCenter)
         column.addWidget(words, 0, Qt.AlignmentFlag.AlignHCenter)
         self.make = QPushButton("Make a room of 5 × 4 m, and measure it")
-        self.make.clicked.connect(lambda: self.new_room())
+        self.make.clicked.connect(safely(lambda: self.new_room()))
         plan = QPushButton("Read a plan (DXF) …")
-        plan.clicked.connect(lambda: self.import_plan())
+        plan.clicked.connect(safely(lambda: self.import_plan()))
         column.addWidget(self.make, 0, Qt.AlignmentFlag.AlignHCenter)
         column.addWidget(plan, 0, Qt.AlignmentFlag.AlignHCenter)
         self._kept = QVBoxLayout()
@@ -129,7 +131,7 @@ class RoomStage(FacedStage):
         for room in library.rooms()[:6]:
             button = QPushButton(f"Take: {room.name}".replace("&", "&&"))
             button.clicked.connect(
-                lambda _checked=False, room=room: self.desk.editor.set_room(room, f"take the room {room.name}")
+                safely(lambda _checked=False, room=room: self.desk.editor.set_room(room, f"take the room {room.name}"))
             )
             self._kept.addWidget(button, 0, Qt.AlignmentFlag.AlignHCenter)
 

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QPushButton
 from waltzmark.core.room.breaks import parts_of, start_at
 from waltzmark.core.room.tape import WITHIN, Mark, fewest_ends, tape_plan, turning_ends
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole_outline
 from waltzmark.desktop.painter.standing import draw_cross, to_floor
@@ -36,7 +37,7 @@ class TapeFace(Face):
         self.which = QComboBox()
         self.which.setAccessibleName("Which ends are marked")
         self.which.addItems(_WHICH)
-        self.which.activated.connect(lambda _at: self.refresh())
+        self.which.activated.connect(safely(lambda _at: self.refresh()))
         self.column.addWidget(self.which)
         row = QHBoxLayout()
         self.within = named(LengthField(self.document, "Off the way at most"), lambda _: self.refresh())
@@ -49,11 +50,11 @@ class TapeFace(Face):
         self.column.addLayout(row)
         self.count = self.heading("")
         self.list = OfferList("Marks")
-        self.list.currentRowChanged.connect(lambda _row: self.drawn.emit())
+        self.list.currentRowChanged.connect(safely(lambda _row: self.drawn.emit()))
         self.column.addWidget(self.list, 1)
         copy = QPushButton("Copy the list")
         set_tip(copy, "All marks as text, to be pasted or printed")
-        copy.clicked.connect(lambda: QApplication.clipboard().setText(self.text()))
+        copy.clicked.connect(safely(lambda: QApplication.clipboard().setText(self.text())))
         self.column.addWidget(copy)
 
     def refresh(self) -> None:

@@ -27,6 +27,7 @@ from waltzmark.core.base.progress import StoppedError
 from waltzmark.core.form.form import PAPERS, SHEETS, Sheet
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, heading
 from waltzmark.desktop.sheets.chart import scale_that_fits
 from waltzmark.desktop.sheets.making import SCALED, Made, as_picture, files_of, make, paint, write
@@ -54,6 +55,7 @@ _ASKER = "sheets"
 _FILES = "PDF (*.pdf);;SVG (*.svg);;PNG (*.png);;DXF, the chart (*.dxf);;CSV, the tape plan (*.csv)"
 
 
+@guarded
 class Preview(QWidget):
     """The pages as they will be printed; the arrow keys, the wheel and PgUp, PgDn turn them."""
 
@@ -157,21 +159,21 @@ class SheetsDialog(QDialog):
         ):  # fmt: skip
             box.setAccessibleName(name)
             box.addItems(lines)
-            box.activated.connect(lambda _at: self._changed())
+            box.activated.connect(safely(lambda _at: self._changed()))
         self.kind.setCurrentIndex(SHEETS.index(sheet.kind))
         self.paper.setCurrentIndex(PAPERS.index(sheet.paper))
         self.scale.setCurrentIndex(self._scales(sheet).index(sheet.scale))
         self.landscape = QCheckBox("lying on its side")
         self.landscape.setChecked(sheet.landscape)
-        self.landscape.toggled.connect(lambda _on: self._changed())
+        self.landscape.toggled.connect(safely(lambda _on: self._changed()))
         self.steps, self.findings = QCheckBox("the feet of every count"), QCheckBox("what was found")
         for switch, on in ((self.steps, sheet.steps), (self.findings, sheet.findings)):
             switch.setChecked(on)
-            switch.toggled.connect(lambda _on: self._changed())
+            switch.toggled.connect(safely(lambda _on: self._changed()))
         self.which = QComboBox()
         self.which.setAccessibleName("Postures")
         self.which.addItems(["all postures", "the one that is chosen"])
-        self.which.activated.connect(lambda _at: self._changed())
+        self.which.activated.connect(safely(lambda _at: self._changed()))
         panel = QVBoxLayout()
         panel.addWidget(heading("A page to take to the floor"))
         panel.addLayout(row_of_fields((
@@ -185,13 +187,13 @@ class SheetsDialog(QDialog):
         self.said.setWordWrap(True)
         panel.addWidget(self.said)
         self.save, self.print = QPushButton("Save as …"), QPushButton("Print …")
-        self.save.clicked.connect(lambda: self.choose_file())
-        self.print.clicked.connect(lambda: self.print_it())
+        self.save.clicked.connect(safely(lambda: self.choose_file()))
+        self.print.clicked.connect(safely(lambda: self.print_it()))
         for button in (self.save, self.print):
             panel.addWidget(button)
         panel.addStretch(1)
         done = QPushButton("Done")
-        done.clicked.connect(self.accept)
+        done.clicked.connect(safely(self.accept))
         panel.addWidget(done)
         side = QWidget()
         side.setFixedWidth(300)
@@ -202,8 +204,8 @@ class SheetsDialog(QDialog):
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(30)
-        self._soon.timeout.connect(self.refresh)
-        self.finished.connect(lambda _result: self._keep())
+        self._soon.timeout.connect(safely(self.refresh))
+        self.finished.connect(safely(lambda _result: self._keep()))
         self.refresh()
         self.preview.setFocus()
 

@@ -12,6 +12,7 @@ from waltzmark.core.score.facings import Clock
 from waltzmark.core.sides.balance import Balance, balance_of
 from waltzmark.core.sides.pairs import Pair
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plain import Label, heading, set_tip
 from waltzmark.desktop.theme import Theme, font
@@ -47,6 +48,7 @@ def rows_of(balance: Balance) -> list[tuple[str, float, float, str]]:
     return [row for row in rows if row[1] or row[2]]
 
 
+@guarded
 class BalanceView(QWidget):
     """Two columns of bars from the middle outward, in the colours of the feet; the left one is hatched."""
 
@@ -150,19 +152,19 @@ class BalanceFace(QWidget):
         column.addWidget(self.said)
         column.addWidget(heading("Without another side"))
         self.list = OfferList("Postures without another side")
-        self.list.currentRowChanged.connect(self._touch)
-        self.list.itemActivated.connect(lambda _item: self.take())
+        self.list.currentRowChanged.connect(safely(self._touch))
+        self.list.itemActivated.connect(safely(lambda _item: self.take()))
         column.addWidget(self.list, 1)
         self.make = QPushButton("Make its other side")
         set_tip(
             self.make,
             "Puts the posture's mirror image about 12 o'clock after it, as one step that can be undone  (Enter)",
         )
-        self.make.clicked.connect(lambda: self.take())
+        self.make.clicked.connect(safely(lambda: self.take()))
         column.addWidget(self.make)
         self.whole = QPushButton("Open the whole form's other side")
         set_tip(self.whole, "Opens the form with left and right exchanged in a window beside")
-        self.whole.clicked.connect(lambda: self.desk.book["whole other side"].trigger())
+        self.whole.clicked.connect(safely(lambda: self.desk.book["whole other side"].trigger()))
         column.addWidget(self.whole)
 
     def show_pairs(self, pairs: tuple[Pair, ...] | None) -> None:

@@ -27,6 +27,7 @@ from waltzmark.core.sides.forms import FormsCompared, Two, by_school, compare_fo
 from waltzmark.core.sides.telling import Told
 from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.sides.picture import PairView
@@ -70,7 +71,7 @@ class CompareFace(QWidget):
         self.kind = QComboBox()
         self.kind.setAccessibleName("What it is compared with")
         self.kind.addItems(_WITH)
-        self.kind.activated.connect(lambda _at: self._kind_chosen())
+        self.kind.activated.connect(safely(lambda _at: self._kind_chosen()))
         column.addWidget(self.kind)
         self.pages = QStackedWidget()
         for page in (self._document_page(), self._school_page(), self._body_page()):
@@ -81,14 +82,14 @@ class CompareFace(QWidget):
         self.said.setFont(font(10.5, bold=True))
         column.addWidget(self.said)
         self.tree = WrappedTree("What differs")
-        self.tree.currentItemChanged.connect(lambda item, _before: self._touch(item))
+        self.tree.currentItemChanged.connect(safely(lambda item, _before: self._touch(item)))
         column.addWidget(self.tree, 1)
         self.save = QPushButton("Save as text …")
         set_tip(self.save, "Writes all that differs into a text file")
-        self.save.clicked.connect(lambda: self.save_report())
+        self.save.clicked.connect(safely(lambda: self.save_report()))
         column.addWidget(self.save)
         self.waiting = Waiting()
-        self.waiting.button.clicked.connect(self._stop)
+        self.waiting.button.clicked.connect(safely(self._stop))
         column.addWidget(self.waiting)
 
     # What it is compared with.
@@ -102,10 +103,10 @@ class CompareFace(QWidget):
         column.addWidget(self.which)
         row = QHBoxLayout()
         self.choose = QPushButton("Choose a document …")
-        self.choose.clicked.connect(lambda: self.desk.book["compare document"].trigger())
+        self.choose.clicked.connect(safely(lambda: self.desk.book["compare document"].trigger()))
         self.demo = QPushButton("The demo's earlier writing")
         set_tip(self.demo, "The demo form as it was written two summers before")
-        self.demo.clicked.connect(lambda: self.desk.book["compare demo"].trigger())
+        self.demo.clicked.connect(safely(lambda: self.desk.book["compare demo"].trigger()))
         for button in (self.choose, self.demo):
             row.addWidget(button)
         column.addLayout(row)
@@ -114,7 +115,7 @@ class CompareFace(QWidget):
     def _school_page(self) -> QWidget:
         self.school = QComboBox()
         self.school.setAccessibleName("The other school")
-        self.school.activated.connect(lambda _at: self.refresh())
+        self.school.activated.connect(safely(lambda _at: self.refresh()))
         return _alone(self.school)
 
     def _body_page(self) -> QWidget:
@@ -123,11 +124,11 @@ class CompareFace(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         self.body = QComboBox()
         self.body.setAccessibleName("The other body")
-        self.body.activated.connect(lambda _at: self._body_chosen())
+        self.body.activated.connect(safely(lambda _at: self._body_chosen()))
         self.stature = number_field("Stature of the other body", 100.0, 220.0, 0, 86)
         self.stature.setSuffix(" cm")
         self.stature.setValue(160.0)
-        self.stature.valueChanged.connect(lambda _value: self.refresh())
+        self.stature.valueChanged.connect(safely(lambda _value: self.refresh()))
         row.addWidget(self.body, 1)
         row.addWidget(self.stature)
         return page

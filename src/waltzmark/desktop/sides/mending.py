@@ -11,6 +11,7 @@ from waltzmark.core.sides.differences import CountPair
 from waltzmark.core.sides.mends import Mended, alike, count_alike, named_side, tied
 from waltzmark.core.sides.pairs import Pair
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import font
@@ -35,14 +36,14 @@ class MendsPart(QWidget):
         self._reasons: list[str] = []  # why something cannot be done
         self.which = QComboBox()
         self.which.setAccessibleName("Which side is changed")
-        self.which.activated.connect(lambda _at: self.find_all(self._pair, self._count))
+        self.which.activated.connect(safely(lambda _at: self.find_all(self._pair, self._count)))
         grid = QGridLayout()
         grid.setSpacing(6)
         self.buttons: dict[str, QPushButton] = {}
         for number, (name, words) in enumerate(_ACTS):
             button = QPushButton(words)
             button.setObjectName("small")
-            button.clicked.connect(lambda _checked=False, name=name: self.make(name))
+            button.clicked.connect(safely(lambda _checked=False, name=name: self.make(name)))
             self.buttons[name] = button
             grid.addWidget(button, number // 2, number % 2)
         self.effect = Label()

@@ -24,6 +24,7 @@ from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.sides.words import CAUSES, count_words, entry_words, pair_words
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, heading, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.sides.mending import MendsPart
@@ -72,10 +73,10 @@ class PairsFace(QWidget):
             column.addWidget(label)
             chosen.setMinimumHeight(60)
             chosen.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
-            chosen.currentRowChanged.connect(partial(self._touch, chosen))
+            chosen.currentRowChanged.connect(safely(partial(self._touch, chosen)))
             column.addWidget(chosen, 2)
         self.waiting = Waiting()
-        self.waiting.button.clicked.connect(self._stop)
+        self.waiting.button.clicked.connect(safely(self._stop))
         column.addWidget(self.waiting)
         self.words = Label()
         self.words.setWordWrap(True)
@@ -97,7 +98,7 @@ class PairsFace(QWidget):
             field = number_field(f"The same within, {name}", 0.1, 30.0, 1, 82)
             field.setSuffix(unit)
             field.setValue(value)
-            field.valueChanged.connect(lambda _value: self._set_within())
+            field.valueChanged.connect(safely(lambda _value: self._set_within()))
             self.fields[name] = field
             row.addWidget(field)
         row.addStretch(1)
@@ -105,7 +106,7 @@ class PairsFace(QWidget):
         self.beside = QCheckBox("Hands, kicks, eyes, breath and beats count too")
         set_tip(self.beside, "Otherwise feet, weight and chest decide whether two sides are the same; the rest is told")
         self.beside.setChecked(known.beside)
-        self.beside.toggled.connect(lambda _on: self._set_within())
+        self.beside.toggled.connect(safely(lambda _on: self._set_within()))
         column.addWidget(self.beside)
 
     def _table(self, column: QVBoxLayout) -> None:
@@ -114,7 +115,7 @@ class PairsFace(QWidget):
         self.table.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Fixed)
         self.table.setColumnWidth(3, _FROM)
         self.table.setWordWrap(True)
-        self.table.currentCellChanged.connect(lambda row, *_: self._count_chosen(row))
+        self.table.currentCellChanged.connect(safely(lambda row, *_: self._count_chosen(row)))
         self.table.setMinimumHeight(110)
         self.table.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         column.addWidget(self.table, 4)

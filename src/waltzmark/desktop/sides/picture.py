@@ -17,6 +17,7 @@ from waltzmark.core.sides.differences import CountPair
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
@@ -42,6 +43,7 @@ _LEGENDS = {
 }
 
 
+@guarded
 class PairView(QWidget):
     """Draws two passages at the playhead, which walks both. way: folded, beside or walked."""
 
@@ -59,8 +61,8 @@ class PairView(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         for signal in (document.moved, document.figures_changed):
-            signal.connect(self.update)
-        document.form_changed.connect(lambda: self.show_pair(None))
+            signal.connect(safely(self.update))
+        document.form_changed.connect(safely(lambda: self.show_pair(None)))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme

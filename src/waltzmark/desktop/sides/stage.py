@@ -10,6 +10,7 @@ from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.demo import demo_earlier
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import FacedStage
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.sides.balance import BalanceFace, BalanceView
 from waltzmark.desktop.sides.comparing import CompareFace
 from waltzmark.desktop.sides.pairs import PairsFace
@@ -38,11 +39,11 @@ class SidesStage(FacedStage):
         looking = ["sides folded", "sides beside", "sides walked", "sides whole"]
         drawn = {"pairs": self.picture, "compare": self.picture, "balance": self.columns}
         self.setLayout(self.lay_out(faces, drawn, looking, _PANEL))
-        document.form_changed.connect(self._changed)
-        document.figures_changed.connect(self._refresh)
-        document.reviewed.connect(self._refresh)
-        document.row_changed.connect(lambda _row: self._moved())
-        self.pairs.found.connect(self._refresh)
+        document.form_changed.connect(safely(self._changed))
+        document.figures_changed.connect(safely(self._refresh))
+        document.reviewed.connect(safely(self._refresh))
+        document.row_changed.connect(safely(lambda _row: self._moved()))
+        self.pairs.found.connect(safely(self._refresh))
         self.show_face("pairs")
         self.setFocusProxy(self.pairs.list)
 

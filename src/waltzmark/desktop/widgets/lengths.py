@@ -13,6 +13,7 @@ from waltzmark.core.base.units import METRES
 from waltzmark.core.edit.measuring import read_measure
 from waltzmark.core.form.room import Lines
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import set_tip
 
 __all__ = ["LengthField", "named"]
@@ -20,6 +21,7 @@ __all__ = ["LengthField", "named"]
 _STEP = 0.01  # metres that an arrow key changes
 
 
+@guarded
 class LengthField(QLineEdit):
     """A length: shown in the user's unit, typed in any. changed: metres, when the hand has done typing."""
 
@@ -34,8 +36,8 @@ class LengthField(QLineEdit):
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self._tip = tip or f"{name}: such as 3.2m, 120cm, 12 boards or 5 paces"
         set_tip(self, self._tip)
-        self.editingFinished.connect(self._take)
-        document.figures_changed.connect(lambda: self.show_length(self.metres))
+        self.editingFinished.connect(safely(self._take))
+        document.figures_changed.connect(safely(lambda: self.show_length(self.metres)))
 
     @property
     def _unit(self) -> str:
@@ -98,5 +100,5 @@ class LengthField(QLineEdit):
 
 def named(field: LengthField, taken: Callable[[float], None]) -> LengthField:
     """A field with what is done with its length."""
-    field.changed.connect(taken)
+    field.changed.connect(safely(taken))
     return field

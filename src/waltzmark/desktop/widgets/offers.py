@@ -8,11 +8,14 @@ from PySide6.QtCore import QRect, QSize, Qt
 from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QListView, QListWidget, QListWidgetItem
 
+from waltzmark.desktop.guard import guarded
+
 __all__ = ["OfferList"]
 
 _BESIDE, _AROUND = 26, 14  # pixels beside the words of an offer, and above and below them
 
 
+@guarded
 class OfferList(QListWidget):
     """What is offered: touched, it is previewed; Enter or a double click takes it."""
 

@@ -6,11 +6,14 @@ from PySide6.QtCore import QRect, QSize, Qt
 from PySide6.QtGui import QFontMetrics, QResizeEvent
 from PySide6.QtWidgets import QTreeWidget, QTreeWidgetItem
 
+from waltzmark.desktop.guard import guarded
+
 __all__ = ["WrappedTree"]
 
 _BESIDE, _AROUND = 22, 6  # pixels beside the words of a line, and above and below them
 
 
+@guarded
 class WrappedTree(QTreeWidget):
     """Headings with what is said under each; every line gets the height its words take."""
 
