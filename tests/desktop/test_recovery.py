@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import fcntl
 import json
 import os
 import signal
 import stat
 import subprocess
 import sys
+import time
 from dataclasses import replace
 from pathlib import Path
 
@@ -26,7 +28,7 @@ from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score import write_count
 from waltzmark.core.score.read import read_line
 from waltzmark.demo import demo_text
-from waltzmark.desktop.recovery import Recovery, _read, folder, kept_values, left_behind
+from waltzmark.desktop.recovery import DELAY, Recovery, _read, folder, kept_values, left_behind
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows
 from waltzmark.files.reading import ReadForm, read_document
@@ -211,5 +213,54 @@ def test_a_job_that_began_before_a_save_does_not_write_after_it(window: MainWind
     recovery: Recovery = window.recovery
     work = recovery._work()
     recovery.forget()
-    work(None)
+    work()
     assert files() == []
+
+
+def test_a_change_is_kept_also_while_the_window_is_busy_with_the_next_ones(window: MainWindow) -> None:
+    """No event loop is needed for it, and no end of the changes waited for."""
+    type_count(window, "shift R 100")
+    begun, seen = time.monotonic(), None
+    while seen is None and time.monotonic() - begun < 10.0:  # one change after the other, and nothing else
+        window.editor.insert([read_line("hold")])
+        seen = next(iter(files()), None)
+    assert seen is not None and time.monotonic() - begun < DELAY + 5.0
+    made = len(window.document.form.postures[0].lines)
+    while time.monotonic() - begun < 20.0:
+        try:
+            if len(_read(seen).form.postures[0].lines) >= made:
+                break
+        except ValueError:  # it is being replaced
+            continue
+    assert len(_read(seen).form.postures[0].lines) >= made
+
+
+def test_what_is_left_of_a_save_that_was_killed_is_swept_at_the_next_start(window: MainWindow, tmp_path: Path) -> None:
+    path = tmp_path / "form.waltz"
+    path.write_text(demo_text(), encoding="utf-8")
+    window.desk.settings.remember(path)
+    (tmp_path / ".form.waltz.abc.part").write_text("half", encoding="utf-8")
+    (tmp_path / ".other.waltz.abc.part").write_text("of somebody else", encoding="utf-8")
+    (tmp_path / ".form.waltz.abc.whole").write_text("what was being written over", encoding="utf-8")
+    with (tmp_path / ".form.waltz.def.part").open("w", encoding="utf-8") as alive:
+        fcntl.flock(alive, fcntl.LOCK_EX | fcntl.LOCK_NB)  # another window saves it just now
+        window.filing.offer_recovery()
+        left = {each.name for each in tmp_path.iterdir() if each.is_file()}
+    assert left == {
+        "form.waltz", ".other.waltz.abc.part", ".form.waltz.abc.whole", ".form.waltz.def.part"
+    }  # fmt: skip
+
+
+def test_a_recent_file_in_a_folder_that_may_not_be_read_is_passed_over(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "form.waltz"
+    path.write_text(demo_text(), encoding="utf-8")
+    window.desk.settings.remember(path)
+    assert window.desk.settings.recent == [path]
+
+    def refused(_path: Path) -> bool:
+        raise PermissionError(13, "Permission denied")
+
+    monkeypatch.setattr(Path, "is_file", refused)
+    assert window.desk.settings.recent == []

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import stat
 import subprocess
@@ -156,15 +157,17 @@ def test_a_file_keeps_what_it_is_beside_its_text(tmp_path: Path) -> None:
     stale, fresh = tmp_path / ".form.waltz.abc.part", tmp_path / ".form.waltz.def.part"
     for part in (stale, fresh):
         part.write_text("left behind")
-    os.utime(stale, (time.time() - 10_000, time.time() - 10_000))
-    save_atomically(path, "two")
+    with fresh.open("rb") as alive:  # another save has it just now
+        fcntl.flock(alive, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        save_atomically(path, "two")
+        assert fresh.exists()
     assert (
         path.read_text() == "two"
         and stat.S_IMODE(path.stat().st_mode) == 0o640
         and path.stat().st_mtime > time.time() - 60
     )
     assert not marked or os.getxattr(path, "user.note") == b"mine"
-    assert not stale.exists() and fresh.exists()
+    assert fresh.exists()
     os.link(path, other)
     save_atomically(path, "three")
     assert other.read_text() == "three" and path.samefile(other)

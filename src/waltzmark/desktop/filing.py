@@ -20,7 +20,7 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.recovery import Kept, Recovery, left_behind, thrown_away
-from waltzmark.files.saving import save_atomically
+from waltzmark.files.saving import save_atomically, sweep
 from waltzmark.files.texts import read_text
 
 __all__ = ["Filing", "OtherWindows"]
@@ -111,6 +111,8 @@ class Filing:
         """Asks about what a crash left behind, a window for each; returns whether any was opened. What of it cannot be
         read is told, and stays."""
         left = left_behind()
+        for path in (*self.desk.settings.recent, *(kept.path for kept in left.kept if kept.path is not None)):
+            sweep(path)  # what a save that was killed has left
         filing, opened = self, False
         for kept in left.kept:
             where = f"It was last saved as {kept.path}." if kept.path else "It was never saved."

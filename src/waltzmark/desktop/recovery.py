@@ -2,9 +2,9 @@
 
 Each window keeps one file in the user's state folder: JSON with the document's text as it was read, what the form says
 now as plain values, and its path. Saved from there it gives the very text that saving would have given. It is written
-off the interface thread, at most `DELAY_MS` behind, and taken away when the document is saved; what is given up without
-saving is moved aside and stays for a while. A window holds a lock as long as it lives: a file without one belongs to a
-crash.
+in a thread that waits for nothing else, `DELAY` behind the first change, however quickly others follow; it is taken
+away when the document is saved. What is given up without saving is moved aside and stays for a while. A window holds a
+lock as long as it lives: a file without one belongs to a crash.
 """
 
 from __future__ import annotations
@@ -14,28 +14,28 @@ import fcntl
 import os
 import threading
 import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 import platformdirs
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Qt, Signal
 
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.progress import Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import safely
 from waltzmark.files.reading import ReadForm, read_document, read_values
-from waltzmark.files.saving import save_atomically
+from waltzmark.files.saving import save_atomically, sweep
 
-__all__ = ["DELAY_MS", "Kept", "LeftBehind", "Recovery", "folder", "kept_values", "left_behind", "thrown_away"]
+__all__ = ["DELAY", "Kept", "LeftBehind", "Recovery", "folder", "kept_values", "left_behind", "thrown_away"]
 
-#: A change is on disk at most about this long after it was made.
-DELAY_MS = 500
+#: Seconds from a change until it is written, with all that follow it by then.
+DELAY = 0.15
 #: So many of those that were given up stay.
 _THROWN_AWAY = 20
-_STALE = 3600.0  # seconds after which a lock without a file, or a part of one, is of no use to anybody
+_STALE = 3600.0  # seconds after which a lock without a file is of no use to anybody
 
 
 @record
@@ -166,14 +166,62 @@ def _move_aside(file: Path) -> None:
 
 
 def _clean_up() -> None:
-    """Takes away locks without a file and parts of files, left by what ended badly long ago."""
+    """Takes away what ended badly left: parts of files, and locks without a file."""
     now = time.time()
-    for pattern in ("*.lock", ".*.part"):
-        for each in folder().glob(pattern):
-            with contextlib.suppress(OSError):
-                lone = not each.with_suffix(".json").exists() and now - each.stat().st_mtime > _STALE
-                if lone and not _locked(each.with_suffix(".json")):
-                    each.unlink()
+    for each in (*folder().glob("*.lock"), *folder().glob("*.json")):
+        with contextlib.suppress(OSError):
+            sweep(each.with_suffix(".json"))
+            lone = not each.with_suffix(".json").exists() and now - each.stat().st_mtime > _STALE
+            if lone and not _locked(each.with_suffix(".json")):
+                each.unlink()
+
+
+class _Keeper:
+    """Writes what it is given in a thread of its own: what was given last, `DELAY` after the first since it last wrote.
+
+    It does not go through `jobs`: those begin when the interface thread has time, and a change must be kept also where
+    that is busy with the next ones.
+    """
+
+    def __init__(self, failed: Callable[[BaseException | None], None]) -> None:
+        self._failed = failed
+        self._given: Callable[[], None] | None = None
+        self._news = threading.Condition()
+        self._begun = False
+
+    def keep(self, write: Callable[[], None] | None) -> None:
+        """Lets something be written; None lets nothing be."""
+        with self._news:
+            self._given = write
+            if write is not None and not self._begun:
+                self._begun = True
+                threading.Thread(target=self._run, name="waltzmark keep", daemon=True).start()
+            self._news.notify()
+
+    def end(self) -> None:
+        """Nothing will be given any more."""
+        with self._news:
+            self._given, self._begun = None, False
+            self._news.notify()
+
+    def _run(self) -> None:
+        while True:
+            with self._news:
+                self._news.wait_for(lambda: self._given is not None or not self._begun)
+                if not self._begun:
+                    return
+            time.sleep(DELAY)
+            with self._news:
+                write, self._given = self._given, None
+            if write is None:
+                continue
+            wrong: BaseException | None = None
+            try:
+                write()
+            except Exception as error:  # it is told; the next change is tried again
+                wrong = error
+            with contextlib.suppress(RuntimeError):  # the window went just now
+                self._failed(wrong)
 
 
 class Recovery(QObject):
@@ -181,6 +229,7 @@ class Recovery(QObject):
 
     #: They cannot be kept, and why; told once until it goes again.
     failed = Signal(str)
+    _written = Signal(object)  # from the thread that writes: why it could not, None where it could
 
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -190,29 +239,22 @@ class Recovery(QObject):
         self._writing = threading.Lock()  # a file that was forgotten must not be written by a job that began before
         self._turn = 0
         self._told = False
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.setInterval(DELAY_MS)
-        self._timer.timeout.connect(safely(self._keep))
+        self._keeper = _Keeper(self._written.emit)
+        self._written.connect(safely(self._fail), Qt.ConnectionType.QueuedConnection)
         document.file_changed.connect(safely(self._changed))
 
     def _changed(self) -> None:
-        """Begins to wait, or, when there is nothing to lose, takes the file away."""
+        """Lets the document be kept, or, when there is nothing to lose, takes the file away."""
         if self._document.changed:
-            if not self._timer.isActive():
-                self._timer.start()
+            self._keeper.keep(self._work())
         else:
             self.forget()
 
-    def _keep(self) -> None:
-        if self._document.changed:
-            self._document.jobs.ask("keep", self._work(), lambda _: self._kept(), failed=self._fail)
-
-    def _work(self) -> Any:
+    def _work(self) -> Callable[[], None]:
         document, turn = self._document, self._turn
         form, read, path, title = document.form, document.read, document.path, document.title
 
-        def work(_progress: Progress) -> None:
+        def work() -> None:
             import json
 
             values = kept_values(form, read, path, title)
@@ -230,18 +272,18 @@ class Recovery(QObject):
                 fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
             self._lock = lock
 
-    def _kept(self) -> None:
-        self._told = False
-
-    def _fail(self, error: BaseException) -> None:
-        if not self._told:
+    def _fail(self, error: BaseException | None) -> None:
+        """Tells that it cannot be kept, once until it could."""
+        if error is None:
+            self._told = False
+        elif not self._told:
             self._told = True
             self.failed.emit(str(error))
 
     def keep_now(self) -> bool:
         """Writes what is not saved, and waits until it is on disk; whether it is."""
         try:
-            self._work()(None)
+            self._work()()
         except (WaltzmarkError, OSError, ValueError) as error:
             self._fail(error)
             return False
@@ -249,8 +291,7 @@ class Recovery(QObject):
 
     def _end(self) -> None:
         """Nothing that is under way writes the file any more."""
-        self._timer.stop()
-        self._document.jobs.stop("keep")
+        self._keeper.keep(None)
         with self._writing:
             self._turn += 1
 
@@ -265,6 +306,11 @@ class Recovery(QObject):
         if self._lock is not None:
             _remove(self._file)
         self._let_go()
+
+    def end(self) -> None:
+        """The window closes, and its document was saved or given up."""
+        self.forget()
+        self._keeper.end()
 
     def throw_away(self) -> None:
         """The document is given up without saving: its changes are moved aside, where they stay for a while."""

@@ -33,7 +33,7 @@ class Settings:
         """Files opened or saved lately that are still there, the newest first."""
         value = self._store.value("recent", [])
         names = [value] if isinstance(value, str) else (value if isinstance(value, list) else [])
-        return [Path(name) for name in names if Path(name).is_file()]
+        return [Path(name) for name in names if _is_there(Path(name))]
 
     def remember(self, path: Path) -> None:
         """Puts a file first among the recent ones."""
@@ -67,3 +67,11 @@ class Settings:
     @geometry.setter
     def geometry(self, value: QByteArray) -> None:
         self._store.setValue("geometry", value)
+
+
+def _is_there(path: Path) -> bool:
+    """Whether there is a file; one in a folder that may not be read, or that is gone with its network, is not."""
+    try:
+        return path.is_file()
+    except (OSError, ValueError):
+        return False

@@ -394,7 +394,7 @@ class MainWindow(QMainWindow):
             return
         self.player.pause()
         self.desk.settings.geometry = self.saveGeometry()
-        self.recovery.forget()
+        self.recovery.end()
         for stage in self._stages.values():
             stage.end()
         self.document.close()

@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 import contextlib
+import fcntl
 import os
 import shutil
 import stat
 import tempfile
-import time
 from pathlib import Path
 
 from waltzmark.core.base.errors import WaltzmarkError
 
-__all__ = ["SaveError", "save_atomically"]
+__all__ = ["SaveError", "save_atomically", "sweep"]
 
-_STALE = 3600.0  # seconds after which a part file belongs to a save that ended badly
+#: How files end that are being written; and those that have the whole text of one that is being written over.
+_PART, _WHOLE = ".part", ".whole"
 
 
 class SaveError(WaltzmarkError):
@@ -36,19 +37,22 @@ def save_atomically(path: Path, text: str | bytes, mode: int | None = None) -> N
     temporary: str | None = None
     try:
         old = _state(path)
-        handle, temporary = tempfile.mkstemp(prefix=f".{path.name[:100]}.", suffix=".part", dir=path.parent)
-        with os.fdopen(handle, "wb") as file:
+        handle, temporary = tempfile.mkstemp(prefix=f".{path.name[:100]}.", suffix=_PART, dir=path.parent)
+        with os.fdopen(handle, "wb") as file:  # held until it is in its place
+            _hold(file.fileno())
             file.write(data)
             file.flush()
             os.fsync(file.fileno())
-        if old is not None and (old.st_nlink > 1 or not _made_like(temporary, path, old)):
-            beside, temporary = temporary, None  # it stays until its text is in its place
-            _overwrite(path, data, Path(beside))
-            os.unlink(beside)
-        else:
-            os.chmod(temporary, mode if mode is not None else _mode(old))
-            os.replace(temporary, path)
-            temporary = None
+            if old is not None and (old.st_nlink > 1 or not _made_like(temporary, path, old)):
+                part, temporary = temporary, None
+                beside = part.removesuffix(_PART) + _WHOLE  # it stays until its text is in its place
+                os.replace(part, beside)
+                _overwrite(path, data, Path(beside))
+                os.unlink(beside)
+            else:
+                os.chmod(temporary, mode if mode is not None else _mode(old))
+                os.replace(temporary, path)
+                temporary = None
         with contextlib.suppress(OSError):
             folder = os.open(path.parent, os.O_RDONLY)
             os.fsync(folder)
@@ -59,7 +63,7 @@ def save_atomically(path: Path, text: str | bytes, mode: int | None = None) -> N
         if temporary is not None:
             with contextlib.suppress(OSError):
                 os.unlink(temporary)
-    _clean_up(path)
+    sweep(path)
 
 
 def _state(path: Path) -> os.stat_result | None:
@@ -105,15 +109,21 @@ def _overwrite(path: Path, data: bytes, beside: Path) -> None:
         raise OSError(error.errno, words) from error
 
 
-def _clean_up(path: Path) -> None:
-    """Takes away part files of this file that a save which ended badly left behind."""
+def sweep(path: Path) -> None:
+    """Takes away the part files of a file that saves which were killed have left behind: those that nobody holds."""
     prefix = f".{path.name[:100]}."
-    with contextlib.suppress(OSError):
+    with contextlib.suppress(OSError, ValueError):
         for each in os.scandir(path.parent):
-            if each.name.startswith(prefix) and each.name.endswith(".part"):
-                with contextlib.suppress(OSError):
-                    if time.time() - each.stat().st_mtime > _STALE:
-                        os.unlink(each.path)
+            if each.name.startswith(prefix) and each.name.endswith(_PART):
+                with contextlib.suppress(OSError), open(each.path, "rb") as part:
+                    fcntl.flock(part, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                    os.unlink(each.path)
+
+
+def _hold(file: int) -> None:
+    """Says that a part file is being written, as long as it is open."""
+    with contextlib.suppress(OSError):  # a file system without locks
+        fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
 
 
 def _umask() -> int:
