@@ -1,7 +1,7 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 BIN := .venv/bin
 
-.PHONY: demo demo-shot test lint setup bench performance shots fuzz mutants install uninstall lock clean
+.PHONY: demo demo-shot test lint setup bench performance shots fuzz monkey mutants install uninstall lock clean
 
 demo: setup
 	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY" ] && [ -z "$$QT_QPA_PLATFORM" ]; then \
@@ -46,6 +46,12 @@ shots: setup
 SECONDS ?= 600
 fuzz: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m tests.fuzz --seconds $(SECONDS)
+
+# Random acts in the real window, so many ACTS, each monkey in a process of its own; MONKEY=/path/to/python for another.
+ACTS ?= 50000
+MONKEY ?= $(BIN)/python
+monkey: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m tests.monkey --acts $(ACTS) --python $(MONKEY)
 
 # Whether the core's tests notice small changes to it: a sample, which takes a while.
 mutants: setup

@@ -340,3 +340,18 @@ def test_a_larger_range_is_offered_after_five_days_without_pain(demo: MainWindow
         assert stage.turns.take.isEnabled() == (day == 4)
     demo.desk.book["take range"].trigger()
     assert demo.document.form.body.hip_in == (38.0, 35.0)
+
+
+def test_the_loops_of_one_form_are_not_offered_for_another(demo: MainWindow, qtbot: QtBot) -> None:
+    stage = opened(demo, "drill")
+    drill = stage.drill
+    many = len(demo.document.form.postures)
+    qtbot.waitUntil(lambda: drill.what.count() > many, timeout=60_000)
+    drill.what.setCurrentIndex(drill.what.count() - 1)  # a loop of the old form is chosen
+    demo.show_stage("plot")
+    demo.document.open_text('waltzmark = 1\n[[posture]]\nid = "a"\ncounts = ["hold"]\n')
+    demo.show_stage("practise")
+    stage.show_face("drill")
+    assert drill.what.count() == 1 and drill._postures() == ("a",) and drill._loops == ()
+    demo.document.open_text("waltzmark = 1\n")
+    assert drill.what.count() == 0 and not drill.start.isEnabled()

@@ -87,6 +87,7 @@ class HelpWindow(QDialog):
         return topic
 
     def _search(self, words: str) -> None:
+        self.list.blockSignals(True)  # the page is shown once
         self.list.clear()
         listed = found(words) if words.strip() else tuple((topic, "") for topic in manual())
         for topic, place in listed:
@@ -97,6 +98,8 @@ class HelpWindow(QDialog):
         self.none.setVisible(not listed)
         if listed:
             self.list.setCurrentRow(0)
+        self.list.blockSignals(False)
+        self._chosen()
 
     def _chosen(self, *_: object) -> None:
         row = self.list.currentRow()
@@ -112,6 +115,7 @@ class HelpWindow(QDialog):
         """What is to be typed stands in the window's own font, in a colour: the font for code is the system's, and of
         any size."""
         cursor = QTextCursor(self.page.document())
+        cursor.beginEditBlock()  # else the whole page is laid out anew for each piece
         block = self.page.document().begin()
         while block.isValid():
             parts = block.begin()
@@ -129,6 +133,7 @@ class HelpWindow(QDialog):
                 said.setForeground(self._theme.color("centre"))
                 cursor.setCharFormat(said)
             block = block.next()
+        cursor.endEditBlock()
 
     def _follow(self, link: QUrl) -> None:
         """Goes to another page of the manual; what lies outside is not opened."""
