@@ -13,10 +13,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.reckoning import placed, reckoned
+from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.edit.resizing import scaled
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.form.room import KINDS, Obstacle, Room, Start
+from waltzmark.core.form.room import KINDS, Break, Obstacle, Room, Start
 from waltzmark.core.room.breaks import parts_of
 from waltzmark.core.room.changes import advice
 from waltzmark.core.room.clearance import check_room
@@ -269,3 +270,15 @@ def test_nobody_of_a_class_comes_nearer_to_anybody_than_is_wanted(seed: int) -> 
         assert all(Starts(Sweep(trace), room).check(start).fits for start in group.walkers)
     staggered = [each for each in (group,) if each is not None and len({w.x for w in each.walkers}) > 1]
     assert all(each.gap >= each.wanted for each in staggered)
+
+
+@pytest.mark.parametrize("wrong", [math.nan, math.inf, 1e6])
+def test_a_room_takes_nothing_that_could_not_be_saved(wrong: float) -> None:
+    room = box(3.0, 4.0, Start(1.0, 1.0))
+    for more in (
+        {"start": Start(wrong, 1.0)}, {"start": Start(1.0, wrong)}, {"breaks": (Break("a", Start(1.0, wrong)),)},
+        {"tape": (((0.0, 0.0), (wrong, 1.0)),)}, {"obstacles": (Obstacle("o", (), "solid", (1.0, wrong), 0.2),)},
+        {"clearance": wrong}, {"behind": wrong},
+    ):  # fmt: skip
+        with pytest.raises(WaltzmarkError, match=r"within|circle"):
+            replace(room, **more)

@@ -63,7 +63,7 @@ def make_window(
         return window
 
     yield make
-    chooses(monkeypatch, "Throw them away")
+    chooses(monkeypatch, "Throw them away", "Give them up for good")
     for window in (*made, *all_windows()):
         window.close()
         window.deleteLater()
@@ -83,13 +83,14 @@ def demo(window: MainWindow, qtbot: QtBot) -> MainWindow:
     return window
 
 
-def chooses(monkeypatch: pytest.MonkeyPatch, answer: str) -> list[str]:
-    """Lets every question be answered with one of its buttons, by its words; gathers what is asked."""
+def chooses(monkeypatch: pytest.MonkeyPatch, *wanted: str) -> list[str]:
+    """Lets every question be answered with one of its buttons, by its words, the first of several that it has; gathers
+    what is asked."""
     asked: list[str] = []
 
     def choose(_self: Asking, heading: str, words: str, answers: Sequence[str], **_: int) -> int:
         asked.append(f"{heading}\n{words}")
-        return list(answers).index(answer)
+        return next(list(answers).index(each) for each in wanted if each in answers)
 
     monkeypatch.setattr(Asking, "choose", choose)
     return asked

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import fcntl
 import json
+import math
 import os
 import signal
 import stat
@@ -264,3 +265,39 @@ def test_a_recent_file_in_a_folder_that_may_not_be_read_is_passed_over(
 
     monkeypatch.setattr(Path, "is_file", refused)
     assert window.desk.settings.recent == []
+
+
+def test_what_cannot_be_moved_aside_is_not_destroyed(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    mine = keep("a", Form("Mine"))
+    type_count(window, "shift R 100")
+    qtbot.waitUntil(lambda: len(files()) == 2, timeout=5000)
+
+    def refused(*_: object) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("waltzmark.desktop.recovery.os.replace", refused)
+    asked = chooses(monkeypatch, "Throw them away", "Go back")
+    before = {file: file.read_bytes() for file in files()}
+    assert not window.filing.may_leave() and len(asked) == 2  # it asks once more, and goes back
+    told: list[str] = []
+    monkeypatch.setattr(type(window.desk.asking), "tell", lambda _self, _h, words: told.append(words))
+    for kept in left_behind().kept:
+        window.desk.asking.attempt(kept.throw_away)
+    assert len(told) == 1 and mine.exists() and {file: file.read_bytes() for file in files()} == before
+
+
+def test_a_document_that_cannot_be_saved_can_still_be_opened_from_what_was_kept(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    values = kept_values(replace(read_document(demo_text()).form, title="Mine"), None, None, "Mine")
+    values["values"]["room"]["start"]["x"] = math.nan
+    values["values"]["body"]["stature"] = "1e99"
+    folder().mkdir(parents=True, exist_ok=True)
+    (folder() / "odd.json").write_text(json.dumps(values), encoding="utf-8")
+    chooses(monkeypatch, "Open it")
+    assert window.filing.offer_recovery()
+    form = window.document.form
+    assert form.title == "Mine" and form.room is None and len(form.postures) == 19
+    assert read_document(render(form)).form == form

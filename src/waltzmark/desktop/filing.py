@@ -124,7 +124,7 @@ class Filing:
             if answer == 1:
                 break
             if answer == 2:
-                kept.throw_away()
+                self._asking.attempt(kept.throw_away)
                 continue
             if opened:  # one window each
                 filing = self._others.open()
@@ -224,9 +224,20 @@ class Filing:
         )  # fmt: skip
         if answer == 0:
             return self.save()
-        if answer == 1:
+        return answer == 1 and self._given_up()
+
+    def _given_up(self) -> bool:
+        """Gives the changes up, so that they can be found for a while; asks first where they cannot be kept so long."""
+        try:
             self.recovery.throw_away()
-        return answer == 1
+        except WaltzmarkError as error:
+            words = str(error)
+            answer = self._asking.choose(
+                "The changes would be gone for good", f"{words[:1].upper()}{words[1:]}.",
+                ("Go back", "Give them up for good"),
+            )  # fmt: skip
+            return answer == 1
+        return True
 
     # Other formats.
 

@@ -11,6 +11,7 @@ from __future__ import annotations
 
 import contextlib
 import fcntl
+import itertools
 import os
 import threading
 import time
@@ -35,6 +36,8 @@ __all__ = ["DELAY", "Kept", "LeftBehind", "Recovery", "folder", "kept_values", "
 DELAY = 0.15
 #: So many of those that were given up stay.
 _THROWN_AWAY = 20
+#: Tables that a document can be read without, those that matter least first.
+_LESS = ("sheet", "mute", "home", "room", "school", "body")
 _STALE = 3600.0  # seconds after which a lock without a file is of no use to anybody
 
 
@@ -55,8 +58,11 @@ class Kept:
         _remove(self.file)
 
     def throw_away(self) -> None:
-        """Moves the file aside, where it stays for a while."""
-        _move_aside(self.file)
+        """Moves the file aside, where it stays for a while. Raises WaltzmarkError where it cannot be; it stays then."""
+        try:
+            _move_aside(self.file)
+        except OSError as error:
+            raise WaltzmarkError(f"{self.file} cannot be moved aside: {error.strerror}; it stays where it is") from None
 
 
 @record
@@ -106,8 +112,22 @@ def _read(file: Path) -> Kept:
         raise ValueError("it was not written by this Waltzmark")
     text, path = kept.get("text"), kept.get("path")
     read = read_document(text) if isinstance(text, str) else None
-    form = read_values(kept["values"])
+    form = _form_of(kept["values"])
     return Kept(file, str(kept.get("title")), form, read, Path(path) if path else None, file.stat().st_mtime)
+
+
+def _form_of(values: dict[str, Any]) -> Form:
+    """The form of plain values. What of it cannot be read is left out, a table as a whole, so that the rest is not lost
+    with it. Raises WaltzmarkError where nothing helps."""
+    try:
+        return read_values(values)
+    except WaltzmarkError:
+        tables = [name for name in _LESS if name in values]
+        for many in range(1, len(tables) + 1):
+            for gone in itertools.combinations(tables, many):
+                with contextlib.suppress(WaltzmarkError):
+                    return read_values({name: value for name, value in values.items() if name not in gone})
+        raise
 
 
 def _all_in(where: Path) -> LeftBehind:
@@ -155,13 +175,16 @@ def _remove(file: Path) -> None:
 
 
 def _move_aside(file: Path) -> None:
-    with contextlib.suppress(OSError):
+    """Moves a kept file to those that were given up; it is only ever moved. Raises OSError, and then it is where it
+    was."""
+    if file.exists():
         aside = _made(_aside())
         os.replace(file, aside / file.name)
-        os.utime(aside / file.name)
-        newest = sorted(aside.glob("*.json"), key=lambda each: -each.stat().st_mtime)
-        for each in newest[_THROWN_AWAY:]:
-            each.unlink()
+        with contextlib.suppress(OSError):
+            os.utime(aside / file.name)
+            newest = sorted(aside.glob("*.json"), key=lambda each: -each.stat().st_mtime)
+            for each in newest[_THROWN_AWAY:]:
+                each.unlink()
     _remove(file)
 
 
@@ -313,9 +336,18 @@ class Recovery(QObject):
         self._keeper.end()
 
     def throw_away(self) -> None:
-        """The document is given up without saving: its changes are moved aside, where they stay for a while."""
+        """The document is given up without saving: its changes are moved aside, where they stay for a while. Raises
+        WaltzmarkError where they cannot be kept as they are now; then nothing is given up."""
         if self._document.changed:
-            self.keep_now()
+            try:
+                self._work()()
+            except (WaltzmarkError, OSError, ValueError) as error:
+                raise WaltzmarkError(f"the last changes cannot be kept for a while: {error}") from None
+        try:
+            with self._writing:
+                _move_aside(self._file)
+                self._turn += 1
+        except OSError as error:
+            raise WaltzmarkError(f"{self._file} cannot be moved aside: {error.strerror}") from None
         self._end()
-        _move_aside(self._file)
         self._let_go()

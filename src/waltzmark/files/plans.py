@@ -185,7 +185,10 @@ def _room(
         if shape is walls or shape.layer == "doors":
             continue
         if shape.layer in _CENTRES and shape.radius:
-            start = Start(*moved(shape.centre))
+            if max(map(abs, moved(shape.centre))) <= LARGEST:
+                start = Start(*moved(shape.centre))
+            else:
+                notes.append(f"the mark on layer START is not within {LARGEST:g} m of the room")
             continue
         area = shapely.Point(shape.centre).buffer(shape.radius) if shape.radius else shapely.Polygon(shape.corners)
         if not area.is_valid or not area.intersects(floor):

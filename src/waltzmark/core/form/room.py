@@ -124,9 +124,20 @@ class Room:
         for obstacle in self.obstacles:
             if obstacle.centre is None:
                 check_outline(obstacle.outline, f"outline of {obstacle.name!r}")
-            elif not (0 < obstacle.radius <= 100 and max(map(abs, obstacle.centre)) <= LARGEST):
+            elif not (0 < obstacle.radius <= 100 and _on_floor(*obstacle.centre)):
                 raise WaltzmarkError(f"{obstacle.name!r} is a circle of {obstacle.radius:g} m; use up to 100 m")
 
+        for mark in (self.start, *(each.mark for each in self.breaks)):
+            if not (_on_floor(mark.x, mark.y) and math.isfinite(mark.heading)):
+                raise WaltzmarkError(
+                    f"a mark at ({mark.x:g}, {mark.y:g}) m, turned {mark.heading:g}°, is not within {LARGEST:g} m"
+                )
+        for piece in self.tape:
+            if not all(_on_floor(*end) for end in piece):
+                raise WaltzmarkError(f"a piece of tape does not lie within {LARGEST:g} m")
+        for name, metres in (("clearance", self.clearance), ("behind", self.behind), ("spacing", self.lines.spacing)):
+            if not (math.isfinite(metres) and abs(metres) <= LARGEST):
+                raise WaltzmarkError(f"{name} is not within {LARGEST:g} m")
         for door in self.doors:
             if not 0 <= door.wall < len(self.outline):
                 raise WaltzmarkError(f"a door is in wall {door.wall}; this room's are 0 to {len(self.outline) - 1}")
@@ -181,6 +192,11 @@ class Room:
     def from_lines(self, points: Floats) -> Floats:
         """Positions (..., 2) in the frame of the floor's lines in the room frame."""
         return rotated_points(points + np.array(self.lines.offset), self.lines.direction)
+
+
+def _on_floor(x: float, y: float) -> bool:
+    """Whether a place is one, and as near as anything in a room may be."""
+    return abs(x) <= LARGEST and abs(y) <= LARGEST  # which no nan is
 
 
 def rotated_points(points: Floats, degrees: float) -> Floats:

@@ -273,7 +273,7 @@ class PlaceFace(Face):
     # Hands.
 
     def _typed(self, start: Start) -> None:
-        self.editor.set_room(self.room.begun_at(start), "move the start", "start")
+        self.desk.asking.attempt(lambda: self.editor.set_room(self.room.begun_at(start), "move the start", "start"))
 
     def _turned(self, degrees: float) -> None:
         self._typed(replace(self.start, heading=normal(degrees)))
