@@ -277,11 +277,14 @@ def test_plans_come_and_go_as_drawings(
     assert "LWPOLYLINE" in file.read_text() and file.read_text().endswith("EOF\n")
     told: list[str] = []
     monkeypatch.setattr(Asking, "tell", lambda _self, _heading, words: told.append(words))
+    demo.editor.set_room(None, "leave the room")
     stage.take_plan(file)
+    qtbot.waitUntil(lambda: demo.document.form.room is not None, timeout=60_000)
     taken = demo.document.form.room
     assert taken is not None and taken.outline == room.outline and taken.obstacles == room.obstacles and not told
     file.write_text("nothing")
     stage.take_plan(file)
+    qtbot.waitUntil(lambda: bool(told), timeout=60_000)
     assert "DXF" in told[0] and demo.document.form.room == taken
     assert plan_text(taken)
 
@@ -289,11 +292,14 @@ def test_plans_come_and_go_as_drawings(
 def test_tape_is_listed_numbered_and_copied(demo: MainWindow, qtbot: QtBot) -> None:
     stage = opened(demo, qtbot)
     demo.desk.book["face tape"].trigger()
+    qtbot.waitUntil(lambda: bool(stage.tape.marks), timeout=20_000)
     few = len(stage.tape.marks)
     assert stage.tape.list.count() == few and "from the left" in stage.tape.list.item(1).text()
     stage.tape.which.setCurrentIndex(2)
     stage.tape.which.activated.emit(2)
-    assert len(stage.tape.marks) == 1 + 2 * len(demo.document.form.postures) > few
+    every = 1 + 2 * len(demo.document.form.postures)
+    qtbot.waitUntil(lambda: len(stage.tape.marks) == every, timeout=20_000)
+    assert every > few
     stage.plan.grab()
     mark = stage.tape.marks[0]
     qtbot.mouseClick(stage.plan, Qt.MouseButton.LeftButton, pos=pixel(stage, *mark.place))

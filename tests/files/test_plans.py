@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
+import time
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import pytest
 from ezdxf.filemanagement import new
@@ -99,3 +102,63 @@ def test_what_is_no_plan_of_a_room_says_why_and_what_to_do(tmp_path: Path) -> No
     text = (drawn(tmp_path / "whole.dxf", 6, bow)).read_text()
     (tmp_path / "cut.dxf").write_text(text[: len(text) // 2])
     refused(tmp_path / "cut.dxf")
+
+
+def test_what_is_damaged_or_made_to_be_slow_is_refused_in_time(tmp_path: Path) -> None:
+    square = [(0, 0), (4, 0), (4, 3), (0, 3)]
+
+    def read(name: str, draw: object, units: int = 6) -> Room | str:
+        begun = time.process_time()
+        try:
+            found: Room | str = read_plan(drawn(tmp_path / f"{name}.dxf", units, draw)).room
+        except DocumentError as error:
+            found = str(error)
+        assert time.process_time() - begun < 10.0
+        return found
+
+    def bulges(space: Any) -> None:
+        space.add_lwpolyline([(0, 0, 1e6), (4e3, 0, 1e6), (4e3, 3e3, 1e6)], format="xyb", close=True)
+
+    def endless(space: Any) -> None:
+        space.add_lwpolyline(square, close=True)
+        space.add_circle((1, 1), math.inf)
+
+    def nowhere(space: Any) -> None:
+        space.add_lwpolyline(square, close=True)
+        space.add_circle((math.nan, 1), 0.05, dxfattribs={"layer": "START"})
+
+    def far(space: Any) -> None:
+        space.add_lwpolyline(square, close=True)
+        space.add_circle((1e7, 1), 0.05, dxfattribs={"layer": "START"})
+
+    def labels(space: Any) -> None:
+        space.add_lwpolyline(square, close=True)
+        for n in range(6000):
+            space.add_text(f"t{n}", dxfattribs={"insert": (n / 1500, 1)})
+            space.add_circle((n / 1500, 1.5), 0.001)
+
+    def nested(space: Any) -> None:
+        space.add_lwpolyline(square, close=True)
+        blocks = space.doc.blocks
+        for n in range(24):
+            block = blocks.new(f"b{n}")
+            for _ in range(8):
+                block.add_blockref(f"b{n - 1}", (0, 0)) if n else block.add_line((0, 0), (1, 1))
+        space.add_blockref("b23", (0, 0))
+
+    def within_itself(space: Any) -> None:
+        space.add_lwpolyline(square, close=True)
+        space.doc.blocks.new("me").add_blockref("me", (0, 0))
+        space.add_blockref("me", (0, 0), dxfattribs={"row_count": 30_000, "column_count": 30_000})
+
+    def mesh(space: Any) -> None:
+        space.add_lwpolyline(square, close=True)
+        space.add_polymesh((4, 4))
+        space.add_polyface()
+
+    for name, draw in (("bulges", bulges), ("endless", endless), ("nowhere", nowhere)):
+        assert isinstance(read(name, draw), str)
+    for name, draw in (("far", far), ("labels", labels), ("mesh", mesh), ("nested", nested), ("self", within_itself)):
+        room = read(name, draw, 0 if name in ("nested", "self") else 6)
+        assert isinstance(room, Room) and room.outline == ((0.0, 0.0), (4.0, 0.0), (4.0, 3.0), (0.0, 3.0))
+        assert 0.0 <= room.start.x <= 4.0

@@ -15,7 +15,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import QCoreApplication, QEvent, QPoint, Qt
+from PySide6.QtCore import QCoreApplication, QEvent, QPoint, Qt, QTimer
 from PySide6.QtGui import QAction
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
@@ -71,6 +71,16 @@ class Monkey:
         self.first = self.window.document.form
         self.window.document.opened.connect(self._opened)
 
+        # Menus and questions that wait for somebody in a loop of their own are closed, as by Escape.
+        self._closer = QTimer()
+        self._closer.timeout.connect(self._close_what_waits)
+        self._closer.start(150)
+
+    def _close_what_waits(self) -> None:
+        for waits in (QApplication.activePopupWidget(), QApplication.activeModalWidget()):
+            if waits is not None:
+                waits.close()
+
     def _opened(self) -> None:
         """Another document: undo goes back to its beginning."""
         self.first = self.window.document.form
@@ -112,6 +122,7 @@ class Monkey:
 
     def close(self) -> None:
         """Leaves everything as it was."""
+        self._closer.stop()
         for window in all_windows():
             window.document.jobs.close()
             window.close()

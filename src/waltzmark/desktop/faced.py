@@ -80,6 +80,13 @@ class FacedStage(Stage):
         super().showEvent(event)  # type: ignore[arg-type]
         self._refresh()
 
+    def hideEvent(self, event: object) -> None:
+        super().hideEvent(event)  # type: ignore[arg-type]
+        self.left()
+
+    def left(self) -> None:
+        """The stage is not seen any more: what is still worked out for it is not wanted."""
+
     def _refresh(self) -> None:
         """Shows the document as it is, where the stage is seen."""
 

@@ -16,6 +16,7 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
+from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress, StoppedError
 from waltzmark.core.base.records import record
 from waltzmark.desktop.guard import safely
@@ -23,10 +24,14 @@ from waltzmark.desktop.guard import safely
 if TYPE_CHECKING:
     from multiprocessing.connection import Connection
 
-__all__ = ["Jobs", "Work"]
+__all__ = ["Jobs", "TooMuchError", "Work"]
 
 #: What is done: it is given whom to tell how far it is, and returns what came of it.
 Work = Callable[[Progress], Any]
+
+
+class TooMuchError(WaltzmarkError):
+    """What somebody else made takes too much to be read."""
 
 
 @record(eq=False)
@@ -38,6 +43,7 @@ class _Job:
     progress: Callable[[float, str], None] | None
     partial: Callable[[Any], None] | None
     process: bool
+    strange: bool
     stopped: threading.Event = field(default_factory=threading.Event)
 
 
@@ -78,8 +84,18 @@ class _FarTeller:
         self._line.send(("partial", so_far))
 
 
-def _far_away(line: Connection, work: Work) -> None:
-    """What the process of a job does. What a solver's library prints by itself goes nowhere."""
+#: What a process that reads what somebody else made may take: seconds of work, and bytes.
+_SECONDS, _BYTES = 30, 3 << 30
+
+
+def _far_away(line: Connection, work: Work, strange: bool) -> None:
+    """What the process of a job does. What a solver's library prints by itself goes nowhere. strange: it reads what
+    somebody else made, and is ended where that takes too much."""
+    if strange:
+        import resource
+
+        resource.setrlimit(resource.RLIMIT_CPU, (_SECONDS, _SECONDS))
+        resource.setrlimit(resource.RLIMIT_AS, (_BYTES, _BYTES))
     with contextlib.suppress(OSError):
         os.dup2(os.open(os.devnull, os.O_WRONLY), 1)
     try:
@@ -119,18 +135,20 @@ class Jobs(QObject):
         partial: Callable[[Any], None] | None = None,
         pause: int = 0,
         process: bool = False,
+        strange: bool = False,
     ) -> None:
         """Asks for work in the name of an asker.
 
         done: is given the result. failed: is given the error; without it, `trouble` tells. progress, partial: are told
         how far it is, and given what it has so far. pause: milliseconds to wait for something newer before it begins.
         process: it runs in a process of its own, so that it does not hold the interpreter; it and what it returns must
-        be such as can be pickled.
+        be such as can be pickled. strange: as that, and it reads what somebody else made: it is ended, as an error,
+        where that takes more than half a minute's work or three gigabytes.
         """
         if self._closed:
             return
         self.stop(asker)
-        self._waiting[asker] = _Job(asker, work, done, failed, progress, partial, process)
+        self._waiting[asker] = _Job(asker, work, done, failed, progress, partial, process or strange, strange)
         timer = self._pauses.get(asker)
         if timer is None:
             timer = self._pauses[asker] = QTimer(self)
@@ -186,7 +204,7 @@ class Jobs(QObject):
 
         context = multiprocessing.get_context("spawn")
         here, there = context.Pipe()
-        worker = context.Process(target=_far_away, args=(there, job.work), daemon=True)
+        worker = context.Process(target=_far_away, args=(there, job.work, job.strange), daemon=True)
         try:
             worker.start()
             there.close()
@@ -205,7 +223,8 @@ class Jobs(QObject):
                 if what in ("done", "failed", "stopped"):
                     return
         except EOFError:
-            self._send(job, "failed", RuntimeError("its process ended before the work was done"))
+            wrong = RuntimeError("its process ended before the work was done")
+            self._send(job, "failed", TooMuchError("it takes too much time or memory") if job.strange else wrong)
         except BaseException as error:
             self._send(job, "failed", error)
         finally:

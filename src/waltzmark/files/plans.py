@@ -9,7 +9,7 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Iterable
-from itertools import pairwise
+from itertools import islice, pairwise
 from pathlib import Path
 from typing import Any
 
@@ -24,7 +24,8 @@ __all__ = ["Plan", "plan_text", "read_plan"]
 
 #: A plan of a room has far fewer; a plan of a town is to be cut down first.
 MOST = 20_000
-_MOST_CORNERS = 500
+_MOST_CORNERS, _MOST_THINGS = 500, 500
+_MOST_POINTS = 5000  # of one line, when its bends are drawn with straight ones
 _FLAT = 0.01  # metres that a bend may be off when it is drawn with straight lines
 _JOINED = 0.01  # metres within which ends of lines meet
 #: Metres of a unit, by its number in the header of a drawing; 0 says none.
@@ -77,10 +78,10 @@ def read_plan(path: Path) -> Plan:
     space = drawing.modelspace()
     if len(space) > MOST:
         raise refuse(f"the drawing has {len(space)} lines and shapes; keep the room's own, at most {MOST}")
-    metres, notes = _unit(drawing, space)
     try:
+        metres, notes = _unit(drawing, space)
         shapes, lines, names, skipped = _found(space, metres)
-    except (ValueError, ZeroDivisionError, OverflowError) as error:
+    except (DXFError, ArithmeticError, LookupError, ValueError, TypeError, AttributeError, RecursionError) as error:
         raise refuse(f"a shape in the drawing cannot be understood: {error}") from None
     if not any(shape.corners for shape in shapes):
         shapes += _closed([ends for layer, ends in lines if layer != "tape"])
@@ -100,10 +101,13 @@ def _unit(drawing: Any, space: Iterable[Any]) -> tuple[float, list[str]]:
     stated = int(drawing.header.get("$INSUNITS", 0))
     if stated in _UNITS:
         return _UNITS[stated], []
-    from ezdxf import bbox
-
-    size = bbox.extents(space, fast=True).size
-    widest = max(size.x, size.y) if size is not None else 0.0
+    # What blocks would draw is not looked at: they may be nested without end.
+    shapes, lines, _, _ = _found(space, 1.0)
+    points = [point for _, ends in lines for point in ends] + [point for each in shapes for point in each.corners]
+    sizes = (
+        [max(each[axis] for each in points) - min(each[axis] for each in points) for axis in (0, 1)] if points else []
+    )
+    widest = max(sizes, default=0.0)
     metres, word = (0.001, "millimetres") if widest > 60.0 else (1.0, "metres")
     return metres, [f"the drawing states no unit; taken as {word}"]
 
@@ -121,14 +125,25 @@ def _found(space: Iterable[Any], metres: float) -> tuple[list[_Shape], _Lines, l
     skipped: dict[str, int] = {}
 
     def at(point: Any) -> Point:
-        return round(point[0] * metres, 5), round(point[1] * metres, 5)
+        x, y = round(point[0] * metres, 5), round(point[1] * metres, 5)
+        if not (math.isfinite(x) and math.isfinite(y)):
+            raise ValueError(f"it has a point at ({x:g}, {y:g})")
+        return x, y
 
     for entity in space:
         kind, layer = entity.dxftype(), str(entity.dxf.layer).lower()
         if kind == "CIRCLE":
-            shapes.append(_Shape(layer, (), at(entity.dxf.center), round(float(entity.dxf.radius) * metres, 5)))
-        elif kind in ("LWPOLYLINE", "POLYLINE"):
-            corners = [at(point) for point in paths.make_path(entity).flattening(_FLAT / metres)]
+            radius = round(float(entity.dxf.radius) * metres, 5)
+            if not math.isfinite(radius):
+                raise ValueError(f"a circle has a radius of {radius:g}")
+            shapes.append(_Shape(layer, (), at(entity.dxf.center), radius))
+        elif kind == "LWPOLYLINE" or (kind == "POLYLINE" and (entity.is_2d_polyline or entity.is_3d_polyline)):
+            flat = islice(paths.make_path(entity).flattening(_FLAT / metres), _MOST_POINTS + 1)
+            corners = [at(point) for point in flat]
+            if len(corners) > _MOST_POINTS:
+                raise ValueError(
+                    f"a line on layer {layer.upper()} bends so far that it has over {_MOST_POINTS} corners"
+                )
             closed = bool(entity.is_closed) or (len(corners) > 3 and math.dist(corners[0], corners[-1]) < _JOINED)
             corners = [c for n, c in enumerate(corners) if n == 0 or math.dist(c, corners[n - 1]) > 1e-4]
             if closed and len(corners) > 1 and math.dist(corners[0], corners[-1]) < 1e-4:
@@ -171,15 +186,17 @@ def _room(
     polygons = [shape for shape in shapes if shape.corners]
     named = [shape for shape in polygons if shape.layer in _ROOM]
     walls = max(named or polygons, key=lambda shape: shape.area)
-    check_outline(walls.corners, f"the outline on layer {walls.layer.upper() or '0'}")
     if len(walls.corners) > _MOST_CORNERS:
         raise WaltzmarkError(f"the outline has {len(walls.corners)} corners; at most {_MOST_CORNERS} can be used")
+    check_outline(walls.corners, f"the outline on layer {walls.layer.upper() or '0'}")
     x0, y0 = (min(corner[axis] for corner in walls.corners) for axis in (0, 1))
 
     def moved(point: Point) -> Point:
         return round(point[0] - x0, 4), round(point[1] - y0, 4)
 
-    floor, notes, obstacles = shapely.Polygon(walls.corners), [], []
+    floor, notes, obstacles = shapely.Polygon(walls.corners), list[str](), list[Obstacle]()
+    shapely.prepare(floor)
+    labels = shapely.STRtree(shapely.points([place for _, place in names]) if names else [])
     start: Start | None = None
     for shape in shapes:
         if shape is walls or shape.layer == "doors":
@@ -194,7 +211,10 @@ def _room(
         if not area.is_valid or not area.intersects(floor):
             notes.append(f"a shape on layer {shape.layer.upper()} lies outside the room, or crosses itself")
             continue
-        inside = [name for name, place in names if area.buffer(0.02).contains(shapely.Point(place))]
+        if len(shape.corners) > _MOST_CORNERS or len(obstacles) >= _MOST_THINGS:
+            notes.append(f"a shape on layer {shape.layer.upper()} has too many corners, or is one too many")
+            continue
+        inside = [names[number][0] for number in sorted(labels.query(area.buffer(0.02), "contains").tolist())]
         name = inside[0] if inside else shape.layer if shape.layer not in ("0", *KINDS) else "obstacle"
         kind: Kind = next((each for each in KINDS if each == shape.layer), "solid")
         if shape.radius:

@@ -12,6 +12,7 @@ from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.outlines import turns_left
@@ -83,9 +84,11 @@ def turning_ends(form: Form, trace: Trace) -> tuple[str, ...]:
     return tuple(found)
 
 
-def tape_plan(form: Form, trace: Trace, ends: Sequence[str], say: Figures = PLAIN) -> tuple[Mark, ...]:
+def tape_plan(
+    form: Form, trace: Trace, ends: Sequence[str], say: Figures = PLAIN, progress: Progress = SILENT
+) -> tuple[Mark, ...]:  # fmt: skip
     """The mark of each part of the walk, and both feet at the end of each of some postures; every mark with its ways of
-    measuring."""
+    measuring. Raises StoppedError of *progress*."""
     room = form.room
     assert room is not None
     plan: list[Mark] = []
@@ -94,18 +97,19 @@ def tape_plan(form: Form, trace: Trace, ends: Sequence[str], say: Figures = PLAI
         along = rotated_points(np.array([[-0.1, 0.0], [0.1, 0.0]]), mark.heading) + (mark.x, mark.y)
         what = f"Mark to go on from, before {title}" if title else "Start cross"
         plan.append(_mark(room, say, what, np.array([mark.x, mark.y]), mark.heading, along, part.posture))
-    pivots = _pivoting(trace)
-    for posture in ends:
+    pivots = _pivoting(trace, room)
+    for place, posture in enumerate(ends):
+        progress.tell(place / len(ends), "measuring the marks")
         number = trace.numbers[posture]
         row = int(trace.starts[number + 1]) - 1
         here = room.begun_at(start_at(trace, room, row))
         for side in Side:
             heel, heading = trace.heels[row, side], float(trace.headings[row, side])
-            strip, clear = _beside(trace, side, heel, heading, pivots)
+            strip, clear = _beside(trace, side, here, row, pivots)
             title = form.posture(posture).title
             plan.append(
                 _mark(here, say, f"{title}: {side.word} heel", here.to_room(heel), heading + here.start.heading,
-                      here.to_room(strip), posture, side, clear)
+                      strip, posture, side, clear)
             )  # fmt: skip
     return tuple(plan)
 
@@ -206,21 +210,29 @@ def _outermost(room: Room, axis: int) -> int:
     return int(np.argmin(corners + np.roll(corners, -1)))
 
 
-def _pivoting(trace: Trace) -> Floats:
-    """(m, 2) points of soles while they pivot on the floor."""
-    parts = [np.zeros((0, 2))]
+def _pivoting(trace: Trace, room: Room) -> object:
+    """A tree of the places in the room where soles are while they pivot on the floor; None where none does."""
+    from scipy.spatial import cKDTree  # brings a slow import
+
+    found: list[Floats] = []
+    parts = parts_of(trace, room)
     for side in Side:
         rows, ways = feet_between(trace, side, np.linspace(0.0, 1.0, 7))
-        turns = ways[trace.move_kinds[rows, side] == PIVOT].reshape(-1, 3)
+        turning = trace.move_kinds[rows, side] == PIVOT
         outline = trace.body.sole.outlines[side][::2]
         inner = np.concatenate([outline, outline * 0.5 + (0.0, 0.18 * trace.body.sole.of(side))])
-        parts.append(trace.body.sole.placed(inner, turns[:, 0], turns[:, 1], turns[:, 2]).reshape(-1, 2))
-    return np.concatenate(parts)
+        for part in parts:
+            turns = ways[turning & (rows >= part.first) & (rows < part.after)].reshape(-1, 3)
+            placed = trace.body.sole.placed(inner, turns[:, 0], turns[:, 1], turns[:, 2]).reshape(-1, 2)
+            found.append(room.begun_at(part.start).to_room(placed))
+    points = np.concatenate(found)
+    return cKDTree(points) if len(points) else None
 
 
-def _beside(trace: Trace, side: Side, heel: Floats, heading: float, pivots: Floats) -> tuple[Floats, bool]:
-    """Where the piece of tape of a foot lies, (2, 2) in the floor frame, and whether no foot pivots on it: outside the
-    foot, behind it, before it or inside it, the first that is free."""
+def _beside(trace: Trace, side: Side, here: Room, row: int, pivots: object) -> tuple[Floats, bool]:
+    """Where the piece of tape of a foot lies at the end of a row, (2, 2) in the room frame, and whether no foot pivots
+    on it: outside the foot, behind it, before it or inside it, the first that is free. here: the room as that row is
+    walked in it."""
     sole = trace.body.sole
     half, length = trace.body.foot_breadth / 2.0 + _BESIDE, sole.of(side)
     out = side.sign
@@ -231,9 +243,10 @@ def _beside(trace: Trace, side: Side, heel: Floats, heading: float, pivots: Floa
         ((-_STRIP[0] / 2, 0.87 * length + _BESIDE), (_STRIP[0] / 2, 0.87 * length + _BESIDE)),
         ((-out * half, middle - _STRIP[0] / 2), (-out * half, middle + _STRIP[0] / 2)),
     ]
-    strips = [rotated_points(np.array(each), heading) + heel for each in tried]
+    heel, heading = trace.heels[row, side], float(trace.headings[row, side])
+    strips = [here.to_room(rotated_points(np.array(each), heading) + heel) for each in tried]
     for strip in strips:
         along = strip[0] + np.linspace(0.0, 1.0, 6)[:, None] * (strip[1] - strip[0])
-        if not len(pivots) or np.hypot(*(pivots[:, None] - along).transpose(2, 0, 1)).min() > _STRIP[1]:
+        if pivots is None or pivots.query(along)[0].min() > _STRIP[1]:  # type: ignore[attr-defined]
             return strip, True
     return strips[0], False

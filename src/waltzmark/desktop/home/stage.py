@@ -45,6 +45,10 @@ class HomeStage(FacedStage):
         """The face that is seen, if any is."""
         return (self.ledger, self.loops)[self.panels.currentIndex()] if self.isVisible() else None
 
+    def left(self) -> None:
+        for face in (self.ledger, self.loops):
+            face.rest()
+
     def _changed(self) -> None:
         """What is still being worked out of another form is not waited for: nobody may be told of postures that have
         gone."""

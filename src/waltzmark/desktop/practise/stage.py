@@ -74,7 +74,7 @@ class PractiseStage(FacedStage):
         super().show_face(name)
 
     def hideEvent(self, event: object) -> None:
-        super().hideEvent(event)  # type: ignore[arg-type]
+        super().hideEvent(event)
         self.face.leave()
 
     def _refresh(self) -> None:

@@ -133,6 +133,11 @@ class GroupFace(Face):
         self.waiting.tell(False)
         self.said.setText("Stopped.")
 
+    def rest(self) -> None:
+        """Nobody sees it any more."""
+        if self.desk.jobs.busy("room class"):
+            self._stopped()
+
     def _take(self, group: Group | None, n: int | None) -> None:
         self.waiting.tell(False)
         self.group = group

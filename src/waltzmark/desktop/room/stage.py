@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.progress import Progress
 from waltzmark.core.edit.rooms import made_room
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import FacedStage
 from waltzmark.desktop.guard import guarded, safely
+from waltzmark.desktop.jobs import TooMuchError
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.room.grouping import GroupFace
@@ -23,6 +27,9 @@ from waltzmark.desktop.room.taping import TapeFace
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.files import library
 from waltzmark.files.saving import save_atomically
+
+if TYPE_CHECKING:
+    from waltzmark.files.plans import Plan
 
 __all__ = ["RoomStage"]
 
@@ -104,10 +111,17 @@ class RoomStage(FacedStage):
         super().showEvent(event)
         self.face.shown_now()
 
+    def left(self) -> None:
+        self.search.rest()
+        self.tape.rest()
+        self.group.rest()
+
     def _changed(self) -> None:
         """What is still being worked out of another form is not waited for, unless the face that asked goes on."""
         if not self.isVisible() or self.face is not self.place:
             self.search.rest()
+        if not self.isVisible() or self.face is not self.tape:
+            self.tape.rest()
         self._refresh()
 
     def _refresh(self) -> None:
@@ -174,15 +188,15 @@ class RoomStage(FacedStage):
             self.take_plan(Path(name))
 
     def take_plan(self, path: Path) -> None:
-        """Takes the room of a drawing; what was not used of it, or why it cannot be read, is told."""
-        from waltzmark.files.plans import read_plan
+        """Takes the room of a drawing, which is read in a process of its own; what was not used of it, or why it cannot
+        be read, is told."""
+        self.desk.jobs.ask(
+            "room plan", partial(_read_plan, path), partial(self._take_plan, path.name), strange=True,
+            failed=lambda error: self.desk.asking.tell("This plan cannot be read", _why(path.name, error)),
+        )  # fmt: skip
 
-        try:
-            plan = read_plan(path)
-        except WaltzmarkError as error:
-            self.desk.asking.tell("This plan cannot be read", str(error))
-            return
-        self.desk.editor.set_room(plan.room, f"take the plan {path.name}")
+    def _take_plan(self, name: str, plan: Plan) -> None:
+        self.desk.editor.set_room(plan.room, f"take the plan {name}")
         self.show_face("room")
         self.plan.fit()
         if plan.notes:
@@ -199,3 +213,16 @@ class RoomStage(FacedStage):
         name, _ = QFileDialog.getSaveFileName(self, "Write the plan", f"{room.name or 'room'}.dxf", _DXF)
         if name:
             self.desk.asking.attempt(lambda: save_atomically(Path(name), plan_text(room)))
+
+
+def _read_plan(path: Path, told: Progress) -> Plan:
+    from waltzmark.files.plans import read_plan
+
+    told.tell(0.0, "reading the plan")
+    return read_plan(path)
+
+
+def _why(name: str, error: BaseException) -> str:
+    if isinstance(error, MemoryError | TooMuchError):
+        return f"{name} takes too much time or memory to be read. Keep the room's own lines, and save it again."
+    return str(error) if isinstance(error, WaltzmarkError) else f"{name}: {type(error).__name__}: {error}"

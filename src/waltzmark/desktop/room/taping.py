@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPainter, QPen, QTransform
 from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QPushButton
 
+from waltzmark.core.base.figures import Figures
+from waltzmark.core.base.progress import Progress
+from waltzmark.core.form.form import Form
 from waltzmark.core.room.breaks import parts_of, start_at
 from waltzmark.core.room.tape import WITHIN, Mark, fewest_ends, tape_plan, turning_ends
+from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.marks import draw_tag
@@ -32,7 +38,8 @@ class TapeFace(Face):
 
     def __init__(self, desk: Desk, search: RoomSearch) -> None:
         super().__init__(desk, search)
-        self.marks: tuple[Mark, ...] = ()
+        self.marks: tuple[Mark, ...] = ()  # of the form when it was asked last
+        self._asked: object = None
         self.heading("Which ends are marked")
         self.which = QComboBox()
         self.which.setAccessibleName("Which ends are marked")
@@ -61,16 +68,27 @@ class TapeFace(Face):
         document = self.document
         if document.form.room is None:
             return
-        form, trace = document.form, document.trace
-        ends = (
-            fewest_ends(form, trace, self.within.metres),
-            turning_ends(form, trace),
-            tuple(posture.id for posture in form.postures),
-        )[self.which.currentIndex()]
-        self.marks = tape_plan(form, trace, ends, document.say)
-        self.count.setText(f"{len(self.marks)} marks")
-        self.list.show_lines([_words(number, mark) for number, mark in enumerate(self.marks)])
+        form, trace, say = document.form, document.trace, document.say
+        asked = (form, say, self.which.currentIndex(), self.within.metres)
+        if asked == self._asked:
+            return
+        self._asked = asked
+        work = partial(_planned, form, trace, asked[2], asked[3], say)
+        self.desk.jobs.ask("room tape", work, lambda marks: self._take(form, marks))
+
+    def _take(self, form: Form, marks: tuple[Mark, ...]) -> None:
+        if form is not self.document.form:
+            return  # the next ones are on their way
+        self.marks = marks
+        self.count.setText(f"{len(marks)} marks")
+        self.list.show_lines([_words(number, mark) for number, mark in enumerate(marks)])
         self.drawn.emit()
+
+    def rest(self) -> None:
+        """What is not shown is not worked out."""
+        if self.desk.jobs.busy("room tape"):
+            self.desk.jobs.stop("room tape")
+            self._asked = None
 
     def text(self) -> str:
         """All marks as text."""
@@ -83,7 +101,7 @@ class TapeFace(Face):
         for part in parts_of(trace, room):
             draw_cross(painter, frame, part.mark, theme)
         for number, mark in enumerate(self.marks):
-            if mark.posture is not None and mark.side is not None:
+            if mark.posture in trace.numbers and mark.side is not None:
                 row = int(trace.starts[trace.numbers[mark.posture] + 1]) - 1
                 floor = to_floor(start_at(trace, room, row), frame)
                 foot = trace.pose(row).foot(mark.side)
@@ -114,6 +132,19 @@ class TapeFace(Face):
             if abs(at.x() - x) <= near and abs(at.y() - y) <= near:
                 return number
         return None
+
+
+def _planned(
+    form: Form, trace: Trace, which: int, within: float, say: Figures, told: Progress
+) -> tuple[Mark, ...]:  # fmt: skip
+    """The marks at the fewest ends, at those where the direction changes, or at all."""
+    told.tell(0.0, "measuring the marks")
+    ends = (
+        lambda: fewest_ends(form, trace, within),
+        lambda: turning_ends(form, trace),
+        lambda: tuple(posture.id for posture in form.postures),
+    )[which]()
+    return tape_plan(form, trace, ends, say, told)
 
 
 def _words(number: int, mark: Mark) -> str:

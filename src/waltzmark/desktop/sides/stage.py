@@ -52,6 +52,10 @@ class SidesStage(FacedStage):
         """The face that is shown."""
         return self._names[self.panels.currentIndex()]
 
+    def left(self) -> None:
+        self.pairs.rest()
+        self.compare.rest()
+
     def _changed(self) -> None:
         """What is still being worked out of another form is not waited for."""
         if not self.isVisible() or self.face == "compare":
