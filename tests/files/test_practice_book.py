@@ -7,6 +7,7 @@ import io
 import json
 import os
 import random
+import shutil
 import signal
 import socket
 import sqlite3
@@ -313,3 +314,120 @@ def test_the_command_tells_where_it_listens(capsys: pytest.CaptureFixture[str]) 
         scale.wait()
     assert run(["scale", "--mass", "0"]) == 2 and run(["scale", "--port", "99999999"]) == 2
     assert "mass between" in capsys.readouterr().err
+
+
+def spoilt(path: Path, *commands: str) -> None:
+    """Does something to a book that Waltzmark would not."""
+    store = sqlite3.connect(path)
+    for command in commands:
+        store.execute(command)
+    store.commit()
+    store.close()
+
+
+ODD = ("update entry set at = 'yesterday' where id = 2", "update entry set minutes = 'much' where id = 3",
+       "update entry set title = x'00ff' where id = 4", "update entry set at = '2026-05-04T10:00:00' where id = 5")  # fmt: skip
+
+
+def test_odd_rows_are_passed_over_and_counted_and_later_practice_is_kept(tmp_path: Path) -> None:
+    path = tmp_path / "practice.sqlite"
+    book = Book(path)
+    book.add_all([entry(note=str(n)) for n in range(6)])
+    book.close()
+    spoilt(path, *ODD)
+    book = Book(path)
+    assert {each.id for each in book.entries()} == {1, 5, 6} and book.odd == 3
+    assert all(each.when.tzinfo is not None for each in book.entries())  # one without its zone is of this machine
+    spoilt(path, "update entry set at = 'odd' where id = 6")
+    assert book.clock_behind(NOON) is None
+    kept = book.add(entry(note="later"))
+    assert kept.id == 7 and book.entries()[-1].note in ("later", "4")
+    book.close()
+
+
+@pytest.mark.parametrize("name", ["a#b", "a?b", "100%", "ünïcode", "a%20b"])
+def test_what_can_be_read_of_a_damaged_book_is_rescued_and_what_was_deleted_is_not(tmp_path: Path, name: str) -> None:
+    folder = tmp_path / name
+    path = folder / "practice.sqlite"
+    book = Book(path)
+    kept = book.add_all([entry(note=str(n)) for n in range(3)])
+    book.delete([kept[1].id])
+    book.close()
+    assert [each.note for each in rescued(path)] == ["0", "2"]
+
+
+@pytest.mark.parametrize(
+    "spoil",
+    [("drop table entry",), ("alter table entry rename to other",), ("alter table entry drop column note",),
+     ("drop index entry_at", "alter table entry drop column at")],
+)  # fmt: skip
+def test_a_book_of_another_shape_is_told_as_damaged_and_can_be_put_aside(
+    tmp_path: Path, spoil: tuple[str, ...]
+) -> None:
+    path = tmp_path / "practice.sqlite"
+    Book(path).close()
+    spoilt(path, *spoil)
+    with pytest.raises(DamagedBookError):
+        Book(path)
+    aside = put_aside(path, NOON)
+    assert aside.exists() and not path.exists()
+    Book(path).close()
+
+
+def test_putting_aside_moves_all_or_nothing(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = tmp_path / "practice.sqlite"
+    for end in ("", "-wal", "-shm"):
+        Path(f"{path}{end}").write_text(end)
+    real, done = os.replace, list[object]()
+
+    def once_refused(old: Path, new: str) -> None:
+        if old == path:
+            raise OSError(13, "Permission denied")
+        done.append(old)
+        real(old, new)
+
+    monkeypatch.setattr("waltzmark.files.book.os.replace", once_refused)
+    with pytest.raises(BookError, match="cannot be put aside"):
+        put_aside(path, NOON)
+    assert done and {each.name for each in tmp_path.iterdir()} == {path.name, f"{path.name}-wal", f"{path.name}-shm"}
+
+
+def test_two_programs_begin_one_book_at_once(tmp_path: Path) -> None:
+    path = tmp_path / "practice.sqlite"
+    begin = (
+        "import sys; from waltzmark.files.book import Book; from pathlib import Path; Book(Path(sys.argv[1])).close()"
+    )
+    for _ in range(3):
+        both = [subprocess.Popen([sys.executable, "-c", begin, str(path)], stderr=subprocess.PIPE) for _ in range(3)]
+        assert [each.wait(60) for each in both] == [0, 0, 0]
+        for each in both:
+            assert each.stderr is not None
+            each.stderr.close()
+        for end in ("", "-wal", "-shm"):
+            Path(f"{path}{end}").unlink(missing_ok=True)
+
+
+def test_a_book_that_another_program_has_is_not_waited_for(tmp_path: Path) -> None:
+    path = tmp_path / "practice.sqlite"
+    book = Book(path)
+    other = sqlite3.connect(path, isolation_level=None)
+    other.execute("begin immediate")
+    begun = time.monotonic()
+    with pytest.raises(BookError, match="another program has it") as told:
+        book.add(entry())
+    assert time.monotonic() - begun < 1.0 and not isinstance(told.value, DamagedBookError)
+    other.execute("rollback")
+    assert book.add(entry()).id == 1
+    other.close()
+    book.close()
+
+
+def test_a_book_whose_folder_was_taken_away_does_not_say_that_it_keeps(tmp_path: Path) -> None:
+    path = tmp_path / "data" / "practice.sqlite"
+    book = Book(path)
+    book.add(entry())
+    shutil.rmtree(path.parent)
+    assert not book.there
+    with pytest.raises(BookError, match="taken away"):
+        book.add(entry())
+    book.close()

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.desktop.guard import safely
 
 if TYPE_CHECKING:
     from waltzmark.core.practice.entries import Entry
@@ -15,12 +16,14 @@ if TYPE_CHECKING:
 
 __all__ = ["Practice"]
 
+_AGAIN_MS = 2000
+
 
 class Practice(QObject):
     """What was practised. demo: whether the demo's made-up book is shown, in which nothing is kept."""
 
     changed = Signal()
-    trouble = Signal(str)  # something could not be kept or read: why, and what to do
+    trouble = Signal(str, bool)  # something could not be kept or read: why; whether the book is damaged
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -32,11 +35,17 @@ class Practice(QObject):
         self._known: tuple[Entry, ...] | None = None
         self.unkept: list[Entry] = []  # what could not be written; tried again with the next
         self.why_not = ""  # why the book cannot be opened
+        self.damaged = False
+        self._told_odd = 0
+        self._again = QTimer(self)  # while another program has the book
+        self._again.setSingleShot(True)
+        self._again.setInterval(_AGAIN_MS)
+        self._again.timeout.connect(safely(self._try_again))
 
     @property
     def book(self) -> Book | None:
         """The book that is shown, opened now if it is not; None where it cannot be, see `why_not`."""
-        from waltzmark.files.book import Book, BookError, book_path
+        from waltzmark.files.book import Book, BookError, DamagedBookError, book_path
 
         if self.demo:
             if self._demo_book is None:
@@ -44,12 +53,15 @@ class Practice(QObject):
                 self._demo_book.add_all(self._demo_entries())
                 self._demo_book._undo.clear()  # what comes with it is not something the user has done
             return self._demo_book
+        if self._book is not None and not self._book.there:  # its folder was taken away: another is begun
+            self._book.close()
+            self._book = None
         if self._book is None:
             try:
                 self._book = Book(book_path())
-                self.why_not = ""
+                self.why_not, self.damaged = "", False
             except BookError as error:
-                self.why_not = str(error)
+                self.why_not, self.damaged = str(error), isinstance(error, DamagedBookError)
         return self._book
 
     def show_demo(self, entries: Callable[[], Sequence[Entry]] | None) -> None:
@@ -65,9 +77,14 @@ class Practice(QObject):
         if self._known is None:
             try:
                 self._known = self.book.entries() if self.book is not None else ()
+                if self._book is not None and self._book.odd > self._told_odd:
+                    self._told_odd = self._book.odd
+                    self.trouble.emit(
+                        f"{self._book.odd} rows of the practice book cannot be read; they stay in it.", False
+                    )
             except WaltzmarkError as error:
                 self._known = ()
-                self.trouble.emit(str(error))
+                self._tell(error)
         return (*self._known, *self.unkept)
 
     def _changed(self) -> None:
@@ -79,19 +96,23 @@ class Practice(QObject):
         waiting = [*self.unkept, entry]
         try:
             if self.book is None:
-                raise WaltzmarkError(self.why_not)
+                raise self._cannot()
             behind = self.book.clock_behind(entry.when)
             self.book.add_all(waiting)
         except WaltzmarkError as error:
             self.unkept = waiting
-            self.trouble.emit(f"{len(waiting)} entries of practice are not kept yet: {error}")
+            self._tell(error, f"{len(waiting)} entries of practice are not kept yet: ")
+            self._again.start()
             self._changed()
             return False
         self.unkept = []
+        self._again.stop()
         if behind is not None:
             days = behind.total_seconds() / 86_400
             said = f"{days:.0f} days" if days >= 2 else f"{behind.total_seconds() / 60:.0f} minutes"
-            self.trouble.emit(f"The clock stands {said} before the last entry of practice; it may have been set back.")
+            self.trouble.emit(
+                f"The clock stands {said} before the last entry of practice; it may have been set back.", False
+            )
         self._changed()
         return True
 
@@ -99,13 +120,39 @@ class Practice(QObject):
         """Does something with the book; whether it could be done."""
         try:
             if self.book is None:
-                raise WaltzmarkError(self.why_not)
+                raise self._cannot()
             done(self.book)
         except WaltzmarkError as error:
-            self.trouble.emit(str(error))
+            self._tell(error)
             return False
         self._changed()
         return True
+
+    def _cannot(self) -> WaltzmarkError:
+        from waltzmark.files.book import BookError, DamagedBookError
+
+        return (DamagedBookError if self.damaged else BookError)(self.why_not)
+
+    def _tell(self, error: WaltzmarkError, head: str = "") -> None:
+        from waltzmark.files.book import DamagedBookError
+
+        self.trouble.emit(f"{head}{error}", isinstance(error, DamagedBookError))
+
+    def _try_again(self) -> None:
+        """Tries to keep what could not be written."""
+        from waltzmark.files.book import BookError
+
+        if not self.unkept:
+            return
+        try:
+            if self.book is None:
+                raise self._cannot()
+            self.book.add_all(self.unkept)
+        except BookError:
+            self._again.start()
+            return
+        self.unkept = []
+        self._changed()
 
     def name(self, person: str) -> None:
         """Who practises from now on."""
@@ -118,15 +165,22 @@ class Practice(QObject):
         from waltzmark.files.book import Book, book_path, put_aside, rescued
 
         path = book_path()
+        if self._book is not None:
+            self._book.close()
+            self._book = None
         found = rescued(path)
         put_aside(path, now())
         self._book = Book(path)
         self._book.add_all(found)
-        self.why_not = ""
+        self.why_not, self.damaged, self._told_odd = "", False, 0
         self._changed()
 
     def close(self) -> None:
-        """Lets go of the files."""
+        """Lets go of the files; what could not be written so far is tried once more."""
+        self._again.stop()
+        if self.unkept:
+            self._try_again()
+            self._again.stop()
         for book in (self._book, self._demo_book):
             if book is not None:
                 book.close()

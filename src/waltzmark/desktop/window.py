@@ -344,9 +344,9 @@ class MainWindow(QMainWindow):
             "Save a copy …", self.filing.save_as,
         )  # fmt: skip
 
-    def _tell_of_book(self, words: str) -> None:
+    def _tell_of_book(self, words: str, damaged: bool) -> None:
         practice = self.desk.practice
-        if "put it aside" in words:
+        if damaged:
             anew = lambda: self.desk.asking.attempt(practice.begin_anew)  # noqa: E731 - a button of its own
             self.notices.tell(words, "Put it aside and begin another", anew)
         else:

@@ -37,7 +37,8 @@ VERSION = len(_MIGRATIONS)
 _COLUMNS = tuple(field.name for field in fields(Entry) if field.name != "id")
 _NAMES = {name: "at" if name == "when" else name for name in _COLUMNS}
 _STORED = ", ".join(("id", *_NAMES.values()))
-_BUSY_MS = 3000
+#: How long another program that writes is waited for: when the book is opened, and with each thing that is done.
+_OPENING_MS, _BUSY_MS = 3000, 150
 _MOST_LINES = 1_000_000
 _BACK = timedelta(minutes=1)
 
@@ -63,6 +64,8 @@ class Book:
 
     def __init__(self, path: Path | None = None) -> None:
         self.path = path
+        self._begun = False
+        self.odd = 0  # rows that cannot be read, as far as has been seen; they stay in the file
         self._undo: list[tuple[str, Callable[[], None]]] = []
         try:
             if path is not None:
@@ -80,7 +83,7 @@ class Book:
 
     def _begin(self) -> None:
         with self._told("opened"):
-            self._store.execute(f"pragma busy_timeout = {_BUSY_MS}")
+            self._store.execute(f"pragma busy_timeout = {_OPENING_MS}")
             version = int(self._store.execute("pragma user_version").fetchone()[0])
             if version > VERSION:
                 raise BookError(
@@ -92,11 +95,17 @@ class Book:
             if self.path is not None:
                 self._store.execute("pragma journal_mode = wal")
             self._store.execute("pragma synchronous = full")
-            for number in range(version, VERSION):
-                with self._whole():
-                    for command in _MIGRATIONS[number]:
-                        self._store.execute(command)
-                    self._store.execute(f"pragma user_version = {number + 1}")
+            while version < VERSION:
+                with self._whole():  # another window may have done it since
+                    version = int(self._store.execute("pragma user_version").fetchone()[0])
+                    if version < VERSION:
+                        for command in _MIGRATIONS[version]:
+                            self._store.execute(command)
+                        version += 1
+                        self._store.execute(f"pragma user_version = {version}")
+            self._store.execute(f"select {_STORED} from entry limit 0")  # whether it is a book at all
+            self._store.execute(f"pragma busy_timeout = {_BUSY_MS}")
+        self._begun = True
 
     @contextlib.contextmanager
     def _told(self, done: str) -> Iterator[None]:
@@ -109,6 +118,12 @@ class Book:
                     f"the practice book {self.path} cannot be {done}: the disk is full or cannot be written. Make room "
                     "and try again; nothing that was kept is lost"
                 ) from None
+            if any(word in str(error) for word in ("locked", "busy")):
+                raise BookError(
+                    f"the practice book {self.path} cannot be {done} just now: another program has it"
+                ) from None
+            if any(word in str(error) for word in ("no such", "malformed", "schema", "syntax", "has no column")):
+                raise DamagedBookError(_damaged(self.path)) from None
             raise BookError(f"the practice book {self.path} cannot be {done}: {_reason(error)}") from None
         except sqlite3.DatabaseError as error:
             if isinstance(error, sqlite3.IntegrityError | sqlite3.ProgrammingError):
@@ -118,6 +133,8 @@ class Book:
     @contextlib.contextmanager
     def _whole(self) -> Iterator[None]:
         """All or nothing."""
+        if not self.there and self._begun:
+            raise BookError(f"the practice book {self.path} has been taken away; another is begun with what comes next")
         self._store.execute("begin immediate")
         try:
             yield
@@ -126,6 +143,11 @@ class Book:
             if self._store.in_transaction:  # a full disk has ended it already
                 self._store.execute("rollback")
             raise
+
+    @property
+    def there(self) -> bool:
+        """Whether its file is still where it was opened."""
+        return self.path is None or self.path.exists()
 
     def close(self) -> None:
         """Lets go of the file."""
@@ -138,6 +160,7 @@ class Book:
         with self._told("read"):
             rows = self._store.execute(f"select {_STORED} from entry where gone = 0").fetchall()
         found = _entries(rows)
+        self.odd = len(rows) - len(found)
         # Here and not in the store: times may be in several time zones, and their texts do not sort as they do.
         found.sort(key=lambda entry: (entry.when, entry.id))
         return tuple(found if since is None else (entry for entry in found if entry.when >= since))
@@ -150,7 +173,7 @@ class Book:
         """How far a time lies before the last entry put in, as after the clock was set back; None where not."""
         with self._told("read"):
             row = self._store.execute("select at from entry where gone = 0 order by id desc limit 1").fetchone()
-        last = datetime.fromisoformat(row[0]) if row else None
+        last = _time(row[0]) if row else None
         return last - when if last is not None and last - when > _BACK else None
 
     # What is done to it.
@@ -233,23 +256,30 @@ def put_aside(path: Path, when: datetime) -> Path:
     """Moves a damaged book aside, with what SQLite keeps beside it, so that another can begin; where it is then. Raises
     BookError."""
     to = path.with_name(f"{path.name}.damaged-{when:%Y%m%d-%H%M%S}")
+    moved: list[tuple[Path, str]] = []
     try:
-        for end in ("", "-wal", "-shm"):
+        for end in ("-wal", "-shm", ""):
             old = Path(f"{path}{end}")
             if old.exists():
                 os.replace(old, f"{to}{end}")
+                moved.append((old, f"{to}{end}"))
     except OSError as error:
+        for old, new in reversed(moved):  # all of it, or nothing
+            with contextlib.suppress(OSError):
+                os.replace(new, old)
         raise BookError(f"{path} cannot be put aside: {error.strerror}") from None
     return to
 
 
 def rescued(path: Path) -> tuple[Entry, ...]:
-    """What can still be read of a damaged book, as far as it goes."""
+    """What can still be read of a damaged book, as far as it goes; what was deleted stays so."""
     found: list[Entry] = []
     with contextlib.suppress(sqlite3.Error, EntryError, ValueError, OSError):
-        store = sqlite3.connect(f"file:{path}?mode=ro", uri=True)
+        store = sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True)
         with contextlib.closing(store):
-            for row in store.execute(f"select {_STORED} from entry order by id"):
+            known = {str(row[1]) for row in store.execute("pragma table_info(entry)")}
+            there = "where gone = 0" if "gone" in known else ""
+            for row in store.execute(f"select {_STORED} from entry {there} order by id"):
                 found += _entries([row])  # what was read before it breaks is kept
     return tuple(found)
 
@@ -273,14 +303,41 @@ def _values(entry: Entry) -> tuple[Any, ...]:
     return tuple(values)
 
 
+def _time(text: object) -> datetime | None:
+    """A time as it was stored; without its time zone, that of this machine. None where it is none."""
+    try:
+        time = datetime.fromisoformat(text)  # type: ignore[arg-type]
+        return time if time.tzinfo is not None else time.astimezone()
+    except (ValueError, TypeError, OverflowError, OSError):
+        return None
+
+
+#: Where in a row stand texts, figures, and figures that may be missing.
+_TEXTS = tuple(at for at, name in enumerate(("id", *_COLUMNS)) if name in (
+    "kind", "person", "form", "posture", "title", "side", "what", "unit", "outcome", "note"))  # fmt: skip
+_FIGURES = tuple(at for at, name in enumerate(("id", *_COLUMNS)) if name in ("heading", "reps", "minutes"))
+_MISSING = tuple(at for at, name in enumerate(("id", *_COLUMNS)) if name in ("measured", "planned"))
+_NUMERIC, _PERHAPS = frozenset((int, float)), frozenset((int, float, type(None)))
+
+
 def _entries(rows: Iterable[Sequence[Any]]) -> list[Entry]:
-    """Entries of the store. They were looked at when they were put in, which takes most of the time."""
-    found, begin, read, names = [], object.__new__, datetime.fromisoformat, ("id", *_COLUMNS)
+    """Entries of the store. What they say was looked at when they were put in, which takes most of the time; rows that
+    something else has made of another kind are passed over."""
+    found, begin, names = [], object.__new__, ("id", *_COLUMNS)
+    texts, figures, missing, numeric, perhaps = _TEXTS, _FIGURES, _MISSING, _NUMERIC, _PERHAPS
     for row in rows:
+        when = _time(row[1])
+        if (
+            when is None
+            or any(type(row[at]) is not str for at in texts)
+            or any(type(row[at]) not in numeric for at in figures)
+            or any(type(row[at]) not in perhaps for at in missing)
+        ):
+            continue
         made = begin(Entry)
         values = made.__dict__
         values.update(zip(names, row))  # noqa: B905 - asked for by the same names
-        values["when"] = read(row[1])
+        values["when"] = when
         found.append(made)
     return found
 

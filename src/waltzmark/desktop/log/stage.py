@@ -47,7 +47,7 @@ class LogStage(FacedStage):
             return
         practice = self.desk.practice
         if practice.book is None and practice.why_not:
-            practice.trouble.emit(practice.why_not)
+            practice.trouble.emit(practice.why_not, practice.damaged)
         (self.next, self.measures, self.book)[self.panels.currentIndex()].refresh()
 
     def set_theme(self, theme: Theme) -> None:
