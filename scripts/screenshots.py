@@ -98,6 +98,9 @@ def tape(window: MainWindow) -> None:
     window.room.show_face("tape")
     window.room.tape.within.show_length(0.1)
     window.room.tape.refresh()
+    QTest.qWait(20)
+    while window.desk.jobs.busy("room tape") or not window.room.tape.marks:
+        QTest.qWait(20)
     window.room.tape.list.setCurrentRow(3)
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import pickle
+import threading
 from dataclasses import replace
 
 import numpy as np
@@ -246,3 +248,32 @@ def test_between_counts_nothing_jumps(lines: tuple[Count, ...], t: float) -> Non
             assert moved < 1e-3 * reach * 4
             still = trace.move_kinds[row, side] == 0
             assert not still or near.foot(side)[:3] == trace.pose(row).foot(side)[:3]
+
+
+def test_a_walk_is_handed_to_another_process_while_others_find_things_out_about_it() -> None:
+    """Forms and walks are pickled in a thread while the interface judges them."""
+    form = read_document(demo_text()).form
+    wrong: list[BaseException] = []
+    stop = threading.Event()
+
+    def find_out() -> None:
+        number = 0
+        while not stop.is_set():
+            for passage in trace.passages:
+                passage.known(f"n{number}", lambda: 1)
+            trace.__dict__[f"_n{number}"] = form.__dict__[f"_n{number}"] = number  # as a cached property does
+            number += 1
+
+    trace = walk(form)
+    finder = threading.Thread(target=find_out)
+    finder.start()
+    try:
+        for _ in range(60):
+            again = pickle.loads(pickle.dumps((form, trace)))
+    except RuntimeError as error:
+        wrong.append(error)
+    finally:
+        stop.set()
+        finder.join()
+    assert not wrong and again[0] == form and (again[1].table == trace.table).all()
+    assert all(not passage.memo for passage in again[1].passages)

@@ -11,6 +11,7 @@ import pytest
 from PySide6.QtCore import QCoreApplication, QEvent, QModelIndex, Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
+from shiboken6 import isValid
 
 from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.app import make_application
@@ -65,8 +66,8 @@ def make_window(
     yield make
     chooses(monkeypatch, "Throw them away", "Give them up for good")
     for window in (*made, *all_windows()):
-        window.close()
-        window.deleteLater()
+        if isValid(window):  # one that was closed is gone
+            window.close()
     # Else what is to be deleted stays, and every window after it restyles it all.
     QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 

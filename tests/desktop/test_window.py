@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import gc
+import weakref
 from collections.abc import Callable
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QCoreApplication, QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QDialog, QLabel, QMenu
+from PySide6.QtWidgets import QApplication, QDialog, QLabel, QMenu
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed, row_index, type_count
@@ -337,3 +339,25 @@ def test_what_the_first_picture_does_not_wait_for_comes_right_after_it(
     assert filled[0] == filled[1] and all(filled[0])
     assert set(window.desk.book) == set(other.desk.book)
     assert not window.desk.book["tightest"].isEnabled() and window.desk.book["type"].isEnabled()
+
+
+def test_a_closed_window_is_freed_with_all_that_is_in_it(window: MainWindow) -> None:
+    def opened_and_closed() -> weakref.ref[MainWindow]:
+        other = open_window(window.desk.settings)
+        other.filing.open_demo()
+        for stage in ("room", "practise", "plot"):
+            other.show_stage(stage)
+            QApplication.processEvents()
+        known = weakref.ref(other)
+        other.close()
+        return known
+
+    opened_and_closed()  # what is made once for all is made
+    many = []
+    for _ in range(3):
+        known = opened_and_closed()
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+        gc.collect()
+        many.append(len(QApplication.allWidgets()))
+        assert known() is None
+    assert many[0] == many[-1]

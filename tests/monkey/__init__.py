@@ -126,7 +126,6 @@ class Monkey:
         for window in all_windows():
             window.document.jobs.close()
             window.close()
-            window.deleteLater()
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
         for owner, name, was in reversed(self._patched):
             setattr(owner, name, was) if was is not None else delattr(owner, name)

@@ -26,6 +26,8 @@ def demo_book(form: Form, trace: Trace, today: datetime) -> tuple[Entry, ...]:
     sides = sides_of_form(form, trace)
     chosen = [posture.id for posture in form.postures if sides[posture.id]][:8]
     found: list[Entry] = []
+    if not chosen:
+        return ()
     for day in range(_DAYS, 0, -1):
         done = 1.0 - day / _DAYS  # how far the three months have gone
         at = (today - timedelta(days=day)).replace(hour=18, minute=30, second=0, microsecond=0)

@@ -51,9 +51,15 @@ def open_window(
         last = _windows.open_ones[-1].pos()
         window.move(last.x() + 28, last.y() + 28)
     _windows.open_ones.append(window)
-    window.closed.connect(safely(lambda: _windows.open_ones.remove(window)))
+    window.closed.connect(safely(lambda: _closed(window)))
     window.show()
     return window
+
+
+def _closed(window: MainWindow) -> None:
+    """Lets a window go, with all that is in it."""
+    _windows.open_ones.remove(window)
+    window.deleteLater()
 
 
 def all_windows() -> tuple[MainWindow, ...]:

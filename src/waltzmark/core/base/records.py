@@ -42,8 +42,7 @@ def record(
         methods = {**_beginning(whole), **_frozen(whole), **_showing(whole)}
         if eq:
             methods |= _comparing(whole)
-        if slots:
-            methods |= _keeping(whole)
+        methods |= _keeping(whole) if slots else _handing(whole)
         for name, method in methods.items():
             if name not in own:
                 setattr(whole, name, method)
@@ -170,6 +169,18 @@ def _keeping(whole: type[Any]) -> dict[str, Callable[..., Any]]:
             object.__setattr__(self, name, value)
 
     return {"__getstate__": keep, "__setstate__": kept}
+
+
+def _handing(whole: type[Any]) -> dict[str, Callable[..., Any]]:
+    """What an object with a dictionary hands to another process: its fields, and not what has been found out about it,
+    to which another thread may be adding just then."""
+    names = [f.name for f in fields(whole)]
+
+    def hand(self: Any) -> dict[str, Any]:
+        own = self.__dict__
+        return {name: own[name] for name in names if name in own}
+
+    return {"__getstate__": hand}
 
 
 def _getter(names: list[str]) -> Callable[[Any], Any]:

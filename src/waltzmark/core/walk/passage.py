@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import field
+from dataclasses import field, fields
 from functools import cached_property
-from typing import NamedTuple, TypeVar, cast
+from typing import Any, NamedTuple, TypeVar, cast
 
 import numpy as np
 
@@ -144,6 +144,11 @@ class Passage:
     by: tuple[float, float] = (0.0, 0.0)
     #: What has been found out about it that is the same wherever it stands; its moved copies share it.
     memo: dict[object, object] = field(default_factory=dict, repr=False)
+
+    def __getstate__(self) -> dict[str, Any]:
+        """What is handed to another process: not what others are finding out about it just then."""
+        state = {f.name: getattr(self, f.name) for f in fields(self)}
+        return {**state, "memo": {}}
 
     def __len__(self) -> int:
         return len(self.rows)
