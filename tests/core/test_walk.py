@@ -23,6 +23,8 @@ from waltzmark.core.score.facings import Clock
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.step import step
 from waltzmark.core.walk.walk import ground_of, walk
+from waltzmark.demo import demo_text
+from waltzmark.files.reading import read_document
 
 counts = st.lists(write.counts.map(lambda c: replace(c, beats=1.0)), max_size=5).map(tuple)
 headings = st.integers(0, 719).map(lambda n: n / 2.0)
