@@ -15,6 +15,7 @@ import pytest
 from waltzmark import demo
 from waltzmark.cli.commands import COMMANDS, DRAWN
 from waltzmark.cli.main import parser, run
+from waltzmark.cli.saying import as_json
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.school.school import bundled_schools
 from waltzmark.desktop.sheet_command import parser as sheet_parser
@@ -395,3 +396,46 @@ def test_a_shell_completes_commands_options_and_forms(typed: str, offered: set[s
                    "COMP_POINT": str(len(typed)), "IFS": "\n", "_ARGCOMPLETE_IFS": "\n"}  # fmt: skip
     subprocess.run([sys.executable, "-m", "waltzmark"], env=environment, cwd=tmp_path, check=True)
     assert {word.strip() for word in told.read_text(encoding="utf-8").splitlines() if word.strip()} == offered
+
+
+ODD = """waltzmark = 1
+[form]
+title = "one\\ntwo"
+[[posture]]
+id = "a"
+name = "=1+1 \\u001b[2J \\u202Eback \\u200D\\nstop: x"
+counts = ["step L 60 in 12", "sh\\u0007ift", "step R beside"]
+"""
+
+
+def test_names_are_shown_and_not_obeyed(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    file = tmp_path / "odd.waltz"
+    file.write_text(ODD, encoding="utf-8")
+    for arguments in (["check"], ["trace"], ["check", "--json"], ["trace", "--json"], ["sides"], ["home"]):
+        run([arguments[0], str(file), *arguments[1:]])
+        told = capsys.readouterr()
+        assert not set(told.out + told.err) & {"\x1b", "\x07", "\u202e"}, arguments
+        assert "\nstop: x" not in told.out
+
+
+def test_what_is_no_number_is_null_in_json() -> None:
+    values = {"a": [float("inf"), 1.5], "b": {"c": float("nan")}, "d": (-float("inf"),)}
+    assert json.loads(as_json(values)) == {"a": [None, 1.5], "b": {"c": None}, "d": [None]}
+    odd = {"name": "\x1b \u202e \\ é"}
+    assert json.loads(as_json(odd)) == odd and "\u202e" not in as_json(odd)
+
+
+@pytest.mark.parametrize("module", ["argparse", "multiprocessing", "json"])
+def test_nothing_is_run_out_of_the_current_folder(module: str, tmp_path: Path) -> None:
+    (tmp_path / f"{module}.py").write_text("open('ran', 'w')\nraise SystemExit('mine')\n", encoding="utf-8")
+    outside = "import os, multiprocessing.resource_tracker as one; from waltzmark.__main__ import main; main(); one.ensure_running()"
+    ran = subprocess.run(
+        [sys.executable, "-P", "-c", outside, "check", str(DEMO)], cwd=tmp_path, capture_output=True, timeout=60
+    )  # fmt: skip
+    assert b"Traceback" not in ran.stderr and not (tmp_path / "ran").exists()
+
+
+def test_without_an_output_it_says_so() -> None:
+    command = f'"{sys.executable}" -m waltzmark check "{DEMO}" >&-'
+    ran = subprocess.run(command, shell=True, capture_output=True, timeout=60)
+    assert ran.returncode == 2 and ran.stderr.count(b"\n") == 1

@@ -2,14 +2,25 @@
 
 from __future__ import annotations
 
+import contextlib
 import gc
 import os
 import sys
 from typing import Any
 
 
+def _trust_no_folder() -> None:
+    """Nothing is imported out of the folder somebody happens to be in, here and by what is started from here."""
+    os.environ["PYTHONSAFEPATH"] = "1"
+    ours = os.path.dirname(os.path.dirname(os.path.abspath(__file__)))
+    with contextlib.suppress(OSError):  # it may be gone
+        if not sys.flags.safe_path and sys.path and os.path.abspath(sys.path[0]) == os.getcwd() != ours:
+            del sys.path[0]  # ``python -m`` has put it there
+
+
 def main() -> int:
     """Runs Waltzmark with the arguments of the command line and returns the exit status."""
+    _trust_no_folder()
     arguments = sys.argv[1:]
     if "_ARGCOMPLETE" in os.environ:  # a shell asks what can be typed
         from waltzmark.completing import complete

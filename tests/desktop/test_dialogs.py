@@ -259,7 +259,7 @@ def test_pages_are_turned_printed_into_a_named_file_and_stopped(
 
 
 def test_the_book_goes_out_and_in_through_its_file_questions(
-    asking: Asking, demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    asking: Asking, demo: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     stage = logged(demo, "book")
     soon(typed("the left knee felt stiff"))
@@ -274,21 +274,25 @@ def test_the_book_goes_out_and_in_through_its_file_questions(
         assert "the left knee felt stiff" in target.read_text(encoding="utf-8")
         monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_, target=target: (str(target), ""))
         stage.take_in()
+        qtbot.waitUntil(lambda: bool(told))
         assert told.pop() == "Taken in: 0 entries were new; Undo takes them back." and len(kept()) == 1
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "none" / "x.csv"), ""))
     stage.export("csv")
     assert told.pop().startswith("That cannot be done: ")
     spoilt = tmp_path / "spoilt.csv"
+
+    def read(path: Path) -> str:
+        stage.read_book(path)
+        qtbot.waitUntil(lambda: bool(told))
+        return told.pop()
+
     for written, says in (
-        (b"\xff\xfe\x00", "no text in UTF-8"), (b"when,kind\nyesterday,walk\n", "line 2"), (b"{", "no JSON"),
+        (b"\xff\xfe\x00", "not UTF-8 text"), (b"when,kind\nyesterday,walk\n", "line 2"), (b"{", "no JSON"),
         (b"a,b\n1,2\n", "names its columns"),
     ):  # fmt: skip
         spoilt.write_bytes(written)
-        stage.read_book(spoilt)
-        assert says in told.pop() and len(kept()) == 1
-    stage.read_book(tmp_path / "missing.csv")
-    assert "No such file" in told.pop()
+        assert says in read(spoilt) and len(kept()) == 1
+    assert "No such file" in read(tmp_path / "missing.csv")
     with spoilt.open("wb") as file:
         file.truncate(50_000_001)
-    stage.read_book(spoilt)
-    assert "larger than 50 MB" in told.pop()
+    assert "at most 50 MB" in read(spoilt)

@@ -387,3 +387,12 @@ def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
     dialog.preview.grab()
     dialog.kind.setCurrentIndex(0)
     dialog.reject()
+
+
+def test_a_drawing_is_well_formed_whatever_a_name_holds(qapp: object, tmp_path: Path) -> None:
+    odd = replace(DEMO.postures[0], name="bell \x07 <b> \ufffe & end")
+    form = replace(DEMO, title="\x1b[2J", postures=(odd, *DEMO.postures[1:3]))
+    for kind in ("chart", "postures"):
+        for file in write(make(form, walk(form), Sheet(kind=kind), ()), tmp_path / f"{kind}.svg"):
+            texts = ["".join(each.itertext()) for each in ElementTree.parse(file).iter(f"{SVG}title")]
+            assert texts and all(sign not in "".join(texts) for sign in ("\x07", "\x1b", "\ufffe"))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import csv
 import io
 import json
@@ -101,6 +102,14 @@ def test_a_book_comes_back_from_csv_and_from_json_as_it_went(kept: list[Entry]) 
         assert len(other) == 0 or not kept
 
 
+def test_half_a_sign_becomes_a_whole_one_and_a_formula_stays_a_text() -> None:
+    book = Book()
+    assert book.take_in('[{"when": "2026-05-04T12:00Z", "kind": "walk", "note": "=1\\ud800"}]', "x") == 1
+    (row,) = csv.DictReader(io.StringIO(book.as_csv()))
+    assert row["note"] == "'=1\ufffd" and [each.note for each in bare(book)] == ["=1\ufffd"]
+    assert Book().take_in("\ufeff" + book.as_csv(), "x") == 1
+
+
 def test_other_programs_can_read_it() -> None:
     book = Book()
     book.add(entry(0, measured=31.5, planned=35.0, unit="°", note='a "quoted", note'))
@@ -118,6 +127,7 @@ def test_other_programs_can_read_it() -> None:
         ('when,kind,reps\n2026-05-04T12:00,walk,"two"\n', "line 2"), ("{", "is no JSON"), ("[1]", "entry 1: it is no object"),
         ('{"entries": {}}', 'a list of "entries"'), ('[{"kind": "walk"}]', "entry 1: it needs its time"),
         ('[{"when": "2026-05-04T12:00", "kind": "walk", "measured": 1e400}]', "entry 1: measured"), ("[" * 100_000, "is no JSON"),
+        ("when,kind\n" + "2026-05-04T12:00,walk\n" * 100_001, "more than 100000 entries"),
         ('[{"when": "2026-05-04T12:00", "kind": "walk", "note": 5}]', "note is no text"), ("", "names its columns"),
     ],
 )  # fmt: skip
@@ -238,7 +248,8 @@ def test_killed_in_a_drill_at_most_the_repetition_in_progress_is_lost(tmp_path: 
         (b"nonsense", "no JSON"), (b"[1]", "no JSON object"), (b"{}", "without its time"), (b'{"t": "x"}', "t is no number"),
         (b'{"t": 1, "left": NaN}', "left is no number"), (b'{"t": 1, "left": -50}', "reads 0 to 1000"),
         (b'{"t": true}', "t is no number"), (b'{"scale": "x", "plates": 7}', "one plate or two"), (b"[" * 3000, "no JSON"),
-        (b"x" * (LONGEST + 1), "more than"), (b'{"t": 1, "right": 1e300}', "reads 0 to"), (b"\xff\xfe", "no JSON"),
+        (b"x" * (LONGEST + 1), "more than"), (b'{"t": 1, "right": 1e4}', "reads 0 to"),
+        (b'{"t": ' + b"9" * 300 + b"}", "t is no number"), (b"\xff\xfe", "no JSON"),
     ],
 )  # fmt: skip
 def test_nonsense_of_a_scale_is_told(line: bytes, says: str) -> None:
@@ -284,6 +295,44 @@ def test_the_simulated_scale_listens_on_this_machine_and_follows_a_target() -> N
         with pytest.raises(ScaleError, match="choose another with --port"):
             make_server(Person, Hello(), port)
         server.shutdown()
+
+
+def test_one_scale_has_a_few_listeners_and_a_thread_for_each() -> None:
+    server = make_server(Person, Hello(2, 100.0, 0.0, True), 0)
+    threading.Thread(target=server.serve_forever, daemon=True).start()
+    before = threading.active_count()
+    with server, contextlib.ExitStack() as held:
+        lines = [
+            held.enter_context(socket.create_connection(("127.0.0.1", server.server_address[1]), timeout=5))
+            for _ in range(60)
+        ]
+        heard = [bool(line.makefile("rb").readline()) for line in lines if _is_open(line)]
+        assert 1 <= sum(heard) <= 8 and threading.active_count() - before <= 8
+        server.shutdown()
+
+
+def _is_open(line: socket.socket) -> bool:
+    with contextlib.suppress(OSError):
+        return bool(line.recv(1, socket.MSG_PEEK))
+    return False
+
+
+def test_the_stand_in_ends_with_whoever_started_it() -> None:
+    starts = (
+        "import subprocess, sys, time\n"
+        "scale = subprocess.Popen([sys.executable, '-P', '-m', 'waltzmark', 'scale', '--port', '0', '--until-input-ends'],"
+        " stdin=subprocess.PIPE, stdout=subprocess.PIPE)\n"
+        "print(scale.stdout.readline().decode(), flush=True)\n"
+        "time.sleep(60)\n"
+    )
+    with subprocess.Popen([sys.executable, "-c", starts], stdout=subprocess.PIPE) as starter:
+        assert starter.stdout is not None
+        port = json.loads(starter.stdout.readline())["port"]
+        with socket.create_connection(("127.0.0.1", port), timeout=20) as line:
+            starter.kill()
+            reader = line.makefile("rb")
+            while reader.readline():  # until it is gone; the time limit of the line tells where it is not
+                pass
 
 
 def test_the_command_tells_where_it_listens(capsys: pytest.CaptureFixture[str]) -> None:

@@ -96,9 +96,14 @@ def test_what_is_kept_by_name_comes_back_and_what_is_spoilt_hides_nothing(home: 
         file.with_stem("b-not-text").write_bytes(b"\xff\xfe\x00\x01")
         file.with_stem("c-no-file").mkdir()
     assert library.bodies() == (body,) and library.schools() == (school,) and library.rooms()[0] == room
-    # The same name, however it is written, is the same file.
-    assert library.keep_room(made_room("back  YARD!", 4.0, 4.0)) == files[1]
-    assert library.rooms()[0].outline == made_room("", 4.0, 4.0).outline
+    # The same name is the same file; names that only look alike, and files that cannot be read, are left alone.
+    others = [made_room(name, 4.0, 4.0) for name in ("back  YARD!", "back-yard", "A spoilt one", "é" * 200)]
+    places = {library.keep_room(each) for each in others} | {files[1]}
+    assert len(places) == 5 and {room.name for room in library.rooms()} >= {room.name, *(each.name for each in others)}
+    smaller = made_room("Back yard", 4.0, 4.0)
+    assert library.replaced_by(smaller) and not library.replaced_by(room)
+    assert library.keep_room(smaller) == files[1] and smaller in library.rooms() and room not in library.rooms()
+    assert files[1].with_stem("a-spoilt-one").read_text(encoding="utf-8") == "waltzmark = 1\n["
     for nameless in ("", " … ", "!?"):
         with pytest.raises(WaltzmarkError, match="letters or figures"):
             library.keep_room(made_room(nameless, 4.0, 4.0))

@@ -69,3 +69,11 @@ def test_what_is_no_table_is_refused_with_words(text: str, says: str) -> None:
     with pytest.raises(DocumentError) as caught:
         form_from_csv(text, Form())
     assert says in str(caught.value)
+
+
+def test_what_a_spreadsheet_would_reckon_is_text_in_a_table_and_comes_back() -> None:
+    for name in ("=1+1", "+cmd", "-2", "@a", "'=1", "''+", "'quoted'", "plain"):
+        form = replace(DEMO, postures=(replace(DEMO.postures[0], name=name),))
+        text = trace_csv(form, walk(form))
+        rows = list(csv.DictReader(io.StringIO(text)))
+        assert rows[1]["name"][0] not in "=+-@" and form_from_csv(text, Form()).postures[0].name == name

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import argparse
-import sys
 from collections.abc import Callable, Sequence
 from typing import Any
 
 from waltzmark.cli.home import home_arguments, run_home, run_loop
 from waltzmark.cli.room import room_arguments, run_room
-from waltzmark.cli.saying import as_json, say
+from waltzmark.cli.saying import as_json, complain, say
 from waltzmark.cli.scale import run_scale, scale_arguments
 from waltzmark.cli.sides import run_compare, run_mirror, run_sides, sides_arguments
 from waltzmark.core.answers.review import Review, review
@@ -68,12 +67,12 @@ def run(arguments: Sequence[str]) -> int:
         if options.command in _ALONE:
             return _ALONE[options.command](options, read)
     except WaltzmarkError as error:
-        print(f"waltzmark: {error}", file=sys.stderr)
+        complain(error)
         return 2
     for notice in read.notices[:MOST_NOTICES]:
-        print(f"waltzmark: {notice}", file=sys.stderr)
+        complain(notice)
     if len(read.notices) > MOST_NOTICES:
-        print(f"waltzmark: … and {len(read.notices) - MOST_NOTICES} more", file=sys.stderr)
+        complain(f"… and {len(read.notices) - MOST_NOTICES} more")
     form = judged_by(read.form, load_school(options.school)) if options.school else read.form
     trace = walk(form)
     if options.command == "trace":

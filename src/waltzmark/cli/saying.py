@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import json
+import math
 import os
 import sys
 from typing import Any
 
-__all__ = ["as_json", "number_from_one", "say"]
+from waltzmark.core.base.showing import OBEYED, shown
+
+__all__ = ["as_json", "complain", "number_from_one", "say"]
 
 
 def number_from_one(text: str) -> int:
@@ -19,19 +22,37 @@ def number_from_one(text: str) -> int:
 
 
 def as_json(values: dict[str, Any]) -> str:
-    """One object, in letters that the output can take."""
-    wide = (sys.stdout.encoding or "").lower().replace("-", "") in ("utf8", "utf16", "utf32")
-    return json.dumps(values, ensure_ascii=not wide)
+    """One object, in letters that the output can take; a number that is none, as JSON knows it, is null."""
+    wide = (getattr(sys.stdout, "encoding", None) or "").lower().replace("-", "") in ("utf8", "utf16", "utf32")
+    text = json.dumps(_finite(values), ensure_ascii=not wide, allow_nan=False)
+    return OBEYED.sub(lambda sign: f"\\u{ord(sign[0]):04x}", text)
+
+
+def _finite(value: Any) -> Any:
+    if isinstance(value, dict):
+        return {key: _finite(each) for key, each in value.items()}
+    if isinstance(value, list | tuple):
+        return [_finite(each) for each in value]
+    return None if isinstance(value, float) and not math.isfinite(value) else value
+
+
+def complain(words: object) -> None:
+    """Prints what is wrong, where one is told such things."""
+    if sys.stderr is not None:
+        print(f"waltzmark: {shown(str(words), lines=True)}", file=sys.stderr)
 
 
 def say(words: str, status: int) -> int:
     """Prints the result of a command and returns its status; 2 when it cannot be printed."""
+    if sys.stdout is None:  # it was closed before this began
+        complain("the result cannot be written: there is no output")
+        return 2
     encoding = sys.stdout.encoding or "ascii"
     try:
         # A terminal that knows fewer signs shows "?" for the others.
-        print(words.encode(encoding, "replace").decode(encoding), flush=True)
+        print(shown(words, lines=True).encode(encoding, "replace").decode(encoding), flush=True)
     except OSError as error:
-        print(f"waltzmark: the result cannot be written: {error.strerror}", file=sys.stderr)
+        complain(f"the result cannot be written: {error.strerror}")
         sys.stdout = open(os.devnull, "w", encoding="utf-8")  # noqa: SIM115 - or Python complains once more as it ends
         return 2
     return status

@@ -5,9 +5,12 @@ from __future__ import annotations
 import argparse
 import contextlib
 import json
+import socketserver
 import sys
+import threading
 from typing import Any
 
+from waltzmark.cli.saying import complain
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.practice.scales import Person
 from waltzmark.files.scales import HERE, PORT, Hello, ScaleError, make_server
@@ -28,13 +31,15 @@ def scale_arguments(commands: Any) -> None:
     ):  # fmt: skip
         scale.add_argument(f"--{name}", type=float, default=usual, metavar="X", help=f"{words}, {usual:g}")
     scale.add_argument("--seed", type=int, default=1, metavar="N", help="the same one stands the same")
+    # For what starts it and may crash: it ends when its input does.
+    scale.add_argument("--until-input-ends", action="store_true", help=argparse.SUPPRESS)
 
 
 def run_scale(options: argparse.Namespace) -> int:
     """Runs ``scale`` until it is interrupted; 2 when it cannot listen. Raises WaltzmarkError."""
     shares = (options.bias, options.drift, 2 * options.sway, 2 * options.height)
-    shares = (options.bias, options.drift, 2 * options.sway, 2 * options.height)
-    if not (0.5 <= options.rate <= 200.0 and 1.0 <= options.mass <= 500.0 and max(map(abs, shares)) <= 100.0):
+    small = all(abs(each) <= 100.0 for each in shares)  # each by itself: of several, one a NaN, the greatest is any
+    if not (0.5 <= options.rate <= 200.0 and 1.0 <= options.mass <= 500.0 and small):
         raise WaltzmarkError("the rate lies between 0.5 and 200, the mass between 1 and 500, shares below 100")
 
     def person() -> Person:
@@ -45,10 +50,20 @@ def run_scale(options: argparse.Namespace) -> int:
     try:
         server = make_server(person, Hello(options.plates, options.rate, options.height / 100, True), options.port)
     except ScaleError as error:
-        print(f"waltzmark: {error}", file=sys.stderr)
+        complain(error)
         return 2
     # One line, so that whoever started it knows where it listens.
     print(json.dumps({"listening": HERE, "port": server.server_address[1]}), flush=True)
+    if options.until_input_ends:
+        threading.Thread(target=_watch, args=(server,), daemon=True).start()
     with server, contextlib.suppress(KeyboardInterrupt):
         server.serve_forever()
     return 0
+
+
+def _watch(server: socketserver.BaseServer) -> None:
+    """Ends it with its input, which ends with whoever started it, however that ended."""
+    with contextlib.suppress(OSError, ValueError):
+        while sys.stdin.buffer.read(1024):
+            pass
+    server.shutdown()

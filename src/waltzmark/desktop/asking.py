@@ -68,6 +68,11 @@ class Asking:
 
     # What is asked for returns None when the dialog is closed without an answer.
 
+    def replaces(self, what: str, name: str) -> bool:
+        """Asks whether another that is kept under a name may be written over."""
+        words = f"Another {what} is kept as “{name}”. Keeping this one replaces it; it cannot be brought back."
+        return self.choose(f"Replace the {what}?", words, ("Replace it", "Keep the other"), default=1, escape=1) == 0
+
     def text(self, heading: str, words: str, now: str = "") -> str | None:
         """Asks for a text of one line."""
         dialog = self._dialog(heading, words)

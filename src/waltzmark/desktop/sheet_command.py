@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import os
-import sys
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -55,6 +54,7 @@ def run(arguments: Sequence[str]) -> int:
     """Runs the command; its exit status is 0, or 2 when it cannot be done."""
     options = parser().parse_args(arguments)
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from waltzmark.cli.saying import complain, say
     from waltzmark.core.walk.walk import walk
     from waltzmark.desktop.app import make_application
     from waltzmark.desktop.sheets.making import make, write
@@ -76,7 +76,6 @@ def run(arguments: Sequence[str]) -> int:
         written = write(made, options.out)
         del application
     except WaltzmarkError as error:
-        print(f"waltzmark: {error}", file=sys.stderr)
+        complain(error)
         return 2
-    print("\n".join(str(each) for each in written))
-    return 0
+    return say("\n".join(str(each) for each in written), 0)

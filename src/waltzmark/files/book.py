@@ -3,21 +3,18 @@
 from __future__ import annotations
 
 import contextlib
-import csv
-import io
-import json
 import os
 import sqlite3
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import fields, replace
+from dataclasses import replace
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 
 import platformdirs
 
-from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.practice.entries import Entry, EntryError
+from waltzmark.files.exchange import COLUMNS, BookError, entries_csv, entries_json, entry_values, read_entries
 
 __all__ = ["VERSION", "Book", "BookError", "DamagedBookError", "book_path", "put_aside", "rescued"]
 
@@ -34,17 +31,11 @@ _MIGRATIONS: tuple[tuple[str, ...], ...] = (
     ("alter table entry add column gone integer not null default 0", "create index entry_at on entry (at)"),
 )
 VERSION = len(_MIGRATIONS)
-_COLUMNS = tuple(field.name for field in fields(Entry) if field.name != "id")
-_NAMES = {name: "at" if name == "when" else name for name in _COLUMNS}
+_NAMES = {name: "at" if name == "when" else name for name in COLUMNS}
 _STORED = ", ".join(("id", *_NAMES.values()))
 #: How long another program that writes is waited for: when the book is opened, and with each thing that is done.
 _OPENING_MS, _BUSY_MS = 3000, 150
-_MOST_LINES = 1_000_000
 _BACK = timedelta(minutes=1)
-
-
-class BookError(WaltzmarkError):
-    """The book cannot be opened, read or written; its text says why and what to do."""
 
 
 class DamagedBookError(BookError):
@@ -186,9 +177,9 @@ class Book:
         """Keeps entries, all or none; as one step that can be undone. Raises BookError."""
         if not entries:
             return ()
-        command = f"insert into entry ({', '.join(_NAMES.values())}) values ({', '.join('?' * len(_COLUMNS))})"
+        command = f"insert into entry ({', '.join(_NAMES.values())}) values ({', '.join('?' * len(COLUMNS))})"
         with self._told("written"), self._whole():
-            ids = [self._store.execute(command, _values(entry)).lastrowid or 0 for entry in entries]
+            ids = [self._store.execute(command, entry_values(entry)).lastrowid or 0 for entry in entries]
         said = words or ("add an entry" if len(ids) == 1 else f"add {len(ids)} entries")
         self._undo.append((said, lambda: self._gone(ids, True)))
         return tuple(replace(entry, id=number) for entry, number in zip(entries, ids, strict=True))
@@ -204,7 +195,7 @@ class Book:
     def _write(self, entry: Entry) -> None:
         sets = ", ".join(f"{name} = ?" for name in _NAMES.values())
         with self._told("written"):
-            self._store.execute(f"update entry set {sets} where id = ?", (*_values(entry), entry.id))
+            self._store.execute(f"update entry set {sets} where id = ?", (*entry_values(entry), entry.id))
 
     def delete(self, ids: Sequence[int]) -> None:
         """Takes entries out; undo brings them back. Raises BookError."""
@@ -230,22 +221,19 @@ class Book:
 
     def as_csv(self) -> str:
         """All entries as a table."""
-        out = io.StringIO()
-        table = csv.writer(out)
-        table.writerow(_COLUMNS)
-        for entry in self.entries():
-            table.writerow(["" if value is None else value for value in _values(entry)])
-        return out.getvalue()
+        return entries_csv(self.entries())
 
     def as_json(self) -> str:
         """All entries as one JSON object."""
-        entries = [dict(zip(_COLUMNS, _values(entry), strict=True)) for entry in self.entries()]
-        return json.dumps({"practice": 1, "entries": entries}, ensure_ascii=False, indent=1)
+        return entries_json(self.entries())
 
     def take_in(self, text: str, name: str) -> int:
         """Takes entries of a table or a JSON object in, those that are there already passed over; how many were new.
         Raises BookError, which says the line, and then none is taken in."""
-        found = list(_from_json(text, name) if text.lstrip()[:1] in ("{", "[") else _from_csv(text, name))
+        return self.take(read_entries(text, name))
+
+    def take(self, found: Iterable[Entry]) -> int:
+        """Takes entries in that were read, as `take_in` does."""
         known = {replace(entry, id=0) for entry in self.entries()}
         fresh = [entry for entry in dict.fromkeys(found) if entry not in known]
         self.add_all(fresh, f"import {len(fresh)} entries")
@@ -297,12 +285,6 @@ def _reason(error: Exception) -> str:
     return str(error) or type(error).__name__
 
 
-def _values(entry: Entry) -> tuple[Any, ...]:
-    values = [getattr(entry, name) for name in _COLUMNS]
-    values[0] = entry.when.isoformat()
-    return tuple(values)
-
-
 def _time(text: object) -> datetime | None:
     """A time as it was stored; without its time zone, that of this machine. None where it is none."""
     try:
@@ -313,17 +295,17 @@ def _time(text: object) -> datetime | None:
 
 
 #: Where in a row stand texts, figures, and figures that may be missing.
-_TEXTS = tuple(at for at, name in enumerate(("id", *_COLUMNS)) if name in (
+_TEXTS = tuple(at for at, name in enumerate(("id", *COLUMNS)) if name in (
     "kind", "person", "form", "posture", "title", "side", "what", "unit", "outcome", "note"))  # fmt: skip
-_FIGURES = tuple(at for at, name in enumerate(("id", *_COLUMNS)) if name in ("heading", "reps", "minutes"))
-_MISSING = tuple(at for at, name in enumerate(("id", *_COLUMNS)) if name in ("measured", "planned"))
+_FIGURES = tuple(at for at, name in enumerate(("id", *COLUMNS)) if name in ("heading", "reps", "minutes"))
+_MISSING = tuple(at for at, name in enumerate(("id", *COLUMNS)) if name in ("measured", "planned"))
 _NUMERIC, _PERHAPS = frozenset((int, float)), frozenset((int, float, type(None)))
 
 
 def _entries(rows: Iterable[Sequence[Any]]) -> list[Entry]:
     """Entries of the store. What they say was looked at when they were put in, which takes most of the time; rows that
     something else has made of another kind are passed over."""
-    found, begin, names = [], object.__new__, ("id", *_COLUMNS)
+    found, begin, names = [], object.__new__, ("id", *COLUMNS)
     texts, figures, missing, numeric, perhaps = _TEXTS, _FIGURES, _MISSING, _NUMERIC, _PERHAPS
     for row in rows:
         when = _time(row[1])
@@ -340,55 +322,3 @@ def _entries(rows: Iterable[Sequence[Any]]) -> list[Entry]:
         values["when"] = when
         found.append(made)
     return found
-
-
-_NUMBERS = ("heading", "minutes", "measured", "planned")
-
-
-def _made(values: dict[str, Any], where: str) -> Entry:
-    """An entry of values that were read. Raises BookError."""
-    known = {name: values[name] for name in _COLUMNS if values.get(name) not in (None, "")}
-    try:
-        if not isinstance(known.get("when"), str):
-            raise EntryError("it needs its time, such as 2026-05-04T18:30:00+02:00")
-        known["when"] = datetime.fromisoformat(known["when"])
-        if known["when"].tzinfo is None:
-            known["when"] = known["when"].astimezone()
-        for name in _NUMBERS:
-            if name in known:
-                known[name] = float(known[name])
-        if "reps" in known:
-            known["reps"] = int(known["reps"])
-        for name in known:
-            if name not in ("when", "reps", *_NUMBERS) and not isinstance(known[name], str):
-                raise EntryError(f"{name} is no text")
-        return Entry(**known)
-    except (EntryError, ValueError, TypeError, OverflowError) as error:
-        raise BookError(f"{where}: {error}") from None
-
-
-def _from_csv(text: str, name: str) -> Iterable[Entry]:
-    table = csv.DictReader(io.StringIO(text))
-    try:
-        if table.fieldnames is None or "when" not in table.fieldnames or "kind" not in table.fieldnames:
-            raise BookError(f"{name}: the first line of a practice table names its columns, when and kind among them")
-        for row in table:
-            if table.line_num > _MOST_LINES:
-                raise BookError(f"{name} has more than {_MOST_LINES} lines")
-            yield _made(dict(row), f"{name}, line {table.line_num}")
-    except csv.Error as error:
-        raise BookError(f"{name}, line {table.line_num}: {error}") from None
-
-
-def _from_json(text: str, name: str) -> Iterable[Entry]:
-    try:
-        read = json.loads(text)
-    except (ValueError, RecursionError) as error:
-        raise BookError(f"{name} is no JSON: {error}") from None
-    entries = read.get("entries") if isinstance(read, dict) else read
-    if not isinstance(entries, list):
-        raise BookError(f'{name}: a practice book as JSON has a list of "entries"')
-    for number, values in enumerate(entries, 1):
-        if not isinstance(values, dict):
-            raise BookError(f"{name}, entry {number}: it is no object")
-        yield _made(values, f"{name}, entry {number}")

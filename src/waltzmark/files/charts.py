@@ -14,6 +14,7 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.room.breaks import in_room, start_at
 from waltzmark.core.room.tape import Mark
 from waltzmark.core.walk.trace import Trace
+from waltzmark.files.cells import to_cell
 
 __all__ = ["chart_drawing", "tape_table"]
 
@@ -84,7 +85,7 @@ def tape_table(plan: Sequence[Mark]) -> str:
         foot = "" if mark.side is None else mark.side.word
         row = [str(number), mark.posture or "", foot, *(f"{each:.4f}" for each in mark.place)]
         for pairs in (mark.square, mark.corner):
-            told = [(f"{far:.4f}", what) for far, what in pairs]
+            told = [(f"{far:.4f}", to_cell(what)) for far, what in pairs]
             row += [cell for pair in (told + [("", ""), ("", "")])[:2] for cell in pair]
-        table.writerow((*row, mark.lines))
+        table.writerow((*row, to_cell(mark.lines)))
     return out.getvalue()

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
+import os
 import re
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from typing import TypeVar
 
 import platformdirs
 import tomlkit
@@ -22,14 +26,27 @@ from waltzmark.files.schools import school_from_text
 from waltzmark.files.texts import read_text
 from waltzmark.files.writing import render
 
-__all__ = ["bodies", "keep_body", "keep_room", "keep_school", "rooms", "schools"]
+__all__ = ["bodies", "keep_body", "keep_room", "keep_school", "replaced_by", "rooms", "schools"]
+
+T = TypeVar("T")
 
 
 def _folder(kind: str) -> Path:
     return Path(platformdirs.user_data_dir("waltzmark")) / kind
 
 
-def _file(kind: str, name: str, suffix: str) -> Path:
+def _kept(kind: str, suffix: str, read: Callable[[Path], T]) -> dict[Path, T]:
+    """What is kept of a kind, by file. Files that cannot be read are passed over."""
+    found: dict[Path, T] = {}
+    for path in sorted(_folder(kind).glob(f"*{suffix}")):
+        with contextlib.suppress(WaltzmarkError):
+            found[path] = read(path)
+    return found
+
+
+def _file(kind: str, name: str, suffix: str, names: dict[Path, str]) -> Path:
+    """The file for a name: that which has it already, else one that is not there yet. Names that differ are never in
+    one file, however alike; nor is a file that cannot be read ever taken."""
     stem = "-".join(re.findall(r"\w+", name.lower()))
     if not stem:
         raise WaltzmarkError("give it a name of letters or figures first")
@@ -38,60 +55,82 @@ def _file(kind: str, name: str, suffix: str) -> Path:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise WaltzmarkError(f"{folder} cannot be made: {error.strerror}") from None
-    return folder / f"{stem}{suffix}"
+    for path, other in names.items():
+        if other == name:
+            return path
+    stem = stem.encode()[:200].decode(errors="ignore")  # bytes; a file name has 255
+    ends = (suffix, *(f"-{number}{suffix}" for number in range(2, 10_000)))
+    return next(path for path in (folder / f"{stem}{end}" for end in ends) if not os.path.lexists(path))
+
+
+def _body(path: Path) -> Body:
+    return read_file(path).form.body
+
+
+def _room(path: Path) -> Room:
+    room = read_file(path).form.room
+    if room is None:
+        raise WaltzmarkError(f"{path.name} has no room")
+    return room
+
+
+def _school(path: Path) -> School:
+    return school_from_text(read_text(path), path.stem)
 
 
 def keep_body(body: Body) -> Path:
     """Keeps a body under its name: a document with nothing but a body. Raises WaltzmarkError."""
-    path = _file("bodies", body.name, ".waltz")
+    names = {path: each.name for path, each in _kept("bodies", ".waltz", _body).items()}
+    path = _file("bodies", body.name, ".waltz", names)
     save_atomically(path, render(Form(body=body)))
     return path
 
 
 def bodies() -> tuple[Body, ...]:
     """The bodies that are kept, by name. Files that cannot be read are passed over."""
-    found = []
-    for path in sorted(_folder("bodies").glob("*.waltz")):
-        try:
-            found.append(read_file(path).form.body)
-        except WaltzmarkError:
-            continue
-    return tuple(found)
+    return tuple(_kept("bodies", ".waltz", _body).values())
 
 
 def keep_room(room: Room) -> Path:
     """Keeps a room under its name: a document with nothing but a room. Raises WaltzmarkError."""
-    path = _file("rooms", room.name, ".waltz")
-    save_atomically(path, render(Form(title=room.name, room=replace(room, breaks=()))))
+    names = {path: each.name for path, each in _kept("rooms", ".waltz", _room).items()}
+    path = _file("rooms", room.name, ".waltz", names)
+    save_atomically(path, render(Form(title=room.name, room=_to_keep(room))))
     return path
 
 
 def rooms() -> tuple[Room, ...]:
     """The rooms that are kept, by name, and those of the demo. Files that cannot be read are passed over."""
+    own = _kept("rooms", ".waltz", _room).values()
     found: list[Room] = []
-    for path in (*sorted(_folder("rooms").glob("*.waltz")), *demo_rooms()):
-        try:
-            room = read_file(path).form.room
-        except WaltzmarkError:
-            continue
-        if room is not None and all(room.name != each.name for each in found):
+    for room in (*own, *(_room(path) for path in demo_rooms())):
+        if all(room.name != each.name for each in found):
             found.append(room)
     return tuple(found)
 
 
 def keep_school(school: School) -> Path:
     """Keeps a school under its name. Raises WaltzmarkError."""
-    path = _file("schools", school.name, ".toml")
+    names = {path: each.name for path, each in _kept("schools", ".toml", _school).items()}
+    path = _file("schools", school.name, ".toml", names)
     save_atomically(path, tomlkit.dumps(whole_signs(school_table(school))))
     return path
 
 
 def schools() -> tuple[School, ...]:
     """The schools that are kept, by name. Files that cannot be read are passed over."""
-    found = []
-    for path in sorted(_folder("schools").glob("*.toml")):
-        try:
-            found.append(school_from_text(read_text(path), path.stem))
-        except WaltzmarkError:
-            continue
-    return tuple(found)
+    return tuple(_kept("schools", ".toml", _school).values())
+
+
+def replaced_by(thing: Body | Room | School) -> bool:
+    """Whether another of the same name is kept, whose place this would take."""
+    if isinstance(thing, Body):
+        return any(each.name == thing.name and each != thing for each in bodies())
+    if isinstance(thing, School):
+        return any(each.name == thing.name and each != thing for each in schools())
+    kept = _kept("rooms", ".waltz", _room).values()
+    return any(each.name == thing.name and each != _to_keep(thing) for each in kept)
+
+
+def _to_keep(room: Room) -> Room:
+    return replace(room, breaks=())  # they belong to a form

@@ -7,11 +7,13 @@ from __future__ import annotations
 
 import contextlib
 import json
-import math
+import select
+import socket
 import socketserver
 import threading
 import time
 from collections.abc import Callable
+from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.records import record
@@ -21,6 +23,8 @@ __all__ = ["HERE", "LONGEST", "PORT", "Hello", "Lines", "ScaleError", "make_serv
 
 HERE, PORT = "127.0.0.1", 47_630
 LONGEST = 4096  # bytes of a line
+_MOST = 1e9  # of seconds and kilograms: thirty years, and no scale
+_LISTENERS = 8  # at once; one is what it is for
 
 
 class ScaleError(WaltzmarkError):
@@ -66,8 +70,8 @@ def _number(values: dict[str, object], name: str, usual: float | None = None) ->
     value = values.get(name, usual)
     if value is None:
         return None
-    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
-        raise ScaleError(f"{name} is no number")
+    if isinstance(value, bool) or not isinstance(value, int | float) or not abs(value) <= _MOST:  # NaN is neither
+        raise ScaleError(f"{name} is no number that a scale could send")
     return float(value)
 
 
@@ -98,6 +102,22 @@ class _Server(socketserver.ThreadingTCPServer):
     person: Callable[[], Person]
     hello: Hello
 
+    def __init__(self, address: tuple[str, int], handler: type[socketserver.BaseRequestHandler]) -> None:
+        self._room = threading.BoundedSemaphore(_LISTENERS)
+        super().__init__(address, handler)
+
+    def verify_request(self, request: object, client_address: object) -> bool:
+        return self._room.acquire(blocking=False)  # one too many is let go at once
+
+    def process_request_thread(self, request: Any, client_address: Any) -> None:
+        try:
+            super().process_request_thread(request, client_address)
+        finally:
+            self._room.release()
+
+    def handle_error(self, request: object, client_address: object) -> None:
+        """A listener that goes is nothing to tell."""
+
 
 class _Standing(socketserver.StreamRequestHandler):
     """One connection: a person of its own, who stands as long as somebody listens."""
@@ -106,14 +126,14 @@ class _Standing(socketserver.StreamRequestHandler):
 
     def handle(self) -> None:
         person, hello = self.server.person(), self.server.hello
-        listener = threading.Thread(target=self._listen, args=(person,), daemon=True)
         begun = last = time.monotonic()
+        lines = Lines()
         with contextlib.suppress(OSError):
             self._send({"scale": "waltzmark", "version": 1, "plates": hello.plates, "unit": "kg", "rate": hello.rate,
                         "height": hello.height, "simulated": True})  # fmt: skip
-            listener.start()
             while True:
-                time.sleep(1.0 / hello.rate)
+                if not self._listen_until(last + 1.0 / hello.rate, lines, person):
+                    return
                 now = time.monotonic()
                 left, right = person.stand(now - last)
                 last = now
@@ -126,15 +146,20 @@ class _Standing(socketserver.StreamRequestHandler):
         self.wfile.write(json.dumps(values).encode() + b"\n")
         self.wfile.flush()
 
-    def _listen(self, person: Person) -> None:
-        """Follows what it is told: ``{"target": 0.3}``, the share of the left foot."""
-        lines = Lines()
-        with contextlib.suppress(OSError):
-            while data := self.connection.recv(1024):
-                for line in lines.take(data):
-                    target = _target(line)
-                    if target is not None:
-                        person.target = target
+    def _listen_until(self, end: float, lines: Lines, person: Person) -> bool:
+        """Follows what it is told, ``{"target": 0.3}``, the share of the left foot; whether somebody still listens."""
+        told: list[socket.socket] = [self.connection]
+        while (left := end - time.monotonic()) > 0.0:
+            if not select.select(told, (), (), left)[0]:
+                continue
+            data = self.connection.recv(1024)
+            if not data:
+                return False
+            for line in lines.take(data):
+                target = _target(line)
+                if target is not None:
+                    person.target = target
+        return True
 
 
 def _target(line: bytes) -> float | None:

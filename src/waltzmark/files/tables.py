@@ -11,6 +11,7 @@ from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.read import plain_line, read_line
 from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.trace import Trace
+from waltzmark.files.cells import from_cell, to_cell
 from waltzmark.files.values import DocumentError
 
 __all__ = ["TRACE_COLUMNS", "form_from_csv", "score_on_paper", "trace_csv"]
@@ -46,13 +47,24 @@ def trace_csv(form: Form, trace: Trace) -> str:
         for side in Side:
             foot = row.pose.foot(side)
             feet += [f"{foot.x:.4f}", f"{foot.y:.4f}", f"{foot.heading:.2f}", Contact(foot.contact).word]
-        name = form.posture(row.posture).title if row.posture else "Opening"
+        posture = form.posture(row.posture) if row.posture else None
+        name = "Opening" if posture is None else posture.name or posture.id
         shares = [f"{100 * row.pose.share(side):.1f}" for side in Side]
         heading = [f"{row.pose.torso:.2f}", f"{row.pose.gaze:.2f}"]
         centre = [f"{value:.4f}" for value in trace.centres[index]]
         text = write_count(row.written)
         rows.writerow(
-            [row.posture or "", name, row.count, text, f"{row.written.beats:g}", *feet, *shares, *heading, *centre]
+            [
+                row.posture or "",
+                to_cell(name),
+                row.count,
+                to_cell(text),
+                f"{row.written.beats:g}",
+                *feet,
+                *shares,
+                *heading,
+                *centre,
+            ]
         )
     return out.getvalue()
 
@@ -73,12 +85,12 @@ def form_from_csv(text: str, base: Form) -> Form:
         listed: list[tuple[str, str, list[str]]] = []
         for row in rows:
             values = dict(zip(header, row, strict=False))
-            posture, name = values.get("posture", "").strip(), values.get("name", "").strip()
+            posture, name = values.get("posture", "").strip(), from_cell(values.get("name", "").strip())
             if not posture:
                 continue
             if not listed or listed[-1][0] != posture:
                 listed.append((posture, name, []))
-            listed[-1][2].append(values.get("text", ""))
+            listed[-1][2].append(from_cell(values.get("text", "")))
             if rows.line_num > _LARGEST:
                 raise DocumentError(((Position(rows.line_num), f"a form has at most {_LARGEST} counts"),))
     except csv.Error as error:

@@ -15,9 +15,11 @@ __all__ = ["LARGEST_FILE", "read_text"]
 LARGEST_FILE = 8_000_000
 
 
-def read_text(path: Path | str, what: str = "form") -> str:
-    """The text of a file, its line ends as they are; *what* it should be, in words. Raises DocumentError when it cannot
-    be opened, is no regular file, is too large or is not UTF-8."""
+def read_text(path: Path | str, what: str = "form", most: int = LARGEST_FILE) -> str:
+    """The text of a file, its line ends as they are; *what* it should be, in words; at *most* so many bytes.
+
+    Raises DocumentError when it cannot be opened, is no regular file, is too large or is not UTF-8.
+    """
     path = Path(path)
     try:
         state = os.stat(path)  # looked at before it is opened: opening a pipe waits for somebody to write
@@ -25,11 +27,11 @@ def read_text(path: Path | str, what: str = "form") -> str:
             kind = "a folder" if stat.S_ISDIR(state.st_mode) else "no file that can be read whole"
             raise DocumentError(((Position(), f"cannot be opened: this is {kind}"),), path.name)
         with path.open("rb") as file:
-            raw = file.read(LARGEST_FILE + 1)
-        if len(raw) > LARGEST_FILE:
+            raw = file.read(most + 1)
+        if len(raw) > most:
             words = (
                 f"the file has {max(state.st_size, len(raw)) / 1e6:.0f} MB; a {what} has at most "
-                f"{LARGEST_FILE / 1e6:.0f} MB, so this is probably not one"
+                f"{most / 1e6:.0f} MB, so this is probably not one"
             )
             raise DocumentError(((Position(), words),), path.name)
     except OSError as error:

@@ -9,6 +9,7 @@ from functools import cached_property
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.records import record
+from waltzmark.core.base.showing import shown
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.form.mutes import Mute
@@ -97,7 +98,8 @@ class Posture:
 
     @property
     def title(self) -> str:
-        return self.name or self.id
+        """What it is called where it is shown; its name as it was written may hold what should not be."""
+        return shown(self.name or self.id)
 
     @property
     def source(self) -> str | None:

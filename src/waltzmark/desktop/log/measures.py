@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import statistics
+from html import escape
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -83,7 +84,8 @@ class MeasureChart(QWidget):
             axis.setPen(theme.color("faint"))
             axis.setTextPen(theme.color("ink"))
         what = measure_words(series.what) + (", off its target" if plan == 0.0 and series.planned[0] else "")
-        plot.setLabel("left", f"{what} ({series.unit})" if series.unit else what, color=theme.ink)
+        # The label is made a document: what somebody has called a posture must not be one.
+        plot.setLabel("left", escape(f"{what} ({series.unit})" if series.unit else what), color=theme.ink)
         plot.showGrid(x=False, y=True, alpha=0.2)
         times = [each.timestamp() for each in series.when]
         mean, spread = statistics.fmean(values), statistics.stdev(values) if len(values) > 1 else 0.0

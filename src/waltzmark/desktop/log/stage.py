@@ -7,6 +7,8 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.progress import Progress
+from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import FacedStage
 from waltzmark.desktop.guard import safely
@@ -15,7 +17,10 @@ from waltzmark.desktop.log.faces import BookFace, BookTable, MeasuresFace, NextF
 from waltzmark.desktop.log.measures import MeasureChart
 from waltzmark.desktop.theme import Theme
 from waltzmark.files.book import BookError
+from waltzmark.files.exchange import read_entries
 from waltzmark.files.saving import save_atomically
+from waltzmark.files.texts import read_text
+from waltzmark.files.values import DocumentError
 
 __all__ = ["LogStage"]
 
@@ -85,23 +90,33 @@ class LogStage(FacedStage):
 
     def read_book(self, path: Path) -> None:
         """Takes the entries of a file in; tells how many were new, or why none was."""
-        try:
-            if path.stat().st_size > _MOST:
-                raise BookError(f"{path.name} is larger than {_MOST // 1_000_000} MB")
-            text = path.read_text(encoding="utf-8-sig")
-            book = self.desk.practice.book
-            if book is None:
-                raise BookError(self.desk.practice.why_not)
-            number = book.take_in(text, path.name)
-        except OSError as error:
-            self.desk.asking.tell("That cannot be read", f"{path.name}: {error.strerror}")
-        except UnicodeDecodeError:
-            self.desk.asking.tell("That cannot be read", f"{path.name} is no text in UTF-8")
-        except WaltzmarkError as error:
-            self.desk.asking.tell("That cannot be taken in", str(error))
-        else:
-            self.desk.practice.do(lambda _book: None)  # it has changed
-            self.desk.asking.tell("Taken in", f"{number} entries were new; Undo takes them back.")
+
+        def failed(error: BaseException) -> None:
+            if isinstance(error, DocumentError):
+                self.desk.asking.tell("That cannot be read", str(error))
+            elif isinstance(error, WaltzmarkError):
+                self.desk.asking.tell("That cannot be taken in", str(error))
+            else:
+                raise error
+
+        def done(found: list[Entry]) -> None:
+            practice, asking = self.desk.practice, self.desk.asking
+            if practice.book is None:
+                asking.tell("That cannot be taken in", practice.why_not)
+                return
+            try:
+                number = practice.book.take(found)
+            except WaltzmarkError as error:
+                failed(error)
+                return
+            practice.do(lambda _book: None)  # it has changed
+            asking.tell("Taken in", f"{number} entries were new; Undo takes them back.")
+
+        def work(_told: Progress) -> list[Entry]:
+            return read_entries(read_text(path, "practice book", _MOST), path.name)
+
+        # A year's practice takes a second or two to read.
+        self.desk.jobs.ask("book taken in", work, done, failed=failed)
 
     def show_demo(self) -> None:
         """Shows the demo's made-up book."""

@@ -71,7 +71,11 @@ class Plates(QObject):
         process = self._stand_in = QProcess(self)
         process.readyReadStandardOutput.connect(safely(self._told))
         process.finished.connect(safely(self._ended))
-        process.start(sys.executable, ["-m", "waltzmark", "scale", "--port", "0", *arguments])
+        # Nothing is run out of the folder somebody happens to be in; and it ends with this program, also by a crash.
+        process.setWorkingDirectory("/")
+        process.start(
+            sys.executable, ["-P", "-m", "waltzmark", "scale", "--port", "0", "--until-input-ends", *arguments]
+        )
         self.state = "waiting"
         self.changed.emit()
 

@@ -302,6 +302,8 @@ class MeasuresPanel(QScrollArea):
         if not name:
             return
         body = replace(self.body, name=name)
+        if library.replaced_by(body) and not self._asking.replaces("body", name):
+            return
         try:
             library.keep_body(body)
         except WaltzmarkError as error:

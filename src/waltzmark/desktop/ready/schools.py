@@ -185,6 +185,8 @@ class SchoolView(QWidget):
         self._editor.set_school(replace(base, id=made, name=name, base=origin))
 
     def _keep(self) -> None:
+        if library.replaced_by(self.school) and not self._asking.replaces("school", self.school.name):
+            return
         try:
             library.keep_school(self.school)
         except WaltzmarkError as error:

@@ -291,8 +291,11 @@ class MakingFace(Face):
         name = self.desk.asking.text("Keep this room", "Under which name?", self.room.name)
         if not name:
             return
+        room = replace(self.room, name=name)
+        if library.replaced_by(room) and not self.desk.asking.replaces("room", name):
+            return
         try:
-            library.keep_room(replace(self.room, name=name))
+            library.keep_room(room)
         except WaltzmarkError as error:
             self.desk.asking.tell("The room was not kept", str(error))
             return

@@ -44,6 +44,8 @@ from waltzmark.files.saving import save_atomically
 
 __all__ = ["FORMATS", "SCALED", "Made", "SheetError", "as_picture", "files_of", "make", "write"]
 
+#: Signs that no XML may hold, however they are written.
+_FORBIDDEN = re.compile("[^\t\n\r\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]")
 FORMATS = ("pdf", "svg", "dxf", "png", "csv")
 #: Sheets that are drawn to a scale.
 SCALED = ("chart", "tape", "class")
@@ -243,7 +245,7 @@ def write(made: Made, path: Path, told: Progress = SILENT) -> tuple[Path, ...]:
     for number, name in enumerate(files_of(made, path)):
         told.tell(number / len(made.pages), f"page {number + 1} of {len(made.pages)}")
         if kind == "svg":
-            written[name] = _svg(made, number).encode("utf-8")
+            written[name] = _FORBIDDEN.sub("�", _svg(made, number)).encode("utf-8")
         else:
             buffer = QBuffer()
             buffer.open(QIODevice.OpenModeFlag.WriteOnly)
