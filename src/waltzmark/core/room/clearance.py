@@ -160,17 +160,20 @@ def clearance_at(sweep: Sweep, room: Room, start: Start) -> Clearance:
     places = sweep.near(spare_of)
     demand = Demand.of(places, room)
     points = placed(demand.points)
-    spare = np.stack([tightness(thing, points, demand, below()) for thing in things.every])
-    front = spare[:, : demand.behind]
-    which, at = (int(each) for each in np.unravel_index(int(np.argmin(front)), front.shape))
-    best = float(front[which, at])
+    which, at, best, least = 0, 0, np.inf, np.full(len(points), np.inf)
+    for number, thing in enumerate(things.every):
+        spare = tightness(thing, points, demand, below())
+        first = int(np.argmin(spare[: demand.behind]))
+        if spare[first] < best:
+            which, at, best = number, first, float(spare[first])
+        np.minimum(least, spare, out=least)
     px, py = points[at].tolist()
     found = Clearance(
         best + room.clearance, room.clearance, int(places.rows[at]), which, _nearest(things.every[which], points[at]),
         (px, py),
     )  # fmt: skip
-    short = demand.which[demand.behind :][spare[:, demand.behind :].min(axis=0) < -EXACT]
-    short = np.unique(short[front.min(axis=0)[short] >= 0.0])  # the others are told of as too near anyway
+    short = demand.which[demand.behind :][least[demand.behind :] < -EXACT]
+    short = np.unique(short[least[short] >= 0.0])  # the others are told of as too near anyway
     if len(short):
         back = _behind(places[short], points[short], things, room, start)
         if back is not None and back.spare < min(found.spare, 0.0):

@@ -27,8 +27,7 @@ class Field:
         self.step = max(_RASTER, math.sqrt(float(size[0] * size[1]) / _MOST))
         self.shape = np.ceil(size / self.step).astype(np.int64) + 1
         x, y = (self.low[axis] + self.step * np.arange(self.shape[axis]) for axis in (0, 1))
-        grid = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
-        self.values = things.free(grid, high).astype(np.float32)
+        self.values = things.free_on(x, y, high).astype(np.float32).reshape(-1)
         #: A value that is looked up is at most so far from the true one, metres.
         self.error = self.step * math.sqrt(0.5)
 

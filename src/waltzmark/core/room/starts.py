@@ -39,7 +39,9 @@ _SURE = 0.08  # half a square from which on the best is looked at exactly, metre
 _EXACTLY = 4  # squares of a heading that are looked at exactly
 _MAPPED = 0.04  # metres of the cells that a map is made with
 _POLISHED = 0.1  # metres that a start is moved at most, about, when it is polished
-_PLAIN = 20_000  # squares that are divided at most
+_LEAST_PLAIN = 1_000
+_ROUGHLY = 0.6  # of the raster's step: the cells that thin what is looked up in it
+_PLAIN, _LOOKED_UP = 20_000, 16_000_000  # squares that are divided at most, and places that are then looked up
 
 
 @record
@@ -208,11 +210,14 @@ class Starts:
         low, top = self.box(heading)
         size, fine = np.maximum(top - low, 1e-6), self.thinned(_FINE)
         half = max(float(size.min()) / 2.0, float(size.max()) / 16.0, _LAST)
+        # What a wide raster cannot tell apart is not looked at one by one.
+        roughly = 0.0 if self._only_walls else _ROUGHLY * self._fields[0].step
+        last_half = max(_LAST, roughly / 2.0)
         squares = _squares(low, top, half)
         error = 0.0 if self._only_walls else self._fields[0].error
         best = np.array([0.0, 0.0, -np.inf])
         while True:
-            cell = next(cell for least, cell in _LEVELS if half >= least)
+            cell = max(next(cell for least, cell in _LEVELS if half >= least), roughly)
             reach = half * math.sqrt(2.0) + error - _SLACK
             found, ends = self.spare(heading, squares, self.thinned(cell), best[2] - reach)
             value = told(found, ends)
@@ -221,19 +226,20 @@ class Starts:
                 order = np.array([at])
                 exact = told(found, ends, -error - 1.5 * cell)[order]
             else:
-                order = np.argsort(-value)[: 1 if half > _LAST else _EXACTLY]
+                order = np.argsort(-value)[: 1 if half > last_half else _EXACTLY]
                 exact = self.exactly(heading, squares[order], fine)
             if exact.max() > best[2]:
                 best = np.array([*squares[order[int(np.argmax(exact))]], exact.max()])
-            if best[2] >= enough or half <= _LAST:
+            if best[2] >= enough or half <= last_half:
                 return best
             # One that cannot be enough need not be known better.
             keep = told(found, ends, reach) >= (max(best[2], enough) if enough < math.inf else best[2])
             if not keep.any():
                 return best
             squares, half = _divided(squares[keep], half), half / 2.0
-            if len(squares) > _PLAIN:  # many are as good: any of them will do
-                squares = squares[:: len(squares) // _PLAIN + 1]
+            most = min(_PLAIN, max(_LOOKED_UP // len(self.thinned(cell).points), _LEAST_PLAIN))
+            if len(squares) > most:  # many are as good: any of them will do
+                squares = squares[:: len(squares) // most + 1]
 
     def map_at(self, heading: float, step: float = 0.05) -> StartMap:
         """What every start at a heading has to spare, within about 5 cm."""

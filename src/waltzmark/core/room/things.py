@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -18,6 +19,8 @@ __all__ = ["Thing", "Things", "called", "named_wall", "nth", "things_of", "wall_
 
 _NUMBERED = re.compile(r"obstacle \d+")
 _APART = 0.05  # metres from which one sees which of two walls is further
+_TILE = 48  # points of a raster, each way, that are looked at together
+_NEAR = 6  # things of which one is near enough to tell which others can be nearest
 _AT_ONCE = 2_000_000  # pairs of a place and an edge that are looked at together
 
 
@@ -108,8 +111,39 @@ class Things:
 
     def free(self, points: Floats, high: bool = False) -> Floats:
         """(m,) how far places (m, 2) are from the nearest thing, metres; for *high* ones what is low does not count."""
-        parts = [thing.distances(points) for thing in self.every if not (high and thing.low)]
-        return np.asarray(np.min(parts, axis=0))
+        return _least(self._of(high), points)
+
+    def free_on(self, x: Floats, y: Floats, high: bool = False) -> Floats:
+        """(ny, nx) the same on a raster, x: (nx,), y: (ny,). Of each part of it only those things are looked at that
+        can be the nearest anywhere in it."""
+        things, found = self._of(high), np.empty((len(y), len(x)))
+        low, top = (np.stack([thing.bounds[end] for thing in things]) for end in (0, 1))
+        around = np.array([thing.around for thing in things])
+        for row in range(0, len(y), _TILE):
+            for column in range(0, len(x), _TILE):
+                xs, ys = x[column : column + _TILE], y[row : row + _TILE]
+                first, last = np.array([xs[0], ys[0]]), np.array([xs[-1], ys[-1]])
+                apart = np.hypot(*np.maximum(np.maximum(low - last, first - top), 0.0).T)
+                apart[around | (apart == 0.0)] = -np.inf  # it may be inside of these, where a distance is negative
+                near = np.argsort(apart)[:_NEAR]
+                middle = ((first + last) / 2.0)[None, :]
+                # Nowhere in it is the nearest further away than this.
+                most = float(_least([things[at] for at in near], middle)[0]) + float(np.hypot(*(last - first))) / 2.0
+                grid = np.stack(np.meshgrid(xs, ys), axis=-1).reshape(-1, 2)
+                those = [thing for thing, far in zip(things, apart, strict=True) if far <= most]
+                found[row : row + _TILE, column : column + _TILE] = _least(those, grid).reshape(len(ys), len(xs))
+        return found
+
+    def _of(self, high: bool) -> list[Thing]:
+        return [thing for thing in self.every if not (high and thing.low)]
+
+
+def _least(things: Sequence[Thing], points: Floats) -> Floats:
+    """(m,) how far places are from the nearest of some things."""
+    least = np.full(len(points), np.inf)
+    for thing in things:
+        np.minimum(least, thing.distances(points), out=least)
+    return least
 
 
 def things_of(room: Room) -> Things:
