@@ -41,7 +41,7 @@ _LEAST = 0.5  # no form is shortened further than to half
 _TRIED = 6  # headings at which single steps are fitted
 _FEWEST = 3  # and at which the fewest postures are looked for
 _BREAKS = 4
-_SECONDS = 12.0  # that looking for changes may take; what has been found by then is told
+_SECONDS = 10.0  # that looking for changes of one kind may take; what has been found by then is told
 _TURN = 0.5  # degrees from which a form is turned, where it fits as it faces
 
 
@@ -131,7 +131,7 @@ class _Search:
         assert form.room is not None and so_far.rose is not None
         self.form, self.room, self.trace, self.starts = form, replace(form.room, breaks=()), trace, starts
         self.rose, self.listed, self.say, self.progress = so_far.rose, so_far.starts, say, progress
-        self._until = time.monotonic() + _SECONDS
+        self._until = 0.0  # monotonic seconds
         self._before = judge_all(form, trace, say).everywhere
 
     def found(self) -> Iterator[Change]:
@@ -141,6 +141,8 @@ class _Search:
             return
         for number, kind in enumerate((self._shorter, self._steps, self._side, self._broken, self._less)):
             self.progress.tell(number / 5.0, "looking for the least change")
+            # A room of hundreds of things is looked at as far as it goes; to break off nearly always helps.
+            self._until = time.monotonic() + _SECONDS * (3.0 if kind == self._broken else 1.0)
             with suppress(TooLongError):  # other changes may do
                 yield from kind()
 
@@ -210,7 +212,7 @@ class _Search:
         starts = Starts(Sweep(walk(form), room.arms), room)
         if clearance_at(starts.sweep, room, room.start).fits:
             return room.start
-        return _first_that_fits(starts, headings)
+        return _first_that_fits(starts, headings, self._until)
 
     def _shorter(self) -> Iterator[Change]:
         """All lengths, and widths of steps to the side, by one factor: the largest of whole percents that fits. Whether
@@ -306,7 +308,9 @@ class _Search:
         """A start from which the postures from *first* up to *after* fit."""
         rows = np.zeros(len(self.trace), dtype=bool)
         rows[int(self.trace.starts[first + 1]) if first else 0 : int(self.trace.starts[after + 1])] = True
-        return _first_that_fits(Starts(Sweep(self.trace, self.room.arms, rows), self.room), self._headings())
+        return _first_that_fits(
+            Starts(Sweep(self.trace, self.room.arms, rows), self.room), self._headings(), self._until
+        )
 
     # Less that is wanted.
 
@@ -374,9 +378,11 @@ def _facing(own: Start, to: Start) -> str:
     return f", turned {_turned(turn)}" if abs(turn) >= 0.05 else ""
 
 
-def _first_that_fits(starts: Starts, headings: Sequence[float]) -> Start | None:
-    """The best start at the first heading where one fits, exactly."""
+def _first_that_fits(starts: Starts, headings: Sequence[float], until: float) -> Start | None:
+    """The best start at the first heading where one fits, exactly; none when there is no time to look any further."""
     for heading in headings:
+        if time.monotonic() > until:
+            return None
         if starts.fits_at(heading):
             x, y, _ = starts.best_of([heading])[0].tolist()
             start, near = starts.polished(Start(x, y, heading), turns=False)
