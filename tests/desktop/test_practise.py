@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import timedelta
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QPointF, QSizeF, Qt
+from PySide6.QtCore import QLocale, QPointF, QSizeF, Qt
 from PySide6.QtNetwork import QHostAddress, QTcpServer
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QDialog
@@ -14,8 +15,11 @@ from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import kept, logged, opened, reviewed
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.form.form import SHEETS
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.practice.turns import turn_name
+from waltzmark.desktop.ready.fields import number_field
+from waltzmark.desktop.sheets.dialog import SheetsDialog
 from waltzmark.desktop.window import MainWindow
 
 SPACE = Qt.Key.Key_Space
@@ -355,3 +359,61 @@ def test_the_loops_of_one_form_are_not_offered_for_another(demo: MainWindow, qtb
     assert drill.what.count() == 1 and drill._postures() == ("a",) and drill._loops == ()
     demo.document.open_text("waltzmark = 1\n")
     assert drill.what.count() == 0 and not drill.start.isEnabled()
+
+
+@pytest.mark.parametrize("left", [0, 1])
+def test_a_form_that_grows_shorter_ends_what_runs_and_it_is_kept_as_it_was(
+    demo: MainWindow, left: int, tmp_path: Path
+) -> None:
+    form = demo.document.form
+    shorter = replace(form, postures=form.postures[:left], mutes=())
+    for face in ("walk", "drill"):
+        stage = opened(demo, face)
+        running = stage.walk if face == "walk" else stage.drill
+        if face == "walk":
+            stage.walk.first.setCurrentIndex(5)
+            stage.walk.count_in.setValue(0)
+        running.begin()
+        assert running.running
+        if face == "walk":
+            stage.walk.key(Qt.Key.Key_H)
+            running.begin()
+        else:
+            stage.drill.finish("done")
+        demo.desk.editor.take_form(shorter, "shorten it")
+        assert not running.running
+        stage.walk.write_cues(tmp_path / "cues.vtt")
+        assert (tmp_path / "cues.vtt").read_text(encoding="utf-8").startswith("WEBVTT")
+        running.begin()  # as far as there is anything
+        running.leave()
+        demo.undo()
+        assert demo.document.form.postures == form.postures
+    entries = kept()
+    assert [entry.kind for entry in entries][:2] == ["walk", "drill"]
+    assert entries[0].posture == form.postures[5].id and form.postures[5].title in entries[0].title
+
+
+def test_sheets_that_are_closed_at_once_are_not_made(demo: MainWindow, qtbot: QtBot) -> None:
+    dialog = SheetsDialog(demo.desk, demo)
+    dialog.show()
+    dialog.kind.setCurrentIndex(2)
+    dialog._changed()
+    dialog.accept()
+    assert not dialog._soon.isActive() and demo.document.form.sheet.kind == SHEETS[2]
+    qtbot.waitUntil(lambda: not demo.desk.jobs.busy("sheets"))
+
+
+@pytest.mark.parametrize("language", ["de_DE", "en_US", "fr_CH"])
+def test_a_number_is_the_same_with_a_point_and_with_a_comma(qtbot: QtBot, language: str) -> None:
+    usual = QLocale()
+    QLocale.setDefault(QLocale(language))
+    try:
+        field = number_field("Reading", 0.0, 999.0, 1)
+        qtbot.addWidget(field)
+        for text in ("71.5", "71,5"):
+            field.selectAll()
+            qtbot.keyClicks(field, text)
+            field.interpretText()
+            assert (field.value(), field.text()) == (71.5, "71.5")
+    finally:
+        QLocale.setDefault(usual)

@@ -206,8 +206,9 @@ class Document(QObject):
         self.ghost = None
         self.news = ""
         self.review = None
-        self.selection = selection
-        self.position = float(self._row_of(selection))
+        gone = selection.posture is not None and all(each.id != selection.posture for each in form.postures)
+        self.selection = Selection(form.postures[0].id if form.postures else None) if gone else selection
+        self.position = float(self._row_of(self.selection))
         self.form_changed.emit()
         self.moved.emit()
         self.row_changed.emit(self.row)

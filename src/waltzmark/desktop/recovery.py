@@ -134,7 +134,7 @@ def _all_in(where: Path) -> LeftBehind:
     kept: list[Kept] = []
     damaged: list[str] = []
     for file in where.glob("*.json"):
-        if _locked(file):
+        if not file.is_file() or _locked(file):  # to open a pipe would wait for somebody to write
             continue
         try:
             kept.append(_read(file))
@@ -159,7 +159,7 @@ def thrown_away() -> LeftBehind:
 def _locked(file: Path) -> bool:
     """Whether the window that a kept file belongs to still lives."""
     try:
-        with file.with_suffix(".lock").open("rb") as lock:
+        with open(os.open(file.with_suffix(".lock"), os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC), "rb") as lock:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
     except FileNotFoundError:
         return False

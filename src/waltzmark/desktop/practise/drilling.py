@@ -126,12 +126,13 @@ class DrillFace(PractiseFace):
         return f"Loop: {first} to {last}{out}"
 
     def _postures(self) -> tuple[str, ...]:
-        """The postures that are chosen, in a row."""
+        """The postures that are chosen, in a row; none where there are none, or not any more."""
         form, at = self.document.form, max(self.what.currentIndex(), 0)
         if at < len(form.postures):
             return (form.postures[at].id,)
-        loop = self._loops[at - len(form.postures)]
-        return tuple(form.postures[number].id for number in loop.postures)
+        if at - len(form.postures) >= len(self._loops):
+            return ()
+        return tuple(form.postures[number].id for number in self._loops[at - len(form.postures)].postures)
 
     def _other(self) -> str | None:
         chosen = self._postures() if self.document.form.postures else ()
@@ -167,7 +168,7 @@ class DrillFace(PractiseFace):
 
     def begin(self) -> None:
         """Begins the drill that is set up."""
-        if self.running:
+        if self.running or not self._postures():
             return
         try:
             drill = self.drill()

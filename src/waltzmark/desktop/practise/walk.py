@@ -10,6 +10,7 @@ from pathlib import Path
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QPushButton
 
+from waltzmark.core.base.records import record
 from waltzmark.core.practice.cues import cue_track, tick
 from waltzmark.core.practice.entries import Entry, now, passage_words
 from waltzmark.core.room.things import wall_heading
@@ -57,6 +58,16 @@ class Ticker:
         self._files = {}
 
 
+@record
+class _Walked:
+    """What is walked: the title of the form, the ids of the passage's postures, their titles, whether it is all."""
+
+    form: str
+    postures: tuple[str, ...]
+    titles: tuple[str, ...]
+    whole: bool
+
+
 class WalkFace(PractiseFace):
     """Which passage, how often, facing where; a count-in, and any key pauses."""
 
@@ -72,6 +83,7 @@ class WalkFace(PractiseFace):
         self.walking = Walking(desk.document, desk.player, self)
         self.ticker = Ticker()
         self._hurts = False
+        self._walked = _Walked("", ("",), (), True)
         self._turns: list[float] = [0.0]
         self.first, self.last = QComboBox(), QComboBox()
         for box, words in ((self.first, "Passage from"), (self.last, "Passage to")):
@@ -144,12 +156,18 @@ class WalkFace(PractiseFace):
         form, trace = self.document.form, self.document.trace
         if not form.postures:
             return 1, len(trace) - 1
-        low, high = sorted((max(self.first.currentIndex(), 0), max(self.last.currentIndex(), 0)))
+        low, high = self._ends()
         return trace.span(form.postures[low].id)[0], trace.span(form.postures[high].id)[1] - 1
+
+    def _ends(self) -> tuple[int, int]:
+        """The numbers of the first and the last posture that are chosen, of those that there still are."""
+        most = max(len(self.document.form.postures) - 1, 0)
+        first, last = (min(max(box.currentIndex(), 0), most) for box in (self.first, self.last))
+        return min(first, last), max(first, last)
 
     def _passage(self) -> list[str]:
         """The ids of the postures that are chosen."""
-        low, high = sorted((max(self.first.currentIndex(), 0), max(self.last.currentIndex(), 0)))
+        low, high = self._ends()
         return [posture.id for posture in self.document.form.postures[low : high + 1]]
 
     def _go(self) -> None:
@@ -166,6 +184,11 @@ class WalkFace(PractiseFace):
             return
         self.walking.rounds, self.walking.count_in = self.rounds.value(), float(self.count_in.value())
         self.walking.pause = float(self.pause.value())
+        form, chosen = self.document.form, self._passage() or [self.document.trace.posture(first) or ""]
+        self._walked = _Walked(
+            form.title, tuple(chosen), tuple(form.posture(each).title for each in chosen if each),
+            len(chosen) >= len(form.postures),
+        )  # fmt: skip
         self.alone(True)
         self.large.setFocus()
         self.walking.begin(first, last)
@@ -204,18 +227,16 @@ class WalkFace(PractiseFace):
     def _ended(self, minutes: float, rounds: int) -> None:
         self.alone(False)
         self.large.say(None)
-        form, (first, _) = self.document.form, self._rows()
-        posture = self.document.trace.posture(first) or ""
-        ends = [form.posture(name).title for name in (self._passage() or [posture]) if name]
-        title = " to ".join(dict.fromkeys((*ends[:1], *ends[-1:])))
-        whole = self.first.currentIndex() == 0 and self.last.currentIndex() == self.last.count() - 1
+        walked = self._walked  # the form may be another by now: that is one way in which a walk ends
+        posture, whole = walked.postures[0], walked.whole
+        title = " to ".join(dict.fromkeys((*walked.titles[:1], *walked.titles[-1:])))
         hurts, self._hurts = self._hurts, False
         if minutes < 0.02 and rounds == 0 and not hurts:
             return  # it was given up before it began
         self.keep(Entry(
-            now(), "walk", self.desk.practice.person, form.title, "" if whole else posture,
+            now(), "walk", self.desk.practice.person, walked.form, "" if whole else posture,
             "" if whole or not posture else title, "", self.large.turned, max(rounds, 0),
-            round(minutes, 3), "" if whole else passage_words(self._passage()),
+            round(minutes, 3), "" if whole else passage_words(walked.postures),
             outcome="hurts" if hurts else "done" if rounds >= self.rounds.value() else "off",
         ))  # fmt: skip
         times = f"{rounds} time{'s' if rounds != 1 else ''}"

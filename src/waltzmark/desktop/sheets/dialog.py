@@ -266,6 +266,7 @@ class SheetsDialog(QDialog):
 
     def _keep(self) -> None:
         """The choice stays with the document."""
+        self._soon.stop()
         self.desk.jobs.stop(_ASKER)
         form = self.document.form
         if self.sheet != form.sheet:
