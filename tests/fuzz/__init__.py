@@ -5,26 +5,44 @@
 
 from __future__ import annotations
 
+import io
 import json
+import math
 import random
 import tempfile
 from collections.abc import Callable
 from dataclasses import replace
+from datetime import UTC, date, datetime
 from pathlib import Path
 
+from ezdxf.filemanagement import read
+
+from waltzmark.cli.main import check_text, trace_text
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.showing import OBEYED, shown
+from waltzmark.core.edit.rooms import made_room
 from waltzmark.core.form.form import Form
+from waltzmark.core.form.room import Obstacle
 from waltzmark.core.form.score_text import read_score_text, write_score_text
+from waltzmark.core.practice.advice import advice
+from waltzmark.core.practice.entries import Entry
+from waltzmark.core.room.tape import tape_plan
 from waltzmark.core.score import read_count, write_count
 from waltzmark.core.score.read import read_line
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.desktop.recovery import _read, kept_values
+from waltzmark.files.book import Book, DamagedBookError, put_aside, rescued
+from waltzmark.files.charts import chart_drawing, tape_table
+from waltzmark.files.exchange import entries_csv, entries_json, read_entries
 from waltzmark.files.plain import document_values
+from waltzmark.files.plans import plan_text, read_plan
 from waltzmark.files.reading import read_document, read_file
 from waltzmark.files.report import check_values, trace_values
 from waltzmark.files.saving import save_atomically
+from waltzmark.files.scales import Hello, Lines
+from waltzmark.files.scales import read_line as read_line_of_scale
 from waltzmark.files.schools import school_from_text
 from waltzmark.files.tables import form_from_csv, score_on_paper, trace_csv
 from waltzmark.files.writing import render
@@ -104,8 +122,94 @@ def school(text: str) -> None:
     review(judged, walk(judged))
 
 
+def plan(text: str) -> None:
+    """A drawing of a room: what is read of it can be kept as a document, and gives the same room again."""
+    with tempfile.TemporaryDirectory(prefix="waltzmark-fuzz-") as folder:
+        file = Path(folder) / "plan.dxf"
+        file.write_text(text, encoding="utf-8", errors="surrogatepass")
+        form = Form(room=read_plan(file).room)
+    assert document_values(read_document(render(form)).form) == document_values(form)
+
+
+def entries(text: str) -> None:
+    """Entries of practice that another program has written: what is taken in goes out as it came."""
+    found = read_entries(text, "fuzz")
+    assert read_entries(entries_json(found), "again") == found and read_entries(entries_csv(found), "again") == found
+    book = Book()
+    book.take(found)
+    advice(read_document(demo_text()).form, book.entries(), date(2026, 5, 10))
+
+
+def book(text: str) -> None:
+    """The file of the practice book: opened, or told as damaged, and then whatever can be read of it."""
+    with tempfile.TemporaryDirectory(prefix="waltzmark-fuzz-") as folder:
+        file = Path(folder) / "practice.sqlite"
+        file.write_bytes(text.encode("latin-1", "replace"))
+        try:
+            opened = Book(file)
+            try:
+                entries_csv(opened.entries())
+                opened.add(Entry(datetime(2026, 5, 4, 12, tzinfo=UTC), "walk"))
+            finally:
+                opened.close()
+        except DamagedBookError:
+            rescued(file)
+            Book(put_aside(file, datetime(2026, 5, 4, tzinfo=UTC)).with_name("practice.sqlite")).close()
+            raise
+
+
+def body(text: str) -> None:
+    """A kept body, with which the demo is walked and judged."""
+    with tempfile.TemporaryDirectory(prefix="waltzmark-fuzz-") as folder:
+        file = Path(folder) / "body.waltz"
+        file.write_text(text, encoding="utf-8", errors="surrogatepass")
+        worn = replace(read_document(demo_text()).form, body=read_file(file).form.body)
+    review(worn, walk(worn))
+    assert read_document(render(Form(body=worn.body))).form.body == worn.body
+
+
+def names(text: str) -> None:
+    """What somebody calls a form, a posture, an obstacle: written, read again, printed and drawn as nothing but text."""
+    room = made_room(text, 9.0, 9.0)
+    table = Obstacle(text, ((1.0, 1.0), (2.0, 1.0), (2.0, 2.0)))
+    room = replace(room, obstacles=(table,))
+    demo = read_document(demo_text()).form
+    form = read_document(render(Form(title=text, room=room, postures=(replace(demo.postures[0], name=text),)))).form
+    trace = walk(form)
+    assert form_from_csv(trace_csv(form, trace), Form()).postures[0].name.strip() == form.postures[0].name.strip()
+    printed = shown(check_text(form, review(form, trace)) + trace_text(form, trace), lines=True)
+    assert not OBEYED.search(printed.replace("\n", "").replace("\t", ""))
+    tape_table(tape_plan(form, trace, [form.postures[0].id]))
+    drawing = chart_drawing(form, trace, [form.postures[0].id])
+    assert read(io.StringIO(drawing)).modelspace().query("TEXT")
+
+
+def scale(text: str) -> None:
+    """What a scale sends, in pieces of any length."""
+    cut, refused = Lines(), 0
+    data = text.encode("utf-8", "surrogatepass")
+    for line in (*cut.take(data[: len(data) // 3]), *cut.take(data[len(data) // 3 :]), *cut.take(b"\n")):
+        try:
+            said = read_line_of_scale(line)
+        except WaltzmarkError:
+            refused += 1
+            continue
+        assert isinstance(said, Hello) or math.isfinite(said.t)
+    if refused:
+        raise WaltzmarkError("some lines are no readings")
+
+
 def _grounds() -> dict[str, list[str]]:
     demo = demo_text()
+    rooms = [read_file(file).form.room for file in sorted((Path(__file__).parents[1] / "rooms").glob("*.waltz"))]
+    practised = [Entry(datetime(2026, 5, day, 12, tzinfo=UTC), kind, "me", "form", "coil", measured=31.5, planned=35.0,
+                       note="=1, 'a'") for day in (1, 2, 9) for kind in ("walk", "drill", "recall")]  # fmt: skip
+    with tempfile.TemporaryDirectory(prefix="waltzmark-fuzz-") as folder:
+        file = Path(folder) / "practice.sqlite"
+        store = Book(file)
+        store.add_all(practised)
+        store.close()
+        stored = file.read_bytes().decode("latin-1")
     read = read_document(demo)
     lines = [write_count(line) for posture in read.form.postures for line in posture.lines]
     schools = Path(__file__).parents[2] / "src/waltzmark/core/school/bundled"
@@ -116,12 +220,20 @@ def _grounds() -> dict[str, list[str]]:
         "kept": [json.dumps(kept_values(read.form, read, Path("/a"), "x")), json.dumps(kept_values(Form(), None, None, ""))],
         "path": ["form.waltz", "a/b.waltz", "." * 300, "é" * 130],
         "table": [trace_csv(read.form, walk(read.form))],
+        "plan": [plan_text(room) for room in rooms if room is not None],
+        "entries": [entries_csv(practised), entries_json(practised)],
+        "book": [stored],
+        "body": [render(Form(body=replace(read.form.body, name="Kim"))), "waltzmark = 1\n[body]\nstature = '170cm'\nknee_most = [120, 90]\n"],
+        "names": ["The ferry round", "Grandmother's hall", "e\u0301 \U0001f600\u200d\u2640", "Пристань", "میدان"],
+        "scale": ['{"scale": "mine", "plates": 2, "rate": 20, "height": 0.01}\n' + "".join(
+            f'{{"t": {n / 10}, "left": {30 + n % 3}.25, "right": 40}}\n' for n in range(9))],
         "school": [file.read_text(encoding="utf-8") for file in schools.glob("*.toml")],
     }  # fmt: skip
 
 
 TARGETS: dict[str, Callable[[str], None]] = {
     "document": document, "score": score, "kept": kept, "path": path, "table": table, "school": school,
+    "plan": plan, "entries": entries, "book": book, "body": body, "names": names, "scale": scale,
 }  # fmt: skip
 GROUNDS = _grounds()
 

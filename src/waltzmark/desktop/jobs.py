@@ -15,6 +15,7 @@ from dataclasses import field
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
+from shiboken6 import isValid
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress, StoppedError
@@ -239,8 +240,9 @@ class Jobs(QObject):
             self._running.pop(job.asker, None)
             if job.asker in self._waiting and not self._pauses[job.asker].isActive():
                 self._begin(job.asker)
-        if not wanted:
-            return
+        asks = getattr(job.done, "__self__", None)
+        if not wanted or (isinstance(asks, QObject) and not isValid(asks)):
+            return  # nobody waits for it any more, or who did was closed
         if what == "done":
             job.done(value)
         elif what == "failed":

@@ -71,11 +71,11 @@ def read_plan(path: Path) -> Plan:
 
     try:
         drawing = read(io.StringIO(read_text(path, "plan of a room")))
+        space = drawing.modelspace()
     except DXFError as error:
         raise refuse(f"this is no DXF drawing that can be read ({error}); save it as ASCII DXF") from None
-    except (ValueError, IndexError, KeyError, AttributeError, TypeError) as error:
+    except (ValueError, IndexError, KeyError, AttributeError, TypeError, ArithmeticError) as error:
         raise refuse(f"the drawing is damaged ({type(error).__name__}); save it anew as ASCII DXF") from None
-    space = drawing.modelspace()
     if len(space) > MOST:
         raise refuse(f"the drawing has {len(space)} lines and shapes; keep the room's own, at most {MOST}")
     try:

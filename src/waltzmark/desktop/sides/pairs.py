@@ -210,6 +210,7 @@ class PairsFace(QWidget):
             self.mends.find_all(self.pair, self.count)
             return
         self._wanted = pair.names
+        self.mends.find_all(None, None)  # those of the last pair may be about postures that are gone
         form, trace = self.document.form, self.document.trace
         titles = form.posture(pair.posture).title, form.posture(pair.other).title
         self._picture.show_pair(Shown(pair.compared, (trace, trace), titles))
