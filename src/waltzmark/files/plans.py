@@ -74,7 +74,9 @@ def read_plan(path: Path) -> Plan:
         space = drawing.modelspace()
     except DXFError as error:
         raise refuse(f"this is no DXF drawing that can be read ({error}); save it as ASCII DXF") from None
-    except (ValueError, IndexError, KeyError, AttributeError, TypeError, ArithmeticError) as error:
+    except (WaltzmarkError, OSError):
+        raise
+    except Exception as error:  # whatever the library that reads it stumbles over, the drawing is damaged
         raise refuse(f"the drawing is damaged ({type(error).__name__}); save it anew as ASCII DXF") from None
     if len(space) > MOST:
         raise refuse(f"the drawing has {len(space)} lines and shapes; keep the room's own, at most {MOST}")
