@@ -203,7 +203,6 @@ class Jobs(QObject):
     def _run_far_away(self, job: _Job) -> None:
         import multiprocessing  # not needed until a solver runs
 
-        os.environ["PYTHONSAFEPATH"] = "1"  # a worker begins with what lies in the current folder otherwise
         context = multiprocessing.get_context("spawn")
         here, there = context.Pipe()
         worker = context.Process(target=_far_away, args=(there, job.work, job.strange), daemon=True)

@@ -71,7 +71,9 @@ def _own(form: Form, name: str) -> Posture:
 
 def _over(count: Count, fold: Fold, twelve: str, moved: tuple[float, float]) -> Count:
     """A count as the other side has it; its floor positions go where the fold lays them."""
-    made = count.turned(fold.angle, twelve) if fold.axis is None else count.mirrored(fold.axis, twelve)
+    # The angle is reckoned from headings: what it is off by is no other facing.
+    turn = round(fold.angle, 6) % 360.0
+    made = count.turned(turn, twelve) if fold.axis is None else count.mirrored(fold.axis, twelve)
     return made.moved(*moved)
 
 

@@ -190,8 +190,13 @@ class Teller:
             [said.expect for row, _, said in trace.expectations if row == at]
             for trace, at in zip(self.traces, rows, strict=True)
         )
-        turned = Count(tuple(mine)).turned(compared.fold.angle, twelve).actions
-        if sorted(map(write_action, turned)) != sorted(map(write_action, theirs)):
+        # The angle is reckoned from headings: what it is off by is no other facing.
+        turns = normal(round(compared.fold.angle, 6)), 0.0  # both, since what is turned may be told in other words
+        here, there = (
+            sorted(map(write_action, Count(tuple(said)).turned(turn, twelve).actions))
+            for said, turn in zip((mine, theirs), turns, strict=True)
+        )
+        if here != there:
             told = (", ".join(map(write_action, each)) or "nothing" for each in (mine, theirs))
             found.append("expects {} → {}".format(*(words.replace("expect ", "") for words in told)))
         notes = [trace.written[row].note or "" for trace, row in zip(self.traces, rows, strict=True)]
