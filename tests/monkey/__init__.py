@@ -285,9 +285,12 @@ class Monkey:
         for mine, theirs in zip(known.answers, fresh.answers, strict=True):
             if (mine.good, mine.text, mine.row) != (theirs.good, theirs.text, theirs.row):
                 self.wrong.append(f"answers {mine} and not {theirs}")
+        # A passage that was moved measures the same but for how numbers are stored.
         mine_, fresh_ = (
-            [(f.rule, f.severity, f.posture, f.count, f.measured) for f in each.findings] for each in (known, fresh)
-        )
+            [(f.rule, f.severity, f.posture, f.count, None if f.measured is None else round(f.measured, 6))
+             for f in each.findings]
+            for each in (known, fresh)
+        )  # fmt: skip
         if mine_ != fresh_:
             only = [each for each in mine_ if each not in fresh_], [each for each in fresh_ if each not in mine_]
             self.wrong.append(f"finds {only[0]} where a fresh check finds {only[1]}")
