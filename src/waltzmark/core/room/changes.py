@@ -41,7 +41,7 @@ _LEAST = 0.5  # no form is shortened further than to half
 _TRIED = 6  # headings at which single steps are fitted
 _FEWEST = 3  # and at which the fewest postures are looked for
 _BREAKS = 4
-_SECONDS = 10.0  # that looking for changes of one kind may take; what has been found by then is told
+_SECONDS = 12.0  # that looking for changes may take, and as much again for breaks; what has been found by then is told
 _TURN = 0.5  # degrees from which a form is turned, where it fits as it faces
 
 
@@ -141,8 +141,8 @@ class _Search:
             return
         for number, kind in enumerate((self._shorter, self._steps, self._side, self._broken, self._less)):
             self.progress.tell(number / 5.0, "looking for the least change")
-            # A room of hundreds of things is looked at as far as it goes; to break off nearly always helps.
-            self._until = time.monotonic() + _SECONDS * (3.0 if kind == self._broken else 1.0)
+            if kind in (self._shorter, self._broken):  # to break off nearly always helps: it has a time of its own
+                self._until = time.monotonic() + _SECONDS
             with suppress(TooLongError):  # other changes may do
                 yield from kind()
 
