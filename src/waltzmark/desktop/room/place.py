@@ -273,10 +273,13 @@ class PlaceFace(Face):
     # Hands.
 
     def _typed(self, start: Start) -> None:
+        if self.document.form.room is None:
+            return  # a field is left after its room has gone
         self.desk.asking.attempt(lambda: self.editor.set_room(self.room.begun_at(start), "move the start", "start"))
 
     def _turned(self, degrees: float) -> None:
-        self._typed(replace(self.start, heading=normal(degrees)))
+        if self.document.form.room is not None:
+            self._typed(replace(self.start, heading=normal(degrees)))
 
     def _grip_at(self, at: QPointF, near: float) -> str:
         floor = to_floor(self.start, QTransform())
