@@ -1,7 +1,7 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 BIN := .venv/bin
 
-.PHONY: demo demo-shot test lint setup bench performance shots fuzz monkey mutants install uninstall lock clean
+.PHONY: demo demo-shot test lint setup words bench performance shots fuzz monkey mutants install uninstall lock clean
 
 demo: setup
 	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY" ] && [ -z "$$QT_QPA_PLATFORM" ]; then \
@@ -26,6 +26,10 @@ lint: setup
 
 setup:
 	@sh scripts/setup.sh
+
+# Finds every text that can be translated, and brings the catalogues up to date.
+words: setup
+	$(BIN)/python scripts/words.py
 
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/run.py

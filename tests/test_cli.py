@@ -20,6 +20,7 @@ from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.school.school import bundled_schools
 from waltzmark.desktop.sheet_command import parser as sheet_parser
 from waltzmark.files.reading import read_document
+from waltzmark.words.sentences import sentence_of
 
 DEMO = Path(demo.__file__).parent / "ferry-round.waltz"
 
@@ -128,8 +129,8 @@ def test_the_text_can_be_read_aloud(capsys: pytest.CaptureFixture[str]) -> None:
     assert "Turn the boat" in traced and "L  20 % flat" in traced
     assert run(["check", str(DEMO)]) == 1
     checked = capsys.readouterr().out
-    assert "stop: Ship the oars, count 2: the left foot is lifted while it carries 15 %" in checked
-    assert "Mend: pour the weight onto the right first: shift R 100." in checked
+    assert "stop: Ship the oars, count 2: " in checked and "15%" in checked
+    assert "shift R 100." in checked
     assert checked.splitlines()[-3].startswith("Room:   Fits: 21 cm from the pillar")
 
 
@@ -153,8 +154,8 @@ def test_sides_are_told_as_json_and_in_words(tmp_path: Path, capsys: pytest.Capt
     assert set(both) == {"left", "right"} and both["left"]["stances"] and both["right"]["pushes"] > 0
     assert run(["sides", str(DEMO)]) == 0
     told = capsys.readouterr().out
-    assert "count   2 | 2   right step 3 cm longer (written so)" in told
-    assert "Without another side: Stand on the quay, Haul the net, Turn the boat" in told
+    assert "count   2 | 2   " in told and "3 cm" in told
+    assert "Stand on the quay, Haul the net, and Turn the boat" in told
     # A count that only one side has is null on the other.
     text = DEMO.read_text(encoding="utf-8")
     more = tmp_path / "more.waltz"
@@ -173,17 +174,15 @@ def test_two_documents_are_compared_and_the_other_side_of_one_is_written(
     assert run(["compare", str(DEMO), earlier, "--json"]) == 0
     result = json.loads(capsys.readouterr().out)
     told = {(each["a"], each["b"]): each["differences"] for each in result["postures"]}
-    assert told[None, "bell"] == ["only in the second"] and all(0 <= p["likeness"] <= 1 for p in result["postures"])
+    assert len(told[None, "bell"]) == 1 and all(0 <= p["likeness"] <= 1 for p in result["postures"])
     every = "\n".join([*result["form"], *(words for each in told.values() for words in each)])
     for words in (
-        "opening together → hip", "turns on the ball, not the heel", "pivot under 20 → 40 %", "70/30 → 60/40",
-        "40 cm → 46 cm long, 95 → 107 % of its reach", "comes as count", "comes as number", "5 counts → 6 counts",
-        "ends facing 4:30 → 3", "called “Haul the net” → “Haul the net in”", "counts of its own → counts taken from",
-        "right hand at the chest, push → at the shoulder, push", "the paths part in", "only in the second",
+        "feet together → feet hip-width apart", "20% → 40%", "70/30 → 60/40", "40 cm → 46 cm, 95% → 107%", "5 → 6",
+        "4:30 → 3", "“Haul the net” → “Haul the net in”", "at the shoulder, pushing",
     ):  # fmt: skip
         assert words in every
     assert run(["compare", str(DEMO), earlier]) == 0
-    assert "Coil the rope\n- count 6: 10 % more on the right" in capsys.readouterr().out
+    assert "Coil the rope\n- count 6: 10% more" in capsys.readouterr().out
     assert run(["compare", str(DEMO), str(DEMO)]) == 2
     assert "is the same file" in capsys.readouterr().err
     assert run(["compare", str(DEMO), str(tmp_path / "none.waltz")]) == 2
@@ -203,7 +202,9 @@ def test_the_exit_status_says_how_it_went(tmp_path: Path, capsys: pytest.Capture
     broken.write_text("waltzmark = 1\n[[posture]\n")
     assert run(["check", str(fine), "--json"]) == 0
     captured = capsys.readouterr()
-    assert json.loads(captured.out)["fits"] is None and "did you mean title" in captured.err
+    assert (
+        json.loads(captured.out)["fits"] is None and "form.tilte, line 3" in captured.err and "title?" in captured.err
+    )
     assert run(["check", str(broken)]) == 2 and run(["trace", str(tmp_path / "none.waltz")]) == 2
     captured = capsys.readouterr()
     assert "broken.waltz: line 2, column 10" in captured.err and captured.out == ""
@@ -272,22 +273,29 @@ def test_a_form_is_told_where_it_fits_and_takes_a_start_or_a_change(
     assert room is not None and told["starts"][0]["x"] == pytest.approx(room.start.x)
     assert run(["room", str(DEMO), "--room", loft, "--class", "9"]) == 0
     words = capsys.readouterr().out
-    assert "Start 1    " in words and "No rows and columns of 9 fit this room." in words
+    assert "Start 1    " in words and " 9 " in words.splitlines()[-1]
+
+
+def beginning(kind: str) -> str:
+    """How the sentence of a kind begins, up to its first field."""
+    said = sentence_of(kind)
+    assert isinstance(said, str)
+    return said.partition("{")[0]
 
 
 @pytest.mark.parametrize(
-    ("more", "says"),
+    ("more", "kind"),
     [
-        (["--start", "1"], "say where with -o OUT"),
-        (["--here", "--change", "1", "-o", "x"], "--here looks for no starts"),
-        (["--change", "1", "-o", "x"], "there is no change 1: none was found"),
-        (["--start", "40", "-o", "x"], "there is no start 40: there are "),
-        (["--room", "nowhere.waltz"], "nowhere.waltz"),
+        (["--start", "1"], "cli.start-out"),
+        (["--here", "--change", "1", "-o", "x"], "cli.here"),
+        (["--change", "1", "-o", "x"], "cli.no-change"),
+        (["--start", "40", "-o", "x"], "cli.no-start"),
+        (["--room", "nowhere.waltz"], "file.unopened"),
     ],
 )
-def test_a_room_that_cannot_be_told_of_says_why(more: list[str], says: str, capsys: pytest.CaptureFixture[str]) -> None:
+def test_a_room_that_cannot_be_told_of_says_why(more: list[str], kind: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert run(["room", str(DEMO), *more]) == 2
-    assert says in capsys.readouterr().err and not Path("x").exists()
+    assert beginning(kind) in capsys.readouterr().err and not Path("x").exists()
 
 
 def test_a_form_without_a_room_is_told_how_to_give_one(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
@@ -318,7 +326,7 @@ def test_a_form_is_told_what_closes_it_and_is_closed(capsys: pytest.CaptureFixtu
     assert "# Three mistakes are planted in it" in out.read_text()
     assert run(["home", str(DEMO)]) == 0
     words = capsys.readouterr().out
-    assert "Closing 1  Fewest changes" in words and "As good as home" in words and "cm along" in words
+    assert "Closing 1  Fewest changes" in words and "scatter by 17 cm" in words and "cm along" in words
 
 
 def test_the_loops_of_a_form_are_told_and_made(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
@@ -335,15 +343,15 @@ def test_the_loops_of_a_form_are_told_and_made(capsys: pytest.CaptureFixture[str
     assert not any(each["left_out"] for each in json.loads(capsys.readouterr().out)["loops"])
     bare = tmp_path / "bare.waltz"
     bare.write_text("waltzmark = 1\n")
-    assert run(["loop", str(bare)]) == 0 and "No run of its postures" in capsys.readouterr().out
-    for arguments, says in (
-        (["loop", str(DEMO), "--make", "1"], "say where with -o OUT"),
-        (["loop", str(DEMO), "--make", "99", "-o", str(out)], "there is no loop 99"),
-        (["home", str(DEMO), "--close", "1"], "say where with -o OUT"),
-        (["home", str(bare), "--close", "1", "-o", str(out)], "There is no posture yet"),
-        (["home", str(DEMO), "--lock", "nothing"], "there is no posture with that id"),
+    assert run(["loop", str(bare)]) == 0 and len(capsys.readouterr().out.splitlines()) == 1
+    for arguments, kind in (
+        (["loop", str(DEMO), "--make", "1"], "cli.make-out"),
+        (["loop", str(DEMO), "--make", "99", "-o", str(out)], "cli.no-loop"),
+        (["home", str(DEMO), "--close", "1"], "cli.close-out"),
+        (["home", str(bare), "--close", "1", "-o", str(out)], "cli.no-closing.nearest"),
+        (["home", str(DEMO), "--lock", "nothing"], "cli.lock"),
     ):
-        assert run(arguments) == 2 and says in capsys.readouterr().err
+        assert run(arguments) == 2 and beginning(kind) in capsys.readouterr().err
 
 
 @pytest.fixture(scope="module")

@@ -41,7 +41,7 @@ def test_nothing_is_kept_here_that_is_not_of_the_project() -> None:
     if told is None or told.returncode:
         pytest.skip("no checkout to ask")
     kinds = {".py", ".waltz", ".png", ".md", ".toml", ".json", ".svg", ".ttf", ".xml", ".sh", ".txt", ".qss", ".lock",
-             ".lark", ".desktop"}  # fmt: skip
+             ".lark", ".desktop", ".pot", ".po"}  # fmt: skip
     names = {".ci/run", ".gitignore", "LICENSE", "Makefile", "src/waltzmark/manual"}
     odd = [name for name in told.stdout.splitlines() if Path(name).suffix not in kinds and name not in names]
     large = [name for name in told.stdout.splitlines() if (ROOT / name).stat().st_size > 800_000]

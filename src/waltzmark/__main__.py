@@ -30,6 +30,10 @@ def main() -> int:
     if arguments and not arguments[0].startswith("-"):
         from waltzmark.cli.commands import COMMANDS, DRAWN
 
+        if arguments[0] in {**COMMANDS, **DRAWN}:
+            from waltzmark.words.language import pick
+
+            pick()
         if arguments[0] in COMMANDS:
             from waltzmark.cli.main import run
 
@@ -59,14 +63,12 @@ def open_window(arguments: list[str]) -> int:
     # While modules are made nothing becomes garbage, and looking for it takes a tenth of the start.
     gc.disable()
     # PySide6 reads the source of every module that is imported after it; so what needs no Qt goes first.
-    import waltzmark.core.edit.dragging
-    import waltzmark.core.edit.snapping
-    import waltzmark.core.judge.finding
-    import waltzmark.core.walk.naming
-    import waltzmark.core.walk.sentences
-    import waltzmark.files.reading  # noqa: F401
 
     _read_no_sources()
+    from waltzmark.desktop.settings import Settings
+    from waltzmark.words.language import pick
+
+    pick(Settings().text("language", ""))  # first: tables of texts are made as their modules are imported
     from waltzmark.desktop.app import run as run_window
 
     gc.freeze()

@@ -10,9 +10,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.told import thing, wall_at, wall_named
+from waltzmark.core.answers.answers import return_answer, room_answer
 from waltzmark.core.answers.review import review
-from waltzmark.core.answers.words import return_answer, room_answer
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.messages import message
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import Door, Obstacle, Room, Start
@@ -42,7 +44,7 @@ def room(start: Start, *obstacles: Obstacle, clearance: float = 0.0) -> Room:
 def test_standing_still_the_body_is_its_radius_from_the_wall() -> None:
     fit = check_room(STILL, room(Start(0.5, 2.0)))
     assert fit.fits and fit.clearance == pytest.approx(0.5 - RADIUS)
-    assert fit.what == "the wall at 9 o'clock"
+    assert fit.what == wall_at(270.0)
     # The body stands about the pelvis: the centre of mass is above the soles, and the ankles are behind their middle.
     pelvis = (CENTRE[1] - 2 * 0.072 * 0.12 * STILL.body.foot_length) / 0.856
     assert fit.place == pytest.approx((-0.5, pelvis), abs=1e-4)
@@ -65,7 +67,7 @@ def test_arms_count_when_they_are_asked_for_and_pass_above_what_is_low() -> None
     low, high = (
         check_room(pushing, replace(wide, obstacles=(replace(bench, kind=kind),))) for kind in ("low", "solid")
     )
-    assert high.what == "the bench" and high.clearance < 0.05 < low.clearance
+    assert high.what == thing("bench") and high.clearance < 0.05 < low.clearance
     held = walk(Form(body=replace(body, implement=0.5), postures=(Posture("a", lines=read_score("hand R 12 chest")),)))
     assert check_room(held, wide).clearance < told.clearance - 0.3
 
@@ -81,18 +83,18 @@ def test_a_door_that_swings_in_is_kept_free() -> None:
             room(Start(3.0, 1.0 if outline is SQUARE else 3.0)), outline=outline, doors=(door,), walls=((at, "hall"),)
         )
         found, shut = check_room(STILL, hall), check_room(STILL, replace(hall, doors=(replace(door, inward=False),)))
-        assert found.what == "the door in the hall" and found.clearance < 0.0 < shut.clearance
+        assert found.what == thing("door in the hall") and found.clearance < 0.0 < shut.clearance
         (leaf,) = hall.kept_free
-        assert all(3.1 - 1e-9 <= x <= 4.0 + 1e-9 for x, _ in leaf.outline) and not shut.what.startswith("the door")
-    with pytest.raises(WaltzmarkError, match="longer than what is left of its wall, 4 m"):
+        assert all(3.1 - 1e-9 <= x <= 4.0 + 1e-9 for x, _ in leaf.outline) and shut.what != found.what
+    with pytest.raises(WaltzmarkError, match="room.door.*length=4"):
         replace(hall, doors=(Door(at, 3.5, 0.9),))
 
 
 def test_a_wall_is_called_by_its_name() -> None:
     named = replace(room(Start(0.5, 2.0)), walls=((3, "window"),))
-    assert check_room(STILL, named).what == "the window"
-    assert check_room(STILL, replace(named, start=Start(3.5, 2.0))).what == "the wall at 3 o'clock"
-    with pytest.raises(WaltzmarkError, match="corner 4; this room's are 0 to 3"):
+    assert check_room(STILL, named).what == wall_named("window")
+    assert check_room(STILL, replace(named, start=Start(3.5, 2.0))).what == wall_at(90.0)
+    with pytest.raises(WaltzmarkError, match="room.wall.*corner=4, last=3"):
         replace(named, walls=((4, "door"),))
 
 
@@ -108,7 +110,7 @@ def test_a_start_outside_or_too_near_does_not_fit() -> None:
 def test_the_start_heading_turns_the_walk_in_the_room() -> None:
     step = walked("shift R 100\nstep L 12 bow 100x20\nshift L 100")
     ahead = [check_room(step, room(Start(2.0, 2.6, heading))).what for heading in (0.0, 180.0)]
-    assert ahead[0] == "the wall at 12 o'clock" and check_room(step, room(Start(2.0, 1.0, 180.0))).what == ahead[0]
+    assert ahead[0] == wall_at(0.0) and check_room(step, room(Start(2.0, 1.0, 180.0))).what == ahead[0]
     assert check_room(step, room(Start(2.0, 3.0))).clearance == pytest.approx(
         check_room(step, room(Start(2.0, 1.0, 180.0))).clearance
     )
@@ -118,11 +120,11 @@ def test_an_obstacle_is_named_and_its_count_found() -> None:
     step = walked("shift R 100\nstep L 12 bow 100x20\nshift L 100")
     chair = Obstacle("chair", ((1.9, 3.6), (2.1, 3.6), (2.1, 3.8), (1.9, 3.8)))
     fit = check_room(step, room(Start(2.0, 2.0), chair))
-    assert fit.what == "the chair" and fit.row == 3
+    assert fit.what == thing("chair") and fit.row == 3
     # Standing still within something is told like walking into it, by how deep one stands in it.
     deep = Obstacle("tub", ((1.0, 1.0), (3.0, 1.0), (3.0, 3.0), (1.0, 3.0)))
     stuck = check_room(STILL, room(Start(2.0, 2.0), deep))
-    assert stuck.what == "the tub" and stuck.clearance < -0.8 - RADIUS
+    assert stuck.what == thing("tub") and stuck.clearance < -0.8 - RADIUS
     inside = Obstacle("pole", ((1.99, 2.05), (2.01, 2.05), (2.01, 2.07), (1.99, 2.07)))
     assert check_room(STILL, room(Start(2.0, 2.0), inside)).clearance < 0
 
@@ -150,19 +152,19 @@ def test_the_swept_space_holds_every_sole_and_the_body() -> None:
 
 
 @pytest.mark.parametrize(
-    ("outline", "says"),
+    ("outline", "kind"),
     [
-        (((0, 0), (1, 0)), "at least three"),
-        (((0, 0), (2, 2), (2, 0), (0, 2)), "crosses itself: the side after corner 1 meets the side after corner 3"),
-        (((0, 0), (1, 0), (2, 0)), "crosses itself"),
-        (((0, 0), (math.nan, 0), (1, 1)), "corner 2"),
-        (((0, 0), (1e9, 0), (1, 1)), "corner 2"),
-        (((0, 0), (0, 0), (1, 1), (1, 0)), "crosses itself"),
-        (((0, 0), (4, 0), (4, 4), (2, 0), (0, 4)), "crosses itself"),
+        (((0, 0), (1, 0)), "outline.corners"),
+        (((0, 0), (2, 2), (2, 0), (0, 2)), "outline.crosses"),
+        (((0, 0), (1, 0), (2, 0)), "outline.crosses"),
+        (((0, 0), (math.nan, 0), (1, 1)), "outline.far"),
+        (((0, 0), (1e9, 0), (1, 1)), "outline.far"),
+        (((0, 0), (0, 0), (1, 1), (1, 0)), "outline.crosses"),
+        (((0, 0), (4, 0), (4, 4), (2, 0), (0, 4)), "outline.crosses"),
     ],
 )
-def test_an_impossible_outline_says_which_corner(outline: tuple[tuple[float, float], ...], says: str) -> None:
-    with pytest.raises(WaltzmarkError, match=says):
+def test_an_impossible_outline_says_which_corner(outline: tuple[tuple[float, float], ...], kind: str) -> None:
+    with pytest.raises(WaltzmarkError, match=kind):
         Room("", outline, Start())
 
 
@@ -185,47 +187,59 @@ def test_the_answer_says_which_way_home_is_missed() -> None:
     trace = walked("shift R 100\nstep L 12 bow 50x20\nshift L 100\nstep R beside 20, torso 3")
     answer = return_answer(check_return(trace), len(trace) - 1)
     assert answer.good is False
-    assert answer.text == "Ends 50 cm from its start (50 cm ahead and 5 cm to the left), turned 90° clockwise."
+    assert answer.message.kind == "return.ends-mark"
+    ways = [(each.kind, each["by"]) for each in answer.message["ways"]]  # type: ignore[union-attr, index, call-overload]
+    assert [kind for kind, _ in ways] == ["off.ahead", "off.left", "off.turned.cw"]
+    assert [by for _, by in ways] == pytest.approx([0.5, 0.05, 90.0], abs=0.005)
+    for way in (90, -90):  # half a turn ends the same, whichever way round it went
+        back = walked(f"shift R 100\npivot L heel {way:+d}, torso {way:+d}\ntorso {way:+d}")
+        told = return_answer(check_return(back), len(back) - 1).message["ways"]
+        assert told[-1] == message("off.opposite")  # type: ignore[index]
     home = walked("hold")
     assert return_answer(check_return(home), 1).good is True
 
 
 @pytest.mark.parametrize(
-    ("offset", "turn", "good", "text"),
+    ("offset", "turn", "good", "kind", "ways"),
     [
-        ((0.0, 0.0049), 0.49, True, "Returns: it ends on its start mark, facing as it began."),
-        ((0.0, 0.0051), 0.0, True, "Returns within 1 cm of its start (ahead)."),
-        ((0.0, -0.0051), 0.51, True, "Returns within 1 cm of its start (behind), turned 1° clockwise."),
-        ((0.30, 0.0), 0.0, True, "Returns within 30 cm of its start (to the right)."),
-        ((-0.3001, 0.0), 0.0, False, "Ends 30 cm from its start (to the left)."),
-        ((0.0, 0.0), 15.0, True, "Returns within 0 cm of its start, turned 15° clockwise."),
-        ((0.0, 0.0), -15.1, False, "Ends 0 cm from its start, turned 15° counter-clockwise."),
-        ((0.006, -0.004), 0.0, True, "Returns within 1 cm of its start (to the right)."),
+        ((0.0, 0.0049), 0.49, True, "on", []),
+        ((0.0, 0.0051), 0.0, True, "within", ["ahead"]),
+        ((0.0, -0.0051), 0.51, True, "within", ["behind", "turned.cw"]),
+        ((0.30, 0.0), 0.0, True, "within", ["right"]),
+        ((-0.3001, 0.0), 0.0, False, "ends", ["left"]),
+        ((0.0, 0.0), 15.0, True, "turned", ["turned.cw"]),
+        ((0.0, 0.0), -15.1, False, "turned", ["turned.ccw"]),
+        ((0.006, -0.004), 0.0, True, "within", ["right"]),
     ],
 )
-def test_where_one_wording_of_the_return_ends_and_the_next_begins(
-    offset: tuple[float, float], turn: float, good: bool, text: str
+def test_where_one_answer_of_the_return_ends_and_the_next_begins(
+    offset: tuple[float, float], turn: float, good: bool, kind: str, ways: list[str]
 ) -> None:
     answer = return_answer(Return(offset, math.hypot(*offset), turn, ()), 7)
-    assert (answer.good, answer.text, answer.row) == (good, text, 7)
+    assert (answer.good, answer.message.kind, answer.row) == (good, f"return.{kind}-mark", 7)
+    told = dict(answer.message.fields).get("ways", ())
+    assert [each.kind for each in told] == [f"off.{way}" for way in ways]  # type: ignore[union-attr]
 
 
 @pytest.mark.parametrize(
-    ("clearance", "wanted", "good", "begins"),
+    ("clearance", "wanted", "good", "kind"),
     [
-        (-0.01, 0.0, False, "Does not fit: 1 cm too far at the stove, in Go, count 2."),
-        (0.0, 0.0, True, "Fits: 0 cm from the stove"),
-        (0.05, 0.051, False, "Too close: 5 cm of 5 cm from the stove"),
-        (0.05, 0.05, True, "Fits: 5 cm from the stove"),
+        (-0.01, 0.0, False, "room.does-not-fit"),
+        (0.0, 0.0, True, "room.fits"),
+        (0.05, 0.051, False, "room.too-close"),
+        (0.05, 0.05, True, "room.fits"),
     ],
 )
-def test_where_one_wording_of_the_room_ends_and_the_next_begins(
-    clearance: float, wanted: float, good: bool, begins: str
+def test_where_one_answer_of_the_room_ends_and_the_next_begins(
+    clearance: float, wanted: float, good: bool, kind: str
 ) -> None:
-    form = Form(postures=(Posture("go", "Go"),))
-    check = RoomCheck(clearance >= wanted - 1e-9, clearance, wanted, "the stove", 3, (0.0, 0.0))
-    answer = room_answer(form, check, "go", 2)
-    assert answer.good is good and answer.text.startswith(begins) and answer.row == 3
+    form = Form(postures=(Posture("go", "Go", read_score("hold\nhold\nhold")),))
+    check = RoomCheck(clearance >= wanted - 1e-9, clearance, wanted, thing("stove"), 3, (0.0, 0.0))
+    answer = room_answer(form, walk(form), check)
+    assert (answer.good, answer.message.kind, answer.row) == (good, kind, 3)
+    assert answer.message["thing"] == thing("stove") and answer.message["place"] == message(
+        "place.count", title="Go", count=3
+    )
 
 
 @given(st.lists(st.tuples(st.integers(0, 4), st.integers(0, 4)), min_size=3, max_size=7))
@@ -244,12 +258,12 @@ def test_an_outline_is_told_when_it_is_no_simple_polygon_and_only_then(corners: 
     assert refused is not simple
     many = tuple((math.cos(math.tau * k / 80), math.sin(math.tau * k / 80)) for k in range(80))
     assert Room("", many, Start()) and len(many) > 60  # those with many corners go another way
-    with pytest.raises(WaltzmarkError, match="crosses itself"):
+    with pytest.raises(WaltzmarkError, match="outline.crosses"):
         Room("", (*many[:40], *many[40:][::-1]), Start())
 
 
 def test_a_form_without_room_or_sides_has_nothing_to_answer() -> None:
     form = Form(postures=(Posture("a"),))
     result = review(form, walk(form))
-    assert [a.good for a in result.answers] == [None, None, None] and "walked yet" in result.answers[1].text
+    assert [a.good for a in result.answers] == [None, None, None] and result.answers[1].message.kind == "return.nothing"
     assert result.room is None and result.findings == ()

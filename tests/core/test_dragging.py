@@ -108,37 +108,37 @@ ROOM = Room("", ((0.0, 0.0), (3.0, 0.0), (3.0, 3.0), (0.0, 3.0)), Start(0.5, 1.0
 
 
 @pytest.mark.parametrize(
-    ("x", "y", "snaps", "place", "words"),
+    ("x", "y", "snaps", "place", "kinds"),
     [
-        (-0.27, 0.51, Snaps(), (-0.25, 0.50), ("bow length", "bow width")),
-        (-0.27, 0.70, Snaps(), (-0.25, 0.70), ("bow width",)),  # the board line would move the width
-        (-0.09, 0.51, Snaps(), (-0.10, 0.50), ("bow length", "a board line")),
-        (-0.09, 0.51, Snaps(stances=False), (-0.10, 0.51), ("a board line",)),
-        (-0.09, 0.51, Snaps(boards=False), (-0.09, 0.50), ("bow length",)),
-        (-0.32, 0.32, Snaps(), (-0.31, 0.33), ("an earlier mark",)),
+        (-0.27, 0.51, Snaps(), (-0.25, 0.50), ("length", "width")),
+        (-0.27, 0.70, Snaps(), (-0.25, 0.70), ("width",)),  # the board line would move the width
+        (-0.09, 0.51, Snaps(), (-0.10, 0.50), ("length", "boards")),
+        (-0.09, 0.51, Snaps(stances=False), (-0.10, 0.51), ("boards",)),
+        (-0.09, 0.51, Snaps(boards=False), (-0.09, 0.50), ("length",)),
+        (-0.32, 0.32, Snaps(), (-0.31, 0.33), ("mark",)),
         (-0.32, 0.32, Snaps(marks=False, boards=False), (-0.32, 0.32), ()),
         (-0.27, 0.51, NO_SNAPS, (-0.27, 0.51), ()),
     ],
 )
 def test_a_foot_keeps_to_marks_stances_and_lines(
-    x: float, y: float, snaps: Snaps, place: tuple[float, float], words: tuple[str, ...]
+    x: float, y: float, snaps: Snaps, place: tuple[float, float], kinds: tuple[str, ...]
 ) -> None:
     marks = np.array([(-0.31, 0.33), (0.11, 0.01)])
     to = snapped_place(x, y, 0.03, snaps, SUPPORT, L, 0.0, SIZES, ROOM, marks)
-    assert (to.x, to.y) == pytest.approx(place) and to.words == words
+    assert (to.x, to.y) == pytest.approx(place) and [each.kind for each in to.to] == [f"snap.{kind}" for kind in kinds]
 
 
 def test_a_mark_under_the_supporting_foot_and_one_out_of_reach_are_passed_over() -> None:
     marks = np.array([(0.11, 0.01), (0.9, 0.9)])
     to = snapped_place(0.12, 0.02, 0.03, Snaps(stances=False, boards=False), SUPPORT, L, 0.0, SIZES, ROOM, marks)
-    assert to.words == ()
+    assert to.to == ()
 
 
 def test_tiles_hold_a_foot_both_ways() -> None:
     tiles = Room("", ROOM.outline, Start(0.5, 1.0, 90.0), lines=Lines(0.20, True))
     to = snapped_place(0.21, -0.28, 0.03, Snaps(stances=False), SUPPORT, L, 0.0, SIZES, tiles, np.zeros((0, 2)))
     inside = tiles.to_room(np.array((to.x, to.y))) / 0.20
-    assert np.allclose(inside, np.round(inside)) and to.words == ("a tile line", "a tile line")
+    assert np.allclose(inside, np.round(inside)) and [each.kind for each in to.to] == ["snap.tiles"] * 2
 
 
 def test_a_step_at_its_stances_own_size_needs_no_figures() -> None:

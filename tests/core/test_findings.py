@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import pytest
 
+from waltzmark.core.base.messages import Heading
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.judging import RULES, judge
@@ -13,6 +14,7 @@ from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score import read_score
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.walk.walk import walk
+from waltzmark.words.findings import remedy, what
 
 
 def found(text: str, ends: Clock | None = None) -> list[Finding]:
@@ -58,14 +60,14 @@ def test_each_rule_finds_what_is_wrong_and_only_that(
     assert (finding.posture, finding.count, finding.unit) == ("a", count, unit)
     assert finding.measured == pytest.approx(measured) and finding.limit == pytest.approx(limit)
     assert finding.severity == RULES[rule].severity
-    assert finding.message and finding.why and finding.mend
+    assert what(finding) and finding.why and remedy(finding)
 
 
 def test_a_posture_ends_in_its_stated_facing() -> None:
     assert rules("torso 12:12", Clock(0)) == ["posture.ends"]
     assert rules("torso 12:10", Clock(0)) == []
     finding = found("torso 1:30", Clock(0))[0]
-    assert finding.message == "“First” should end facing 12, but the torso faces 1:30, 45° off"
+    assert finding.message["found"] == Heading(45.0, 0.0) and finding.message["wanted"] == Heading(0.0, 0.0)
     assert finding.measured == pytest.approx(45) and finding.limit == 5 and finding.severity == "stop"
 
 

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.figures import Figures
+from waltzmark.core.base.messages import message
 from waltzmark.core.base.progress import StoppedError
 from waltzmark.core.edit.bounds import less_and_more
 from waltzmark.core.form.form import Form, Home, Posture
@@ -89,10 +89,14 @@ def test_home_may_be_elsewhere_and_face_otherwise() -> None:
     end = walk(form).midpoints[-1]
     assert result.offset == pytest.approx((end[0] - 0.1, end[1] - 4.0)) and result.turn == -90.0 and not result.good
     at_home = replace(form, home=Home((float(end[0]), float(end[1])), Clock(0), 0.05, 5.0))
-    assert review(at_home, walk(at_home)).answers[1].text == "Returns: it ends on its home, facing as it should."
+    assert review(at_home, walk(at_home)).answers[1].message.kind == "return.on-home"
     near = replace(form, home=Home((float(end[0]), float(end[1]) + 0.04), None, 0.05, 5.0))
     answer = review(near, walk(near)).answers[1]
-    assert answer.good and answer.text == "Returns within 4 cm of its home (behind)."
+    assert (
+        answer.good
+        and answer.message.kind == "return.within-home"
+        and answer.message["distance"] == pytest.approx(0.04)
+    )
     assert not review(replace(near, home=replace(near.home, within=0.03)), walk(near)).answers[1].good
 
 
@@ -101,8 +105,8 @@ def test_home_may_be_elsewhere_and_face_otherwise() -> None:
 
 def test_a_home_outside_the_room_is_told() -> None:
     room = DEMO.room
-    assert room is not None and home_outside(DEMO) == "" and home_outside(replace(DEMO, room=None, home=FAR)) == ""
-    assert home_outside(replace(DEMO, home=FAR)).startswith("Home lies outside the room")
+    assert room is not None and not home_outside(DEMO) and not home_outside(replace(DEMO, room=None, home=FAR))
+    assert home_outside(replace(DEMO, home=FAR))
     # The same place in the room, wherever the walk begins and whichever way it faces.
     x, y = room.outline[0]
     for start in (Start(1.0, 1.0, 0.0), Start(2.0, 1.5, 130.0)):
@@ -145,7 +149,7 @@ def test_a_locked_posture_is_spared() -> None:
         found = closings(form, locked).every
         assert found and all({c.posture for c in closing.changes} == {"p0"} for closing in found)
     none = closings(STRAIGHT, [p.id for p in STRAIGHT.postures])
-    assert not none.every and "every posture is locked" in none.nearest
+    assert not none.every and none.nearest == message("closing.locked")
 
 
 def test_a_mirrored_pair_closes_along_its_axis_by_half_and_not_across_it() -> None:
@@ -164,7 +168,7 @@ def test_a_mirrored_pair_closes_along_its_axis_by_half_and_not_across_it() -> No
     assert len(length) == 1 and length[0].by == pytest.approx(0.10, abs=0.005) and length[0].posture == "a"
     across = replace(pair, home=Home((float(end[0]) + 0.20, float(end[1]))), postures=pair.postures)
     spared = closings(across, ["c"])
-    assert not spared.every and spared.nearest.startswith("It gets no nearer than")
+    assert not spared.every and spared.nearest is not None and spared.nearest.kind.startswith("closing.nearest")
 
 
 def test_the_turn_that_is_off_is_told() -> None:
@@ -204,7 +208,7 @@ def test_random_forms_walk_home_by_every_closing(seed: int) -> None:
     x, y = (end + random.uniform(-0.12, 0.12, 2)).tolist()
     form = replace(form, home=Home((x, y)))
     unit = 0.0254 if seed % 3 == 0 else 0.01
-    found = closings(form, say=Figures(unit="cm" if unit == 0.01 else "in"))
+    found = closings(form, unit="cm" if unit == 0.01 else "in")
     for closing in found.every:
         check(form, closing)
         assert closing.distance <= CLOSED[0] + 1e-6 and abs(closing.turn) <= CLOSED[1]
@@ -264,10 +268,10 @@ def test_no_closing_of_a_small_form_changes_fewer_lengths(right: float, ahead: f
 
 
 def test_what_cannot_be_closed_says_how_near_it_gets() -> None:
-    assert closings(Form()).nearest == "There is no posture yet that could be changed."
-    assert closings(form_of("hold")).nearest.startswith("It is home")
+    assert closings(Form()).nearest == message("closing.no-posture")
+    assert closings(form_of("hold")).nearest == message("closing.home")
     far = closings(replace(STRAIGHT, home=Home((0.0, 30.0))))
-    assert not far.every and far.nearest.startswith("It gets no nearer than") and "can change no further" in far.nearest
+    assert not far.every and far.nearest is not None and far.nearest.kind == "closing.nearest.full"
 
     class Stopped:
         def tell(self, share: float, words: str = "") -> None:
@@ -285,9 +289,9 @@ def test_what_cannot_be_closed_says_how_near_it_gets() -> None:
 def test_what_is_too_long_to_be_weighed_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("waltzmark.core.walk.lengths.MOST", 20 * 10)
     far = closings(replace(STRAIGHT, home=Home((0.0, 3.0))))
-    assert not far.every and "too much to weigh at once" in far.nearest
+    assert not far.every and far.nearest is not None and far.nearest.kind == "form.too-long"
     monkeypatch.setattr("waltzmark.core.home.loops.MOST_POSTURES", 10)
-    with pytest.raises(WaltzmarkError, match="up to 10 postures; this one has 11"):
+    with pytest.raises(WaltzmarkError, match="loops.too-many.most=10, n=11"):
         loops_of(walk(STRAIGHT))
 
 
@@ -309,7 +313,7 @@ def test_a_closing_says_which_caution_it_would_bring() -> None:
     form = form_of(*texts)
     end = walk(form).midpoints[-1]
     found = closings(replace(form, home=Home((float(end[0]), float(end[1]) - 0.2))), ["p1"]).every
-    assert found and found[0].brings and found[0].brings[0].startswith(("stop", "caution"))
+    assert found and found[0].brings and found[0].brings[0][0] in ("stop", "caution")
 
 
 # Rounds.

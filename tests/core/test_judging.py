@@ -15,7 +15,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.judge.compare import changed_words, changes
+from waltzmark.core.judge.compare import changes
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.judging import RULES, judge
 from waltzmark.core.school.school import CHOICES, School, bundled_schools, load_school, school_table
@@ -28,6 +28,8 @@ from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.walk import walk
 from waltzmark.files.schools import read_school
 from waltzmark.files.values import Values
+from waltzmark.words.findings import remedy, what
+from waltzmark.words.rules import changed
 
 
 def school_from(table: dict[str, object]) -> School | None:
@@ -56,7 +58,7 @@ scores = st.lists(sane, max_size=9).map(tuple)
 
 def key(finding: Finding) -> tuple[object, ...]:
     measured = None if finding.measured is None else round(finding.measured, 4)
-    return finding.rule, finding.posture, finding.count, finding.row, finding.side, measured, finding.message
+    return finding.rule, finding.posture, finding.count, finding.row, finding.side, measured, what(finding)
 
 
 @settings(max_examples=40, deadline=None)
@@ -126,7 +128,7 @@ def test_a_form_turned_on_the_floor_has_the_same_findings(lines: Lines, hours: i
 def test_every_mend_gives_a_score_that_can_be_written_and_walked(lines: Lines, school: str) -> None:
     form = Form(school=load_school(school), postures=(Posture("a", lines=lines),))
     for finding in judge(form, walk(form)):
-        assert finding.rule in RULES and finding.message == finding.message.strip()
+        assert finding.rule in RULES and what(finding) and remedy(finding)
         for mend in finding.mends:
             mended = mend.applied(form)
             text = "\n".join(write_count(line) for line in mended.postures[0].lines)
@@ -218,9 +220,7 @@ def test_what_changed_between_two_judgements_is_said() -> None:
     after = judge(other, walk(other))
     gone, new = changes(before, after)
     assert gone["pivot.part"] == 1 and new["stance.opening"] == 1
-    words = changed_words("Ball turn", before, after)
-    assert words.startswith("Ball turn: ") and "the part a foot turns on 1" in words and "the opening stance 1" in words
-    assert changed_words("Same", before, before) == "Same: nothing else is found."
+    assert changes(before, before) == (Counter(), Counter()) and changed("Ball turn", before, after)
 
 
 def test_bodies_and_ends_of_postures_reach_the_findings() -> None:

@@ -12,9 +12,9 @@ from waltzmark.core.room.sweep import Sweep
 from waltzmark.core.score import read_score
 from waltzmark.core.walk.annotations import hands_at, hands_of, kicks_at, kicks_out
 from waltzmark.core.walk.motion import centre_of, pose_between
-from waltzmark.core.walk.sentences import count_sentence, pose_sentence
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
+from waltzmark.words.steps import count_sentence, pose_sentence
 
 FLAT = Contact.FLAT
 Place = tuple[float, float, float]
@@ -107,20 +107,20 @@ def test_counts_are_said_as_one_would_say_them() -> None:
         "shift R 100, torso 1:30, breathe in\nstep L 12 bow 62x38\nshift L 70, torso 12\npivot R heel out 45\n"
         "sink 30\nhold\nshift L 100\nlift R knee\nflat R\nheel R\nball R"
     ) == [
-        "100 % pours onto the right; body turns to 1:30; breathe in",
-        "left foot lands on the heel toward 12, stance 62 cm long and 38 cm wide, empty",
-        "left foot rolls flat; 70 % pours onto the left; body turns to 12",
-        "right foot turns 45° out, to 1:30",
-        "knees bend to 30°",
+        "100% shifts onto the right foot; the chest turns to 1:30; breathe in",
+        "the left foot lands on the heel toward 12, stance 62 cm long and 38 cm wide, empty",
+        "the left foot rolls flat; 70% shifts onto the left foot; the chest turns to 12",
+        "the right foot turns 45° out, to 1:30",
+        "the knees bend to 30°",
         "nothing moves",
-        "100 % pours onto the left",
-        "right foot lifts",
-        "right foot rolls flat",
-        "right foot stands on the heel",
-        "right foot rises onto the ball",
+        "100% shifts onto the left foot",
+        "the right foot lifts",
+        "the right foot rolls flat",
+        "the right foot stands on the heel",
+        "the right foot rises onto the ball",
     ]
-    assert sentences("shift R 100\nstep L 12 bow 62x38, shift L 60")[1].startswith("left foot lands flat toward 12")
-    assert "taking 60 %" in sentences("shift R 100\nstep L 12 bow 62x38, shift L 60")[1]
+    assert sentences("shift R 100\nstep L 12 bow 62x38, shift L 60")[1].startswith("the left foot lands flat toward 12")
+    assert "taking 60%" in sentences("shift R 100\nstep L 12 bow 62x38, shift L 60")[1]
 
 
 def test_kicks_leans_slides_and_palms_are_said() -> None:
@@ -128,13 +128,13 @@ def test_kicks_leans_slides_and_palms_are_said() -> None:
         "shift L 100, lean 5\nlift R\nkick R 1:30 waist heel, lean 0\nstep R 12 30x30 via slide, rise 10\n"
         "hand L 12 chest palm-up, lean -5"
     ) == [
-        "100 % pours onto the left; trunk leans 5° forward",
-        "right foot lifts",
-        "trunk comes upright; right foot kicks at waist height with the heel, to 1:30",
-        "right foot lands on the heel toward 12, stance 30 cm long and 30 cm wide, empty; knees bend to 40°",
-        "trunk leans 5° back; left hand turns its palm up at the chest, to 12",
+        "100% shifts onto the left foot; the trunk leans 5° forward",
+        "the right foot lifts",
+        "the trunk comes upright; the right foot kicks at waist height, to 1:30, with the heel",
+        "the right foot lands on the heel toward 12, stance 30 cm long and 30 cm wide, empty; the knees bend to 40°",
+        "the trunk leans 5° back; the left hand turns its palm up at the chest, to 12",
     ]
-    assert sentences("shift L 100\nstep R 12 30x30 via slide")[1].startswith("right foot slides toward 12")
+    assert sentences("shift L 100\nstep R 12 30x30 via slide")[1].startswith("the right foot slides toward 12")
 
 
 def test_a_kick_is_out_until_the_foot_comes_back_and_sweeps_the_floor() -> None:
@@ -142,7 +142,7 @@ def test_a_kick_is_out_until_the_foot_comes_back_and_sweeps_the_floor() -> None:
     out = [kicks_at(trace, row) for row in range(len(trace))]
     assert [len(marks) for marks in out] == [0, 0, 0, 1, 1, 0, 0] and [row for row, _ in kicks_out(trace)] == [3, 4]
     (mark,) = out[3]
-    assert (mark.side, mark.heading, mark.words) == (Side.RIGHT, 90.0, "waist toe")
+    assert (mark.side, mark.heading, mark.height, mark.part) == (Side.RIGHT, 90.0, "waist", "toe")
     low, high = (kicks_at(walked(f"shift L 100\nlift R\nkick R 3 {at} heel"), 3)[0].reach for at in ("hip", "head"))
     assert high < low < mark.reach < trace.body.stature / 2 + trace.body.foot_length
     still = Sweep(walked("shift L 100\nlift R\nhold\nhold\nlift R\nhold")).every
@@ -153,7 +153,7 @@ def test_a_kick_is_out_until_the_foot_comes_back_and_sweeps_the_floor() -> None:
 
 def test_poses_are_said_with_their_figures() -> None:
     bow = walked("shift R 100\nstep L 12 bow 62x38\nshift L 70").pose(3)
-    assert pose_sentence(bow) == "left 70 %, right 30 %  ·  body faces 12  ·  stance 62 cm long, 38 cm wide"
+    assert pose_sentence(bow) == "left 70%, right 30%  ·  chest faces 12  ·  stance 62 cm long, 38 cm wide"
     assert pose_sentence(bow, settled=False).endswith("heels 73 cm apart")
     lifted = bow._replace(right=bow.right._replace(contact=Contact.AIR))
     assert pose_sentence(lifted).endswith("on one leg")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
@@ -13,6 +15,8 @@ from hypothesis import strategies as st
 from tests.core.sided import ENTRY, SIDE
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.progress import StoppedError
 from waltzmark.core.body.body import Body
 from waltzmark.core.edit.resizing import mirrored_form
@@ -22,15 +26,17 @@ from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_score
 from waltzmark.core.sides.balance import balance_of
 from waltzmark.core.sides.differences import Span
-from waltzmark.core.sides.forms import by_school, compare_forms, report, walked_by
+from waltzmark.core.sides.forms import by_school, compare_forms, walked_by
 from waltzmark.core.sides.mends import alike, count_alike, named_side, shift_of, tied
 from waltzmark.core.sides.offs import Off
 from waltzmark.core.sides.pairs import Pair, check_sides, declared_pairs, proposed_pairs
+from waltzmark.core.sides.points import count_points, worst_point
+from waltzmark.core.sides.telling import Told
 from waltzmark.core.sides.tolerance import Tolerance
-from waltzmark.core.sides.words import count_words, pair_words, worst_words
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import read_document
+from waltzmark.words.sides import pair_difference, report
 
 # Pairs of a form.
 
@@ -106,9 +112,7 @@ class Stopping:
 def test_what_cannot_be_compared_is_no_pair_and_does_no_harm() -> None:
     empty = form_of(own("a", "# nothing yet"), Posture("b", side_of="a"), Posture("self", side_of="self"))
     (pair,) = check_sides(empty, walk(empty))
-    assert (
-        pair.same and pair.empty and pair.cause == "none" and "Neither has counts yet" in pair_words(pair, walk(empty))
-    )
+    assert pair.same and pair.empty and pair.cause == "none" and pair_difference(pair, walk(empty))
     assert proposed_pairs(empty, walk(empty)) == ()
     # Both say it of each other: one pair. One has no counts: every count is told as lacking.
     both = form_of(own("a", *CAST, side_of="b"), Posture("b", side_of="a"))
@@ -117,9 +121,9 @@ def test_what_cannot_be_compared_is_no_pair_and_does_no_harm() -> None:
     # Very different in length.
     lengths = form_of(own("a", *CAST * 9), own("b", *mirrored(CAST[0]), side_of="a"))
     (pair,) = check_sides(lengths, walk(lengths))
-    assert sum(each.lone for each in pair.compared.counts) == 9 * len(CAST) - 1 and "lacks count" in pair_words(
-        pair, walk(lengths)
-    )
+    assert sum(each.lone for each in pair.compared.counts) == 9 * len(CAST) - 1
+    worst = worst_point(pair.compared, (walk(lengths), walk(lengths)))
+    assert worst is not None and worst["point"].kind == "side.count.missing"  # type: ignore[union-attr]
     form = form_of(own("a", *CAST), own("b", *CAST))
     with pytest.raises(StoppedError):
         proposed_pairs(form, walk(form), progress=Stopping())
@@ -139,8 +143,11 @@ def test_the_demo_tells_what_differs_in_words() -> None:
     pair = pair_named(form, "lean-right")
     assert not pair.same and pair.cause == "written" and pair.compared.fold.axis == 0.0
     (off,) = [each for each in pair.compared.counts if not each.same(pair.compared.within)]
-    assert worst_words(pair, trace) == "its right step is 3 cm longer in count 2"
-    assert count_words(pair.compared, off, (trace, trace)) == ["right step 3 cm longer"]
+    (longer,) = count_points(pair.compared, off, (trace, trace))
+    assert (longer.kind, longer["side"]) == ("side.step.longer", Side.RIGHT) and longer["by"] == pytest.approx(
+        0.03, abs=0.003
+    )
+    assert worst_point(pair.compared, (trace, trace)) == message("side.in-count", count=2, point=longer)
     # A wider tolerance takes them for the same.
     loose = declared_pairs(form, trace, within=Tolerance(5.0, 5.0, 5.0))
     assert all(each.same for each in loose)
@@ -149,15 +156,17 @@ def test_the_demo_tells_what_differs_in_words() -> None:
 def test_the_answer_tells_what_differs_most_and_where() -> None:
     form = demo()
     answer = review(form, walk(form)).answers[2]
-    assert answer.text == "1 of 4 pairs differs: Lean on the pole, right: its right step is 3 cm longer in count 2."
+    told = dict(answer.message.fields)
+    assert (told["n"], told["of"], told["title"]) == (1, 4, "Lean on the pole, right")
     assert answer.good is False and answer.row == walk(form).row_of("lean-right", 2)
     tied_up = tied(form, walk(form), pair_named(form, "lean-right")).form
     agreed = review(tied_up, walk(tied_up)).answers[2]
-    assert agreed.good and agreed.text.startswith("Mirror: 4 pairs of sides agree")
+    assert agreed.good and (agreed.message.kind, agreed.message["n"]) == ("sides.same", 4)
     # A count too many comes before any figure; the answer leads to it.
     more = form_of(own("a", *CAST), own("b", *mirrored(*CAST[:3]), "hold", *mirrored(*CAST[3:]), side_of="a"))
     answer = review(more, walk(more)).answers[2]
-    assert answer.text == "1 of 1 pair differs: b: it has one count more, count 4, “hold”." and answer.row == 10
+    assert answer.message["point"] == message("side.in-count", count=4, point=message("side.count.added", text="hold"))
+    assert answer.row == 10
     loose = review(form, walk(form), within=Tolerance(cm=4.0)).answers[2]
     assert loose.good
 
@@ -180,7 +189,7 @@ def test_a_pair_is_mended_whole_or_by_one_count_from_either_side() -> None:
         whole.moves
     )
     # What is written alike already cannot be made so; the reason is told.
-    with pytest.raises(FormError, match="takes its counts from “Cast the line, right”"):
+    with pytest.raises(FormError, match="mend.same-counts.*source=Cast the line, right"):
         alike(form, trace, pair_named(form, "cast-left"))
 
 
@@ -212,11 +221,11 @@ def test_a_proposal_becomes_a_side_or_a_repeat_and_keeps_name_and_place() -> Non
         assert posture.source == "a" and posture.name == form.posture(pair.other).name
         assert posture.note == form.posture(pair.other).note and made.form.index(posture.id) == form.index(posture.id)
         assert made.moves == pytest.approx(shift_of(trace, walk(made.form))) == pytest.approx(0.0, abs=1e-9)
-    with pytest.raises(FormError, match="tie it instead"):
+    with pytest.raises(FormError, match="mend.no-repeat"):
         named_side(form, trace, repeat)
     # What would take its counts from itself, round about, is told.
     turned = form.with_posture(replace(form.posture("a"), lines=(), mirror_of="b", axis=Clock(0)))
-    with pytest.raises(FormError, match="circle"):
+    with pytest.raises(FormError, match="form.circle"):
         tied(turned, walk(turned), mirror)
 
 
@@ -256,10 +265,17 @@ def test_what_has_no_other_side_is_told() -> None:
 def test_a_form_is_the_same_as_itself_and_as_itself_walked_elsewhere() -> None:
     form = demo()
     assert compare_forms(form, form).same
-    assert report(compare_forms(form, form), ("one", "two")).endswith("Nothing differs.\n")
+    assert len(report(compare_forms(form, form), ("one", "two")).splitlines()) == 4
 
 
-def test_two_writings_of_a_form_differ_in_the_words_of_practitioners() -> None:
+def points(told: Sequence[Told], kind: str) -> list[Message]:
+    """What is told of a kind, or of a kind in a count."""
+    found = [each.message for each in told]
+    inner = [each["point"] for each in found if each.kind == "form.count"]
+    return [each for each in (*found, *inner) if isinstance(each, Message) and each.kind == kind]
+
+
+def test_two_writings_of_a_form_differ_in_what_was_changed() -> None:
     text = demo_text()
     for old, new in (
         ('opening = "together"', 'opening = "hip"'),
@@ -273,19 +289,27 @@ def test_two_writings_of_a_form_differ_in_the_words_of_practitioners() -> None:
         assert old in text
         text = text.replace(old, new, 1)
     found = compare_forms(demo(), read_document(text).form)
-    told = {two.a: [each.words for each in two.differences] for two in found.postures}
-    assert any("opening together → hip" in each.words for each in found.whole)
-    assert any(words.startswith("count 2: left foot turns on the ball, not the heel") for words in told["cast-right"])
-    assert "count 6: 10 % more on the right, 70/30 → 60/40" in told["coil"]
-    assert any(words.startswith("count 6: right hand at the chest, push → at the head, push") for words in told["coil"])
-    assert any("longer" in words and "45 cm long" in words and "% of its reach" in words for words in told["lean-left"])
-    assert told["haul"][0] == "called “Haul the net” → “Haul in the net”"
-    assert "5 counts → 4 counts" in told["oars"] and any("not there" in words for words in told["oars"])
-    assert any("pivot under 20 → 40 %" in words for words in told["boat"])
+    told = {two.a: two.differences for two in found.postures}
+    (opening,) = points(found.whole, "form.opening")
+    assert (opening["here"], opening["there"]) == (message("opening.together"), message("opening.hip"))
+    (turns,) = points(told["cast-right"], "side.foot.turns-on")
+    assert (turns["side"], turns["there"], turns["here"]) == (Side.LEFT, "ball", "heel")
+    (more,) = points(told["coil"], "side.weight.split")
+    assert (more["side"], more["here"], more["there"]) == (Side.RIGHT, "70/30", "60/40")
+    (hand,) = points(told["coil"], "beside.hand")
+    assert hand["here"] == (message("hand.height.chest"), message("hand.shape.push"))
+    assert hand["there"] == (message("hand.height.head"), message("hand.shape.push"))
+    (step,) = [each for kind in ("longer", "shorter") for each in points(told["lean-left"], f"side.step.{kind}")]
+    assert step["sizes"].after == pytest.approx(0.45) and step["reach"].after > 20.0  # type: ignore[union-attr]
+    assert told["haul"][0].message == message("form.name", here="Haul the net", there="Haul in the net")
+    assert points(told["oars"], "form.counts") == [message("form.counts", here=5, there=4)]
+    assert points(told["oars"], "side.count.missing")
+    (load,) = points(told["boat"], "side.foot.load")
+    assert (load["loads"].before, load["loads"].after) == pytest.approx((20.0, 40.0))  # type: ignore[union-attr]
     for two in found.postures:  # every difference leads somewhere
         assert all(each.row is not None or each.other_row is not None for each in two.differences)
     words = report(found, ("this year", "last year"))
-    assert words.startswith("First:  this year\nSecond: last year\n") and "- opening together → hip" in words
+    assert len(words.splitlines()) > 10 and "this year" in words and "Haul in the net" in words
 
 
 def test_postures_are_laid_beside_each_other_by_name_and_by_likeness_in_any_order() -> None:
@@ -298,25 +322,23 @@ def test_postures_are_laid_beside_each_other_by_name_and_by_likeness_in_any_orde
         ("two", "zwei"),
         ("three", None),
     ]
-    told = [each.words for two in found.postures for each in two.differences]
-    assert "only in the first" in told and "only in the second" in told
-    assert sum("comes as number" in words for words in told) == 1
+    told = Counter(each.message.kind for two in found.postures for each in two.differences)
+    assert told["form.only-first"] == told["form.only-second"] == told["form.place"] == 1
     swapped = form_of(own("one", CAST[0], CAST[1], *CAST[3:], CAST[2]))
-    assert any("comes as count 3 → 6" in each.words
-               for each in compare_forms(form_of(own("one", *CAST)), swapped).postures[0].differences)  # fmt: skip
+    differences = compare_forms(form_of(own("one", *CAST)), swapped).postures[0].differences
+    (moved,) = points(differences, "form.order")
+    assert (moved["here"], moved["there"]) == (3, 6)
 
 
 def test_one_form_by_two_schools_and_two_bodies() -> None:
     form = demo()
     other = compare_forms(form, by_school(form, load_school("chair-side")), judged=True)
-    told = [each.words for two in other.postures for each in two.differences]
-    assert any(each.words.startswith("school ") for each in other.whole)
-    assert any("caution" in words and words.endswith(": new") for words in told)
+    assert points(other.whole, "form.school")
+    assert any(points(two.differences, "form.found.second") for two in other.postures)
     body = compare_forms(form, walked_by(form, Body(stature=1.55)))
-    words = [each.words for each in body.whole]
-    assert any(each.startswith("body ") and "155 cm tall" in each for each in words)
-    assert any(each.startswith("the paths part in ") for each in words)
-    parts = next(each for each in body.whole if each.words.startswith("the paths part in "))
+    (changed,) = points(body.whole, "form.body")
+    assert changed["there"] == message("form.a-body", height=1.55)
+    (parts,) = [each for each in body.whole if each.message.kind == "form.parting"]
     one, two = body.traces
     assert parts.row is not None and parts.other_row is not None
     assert np.hypot(*(two.midpoints[parts.other_row] - one.midpoints[parts.row])) > 0.10

@@ -13,8 +13,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.reckoning import reckoned
+from tests.told import thing
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.messages import message
 from waltzmark.core.edit.resizing import mirrored_form, resized
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import Break, Obstacle, Room, Start, rotated_points
@@ -76,13 +78,13 @@ def test_the_distance_to_a_thing_is_that_of_geometry(seed: int) -> None:
     away = shapely.distance(shape.exterior, shapely.points(points))
     inside = shapely.contains(shape, shapely.points(points))
     for around in (False, True):
-        found = Thing("", ring, around=around).distances(points)
+        found = Thing(None, ring, around=around).distances(points)
         assert found == pytest.approx(np.where(inside == around, away, -away), abs=1e-9)
-    nearest = [Thing("", ring).nearest(point) for point in points]
+    nearest = [Thing(None, ring).nearest(point) for point in points]
     assert np.hypot(*(nearest - points).T) == pytest.approx(away, abs=1e-9)
-    square = Thing("", np.array([[0.0, 0.0], [1.0, 0.0], [1.0, 2.0], [0.0, 2.0]]))
+    square = Thing(None, np.array([[0.0, 0.0], [1.0, 0.0], [1.0, 2.0], [0.0, 2.0]]))
     assert square.is_box
-    tilted = Thing("", rotated_points(square.corners, 30.0))
+    tilted = Thing(None, rotated_points(square.corners, 30.0))
     assert not tilted.is_box
     assert square.distances(points) == pytest.approx(tilted.distances(rotated_points(points, 30.0)), abs=1e-9)
 
@@ -116,7 +118,7 @@ def test_more_is_wanted_behind_a_backward_step_and_only_there() -> None:
     room = box(3.0, 4.0, clearance=0.1).begun_at(Start(1.5, 0.28 - foot, 0.0))
     found = check_room(walk(back), room)
     assert not found.fits and found.wanted == 0.30 and found.clearance == pytest.approx(0.28, abs=1e-3)
-    assert found.row == 2 and "of 30 cm" in review(replace(back, room=room), walk(back)).answers[0].text
+    assert found.row == 2 and review(replace(back, room=room), walk(back)).answers[0].message["wanted"] == 0.30
     less = check_room(walk(back), replace(room, behind=0.25))
     assert less.fits and less.wanted == 0.1 and 0.1 < less.clearance < 0.27 and less.row == 3
     ahead = room.begun_at(Start(1.5, 0.15 - extents(form_of())[0][1], 0.0))
@@ -207,7 +209,7 @@ def test_a_pillar_in_the_way_is_named_and_gone_round() -> None:
     form, pillar = form_of(), Obstacle("pillar", (), "solid", (1.5, 1.6), 0.15)
     room = box(3.0, 3.4, pillar).begun_at(Start(1.5, 0.9))
     found = check_room(walk(form), room)
-    assert not found.fits and found.what == "the pillar" and found.clearance < 0
+    assert not found.fits and found.what == thing("pillar") and found.clearance < 0
     known = advice(replace(form, room=room))
     assert known.starts[0].near.fits and abs(known.starts[0].start.x - 1.5) > 0.4
     assert known.changes[0].kind == "move" and all(each.near.fits for each in known.changes)
@@ -250,9 +252,10 @@ def test_no_start_of_a_grid_is_better_than_the_best_found(text: str, seed: int) 
 def test_headings_that_suit_the_room_are_said_so() -> None:
     room = replace(box(4.0, 3.0), walls=((2, "window"),))
     suits = starts_of(form_of(), room).suiting()
-    assert suits[0.0] == "facing the window" and suits[90.0] == "square to a wall" and len(suits) == 4
+    assert suits[0.0] == message("suits.wall", name="window") and suits[90.0] == message("suits.square")
+    assert len(suits) == 4
     slanted = replace(room, lines=replace(room.lines, direction=30.0))
-    assert starts_of(form_of(), slanted).suiting()[30.0] == "along the boards"
+    assert starts_of(form_of(), slanted).suiting()[30.0] == message("suits.boards")
 
 
 # Lengths of steps.
@@ -358,7 +361,7 @@ def test_a_form_that_fits_nowhere_is_offered_every_kind_of_change() -> None:
         assert again.fits and again.clearance == pytest.approx(change.near.clearance)
     by = {change.kind: change for change in known.changes}
     assert sum(each.by for each in by["steps"].resizes) <= sum(each.by for each in by["shorter"].resizes)
-    percent = int(by["shorter"].words.split("at ")[1].split(" %")[0])
+    percent = int(by["shorter"].does["percent"])  # type: ignore[arg-type]
     bigger, _ = resized(form, measures_of(form, walk(form)), {
         m: m.value * (percent + 1) / 100 for m in measures_of(form, walk(form)).every if m.what == "length" or m.aside
     })  # fmt: skip
@@ -377,7 +380,7 @@ def test_a_change_says_what_it_would_bring_along_and_arms_can_be_drawn_in() -> N
     low, high = extents(narrow)
     tight = box(float(high[0] - low[0]) + 0.12, float(high[1] - low[1]) + 0.2 - 0.08)
     steps = [each for each in advice(replace(narrow, room=tight)).changes if each.kind == "steps"]
-    assert steps and any("expect" in words or "said" in words for words in steps[0].brings)
+    assert steps and any(rule == "expect.unmet" for _, rule in steps[0].brings)
 
 
 def test_the_other_side_fits_where_the_form_does_not() -> None:

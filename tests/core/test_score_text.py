@@ -10,7 +10,6 @@ from hypothesis import strategies as st
 
 from tests.core.strategies import counts, floor_clocks
 from waltzmark.core.answers.review import review
-from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.score_text import heading_of, read_score_text, write_score_text
@@ -19,10 +18,13 @@ from waltzmark.core.score import read_count, read_score, write_count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_line
 from waltzmark.core.walk.annotations import hands_at
-from waltzmark.core.walk.sentences import count_sentence, pose_sentence
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import read_document
+from waltzmark.words.figures import PLAIN, Figures
+from waltzmark.words.findings import what
+from waltzmark.words.sentences import sentence
+from waltzmark.words.steps import count_sentence, pose_sentence
 
 DEMO = read_document(demo_text()).form
 names = st.text(st.characters(exclude_characters="\n\r\x85\u2028\u2029", exclude_categories=["Cs", "Cc"]), max_size=12)
@@ -82,25 +84,25 @@ def test_only_the_posture_that_was_changed_is_new() -> None:
 
 
 @pytest.mark.parametrize(
-    ("text", "line", "column", "length", "words", "whole"),
+    ("text", "line", "column", "length", "kind", "whole"),
     [
-        ("posture a: A\nstep L 9 boww", 1, 10, 4, "did you mean bow?", True),
-        ("posture a: A\n  stepp L 9", 1, 3, 5, "did you mean step?", True),
-        ("posture a: A\nhold\nposture b ends 99: B", 2, 16, 2, "no facing", False),
-        ("posture a: A\nposture b repeat of a turned x: B", 1, 30, 1, "no turn", False),
-        ("posture a: A\nposture b miror of a: B", 1, 11, 5, "did you mean mirror of?", False),
-        ("posture a: A\nposture b\nhold", 1, 1, 9, "headed by its id", False),
-        ("posture a: A\nposture a: B", 0, 1, 12, "two postures have the id 'a'", False),
-        ("posture b mirror of x axis 12: B", 0, 1, 32, "no posture of this form", False),
+        ("posture a: A\nstep L 9 boww", 1, 10, 4, "score.meant", True),
+        ("posture a: A\n  stepp L 9", 1, 3, 5, "score.meant", True),
+        ("posture a: A\nhold\nposture b ends 99: B", 2, 16, 2, "score.no-facing", False),
+        ("posture a: A\nposture b repeat of a turned x: B", 1, 30, 1, "score.no-turn", False),
+        ("posture a: A\nposture b miror of a: B", 1, 11, 5, "score.meant", False),
+        ("posture a: A\nposture b\nhold", 1, 1, 9, "score.heading", False),
+        ("posture a: A\nposture a: B", 0, 1, 12, "form.two-ids", False),
+        ("posture b mirror of x axis 12: B", 0, 1, 32, "form.source-unknown", False),
     ],
 )
 def test_a_mistake_is_marked_at_its_word(
-    text: str, line: int, column: int, length: int, words: str, whole: bool
+    text: str, line: int, column: int, length: int, kind: str, whole: bool
 ) -> None:
     sheet = read_score_text(text, Form())
     (mistake,) = sheet.mistakes
     assert (mistake.line, mistake.column, mistake.length) == (line, column, length)
-    assert words in mistake.advice and (sheet.form is not None) is whole
+    assert mistake.advice.kind == kind and (sheet.form is not None) is whole
 
 
 def test_counts_without_a_heading_begin_a_first_posture() -> None:
@@ -157,11 +159,10 @@ def test_lengths_are_said_in_units_of_the_body_that_walks() -> None:
 
 
 def test_answers_and_findings_speak_the_same_units() -> None:
-    result = review(DEMO, walk(DEMO), Figures("compass", "in"))
-    room, home, _ = (answer.text for answer in result.answers)
-    assert room.startswith("Fits: 8.3 in from the pillar, in ") and "of its start (6." in home and " in ahead" in home
-    assert "the left toe points to NW, 45°" in result.findings[0].message
-    assert [f.measured for f in result.findings] == [f.measured for f in review(DEMO, walk(DEMO)).findings]
+    result, figures = review(DEMO, walk(DEMO)), Figures("compass", "in").of(DEMO)
+    room, home, _ = (sentence(answer.message, figures) for answer in result.answers)
+    assert "8.3 in" in room and " in ahead" in home and "cm" not in room + home
+    assert "NW" in what(result.findings[0], figures) and "NW" not in what(result.findings[0])
 
 
 def test_arms_eyes_breath_and_beats_are_spoken() -> None:
@@ -174,12 +175,14 @@ def test_arms_eyes_breath_and_beats_are_spoken() -> None:
         for r in (1, 2)
     ]  # fmt: skip
     assert sentences == [
-        "100 % pours onto the right; left hand pushes at the chest, to 3; right hand points above the head, to 12; "
-        "eyes turn 45° right; breathe in; over 2 beats",
-        "50 % pours onto the right; eyes to 10:30; breathe out" if trace.pose(2).left_share < 0.5 else sentences[1],
+        "100% shifts onto the right foot; the left hand pushes at the chest, to 3; the right hand points above the head, "
+        "to 12; the eyes turn 45° right; breathe in; over 2 beats",
+        "50% shifts onto the right foot; the eyes go to 10:30; breathe out"
+        if trace.pose(2).left_share < 0.5
+        else sentences[1],
     ]
-    assert [(hand.side, hand.heading, hand.words) for hand in hands_at(trace, 2)] == [
-        (Side.LEFT, 90.0, "chest push"), (Side.RIGHT, 0.0, "above"),
+    assert [(hand.side, hand.heading, hand.height, hand.shape) for hand in hands_at(trace, 2)] == [
+        (Side.LEFT, 90.0, "chest", "push"), (Side.RIGHT, 0.0, "above", None),
     ]  # fmt: skip
     assert [count.inward for count in trace.written] == [None, True, False]
 
@@ -187,5 +190,5 @@ def test_arms_eyes_breath_and_beats_are_spoken() -> None:
 def test_a_pose_is_said_in_the_units_of_the_floor() -> None:
     pose = walk(DEMO).pose(6)
     assert pose_sentence(pose, True, Figures("degrees", "m").of(DEMO)).endswith("m wide")
-    assert "body faces ~1:30" in pose_sentence(pose._replace(torso=45.0), True, Figures("own"), 0.0)
+    assert "faces ~1:30" in pose_sentence(pose._replace(torso=45.0), True, Figures("own"), 0.0)
     assert read_count("hold").moves

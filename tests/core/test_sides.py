@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from tests.core.sided import ENTRY, SIDE
 from tests.core.strategies import counts
 from waltzmark.core.base.angles import heading_difference
+from waltzmark.core.base.leftright import Side
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.actions import Count
@@ -20,8 +21,8 @@ from waltzmark.core.sides.alignment import Match, aligned, local_ends, local_mat
 from waltzmark.core.sides.deeds import GAP, costs, deeds_of
 from waltzmark.core.sides.differences import Compared, compare, span_of
 from waltzmark.core.sides.folding import Fold, best_fold
+from waltzmark.core.sides.points import entry_points
 from waltzmark.core.sides.tolerance import Tolerance
-from waltzmark.core.sides.words import entry_words
 from waltzmark.core.walk.passage import Passage, row_values, rows_table
 from waltzmark.core.walk.step import STILL, step
 from waltzmark.core.walk.trace import Trace
@@ -137,7 +138,7 @@ def test_the_same_words_from_another_stance_differ_by_their_entry_only() -> None
     assert [each.cause(found.within) for each in found.counts] == ["entry", "none", "none", "none"]
     assert found.counts[0].off.heading[0] == pytest.approx(-15.0)  # it has 15° further to turn
     assert found.entry.heading[0] == pytest.approx(15.0) and found.entry.weight == pytest.approx(-10.0)
-    assert entry_words(found)[0].startswith("left foot 15° further in")
+    assert (entry_points(found)[0].kind, entry_points(found)[0]["side"]) == ("side.foot.in", Side.LEFT)
     # The same with one step longer: both.
     longer = read_score("pivot L heel 10:30\nshift L 100, torso 10:30\nstep R 12 bow 65x30\nshift R 70, torso 12")
     assert compared(ENTRY, lines, other, longer, False, 0.0).cause == "both"

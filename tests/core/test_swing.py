@@ -26,6 +26,7 @@ from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.motion import feet_between
 from waltzmark.core.walk.swing import CLEAR, SAMPLES, control_point
 from waltzmark.core.walk.walk import walk
+from waltzmark.words.findings import remedy, what
 
 SOLE = Sole(0.26, 0.095, left=0.25)
 BODY = Body(1.70)
@@ -159,7 +160,8 @@ def test_no_rule_fails_or_measures_nothing_on_any_walk(body: Body, counts: tuple
     form = Form(school=load_school(school), body=body, postures=(Posture("a", lines=counts),))
     trace = walk(form)
     for finding in judge(form, trace):
-        assert finding.message and "nan" not in finding.message and "-0°" not in finding.message
+        said = what(finding)
+        assert "nan" not in said and "-0°" not in said and remedy(finding)
         assert finding.measured is None or math.isfinite(finding.measured)
         assert finding.limit is None or math.isfinite(finding.limit)
         for mend in finding.mends:

@@ -178,19 +178,19 @@ def test_floor_positions_of_a_source_are_taken_over_from_where_the_posture_begin
 
 
 @pytest.mark.parametrize(
-    ("postures", "says"),
+    ("postures", "kind"),
     [
-        ((Posture("a"), Posture("a")), "two postures have the id"),
-        ((Posture("a", mirror_of="x", axis=Clock(0)),), "no posture of this form"),
-        ((Posture("a", repeat_of="a"),), "from itself"),
-        ((Posture("a", repeat_of="b"), Posture("b", repeat_of="a")), "in a circle"),
-        ((Posture("a"), Posture("b", mirror_of="a")), "needs an axis"),
-        ((Posture("a", lines=FIRST), Posture("b", lines=FIRST, repeat_of="a")), "counts of its own"),
-        ((Posture("b", repeat_of="a"), Posture("a", lines=read_score("step L to 1 1"))), "put it earlier"),
+        ((Posture("a"), Posture("a")), "form.two-ids"),
+        ((Posture("a", mirror_of="x", axis=Clock(0)),), "form.source-unknown"),
+        ((Posture("a", repeat_of="a"),), "form.own-source"),
+        ((Posture("a", repeat_of="b"), Posture("b", repeat_of="a")), "form.circle"),
+        ((Posture("a"), Posture("b", mirror_of="a")), "form.no-axis"),
+        ((Posture("a", lines=FIRST), Posture("b", lines=FIRST, repeat_of="a")), "form.source-and-counts"),
+        ((Posture("b", repeat_of="a"), Posture("a", lines=read_score("step L to 1 1"))), "form.later-places"),
     ],
 )
-def test_parts_that_do_not_fit_together_are_refused(postures: tuple[Posture, ...], says: str) -> None:
-    with pytest.raises(FormError, match=says):
+def test_parts_that_do_not_fit_together_are_refused(postures: tuple[Posture, ...], kind: str) -> None:
+    with pytest.raises(FormError, match=kind):
         form(*postures)
 
 

@@ -64,7 +64,7 @@ def make_window(
         return window
 
     yield make
-    chooses(monkeypatch, "Throw them away", "Give them up for good")
+    chooses(monkeypatch, "Discard them", "Discard them for good")
     for window in (*made, *all_windows()):
         if isValid(window):  # one that was closed is gone
             window.close()

@@ -64,7 +64,7 @@ def test_the_demo_is_drawn_without_a_display(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("arguments", "status", "says"),
     [
-        (("--demo",), 1, "there is no display here"),
+        (("--demo",), 1, "--shot PNG"),
         (("broken.waltz", "--shot", "x.png"), 2, ""),
         (("--version",), 0, "waltzmark 0."),
         (("--nonsense",), 2, "usage"),

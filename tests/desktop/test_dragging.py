@@ -71,7 +71,7 @@ def test_a_dragged_step_keeps_its_form_and_is_one_undo(stepped: MainWindow) -> N
     scale = stepped.plot.floor.camera.scale
     drag(stepped, start, start + QPoint(0, -round(0.10 * scale)), release=False)
     assert document.ghost is not None and stepped.plot.floor.hand is not None
-    assert stepped.plot.floor.hand.label == "50 cm long, 35 cm wide  ·  bow width"
+    assert stepped.plot.floor.hand.label == "50 cm long, 35 cm wide  ·  width of bow"
     assert document.form is document.read.form  # type: ignore[union-attr]
     QTest.mouseRelease(stepped.plot.floor, Qt.MouseButton.LeftButton, pos=start + QPoint(0, -round(0.10 * scale)))
     assert selected(stepped) == "step L 12 bow 50x35" and document.ghost is None
@@ -93,7 +93,7 @@ def test_an_empty_foot_steps_and_a_loaded_one_says_why_not(demo: MainWindow) -> 
     form = document.form
     drag(demo, loaded, loaded + QPoint(60, 0), release=False)
     assert demo.plot.floor.hand is not None
-    assert demo.plot.floor.hand.label == "carries 100 %: pour onto the left foot first"
+    assert demo.plot.floor.hand.label == "carries 100%: shift onto the left foot first"
     QTest.mouseRelease(demo.plot.floor, Qt.MouseButton.LeftButton, pos=loaded + QPoint(60, 0))
     assert document.form is form
 
@@ -140,7 +140,7 @@ def test_weight_and_waist_are_dragged_in_the_row_and_on_the_ribbon(demo: MainWin
     written = selected(demo)
     beam = beam_box(row_of(demo)).center().toPoint()
     drag(demo, beam, beam + QPoint(13, 0), release=False, on=score.viewport())
-    assert score.hand is not None and score.hand.drag.label == "left 55 %, right 45 %"
+    assert score.hand is not None and score.hand.drag.label == "left 55%, right 45%"
     assert selected(demo) == written and document.ghost is not None
     QTest.mouseRelease(score.viewport(), Qt.MouseButton.LeftButton, pos=beam + QPoint(13, 0))
     assert document.pose.left_share == pytest.approx(0.55) and "shift L 55" in selected(demo)
@@ -194,10 +194,13 @@ def test_what_follows_a_dragged_step_is_kept_where_it_was(demo: MainWindow) -> N
     end = document.trace.heels[-1].copy()
     start = on_foot(demo, document.pose.left, 0.3)
     drag(demo, start, start + QPoint(0, -round(0.10 * demo.plot.floor.camera.scale)))
-    assert offer.isVisible() and offer.words.text() == "What follows moved by 10 cm; faint is where it was."
+    assert (
+        offer.isVisible()
+        and offer.words.text() == "The later steps moved by 10 cm. The faint feet show where they were."
+    )
     assert abs(document.trace.heels[-1] - end).max() > 0.05
     demo.desk.book["keep"].trigger()
-    assert document.undo_words == "keep what follows where it was" and not offer.isVisible()
+    assert document.undo_words == "keep the steps that follow where they were" and not offer.isVisible()
     assert document.trace.heels[-1] == pytest.approx(end, abs=0.006)
     document.undo()
     assert not offer.isVisible()

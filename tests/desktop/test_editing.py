@@ -84,7 +84,7 @@ def test_two_hundred_lines_with_ten_bad_ones_are_pasted_and_none_is_dropped(demo
     document.undo()
     assert demo.editor.paste("#\n \n# \n") == 0 and lines(demo, "moor") == before  # what says nothing is not put in
     document.redo()
-    assert document.undo_words == "add 200 lines to Moor at dusk"
+    assert document.undo_words == "add 200 counts to Moor at dusk"
     unread = [e for e in demo.plot.score.rows.entries if e.kind is EntryKind.UNREAD]
     assert len(unread) == 10 and all(e.note for e in unread)
     reviewed(demo, qtbot)
@@ -116,11 +116,11 @@ def test_several_counts_are_selected_cut_pasted_moved_and_counted(demo: MainWind
     qtbot.keyClick(score, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
     assert lines(demo, "quay")[1:4] == before[1:4] and document.selection == ("quay", 1, 4)
     qtbot.keyClick(score, Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier)
-    assert lines(demo, "quay")[2:5] == before[1:4] and document.undo_words == "move 3 lines down"
+    assert lines(demo, "quay")[2:5] == before[1:4] and document.undo_words == "move 3 counts down"
     demo.desk.book["duplicate"].trigger()
     assert lines(demo, "quay")[5:8] == before[1:4]
     qtbot.keyClick(score, Qt.Key.Key_Delete)
-    assert document.undo_words == "delete 3 lines"
+    assert document.undo_words == "delete 3 counts"
     for _ in range(5):
         document.undo()
     assert lines(demo, "coil") == before and not document.changed
@@ -137,7 +137,7 @@ def test_beats_are_set_and_a_mirror_is_not_changed_behind_its_back(
     form = demo.document.form
     demo.desk.book["delete"].trigger()
     box = demo.findChild(QMessageBox)
-    assert box is not None and "come from Cast the line, right" in box.informativeText()
+    assert box is not None and "“Cast the line, right”" in box.informativeText()
     box.close()
     assert demo.document.form is form
 
@@ -199,8 +199,8 @@ def test_postures_are_made_named_turned_and_taken_apart(window: MainWindow, monk
     [
         (None, "rename", "Select a posture first."),
         (None, "delete", "Select one or more counts first."),
-        ("moor", "join", "There is no posture after Moor at dusk"),
-        ("cast-left", "ends", "is no facing"),
+        ("moor", "join", "“Moor at dusk”"),
+        ("cast-left", "ends", "half past nine"),
     ],
 )
 def test_what_cannot_be_done_is_told(
@@ -240,7 +240,7 @@ def test_the_score_goes_out_as_text_and_table_and_comes_back(
     demo.desk.book["import csv"].trigger()
     assert len(demo.document.trace) == rows and demo.document.undo_words == "import out.csv" and demo.document.changed
     (tmp_path / "out.csv").write_text("no table", encoding="utf-8")
-    chooses(monkeypatch, "Throw them away")
+    chooses(monkeypatch, "Discard them")
     form = demo.document.form
     demo.desk.book["import csv"].trigger()
     box = demo.findChild(QMessageBox)
@@ -255,7 +255,7 @@ def test_a_file_changed_by_another_program_is_noticed(
     demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path = tmp_path / "form.waltz"
-    asked = chooses(monkeypatch, "Keep what is here")
+    asked = chooses(monkeypatch, "Keep my version")
     demo.filing.look_at_file()
     assert demo.filing.save_to(path)
     demo.filing.look_at_file()
@@ -266,13 +266,13 @@ def test_a_file_changed_by_another_program_is_noticed(
     assert len(asked) == 1 and demo.document.form.title == "The ferry round"  # asked once, and left as it was
     type_count(demo, "hold")
     path.write_text(path.read_text(encoding="utf-8") + "\n", encoding="utf-8")
-    asked = chooses(monkeypatch, "Read it anew")
+    asked = chooses(monkeypatch, "Reload")
     demo.filing.look_at_file()
     assert "Undo brings" in asked[0] and demo.document.form.title == "Another round" and not demo.document.changed
     demo.document.undo()  # nothing was lost
     assert demo.document.form.title == "The ferry round" and demo.document.changed
     path.write_text("somebody else's", encoding="utf-8")
     asked = chooses(monkeypatch, "Do not save")
-    assert not demo.filing.save() and "would be lost" in asked[0] and path.read_text() == "somebody else's"
-    chooses(monkeypatch, "Save over it")
+    assert not demo.filing.save() and "form.waltz" in asked[0] and path.read_text() == "somebody else's"
+    chooses(monkeypatch, "Overwrite")
     assert demo.filing.save() and read_file(path).form == demo.document.form

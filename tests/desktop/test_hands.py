@@ -57,7 +57,7 @@ def test_the_ribbon_says_what_lies_under_the_pointer_and_is_walked_by_keys(
         title = "the opening" if posture is None else document.form.posture(posture).title
         left = 100 * trace.shares[row, 0]
         first, *findings = tips[-1].split("\n")
-        assert first == f"{title}: left {left:.0f} %, right {100 - left:.0f} %"
+        assert first == f"{title}: left {left:.0f}%, right {100 - left:.0f}%"
         number = sum(finding.posture == posture for finding in document.judged.everywhere)
         assert sum(int(word) for word in "".join(findings).replace(",", "").split() if word.isdigit()) == number
         told.add(title)

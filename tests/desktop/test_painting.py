@@ -12,7 +12,6 @@ from PySide6.QtGui import QColor, QImage, QPainter, QTransform
 
 from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.arrays import Bools
-from waltzmark.core.base.figures import PLAIN
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
@@ -40,6 +39,7 @@ from waltzmark.desktop.painter.scene import CLOCK_RADIUS, Scene, draw_path, draw
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.painter.standing import clear_of, mark_lines
 from waltzmark.desktop.theme import DARK, LIGHT
+from waltzmark.words.figures import PLAIN
 
 pytestmark = pytest.mark.usefixtures("qapp")
 SOLE = Body().sole

@@ -135,10 +135,10 @@ def test_kept_changes_may_be_thrown_away_or_left_for_later_and_what_is_damaged_i
     (folder() / "odd.json").write_text('{"kept": 1, "process": "x"}', encoding="utf-8")
     told: list[str] = []
     monkeypatch.setattr(type(window.desk.asking), "tell", lambda _self, heading, words: told.append(words))
-    asked = chooses(monkeypatch, "Ask again later")
+    asked = chooses(monkeypatch, "Ask me later")
     assert not window.filing.offer_recovery() and mine.exists() and "/tmp/form.waltz" in asked[0]
     assert "broken.json" in told[0] and "odd.json" in told[0]
-    chooses(monkeypatch, "Throw it away")
+    chooses(monkeypatch, "Discard it")
     assert not window.filing.offer_recovery() and [file.name for file in files()] == ["broken.json", "odd.json"]
     assert [kept.title for kept in window.filing.thrown_away()] == ["a"]
     for number in range(25):  # a bound, so that it does not grow for ever
@@ -172,7 +172,7 @@ def test_a_recovered_file_has_not_changed_unless_it_has(
     window.filing.look_at_file()
     assert window.document.form.title == "Recovered" and len(files()) == 1
     path.write_text(demo_text().replace("The ferry round", "Else"), encoding="utf-8")
-    chooses(monkeypatch, "Read it anew")
+    chooses(monkeypatch, "Reload")
     window.filing.look_at_file()
     assert window.document.form.title == "Else"
     window.document.undo()
@@ -206,7 +206,7 @@ def test_two_windows_on_one_file_know_of_each_other(
     assert other.filing.open_path(path) and other.document.path is None  # the first one comes forward instead
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
     monkeypatch.setattr(type(window.desk.asking), "tell", lambda _self, heading, words: told.append(words))
-    assert not other.filing.save_as() and "Another window has form.waltz open" in told[0]
+    assert not other.filing.save_as() and "form.waltz" in told[0]
 
 
 def test_a_job_that_began_before_a_save_does_not_write_after_it(window: MainWindow) -> None:
@@ -278,7 +278,7 @@ def test_what_cannot_be_moved_aside_is_not_destroyed(
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr("waltzmark.desktop.recovery.os.replace", refused)
-    asked = chooses(monkeypatch, "Throw them away", "Go back")
+    asked = chooses(monkeypatch, "Discard them", "Cancel")
     before = {file: file.read_bytes() for file in files()}
     assert not window.filing.may_leave() and len(asked) == 2  # it asks once more, and goes back
     told: list[str] = []

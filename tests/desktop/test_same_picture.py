@@ -18,6 +18,7 @@ from waltzmark.desktop.document import Selection
 from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.writing import render
+from waltzmark.words.findings import what
 
 
 def rest(ms: int) -> None:
@@ -62,9 +63,7 @@ def assert_same(window: MainWindow, make_window: Callable[[], MainWindow], qtbot
         assert mine.shape == new.shape, name
         wrong = np.argwhere(mine != new)
         assert len(wrong) == 0, (name, len(wrong), wrong.min(axis=0), wrong.max(axis=0))
-    assert [(f.row, f.message) for f in window.document.findings] == [
-        (f.row, f.message) for f in other.document.findings
-    ]
+    assert [(f.row, what(f)) for f in window.document.findings] == [(f.row, what(f)) for f in other.document.findings]
     other.document.close()
     other.hide()
 
@@ -125,12 +124,12 @@ def test_a_layer_is_drawn_when_it_shows_something_else_and_as_large_as_is_asked(
         return made.width(), made.height()
 
     one, two = Layer(), Layer(ahead=True)
-    for what in "aabbaa":
-        show(one, what)
+    for key in "aabbaa":
+        show(one, key)
     assert "".join(drawn) == "aba"
     drawn.clear()
-    for what in "abababcbca":
-        show(two, what)
+    for key in "abababcbca":
+        show(two, key)
     assert "".join(drawn) == "abca"  # the one that was shown last but one is drawn over
     large = size * 1.5
     assert show(two, "a", 1.5) == (large.width(), large.height()) and drawn[-1] == "a"

@@ -25,6 +25,7 @@ from tests.core.strategies import counts
 from tests.desktop.conftest import reviewed
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.messages import message
 from waltzmark.core.form.form import PAPERS, SHEETS, Form, Posture, Sheet
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.score.actions import Count
@@ -41,6 +42,7 @@ from waltzmark.desktop.sheets.paper import MM, Paper, fitted_text
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_document
 from waltzmark.files.writing import render
+from waltzmark.words.sentences import sentence
 
 DEMO = read_document(demo_text()).form
 TRACE = walk(DEMO)
@@ -264,7 +266,7 @@ def test_a_large_scale_takes_more_pages_with_joining_marks_and_a_huge_one_is_ref
     with pytest.raises(WaltzmarkError):
         write(made(Sheet(scale=10.0, steps=True)), tmp_path / "chart.png")
     assert written[0].read_bytes() == before and not any(each.is_file() for each in written[1:])
-    with pytest.raises(WaltzmarkError, match=r"takes .* pages of A4, at most 200 are made; choose a smaller scale"):
+    with pytest.raises(WaltzmarkError, match="sheet.pages"):
         made(Sheet(scale=1.0))
     # The tape plan as a table: the places of the marks in metres of the room.
     (path,) = write(made(Sheet("tape")), tmp_path / "tape.csv")
@@ -282,9 +284,9 @@ def test_a_large_scale_takes_more_pages_with_joining_marks_and_a_huge_one_is_ref
 @pytest.mark.parametrize(
     ("arguments", "says"),
     [
-        (["--kind", "tape", "-o", "x.dxf"], "only the chart can be written as DXF"), (["-o", "x.doc"], "end the name in one"),
-        (["-o", "nowhere/x.pdf"], "was not saved"), (["--postures", "coil,none", "-o", "x.pdf"], "no posture with the id 'none'"),
-        (["--kind", "chart", "-o", "x.csv"], "only the tape plan"),
+        (["--kind", "tape", "-o", "x.dxf"], "as DXF"), (["-o", "x.doc"], "x.doc"),
+        (["-o", "nowhere/x.pdf"], "was not saved"), (["--postures", "coil,none", "-o", "x.pdf"], "“none”"),
+        (["--kind", "chart", "-o", "x.csv"], "as CSV"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_written_is_told_and_nothing_is_half_written(
@@ -324,13 +326,13 @@ def test_the_command_writes_a_sheet_as_the_document_has_it_or_as_it_is_told(
 def test_a_form_without_a_room_or_without_postures_says_so(qapp: object) -> None:
     bare = Form()
     assert made(Sheet(), bare, walk(bare)).pages and made(Sheet("soles"), bare, walk(bare)).pages
-    for kind, says in (
-        ("tape", "needs a room"),
-        ("class", "needs a room"),
-        ("postures", "no postures"),
-        ("cues", "no postures"),
+    for kind, told in (
+        ("tape", "sheet.tape-room"),
+        ("class", "sheet.class-room"),
+        ("postures", "sheet.empty"),
+        ("cues", "sheet.empty"),
     ):
-        with pytest.raises(WaltzmarkError, match=says):
+        with pytest.raises(WaltzmarkError, match=told):
             made(Sheet(kind), bare, walk(bare))
     form = Form(postures=(Posture("a", lines=read_score("shift R 100\nstep L 12 bow")),))
     assert made(Sheet("postures"), form, walk(form)).pages
@@ -356,7 +358,7 @@ def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
     qtbot.keyClick(preview, Qt.Key.Key_PageDown)
     assert preview.page == 1 and preview.grab().toImage() != pictures[2]
     dialog.write(tmp_path / "postures")
-    assert dialog.said.text() == "Written: postures.pdf." and len(PdfReader(tmp_path / "postures.pdf").pages) == 4
+    assert "postures.pdf" in dialog.said.text() and len(PdfReader(tmp_path / "postures.pdf").pages) == 4
     # Pages go into files of their own: what stands there already is not replaced without asking.
     mine = tmp_path / "postures-2.png"
     mine.write_text("mine", encoding="utf-8")
@@ -383,7 +385,7 @@ def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
     dialog = demo.show_sheets()
     dialog.kind.setCurrentIndex(1)
     refreshed(dialog, qtbot)
-    assert "needs a room" in dialog.preview.words and not dialog.save.isEnabled()
+    assert dialog.preview.words == sentence(message("sheet.tape-room")) and not dialog.save.isEnabled()
     dialog.preview.grab()
     dialog.kind.setCurrentIndex(0)
     dialog.reject()

@@ -142,84 +142,84 @@ HEAD = "waltzmark = 1\n"
 
 
 @pytest.mark.parametrize(
-    ("text", "place", "says"),
+    ("text", "place", "kind"),
     [
-        ("", "line 1", "no format number"),
-        ("waltzmark = 2\n", "line 1", "newer Waltzmark"),
-        ('waltzmark = "1"\n', "line 1", "format number should be 1"),
-        (HEAD + "[form\n", "line 2, column 6", "not valid TOML"),
-        (HEAD + '[form]\ntitle = "x\n', "line 3", "not valid TOML"),
-        (HEAD + "form = 3\n", "line 2", "should be a table"),
-        (HEAD + "[form]\ntitle = 3\n", "form.title, line 3", "text in quotes"),
-        (HEAD + '[form]\nopening = "toghether"\n', "line 3", "did you mean together"),
-        (HEAD + '[form]\nopening = { left = { heel = [0, 0] } }\n', "line 3", "the right foot should be"),
-        (HEAD + '[form]\ntwelve = "up"\n', "line 3", "none of N, NE"),
-        (HEAD + '[form]\nschool = "broadframe"\n', "line 3", "broad-frame"),
-        (HEAD + "[body]\nstature = nan\n", "body.stature, line 3", "outside what is possible"),
-        (HEAD + '[body]\n\nmass = "-3kg"\n', "body.mass, line 4", "outside what is possible"),
-        (HEAD + '[body]\nstature = "1000000000m"\n', "line 3", "outside what is possible"),
-        (HEAD + '[body]\nshank = "40 cubits"\n', "line 3", "unknown unit"),
-        (HEAD + "[body]\nknee_bend = inf\n", "line 3", "impossible"),
-        (HEAD + "[body]\nwaist = 0\n", "body.waist, line 3", "impossible"),
-        (HEAD + "[body]\nhip_in = { left = -5, right = 30 }\n", "line 3", "impossible"),
-        (HEAD + '[body]\nthigh = "5cm"\n', "body.thigh, line 3", "a thigh of 5 cm is not that of a body 170 cm tall"),
-        (HEAD + '[body]\nspare = "both"\n', "line 3", "none of left, right"),
-        (HEAD + '[school]\nbase = "broad-frame"\nlean = 200\n', "line 4", "impossible"),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\narms = 1\n", "room.arms, line 4", "true or false"),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.door]]\nwall = 'w'\n", "line 5", "swing ="),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.door]]\nwall = 0\nat = '3.5m'\n", "line 3", "longer than"),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nwalls = [3]\n", "room.walls, line 4", "names by corner"),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nwalls = { 7 = 'w' }\n", "line 3", "begins at corner 7"),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\nkind = 'soft'\n", "line 5", "solid, low or support"),
-        (HEAD + "[room]\noutline = [[0, 0], [4, 4], [4, 0], [0, 4]]\n", "room.outline, line 3", "crosses itself"),
-        (HEAD + "[room]\noutline = [[0, 0], [4, 0], [4, nan]]\n", "line 3", "corner 3"),
-        (HEAD + "[room]\noutline = [[0, 0], [4, 0], [1e9, 4]]\n", "line 3", "corner 3"),
-        (HEAD + '[room]\noutline = "big"\n', "line 3", "list of corners"),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nstart = 3\n", "line 4", "should be { x"),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\ncentre = [1, 1]\nradius = -1\n", "line 5", "radius"),
+        ("", "1", "file.no-format"),
+        ("waltzmark = 2\n", "waltzmark:1:1", "file.newer"),
+        ('waltzmark = "1"\n', "waltzmark:1:1", "file.format"),
+        (HEAD + "[form\n", "2:6", "file.toml"),
+        (HEAD + '[form]\ntitle = "x\n', "3:11", "file.toml"),
+        (HEAD + "form = 3\n", "form:2:1", "file.table"),
+        (HEAD + "[form]\ntitle = 3\n", "form.title:3:1", "file.text"),
+        (HEAD + '[form]\nopening = "toghether"\n', "form.opening:3:1", "file.choice.meant"),
+        (HEAD + '[form]\nopening = { left = { heel = [0, 0] } }\n', "form.opening:3:1", "file.opening-foot"),
+        (HEAD + '[form]\ntwelve = "up"\n', "form.twelve:3:1", "file.choice"),
+        (HEAD + '[form]\nschool = "broadframe"\n', "form.school:3:1", "file.choice.meant"),
+        (HEAD + "[body]\nstature = nan\n", "body.stature:3:1", "unit.impossible"),
+        (HEAD + '[body]\n\nmass = "-3kg"\n', "body.mass:4:1", "unit.impossible"),
+        (HEAD + '[body]\nstature = "1000000000m"\n', "body.stature:3:1", "unit.impossible"),
+        (HEAD + '[body]\nshank = "40 cubits"\n', "body.shank:3:1", "unit.unknown"),
+        (HEAD + "[body]\nknee_bend = inf\n", ":3:1", "file.range"),
+        (HEAD + "[body]\nwaist = 0\n", "body.waist:3:1", "file.range"),
+        (HEAD + "[body]\nhip_in = { left = -5, right = 30 }\n", ":3:1", "file.range"),
+        (HEAD + '[body]\nthigh = "5cm"\n', "body.thigh:3:1", "body.thigh"),
+        (HEAD + '[body]\nspare = "both"\n', "body.spare:3:1", "file.choice"),
+        (HEAD + '[school]\nbase = "broad-frame"\nlean = 200\n', "school.lean:4:1", "file.range"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\narms = 1\n", "room.arms:4:1", "file.switch"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.door]]\nwall = 'w'\n", "room.door.wall:5:1", "file.door"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.door]]\nwall = 0\nat = '3.5m'\n", "room.outline:3:1", "room.door"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nwalls = [3]\n", "room.walls:4:1", "file.walls"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nwalls = { 7 = 'w' }\n", "room.outline:3:1", "room.wall"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\nkind = 'soft'\n", "room.obstacle.kind:5:1", "file.kind"),
+        (HEAD + "[room]\noutline = [[0, 0], [4, 4], [4, 0], [0, 4]]\n", "room.outline:3:1", "outline.crosses"),
+        (HEAD + "[room]\noutline = [[0, 0], [4, 0], [4, nan]]\n", "room.outline:3:1", "file.corner"),
+        (HEAD + "[room]\noutline = [[0, 0], [4, 0], [1e9, 4]]\n", "room.outline:3:1", "file.corner"),
+        (HEAD + '[room]\noutline = "big"\n', "room.outline:3:1", "file.outline"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nstart = 3\n", "room.start:4:1", "file.start"),
+        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\ncentre = [1, 1]\nradius = -1\n", "room.obstacle.centre:5:1", "file.circle"),
         *(
-            (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n" + line, f"{key}, line {at}", says)
-            for line, key, at, says in (
-                ("tape = [[1, 2]]", "room.tape", 4, "by their two ends"),
-                (f"tape = {[[[0, 0], [1, 1]]] * 501}", "room.tape", 4, "501 pieces of tape"),
-                ("boards = [1, 2, 3]", "room.boards", 4, "a list of two"),
-                ("tiles = 3", "room.tiles", 4, "true, or { spacing"),
-                ("tiles = { spacing = ['30cm', 'x'] }", "room.tiles", 4, "not 'x'"),
-                ("tiles = { direction = 'n' }", "room.tiles", 4, "a number of degrees"),
-                ("clearance = -1", "room.clearance", 4, "outside what is possible"),
-                ("start = { x = 1, y = 1, heading = 'N' }", "room.start", 4, "a number of degrees"),
-                ("break = 3", "room.break", 4, "under a line [[room.break]]"),
-                ("[[room.break]]\nbefore = 3\nx = 1\ny = 1", "room.break.before", 5, "a posture, metres and degrees"),
-                ("[[room.obstacle]]\ncentre = [1, 1]", "room.obstacle.centre", 5, "radius = r"),
-                ("[[room.door]]\nwall = 9", "room.outline", 3, "this room's are 0 to 2"),
-                ("[[room.door]]\nwall = 0\nleaf = '9m'", "room.door.leaf", 6, "0.1 to 5 m"),
+            (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n" + line, f"{key}:{at}:1", kind)
+            for line, key, at, kind in (
+                ("tape = [[1, 2]]", "room.tape", 4, "file.tape"),
+                (f"tape = {[[[0, 0], [1, 1]]] * 501}", "room.tape", 4, "file.much-tape"),
+                ("boards = [1, 2, 3]", "room.boards", 4, "file.two-lengths"),
+                ("tiles = 3", "room.tiles", 4, "file.tiles"),
+                ("tiles = { spacing = ['30cm', 'x'] }", "room.tiles", 4, "unit.length.not"),
+                ("tiles = { direction = 'n' }", "room.tiles", 4, "file.number.not"),
+                ("clearance = -1", "room.clearance", 4, "unit.impossible"),
+                ("start = { x = 1, y = 1, heading = 'N' }", "room.start", 4, "file.number.not"),
+                ("break = 3", "room.break", 4, "file.tables"),
+                ("[[room.break]]\nbefore = 3\nx = 1\ny = 1", "room.break.before", 5, "file.break"),
+                ("[[room.obstacle]]\ncentre = [1, 1]", "room.obstacle.centre", 5, "file.circle"),
+                ("[[room.door]]\nwall = 9", "room.outline", 3, "room.door-wall"),
+                ("[[room.door]]\nwall = 0\nleaf = '9m'", "room.door.leaf", 6, "unit.impossible"),
             )
         ),
-        (HEAD + "[home]\nplace = 3\n", "home.place, line 3", "two numbers of metres"),
-        (HEAD + "[home]\nfacing = '~3'\n", "home.facing, line 3", "lies on the floor"),
-        (HEAD + "[home]\nwithin = -1\nturn = 10\n", "home.within, line 3", "outside what is possible"),
-        (HEAD + "[home]\nturn = 200\n", "home.turn, line 3", "use 0 to 180"),
-        (HEAD + "[home]\nlocked = 'x'\n", "home.locked, line 3", "ids of postures"),
-        (HEAD + '[[posture]]\nname = "x"\n', "line 2", "has no id"),
-        (HEAD + '[[posture]]\nid = "x"\ncounts = "hold"\n', "line 4", "list of texts"),
-        (HEAD + '[[posture]]\nid = "x"\nends = "25:00"\n', "line 4", "is no facing"),
-        (HEAD + '[[posture]]\nid = "x"\n[[posture]]\nid = "y"\nrepeat_of = "x"\nturned = "0.3"\n', "line 7", "half degrees"),
-        (HEAD + '[[posture]]\nid = "x"\n[[posture]]\nid = "x"\n', "", "two postures have the id"),
-        (HEAD + '[posture]\nid = "x"\n', "line 2", "under a line [[posture]]"),
-        (HEAD + "a = " + "[" * 3000 + "]" * 3000, "", "deep"),
+        (HEAD + "[home]\nplace = 3\n", "home.place:3:1", "file.home-place"),
+        (HEAD + "[home]\nfacing = '~3'\n", "home.facing:3:1", "file.home-facing"),
+        (HEAD + "[home]\nwithin = -1\nturn = 10\n", "home.within:3:1", "unit.impossible"),
+        (HEAD + "[home]\nturn = 200\n", "home.turn:3:1", "file.range"),
+        (HEAD + "[home]\nlocked = 'x'\n", "home.locked:3:1", "file.ids"),
+        (HEAD + '[[posture]]\nname = "x"\n', "posture.id:2", "file.no-id"),
+        (HEAD + '[[posture]]\nid = "x"\ncounts = "hold"\n', "posture.counts:4:1", "file.counts"),
+        (HEAD + '[[posture]]\nid = "x"\nends = "25:00"\n', "posture.ends:4:1", "file.facing"),
+        (HEAD + '[[posture]]\nid = "x"\n[[posture]]\nid = "y"\nrepeat_of = "x"\nturned = "0.3"\n', "posture.turned:7:1", "file.turned"),
+        (HEAD + '[[posture]]\nid = "x"\n[[posture]]\nid = "x"\n', "", "form.two-ids"),
+        (HEAD + '[posture]\nid = "x"\n', "posture:2:1", "file.tables"),
+        (HEAD + "a = " + "[" * 3000 + "]" * 3000, "", "file.deep"),
     ],
 )  # fmt: skip
-def test_what_cannot_be_read_is_told_with_its_place(text: str, place: str, says: str) -> None:
+def test_what_cannot_be_read_is_told_with_its_place(text: str, place: str, kind: str) -> None:
     with pytest.raises(DocumentError) as caught:
         read_document(text)
-    assert place in str(caught.value) and says in str(caught.value)
+    ((where, problem),) = caught.value.problems
+    assert place in str(where) and problem.kind == kind
 
 
 def test_all_problems_of_a_document_are_told_at_once() -> None:
     with pytest.raises(DocumentError) as caught:
         read_document(HEAD + '[body]\nmass = "0kg"\nstature = "x"\n[[posture]]\nid = "x"\nends = "13:00"\n')
     assert [place.line for place, _ in caught.value.problems] == [4, 3, 7]
-    assert str(caught.value).startswith("3 problems")
 
 
 def test_counts_that_cannot_be_read_are_kept_and_told_with_their_place() -> None:
@@ -228,7 +228,8 @@ def test_counts_that_cannot_be_read_are_kept_and_told_with_their_place() -> None
     )
     read = read_document(text)
     assert [(n.place.line, n.place.column) for n in read.notices] == [(6, 16), (7, 4), (7, 12)]
-    assert "did you mean pivot" in str(read.notices[0]) and "count line 2" in str(read.notices[0])
+    kept = read.notices[0].message
+    assert kept["n"] == 2 and kept["advice"] == read.form.postures[0].lines[1].unread.advice  # type: ignore[union-attr]
     assert [line.moves for line in read.form.postures[0].lines] == [True, False, False, False]
     assert render(read.form, read) == text
     form = read.form.with_posture(replace(read.form.postures[0], lines=read.form.postures[0].lines[1:]))
@@ -236,8 +237,9 @@ def test_counts_that_cannot_be_read_are_kept_and_told_with_their_place() -> None
 
 
 def test_unknown_keys_are_kept_and_told() -> None:
-    notices = [str(notice) for notice in read_document(SMALL + 'nmae = "x"\n').notices]
-    assert len(notices) == 3 and "posture.nmae, line 23" in notices[-1] and "did you mean name" in notices[-1]
+    notices = read_document(SMALL + 'nmae = "x"\n').notices
+    assert len(notices) == 3 and (notices[-1].place.key, notices[-1].place.line) == ("posture.nmae", 23)
+    assert notices[-1].message["hint"] == "name"
 
 
 def test_what_a_room_says_of_strangers_is_kept_and_told() -> None:
@@ -246,10 +248,13 @@ def test_what_a_room_says_of_strangers_is_kept_and_told() -> None:
         "[[room.break]]\nbefore = 'gone'\nx = 1\ny = 1\n[home]\nlocked = ['gone']\n"
     )
     read = read_document(text)
-    said = [str(notice) for notice in read.notices]
-    assert len(said) == 3 and "ofset" in said[0] and "did you mean offset?" in said[0] and "line 4" in said[0]
-    assert said[1].startswith("room.break.before, line 7") and said[2].startswith("home.locked, line 11")
-    assert all("no posture has the id 'gone'" in each for each in said[1:])
+    told = [(notice.place.key, notice.place.line, notice.message.kind) for notice in read.notices]
+    assert told == [
+        ("room.boards", 4, "file.unknown-key-of.meant"),
+        ("room.break.before", 7, "file.no-break"),
+        ("home.locked", 11, "file.no-posture"),
+    ]
+    assert read.notices[0].message["hint"] == "offset"
     room = read.form.room
     assert room is not None and room.lines.tiles and room.lines.spacing == 0.2 and render(read.form, read) == text
 
@@ -261,14 +266,14 @@ def test_files_that_are_no_forms_are_refused(tmp_path: Path) -> None:
     binary.write_bytes(b"waltzmark = 1\n\n\xff\xfe")
     assert big.stat().st_size > LARGEST_FILE
     for path, says in (
-        (big, "50 MB"),
-        (binary, "line 3: this is not UTF-8"),
-        (tmp_path / "none.waltz", "cannot be opened"),
-        (tmp_path, "cannot be opened"),
+        (big, "file.large.form"),
+        (binary, "^3 file.encoding"),
+        (tmp_path / "none.waltz", "file.unopened"),
+        (tmp_path, "file.folder"),
     ):
         with pytest.raises(DocumentError, match=says) as caught:
             read_file(path)
-        assert path.name in str(caught.value)
+        assert caught.value.name == path.name
     windows = tmp_path / "windows.waltz"
     windows.write_bytes(b"\xef\xbb\xbf" + SMALL.replace("\n", "\r\n").encode())
     assert read_file(windows).form == read_document(SMALL).form
@@ -292,7 +297,7 @@ def test_a_save_is_whole_or_not_at_all(tmp_path: Path, monkeypatch: pytest.Monke
     with pytest.raises(SaveError, match="No space left on device"):
         save_atomically(path, "four")
     assert path.read_text() == "three" and sorted(p.name for p in tmp_path.iterdir()) == ["form.waltz", "link.waltz"]
-    with pytest.raises(SaveError, match="was not saved"):
+    with pytest.raises(SaveError, match="save.failed"):
         save_atomically(tmp_path / "no such folder" / "form.waltz", "five")
 
 
@@ -336,11 +341,11 @@ def test_what_mutes_a_rule_of_old_mutes_the_one_that_took_it_over_and_stays_as_w
     [
         ('[[mute]]\nrule = "pivot.part"', "reason"),
         ('[[mute]]\nrule = "pivot.part"\nreason = "so"\ncount = 3', "posture"),
-        ('[school]\nbase = "nowhere"', "there are: ball-turn"),
+        ('[school]\nbase = "nowhere"', "school.unknown"),
         ('[school]\nbase = "ball-turn"\n[school.rules."pivot.loaded"]\nlimits = { load = "much" }', "load"),
-        ("[body]\nhip_out = { left = 40 }", "left = 40, right = 45"),
-        ('[body]\nfoot_length = { left = "25cm" }', "right = "),
-        ('[body]\nsupport = "chair"', "true or false"),
+        ("[body]\nhip_out = { left = 40 }", "file.sided"),
+        ('[body]\nfoot_length = { left = "25cm" }', "file.foot-length"),
+        ('[body]\nsupport = "chair"', "file.switch"),
     ],
 )
 def test_wrong_bodies_schools_and_mutes_say_where_and_what(extra: str, says: str) -> None:

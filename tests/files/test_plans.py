@@ -54,9 +54,9 @@ def test_units_layers_and_loose_walls_are_understood(tmp_path: Path) -> None:
     plan = read_plan(drawn(tmp_path / "flat.dxf", 4, shapes))
     assert plan.room.outline == ((0.0, 0.0), (4.0, 0.0), (4.0, 3.0), (0.0, 3.0))
     assert plan.room.obstacles == (Obstacle("table", (), "support", (1.0, 1.0), 0.3),)
-    assert any("outside the room" in note for note in plan.notes) and any("ARC" in note for note in plan.notes)
+    assert {note.kind for note in plan.notes} == {"plan.outside", "plan.skipped"}
     unstated = read_plan(drawn(tmp_path / "none.dxf", 0, shapes))
-    assert unstated.room.outline == plan.room.outline and "taken as millimetres" in unstated.notes[0]
+    assert unstated.room.outline == plan.room.outline and unstated.notes[0].kind == "plan.millimetres"
 
     def lines(space: object) -> None:
         for a, b in zip(square, square[1:] + square[:1], strict=True):
@@ -71,34 +71,34 @@ def test_what_is_no_plan_of_a_room_says_why_and_what_to_do(tmp_path: Path) -> No
     def refused(path: Path) -> str:
         with pytest.raises(DocumentError) as caught:
             read_plan(path)
-        assert str(caught.value).startswith(path.name)
+        assert caught.value.name == path.name
         return str(caught.value)
 
     def arcs(space: object) -> None:
         space.add_arc((0, 0), 2, 0, 180)  # type: ignore[attr-defined]
         space.add_line((0, 0), (3, 0))  # type: ignore[attr-defined]
 
-    assert "nothing in it is closed (1 arcs): draw the walls" in refused(drawn(tmp_path / "arcs.dxf", 6, arcs))
+    assert "plan.open.others(others=1 × ARC)" in refused(drawn(tmp_path / "arcs.dxf", 6, arcs))
 
     def bow(space: object) -> None:
         space.add_lwpolyline([(0, 0), (4, 4), (4, 0), (0, 4)], close=True)  # type: ignore[attr-defined]
 
-    assert "crosses itself" in refused(drawn(tmp_path / "bow.dxf", 6, bow))
+    assert "outline.crosses" in refused(drawn(tmp_path / "bow.dxf", 6, bow))
 
     def town(space: object) -> None:
         space.add_lwpolyline([(0, 0), (4000, 0), (4000, 4000)], close=True)  # type: ignore[attr-defined]
 
-    assert "not within 1000 m" in refused(drawn(tmp_path / "town.dxf", 6, town))
+    assert "outline.far" in refused(drawn(tmp_path / "town.dxf", 6, town))
 
     def many(space: object) -> None:
         for n in range(20_001):
             space.add_point((n, 0))  # type: ignore[attr-defined]
 
-    assert "20001 lines and shapes" in refused(drawn(tmp_path / "many.dxf", 6, many))
+    assert "plan.many(n=20001" in refused(drawn(tmp_path / "many.dxf", 6, many))
     empty, words = tmp_path / "empty.dxf", tmp_path / "words.dxf"
     empty.write_text("")
     words.write_text("this is\nno drawing\nat all\n")
-    assert "DXF" in refused(empty) and "DXF" in refused(words)
+    assert "plan.dxf" in refused(empty) and "plan.dxf" in refused(words)
     text = (drawn(tmp_path / "whole.dxf", 6, bow)).read_text()
     (tmp_path / "cut.dxf").write_text(text[: len(text) // 2])
     refused(tmp_path / "cut.dxf")

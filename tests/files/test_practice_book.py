@@ -21,6 +21,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from waltzmark.core.base.messages import message
 from waltzmark.core.practice.entries import KINDS, OUTCOMES, Entry
 from waltzmark.files.book import VERSION, Book, BookError, DamagedBookError, put_aside, rescued
 
@@ -66,16 +67,16 @@ def test_entries_are_corrected_and_deleted_and_all_of_it_undone(tmp_path: Path) 
     one, two = book.add(entry(0)), book.add(entry(1))
     book.change(replace(one, note="better"))
     book.delete([one.id, two.id])
-    assert book.entries() == () and book.undo_words == "delete 2 entries"
+    assert book.entries() == () and book.undoes == message("book.delete", n=2)
     book.undo()
-    assert [each.note for each in book.entries()] == ["better", ""] and book.undo_words == "correct an entry"
+    assert [each.note for each in book.entries()] == ["better", ""] and book.undoes == message("book.correct")
     book.undo()
     assert book.entries() == (one, two)
     book.undo()
     book.undo()
-    assert len(book) == 0 and book.undo_words is None
+    assert len(book) == 0 and book.undoes is None
     book.undo()
-    with pytest.raises(BookError, match="not in the book any more"):
+    with pytest.raises(BookError, match="book.no-entry"):
         book.change(replace(one, id=99))
     assert book.clock_behind(NOON) is None
     book.add(entry(10))
@@ -116,13 +117,13 @@ def test_other_programs_can_read_it() -> None:
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        ("a,b\n1,2\n", "names its columns"), ("when,kind\n2026-05-04T12:00,walk\nyesterday,walk\n", "line 3"),
-        ("when,kind\n2026-05-04T12:00,swim\n", "line 2: there is no practice of the kind"),
-        ('when,kind,reps\n2026-05-04T12:00,walk,"two"\n', "line 2"), ("{", "is no JSON"), ("[1]", "entry 1: it is no object"),
-        ('{"entries": {}}', 'a list of "entries"'), ('[{"kind": "walk"}]', "entry 1: it needs its time"),
-        ('[{"when": "2026-05-04T12:00", "kind": "walk", "measured": 1e400}]', "entry 1: measured"), ("[" * 100_000, "is no JSON"),
-        ("when,kind\n" + "2026-05-04T12:00,walk\n" * 100_001, "more than 100000 entries"),
-        ('[{"when": "2026-05-04T12:00", "kind": "walk", "note": 5}]', "note is no text"), ("", "names its columns"),
+        ("a,b\n1,2\n", "entries.columns"), ("when,kind\n2026-05-04T12:00,walk\nyesterday,walk\n", "entries.entry"),
+        ("when,kind\n2026-05-04T12:00,swim\n", "entries.entry"),
+        ('when,kind,reps\n2026-05-04T12:00,walk,"two"\n', "entries.entry"), ("{", "entries.json"), ("[1]", "entries.object"),
+        ('{"entries": {}}', "entries.list"), ('[{"kind": "walk"}]', "entries.entry"),
+        ('[{"when": "2026-05-04T12:00", "kind": "walk", "measured": 1e400}]', "entries.entry"), ("[" * 100_000, "entries.json"),
+        ("when,kind\n" + "2026-05-04T12:00,walk\n" * 100_001, "entries.many"),
+        ('[{"when": "2026-05-04T12:00", "kind": "walk", "note": 5}]', "entries.entry"), ("", "entries.columns"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_taken_in_is_told_with_its_place_and_nothing_of_it_is(text: str, says: str) -> None:
@@ -148,7 +149,7 @@ def test_an_old_book_is_brought_up_to_date_and_a_newer_one_is_left_alone(tmp_pat
     with sqlite3.connect(path) as store:
         store.execute(f"pragma user_version = {VERSION + 3}")
     before = path.read_bytes()
-    with pytest.raises(BookError, match=f"newer Waltzmark .version {VERSION + 3}"):
+    with pytest.raises(BookError, match=f"book.newer.*version={VERSION + 3}"):
         Book(path)
     assert path.read_bytes() == before
 
@@ -165,7 +166,7 @@ def test_a_torn_book_is_told_left_as_it_is_and_what_can_be_read_is_rescued(tmp_p
         whole[: len(whole) // 2],
     ):
         path.write_bytes(torn)
-        with pytest.raises(DamagedBookError, match="put it aside"):
+        with pytest.raises(DamagedBookError, match="book.damaged"):
             Book(path)
         assert path.read_bytes() == torn
     found = rescued(path)
@@ -174,7 +175,7 @@ def test_a_torn_book_is_told_left_as_it_is_and_what_can_be_read_is_rescued(tmp_p
     assert aside.read_bytes() == torn and not path.exists() and len(Book(path)) == 0
     folder = tmp_path / "folder"
     folder.mkdir()
-    with pytest.raises(BookError, match="is no file"):
+    with pytest.raises(BookError, match="book.not-a-file"):
         Book(folder)
 
 
@@ -183,13 +184,13 @@ def test_a_full_disk_and_a_locked_book_are_told_and_lose_nothing(tmp_path: Path)
     book = Book(path)
     book.add(entry())
     book._store.execute("pragma max_page_count = 8")
-    with pytest.raises(BookError, match="the disk is full"):
+    with pytest.raises(BookError, match="book.full"):
         book.add_all([entry(n, note="x" * 2000) for n in range(100)])
     assert bare(book) == [entry()]
     book._store.execute("pragma busy_timeout = 50")
     with sqlite3.connect(path) as other:
         other.execute("begin exclusive")
-        with pytest.raises(BookError, match="cannot be written"):
+        with pytest.raises(BookError, match="book.busy"):
             book.add(entry(1))
         other.rollback()
     book.add(entry(1))
@@ -304,7 +305,7 @@ def test_putting_aside_moves_all_or_nothing(tmp_path: Path, monkeypatch: pytest.
         real(old, new)
 
     monkeypatch.setattr("waltzmark.files.book.os.replace", once_refused)
-    with pytest.raises(BookError, match="cannot be put aside"):
+    with pytest.raises(BookError, match="book.not-aside"):
         put_aside(path, NOON)
     assert done and {each.name for each in tmp_path.iterdir()} == {path.name, f"{path.name}-wal", f"{path.name}-shm"}
 
@@ -330,7 +331,7 @@ def test_a_book_that_another_program_has_is_not_waited_for(tmp_path: Path) -> No
     other = sqlite3.connect(path, isolation_level=None)
     other.execute("begin immediate")
     begun = time.monotonic()
-    with pytest.raises(BookError, match="another program has it") as told:
+    with pytest.raises(BookError, match="book.busy") as told:
         book.add(entry())
     assert time.monotonic() - begun < 1.0 and not isinstance(told.value, DamagedBookError)
     other.execute("rollback")
@@ -345,6 +346,6 @@ def test_a_book_whose_folder_was_taken_away_does_not_say_that_it_keeps(tmp_path:
     book.add(entry())
     shutil.rmtree(path.parent)
     assert not book.there
-    with pytest.raises(BookError, match="taken away"):
+    with pytest.raises(BookError, match="book.gone"):
         book.add(entry())
     book.close()

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from tests.core import strategies as write
 from waltzmark.core.answers.review import review
+from waltzmark.core.base.messages import Message
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.walk.walk import walk
@@ -14,6 +15,8 @@ from waltzmark.demo import demo_text
 from waltzmark.files.reading import DocumentError, read_document
 from waltzmark.files.report import check_values, trace_values
 from waltzmark.files.writing import render
+from waltzmark.words.findings import remedy, what
+from waltzmark.words.sentences import sentence
 
 DEMO = demo_text()
 LINES = DEMO.splitlines(keepends=True)
@@ -69,12 +72,12 @@ def test_a_damaged_document_is_read_or_refused_with_words(text: str) -> None:
 def test_values_of_any_kind_in_any_place_are_refused_with_words(raw: dict[str, object]) -> None:
     from waltzmark.files.reading import _Reader
 
-    problems: tuple[tuple[object, str], ...] | None = None
+    problems: tuple[tuple[object, Message], ...] | None = None
     try:
         _Reader("", {"waltzmark": 1, **raw}).form()
     except DocumentError as error:
         problems = error.problems
-    assert problems is None or (problems and all(words for _, words in problems))
+    assert problems is None or (problems and all(sentence(problem) for _, problem in problems))
 
 
 lines = st.lists(write.counts, max_size=6).map(tuple)
@@ -92,6 +95,7 @@ def test_whatever_is_written_can_be_judged_and_reported(first: tuple, second: tu
     values = check_values(form, result)
     assert values["fits"] in (True, False)
     for finding in result.findings:
-        assert 0 <= finding.row < len(trace) and finding.message
+        assert 0 <= finding.row < len(trace) and what(finding) and remedy(finding)
     for answer in result.answers:
-        assert answer.text.endswith(".") and "nan" not in answer.text
+        text = sentence(answer.message)
+        assert text.endswith(".") and "nan" not in text

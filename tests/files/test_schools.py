@@ -20,6 +20,7 @@ from waltzmark.files import library
 from waltzmark.files.reading import read_document
 from waltzmark.files.schools import school_from_text
 from waltzmark.files.values import DocumentError
+from waltzmark.words.sentences import sentence
 
 #: One value of each kind that TOML has, and some that are out of all measure.
 WRONG: tuple[Any, ...] = (
@@ -60,7 +61,8 @@ def test_a_spoilt_value_is_told_where_it_stands_or_taken_for_what_it_is(data: st
         school = read()
     except DocumentError as error:
         lines, named = text.splitlines(), {*way, *(part for deeper in parts(value) for part in deeper)}
-        for place, words in error.problems:
+        for place, problem in error.problems:
+            words = sentence(problem)
             assert words and len(words) < 500
             # The place is a line of the school that has something of what was spoilt in it.
             assert place.line is not None and 1 <= place.line <= len(lines), (place, words)
@@ -105,13 +107,13 @@ def test_what_is_kept_by_name_comes_back_and_what_is_spoilt_hides_nothing(home: 
     assert library.keep_room(smaller) == files[1] and smaller in library.rooms() and room not in library.rooms()
     assert files[1].with_stem("a-spoilt-one").read_text(encoding="utf-8") == "waltzmark = 1\n["
     for nameless in ("", " … ", "!?"):
-        with pytest.raises(WaltzmarkError, match="letters or figures"):
+        with pytest.raises(WaltzmarkError, match="library.name"):
             library.keep_room(made_room(nameless, 4.0, 4.0))
 
 
 def test_a_folder_that_cannot_be_made_is_told(home: Path) -> None:
     home.mkdir()
     (home / "rooms").write_text("in the way", encoding="utf-8")
-    with pytest.raises(WaltzmarkError, match="rooms cannot be made: "):
+    with pytest.raises(WaltzmarkError, match="library.folder"):
         library.keep_room(made_room("Yard", 4.0, 4.0))
     assert library.rooms() and (home / "rooms").read_text(encoding="utf-8") == "in the way"

@@ -41,6 +41,7 @@ from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows, open_window
 from waltzmark.files.reading import read_document
 from waltzmark.files.writing import render
+from waltzmark.words.sentences import sentence
 
 __all__ = ["Monkey"]
 
@@ -281,9 +282,10 @@ class Monkey:
             self.wrong.append("no review came in 30 s")
             return
         form: Form = read_document(render(document.form, document.read)).form
-        fresh = review(form, walk(form), document.say, within=document.within)
+        fresh = review(form, walk(form), document.within)
         for mine, theirs in zip(known.answers, fresh.answers, strict=True):
-            if (mine.good, mine.text, mine.row) != (theirs.good, theirs.text, theirs.row):
+            said = [(each.good, sentence(each.message), each.row) for each in (mine, theirs)]
+            if said[0] != said[1]:
                 self.wrong.append(f"answers {mine} and not {theirs}")
         # A passage that was moved measures the same but for how numbers are stored.
         mine_, fresh_ = (

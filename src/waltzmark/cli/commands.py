@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+from waltzmark.words.language import N_
+
 __all__ = ["COMMANDS", "DRAWN"]
 
 #: What is typed after ``waltzmark``, and what it gives.
 COMMANDS = {
-    "trace": ("trace FILE --json", "where everything is after each count"),
-    "check": ("check FILE", "findings and the three answers"),
-    "room": ("room FILE --class 6", "where to stand, what would make it fit, and a class"),
-    "home": ("home FILE --close 1 -o OUT.waltz", "what carries it away and what closes it"),
-    "loop": ("loop FILE --make 1 -o OUT.waltz", "the drills hidden in it"),
-    "sides": ("sides FILE --json", "whether its sides mirror"),
-    "compare": ("compare A.waltz B.waltz", "what differs between two forms"),
-    "mirror": ("mirror FILE -o OUT.waltz", "the other side of it all"),
-    "scale": ("scale --plates 2", "a simulated scale"),
+    "trace": ("trace FILE --json", N_("where everything is after each count")),
+    "check": ("check FILE", N_("findings and the three answers")),
+    "room": ("room FILE --class 6", N_("where to stand, ways to make it fit, and a class")),
+    "home": ("home FILE --close 1 -o OUT.waltz", N_("where each posture takes it, and ways to close the gap")),
+    "loop": ("loop FILE --make 1 -o OUT.waltz", N_("loops inside it, as drills")),
+    "sides": ("sides FILE --json", N_("whether its sides mirror")),
+    "compare": ("compare A.waltz B.waltz", N_("what differs between two forms")),
+    "mirror": ("mirror FILE -o OUT.waltz", N_("the mirror image of the form")),
+    "scale": ("scale --plates 2", N_("a simulated scale")),
 }
 #: Those that draw, and so need what a window needs.
-DRAWN = {"sheet": ("sheet FILE --kind chart --scale 1:20 -o OUT.pdf", "a page to print")}
+DRAWN = {"sheet": ("sheet FILE --kind chart --scale 1:20 -o OUT.pdf", N_("a page to print"))}

@@ -12,7 +12,6 @@ from waltzmark.cli.saying import as_json, complain, say
 from waltzmark.cli.scale import run_scale, scale_arguments
 from waltzmark.cli.sides import run_compare, run_mirror, run_sides, sides_arguments
 from waltzmark.core.answers.review import Review, review
-from waltzmark.core.answers.words import places, where
 from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Contact, Side
@@ -25,15 +24,24 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.files.reading import read_file
 from waltzmark.files.report import check_values, trace_values
+from waltzmark.words.answers import places, where
+from waltzmark.words.figures import PLAIN
+from waltzmark.words.findings import remedy, severity_name, what
+from waltzmark.words.language import ntr, tr
+from waltzmark.words.sentences import sentence
 
 __all__ = ["run"]
 
 MOST_NOTICES = 50
 #: Commands that answer a question of their own.
 _ALONE = {
-    "room": run_room, "home": run_home, "loop": run_loop, "sides": run_sides, "compare": run_compare,
+    "room": run_room,
+    "home": run_home,
+    "loop": run_loop,
+    "sides": run_sides,
+    "compare": run_compare,
     "mirror": run_mirror,
-}  # fmt: skip
+}
 
 
 def parser(also: Sequence[Callable[[Any], object]] = ()) -> argparse.ArgumentParser:
@@ -41,13 +49,13 @@ def parser(also: Sequence[Callable[[Any], object]] = ()) -> argparse.ArgumentPar
     top = argparse.ArgumentParser(prog="waltzmark")
     commands = top.add_subparsers(dest="command", required=True)
     for name, words in (
-        ("trace", "walk a form and print where everything is after each count"),
-        ("check", "judge a form: findings, room, return, sides; exit status 1 when a finding is a stop"),
+        ("trace", tr("walk a form and print where everything is after each count")),
+        ("check", tr("check a form: findings, room, return, sides; exit status 1 if there is a stop")),
     ):
         command = commands.add_parser(name, help=words, description=words)
-        command.add_argument("file", metavar="FILE", help="a .waltz form")
-        command.add_argument("--school", choices=bundled_schools(), help="walk and judge it by another school")
-        command.add_argument("--json", action="store_true", help="print one JSON object")
+        command.add_argument("file", metavar="FILE", help=tr("a .waltz form"))
+        command.add_argument("--school", choices=bundled_schools(), help=tr("judge it by another school"))
+        command.add_argument("--json", action="store_true", help=tr("print one JSON object"))
     room_arguments(commands)
     home_arguments(commands)
     sides_arguments(commands)
@@ -70,9 +78,9 @@ def run(arguments: Sequence[str]) -> int:
         complain(error)
         return 2
     for notice in read.notices[:MOST_NOTICES]:
-        complain(notice)
+        complain(sentence(notice.told))
     if len(read.notices) > MOST_NOTICES:
-        complain(f"… and {len(read.notices) - MOST_NOTICES} more")
+        complain(ntr("… and {n} more", "… and {n} more", len(read.notices) - MOST_NOTICES))
     form = judged_by(read.form, load_school(options.school)) if options.school else read.form
     trace = walk(form)
     if options.command == "trace":
@@ -90,19 +98,30 @@ def trace_text(form: Form, trace: Trace) -> str:
         row = trace.row(index)
         if row.posture != posture:
             posture = row.posture
-            lines.append("Opening" if posture is None else form.posture(posture).title)
+            lines.append(tr("Opening") if posture is None else form.posture(posture).title)
         feet = "   ".join(_foot_text(row.pose, side) for side in Side)
         lines.append(
-            f"{row.count:4}  {feet}   torso {clock_text(row.pose.torso):<5}  {write_count(row.written)}".rstrip()
+            tr(
+                "{count:4}  {feet}   torso {clock_text:<5}  {write_count}",
+                count=row.count,
+                feet=feet,
+                clock_text=clock_text(row.pose.torso),
+                write_count=write_count(row.written),
+            ).rstrip()
         )
     return "\n".join(lines)
 
 
 def _foot_text(pose: Pose, side: Side) -> str:
     foot = pose.foot(side)
-    return (
-        f"{side.letter} {100 * pose.share(side):3.0f} % {Contact(foot.contact).word:<4} "
-        f"({foot.x:+z.2f}, {foot.y:+z.2f}) m to {clock_text(foot.heading):<5}"
+    return tr(
+        "{letter} {share:3.0f} % {word:<4} ({x:+z.2f}, {y:+z.2f}) m to {clock_text:<5}",
+        letter=side.letter,
+        share=100 * pose.share(side),
+        word=Contact(foot.contact).word,
+        x=foot.x,
+        y=foot.y,
+        clock_text=clock_text(foot.heading),
     )
 
 
@@ -110,17 +129,28 @@ def check_text(form: Form, result: Review) -> str:
     """Findings, each with its reason and remedy, and the three answers."""
     lines: list[str] = []
     for finding in result.findings:
-        again = f" ({finding.times} times, also in {places(form, finding)})" if finding.again else ""
-        lines.append(f"{finding.severity}: {where(form, finding.posture, finding.count)}: {finding.message}{again}")
-        lines.extend(
-            f"    {words}"
-            for words in (finding.why, finding.mend and f"Mend: {finding.mend}.", finding.caution)
-            if words
-        )
+        said = f"{severity_name(finding.severity)}: {where(form, finding.posture, finding.count)}: {what(finding)}"
+        if finding.again:
+            said = ntr(
+                "{finding} ({n} time, also in {places})",
+                "{finding} ({n} times, also in {places})",
+                finding.times,
+                finding=said,
+                places=places(form, finding),
+            )
+        lines.append(said)
+        lines.extend(f"    {words}" for words in (finding.why, remedy(finding), finding.caution) if words)
     for finding, mute in result.muted:
-        lines.append(f"muted: {where(form, finding.posture, finding.count)}: {finding.message} ({mute.reason})")
+        lines.append(
+            tr(
+                "ignored: {where}: {what} ({reason})",
+                where=where(form, finding.posture, finding.count),
+                what=what(finding),
+                reason=mute.reason,
+            )
+        )
     if not result.findings:
-        lines.append("No findings.")
-    for name, answer in zip(("Room", "Return", "Sides"), result.answers, strict=True):
-        lines.append(f"{name + ':':<8}{answer.text}")
+        lines.append(tr("No findings."))
+    for name, answer in zip((tr("Room"), tr("Return"), tr("Sides")), result.answers, strict=True):
+        lines.append(f"{name + ':':<8}{sentence(answer.message, PLAIN.of(form))}")
     return "\n".join(lines)

@@ -9,9 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from waltzmark.cli.saying import as_json, number_from_one, say
-from waltzmark.core.answers.words import where
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start
 from waltzmark.core.room.changes import Advice, advice, here
@@ -23,23 +21,33 @@ from waltzmark.files.reading import ReadForm, read_file
 from waltzmark.files.report import room_values
 from waltzmark.files.saving import save_atomically
 from waltzmark.files.writing import render
+from waltzmark.words.answers import where
+from waltzmark.words.figures import PLAIN
+from waltzmark.words.language import ntr, number, tr
+from waltzmark.words.room import change_text
+from waltzmark.words.rules import graver_title
+from waltzmark.words.sentences import sentence
 
 __all__ = ["room_arguments", "run_room"]
 
 
 def room_arguments(commands: Any) -> None:
     """Adds the command to the command line."""
-    words = "where a form fits its room, what would make it fit, and how a class stands"
+    words = tr("where a form fits its room, ways to make it fit, and how to place a class")
     command = commands.add_parser("room", help=words, description=words)
-    command.add_argument("file", metavar="FILE", help="a .waltz form")
-    command.add_argument("--room", metavar="OTHER.waltz", help="ask about the room of another document")
-    command.add_argument("--class", dest="group", type=number_from_one, metavar="N", help="place so many walkers")
-    command.add_argument("--here", action="store_true", help="ask about the document's own start only")
+    command.add_argument("file", metavar="FILE", help=tr("a .waltz form"))
+    command.add_argument("--room", metavar="OTHER.waltz", help=tr("use the room of another document"))
+    command.add_argument("--class", dest="group", type=number_from_one, metavar="N", help=tr("place this many people"))
+    command.add_argument("--here", action="store_true", help=tr("check the document's own start only"))
     applied = command.add_mutually_exclusive_group()
-    applied.add_argument("--start", type=number_from_one, metavar="N", help="take the start of that number, from 1")
-    applied.add_argument("--change", type=number_from_one, metavar="N", help="make the change of that number, from 1")
-    command.add_argument("-o", dest="out", type=Path, metavar="OUT", help="where to write the document with it")
-    command.add_argument("--json", action="store_true", help="print one JSON object")
+    applied.add_argument(
+        "--start", type=number_from_one, metavar="N", help=tr("apply the start with this number, from 1")
+    )
+    applied.add_argument(
+        "--change", type=number_from_one, metavar="N", help=tr("apply the change with this number, from 1")
+    )
+    command.add_argument("-o", dest="out", type=Path, metavar="OUT", help=tr("file to write with the change"))
+    command.add_argument("--json", action="store_true", help=tr("print one JSON object"))
 
 
 def run_room(options: argparse.Namespace, read: ReadForm) -> int:
@@ -48,11 +56,11 @@ def run_room(options: argparse.Namespace, read: ReadForm) -> int:
     if options.room is not None:
         form = replace(form, room=_room_of(options.room))
     if form.room is None:
-        raise WaltzmarkError(f"{options.file} has no room; write one under [room], or ask with --room OTHER.waltz")
+        raise WaltzmarkError("cli.no-room.ask", name=options.file)
     if (options.start or options.change) and options.out is None:
-        raise WaltzmarkError("--start and --change write a document: say where with -o OUT")
+        raise WaltzmarkError("cli.start-out")
     if options.here and (options.start or options.change):
-        raise WaltzmarkError("--here looks for no starts and no changes; leave it out")
+        raise WaltzmarkError("cli.here")
     trace = walk(form)
     known = Advice(here(form, trace), done=True) if options.here else advice(form)
     group = arranged(trace, form.room, options.group) if options.group else None
@@ -65,7 +73,7 @@ def run_room(options: argparse.Namespace, read: ReadForm) -> int:
 def _room_of(path: str) -> Room:
     room = read_file(path).form.room
     if room is None:
-        raise WaltzmarkError(f"{path} has no room; write one under [room]")
+        raise WaltzmarkError("cli.no-room", name=path)
     return room
 
 
@@ -73,12 +81,11 @@ def _applied(form: Form, known: Advice, options: argparse.Namespace) -> Form:
     """The form with the start or the change of a number."""
     number = options.start or options.change
     found = known.starts if options.start else known.changes
-    what = "start" if options.start else "change"
     if number is None:
         return form
     if number > len(found):
-        there = f"there are {len(found)}" if len(found) != 1 else "there is one"
-        raise WaltzmarkError(f"there is no {what} {number}: {there if found else 'none was found'}")
+        kind = "cli.no-start" if options.start else "cli.no-change"
+        raise WaltzmarkError(kind, n=number, there=len(found))
     if options.change:
         made: Form = known.changes[number - 1].form
         return made
@@ -93,32 +100,62 @@ def _text(form: Form, trace: Trace, known: Advice, group: Group | None, wanted: 
 
     def near(found: Clearance) -> str:
         place = where(form, trace.posture(found.row), int(trace.counts[found.row]))
-        return f"{_apart(found.clearance, figures)} {name_of(room, found)}, in {place}"
+        thing, far = sentence(name_of(room, found), figures), figures.length(abs(found.clearance))
+        if found.clearance >= 0:
+            return tr("{far} from {thing}, in {place}", far=far, thing=thing, place=place)
+        return tr("{far} too far at {thing}, in {place}", far=far, thing=thing, place=place)
 
-    lines = [f"Start      {_start(room.start)}: {'fits' if known.here.fits else 'does not fit'}, {near(known.here)}."]
-    for number, each in enumerate(known.starts, 1):
-        suits = f" ({each.suits})" if each.suits else ""
-        lines.append(f"Start {number}    {_start(each.start)}{suits}: {near(each.near)}.")
-    for number, change in enumerate(known.changes, 1):
-        lines.append(f"Change {number}   {change.words}")
+    here, now = _start(room.start), near(known.here)
+    lines = [
+        tr("Start      {start}: fits, {near}.", start=here, near=now)
+        if known.here.fits
+        else tr("Start      {start}: does not fit, {near}.", start=here, near=now)
+    ]
+    for nth, each in enumerate(known.starts, 1):
+        suits = f" ({sentence(each.suits, figures)})" if each.suits is not None else ""
+        lines.append(
+            tr(
+                "Start {number}    {start}{suits}: {near}.",
+                number=nth,
+                start=_start(each.start),
+                suits=suits,
+                near=near(each.near),
+            )
+        )
+    for nth, change in enumerate(known.changes, 1):
+        lines.append(tr("Change {number}   {change_text}", number=nth, change_text=change_text(change, figures)))
         lines += [
-            f"           {form.posture(each.posture).title}, count {each.count}: {each.what} "
-            f"{figures.change(each.before, each.after)}"
+            tr(
+                "           {title}, count {count}: {what} {change}",
+                title=form.posture(each.posture).title,
+                count=each.count,
+                what=each.what,
+                change=figures.change(each.before, each.after),
+            )
             for each in change.resizes
         ]
-        lines += [f"           It brings a {words}." for words in change.brings]
+        lines += [
+            tr("           It would add: {graver_title}.", graver_title=graver_title(new)) for new in change.brings
+        ]
     if wanted is not None and group is None:
-        lines.append(f"Class      No rows and columns of {wanted} fit this room.")
+        lines.append(tr("Class      No arrangement of {wanted} fits this room.", wanted=wanted))
     elif group is not None:
-        gap = f", {figures.length(group.gap)} between any two" if math.isfinite(group.gap) else ""
-        lines.append(f"Class      {len(group.walkers)} walkers{gap}:")
+        many = len(group.walkers)
+        lines.append(
+            ntr(
+                "Class      {n} walker, {gap} apart:",
+                "Class      {n} walkers, {gap} apart:",
+                many,
+                gap=figures.length(group.gap),
+            )
+            if math.isfinite(group.gap)
+            else ntr("Class      {n} walker:", "Class      {n} walkers:", many)
+        )
         lines += [f"           {_start(each)}" for each in group.walkers]
     return "\n".join(lines)
 
 
-def _apart(metres: float, figures: Figures) -> str:
-    return f"{figures.length(metres)} from" if metres >= 0 else f"{figures.length(-metres)} too far at"
-
-
 def _start(start: Start) -> str:
-    return f"{start.x:.2f} m, {start.y:.2f} m, facing {start.heading:.0f}°"
+    return tr(
+        "{x} m, {y} m, facing {heading}°", x=number(start.x, 2), y=number(start.y, 2), heading=number(start.heading, 0)
+    )

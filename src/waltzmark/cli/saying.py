@@ -9,6 +9,8 @@ import sys
 from typing import Any
 
 from waltzmark.core.base.showing import OBEYED, shown
+from waltzmark.words.errors import explained
+from waltzmark.words.language import tr
 
 __all__ = ["as_json", "complain", "number_from_one", "say"]
 
@@ -36,23 +38,24 @@ def _finite(value: Any) -> Any:
     return None if isinstance(value, float) and not math.isfinite(value) else value
 
 
-def complain(words: object) -> None:
+def complain(trouble: str | BaseException) -> None:
     """Prints what is wrong, where one is told such things."""
     if sys.stderr is not None:
-        print(f"waltzmark: {shown(str(words), lines=True)}", file=sys.stderr)
+        words = trouble if isinstance(trouble, str) else explained(trouble)
+        print(f"waltzmark: {shown(words, lines=True)}", file=sys.stderr)
 
 
 def say(words: str, status: int) -> int:
     """Prints the result of a command and returns its status; 2 when it cannot be printed."""
     if sys.stdout is None:  # it was closed before this began
-        complain("the result cannot be written: there is no output")
+        complain(tr("The result cannot be written: there is no output."))
         return 2
     encoding = sys.stdout.encoding or "ascii"
     try:
         # A terminal that knows fewer signs shows "?" for the others.
         print(shown(words, lines=True).encode(encoding, "replace").decode(encoding), flush=True)
     except OSError as error:
-        complain(f"the result cannot be written: {error.strerror}")
+        complain(tr("The result cannot be written: {reason}.", reason=error.strerror))
         sys.stdout = open(os.devnull, "w", encoding="utf-8")  # noqa: SIM115 - or Python complains once more as it ends
         return 2
     return status

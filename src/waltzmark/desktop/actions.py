@@ -7,7 +7,7 @@ stage is shown, and nowhere else.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from typing import Any
+from typing import Any, Generic, TypeAlias, TypeVar
 
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QAction, QActionGroup, QKeySequence
@@ -19,29 +19,58 @@ from waltzmark.desktop.painter.icons import icon
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.theme import Theme
 
-__all__ = ["LINE", "Act", "Book", "menu_text"]
+__all__ = ["LINE", "Act", "Acts", "Book", "ByMenu", "Switch", "menu_text"]
+
+#: Whose act something is: a window or a stage.
+Whose = TypeVar("Whose", contravariant=True)
 
 
 @record
-class Act:
+class Act(Generic[Whose]):
     """Something that can be done.
 
     name: what it is asked for by. words: with ``&`` before the letter that chooses it, and `` …`` where it asks for
-    something first. keys: shortcuts, the first one is shown. run: is given whose act it is, and whether it is on where
-    it can be on and off. on: whether it is, at first; None where it is done once. sign: the name of its icon.
+    something first. run: is given whose act it is. keys: shortcuts, the first one is shown. sign: the name of its icon.
     """
 
     name: str
     words: str
-    run: Callable[..., object]
+    run: Callable[[Whose], object]
     keys: tuple[str, ...] = ()
-    on: bool | None = None
     sign: str = ""
 
     @property
     def plain(self) -> str:
         """Its words as they are said."""
-        return self.words.replace("&", "").replace(" …", "")
+        return _plain(self.words)
+
+
+@record
+class Switch(Generic[Whose]):
+    """Something that is on or off, as an `Act` otherwise. run: is also given whether it is on now; on: whether it is at
+    first."""
+
+    name: str
+    words: str
+    run: Callable[[Whose, bool], object]
+    keys: tuple[str, ...] = ()
+    on: bool = False
+    sign: str = ""
+
+    @property
+    def plain(self) -> str:
+        """Its words as they are said."""
+        return _plain(self.words)
+
+
+#: Acts in their order, with lines between groups of them.
+Acts: TypeAlias = "tuple[Act[Whose] | Switch[Whose] | None, ...]"
+#: Acts by the menu they are in.
+ByMenu: TypeAlias = "tuple[tuple[str, tuple[Act[Whose] | Switch[Whose] | None, ...]], ...]"
+
+
+def _plain(words: str) -> str:
+    return words.replace("&", "").replace(" …", "")
 
 
 #: A line between groups of a menu.
@@ -60,7 +89,7 @@ class Book(QObject):
         super().__init__(window)
         self._window, self._theme = window, theme
         self._actions: dict[str, QAction] = {}
-        self._acts: dict[str, Act] = {}
+        self._acts: dict[str, Act[Any] | Switch[Any]] = {}
         self._owner: dict[str, str] = {}  # the stage an act belongs to; empty for those of the window
         self._stage = ""
 
@@ -70,10 +99,12 @@ class Book(QObject):
     def __iter__(self) -> Iterator[str]:
         return iter(self._actions)
 
-    def act(self, name: str) -> Act:
+    def act(self, name: str) -> Act[Any] | Switch[Any]:
         return self._acts[name]
 
-    def add(self, acts: Iterable[Act | None], whose: Callable[[], Any], owner: str = "") -> list[QAction | None]:
+    def add(
+        self, acts: Iterable[Act[Whose] | Switch[Whose] | None], whose: Callable[[], Whose], owner: str = ""
+    ) -> list[QAction | None]:
         """Makes the actions of some acts, in their order with the lines between. *whose*: gives, when one is done, what
         it is done with; *owner*: the stage they belong to."""
         made: list[QAction | None] = []
@@ -87,12 +118,12 @@ class Book(QObject):
             self._acts[act.name], self._owner[act.name] = act, owner
         return made
 
-    def _make(self, act: Act, whose: Callable[[], Any]) -> QAction:
+    def _make(self, act: Act[Whose] | Switch[Whose], whose: Callable[[], Whose]) -> QAction:
         action = QAction(act.words, self._window)
         action.setShortcuts([QKeySequence(key) for key in act.keys])
         keys = action.shortcuts()
         set_tip(action, act.plain + (f"  ({keys[0].toString()})" if keys else ""))
-        if act.on is None:
+        if isinstance(act, Act):
             action.triggered.connect(safely(lambda _checked=False: act.run(whose())))
         else:
             action.setCheckable(True)

@@ -5,23 +5,26 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.figures import Figures
+from waltzmark.words.language import tr
+from waltzmark.words.sentences import sentence
 
 if TYPE_CHECKING:
-    from waltzmark.core.answers.words import Answer
+    from waltzmark.core.answers.answers import Answer
 
 __all__ = ["AnswerStrip"]
 
 _QUESTIONS = (
-    ("Room", "Does the walk fit the room?"),
-    ("Return", "Does it return to its start?"),
-    ("Sides", "Do its two sides mirror each other?"),
+    (tr("Room"), tr("Does the walk fit the room?")),
+    ("Return", tr("Does it return to its start?")),
+    (tr("Sides"), tr("Do its two sides mirror each other?")),
 )
 _DOUBT_MS = 400  # after a change, the old answers are shown as old after so long
 
@@ -67,8 +70,7 @@ class _Card(QPushButton):
         self.words.setFont(font(10.5))
         self.words.setWordWrap(True)
         self.words.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
-        # Always room for two lines, so that nothing jumps when the answer changes.
-        self.words.setMinimumHeight(2 * self.words.fontMetrics().lineSpacing())
+        self._make_room()
         self.words.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
         for part in (self.sign, self.heading, self.words):
             part.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -84,11 +86,11 @@ class _Card(QPushButton):
         column.addWidget(self.heading)
         column.addWidget(self.words, 1)
         row.addLayout(column, 1)
-        self._say(f"{purpose} This is being looked at.")
+        self._say(tr("{purpose} Checking now.", purpose=purpose))
 
     def _say(self, text: str) -> None:
         self.setAccessibleName(f"{self.name}: {text}")
-        set_tip(self, f"{text}\nClick to go there.")
+        set_tip(self, tr("{text}\nClick to go there.", text=text))
 
     def sizeHint(self) -> QSize:
         """That of what lies in it: a button knows only of its own text."""
@@ -96,15 +98,26 @@ class _Card(QPushButton):
 
     minimumSizeHint = sizeHint  # noqa: N815
 
-    def show_answer(self, answer: Answer | None) -> None:
+    def show_answer(self, answer: Answer | None, figures: Figures) -> None:
         """Shows an answer; None while it is being looked for: the old one stays, without its sign."""
         self.sign.good = answer.good if answer else None
         self.sign.update()
         self.words.setEnabled(answer is not None)
         if answer is None:
             return
-        self.words.setText(answer.text)
-        self._say(answer.text)
+        text = sentence(answer.message, figures)
+        self.words.setText(text)
+        self._say(text)
+        self._make_room()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._make_room()
+
+    def _make_room(self) -> None:
+        """Room for all the words: two lines at least, so that little jumps when an answer changes."""
+        two = 2 * self.words.fontMetrics().lineSpacing()
+        self.words.setMinimumHeight(max(two, self.words.heightForWidth(self.words.width())))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -135,7 +148,7 @@ class AnswerStrip(QWidget):
         self._doubt.timeout.connect(safely(self._show))
         document.reviewed.connect(safely(self._show))
         document.form_changed.connect(safely(self._doubt.start))
-        document.figures_changed.connect(safely(self._doubt.start))
+        document.figures_changed.connect(safely(self._show))
         self._show()
 
     def set_theme(self, theme: Theme) -> None:
@@ -146,4 +159,4 @@ class AnswerStrip(QWidget):
     def _show(self) -> None:
         review = self._document.review
         for number, card in enumerate(self.cards):
-            card.show_answer(review.answers[number] if review else None)
+            card.show_answer(review.answers[number] if review else None, self._document.say)

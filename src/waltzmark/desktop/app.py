@@ -24,6 +24,8 @@ from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows, open_window
+from waltzmark.words.errors import explained
+from waltzmark.words.language import language, tr
 
 if TYPE_CHECKING:
     import argparse
@@ -34,9 +36,21 @@ __all__ = ["make_application", "run", "settle"]
 #: What is imported ahead, after so many milliseconds: of the core alone, since classes of Qt must not be made off the
 #: interface thread.
 _AHEAD = (
-    "room.changes", "room.group", "room.tape", "room.shape", "home.closing", "home.loops", "home.drill", "sides.mends",
-    "sides.balance", "sides.forms", "practice.drill", "practice.advice", "practice.turns", "practice.scales",
-)  # fmt: skip
+    "room.changes",
+    "room.group",
+    "room.tape",
+    "room.shape",
+    "home.closing",
+    "home.loops",
+    "home.drill",
+    "sides.mends",
+    "sides.balance",
+    "sides.forms",
+    "practice.drill",
+    "practice.advice",
+    "practice.turns",
+    "practice.scales",
+)
 _AHEAD_MS = 1500
 #: Pixels of the picture that --shot makes.
 SHOT = (1280, 800)
@@ -48,8 +62,10 @@ def _commands() -> str:
 
     every = {**COMMANDS, **DRAWN}.values()
     wide = max(len(example) for example, _ in every)
-    lines = [f"  waltzmark {example:<{wide}}  {words}" for example, words in every]
-    return "\n".join(["commands without a window:", *lines, "", "Each tells more: waltzmark sheet --help."])
+    lines = [f"  waltzmark {example:<{wide}}  {tr(words)}" for example, words in every]
+    return "\n".join(
+        [tr("commands without a window:"), *lines, "", tr("For more on a command: waltzmark sheet --help.")]
+    )
 
 
 @record
@@ -74,12 +90,14 @@ def parser() -> argparse.ArgumentParser:
     import argparse
 
     made = argparse.ArgumentParser(
-        prog="waltzmark", description="Plot, walk and check a tai chi form.", epilog=_commands(),
+        prog="waltzmark",
+        description=tr("Plot, walk and check a tai chi form."),
+        epilog=_commands(),
         formatter_class=argparse.RawDescriptionHelpFormatter,
-    )  # fmt: skip
-    made.add_argument("file", nargs="?", type=Path, metavar="FILE", help="a .waltz form to open")
-    made.add_argument("--demo", action="store_true", help="open the demo form")
-    made.add_argument("--shot", type=Path, metavar="PNG", help="draw the window into a picture and leave")
+    )
+    made.add_argument("file", nargs="?", type=Path, metavar="FILE", help=tr("a .waltz form to open"))
+    made.add_argument("--demo", action="store_true", help=tr("open the demo form"))
+    made.add_argument("--shot", type=Path, metavar="PNG", help=tr("save a picture of the window and quit"))
     made.add_argument("--version", action="version", version=f"waltzmark {__version__}")
     return made
 
@@ -92,6 +110,7 @@ def make_application() -> QApplication:
     application.setApplicationName("waltzmark")
     application.setApplicationDisplayName("")
     application.setDesktopFileName("org.waltzmark.Waltzmark")
+    _speak_qt(application)
     keep_parser_in(Path(platformdirs.user_cache_dir("waltzmark")))
     # A review in the background hands over to the hand that types ten times as quickly as it would by itself.
     sys.setswitchinterval(0.0005)
@@ -100,12 +119,24 @@ def make_application() -> QApplication:
     return application
 
 
+def _speak_qt(application: QApplication) -> None:
+    """Qt's own texts, such as Cancel, in the language that is set: from the catalogues that PySide6 ships."""
+    if language().startswith("en"):
+        return
+    from PySide6.QtCore import QLibraryInfo, QLocale, QTranslator
+
+    translator = QTranslator(application)
+    folder = QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)
+    if translator.load(QLocale(language()), "qtbase", "_", folder):
+        application.installTranslator(translator)
+
+
 def run(arguments: Sequence[str]) -> int:
     """Opens a window and stays until it is closed; returns the exit status."""
     options = _options(arguments)
     if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
         if not options.shot:
-            print("waltzmark: there is no display here; --shot PNG draws the window without one.", file=sys.stderr)
+            print(tr("waltzmark: no display found; --shot PNG draws the window without one."), file=sys.stderr)
             return 1
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     application = make_application()
@@ -131,7 +162,7 @@ def run(arguments: Sequence[str]) -> int:
         window.document.close()
         keep_counts()
         if not saved:
-            print(f"waltzmark: {options.shot} could not be written", file=sys.stderr)
+            print(tr("waltzmark: {file} could not be written", file=options.shot), file=sys.stderr)
         return 0 if saved else 1
     icon = str(Path(__file__).parent / "resources" / "waltzmark.svg")
     window.completed.connect(safely(lambda: application.setWindowIcon(QIcon(icon))))  # it takes a library of its own
@@ -154,7 +185,7 @@ def _tell(kind: type[BaseException], error: BaseException, trace: TracebackType 
     that nobody sees."""
     sys.__excepthook__(kind, error, trace)
     for window in all_windows():
-        window.tell_trouble(f"{kind.__name__}: {error}" if str(error) else kind.__name__)
+        window.tell_trouble(f"{kind.__name__}: {error}" if explained(error) else kind.__name__)
 
 
 def settle(window: MainWindow, seconds: float = 20.0) -> None:

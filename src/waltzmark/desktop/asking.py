@@ -8,6 +8,8 @@ from PySide6 import QtWidgets  # its dialogs are made when they are first named:
 from PySide6.QtCore import Qt
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.words.errors import explained
+from waltzmark.words.language import tr
 
 __all__ = ["Asking"]
 
@@ -23,7 +25,7 @@ class Asking:
     def tell(self, heading: str, words: str) -> None:
         """Tells of something, without waiting for an answer."""
         box = self._box(heading, words)
-        box.addButton("OK", QtWidgets.QMessageBox.ButtonRole.AcceptRole)
+        box.addButton(tr("OK"), QtWidgets.QMessageBox.ButtonRole.AcceptRole)
         box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         box.open()
 
@@ -52,7 +54,9 @@ class Asking:
         )
         lines = words.splitlines()
         box.setInformativeText(
-            "\n".join(lines[:_LINES] + ([f"… and {len(lines) - _LINES} more"] if len(lines) > _LINES else []))
+            "\n".join(
+                lines[:_LINES] + ([tr("… and {lines} more", lines=len(lines) - _LINES)] if len(lines) > _LINES else [])
+            )
         )
         for label in box.findChildren(QtWidgets.QLabel):
             label.setTextFormat(Qt.TextFormat.PlainText)
@@ -63,14 +67,17 @@ class Asking:
         try:
             edit()
         except WaltzmarkError as error:
-            words = str(error)
-            self.tell("That cannot be done", f"{words[:1].upper()}{words[1:]}.")
+            self.tell(tr("This cannot be done"), explained(error))
 
     # What is asked for returns None when the dialog is closed without an answer.
 
     def replaces(self, what: str, name: str) -> bool:
         """Asks whether another that is kept under a name may be written over."""
-        words = f"Another {what} is kept as “{name}”. Keeping this one replaces it; it cannot be brought back."
+        words = tr(
+            "“{name}” already exists as a saved {what}. Saving this one replaces it; this cannot be undone.",
+            what=what,
+            name=name,
+        )
         return self.choose(f"Replace the {what}?", words, ("Replace it", "Keep the other"), default=1, escape=1) == 0
 
     def text(self, heading: str, words: str, now: str = "") -> str | None:

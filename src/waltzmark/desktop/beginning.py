@@ -29,9 +29,7 @@ class Beginning(QObject):
     before_doors = Signal()
     card_made = Signal(object)
 
-    def __init__(
-        self, desk: Desk, filing: Filing, stages: QStackedWidget, show_stage: Callable[[str], Stage]
-    ) -> None:  # fmt: skip
+    def __init__(self, desk: Desk, filing: Filing, stages: QStackedWidget, show_stage: Callable[[str], Stage]) -> None:
         """stages: where the doors stand in place of one; show_stage: shows a stage by its name, and returns it."""
         super().__init__(stages)
         self._desk, self._filing, self._stages, self._show_stage = desk, filing, stages, show_stage

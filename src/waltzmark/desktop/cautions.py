@@ -5,30 +5,28 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QScrollArea, QVBoxLayout, QWidget
 
-from waltzmark.core.judge.compare import rule_words
 from waltzmark.core.school.school import School
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, RichLabel, rich
 from waltzmark.desktop.theme import font
+from waltzmark.words.language import tr
+from waltzmark.words.rules import rule_title
 
 __all__ = ["GENERAL", "CautionsPage"]
 
 #: What holds for everybody.
 GENERAL = (
-    "Stop when it hurts.",
-    "Keep a support within reach, and room around you: more of it where you turn near walls or step backward.",
-    "Wear shoes that can turn. A sole that sticks passes every pivot on to the knee.",
-    "Low stances, long steps, turning a loaded foot and standing on one leg can hurt. Begin high, short and light.",
-    "Learn from a qualified teacher. A plan on a screen does not see you.",
-    "With a joint, balance or heart condition ask a physician or physiotherapist first.",
-    "Every limit here is a coaching default, never a medical limit. Local rules of a hall or for teaching come first.",
+    tr("Stop when it hurts."),
+    tr("Keep a support within reach and room around you, and more room where you turn near walls or step backward."),
+    tr("Wear shoes that can turn. A sole that sticks passes every pivot on to the knee."),
+    tr("Low stances, long steps, turning a loaded foot and standing on one leg can hurt. Begin high, short and light."),
+    tr("Learn from a qualified teacher. A plan on a screen cannot see you."),
+    tr("If you have a joint, balance or heart condition, ask a doctor or physiotherapist first."),
+    tr(
+        "Every limit here is a coaching default, never a medical limit. The local rules of a "
+        "hall, or for teaching, come first."
+    ),
 )
-
-
-def _listed(names: list[str]) -> str:
-    """Things in one sentence: “A narrow stance, feet crossed by accident”."""
-    words = ", ".join(names)
-    return words[:1].upper() + words[1:]
 
 
 class CautionsPage(QDialog):
@@ -36,20 +34,19 @@ class CautionsPage(QDialog):
 
     def __init__(self, school: School, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Take care")
+        self.setWindowTitle(tr("Before you begin"))
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.resize(640, 600)
-        heading = Label("Take care")
+        heading = Label(tr("Before you begin"))
         heading.setFont(font(15, bold=True))
         said: dict[str, list[str]] = {}
         for rule, setting in school.rules.items():
             if setting.caution and not setting.off:
-                said.setdefault(setting.caution, []).append(rule_words(rule))
+                said.setdefault(setting.caution, []).append(rule_title(rule))
         general = "".join(f"<li style='margin-bottom: 5px'>{words}</li>" for words in GENERAL)
-        rules = "".join(f"<p><b>{rich(_listed(names))}.</b> {rich(words)}</p>" for words, names in said.items())
-        page = RichLabel(
-            f"<ul style='margin-left: -22px'>{general}</ul><h4>What the rules of {rich(school.name)} say</h4>{rules}"
-        )
+        rules = "".join(f"<p><b>{rich('; '.join(names))}.</b> {rich(words)}</p>" for words, names in said.items())
+        rules_of = tr("What the rules of {school} say", school=school.name)
+        page = RichLabel(f"<ul style='margin-left: -22px'>{general}</ul><h4>{rich(rules_of)}</h4>{rules}")
         page.setWordWrap(True)
         page.setFont(font(10.5))
         page.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -59,7 +56,7 @@ class CautionsPage(QDialog):
         area.setFrameShape(QScrollArea.Shape.NoFrame)
         area.setWidget(page)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok)
-        buttons.button(QDialogButtonBox.StandardButton.Ok).setText("I will take care")
+        buttons.button(QDialogButtonBox.StandardButton.Ok).setText(tr("I will take care"))
         buttons.accepted.connect(safely(self.accept))
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 16, 18, 14)

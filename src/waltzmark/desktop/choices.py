@@ -1,4 +1,5 @@
-"""What is chosen once and holds everywhere: how facings and lengths are said, and what a dragged foot keeps to."""
+"""What is chosen once and holds everywhere: how facings and lengths are shown, what a dragged foot snaps to, and the
+language."""
 
 from __future__ import annotations
 
@@ -9,32 +10,33 @@ from PySide6.QtCore import QObject
 from PySide6.QtGui import QAction, QActionGroup
 from PySide6.QtWidgets import QMenu, QWidget
 
-from waltzmark.core.base.figures import FACINGS, LENGTHS, FacingWay, Figures, LengthUnit
 from waltzmark.core.edit.snapping import Snaps
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import set_tip
+from waltzmark.words.figures import FACINGS, LENGTHS, FacingWay, Figures, LengthUnit
+from waltzmark.words.language import languages, own_name, tr
 
 __all__ = ["Choices"]
 
 _FACINGS: dict[str, str] = {
-    "clock": "By the &clock on the floor (10:30)",
-    "own": "By the &walker's own clock (~10:30)",
-    "compass": "By the com&pass (NW)",
-    "degrees": "In &degrees (315°)",
+    "clock": tr("By the &clock on the floor (10:30)"),
+    "own": tr("By the &walker's own clock (~10:30)"),
+    "compass": tr("By the com&pass (NW)"),
+    "degrees": tr("In &degrees (315°)"),
 }
 _LENGTHS: dict[str, str] = {
-    "cm": "&Centimetres",
-    "m": "&Metres",
-    "in": "&Inches",
-    "fl": "&Foot lengths",
-    "sw": "&Shoulder widths",
+    "cm": tr("&Centimetres"),
+    "m": tr("&Metres"),
+    "in": tr("&Inches"),
+    "fl": tr("&Foot lengths"),
+    "sw": tr("&Shoulder widths"),
 }
 _SNAPS = {
-    "facings": "Half hours of the &clock",
-    "stances": "Lengths and widths of &stances",
-    "boards": "&Lines of the floor",
-    "marks": "Earlier &marks",
+    "facings": tr("Half hours of the &clock"),
+    "stances": tr("Lengths and widths of &stances"),
+    "boards": tr("&Lines of the floor"),
+    "marks": tr("Earlier &marks"),
 }
 
 
@@ -53,6 +55,8 @@ class Choices(QObject):
         self.facings = self._group(_FACINGS, facings, lambda way: self._say(facings=way))
         self.lengths = self._group(_LENGTHS, unit, lambda way: self._say(unit=way))
         self.snaps = [self._snap(name, words) for name, words in _SNAPS.items()]
+        tongues = {"": tr("As the &desktop"), **{name: own_name(name) for name in languages()}}
+        self.languages = self._group(tongues, settings.text("language", ""), self._speak)
 
     def _group(self, ways: dict[str, str], now: str, choose: Callable[[str], None]) -> list[QAction]:
         group = QActionGroup(self)
@@ -74,6 +78,13 @@ class Choices(QObject):
         self._desk.settings.set_text("lengths", figures.unit)
         document.set_figures(figures)
 
+    def _speak(self, name: str) -> None:
+        self._desk.settings.set_text("language", name)
+        self._desk.asking.tell(
+            tr("The language changes at the next start"),
+            tr("Waltzmark keeps its present language until you close all its windows and open it again."),
+        )
+
     def _snap(self, name: str, words: str) -> QAction:
         action = QAction(words, self._window)
         action.setCheckable(True)
@@ -91,9 +102,18 @@ class Choices(QObject):
         """Puts the choices at the end of a menu."""
         menu.addSeparator()
         for title, actions, tip in (
-            ("Say f&acings", self.facings, "How facings are said everywhere; the score keeps what was written"),
-            ("Say &lengths in", self.lengths, "How lengths are said everywhere; the score keeps what was written"),
-            ("Dragging &keeps to", self.snaps, "What a dragged foot keeps to; Alt held turns it off"),
+            (tr("Show f&acings"), self.facings, tr("How facings are shown everywhere; the score keeps what you wrote")),
+            (
+                tr("Show &lengths in"),
+                self.lengths,
+                tr("How lengths are shown everywhere; the score keeps what you wrote"),
+            ),
+            (tr("S&nap dragging to"), self.snaps, tr("What a dragged foot snaps to; hold Alt to move freely")),
+            (
+                tr("Lan&guage"),
+                self.languages,
+                tr("The language of everything Waltzmark says; takes effect at the next start"),
+            ),
         ):
             under = menu.addMenu(title)
             set_tip(under.menuAction(), tip)

@@ -13,7 +13,6 @@ from typing import TYPE_CHECKING, Literal
 
 from PySide6.QtCore import QObject, Signal
 
-from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form
@@ -31,6 +30,8 @@ from waltzmark.desktop.history import Edit, History, Selection, Walks
 from waltzmark.desktop.jobs import Jobs
 from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
 from waltzmark.files.saving import save_atomically
+from waltzmark.words.figures import PLAIN, Figures
+from waltzmark.words.language import tr
 
 if TYPE_CHECKING:  # what the first picture of the window need not wait for is imported where it is used
     from waltzmark.core.answers.review import Review
@@ -116,7 +117,7 @@ class Document(QObject):
         here. Raises DocumentError."""
         assert self.path is not None
         read = read_file(self.path)
-        self.edit(f"read {self.path.name} anew", read.form, Selection(), shows=False)
+        self.edit(tr("reload {name}", name=self.path.name), read.form, Selection(), shows=False)
         self.read, self._saved = read, read.form
         self.disk.note(self.path)
         self.file_changed.emit()
@@ -155,7 +156,7 @@ class Document(QObject):
 
     @property
     def title(self) -> str:
-        return self.form.title or (self.path.stem if self.path else "New form")
+        return self.form.title or (self.path.stem if self.path else tr("New form"))
 
     def close(self) -> None:
         """Ends what goes on in the background."""
@@ -198,9 +199,9 @@ class Document(QObject):
         """Takes another form and selects lines of it; everything is in place before anybody is told. remember: the walk
         of the last one, for when undo brings it back."""
         if remember:
-            self._walks.keep(self.form, self.trace, self.say, self._judged)
+            self._walks.keep(self.form, self.trace, self._judged)
         self.form, self.before_edit = form, before_edit
-        known = self._walks.of(form, self.say) or self._foresight.come(form, self.say)
+        known = self._walks.of(form) or self._foresight.come(form)
         self.trace, self._judged = known if known is not None else (walk(form, self.trace), None)
         self._foresight.forget()
         self.ghost = None
@@ -218,12 +219,12 @@ class Document(QObject):
     def _ask_for_review(self) -> None:
         if self.waits:
             return
-        form, trace, say, within = self.form, self.trace, self.say, self.within
+        form, trace, within = self.form, self.trace, self.within
 
         def work(_progress: Progress) -> Review:
             from waltzmark.core.answers.review import review
 
-            return review(form, trace, say, within)
+            return review(form, trace, within)
 
         # What asked is painted first, and quick edits become one.
         self.jobs.ask("review", work, self._take_review, pause=_REVIEW_MS)
@@ -268,10 +269,9 @@ class Document(QObject):
     def set_figures(self, figures: Figures) -> None:
         """Says everything in other units; the form stays as it is written."""
         self._figures = replace(self._figures, facings=figures.facings, unit=figures.unit)
-        self._judged = self.review = None
-        self._foresight.forget()  # it was told otherwise
         self.figures_changed.emit()
-        self._ask_for_review()
+        if self.review is None:
+            self._ask_for_review()
 
     def set_within(self, within: Tolerance) -> None:
         """What two sides may differ by and count as the same; the form stays as it is written."""
@@ -343,7 +343,7 @@ class Document(QObject):
                 return Judged(())
             from waltzmark.core.judge.judging import judge_all
 
-            self._judged = judge_all(self.form, self.trace, self.say)
+            self._judged = judge_all(self.form, self.trace)
         return self._judged
 
     def wait_no_more(self) -> None:
@@ -361,14 +361,14 @@ class Document(QObject):
     # The ghost of a count being typed.
 
     @property
-    def ghost_problem(self) -> str | None:
+    def ghost_problem(self) -> Finding | None:
         """What would be found wrong with the count being typed, gravest first; None when nothing would, or while that
         is not known yet. What the analyst expects of it, and where its posture ends, is left out: more may follow."""
-        known = self._foresight.come(self.ghost.form, self.say) if self.ghost is not None else None
+        known = self._foresight.come(self.ghost.form) if self.ghost is not None else None
         if self.ghost is None or known is None or known[1] is None:
             return None
         here = (f for f in known[1].everywhere if f.row == self.ghost.row)
-        return next((f.message for f in here if f.rule.partition(".")[0] not in _LATER), None)
+        return next((f for f in here if f.rule.partition(".")[0] not in _LATER), None)
 
     @property
     def room(self) -> Room | None:
@@ -397,7 +397,7 @@ class Document(QObject):
             trace = walk(form, self.trace)
             first, _ = trace.span(posture)
             ghost = Ghost(count, form, trace, first + sum(each.moves for each in form.posture(posture).lines[:line]))
-            self._foresight.expect(form, trace, self.say, dragged)
+            self._foresight.expect(form, trace, dragged)
         if ghost is not self.ghost:
             self.ghost = ghost
             self.ghost_changed.emit()

@@ -17,6 +17,7 @@ from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.language import tr
 
 __all__ = ["Doors"]
 
@@ -25,9 +26,7 @@ _MOST = 5  # recent forms
 
 @guarded
 class _Door(QPushButton):
-    def __init__(
-        self, key: int, title: str, words: str, draw: Callable[[QPainter, Theme], None], theme: Theme
-    ) -> None:  # fmt: skip
+    def __init__(self, key: int, title: str, words: str, draw: Callable[[QPainter, Theme], None], theme: Theme) -> None:
         super().__init__()
         self._draw, self.theme = draw, theme
         self.setObjectName("answer")
@@ -87,18 +86,18 @@ def _written(painter: QPainter, theme: Theme) -> None:
 _DOORS = (
     (
         "demo",
-        "Try the demo",
-        "An invented form of nineteen postures in an invented room, with three mistakes to find.",
+        tr("Try the demo"),
+        tr("A made-up form of nineteen postures in a made-up room, with three mistakes to find."),
         _walked,
     ),
     (
         "begin",
-        "Begin a form",
-        "An empty floor. Your first form can be written step by step, in about three minutes.",
+        tr("Start a form"),
+        tr("An empty floor. We can write your first form together, step by step, in about three minutes."),
         _opened,
     ),
-    ("open", "Open a form", "A .waltz file of yours, or one that somebody gave you.", _written),
-)  # fmt: skip
+    ("open", tr("Open a form"), tr("One of your .waltz files, or one that somebody gave you."), _written),
+)
 
 
 @guarded
@@ -113,9 +112,11 @@ class Doors(QWidget):
         whole = QVBoxLayout(self)
         whole.setSpacing(10)
         whole.addStretch(3)
-        title = Label("A form, on your own floor")
+        title = Label(tr("A form, on your own floor"))
         title.setFont(font(20.0, bold=True))
-        words = Label("Write down each step. See whether it fits the room, comes home, and is the same on both sides.")
+        words = Label(
+            tr("Write down each step. See whether it fits the room, returns to its start, and mirrors on both sides.")
+        )
         words.setFont(font(11.5))
         words.setObjectName("faint")
         for part in (title, words):
@@ -134,12 +135,12 @@ class Doors(QWidget):
         whole.addLayout(row)
         whole.addSpacing(12)
         if recent:
-            lately = Label("Open lately")
+            lately = Label(tr("Recent forms"))
             lately.setObjectName("faint")
             whole.addWidget(lately, 0, Qt.AlignmentFlag.AlignHCenter)
         for path in recent[:_MOST]:
             whole.addWidget(self._recent(path), 0, Qt.AlignmentFlag.AlignHCenter)
-        hint = Label("1, 2, 3 or Enter opens a door; Escape goes to an empty form. F1 helps everywhere.")
+        hint = Label(tr("Press 1, 2, 3 or Enter to choose; Escape opens an empty form. F1 opens the help."))
         hint.setFont(font(9.5))
         hint.setObjectName("faint")
         whole.addSpacing(12)
@@ -165,9 +166,11 @@ class Doors(QWidget):
         names, focused = list(self.doors), self.focusWidget()
         key = event.text()
         step: dict[int, Callable[[], object]] = {
-            Qt.Key.Key_Right: self.focusNextChild, Qt.Key.Key_Down: self.focusNextChild,
-            Qt.Key.Key_Left: self.focusPreviousChild, Qt.Key.Key_Up: self.focusPreviousChild,
-        }  # fmt: skip
+            Qt.Key.Key_Right: self.focusNextChild,
+            Qt.Key.Key_Down: self.focusNextChild,
+            Qt.Key.Key_Left: self.focusPreviousChild,
+            Qt.Key.Key_Up: self.focusPreviousChild,
+        }
         if key in ("1", "2", "3"):
             self.chosen.emit(names[int(key) - 1])
         elif event.key() == Qt.Key.Key_Escape:

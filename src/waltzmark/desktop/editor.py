@@ -24,6 +24,8 @@ from waltzmark.core.score.read import plain_line, read_line
 from waltzmark.core.score.write import write_aim, write_count, write_score
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document, Selection, Where
+from waltzmark.words.language import ntr, number, tr
+from waltzmark.words.sentences import sentence
 
 if TYPE_CHECKING:
     from waltzmark.core.edit.keeping import Moved
@@ -33,7 +35,7 @@ __all__ = ["Editor"]
 
 def _named(lines: Sequence[Count]) -> str:
     """Lines in words: the text of one, the number of several."""
-    return f"“{write_count(lines[0])}”" if len(lines) == 1 else f"{len(lines)} lines"
+    return f"“{write_count(lines[0])}”" if len(lines) == 1 else ntr("{n} count", "{n} counts", len(lines))
 
 
 class Editor:
@@ -50,7 +52,7 @@ class Editor:
         document = self._document
         form, selection = document.form, document.selection
         if not form.postures:
-            posture = Posture("first", "First posture")
+            posture = Posture("first", tr("First posture"))
             return replace(form, postures=(posture,)), posture, 0
         posture = form.postures[0] if selection.posture is None else form.posture(selection.posture)
         whole = selection.posture is None or selection.start == selection.stop
@@ -68,15 +70,22 @@ class Editor:
         """Puts lines after or before the selected ones, or at the end of their posture, and selects them."""
         if lines:
             form, posture, at = self.place(where)
-            self._lines(f"add {_named(lines)} to {posture.title}", editing.insert_lines(form, posture.id, at, lines),
-                        Selection(posture.id, at, at + len(lines)))  # fmt: skip
+            self._lines(
+                tr("add {named} to {title}", named=_named(lines), title=posture.title),
+                editing.insert_lines(form, posture.id, at, lines),
+                Selection(posture.id, at, at + len(lines)),
+            )
 
     def change(self, line: Count) -> None:
         """Exchanges the selected line for another."""
         posture, start, stop = self._selected()
         old = self._document.form.posture(posture).lines[start:stop]
         form = editing.replace_lines(self._document.form, posture, start, stop, [line])
-        self._lines(f"change {_named(old)} to “{write_count(line)}”", form, Selection(posture, start, start + 1))
+        self._lines(
+            tr("change {named} to “{write_count}”", named=_named(old), write_count=write_count(line)),
+            form,
+            Selection(posture, start, start + 1),
+        )
 
     def remove(self, verb: str = "delete") -> None:
         """Takes the selected lines out."""
@@ -98,15 +107,23 @@ class Editor:
         form = editing.move_lines(self._document.form, posture, start, stop, by)
         at = min(max(start + by, 0), len(lines) - (stop - start))
         if at != start:
-            way = "down" if by > 0 else "up"
-            self._lines(f"move {_named(lines[start:stop])} {way}", form, Selection(posture, at, at + stop - start))
+            moved = _named(lines[start:stop])
+            self._lines(
+                tr("move {counts} down", counts=moved) if by > 0 else tr("move {counts} up", counts=moved),
+                form,
+                Selection(posture, at, at + stop - start),
+            )
 
     def set_beats(self, beats: float) -> None:
         """Makes the selected counts last so many beats."""
         posture, start, stop = self._selected()
         lines = [replace(line, beats=beats) if line.moves else line for line in self.selected_lines()]
         form = editing.replace_lines(self._document.form, posture, start, stop, lines)
-        self._lines(f"let {_named(lines)} last {beats:g} beats", form, Selection(posture, start, stop))
+        self._lines(
+            tr("let {named} last {beats} beats", named=_named(lines), beats=number(beats)),
+            form,
+            Selection(posture, start, stop),
+        )
 
     def selected_lines(self) -> tuple[Count, ...]:
         """The selected lines as they are walked; of a selected posture all."""
@@ -131,7 +148,7 @@ class Editor:
     def _selected(self) -> tuple[str, int, int]:
         selection = self._document.selection
         if selection.posture is None or selection.start == selection.stop:
-            raise FormError("select one or more counts first")
+            raise FormError("edit.no-counts")
         return selection.posture, selection.start, selection.stop
 
     def _lines(self, words: str, form: Form, selection: Selection) -> None:
@@ -142,7 +159,9 @@ class Editor:
         from waltzmark.core.edit.keeping import kept_places
 
         form = kept_places(self._document.form, before, moved)
-        self._document.edit("keep what follows where it was", form, self._document.selection, shows=False)
+        self._document.edit(
+            tr("keep the steps that follow where they were"), form, self._document.selection, shows=False
+        )
 
     # What the form is judged by.
 
@@ -151,20 +170,22 @@ class Editor:
         document = self._document
         start = mend.start
         selection = Selection(mend.posture, start, start + max(len(mend.lines), 1))
-        document.edit(f"mend: {mend.words}", mend.applied(document.form), selection)
+        document.edit(sentence(mend.does, document.say), mend.applied(document.form), selection)
 
     def set_body(self, body: Body, words: str) -> None:
         """Lets another body walk the form; what it changes is told."""
-        self._judged_by(words, replace(self._document.form, body=body), body.name or "this body")
+        self._judged_by(words, replace(self._document.form, body=body), body.name or tr("this body"))
 
     def set_school(self, school: School) -> None:
         """Judges the form by another school, or by another version of it; what that changes is told."""
-        self._judged_by(f"judge by {school.name}", editing.judged_by(self._document.form, school), school.name)
+        self._judged_by(
+            tr("judge by {name}", name=school.name), editing.judged_by(self._document.form, school), school.name
+        )
 
     def set_opening(self, opening: Opening) -> None:
         """Opens the form otherwise."""
         form = replace(self._document.form, opening=opening)
-        self._document.edit("open otherwise", form, self._document.selection)
+        self._document.edit(tr("change the opening"), form, self._document.selection)
 
     def set_room(self, room: Room | None, words: str, joins: str = "") -> None:
         """Walks the form in another room, or from another start in it."""
@@ -188,28 +209,34 @@ class Editor:
             return
         before = document.findings
         document.edit(words, form, document.selection, shows=False)
-        from waltzmark.core.judge.compare import changed_words
+        from waltzmark.words.rules import changed
 
-        document.tell_news(changed_words(name, before, document.findings))
+        document.tell_news(changed(name, before, document.findings))
 
     def mute(self, mute: Mute) -> None:
         """Leaves what a rule finds as it is, with a reason."""
-        from waltzmark.core.judge.compare import rule_words
+        from waltzmark.words.rules import rule_title
 
         form = self._document.form
         where = "" if mute.posture is None else f" in {form.posture(mute.posture).title}"
         self._document.edit(
-            f"leave it so: {rule_words(mute.rule)}{where}", replace(form, mutes=(*form.mutes, mute)),
-            self._document.selection, shows=False,
-        )  # fmt: skip
+            tr("ignore: {rule_title}{where}", rule_title=rule_title(mute.rule), where=where),
+            replace(form, mutes=(*form.mutes, mute)),
+            self._document.selection,
+            shows=False,
+        )
 
     def unmute(self, mute: Mute) -> None:
         """Lets a muted rule be heard again."""
-        from waltzmark.core.judge.compare import rule_words
+        from waltzmark.words.rules import rule_title
 
         form = self._document.form
         left = tuple(each for each in form.mutes if each != mute)
-        self._document.edit(f"hear again: {rule_words(mute.rule)}", replace(form, mutes=left), self._document.selection)
+        self._document.edit(
+            tr("show again: {rule_title}", rule_title=rule_title(mute.rule)),
+            replace(form, mutes=left),
+            self._document.selection,
+        )
 
     # Whole postures.
 
@@ -218,7 +245,7 @@ class Editor:
         """The selected posture."""
         selection = self._document.selection
         if selection.posture is None:
-            raise FormError("select a posture first")
+            raise FormError("edit.no-posture")
         return self._document.form.posture(selection.posture)
 
     def add_posture(self, name: str) -> None:
@@ -226,77 +253,87 @@ class Editor:
         form, chosen = self._document.form, self._document.selection.posture
         at = len(form.postures) if chosen is None else form.index(chosen) + 1
         new = Posture(editing.fresh_id(form, name), name)
-        self._whole(f"add the posture {name}", editing.add_posture(form, at, new), new.id)
+        self._whole(tr("add the posture {name}", name=name), editing.add_posture(form, at, new), new.id)
 
     def rename_posture(self, name: str) -> None:
         posture = self.posture
         form = editing.changed_posture(self._document.form, posture.id, name=name)
-        self._whole(f"rename {posture.title} to {name}", form, posture.id)
+        self._whole(tr("rename {title} to {name}", title=posture.title, name=name), form, posture.id)
 
     def set_end(self, facing: Facing | None) -> None:
         """States the facing the posture should end in, or that it states none."""
         posture = self.posture
-        words = f"leave the end of {posture.title} open"
+        words = tr("leave the final facing of {title} open", title=posture.title)
         if facing is not None:
-            words = f"end {posture.title} facing {write_aim(facing)}"
+            words = tr("end {title} facing {write_aim}", title=posture.title, write_aim=write_aim(facing))
         self._whole(words, editing.changed_posture(self._document.form, posture.id, ends=facing), posture.id)
 
     def set_note(self, note: str) -> None:
         posture = self.posture
         form = editing.changed_posture(self._document.form, posture.id, note=note.strip() or None)
-        self._whole(f"note on {posture.title}", form, posture.id)
+        self._whole(tr("note on {title}", title=posture.title), form, posture.id)
 
     def set_axis(self, axis: Facing) -> None:
         """Mirrors the posture about another line."""
-        words = f"mirror {self.posture.title} about {write_aim(axis)}"
+        words = tr("mirror {title} about {write_aim}", title=self.posture.title, write_aim=write_aim(axis))
         self._whole(words, editing.changed_posture(self._document.form, self.posture.id, axis=axis), self.posture.id)
 
     def set_turn(self, turned: float) -> None:
         """Turns the repeated posture by other degrees."""
-        words = f"turn {self.posture.title} by {turned:+g}°"
+        words = tr("turn {title} by {turned:+g}°", title=self.posture.title, turned=turned)
         form = editing.changed_posture(self._document.form, self.posture.id, turned=turned)
         self._whole(words, form, self.posture.id)
 
     def set_side(self, of: str | None) -> None:
         """Says of which posture it is the other side."""
-        other = self._document.form.posture(of).title if of else "no posture"
+        other = self._document.form.posture(of).title if of else tr("no posture")
         form = editing.changed_posture(self._document.form, self.posture.id, side_of=of)
-        self._whole(f"{self.posture.title} is the other side of {other}", form, self.posture.id)
+        self._whole(
+            tr("{title} is the other side of {other}", title=self.posture.title, other=other), form, self.posture.id
+        )
 
     def move_posture(self, by: int) -> None:
         posture = self.posture
         form = editing.move_posture(self._document.form, posture.id, by)
         if form != self._document.form:
-            self._whole(f"move {posture.title} {'down' if by > 0 else 'up'}", form, posture.id)
+            words = (
+                tr("move {title} down", title=posture.title) if by > 0 else tr("move {title} up", title=posture.title)
+            )
+            self._whole(words, form, posture.id)
 
     def duplicate_posture(self) -> None:
         posture = self.posture
-        self._new(f"duplicate {posture.title}", editing.duplicate_posture(self._document.form, posture.id))
+        self._new(
+            tr("duplicate {title}", title=posture.title), editing.duplicate_posture(self._document.form, posture.id)
+        )
 
     def split_posture(self) -> None:
         """Splits the posture before the selected count."""
         posture, start, _ = self._selected()
         title = self._document.form.posture(posture).title
-        self._new(f"split {title}", editing.split_posture(self._document.form, posture, start))
+        self._new(tr("split {title}", title=title), editing.split_posture(self._document.form, posture, start))
 
     def join_posture(self) -> None:
         posture = self.posture
         form = editing.join_postures(self._document.form, posture.id)
-        self._whole(f"join {posture.title} with the posture after it", form, posture.id)
+        self._whole(tr("join {title} with the posture after it", title=posture.title), form, posture.id)
 
     def delete_posture(self) -> None:
         posture, at = self.posture, self._document.form.index(self.posture.id)
         form = editing.delete_posture(self._document.form, posture.id)
         near = form.postures[min(at, len(form.postures) - 1)].id if form.postures else None
-        self._whole(f"delete {posture.title}", form, near)
+        self._whole(tr("delete {title}", title=posture.title), form, near)
 
     def other_side(self, axis: Facing) -> None:
         posture = self.posture
-        self._new(f"make the other side of {posture.title}", editing.other_side(self._document.form, posture.id, axis))
+        self._new(
+            tr("make the other side of {title}", title=posture.title),
+            editing.other_side(self._document.form, posture.id, axis),
+        )
 
     def repeat(self, turned: float) -> None:
         posture = self.posture
-        self._new(f"repeat {posture.title}", editing.repeated(self._document.form, posture.id, turned))
+        self._new(tr("repeat {title}", title=posture.title), editing.repeated(self._document.form, posture.id, turned))
 
     def detach(self) -> None:
         """Turns the counts of a mirrored or repeated posture into its own."""
@@ -304,7 +341,7 @@ class Editor:
         walked = document.trace.passages[document.trace.numbers[posture.id]].lines
         form = editing.detached(document.form, posture.id, walked)
         if form != document.form:
-            self._whole(f"give {posture.title} counts of its own", form, posture.id)
+            self._whole(tr("make the counts of {title} independent", title=posture.title), form, posture.id)
 
     def _new(self, words: str, form: Form) -> None:
         """Takes a form with one more posture, and selects that."""

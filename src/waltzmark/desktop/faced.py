@@ -22,6 +22,7 @@ from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.plot.ribbon import WeightRibbon
 from waltzmark.desktop.plot.transport import Transport
+from waltzmark.words.language import tr
 
 __all__ = ["FacedStage", "Named"]
 
@@ -97,7 +98,7 @@ class FacedStage(Stage):
 
     def lay_out(
         self, faces: Mapping[str, QWidget], drawn: Mapping[str, QWidget], looking: list[str], width: int
-    ) -> QHBoxLayout:  # fmt: skip
+    ) -> QHBoxLayout:
         """What is drawn, playhead and weights at the left, the faces at the right. faces: by name, each a `Named`;
         drawn: for each of them; looking: actions of the transport beside the walk's; width: of the panel, pixels."""
         self._drawn = dict(drawn)
@@ -139,7 +140,7 @@ class FacedStage(Stage):
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(face)
-        scroll.setAccessibleName(f"Face {face.name}")  # type: ignore[attr-defined]
+        scroll.setAccessibleName(tr("Face {name}", name=face.name))  # type: ignore[attr-defined]
         self.panels.addWidget(scroll)
         named: Named = face  # type: ignore[assignment]
         tab = QPushButton(named.name)

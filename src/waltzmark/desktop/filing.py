@@ -22,10 +22,13 @@ from waltzmark.desktop.history import Selection
 from waltzmark.desktop.recovery import Kept, Recovery, left_behind, thrown_away
 from waltzmark.files.saving import save_atomically, sweep
 from waltzmark.files.texts import read_text
+from waltzmark.words.errors import explained
+from waltzmark.words.language import tr
+from waltzmark.words.sentences import sentence
 
 __all__ = ["Filing", "OtherWindows"]
 
-_FILTER = "Waltzmark forms (*.waltz);;All files (*)"
+_FILTER = tr("Waltzmark forms (*.waltz);;All files (*)")
 
 
 class OtherWindows(Protocol):
@@ -60,13 +63,13 @@ class Filing:
         try:
             notices = self.document.open_file(path)
         except WaltzmarkError as error:
-            self._asking.tell("This form cannot be opened", str(error))
+            self._asking.tell(tr("This form cannot be opened"), explained(error))
             return False
         self.desk.settings.remember(path)
         if notices:
-            words = f"{path.name}: " + "\n".join(str(notice) for notice in notices)
+            words = f"{path.name}: " + "\n".join(sentence(notice.told) for notice in notices)
             QTimer.singleShot(
-                0, self._window, safely(lambda: self._asking.tell("Some of this file was not understood", words))
+                0, self._window, safely(lambda: self._asking.tell(tr("Parts of this file could not be read"), words))
             )
         return True
 
@@ -85,7 +88,7 @@ class Filing:
         if not self.may_leave():
             return
         folder = str(self.document.path.parent) if self.document.path else ""
-        name, _ = QFileDialog.getOpenFileName(self._window, "Open a form", folder, _FILTER)
+        name, _ = QFileDialog.getOpenFileName(self._window, tr("Open a form"), folder, _FILTER)
         if name:
             self.open_path(Path(name))
 
@@ -115,12 +118,17 @@ class Filing:
             sweep(path)  # what a save that was killed has left
         filing, opened = self, False
         for kept in left.kept:
-            where = f"It was last saved as {kept.path}." if kept.path else "It was never saved."
+            where = tr("It was last saved as {path}.", path=kept.path) if kept.path else tr("It was never saved.")
             answer = self._asking.choose(
-                "Go on where it stopped?",
-                f"Waltzmark did not end well. The changes to “{kept.title}” were kept. {where}",
-                ("Open it", "Ask again later", "Throw it away"), escape=1,
-            )  # fmt: skip
+                tr("Continue where you left off?"),
+                tr(
+                    "Waltzmark closed unexpectedly. Your changes to “{title}” were kept. {where}",
+                    title=kept.title,
+                    where=where,
+                ),
+                (tr("Open it"), tr("Ask me later"), tr("Discard it")),
+                escape=1,
+            )
             if answer == 1:
                 break
             if answer == 2:
@@ -131,8 +139,8 @@ class Filing:
             filing.take_over(kept)
             opened = True
         if left.damaged:
-            words = "It stays where it is; another text editor can read it:\n" + "\n".join(left.damaged)
-            self._asking.tell("Something that was kept cannot be read", words)
+            words = tr("The file stays where it is; a text editor can open it:\n") + "\n".join(left.damaged)
+            self._asking.tell(tr("Some unsaved changes cannot be read"), words)
         return opened
 
     def take_over(self, kept: Kept) -> None:
@@ -159,11 +167,14 @@ class Filing:
             return self.save_as()
         if self.document.disk.changed(self.document.path):
             answer = self._asking.choose(
-                "The file has changed",
-                f"Another program or window has written {path.name} since it was read here. What it has written would "
-                "be lost.",
-                ("Save somewhere else …", "Save over it", "Do not save"),
-            )  # fmt: skip
+                tr("The file has changed on disk"),
+                tr(
+                    "Another program or window has changed {name} since you opened it. Saving would "
+                    "overwrite those changes.",
+                    name=path.name,
+                ),
+                (tr("Save as …"), tr("Overwrite"), tr("Do not save")),
+            )
             if answer != 1:
                 return answer == 0 and self.save_as()
         return self.save_to(path)
@@ -171,7 +182,7 @@ class Filing:
     def save_as(self) -> bool:
         """Asks where to save."""
         start = self.document.path or Path(f"{_file_name(self.document.title)}.waltz")
-        name, _ = QFileDialog.getSaveFileName(self._window, "Save the form", str(start), _FILTER)
+        name, _ = QFileDialog.getSaveFileName(self._window, tr("Save the form"), str(start), _FILTER)
         if not name:
             return False
         path = Path(name)
@@ -179,7 +190,8 @@ class Filing:
         other = self._others.on(path, self)
         if other is not None:
             self._asking.tell(
-                "The form was not saved", f"Another window has {path.name} open. Save under another name."
+                tr("The form was not saved"),
+                tr("{name} is open in another window. Save this form under another name.", name=path.name),
             )
             return False
         return self.save_to(path)
@@ -189,8 +201,10 @@ class Filing:
         try:
             self.document.save(path)
         except WaltzmarkError as error:
-            words = f"{error}\n\nThe form is still here as it was."
-            answer = self._asking.choose("The form was not saved", words, ("Save somewhere else …", "Go on without"))
+            words = tr("{explained}\n\nYour form is still here, unchanged.", explained=explained(error))
+            answer = self._asking.choose(
+                tr("The form was not saved"), words, (tr("Save as …"), tr("Continue without saving"))
+            )
             return answer == 0 and self.save_as()
         self.desk.settings.remember(path)
         return True
@@ -200,16 +214,18 @@ class Filing:
         document = self.document
         if document.path is None or not document.disk.news(document.path):
             return
-        own = " Undo brings your own changes back." if document.changed else ""
+        own = " " + tr("Reloading replaces your changes; Undo brings them back.") if document.changed else ""
         answer = self._asking.choose(
-            "The file has changed", f"Another program has changed {document.path.name}.{own}",
-            ("Read it anew", "Keep what is here"), default=1,
-        )  # fmt: skip
+            tr("The file has changed on disk"),
+            tr("Another program has changed {name}.{own}", name=document.path.name, own=own),
+            (tr("Reload"), tr("Keep my version")),
+            default=1,
+        )
         if answer == 0:
             try:
                 document.read_anew()
             except WaltzmarkError as error:
-                self._asking.tell("This form cannot be opened", str(error))
+                self._asking.tell(tr("This form cannot be opened"), explained(error))
 
     def may_leave(self) -> bool:
         """Whether the document may be left: asks when it has changes that are not saved. Those that are given up can
@@ -217,11 +233,14 @@ class Filing:
         if not self.document.changed:
             return True
         answer = self._asking.choose(
-            "Save the changes?",
-            f"{self.document.title} has changes that are not saved. What is thrown away stays for a while in the File "
-            "menu, under Thrown away lately.",
-            ("Save", "Throw them away", "Go back"),
-        )  # fmt: skip
+            tr("Save the changes?"),
+            tr(
+                "{title} has unsaved changes. Discarded changes stay in the File menu for a while, "
+                "under Recently discarded.",
+                title=self.document.title,
+            ),
+            (tr("Save"), tr("Discard them"), tr("Cancel")),
+        )
         if answer == 0:
             return self.save()
         return answer == 1 and self._given_up()
@@ -231,11 +250,12 @@ class Filing:
         try:
             self.recovery.throw_away()
         except WaltzmarkError as error:
-            words = str(error)
+            words = explained(error)
             answer = self._asking.choose(
-                "The changes would be gone for good", f"{words[:1].upper()}{words[1:]}.",
-                ("Go back", "Give them up for good"),
-            )  # fmt: skip
+                tr("These changes would be lost for good"),
+                f"{words[:1].upper()}{words[1:]}.",
+                (tr("Cancel"), tr("Discard them for good")),
+            )
             return answer == 1
         return True
 
@@ -246,9 +266,9 @@ class Filing:
         from waltzmark.files.tables import score_on_paper, trace_csv
 
         form, trace = self.document.form, self.document.trace
-        filters = {"txt": "Plain text (*.txt)", "csv": "CSV tables (*.csv)"}
+        filters = {"txt": tr("Plain text (*.txt)"), "csv": tr("CSV tables (*.csv)")}
         start = (self.document.path or Path(_file_name(self.document.title))).with_suffix(f".{kind}")
-        name, _ = QFileDialog.getSaveFileName(self._window, "Export", str(start), filters[kind])
+        name, _ = QFileDialog.getSaveFileName(self._window, tr("Export"), str(start), filters[kind])
         if name:
             self._asking.attempt(
                 lambda: save_atomically(Path(name), score_on_paper(form) if kind == "txt" else trace_csv(form, trace))
@@ -260,18 +280,20 @@ class Filing:
 
         if not self.may_leave():
             return
-        name, _ = QFileDialog.getOpenFileName(self._window, "Import a table", "", "CSV tables (*.csv);;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(
+            self._window, tr("Import a table"), "", tr("CSV tables (*.csv);;All files (*)")
+        )
         if not name:
             return
         path = Path(name)
         try:
             form = form_from_csv(read_text(path), Form(title=path.stem))
         except WaltzmarkError as error:
-            self._asking.tell("This table cannot be imported", str(error))
+            self._asking.tell(tr("This table cannot be imported"), explained(error))
             return
         self.document.new()
         first = Selection(form.postures[0].id if form.postures else None)
-        self.document.edit(f"import {path.name}", form, first)
+        self.document.edit(tr("import {name}", name=path.name), form, first)
 
 
 def _file_name(title: str) -> str:

@@ -13,6 +13,8 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, RichLabel, rich, set_tip
 from waltzmark.desktop.theme import font
+from waltzmark.words.language import tr
+from waltzmark.words.sentences import sentence
 
 __all__ = ["LESSONS", "FirstForm", "Lesson"]
 
@@ -30,24 +32,45 @@ class Lesson:
 
 
 LESSONS = (
-    Lesson("Pour all the weight onto the right foot.",
-           "The right sole is full now: a sole is a vessel, filled as far as it carries weight.", "shift R 100"),
-    Lesson("The left foot is empty, so it can step: ahead, to 12 o'clock, into a bow stance.",
-           "Only its heel is inked: it landed empty, heel first.", "step L 12 bow"),
-    Lesson("Pour 70 % onto it.",
-           "The foot rolled flat. The ribbon below shows the weight through the whole form.", "shift L 70"),
-    Lesson("Say what should be true now. It moves nothing; it is checked.",
-           "A tick: what you expected is so.", "expect L 70, expect torso 12"),
-    Lesson("Sit back onto the right foot.", "The left foot is empty again.", "shift R 100"),
-    Lesson("Bring the left foot home, next to the right one.", "It stands beside the other.", "step L beside"),
-    Lesson("Stand on both.",
-           "The form ends here for now. The Return answer above says how far from its start mark.", "shift L 50"),
-    Lesson("Now the other side: Posture › Make the other side (Ctrl+M), about the line to 12.",
-           "The Sides answer above says that both sides agree. Change a count of the one, and the other follows.",
-           act="other side"),
-    Lesson("Last, a floor to walk it on: Room (Ctrl+3), a room of 5 × 4 m.",
-           "The Room answer above says where the walk comes nearest to a wall.", act="new room", stage="room"),
-)  # fmt: skip
+    Lesson(
+        tr("Shift all your weight onto the right foot."),
+        tr("The right sole is full now: each sole fills with the weight it carries."),
+        "shift R 100",
+    ),
+    Lesson(
+        tr("The left foot is empty, so it can step: ahead, to 12 o'clock, into a bow stance."),
+        tr("Only the heel is filled: the foot landed empty, heel first."),
+        "step L 12 bow",
+    ),
+    Lesson(
+        tr("Shift 70% of your weight onto it."),
+        tr("The foot rolled flat. The ribbon below shows the weight through the whole form."),
+        "shift L 70",
+    ),
+    Lesson(
+        tr("Write what should be true now. It moves nothing; it is only checked."),
+        tr("A tick: your form does what you expected."),
+        "expect L 70, expect torso 12",
+    ),
+    Lesson(tr("Sit back onto the right foot."), tr("The left foot is empty again."), "shift R 100"),
+    Lesson(tr("Bring the left foot back beside the right one."), tr("The feet stand side by side."), "step L beside"),
+    Lesson(
+        tr("Stand on both feet."),
+        tr("The form ends here for now. The Return answer above says how far it ends from its start mark."),
+        "shift L 50",
+    ),
+    Lesson(
+        tr("Now the other side: Posture › Make the other side (Ctrl+M), about the line to 12."),
+        tr("The Sides answer above says that both sides mirror. Change a count on one side, and the other follows."),
+        act="other side",
+    ),
+    Lesson(
+        tr("Last, give it a floor: Room (Ctrl+3), a room of 5 × 4 m."),
+        tr("The Room answer above says where the walk comes closest to a wall."),
+        act="new room",
+        stage="room",
+    ),
+)
 
 
 @guarded
@@ -72,8 +95,8 @@ class FirstForm(QFrame):
         self.words.setMinimumHeight(2 * self.words.fontMetrics().lineSpacing() + 4)  # nothing below it moves
         self.type = QPushButton()
         self.type.clicked.connect(safely(lambda: self.wanted.emit(LESSONS[self.at])))
-        self.done = QPushButton("Leave")
-        self.done.setToolTip("End the first form; what you wrote stays")
+        self.done = QPushButton(tr("Skip the rest"))
+        self.done.setToolTip(tr("Leave the lesson; what you wrote stays"))
         self.done.clicked.connect(self.closed.emit)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 4, 10, 4)
@@ -110,27 +133,30 @@ class FirstForm(QFrame):
             return
         lesson = LESSONS[self.at]
         told = f"{rich(LESSONS[self.at - 1].after)} " if self.at else ""
-        self.done.setText("Leave")
+        self.done.setText(tr("Skip the rest"))
         self.type.show()
-        self.type.setText("Type it for me" if lesson.text else "Do it for me")
-        tip = "Put the count into the entry line; Enter is yours" if lesson.text else "Do this step"
+        self.type.setText(tr("Type it for me") if lesson.text else tr("Do it for me"))
+        tip = tr("Writes the count in the entry line; you press Enter") if lesson.text else tr("Do this step")
         set_tip(self.type, tip)
-        self.heading.setText(f"First form: {self.at + 1} of {len(LESSONS)}")
-        ask = f" Type at the lower left, then Enter: <b>{rich(lesson.text)}</b>" if lesson.text else ""
-        self.words.setText(
-            f"{told}<br><b>Next:</b> {rich(lesson.before)}{ask}" if told else f"{rich(lesson.before)}{ask}"
-        )
+        self.heading.setText(tr("First form: step {n} of {lessons}", n=self.at + 1, lessons=len(LESSONS)))
+        typed = f"<b>{rich(lesson.text)}</b>"
+        ask = " " + tr("Type at the lower left, then Enter: {text}", text=typed) if lesson.text else ""
+        then = f"<br><b>{tr('Next:')}</b> " if told else ""
+        self.words.setText(f"{told}{then}{rich(lesson.before)}{ask}")
         self._speak()
 
     def _finish(self) -> None:
         review = self._document.review
-        answers = " ".join(answer.text for answer in review.answers) if review else "They are being looked at."
-        self.heading.setText("Your first form stands")
+        said = [sentence(answer.message, self._document.say) for answer in review.answers] if review else []
+        answers = " ".join(said) or tr("Checking now.")
+        self.heading.setText(tr("Your first form is done"))
         self.words.setText(
-            f"Its three answers: {rich(answers)}<br>Press one of them to see why; F5 walks it, F1 helps."
+            tr("Its three answers: {answers}", answers=rich(answers))
+            + "<br>"
+            + tr("Press one of them to see why. F5 walks the form, and F1 opens the help.")
         )
         self.type.hide()
-        self.done.setText("Done")
+        self.done.setText(tr("Done"))
         self._speak()
 
     def _speak(self) -> None:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
@@ -38,18 +37,18 @@ class Foresight(QObject):
     def __init__(self, jobs: Jobs, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._jobs = jobs
-        self._next: tuple[Form, Trace, Figures] | None = None
+        self._next: tuple[Form, Trace] | None = None
         self._judged: Judged | None = None
         self._rest = _REST_MS
         self._painted = QTimer(self)  # the rest begins when what was asked for has been painted
         self._painted.setSingleShot(True)
         self._painted.timeout.connect(safely(self._ask))
 
-    def expect(self, form: Form, trace: Trace, say: Figures, dragged: bool = False) -> None:
+    def expect(self, form: Form, trace: Trace, dragged: bool = False) -> None:
         """Expects a form that has been walked already, typed or *dragged*."""
         self.forget()
         self._rest = _REST_OF_A_HAND_MS if dragged else _REST_MS
-        self._next = form, trace, say
+        self._next = form, trace
         self._painted.start(0)
 
     def forget(self) -> None:
@@ -60,12 +59,12 @@ class Foresight(QObject):
 
     def _ask(self) -> None:
         if self._next is not None:
-            form, trace, say = self._next
+            form, trace = self._next
 
             def work(_progress: Progress) -> Judged:
                 from waltzmark.core.judge.judging import judge_all
 
-                return judge_all(form, trace, say)
+                return judge_all(form, trace)
 
             self._jobs.ask("foresight", work, self._take, pause=self._rest)
 
@@ -73,8 +72,8 @@ class Foresight(QObject):
         self._judged = judged
         self.judged.emit()
 
-    def come(self, form: Form, say: Figures) -> tuple[Trace, Judged | None] | None:
+    def come(self, form: Form) -> tuple[Trace, Judged | None] | None:
         """The walk of a form, and its judgement where there was time for it; None when another one was expected."""
         if self._next is None or self._next[0] != form:
             return None
-        return self._next[1], self._judged if self._next[2] == say else None
+        return self._next[1], self._judged

@@ -19,6 +19,7 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.files.manual import Topic, found, manual
+from waltzmark.words.language import tr
 
 __all__ = ["HelpWindow"]
 
@@ -30,21 +31,21 @@ class HelpWindow(QDialog):
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Help")
+        self.setWindowTitle(tr("Help"))
         self.field = QLineEdit()
-        self.field.setPlaceholderText("search, for example: heel, tape, 70 %")
-        self.field.setAccessibleName("Search the help")
+        self.field.setPlaceholderText(tr("search, for example: heel, tape, weight"))
+        self.field.setAccessibleName(tr("Search the help"))
         self.field.setClearButtonEnabled(True)
         self.list = QListWidget()
-        self.list.setAccessibleName("Topics")
+        self.list.setAccessibleName(tr("Topics"))
         self.list.setFixedWidth(300)
         self.list.setWordWrap(True)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.page = QTextBrowser()
-        self.page.setAccessibleName("What the help says")
+        self.page.setAccessibleName(tr("Help text"))
         self.page.setOpenLinks(False)  # nothing is fetched
         self.page.anchorClicked.connect(safely(self._follow))
-        self.none = Label("Nothing in the help has all of these words.")
+        self.none = Label(tr("No help topic has all of these words."))
         self.none.setObjectName("faint")
         self.none.setWordWrap(True)
         self.none.hide()

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import NamedTuple
 
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Judged
@@ -98,22 +97,22 @@ class Walks:
     """The walks of the forms that were shown last, and what was found in them, for when undo brings one back."""
 
     def __init__(self) -> None:
-        self._kept: dict[int, tuple[Form, Trace, Figures, Judged | None]] = {}  # by the form's identity, oldest first
+        self._kept: dict[int, tuple[Form, Trace, Judged | None]] = {}  # by the form's identity, oldest first
 
     def clear(self) -> None:
         """Forgets them: another document has come."""
         self._kept.clear()
 
-    def keep(self, form: Form, trace: Trace, say: Figures, judged: Judged | None) -> None:
+    def keep(self, form: Form, trace: Trace, judged: Judged | None) -> None:
         """Keeps the walk of a form that another one takes the place of."""
         self._kept.pop(id(form), None)
-        self._kept[id(form)] = (form, trace, say, judged)
+        self._kept[id(form)] = (form, trace, judged)
         if len(self._kept) > _WALKS:
             del self._kept[next(iter(self._kept))]
 
-    def of(self, form: Form, say: Figures) -> tuple[Trace, Judged | None] | None:
-        """The walk of that very form and what was found in it, told as *say* does; None when it is not kept."""
+    def of(self, form: Form) -> tuple[Trace, Judged | None] | None:
+        """The walk of that very form and what was found in it; None when it is not kept."""
         if id(form) not in self._kept:
             return None
-        _, trace, told, judged = self._kept[id(form)]  # kept with the form, so that the identity is still its own
-        return trace, judged if told == say else None
+        _, trace, judged = self._kept[id(form)]  # kept with the form, so that the identity is still its own
+        return trace, judged

@@ -21,6 +21,7 @@ from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress, StoppedError
 from waltzmark.core.base.records import record
 from waltzmark.desktop.guard import safely
+from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
     from multiprocessing.connection import Connection
@@ -225,7 +226,7 @@ class Jobs(QObject):
                     return
         except EOFError:
             wrong = RuntimeError("its process ended before the work was done")
-            self._send(job, "failed", TooMuchError("it takes too much time or memory") if job.strange else wrong)
+            self._send(job, "failed", TooMuchError(tr("it takes too much time or memory")) if job.strange else wrong)
         except BaseException as error:
             self._send(job, "failed", error)
         finally:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from typing import Any
+from typing import TYPE_CHECKING, Any, Protocol
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QToolButton, QWidget
 
-from waltzmark.desktop.actions import LINE, Act, fill, menu_text
+from waltzmark.desktop.actions import LINE, Act, Acts, Switch, fill, menu_text
 from waltzmark.desktop.choices import Choices
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.filing import Filing
@@ -17,72 +17,121 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.player import tempo_actions
 from waltzmark.desktop.stages import STAGES, StageRow
+from waltzmark.words.language import tr
+
+if TYPE_CHECKING:
+    from waltzmark.desktop.document import Document
+    from waltzmark.desktop.filing import OtherWindows
+    from waltzmark.desktop.onward import OnwardLine
+    from waltzmark.desktop.player import Player
+    from waltzmark.desktop.way import Way
 
 __all__ = ["Menus"]
 
+
+class Doing(Protocol):
+    """What a window is asked to do by its menus."""
+
+    others: OtherWindows
+    document: Document
+    player: Player
+    filing: Filing
+    way: Way
+    onward: OnwardLine
+
+    def begin_first_form(self) -> None: ...
+    def close(self) -> bool: ...
+    def play(self) -> None: ...
+    def set_dark(self, dark: bool) -> None: ...
+    def show_cautions(self) -> None: ...
+    def show_help(self) -> object: ...
+    def show_sheets(self) -> object: ...
+    def show_shortcuts(self) -> None: ...
+    def show_stage(self, name: str) -> object: ...
+    def undo(self) -> None: ...
+
+
 #: What the window can do in every stage, by menu.
-_FILE = (
-    Act("new", "&New form …", lambda w: w.filing.new_form(), ("Ctrl+N",)),
-    Act("new window", "New &window", lambda w: w.others.open(), ("Ctrl+Shift+W",)),
-    Act("open", "&Open …", lambda w: w.filing.choose_file(), ("Ctrl+O",)),
+_FILE: Acts[Doing] = (
+    Act("new", tr("&New form …"), lambda w: w.filing.new_form(), ("Ctrl+N",)),
+    Act("new window", tr("New &window"), lambda w: w.others.open(), ("Ctrl+Shift+W",)),
+    Act("open", tr("&Open …"), lambda w: w.filing.choose_file(), ("Ctrl+O",)),
     LINE,
-    Act("save", "&Save", lambda w: w.filing.save(), ("Ctrl+S",)),
-    Act("save as", "Save &as …", lambda w: w.filing.save_as(), ("Ctrl+Shift+S",)),
+    Act("save", tr("&Save"), lambda w: w.filing.save(), ("Ctrl+S",)),
+    Act("save as", tr("Save &as …"), lambda w: w.filing.save_as(), ("Ctrl+Shift+S",)),
     LINE,
-    Act("sheets", "S&heets …", lambda w: w.show_sheets(), ("Ctrl+P",)),
+    Act("sheets", tr("S&heets …"), lambda w: w.show_sheets(), ("Ctrl+P",)),
     LINE,
-    Act("export text", "Export the score as &text …", lambda w: w.filing.export("txt")),
-    Act("export csv", "Export the trace as &CSV …", lambda w: w.filing.export("csv")),
-    Act("import csv", "&Import a CSV table …", lambda w: w.filing.import_csv()),
+    Act("export text", tr("Export the score as &text …"), lambda w: w.filing.export("txt")),
+    Act("export csv", tr("Export the trace as &CSV …"), lambda w: w.filing.export("csv")),
+    Act("import csv", tr("&Import a CSV table …"), lambda w: w.filing.import_csv()),
     LINE,
-    Act("demo", "Open the &demo form", lambda w: w.filing.open_demo()),
+    Act("demo", tr("Open the &demo form"), lambda w: w.filing.open_demo()),
     LINE,
-    Act("close", "&Close", lambda w: w.close(), ("Ctrl+Q",)),
+    Act("close", tr("&Close"), lambda w: w.close(), ("Ctrl+Q",)),
 )
-_EDIT = (
-    Act("undo", "&Undo", lambda w: w.undo(), ("Ctrl+Z",)),
-    Act("redo", "&Redo", lambda w: w.document.redo(), ("Ctrl+Shift+Z",)),
+_EDIT: Acts[Doing] = (
+    Act("undo", tr("&Undo"), lambda w: w.undo(), ("Ctrl+Z",)),
+    Act("redo", tr("&Redo"), lambda w: w.document.redo(), ("Ctrl+Shift+Z",)),
 )
-_WALK = (
-    Act("play", "&Play", lambda w: w.play(), ("Ctrl+Space", "F5"), sign="play"),
+_WALK: Acts[Doing] = (
+    Act("play", tr("&Play"), lambda w: w.play(), ("Ctrl+Space", "F5"), sign="play"),
     LINE,
-    Act("back", "Count &back", lambda w: w.player.step(-1), ("PgUp",), sign="back"),
-    Act("forward", "Count &forward", lambda w: w.player.step(1), ("PgDown",), sign="forward"),
-    Act("posture back", "Posture back", lambda w: w.player.step_posture(-1), ("Ctrl+PgUp",)),
-    Act("posture forward", "Posture forward", lambda w: w.player.step_posture(1), ("Ctrl+PgDown",)),
-    Act("first", "To the &opening", lambda w: w.player.go_to_end(False), ("Ctrl+Home",)),
-    Act("last", "To the &end", lambda w: w.player.go_to_end(True), ("Ctrl+End",)),
+    Act("back", tr("Count &back"), lambda w: w.player.step(-1), ("PgUp",), sign="back"),
+    Act("forward", tr("Count &forward"), lambda w: w.player.step(1), ("PgDown",), sign="forward"),
+    Act("posture back", tr("Posture back"), lambda w: w.player.step_posture(-1), ("Ctrl+PgUp",)),
+    Act("posture forward", tr("Posture forward"), lambda w: w.player.step_posture(1), ("Ctrl+PgDown",)),
+    Act("first", tr("To the &opening"), lambda w: w.player.go_to_end(False), ("Ctrl+Home",)),
+    Act("last", tr("To the &end"), lambda w: w.player.go_to_end(True), ("Ctrl+End",)),
 )
-_WAY = (
-    Act("onward", "&Go on with what is next", lambda w: w.onward.go(), ("Ctrl+G",)),
-    Act("way back", "Back to where you &were", lambda w: w.way.back(), ("Alt+Left",)),
-    Act("way forward", "Forward a&gain", lambda w: w.way.forward(), ("Alt+Right",)),
+_WAY: Acts[Doing] = (
+    Act("onward", tr("&Go to the next task"), lambda w: w.onward.go(), ("Ctrl+G",)),
+    Act("way back", tr("&Back"), lambda w: w.way.back(), ("Alt+Left",)),
+    Act("way forward", tr("For&ward"), lambda w: w.way.forward(), ("Alt+Right",)),
 )
-_HELP = (
-    Act("help", "&Help on this stage", lambda w: w.show_help(), ("F1",)),
-    Act("first form", "Your &first form, step by step", lambda w: w.begin_first_form()),
-    Act("cautions", "&Cautions", lambda w: w.show_cautions()),
-    Act("shortcuts", "&Shortcut sheet", lambda w: w.show_shortcuts(), ("Shift+F1",)),
+_HELP: Acts[Doing] = (
+    Act("help", tr("&Help on this stage"), lambda w: w.show_help(), ("F1",)),
+    Act("first form", tr("Your &first form, step by step"), lambda w: w.begin_first_form()),
+    Act("cautions", tr("&Cautions"), lambda w: w.show_cautions()),
+    Act("shortcuts", tr("Keyboard &shortcuts"), lambda w: w.show_shortcuts(), ("Shift+F1",)),
 )
 
 
 class Menus:
     """The menu bar of a window: what the window and its first stage can do at once, the other stages and the menus
-    themselves when they are completed. stage: makes a stage when it is first wanted; first: the one shown first."""
+    themselves when they are completed. stage: makes a stage when it is first wanted; first: the one shown first;
+    doing: the window again, as what its acts are done with."""
 
     def __init__(
-        self, window: QMainWindow, desk: Desk, filing: Filing, choices: Choices, stage: Callable[[str], Stage],
+        self,
+        window: QMainWindow,
+        doing: Doing,
+        desk: Desk,
+        filing: Filing,
+        choices: Choices,
+        stage: Callable[[str], Stage],
         first: str,
-    ) -> None:  # fmt: skip
+    ) -> None:
+        self._doing = doing
         self._window, self._desk, self._filing, self._choices, self._stage = window, desk, filing, choices, stage
         book = self._book = desk.book
         shown = [_stage_act(row.name, row.title, row.key, row.purpose) for row in STAGES]
-        dark = Act("dark", "&Dark theme", lambda w, on: w.set_dark(on), ("Ctrl+D",), on=desk.theme.name == "dark")
+        dark: Switch[Doing] = Switch(
+            "dark", tr("&Dark theme"), lambda w, on: w.set_dark(on), ("Ctrl+D",), on=desk.theme.name == "dark"
+        )
         self._own: dict[str, list[QAction | None]] = {
-            "&File": self._add(_FILE), "&Edit": self._add(_EDIT), "&Posture": [], "&Walk": self._add(_WALK),
-            "&Room": [], "Re&turn": [], "&Sides": [], "Pra&ctise": [], "Lo&g": [],
-            "&Look": [*self._add(shown), LINE, *self._add(_WAY)], "&Help": self._add(_HELP),
-        }  # fmt: skip
+            tr("&File"): self._add(_FILE),
+            tr("&Edit"): self._add(_EDIT),
+            tr("&Posture"): [],
+            tr("&Walk"): self._add(_WALK),
+            tr("&Room"): [],
+            tr("Re&turn"): [],
+            tr("&Sides"): [],
+            tr("Pra&ctise"): [],
+            tr("Lo&g"): [],
+            tr("&Look"): [*self._add(shown), LINE, *self._add(_WAY)],
+            tr("&Help"): self._add(_HELP),
+        }
         self._dark = self._add((dark,))
         book.group(f"stage {row.name}" for row in STAGES)
         self._of_stages: dict[str, list[tuple[str, list[QAction | None]]]] = {}
@@ -90,8 +139,8 @@ class Menus:
         self._menus = {title: window.menuBar().addMenu(title) for title in self._own}
         window.menuBar().setCornerWidget(_stage_buttons(window, desk), Qt.Corner.TopRightCorner)
 
-    def _add(self, acts: Iterable[Act | None]) -> list[QAction | None]:
-        return self._book.add(acts, lambda: self._window)
+    def _add(self, acts: Iterable[Act[Doing] | Switch[Doing] | None]) -> list[QAction | None]:
+        return self._book.add(acts, lambda: self._doing)
 
     def _add_stage(self, row: StageRow) -> None:
         """Makes the actions of a stage."""
@@ -111,31 +160,32 @@ class Menus:
                 self._add_stage(row)
             for menu, listed in self._of_stages[row.name]:
                 self._own[menu] += [LINE, *listed] if self._own[menu] else listed
-        self._own["&Look"] += [LINE, *self._dark]
+        self._own[tr("&Look")] += [LINE, *self._dark]
         for title, menu_ in self._menus.items():
             menu_.setToolTipsVisible(True)
             fill(menu_, self._own[title])
-        _add_lists(self._desk, self._filing, self._menus["&File"])
-        _add_tempos(self._desk, self._menus["&Walk"])
-        self._choices.add_to(self._menus["&Look"])
+        _add_lists(self._desk, self._filing, self._menus[tr("&File")])
+        _add_tempos(self._desk, self._menus[tr("&Walk")])
+        self._choices.add_to(self._menus[tr("&Look")])
         self._menus = {}
         self._book.show_stage(shown)
 
 
-def _stage_act(name: str, title: str, key: str, purpose: str) -> Act:
-    return Act(f"stage {name}", f"{title}: {purpose}", lambda w, on: on and w.show_stage(name), (key,), on=False)
+def _stage_act(name: str, title: str, key: str, purpose: str) -> Switch[Doing]:
+    return Switch(f"stage {name}", f"{title}: {purpose}", lambda w, on: on and w.show_stage(name), (key,), on=False)
 
 
 def _stage_buttons(window: QMainWindow, desk: Desk) -> QWidget:
     """The stages in the order of the work, at the end of the menu bar."""
     holder = QWidget(window.menuBar())
     row = QHBoxLayout(holder)
-    row.setContentsMargins(0, 0, 10, 0)
-    row.setSpacing(4)
+    row.setContentsMargins(0, 0, 6, 0)
+    row.setSpacing(1)
     for stage in STAGES:
         action = desk.book[f"stage {stage.name}"]
         action.setIconText(stage.title.replace("&", ""))
         button = QToolButton()
+        button.setObjectName("stage")
         button.setDefaultAction(action)
         button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
         row.addWidget(button)
@@ -147,8 +197,9 @@ def _add_lists(desk: Desk, filing: Filing, menu: QMenu) -> None:
     after = desk.book["open"]
     before = menu.actions()[menu.actions().index(after) + 1]
     for title, empty, listed in (
-        ("Open &recent", "No forms yet", _recent), ("Thrown awa&y lately", "Nothing", _thrown_away),
-    ):  # fmt: skip
+        (tr("Open &recent"), tr("No forms yet"), _recent),
+        (tr("Recentl&y discarded"), tr("None"), _thrown_away),
+    ):
         under = QMenu(title, menu)
         under.setToolTipsVisible(True)
         menu.insertMenu(before, under)
@@ -173,11 +224,16 @@ def _recent(desk: Desk, filing: Filing, under: QMenu) -> None:
 def _thrown_away(_desk: Desk, filing: Filing, under: QMenu) -> None:
     for kept in filing.thrown_away():
         action = under.addAction(menu_text(kept.title))
-        set_tip(action, f"Given up without saving; last saved as {kept.path or 'nothing'}")
+        set_tip(
+            action,
+            tr("Discarded; it was last saved as {path}.", path=kept.path)
+            if kept.path
+            else tr("Discarded; it was never saved."),
+        )
         action.triggered.connect(safely(lambda _checked=False, kept=kept: filing.open_thrown_away(kept)))
 
 
 def _add_tempos(desk: Desk, menu: QMenu) -> None:
-    under = QMenu("&Tempo", menu)
+    under = QMenu(tr("&Tempo"), menu)
     under.addActions(tempo_actions(desk.player, under))
     menu.insertMenu(menu.actions()[1], under)

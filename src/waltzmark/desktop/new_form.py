@@ -26,14 +26,15 @@ from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.language import tr
 
 __all__ = ["OPENING_WORDS", "NewForm"]
 
 OPENING_WORDS = {
-    "together": "Feet together",
-    "vee": "Heels together, toes open",
-    "shoulder": "Shoulder width",
-    "hip": "Hip width",
+    "together": tr("Feet together"),
+    "vee": tr("Heels together, toes open"),
+    "shoulder": tr("Shoulder width"),
+    "hip": tr("Hip width"),
 }
 
 
@@ -47,7 +48,7 @@ class OpeningCard(QAbstractButton):
         self.setCheckable(True)
         self.setText(OPENING_WORDS[name])
         self.setAccessibleName(OPENING_WORDS[name])
-        set_tip(self, f"Open with: {OPENING_WORDS[name].lower()}")
+        set_tip(self, tr("Open with: {stance}", stance=OPENING_WORDS[name].lower()))
         self.setFixedSize(QSize(128, 76) if small else QSize(142, 132))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
@@ -81,14 +82,14 @@ class NewForm(QDialog):
     def __init__(self, theme: Theme, guided: bool = False, parent: QWidget | None = None) -> None:
         """guided: whether it is proposed to be shown how."""
         super().__init__(parent)
-        self.setWindowTitle("New form")
+        self.setWindowTitle(tr("New form"))
         self.title = QLineEdit()
-        self.title.setPlaceholderText("what the form is called; may be left empty")
-        self.title.setAccessibleName("Title")
+        self.title.setPlaceholderText(tr("name of the form (optional)"))
+        self.title.setAccessibleName(tr("Title"))
         self.twelve = QComboBox()
         self.twelve.addItems(list(COMPASS))
-        self.twelve.setAccessibleName("Compass point at 12 o'clock")
-        self.twelve.setToolTip("The compass point you face at the start, when the score says facings by compass")
+        self.twelve.setAccessibleName(tr("Compass point at 12 o'clock"))
+        self.twelve.setToolTip(tr("The compass point you face at the start, for scores that give facings by compass"))
         self._group = QButtonGroup(self)
         cards = QHBoxLayout()
         cards.setSpacing(8)
@@ -99,12 +100,12 @@ class NewForm(QDialog):
         self.cards["together"].setChecked(True)
         fields = QFormLayout()
         fields.setHorizontalSpacing(14)
-        fields.addRow("Title", self.title)
-        fields.addRow("At 12 o'clock", self.twelve)
-        heading = Label("It opens with")
+        fields.addRow(tr("Title"), self.title)
+        fields.addRow(tr("At 12 o'clock"), self.twelve)
+        heading = Label(tr("Opening stance"))
         heading.setFont(font(11.5, bold=True))
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Begin")
+        buttons.button(QDialogButtonBox.StandardButton.Ok).setText(tr("Create"))
         buttons.accepted.connect(safely(self.accept))
         buttons.rejected.connect(safely(self.reject))
         column = QVBoxLayout(self)
@@ -112,7 +113,7 @@ class NewForm(QDialog):
         column.setSpacing(12)
         column.addLayout(fields)
         column.addWidget(heading)
-        self.guided = QCheckBox("Show me, step by step: nine steps, until the three questions are answered")
+        self.guided = QCheckBox(tr("Guide me through my first form, in nine steps"))
         self.guided.setChecked(guided)
         column.addLayout(cards)
         column.addWidget(self.guided)

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import font
+from waltzmark.words.language import tr
 
 __all__ = ["NoticeBar"]
 
@@ -25,8 +26,8 @@ class NoticeBar(QFrame):
         self.words.setWordWrap(True)
         self.act = QPushButton()
         self.act.clicked.connect(safely(self._do))
-        self.done = QPushButton("Put away")
-        self.done.setToolTip("Put this notice away")
+        self.done = QPushButton(tr("Dismiss"))
+        self.done.setToolTip(tr("Dismiss this notice"))
         self.done.clicked.connect(safely(self._next))
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 6, 10, 6)

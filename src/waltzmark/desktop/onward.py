@@ -11,6 +11,8 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import font
+from waltzmark.words.language import tr
+from waltzmark.words.sentences import sentence
 
 if TYPE_CHECKING:
     from waltzmark.core.answers.onward import Onward
@@ -29,9 +31,10 @@ class OnwardLine(QFrame):
         self._offered: tuple[Onward, ...] = ()
         self.setObjectName("onward")
         self.purpose = Label()
+        self.purpose.setWordWrap(True)  # where the window is narrow
         self.purpose.setFont(font(9.5))
         self.purpose.setObjectName("faint")
-        self.next = Label("Next:")
+        self.next = Label(tr("Next:"))
         self.next.setFont(font(9.5))
         self.next.setObjectName("faint")
         self.buttons = [QPushButton() for _ in range(2)]
@@ -66,8 +69,9 @@ class OnwardLine(QFrame):
             shown = number < len(self._offered)
             button.setVisible(shown)
             if shown:
-                button.setText(self._offered[number].words)
-                set_tip(button, f"Go on: {self._offered[number].words.lower()}" + ("  (Ctrl+G)" if not number else ""))
+                words = sentence(self._offered[number].does)
+                button.setText(words)
+                set_tip(button, words + ("  (Ctrl+G)" if not number else ""))
         self.next.setVisible(bool(self._offered))
 
     def keep_quiet(self, quiet: bool) -> None:

@@ -7,6 +7,7 @@ from PySide6.QtGui import QAction, QActionGroup
 
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import safely
+from waltzmark.words.language import number, tr
 
 __all__ = ["TEMPOS", "Player", "tempo_actions"]
 
@@ -118,7 +119,7 @@ def tempo_actions(player: Player, parent: QObject) -> list[QAction]:
     group = QActionGroup(parent)
     made = []
     for seconds in TEMPOS:
-        action = QAction(f"{seconds:g} s a beat", parent)
+        action = QAction(tr("{seconds} s a beat", seconds=number(seconds)), parent)
         action.setCheckable(True)
         action.triggered.connect(safely(lambda _checked=False, seconds=seconds: player.set_tempo(seconds)))
         group.addAction(action)

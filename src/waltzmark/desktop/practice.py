@@ -9,10 +9,12 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.desktop.guard import safely
+from waltzmark.words.errors import explained
+from waltzmark.words.language import number, tr
 
 if TYPE_CHECKING:
     from waltzmark.core.practice.entries import Entry
-    from waltzmark.files.book import Book
+    from waltzmark.files.book import Book, BookError
 
 __all__ = ["Practice"]
 
@@ -34,8 +36,7 @@ class Practice(QObject):
         self._demo_entries: Callable[[], Sequence[Entry]] = tuple
         self._known: tuple[Entry, ...] | None = None
         self.unkept: list[Entry] = []  # what could not be written; tried again with the next
-        self.why_not = ""  # why the book cannot be opened
-        self.damaged = False
+        self.wrong: BookError | None = None  # why the book cannot be opened
         self._told_odd = 0
         self._again = QTimer(self)  # while another program has the book
         self._again.setSingleShot(True)
@@ -44,8 +45,8 @@ class Practice(QObject):
 
     @property
     def book(self) -> Book | None:
-        """The book that is shown, opened now if it is not; None where it cannot be, see `why_not`."""
-        from waltzmark.files.book import Book, BookError, DamagedBookError, book_path
+        """The book that is shown, opened now if it is not; None where it cannot be, see `wrong`."""
+        from waltzmark.files.book import Book, BookError, book_path
 
         if self.demo:
             if self._demo_book is None:
@@ -59,9 +60,9 @@ class Practice(QObject):
         if self._book is None:
             try:
                 self._book = Book(book_path())
-                self.why_not, self.damaged = "", False
+                self.wrong = None
             except BookError as error:
-                self.why_not, self.damaged = str(error), isinstance(error, DamagedBookError)
+                self.wrong = error
         return self._book
 
     def show_demo(self, entries: Callable[[], Sequence[Entry]] | None) -> None:
@@ -80,11 +81,15 @@ class Practice(QObject):
                 if self._book is not None and self._book.odd > self._told_odd:
                     self._told_odd = self._book.odd
                     self.trouble.emit(
-                        f"{self._book.odd} rows of the practice book cannot be read; they stay in it.", False
+                        tr(
+                            "{odd} rows of the practice book cannot be read; they are left in the file.",
+                            odd=self._book.odd,
+                        ),
+                        False,
                     )
             except WaltzmarkError as error:
                 self._known = ()
-                self._tell(error)
+                self.tell(error)
         return (*self._known, *self.unkept)
 
     def _changed(self) -> None:
@@ -96,12 +101,12 @@ class Practice(QObject):
         waiting = [*self.unkept, entry]
         try:
             if self.book is None:
-                raise self._cannot()
+                raise self.cannot()
             behind = self.book.clock_behind(entry.when)
             self.book.add_all(waiting)
         except WaltzmarkError as error:
             self.unkept = waiting
-            self._tell(error, f"{len(waiting)} entries of practice are not kept yet: ")
+            self.tell(error, tr("{waiting} practice entries are not saved yet: ", waiting=len(waiting)))
             self._again.start()
             self._changed()
             return False
@@ -109,9 +114,17 @@ class Practice(QObject):
         self._again.stop()
         if behind is not None:
             days = behind.total_seconds() / 86_400
-            said = f"{days:.0f} days" if days >= 2 else f"{behind.total_seconds() / 60:.0f} minutes"
+            said = (
+                tr("{days} days", days=number(days, 0))
+                if days >= 2
+                else tr("{total_seconds} minutes", total_seconds=number(behind.total_seconds() / 60, 0))
+            )
             self.trouble.emit(
-                f"The clock stands {said} before the last entry of practice; it may have been set back.", False
+                tr(
+                    "This computer's clock is {said} behind your last practice entry; it may have been set back.",
+                    said=said,
+                ),
+                False,
             )
         self._changed()
         return True
@@ -120,23 +133,25 @@ class Practice(QObject):
         """Does something with the book; whether it could be done."""
         try:
             if self.book is None:
-                raise self._cannot()
+                raise self.cannot()
             done(self.book)
         except WaltzmarkError as error:
-            self._tell(error)
+            self.tell(error)
             return False
         self._changed()
         return True
 
-    def _cannot(self) -> WaltzmarkError:
-        from waltzmark.files.book import BookError, DamagedBookError
+    def cannot(self) -> BookError:
+        """Why there is no book."""
+        from waltzmark.files.book import BookError
 
-        return (DamagedBookError if self.damaged else BookError)(self.why_not)
+        return self.wrong or BookError("book.none")
 
-    def _tell(self, error: WaltzmarkError, head: str = "") -> None:
+    def tell(self, error: WaltzmarkError, head: str = "") -> None:
+        """Tells what is wrong with the book."""
         from waltzmark.files.book import DamagedBookError
 
-        self.trouble.emit(f"{head}{error}", isinstance(error, DamagedBookError))
+        self.trouble.emit(f"{head}{explained(error)}", isinstance(error, DamagedBookError))
 
     def _try_again(self) -> None:
         """Tries to keep what could not be written."""
@@ -146,7 +161,7 @@ class Practice(QObject):
             return
         try:
             if self.book is None:
-                raise self._cannot()
+                raise self.cannot()
             self.book.add_all(self.unkept)
         except BookError:
             self._again.start()
@@ -172,7 +187,7 @@ class Practice(QObject):
         put_aside(path, now())
         self._book = Book(path)
         self._book.add_all(found)
-        self.why_not, self.damaged, self._told_odd = "", False, 0
+        self.wrong, self._told_odd = None, 0
         self._changed()
 
     def close(self) -> None:

@@ -29,6 +29,7 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import safely
 from waltzmark.files.reading import ReadForm, read_document, read_values
 from waltzmark.files.saving import save_atomically, sweep
+from waltzmark.words.errors import explained
 
 __all__ = ["DELAY", "Kept", "LeftBehind", "Recovery", "folder", "kept_values", "left_behind", "thrown_away"]
 
@@ -62,7 +63,7 @@ class Kept:
         try:
             _move_aside(self.file)
         except OSError as error:
-            raise WaltzmarkError(f"{self.file} cannot be moved aside: {error.strerror}; it stays where it is") from None
+            raise WaltzmarkError("recovery.not-aside", path=str(self.file), reason=error.strerror or "") from None
 
 
 @record
@@ -141,7 +142,7 @@ def _all_in(where: Path) -> LeftBehind:
         except FileNotFoundError:
             continue  # another window has taken it meanwhile
         except (WaltzmarkError, OSError, ValueError, RecursionError) as error:
-            damaged.append(f"{file}: {error}")
+            damaged.append(f"{file}: {explained(error)}")
     return LeftBehind(tuple(sorted(kept, key=lambda each: -each.when)), tuple(sorted(damaged)))
 
 
@@ -301,7 +302,7 @@ class Recovery(QObject):
             self._told = False
         elif not self._told:
             self._told = True
-            self.failed.emit(str(error))
+            self.failed.emit(explained(error))
 
     def keep_now(self) -> bool:
         """Writes what is not saved, and waits until it is on disk; whether it is."""
@@ -342,12 +343,12 @@ class Recovery(QObject):
             try:
                 self._work()()
             except (WaltzmarkError, OSError, ValueError) as error:
-                raise WaltzmarkError(f"the last changes cannot be kept for a while: {error}") from None
+                raise WaltzmarkError("recovery.not-kept", reason=explained(error)) from None
         try:
             with self._writing:
                 _move_aside(self._file)
                 self._turn += 1
         except OSError as error:
-            raise WaltzmarkError(f"{self._file} cannot be moved aside: {error.strerror}") from None
+            raise WaltzmarkError("recovery.not-aside", path=str(self._file), reason=error.strerror or "") from None
         self._end()
         self._let_go()

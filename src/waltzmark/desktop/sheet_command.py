@@ -11,6 +11,7 @@ from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.form.form import PAPERS, SHEETS
+from waltzmark.words.language import tr
 
 __all__ = ["run", "sheet_arguments"]
 
@@ -24,20 +25,24 @@ def parser() -> argparse.ArgumentParser:
 
 def sheet_arguments(commands: Any) -> None:
     """Adds the command to others."""
-    words = "a page to take to the floor: as PDF, SVG, PNG, DXF (chart) or CSV (tape)"
-    example = "for example: waltzmark sheet my-form.waltz --kind chart --scale 1:20 -o chart.pdf"
+    words = tr("a page to take to the floor, as PDF, SVG, PNG, DXF (chart) or CSV (tape)")
+    example = tr("for example: waltzmark sheet my-form.waltz --kind chart --scale 1:20 -o chart.pdf")
     made = commands.add_parser("sheet", help=words, description=words, epilog=example)
-    made.add_argument("file", metavar="FILE", help="a .waltz form")
-    made.add_argument("--kind", choices=SHEETS, help="which sheet; else the document's own, the floor chart")
+    made.add_argument("file", metavar="FILE", help=tr("a .waltz form"))
     made.add_argument(
-        "-o", dest="out", type=Path, metavar="OUT", required=True, help="OUT.pdf, .svg, .png, .dxf or .csv"
+        "--kind", choices=SHEETS, help=tr("which sheet (default: the document's own, or the floor chart)")
     )
-    made.add_argument("--paper", choices=PAPERS, help="A4 unless the document says otherwise")
-    made.add_argument("--landscape", action="store_true", help="the paper lies on its side")
-    made.add_argument("--steps", action="store_true", help="the chart shows the feet of every count")
-    made.add_argument("--findings", action="store_true", help="the postures are printed with what was found")
-    made.add_argument("--scale", type=_scale, metavar="1:N", help="of charts; else as large as fits on a page")
-    made.add_argument("--postures", metavar="a,b", help="the ids of those that are on it; all unless given")
+    made.add_argument(
+        "-o", dest="out", type=Path, metavar="OUT", required=True, help=tr("OUT.pdf, .svg, .png, .dxf or .csv")
+    )
+    made.add_argument("--paper", choices=PAPERS, help=tr("paper size (default: the document's own, or A4)"))
+    made.add_argument("--landscape", action="store_true", help=tr("landscape paper"))
+    made.add_argument("--steps", action="store_true", help=tr("show the feet of every count on the chart"))
+    made.add_argument("--findings", action="store_true", help=tr("print the findings with the postures"))
+    made.add_argument(
+        "--scale", type=_scale, metavar="1:N", help=tr("scale of charts (default: as large as fits on a page)")
+    )
+    made.add_argument("--postures", metavar="a,b", help=tr("ids of the postures to print (default: all)"))
 
 
 def _scale(text: str) -> float:
@@ -65,9 +70,13 @@ def run(arguments: Sequence[str]) -> int:
         form = read_file(options.file).form
         sheet = form.sheet
         chosen: dict[str, object] = {
-            "kind": options.kind, "paper": options.paper, "landscape": options.landscape or None,
-            "scale": options.scale, "steps": options.steps or None, "findings": options.findings or None,
-        }  # fmt: skip
+            "kind": options.kind,
+            "paper": options.paper,
+            "landscape": options.landscape or None,
+            "scale": options.scale,
+            "steps": options.steps or None,
+            "findings": options.findings or None,
+        }
         sheet = replace(sheet, **{name: value for name, value in chosen.items() if value is not None})  # type: ignore[arg-type]
         application = make_application()
         entries = Book(book_path()).entries() if sheet.kind == "log" and book_path().exists() else ()

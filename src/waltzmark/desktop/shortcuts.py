@@ -19,25 +19,26 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.stages import STAGES
 from waltzmark.desktop.theme import font
+from waltzmark.words.language import tr
 
 __all__ = ["ShortcutSheet"]
 
 _ELSEWHERE = (
-    ("Enter, in the entry line", "After the selected count"),
-    ("Shift+Enter", "Before it"),
-    ("Ctrl+Enter", "At the end of the posture"),
-    ("Tab", "The first word offered"),
-    ("Up, Down, in the entry line", "What was entered before"),
-    ("Escape, in the entry line", "Clear it"),
-    ("Up, Down, in the score", "Walk through the counts"),
-    ("Left, Right, on the ribbon", "Walk a quarter of a count"),
-    ("Drag a foot, its toe", "Step there, pivot on the heel"),
-    ("Ctrl, Shift held on a toe", "Pivot on the ball, on the toe"),
-    ("Drag beam, dial or knob", "Pour the weight, turn the waist"),
-    ("Alt held while dragging", "Keep to nothing"),
-    ("Escape while dragging", "Let go without a change"),
-    ("Shift+arrows, on the floor", "Move the floor"),
-    ("Wheel, on the floor", "Larger or smaller"),
+    (tr("Enter, in the entry line"), tr("Add after the selected count")),
+    ("Shift+Enter", tr("Add before it")),
+    ("Ctrl+Enter", tr("Add at the end of the posture")),
+    ("Tab", tr("Accept the first suggestion")),
+    (tr("Up, Down, in the entry line"), tr("Earlier entries")),
+    (tr("Escape, in the entry line"), tr("Clear the line")),
+    (tr("Up, Down, in the score"), tr("Move through the counts")),
+    (tr("Left, Right, on the ribbon"), tr("Move by a quarter of a count")),
+    (tr("Drag a foot, its toe"), tr("Step there; pivot on the heel")),
+    (tr("Ctrl, Shift held on a toe"), tr("Pivot on the ball, on the toe")),
+    (tr("Drag beam, dial or knob"), tr("Shift the weight; turn the waist")),
+    (tr("Alt held while dragging"), tr("Do not snap")),
+    (tr("Escape while dragging"), tr("Cancel")),
+    (tr("Shift+arrows, on the floor"), tr("Move the floor")),
+    (tr("Wheel, on the floor"), tr("Zoom")),
 )
 
 
@@ -46,10 +47,10 @@ class ShortcutSheet(QDialog):
 
     def __init__(self, book: Book, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Shortcuts")
-        groups = [("Everywhere", book.lines(""))]
-        groups += [(f"In {row.title.replace('&', '')}", book.lines(row.name)) for row in STAGES]
-        groups.append(("With the hand, and where the focus is", list(_ELSEWHERE)))
+        self.setWindowTitle(tr("Shortcuts"))
+        groups = [(tr("Everywhere"), book.lines(""))]
+        groups += [(tr("In {stage}", stage=row.title.replace("&", "")), book.lines(row.name)) for row in STAGES]
+        groups.append((tr("Mouse and focus"), list(_ELSEWHERE)))
         sides = (QVBoxLayout(), QVBoxLayout())
         filled = [0, 0]
         for title, lines in groups:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from waltzmark.core.base.records import record
-from waltzmark.desktop.actions import Act
+from waltzmark.desktop.actions import ByMenu
 from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.words.language import tr
 
 __all__ = ["FIRST_SHOWN", "STAGES", "StageActs", "StageRow"]
 
@@ -15,7 +16,7 @@ __all__ = ["FIRST_SHOWN", "STAGES", "StageActs", "StageRow"]
 class StageActs(NamedTuple):
     """What can be done in a stage, by menu; groups: names of acts of which one is on."""
 
-    by_menu: tuple[tuple[str, tuple[Act | None, ...]], ...]
+    by_menu: ByMenu[Any]
     groups: tuple[tuple[str, ...], ...] = ()
 
 
@@ -124,19 +125,71 @@ def _home(desk: Desk) -> Stage:
 
 
 STAGES = (
-    StageRow("ready", "&Ready", "Ctrl+1", "whose body walks, and by which school it is judged",
-             "Ready: body and school", _ready, _ready_acts),
-    StageRow("plot", "&Plot", "Ctrl+2", "write the form and see it walked on the floor",
-             "Plot: write it, and see it walked", _plot, _plot_acts),
-    StageRow("room", "R&oom", "Ctrl+3", "where to stand, what to change, what to tape, how many at once",
-             "Room: where to stand", _room, _room_acts, answer=0),
-    StageRow("return", "R&eturn", "Ctrl+4", "what carries it away, what brings it home, and its loops",
-             "Return: the way home", _home, _home_acts, answer=1),
-    StageRow("sides", "&Sides", "Ctrl+5", "whether both sides mirror, and what differs between two forms",
-             "Sides: does it mirror, and how does it compare", _sides, _sides_acts, answer=2),
-    StageRow("practise", "Pr&actise", "Ctrl+6", "walk it, drill it, recall it, feel the weight, check the turns",
-             "Practise: into the legs", _practise, _practise_acts),
-    StageRow("log", "Lo&g", "Ctrl+7", "what was practised, how measures go, and what to do next",
-             "Log: what was done, and what is next", _log, _log_acts),
-)  # fmt: skip
+    StageRow(
+        "ready",
+        tr("&Ready"),
+        "Ctrl+1",
+        tr("the body that walks, and the school it is judged by"),
+        "Ready: body and school",
+        _ready,
+        _ready_acts,
+    ),
+    StageRow(
+        "plot",
+        tr("&Plot"),
+        "Ctrl+2",
+        tr("write the form and watch it walked on the floor"),
+        "Plot: write it and watch it walked",
+        _plot,
+        _plot_acts,
+    ),
+    StageRow(
+        "room",
+        tr("R&oom"),
+        "Ctrl+3",
+        tr("where to stand, what to change, what to tape, how many people fit"),
+        "Room: where to stand",
+        _room,
+        _room_acts,
+        answer=0,
+    ),
+    StageRow(
+        "return",
+        tr("R&eturn"),
+        "Ctrl+4",
+        tr("where each posture takes you, how to come home, and loops"),
+        "Return: the way home",
+        _home,
+        _home_acts,
+        answer=1,
+    ),
+    StageRow(
+        "sides",
+        tr("&Sides"),
+        "Ctrl+5",
+        tr("whether both sides mirror, and what differs between two forms"),
+        "Sides: whether it mirrors, and how it compares",
+        _sides,
+        _sides_acts,
+        answer=2,
+    ),
+    StageRow(
+        "practise",
+        tr("Pr&actise"),
+        "Ctrl+6",
+        tr("walk it, drill it, recall it, feel the weight, check the turns"),
+        "Practise: walk, drill and recall",
+        _practise,
+        _practise_acts,
+    ),
+    StageRow(
+        "log",
+        tr("Lo&g"),
+        "Ctrl+7",
+        tr("what you practised, how your measures change, and what to do next"),
+        "Log: what you did, and what is next",
+        _log,
+        _log_acts,
+    ),
+)
 FIRST_SHOWN = "plot"

@@ -76,11 +76,20 @@ class Theme:
         palette = QPalette()
         roles = QPalette.ColorRole
         for role, name in (
-            (roles.Window, "paper"), (roles.Base, "raised"), (roles.AlternateBase, "paper"),
-            (roles.WindowText, "ink"), (roles.Text, "ink"), (roles.Button, "raised"), (roles.ButtonText, "ink"),
-            (roles.Highlight, "chosen"), (roles.HighlightedText, "chosen_ink"), (roles.PlaceholderText, "faint"),
-            (roles.ToolTipBase, "raised"), (roles.ToolTipText, "ink"), (roles.Link, "left"),
-        ):  # fmt: skip
+            (roles.Window, "paper"),
+            (roles.Base, "raised"),
+            (roles.AlternateBase, "paper"),
+            (roles.WindowText, "ink"),
+            (roles.Text, "ink"),
+            (roles.Button, "raised"),
+            (roles.ButtonText, "ink"),
+            (roles.Highlight, "chosen"),
+            (roles.HighlightedText, "chosen_ink"),
+            (roles.PlaceholderText, "faint"),
+            (roles.ToolTipBase, "raised"),
+            (roles.ToolTipText, "ink"),
+            (roles.Link, "left"),
+        ):
             palette.setColor(role, QColor(getattr(self, name)))
         for role in (roles.WindowText, roles.Text, roles.ButtonText):
             palette.setColor(QPalette.ColorGroup.Disabled, role, self.color("faint", 0.6))
@@ -100,25 +109,67 @@ class Theme:
 
 LIGHT = Theme(
     name="light",
-    paper="#f4eddf", raised="#fbf7ee", rule="#cdbfa3", ink="#2a241d", faint="#6a5d4b",
-    board="#ead9b9", board_other="#e6d3b0", seam="#cdb68d", outside="#d9d2c4", wall="#6b5a45",
-    obstacle="#a39480", tape="#3f6f8f",
-    left="#14616b", left_pale="#d3e4e2", right="#a8431c", right_pale="#f3ddcd",
-    centre="#5d4a8a", torso="#3c342b", pelvis="#7d5a1e", chosen="#dcd3ea", chosen_ink="#221a33",
-    stop="#a3122b", caution="#8a5a00", note="#4f5d6b", good="#2f6a2f", ghost="#5d4a8a",
-    breath_in="#3d6b1f", breath_out="#7a4a6e",
-)  # fmt: skip
+    paper="#f4eddf",
+    raised="#fbf7ee",
+    rule="#cdbfa3",
+    ink="#2a241d",
+    faint="#6a5d4b",
+    board="#ead9b9",
+    board_other="#e6d3b0",
+    seam="#cdb68d",
+    outside="#d9d2c4",
+    wall="#6b5a45",
+    obstacle="#a39480",
+    tape="#3f6f8f",
+    left="#14616b",
+    left_pale="#d3e4e2",
+    right="#a8431c",
+    right_pale="#f3ddcd",
+    centre="#5d4a8a",
+    torso="#3c342b",
+    pelvis="#7d5a1e",
+    chosen="#dcd3ea",
+    chosen_ink="#221a33",
+    stop="#a3122b",
+    caution="#8a5a00",
+    note="#4f5d6b",
+    good="#2f6a2f",
+    ghost="#5d4a8a",
+    breath_in="#3d6b1f",
+    breath_out="#7a4a6e",
+)
 
 DARK = Theme(
     name="dark",
-    paper="#1d1a17", raised="#27231f", rule="#4a4239", ink="#f1e8d9", faint="#b8ab97",
-    board="#33291f", board_other="#30271d", seam="#4c3e2f", outside="#141210", wall="#b59f80",
-    obstacle="#6d6050", tape="#7fb2d6",
-    left="#58c3cc", left_pale="#1f4448", right="#f09a68", right_pale="#54301d",
-    centre="#b9a3ee", torso="#e8dcc8", pelvis="#d9b56a", chosen="#463a63", chosen_ink="#f7f2ff",
-    stop="#ff8095", caution="#f0bd5a", note="#a8b7c7", good="#8fd08f", ghost="#c9b6f7",
-    breath_in="#a9cf7a", breath_out="#dba6cc",
-)  # fmt: skip
+    paper="#1d1a17",
+    raised="#27231f",
+    rule="#4a4239",
+    ink="#f1e8d9",
+    faint="#b8ab97",
+    board="#33291f",
+    board_other="#30271d",
+    seam="#4c3e2f",
+    outside="#141210",
+    wall="#b59f80",
+    obstacle="#6d6050",
+    tape="#7fb2d6",
+    left="#58c3cc",
+    left_pale="#1f4448",
+    right="#f09a68",
+    right_pale="#54301d",
+    centre="#b9a3ee",
+    torso="#e8dcc8",
+    pelvis="#d9b56a",
+    chosen="#463a63",
+    chosen_ink="#f7f2ff",
+    stop="#ff8095",
+    caution="#f0bd5a",
+    note="#a8b7c7",
+    good="#8fd08f",
+    ghost="#c9b6f7",
+    breath_in="#a9cf7a",
+    breath_out="#dba6cc",
+)
 
 
 @lru_cache(maxsize=1)
@@ -153,6 +204,7 @@ def dress(theme: Theme) -> None:
     """Gives everything that the application shows a theme's font and colours."""
     application = QApplication.instance()
     assert isinstance(application, QApplication)
-    application.setFont(font(10.5))
+    if application.font() != font(10.5):  # every widget is laid out again for a font, also for the same one
+        application.setFont(font(10.5))
     application.setPalette(theme.palette())
     application.setStyleSheet(theme.style_sheet())

@@ -39,6 +39,8 @@ from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.stages import FIRST_SHOWN, STAGES
 from waltzmark.desktop.theme import DARK, LIGHT, Theme, dress
 from waltzmark.desktop.way import Place, Way
+from waltzmark.words.errors import explained
+from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
     from waltzmark.core.answers.onward import Onward
@@ -66,9 +68,13 @@ class MainWindow(QMainWindow):
     completed = Signal()  # nothing has to wait for its first picture any more
 
     def __init__(
-        self, others: OtherWindows, settings: Settings | None = None, theme: Theme | None = None,
-        first: Callable[[Filing], object] = lambda _: None, late: bool = False,
-    ) -> None:  # fmt: skip
+        self,
+        others: OtherWindows,
+        settings: Settings | None = None,
+        theme: Theme | None = None,
+        first: Callable[[Filing], object] = lambda _: None,
+        late: bool = False,
+    ) -> None:
         """first: opens the document that it begins with; the stage is made for that one, and not anew. late: menus and
         judgement come once it has been seen."""
         super().__init__()
@@ -110,7 +116,7 @@ class MainWindow(QMainWindow):
         self.beginning = Beginning(self.desk, self.filing, self.stages, self.show_stage)
         self.beginning.before_doors.connect(safely(lambda: self.show_answers(False)))
         self.beginning.card_made.connect(safely(self._show_card))
-        self.menus = Menus(self, self.desk, self.filing, self.choices, self.stage, FIRST_SHOWN)
+        self.menus = Menus(self, self, self.desk, self.filing, self.choices, self.stage, FIRST_SHOWN)
         self._lay_out(whole)
         self.setAcceptDrops(True)
         self._chosen = fit_screen(self, settings.geometry)
@@ -121,7 +127,7 @@ class MainWindow(QMainWindow):
         self.recovery.failed.connect(safely(self._tell_not_kept))
         self.desk.practice.trouble.connect(safely(self._tell_of_book))
         self.document.jobs.trouble.connect(
-            safely(lambda _asker, error: self.tell_trouble(str(error) or type(error).__name__))
+            safely(lambda _asker, error: self.tell_trouble(explained(error) or type(error).__name__))
         )
         self._name_window()
         first(self.filing)
@@ -340,33 +346,36 @@ class MainWindow(QMainWindow):
     def tell_trouble(self, words: str) -> None:
         """Something went wrong inside: told once, with a way to save. The form is as it was."""
         self.notices.tell(
-            f"Something went wrong inside Waltzmark ({words}). Your form is still here; it is best saved now.",
-            "Save a copy …", self.filing.save_as,
-        )  # fmt: skip
+            tr("Something went wrong inside Waltzmark ({words}). Your form is still here. Save it now.", words=words),
+            tr("Save a copy …"),
+            self.filing.save_as,
+        )
 
     def _tell_of_book(self, words: str, damaged: bool) -> None:
         practice = self.desk.practice
         if damaged:
             anew = lambda: self.desk.asking.attempt(practice.begin_anew)  # noqa: E731 - a button of its own
-            self.notices.tell(words, "Put it aside and begin another", anew)
+            self.notices.tell(words, tr("Set it aside and start a new one"), anew)
         else:
             self.notices.tell(words)
 
     def _tell_not_kept(self, reason: str) -> None:
         self.notices.tell(
-            f"Unsaved changes cannot be kept beside, so a crash would lose them: {reason}", "Save …", self.filing.save
+            tr("Unsaved changes cannot be backed up, so a crash would lose them: {reason}", reason=reason),
+            tr("Save …"),
+            self.filing.save,
         )
 
     def _show_playing(self, playing: bool) -> None:
         self.desk.book.set_sign("play", "pause" if playing else "play")
-        self.desk.book["play"].setText("&Pause" if playing else "&Play")
+        self.desk.book["play"].setText(tr("&Pause") if playing else tr("&Play"))
 
     def _name_window(self) -> None:
         document, book = self.document, self.desk.book
         self.setWindowModified(document.changed)
-        place = document.path.name if document.path else "not saved yet"
+        place = document.path.name if document.path else tr("not saved yet")
         title = f"{document.title} ({place})".replace("[*]", "[*][*]")  # which would be the mark of changes
-        self.setWindowTitle(f"{title}[*] - Waltzmark")
+        self.setWindowTitle(tr("{title}[*] - Waltzmark", title=title))
         # Undo and redo say what they would do.
         for name, words in (("undo", document.undo_words), ("redo", document.redo_words)):
             book[name].setEnabled(words is not None)

@@ -43,7 +43,7 @@ _windows = _Windows()
 
 def open_window(
     settings: Settings | None = None, first: Callable[[Filing], object] = lambda _: None, late: bool = False
-) -> MainWindow:  # fmt: skip
+) -> MainWindow:
     """Opens another window, a little beside the last one, on a new form or what *first* opens. late: see
     `MainWindow`."""
     window = MainWindow(_windows, settings, first=first, late=late)

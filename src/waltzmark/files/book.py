@@ -13,6 +13,7 @@ from typing import Any
 
 import platformdirs
 
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.practice.entries import Entry, EntryError
 from waltzmark.files.exchange import COLUMNS, BookError, entries_csv, entries_json, entry_values, read_entries
 
@@ -57,15 +58,15 @@ class Book:
         self.path = path
         self._begun = False
         self.odd = 0  # rows that cannot be read, as far as has been seen; they stay in the file
-        self._undo: list[tuple[str, Callable[[], None]]] = []
+        self._undo: list[tuple[Message, Callable[[], None]]] = []
         try:
             if path is not None:
                 path.parent.mkdir(parents=True, exist_ok=True)
                 if path.exists() and not path.is_file():
-                    raise BookError(f"{path} is no file; move it away, or the practice book cannot be kept there")
+                    raise BookError("book.not-a-file", path=str(path))
             self._store = sqlite3.connect(str(path) if path else ":memory:", isolation_level=None)
         except (OSError, sqlite3.Error) as error:
-            raise BookError(f"the practice book {path} cannot be opened: {_reason(error)}") from None
+            raise BookError("book.opened", path=str(path), reason=_reason(error)) from None
         try:
             self._begin()
         except BaseException:
@@ -77,12 +78,9 @@ class Book:
             self._store.execute(f"pragma busy_timeout = {_OPENING_MS}")
             version = int(self._store.execute("pragma user_version").fetchone()[0])
             if version > VERSION:
-                raise BookError(
-                    f"the practice book {self.path} was written by a newer Waltzmark (version {version}, this one "
-                    f"knows {VERSION}); it is left as it is: open it with that one, or let this one keep another book"
-                )
+                raise BookError("book.newer", path=str(self.path), version=version, known=VERSION)
             if self._store.execute("pragma quick_check(1)").fetchone()[0] != "ok":
-                raise DamagedBookError(_damaged(self.path))
+                raise DamagedBookError("book.damaged", path=str(self.path))
             if self.path is not None:
                 self._store.execute("pragma journal_mode = wal")
             self._store.execute("pragma synchronous = full")
@@ -100,32 +98,27 @@ class Book:
 
     @contextlib.contextmanager
     def _told(self, done: str) -> Iterator[None]:
-        """What goes wrong in the file, said so that one can do something about it."""
+        """What goes wrong in the file while it is *opened*, *read* or *written*, such that something can be done."""
         try:
             yield
         except sqlite3.OperationalError as error:
             if "full" in str(error) or "disk I/O" in str(error):
-                raise BookError(
-                    f"the practice book {self.path} cannot be {done}: the disk is full or cannot be written. Make room "
-                    "and try again; nothing that was kept is lost"
-                ) from None
+                raise BookError("book.full", path=str(self.path)) from None
             if any(word in str(error) for word in ("locked", "busy")):
-                raise BookError(
-                    f"the practice book {self.path} cannot be {done} just now: another program has it"
-                ) from None
+                raise BookError("book.busy", path=str(self.path)) from None
             if any(word in str(error) for word in ("no such", "malformed", "schema", "syntax", "has no column")):
-                raise DamagedBookError(_damaged(self.path)) from None
-            raise BookError(f"the practice book {self.path} cannot be {done}: {_reason(error)}") from None
+                raise DamagedBookError("book.damaged", path=str(self.path)) from None
+            raise BookError(f"book.{done}", path=str(self.path), reason=_reason(error)) from None
         except sqlite3.DatabaseError as error:
             if isinstance(error, sqlite3.IntegrityError | sqlite3.ProgrammingError):
-                raise BookError(f"the practice book cannot be {done}: {_reason(error)}") from None
-            raise DamagedBookError(_damaged(self.path)) from None
+                raise BookError(f"book.{done}", path=str(self.path), reason=_reason(error)) from None
+            raise DamagedBookError("book.damaged", path=str(self.path)) from None
 
     @contextlib.contextmanager
     def _whole(self) -> Iterator[None]:
         """All or nothing."""
         if not self.there and self._begun:
-            raise BookError(f"the practice book {self.path} has been taken away; another is begun with what comes next")
+            raise BookError("book.gone", path=str(self.path))
         self._store.execute("begin immediate")
         try:
             yield
@@ -173,14 +166,14 @@ class Book:
         """Keeps an entry; returns it with its id. Raises BookError."""
         return self.add_all((entry,))[0]
 
-    def add_all(self, entries: Sequence[Entry], words: str = "") -> tuple[Entry, ...]:
+    def add_all(self, entries: Sequence[Entry], does: Message | None = None) -> tuple[Entry, ...]:
         """Keeps entries, all or none; as one step that can be undone. Raises BookError."""
         if not entries:
             return ()
         command = f"insert into entry ({', '.join(_NAMES.values())}) values ({', '.join('?' * len(COLUMNS))})"
         with self._told("written"), self._whole():
             ids = [self._store.execute(command, entry_values(entry)).lastrowid or 0 for entry in entries]
-        said = words or ("add an entry" if len(ids) == 1 else f"add {len(ids)} entries")
+        said = does or message("book.add", n=len(ids))
         self._undo.append((said, lambda: self._gone(ids, True)))
         return tuple(replace(entry, id=number) for entry, number in zip(entries, ids, strict=True))
 
@@ -188,9 +181,9 @@ class Book:
         """Puts an entry in the place of the one with its id. Raises BookError."""
         before = next((each for each in self.entries() if each.id == entry.id), None)
         if before is None:
-            raise BookError("that entry is not in the book any more")
+            raise BookError("book.no-entry")
         self._write(entry)
-        self._undo.append(("correct an entry", lambda: self._write(before)))
+        self._undo.append((message("book.correct"), lambda: self._write(before)))
 
     def _write(self, entry: Entry) -> None:
         sets = ", ".join(f"{name} = ?" for name in _NAMES.values())
@@ -200,14 +193,14 @@ class Book:
     def delete(self, ids: Sequence[int]) -> None:
         """Takes entries out; undo brings them back. Raises BookError."""
         self._gone(ids, True)
-        self._undo.append((f"delete {len(ids)} entr{'ies' if len(ids) != 1 else 'y'}", lambda: self._gone(ids, False)))
+        self._undo.append((message("book.delete", n=len(ids)), lambda: self._gone(ids, False)))
 
     def _gone(self, ids: Sequence[int], gone: bool) -> None:
         with self._told("written"), self._whole():
             self._store.executemany("update entry set gone = ? where id = ?", [(int(gone), each) for each in ids])
 
     @property
-    def undo_words(self) -> str | None:
+    def undoes(self) -> Message | None:
         """What undo would take back."""
         return self._undo[-1][0] if self._undo else None
 
@@ -236,7 +229,7 @@ class Book:
         """Takes entries in that were read, as `take_in` does."""
         known = {replace(entry, id=0) for entry in self.entries()}
         fresh = [entry for entry in dict.fromkeys(found) if entry not in known]
-        self.add_all(fresh, f"import {len(fresh)} entries")
+        self.add_all(fresh, message("book.import", n=len(fresh)))
         return len(fresh)
 
 
@@ -255,7 +248,7 @@ def put_aside(path: Path, when: datetime) -> Path:
         for old, new in reversed(moved):  # all of it, or nothing
             with contextlib.suppress(OSError):
                 os.replace(new, old)
-        raise BookError(f"{path} cannot be put aside: {error.strerror}") from None
+        raise BookError("book.not-aside", path=str(path), reason=error.strerror or "") from None
     return to
 
 
@@ -270,13 +263,6 @@ def rescued(path: Path) -> tuple[Entry, ...]:
             for row in store.execute(f"select {_STORED} from entry {there} order by id"):
                 found += _entries([row])  # what was read before it breaks is kept
     return tuple(found)
-
-
-def _damaged(path: Path | None) -> str:
-    return (
-        f"the practice book {path} is damaged or no practice book. It is left as it is; put it aside and begin "
-        "another, and what can be read of it is taken over"
-    )
 
 
 def _reason(error: Exception) -> str:

@@ -15,6 +15,9 @@ from waltzmark.core.room.breaks import in_room, start_at
 from waltzmark.core.room.tape import Mark
 from waltzmark.core.walk.trace import Trace
 from waltzmark.files.cells import to_cell
+from waltzmark.words.figures import PLAIN, Figures
+from waltzmark.words.room import by_lines
+from waltzmark.words.sentences import sentence
 
 __all__ = ["chart_drawing", "tape_table"]
 
@@ -74,7 +77,7 @@ def chart_drawing(form: Form, trace: Trace, chosen: Sequence[str]) -> str:
     return out.getvalue()
 
 
-def tape_table(plan: Sequence[Mark]) -> str:
+def tape_table(plan: Sequence[Mark], figures: Figures = PLAIN) -> str:
     """The marks to lay as CSV: mark, posture, foot, x, y in metres of the room frame, two distances square from walls
     and two from corners, in metres, each followed by what it is from, and the place by the floor's lines, in words."""
     out = io.StringIO()
@@ -85,7 +88,7 @@ def tape_table(plan: Sequence[Mark]) -> str:
         foot = "" if mark.side is None else mark.side.word
         row = [str(number), mark.posture or "", foot, *(f"{each:.4f}" for each in mark.place)]
         for pairs in (mark.square, mark.corner):
-            told = [(f"{far:.4f}", to_cell(what)) for far, what in pairs]
+            told = [(f"{far:.4f}", to_cell(sentence(what, figures))) for far, what in pairs]
             row += [cell for pair in (told + [("", ""), ("", "")])[:2] for cell in pair]
-        table.writerow((*row, to_cell(mark.lines)))
+        table.writerow((*row, to_cell(by_lines(mark, figures))))
     return out.getvalue()

@@ -13,6 +13,8 @@ from waltzmark.core.sides.forms import FormsCompared
 from waltzmark.core.sides.offs import Off
 from waltzmark.core.sides.pairs import Pair
 from waltzmark.files.report import tidy
+from waltzmark.words.figures import PLAIN
+from waltzmark.words.sentences import sentence
 
 __all__ = ["compare_values", "sides_values"]
 
@@ -94,10 +96,16 @@ def _one_side(side: OneSide) -> dict[str, Any]:
 
 def compare_values(found: FormsCompared) -> dict[str, Any]:
     """Two forms beside each other."""
+    figures = PLAIN.of(found.forms[0])
     return {
-        "form": [each.words for each in found.whole],
+        "form": [sentence(each.message, figures) for each in found.whole],
         "postures": [
-            {"a": two.a, "b": two.b, "likeness": two.likeness, "differences": [each.words for each in two.differences]}
+            {
+                "a": two.a,
+                "b": two.b,
+                "likeness": two.likeness,
+                "differences": [sentence(each.message, figures) for each in two.differences],
+            }
             for two in found.postures
         ],
     }

@@ -11,10 +11,12 @@ from datetime import datetime
 from itertools import islice
 from typing import Any
 
-from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.errors import Position, WaltzmarkError, quoted
+from waltzmark.core.base.messages import Value
 from waltzmark.core.practice.entries import Entry, EntryError
 from waltzmark.files.cells import from_cell, to_cell
 from waltzmark.files.plain import whole_signs
+from waltzmark.files.values import place_of
 
 __all__ = ["COLUMNS", "BookError", "entries_csv", "entries_json", "entry_values", "read_entries"]
 
@@ -58,53 +60,63 @@ def read_entries(text: str, name: str) -> list[Entry]:
     read = _from_json(text, name) if text.lstrip()[:1] in ("{", "[") else _from_csv(text, name)
     found = list(islice(read, _MOST_ENTRIES + 1))
     if len(found) > _MOST_ENTRIES:
-        raise BookError(f"{name} has more than {_MOST_ENTRIES} entries; take them in in parts")
+        raise BookError("entries.many", name=name, most=_MOST_ENTRIES)
     return found
 
 
-def _made(values: dict[str, Any], where: str) -> Entry:
-    """An entry of values that were read. Raises BookError."""
-    known = {name: whole_signs(values[name]) for name in COLUMNS if values.get(name) not in (None, "")}
+def _time(text: str) -> datetime:
+    """A time as a table has it. Raises EntryError."""
+    try:
+        return datetime.fromisoformat(text)
+    except ValueError:
+        raise EntryError("entries.not-time", text=quoted(text, 40)) from None
+
+
+def _made(values: dict[str, Any], name: str, place: Position) -> Entry:
+    """An entry of values that were read at a place of a file. Raises BookError."""
+    known = {key: whole_signs(values[key]) for key in COLUMNS if values.get(key) not in (None, "")}
     try:
         if not isinstance(known.get("when"), str):
-            raise EntryError("it needs its time, such as 2026-05-04T18:30:00+02:00")
-        known["when"] = datetime.fromisoformat(known["when"])
+            raise EntryError("entries.time")
+        known["when"] = _time(known["when"])
         if known["when"].tzinfo is None:
             known["when"] = known["when"].astimezone()
-        for name in _NUMBERS:
-            if name in known:
-                known[name] = float(known[name])
+        for key in _NUMBERS:
+            if key in known:
+                known[key] = float(known[key])
         if "reps" in known:
             known["reps"] = int(known["reps"])
-        for name in known:
-            if name not in ("when", "reps", *_NUMBERS) and not isinstance(known[name], str):
-                raise EntryError(f"{name} is no text")
+        for key in known:
+            if key not in ("when", "reps", *_NUMBERS) and not isinstance(known[key], str):
+                raise EntryError("entries.text", name=key)
         return Entry(**known)
     except (EntryError, ValueError, TypeError, OverflowError) as error:
-        raise BookError(f"{where}: {error}") from None
+        reason: Value = error.message if isinstance(error, EntryError) else quoted(str(error), 80)
+        raise BookError("entries.entry", name=name, place=place_of(place), reason=reason) from None
 
 
 def _from_csv(text: str, name: str) -> Iterable[Entry]:
     table = csv.DictReader(io.StringIO(text))
     try:
         if table.fieldnames is None or "when" not in table.fieldnames or "kind" not in table.fieldnames:
-            raise BookError(f"{name}: the first line of a practice table names its columns, when and kind among them")
+            raise BookError("entries.columns", name=name)
         for row in table:
             told = {key: from_cell(value) for key, value in row.items() if isinstance(value, str)}
-            yield _made(told, f"{name}, line {table.line_num}")
+            yield _made(told, name, Position(table.line_num))
     except csv.Error as error:
-        raise BookError(f"{name}, line {table.line_num}: {error}") from None
+        place = place_of(Position(table.line_num))
+        raise BookError("entries.entry", name=name, place=place, reason=str(error)) from None
 
 
 def _from_json(text: str, name: str) -> Iterable[Entry]:
     try:
         read = json.loads(text)
     except (ValueError, RecursionError) as error:
-        raise BookError(f"{name} is no JSON: {error}") from None
+        raise BookError("entries.json", name=name, reason=str(error)) from None
     entries = read.get("entries") if isinstance(read, dict) else read
     if not isinstance(entries, list):
-        raise BookError(f'{name}: a practice book as JSON has a list of "entries"')
+        raise BookError("entries.list", name=name)
     for number, values in enumerate(entries, 1):
         if not isinstance(values, dict):
-            raise BookError(f"{name}, entry {number}: it is no object")
-        yield _made(values, f"{name}, entry {number}")
+            raise BookError("entries.object", name=name, n=number)
+        yield _made(values, name, Position(key=str(number)))

@@ -49,12 +49,12 @@ def _file(kind: str, name: str, suffix: str, names: dict[Path, str]) -> Path:
     one file, however alike; nor is a file that cannot be read ever taken."""
     stem = "-".join(re.findall(r"\w+", name.lower()))
     if not stem:
-        raise WaltzmarkError("give it a name of letters or figures first")
+        raise WaltzmarkError("library.name")
     folder = _folder(kind)
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
-        raise WaltzmarkError(f"{folder} cannot be made: {error.strerror}") from None
+        raise WaltzmarkError("library.folder", folder=str(folder), reason=error.strerror or "") from None
     for path, other in names.items():
         if other == name:
             return path
@@ -70,7 +70,7 @@ def _body(path: Path) -> Body:
 def _room(path: Path) -> Room:
     room = read_file(path).form.room
     if room is None:
-        raise WaltzmarkError(f"{path.name} has no room")
+        raise WaltzmarkError("library.no-room", name=path.name)
     return room
 
 

@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from waltzmark.core.base.errors import Position, WaltzmarkError
+from waltzmark.core.base.messages import Message, Value, message
 from waltzmark.core.base.records import record
 from waltzmark.core.form.outlines import LARGEST, check_outline
 from waltzmark.core.form.room import KINDS, Kind, Obstacle, Point, Room, Start
@@ -39,7 +40,7 @@ class Plan:
     """A room read from a plan, and what of the plan was not used."""
 
     room: Room
-    notes: tuple[str, ...]
+    notes: tuple[Message, ...]
 
 
 @record
@@ -63,42 +64,52 @@ def read_plan(path: Path) -> Plan:
     """The room of a DXF drawing. Raises DocumentError with what is wrong, where, and what to do."""
     name = path.name
 
-    def refuse(words: str, line: int = 0) -> DocumentError:
-        return DocumentError(((Position(line) if line else Position(), words),), name)
+    def refuse(kind: str | Message, **fields: Value) -> DocumentError:
+        problem = kind if isinstance(kind, Message) else message(kind, **fields)
+        return DocumentError(((Position(), problem),), name)
 
     from ezdxf.filemanagement import read  # brings a slow import
     from ezdxf.lldxf.const import DXFError
 
     try:
-        drawing = read(io.StringIO(read_text(path, "plan of a room")))
+        drawing = read(io.StringIO(read_text(path, "plan")))
         space = drawing.modelspace()
     except DXFError as error:
-        raise refuse(f"this is no DXF drawing that can be read ({error}); save it as ASCII DXF") from None
+        raise refuse("plan.dxf", reason=str(error)) from None
     except (WaltzmarkError, OSError):
         raise
     except Exception as error:  # whatever the library that reads it stumbles over, the drawing is damaged
-        raise refuse(f"the drawing is damaged ({type(error).__name__}); save it anew as ASCII DXF") from None
+        raise refuse("plan.damaged", reason=type(error).__name__) from None
     if len(space) > MOST:
-        raise refuse(f"the drawing has {len(space)} lines and shapes; keep the room's own, at most {MOST}")
+        raise refuse("plan.many", n=len(space), most=MOST)
     try:
         metres, notes = _unit(drawing, space)
         shapes, lines, names, skipped = _found(space, metres)
-    except (DXFError, ArithmeticError, LookupError, ValueError, TypeError, AttributeError, RecursionError) as error:
-        raise refuse(f"a shape in the drawing cannot be understood: {error}") from None
+    except (
+        DXFError,
+        ArithmeticError,
+        LookupError,
+        ValueError,
+        WaltzmarkError,
+        TypeError,
+        AttributeError,
+        RecursionError,
+    ) as error:
+        raise refuse("plan.shape", reason=error.message if isinstance(error, WaltzmarkError) else str(error)) from None
     if not any(shape.corners for shape in shapes):
         shapes += _closed([ends for layer, ends in lines if layer != "tape"])
     if not any(shape.corners for shape in shapes):
-        arcs = f" ({', '.join(f'{number} {kind.lower()}s' for kind, number in skipped.items())})" if skipped else ""
-        raise refuse(f"nothing in it is closed{arcs}: draw the walls as one closed polyline, on a layer ROOM")
-    notes += [f"{number} of the kind {kind} not used" for kind, number in skipped.items()]
+        other = ", ".join(f"{number} × {kind}" for kind, number in skipped.items())
+        raise refuse("plan.open.others" if other else "plan.open", others=other)
+    notes += [message("plan.skipped", n=number, kind=kind) for kind, number in skipped.items()]
     try:
         room, more = _room(name, shapes, lines, names)
     except WaltzmarkError as error:
-        raise refuse(str(error)) from None
+        raise refuse(error.message) from None
     return Plan(room, tuple(notes + more))
 
 
-def _unit(drawing: Any, space: Iterable[Any]) -> tuple[float, list[str]]:
+def _unit(drawing: Any, space: Iterable[Any]) -> tuple[float, list[Message]]:
     """Metres of the drawing's unit; told where it has to be guessed."""
     stated = int(drawing.header.get("$INSUNITS", 0))
     if stated in _UNITS:
@@ -110,8 +121,9 @@ def _unit(drawing: Any, space: Iterable[Any]) -> tuple[float, list[str]]:
         [max(each[axis] for each in points) - min(each[axis] for each in points) for axis in (0, 1)] if points else []
     )
     widest = max(sizes, default=0.0)
-    metres, word = (0.001, "millimetres") if widest > 60.0 else (1.0, "metres")
-    return metres, [f"the drawing states no unit; taken as {word}"]
+    if widest > 60.0:
+        return 0.001, [message("plan.millimetres")]
+    return 1.0, [message("plan.metres")]
 
 
 _Lines = list[tuple[str, tuple[Point, Point]]]
@@ -129,7 +141,7 @@ def _found(space: Iterable[Any], metres: float) -> tuple[list[_Shape], _Lines, l
     def at(point: Any) -> Point:
         x, y = round(point[0] * metres, 5), round(point[1] * metres, 5)
         if not (math.isfinite(x) and math.isfinite(y)):
-            raise ValueError(f"it has a point at ({x:g}, {y:g})")
+            raise WaltzmarkError("plan.point")
         return x, y
 
     for entity in space:
@@ -137,15 +149,13 @@ def _found(space: Iterable[Any], metres: float) -> tuple[list[_Shape], _Lines, l
         if kind == "CIRCLE":
             radius = round(float(entity.dxf.radius) * metres, 5)
             if not math.isfinite(radius):
-                raise ValueError(f"a circle has a radius of {radius:g}")
+                raise WaltzmarkError("plan.radius")
             shapes.append(_Shape(layer, (), at(entity.dxf.center), radius))
         elif kind == "LWPOLYLINE" or (kind == "POLYLINE" and (entity.is_2d_polyline or entity.is_3d_polyline)):
             flat = islice(paths.make_path(entity).flattening(_FLAT / metres), _MOST_POINTS + 1)
             corners = [at(point) for point in flat]
             if len(corners) > _MOST_POINTS:
-                raise ValueError(
-                    f"a line on layer {layer.upper()} bends so far that it has over {_MOST_POINTS} corners"
-                )
+                raise WaltzmarkError("plan.bends", layer=layer.upper(), most=_MOST_POINTS)
             closed = bool(entity.is_closed) or (len(corners) > 3 and math.dist(corners[0], corners[-1]) < _JOINED)
             corners = [c for n, c in enumerate(corners) if n == 0 or math.dist(c, corners[n - 1]) > 1e-4]
             if closed and len(corners) > 1 and math.dist(corners[0], corners[-1]) < 1e-4:
@@ -181,7 +191,7 @@ def _closed(lines: list[tuple[Point, Point]]) -> list[_Shape]:
 
 def _room(
     file: str, shapes: list[_Shape], lines: _Lines, names: list[tuple[str, Point]]
-) -> tuple[Room, list[str]]:  # fmt: skip
+) -> tuple[Room, list[Message]]:  # fmt: skip
     """The room of the shapes: on its own layer, else the largest; what lies in it stands in it."""
     import shapely
 
@@ -189,14 +199,14 @@ def _room(
     named = [shape for shape in polygons if shape.layer in _ROOM]
     walls = max(named or polygons, key=lambda shape: shape.area)
     if len(walls.corners) > _MOST_CORNERS:
-        raise WaltzmarkError(f"the outline has {len(walls.corners)} corners; at most {_MOST_CORNERS} can be used")
-    check_outline(walls.corners, f"the outline on layer {walls.layer.upper() or '0'}")
+        raise WaltzmarkError("file.many-corners", n=len(walls.corners), most=_MOST_CORNERS)
+    check_outline(walls.corners, message("outline.layer", layer=walls.layer.upper() or "0"))
     x0, y0 = (min(corner[axis] for corner in walls.corners) for axis in (0, 1))
 
     def moved(point: Point) -> Point:
         return round(point[0] - x0, 4), round(point[1] - y0, 4)
 
-    floor, notes, obstacles = shapely.Polygon(walls.corners), list[str](), list[Obstacle]()
+    floor, notes, obstacles = shapely.Polygon(walls.corners), list[Message](), list[Obstacle]()
     shapely.prepare(floor)
     labels = shapely.STRtree(shapely.points([place for _, place in names]) if names else [])
     start: Start | None = None
@@ -207,14 +217,14 @@ def _room(
             if max(map(abs, moved(shape.centre))) <= LARGEST:
                 start = Start(*moved(shape.centre))
             else:
-                notes.append(f"the mark on layer START is not within {LARGEST:g} m of the room")
+                notes.append(message("plan.mark", most=LARGEST))
             continue
         area = shapely.Point(shape.centre).buffer(shape.radius) if shape.radius else shapely.Polygon(shape.corners)
         if not area.is_valid or not area.intersects(floor):
-            notes.append(f"a shape on layer {shape.layer.upper()} lies outside the room, or crosses itself")
+            notes.append(message("plan.outside", layer=shape.layer.upper()))
             continue
         if len(shape.corners) > _MOST_CORNERS or len(obstacles) >= _MOST_THINGS:
-            notes.append(f"a shape on layer {shape.layer.upper()} has too many corners, or is one too many")
+            notes.append(message("plan.too-much", layer=shape.layer.upper()))
             continue
         inside = [names[number][0] for number in sorted(labels.query(area.buffer(0.02), "contains").tolist())]
         name = inside[0] if inside else shape.layer if shape.layer not in ("0", *KINDS) else "obstacle"
@@ -225,7 +235,7 @@ def _room(
             obstacles.append(Obstacle(name, tuple(moved(corner) for corner in shape.corners), kind))
     tape = tuple((moved(a), moved(b)) for layer, (a, b) in lines if layer == "tape")
     if max(abs(each) for corner in walls.corners for each in moved(corner)) > LARGEST:
-        raise WaltzmarkError(f"the room is larger than {LARGEST:g} m; are the drawing's units right?")
+        raise WaltzmarkError("plan.large", most=LARGEST)
     middle = floor.representative_point()
     begun = start or Start(*moved((middle.x, middle.y)))
     outline = tuple(moved(corner) for corner in walls.corners)

@@ -10,11 +10,12 @@ from pathlib import Path
 from typing import Any
 
 from waltzmark.core.base.angles import COMPASS
-from waltzmark.core.base.errors import Position, WaltzmarkError, shown
-from waltzmark.core.base.leftright import Contact
+from waltzmark.core.base.errors import Position, WaltzmarkError, quoted
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import record
 from waltzmark.core.base.units import read_mass
-from waltzmark.core.body.body import LINK, MEASURES, PROPORTIONS, Body, link_words
+from waltzmark.core.body.body import LINK, MEASURES, PROPORTIONS, Body, link_problem
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import MOST_LINES, OPENINGS, PAPERS, SHEETS, Form, Home, Opening, Posture, Sheet
 from waltzmark.core.form.mutes import Mute
@@ -79,18 +80,18 @@ def read_document(text: str) -> ReadForm:
     """A form from the text of a document. Raises DocumentError with every problem found."""
     plain = text.removeprefix(BOM)
     if _DOTTED.search(plain):
-        raise DocumentError(((Position(), f"the file nests tables more than {_DEEPEST} deep; no form does"),))
+        raise DocumentError.of("file.deep", most=_DEEPEST)
     try:
         raw = tomllib.loads(plain)
     except tomllib.TOMLDecodeError as error:
         raise DocumentError((_toml_problem(str(error), plain),)) from None
     except ValueError as error:
         # A number of thousands of digits, which Python does not turn into one.
-        raise DocumentError(((Position(), f"it has a number that is none: {shown(str(error), 80)}"),)) from None
+        raise DocumentError.of("file.endless-number", reason=quoted(str(error), 80)) from None
     except RecursionError:
         raw = None
     if raw is None or _depth(raw) > _DEEPEST:
-        raise DocumentError(((Position(), f"the file nests tables more than {_DEEPEST} deep; no form does"),))
+        raise DocumentError.of("file.deep", most=_DEEPEST)
     reader = _Reader(plain, raw)
     return ReadForm(reader.form(), text, tuple(reader.notices))
 
@@ -111,11 +112,11 @@ def _depth(value: object) -> int:
     return depth
 
 
-def _toml_problem(words: str, text: str) -> tuple[Position, str]:
+def _toml_problem(words: str, text: str) -> tuple[Position, Message]:
     match = re.search(r"\(at line (\d+), column (\d+)\)", words)
     place = Position(int(match[1]), int(match[2])) if match else Position(len(text.splitlines()))  # at its end
     words = re.sub(r"\s*\(at .*\)$", "", words)
-    return place, f"{words}; this is not valid TOML, look for a missing quote, bracket or comma just before"
+    return place, message("file.toml", reason=words)
 
 
 class _Reader(RoomValues):
@@ -138,14 +139,12 @@ class _Reader(RoomValues):
         self.unknown_in("", self.raw)
         number = self.raw.get("waltzmark")
         if number is None:
-            raise DocumentError(((Position(1), f"no format number: a form begins with the line waltzmark = {FORMAT}"),))
+            raise DocumentError.of("file.no-format", Position(1), format=FORMAT)
         if isinstance(number, bool) or not isinstance(number, int) or number < 1:
-            raise DocumentError(((self.place("", "waltzmark"), f"the format number should be {FORMAT}"),))
+            raise DocumentError.of("file.format", self.place("", "waltzmark"), format=FORMAT)
         if number > FORMAT:
-            raise DocumentError(
-                ((self.place("", "waltzmark"), f"this file has format {shown(number)}; this Waltzmark reads up to "
-                  f"format {FORMAT}. Open it with a newer Waltzmark; the file was not changed"),)
-            )  # fmt: skip
+            place = self.place("", "waltzmark")
+            raise DocumentError.of("file.newer", place, found=quoted(number), format=FORMAT)
 
     # The parts of a form.
 
@@ -153,17 +152,16 @@ class _Reader(RoomValues):
         usual = Home()
         place = self.point(raw.get("place", list(usual.place)))
         if place is None:
-            words = "should be two numbers of metres in the floor frame, such as [0.0, 0.0]"
-            self.fail(self.place("home", "place"), words)
+            self.fail(self.place("home", "place"), "file.home-place")
             place = usual.place
         facing = self.facing("home", raw, "facing")
         if isinstance(facing, Clock) and facing.own:
-            self.fail(self.place("home", "facing"), 'home lies on the floor; give its facing without ~, such as "12"')
+            self.fail(self.place("home", "facing"), "file.home-facing")
         within = self.length("home", raw, "within", usual.within, 0.0, 100.0)
         turn = self.number("home", raw, "turn", usual.turn, 0.0, 180.0, "degrees")
         locked = raw.get("locked", [])
         if not isinstance(locked, list) or not all(isinstance(each, str) for each in locked):
-            self.fail(self.place("home", "locked"), 'should be ids of postures, such as ["first"]')
+            self.fail(self.place("home", "locked"), "file.ids")
             locked = []
         return Home(place, facing, within, turn, tuple(locked))
 
@@ -175,7 +173,7 @@ class _Reader(RoomValues):
         switches = {name: raw.get(name, getattr(usual, name)) for name in ("landscape", "steps", "findings")}
         for name, value in switches.items():
             if not isinstance(value, bool):
-                self.fail(self.place("sheet", name), "should be true or false")
+                self.fail(self.place("sheet", name), "file.switch")
                 switches[name] = False
         return Sheet(kind, paper, scale=scale, **switches)
 
@@ -186,13 +184,11 @@ class _Reader(RoomValues):
             try:
                 mass = read_mass(raw["mass"], 10.0, 400.0, "mass")
             except WaltzmarkError as error:
-                self.fail(self.place("body", "mass"), str(error))
+                self.fail(self.place("body", "mass"), error.message)
         left_foot = 0.0
         if isinstance(feet := raw.get("foot_length"), dict):
             if set(feet) != {"left", "right"}:
-                self.fail(
-                    self.place("body", "foot_length"), 'should be a length, or { left = "25.5cm", right = "26cm" }'
-                )
+                self.fail(self.place("body", "foot_length"), "file.foot-length")
                 return Body()
             left_foot = self.length("body", {"foot_length": feet["left"]}, "foot_length", 0.0, 0.005, 1.5)
             raw = raw | {"foot_length": feet["right"]}
@@ -209,14 +205,14 @@ class _Reader(RoomValues):
         implement = self.length("body", raw, "implement", 0.0, 0.0, 5.0)
         support = raw.get("support", False)
         if not isinstance(support, bool):
-            self.fail(self.place("body", "support"), "should be true or false")
+            self.fail(self.place("body", "support"), "file.switch")
         name = self.string("body", raw, "name") or ""
         if self.problems:  # the value would only repeat what has been said
             return Body()
         for key in ("shank", "thigh"):
             length = dict(measured).get(key, stature * PROPORTIONS[key])
             if not LINK[0] * stature <= length <= LINK[1] * stature:
-                self.fail(self.place("body", key), link_words(key, length, stature))
+                self.fail(self.place("body", key), link_problem(key, length, stature))
                 return Body()
         return Body(
             stature, mass, bend, out, inward, measured, most, friction, support, implement, name, left_foot, waist,
@@ -238,7 +234,7 @@ class _Reader(RoomValues):
         try:
             return Form(title, twelve, opening, torso, school, body, room, postures, mutes, home, sheet)
         except WaltzmarkError as error:
-            self.fail(Position(), str(error))
+            self.fail(Position(), error.message)
             return None
 
     def _told_strangers(self, ids: set[str], room: Room | None, home: Home) -> None:
@@ -246,10 +242,10 @@ class _Reader(RoomValues):
         for index, each in enumerate(room.breaks if room is not None else ()):
             if each.posture not in ids:
                 place = self.place("room.break", "before", index)
-                self.notices.append(Notice(place, f"no posture has the id {shown(each.posture)}: there is no break"))
+                self.note(place, "file.no-break", posture=quoted(each.posture))
         for locked in home.locked:
             if locked not in ids:
-                self.notices.append(Notice(self.place("home", "locked"), f"no posture has the id {shown(locked)}"))
+                self.note(self.place("home", "locked"), "file.no-posture", posture=quoted(locked))
 
     def _school(self, raw: dict[str, Any]) -> School:
         """The school of the form: one that comes with Waltzmark, or the one that stands in the document."""
@@ -257,14 +253,14 @@ class _Reader(RoomValues):
         if own is None:
             return load_school(self.choice("form", raw, "school", bundled_schools(), FIRST))
         if not isinstance(own, dict):
-            self.fail(self.place("", "school"), "should be a table: write [school] on a line of its own")
+            self.fail(self.place("", "school"), "file.table", table="school")
             return load_school(FIRST)
         return read_school(own, self) or load_school(FIRST)
 
     def _mutes(self) -> tuple[Mute, ...]:
         listed = self.raw.get("mute", [])
         if not isinstance(listed, list) or not all(isinstance(m, dict) for m in listed):
-            self.fail(self.place("", "mute"), "write each muted finding under a line [[mute]]")
+            self.fail(self.place("", "mute"), "file.tables", table="mute")
             return ()
         found: list[Mute] = []
         for index, raw in enumerate(listed):
@@ -273,12 +269,12 @@ class _Reader(RoomValues):
             count = raw.get("count")
             whole = isinstance(count, int) and not isinstance(count, bool) and 0 <= count <= MOST_LINES
             if count is not None and not whole:
-                self.fail(self.place("mute", "count", index), "should be the number of a count")
+                self.fail(self.place("mute", "count", index), "file.count")
                 continue
             try:
                 found.append(Mute(_NOW.get(rule or "", rule or ""), reason or "", posture, count))
             except WaltzmarkError as error:
-                self.fail(self.place("mute", "reason", index), str(error))
+                self.fail(self.place("mute", "reason", index), error.message)
         return tuple(found)
 
     def _opening(self, raw: dict[str, Any]) -> Opening:
@@ -287,32 +283,29 @@ class _Reader(RoomValues):
             return Opening(self.choice("form", raw, "opening", OPENINGS, "together"))
         feet: list[FootPose] = []
         place = self.place("form", "opening")
-        example = "{ heel = [-0.1, 0.0], heading = 0 }"
         for side in ("left", "right"):
             foot = value.get(side)
             heel = foot.get("heel") if isinstance(foot, dict) else None
             point = self.point(heel)
             if not isinstance(foot, dict) or point is None:
-                self.fail(place, f"the {side} foot should be {example}")
+                self.fail(place, "file.opening-foot", side=Side.of(side[0]))
                 return Opening()
             heading = self.number("form.opening", foot, "heading", 0.0, -360.0, 720.0, "degrees")
             contact = foot.get("contact", "flat")
             if contact not in ("flat", "heel", "ball", "air"):
-                self.fail(place, f"the {side} foot's contact should be flat, heel, ball or air")
+                self.fail(place, "file.opening-contact", side=Side.of(side[0]))
                 contact = "flat"
             feet.append(FootPose(*point, heading % 360.0, Contact.of(contact)))
         share = self.number("form.opening", value, "share", 50.0, 0.0, 100.0, "%") / 100.0
         for foot_pose, carried, side in zip(feet, (share, 1.0 - share), ("left", "right"), strict=True):
             if foot_pose.contact is Contact.AIR and carried > 0:
-                self.fail(
-                    place, f"the {side} foot is in the air but carries weight; say share = {100 * (side == 'right')}"
-                )
+                self.fail(place, "file.opening-air", side=Side.of(side[0]), share=100 * (side == "right"))
         return Opening("", (feet[0], feet[1]), share)
 
     def _postures(self, stances: frozenset[str]) -> tuple[Posture, ...]:
         listed = self.raw.get("posture", [])
         if not isinstance(listed, list) or not all(isinstance(p, dict) for p in listed):
-            self.fail(self.place("", "posture"), "write each posture under a line [[posture]]")
+            self.fail(self.place("", "posture"), "file.tables", table="posture")
             return ()
         return tuple(self._posture(index, raw, stances) for index, raw in enumerate(listed))
 
@@ -320,9 +313,7 @@ class _Reader(RoomValues):
         self.unknown_in("posture", raw, index)
         posture_id = self.string("posture", raw, "id", index)
         if not posture_id:
-            self.fail(
-                self.place("posture", "id", index), f'posture {index + 1} has no id; give it one, such as id = "first"'
-            )
+            self.fail(self.place("posture", "id", index), "file.no-id", n=index + 1)
             posture_id = f"posture-{index + 1}"
         turned = 0.0
         if "turned" in raw:
@@ -331,10 +322,7 @@ class _Reader(RoomValues):
                 if not -360.0 <= turned <= 360.0 or turned * 2 != round(turned * 2):
                     raise ValueError
             except ValueError:
-                self.fail(
-                    self.place("posture", "turned", index),
-                    f'should be a turn in whole or half degrees, such as "-90", not {shown(raw["turned"])}',
-                )
+                self.fail(self.place("posture", "turned", index), "file.turned", value=quoted(raw["turned"]))
         texts = [
             self.string("posture", raw, key, index) for key in ("name", "mirror_of", "repeat_of", "side_of", "note")
         ]
@@ -346,7 +334,7 @@ class _Reader(RoomValues):
     def _counts(self, index: int, raw: dict[str, Any], stances: frozenset[str]) -> tuple[Count, ...]:
         listed = raw.get("counts", [])
         if not isinstance(listed, list) or not all(isinstance(line, str) for line in listed):
-            self.fail(self.place("posture", "counts", index), 'should be a list of texts: counts = ["shift L 70", …]')
+            self.fail(self.place("posture", "counts", index), "file.counts")
             return ()
         counts: list[Count] = []
         seen: Counter[str] = Counter()  # how often a line stood before: it is told where it stands itself
@@ -356,8 +344,8 @@ class _Reader(RoomValues):
             if (unread := count.unread) is not None:
                 place = self.places.string("posture", index, line, seen[line])
                 column = place.column + unread.column - 1 if place.column else unread.column
-                name = f"posture {shown(raw.get('id', index + 1))}, count line {number + 1}"
-                words = f"kept, but it cannot be walked: {unread.advice}"
-                self.notices.append(Notice(Position(place.line, column, name), words))
+                posture = quoted(raw.get("id", index + 1))
+                where = Position(place.line, column)
+                self.note(where, "file.unread", posture=posture, n=number + 1, advice=unread.advice)
             seen[line] += 1
         return tuple(counts)

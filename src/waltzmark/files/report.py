@@ -7,6 +7,7 @@ from typing import Any
 
 from waltzmark.core.answers.review import Review
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import fields
 from waltzmark.core.edit.resizing import Resize
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Start
@@ -22,6 +23,11 @@ from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.trace import Trace
+from waltzmark.words.figures import PLAIN
+from waltzmark.words.findings import remedy, what
+from waltzmark.words.room import change_text
+from waltzmark.words.rules import graver_title
+from waltzmark.words.sentences import sentence
 
 __all__ = ["check_values", "home_values", "loop_values", "room_values", "tidy", "trace_values"]
 
@@ -78,12 +84,16 @@ def trace_values(trace: Trace) -> dict[str, Any]:
 
 def room_values(form: Form, trace: Trace, known: Advice, group: Group | None = None) -> dict[str, Any]:
     """What is known of a form in its room: its own start, the best ones, what would make it fit, and a class."""
-    room = form.room
+    room, figures = form.room, PLAIN.of(form)
     assert room is not None
 
     def near(found: Clearance) -> dict[str, Any]:
         row = found.row
-        return {"posture": trace.posture(row), "count": int(trace.counts[row]), "against": name_of(room, found)}
+        return {
+            "posture": trace.posture(row),
+            "count": int(trace.counts[row]),
+            "against": sentence(name_of(room, found), figures),
+        }
 
     return {
         "start": _start(room.start),
@@ -97,11 +107,11 @@ def room_values(form: Form, trace: Trace, known: Advice, group: Group | None = N
         "changes": [
             {
                 "kind": each.kind,
-                "words": each.words,
+                "words": change_text(each, figures),
                 "clearance": tidy(each.near.clearance),
                 "start": _start(each.room.start),
                 "changes": [_resize(resize) for resize in each.resizes],
-                "brings": list(each.brings),
+                "brings": [graver_title(new) for new in each.brings],
                 "breaks": [{"before": at.posture, **_start(at.mark)} for at in each.room.breaks],
             }
             for each in known.changes
@@ -143,12 +153,12 @@ def home_values(trace: Trace, home: Return, found: Closings | None, rounds: Roun
         ],
         "closings": [
             {
-                "words": each.words,
+                "words": sentence(each.does),
                 "changes": [_turning(turn) for turn in each.turns] + [_resize(resize) for resize in each.changes],
                 "total": tidy(100 * each.total),
                 "distance": tidy(each.distance),
                 "turn": tidy(each.turn),
-                "brings": list(each.brings),
+                "brings": [graver_title(new) for new in each.brings],
             }
             for each in (found.every if found is not None else ())
         ],
@@ -195,13 +205,16 @@ def check_values(form: Form, review: Review) -> dict[str, Any]:
             "measured": None if f.measured is None else tidy(f.measured),
             "limit": None if f.limit is None else tidy(f.limit),
             "unit": f.unit,
-            "message": f.message,
+            "kind": f.kind,
+            "fields": fields(f.fields),
+            "side": None if f.side is None else f.side.word,
+            "message": what(f),
             "times": f.times,
             "again": [{"posture": each.posture, "count": each.count} for each in f.again],
             "why": f.why,
             "caution": f.caution,
-            "mend": f.mend,
-            "mends": [mend.words for mend in f.mends],
+            "mend": remedy(f),
+            "mends": [sentence(mend.does) for mend in f.mends],
         }
         for f in review.findings
     ]
@@ -210,7 +223,7 @@ def check_values(form: Form, review: Review) -> dict[str, Any]:
         "school": form.school.id,
         "findings": findings,
         "muted": [
-            {"rule": f.rule, "posture": f.posture, "count": f.count, "message": f.message, "reason": mute.reason}
+            {"rule": f.rule, "posture": f.posture, "count": f.count, "message": what(f), "reason": mute.reason}
             for f, mute in review.muted
         ],
         "end": {
@@ -248,7 +261,7 @@ def check_values(form: Form, review: Review) -> dict[str, Any]:
         values["room"] = {
             "clearance": tidy(check.clearance),
             "wanted": tidy(check.wanted),
-            "what": check.what,
+            "what": sentence(check.what, PLAIN.of(form)),
             "row": check.row,
             "place": [tidy(v) for v in check.place],
         }

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from waltzmark.core.base.errors import WaltzmarkError, shown
+from waltzmark.core.base.errors import WaltzmarkError, quoted
 from waltzmark.core.form.room import BEHIND, KINDS, Break, Door, Lines, Obstacle, Point, Room, Start
 from waltzmark.core.score.words import nearest
-from waltzmark.files.values import Notice, Values
+from waltzmark.files.values import Values
 
 __all__ = ["ROOM_KEYS", "RoomValues"]
 
@@ -33,7 +33,7 @@ class RoomValues(Values):
         """A table of the document by its name; empty where there is none, or something else."""
         value = self.raw.get(name, {})
         if not isinstance(value, dict):
-            self.fail(self.place("", name), f"should be a table: write [{name}] on a line of its own")
+            self.fail(self.place("", name), "file.table", table=name)
             return {}
         self.unknown_in(name, value)
         return value
@@ -48,19 +48,17 @@ class RoomValues(Values):
         place = self.place(table, "outline", index)
         corners = raw.get("outline")
         if not isinstance(corners, list):
-            self.fail(
-                place, "the outline should be a list of corners in metres, such as [[0, 0], [6.4, 0], [6.4, 4.8]]"
-            )
+            self.fail(place, "file.outline")
             return ()
         points: list[tuple[float, float]] = []
         for number, corner in enumerate(corners, 1):
             point = self.point(corner)
             if point is None:
-                self.fail(place, f"corner {number} should be two numbers of metres within 1000 m, not {shown(corner)}")
+                self.fail(place, "file.corner", n=number, value=quoted(corner))
                 return ()
             points.append(point)
         if len(points) > 500:
-            self.fail(place, f"the outline has {len(points)} corners; at most 500 can be used")
+            self.fail(place, "file.many-corners", n=len(points), most=500)
             return ()
         return tuple(points)
 
@@ -72,7 +70,7 @@ class RoomValues(Values):
         start = raw.get("start", {})
         point = self.point([start.get("x", 0.0), start.get("y", 0.0)]) if isinstance(start, dict) else None
         if not isinstance(start, dict) or point is None:
-            self.fail(self.place("room", "start"), "should be { x = 3.2, y = 1.2, heading = 0 }, metres and degrees")
+            self.fail(self.place("room", "start"), "file.start")
             return None
         heading = self.number("room", {"start": start.get("heading", 0.0)}, "start", 0.0, -360.0, 720.0, "degrees")
         obstacles = tuple(self._obstacles(raw.get("obstacle", [])))
@@ -82,7 +80,7 @@ class RoomValues(Values):
         arms, walls = raw.get("arms", False), self._walls(raw.get("walls", {}))
         doors, breaks = tuple(self._doors(raw.get("door", []))), tuple(self._breaks(raw.get("break", [])))
         if not isinstance(arms, bool):
-            self.fail(self.place("room", "arms"), "should be true or false")
+            self.fail(self.place("room", "arms"), "file.switch")
         if self.problems:
             return None
         try:
@@ -91,7 +89,7 @@ class RoomValues(Values):
                 name, outline, start_at, obstacles, clearance, behind, lines, tape, arms, walls, doors, breaks
             )  # fmt: skip
         except WaltzmarkError as error:
-            self.fail(self.place("room", "outline"), str(error))
+            self.fail(self.place("room", "outline"), error.message)
             return None
 
     def _lines(self, raw: dict[str, Any]) -> Lines:
@@ -103,15 +101,13 @@ class RoomValues(Values):
         if isinstance(tiles, dict):
             table, key = {**table, **tiles}, "tiles"
         elif not isinstance(tiles, bool):
-            self.fail(self.place("room", "tiles"), 'should be true, or { spacing = ["30cm", "30cm"], direction = 0 }')
+            self.fail(self.place("room", "tiles"), "file.tiles")
         for own, given in (("boards", boards), ("tiles", tiles)):
             for name in given if isinstance(given, dict) else ():
                 if name not in _LINES_KEYS:
                     hint = nearest(name, _LINES_KEYS) if len(name) <= 40 else None
-                    words = f"unknown key {shown(name)}, kept but not used" + (
-                        f"; did you mean {hint}?" if hint else ""
-                    )
-                    self.notices.append(Notice(self.place("room", own), words))
+                    kind = "file.unknown-key-of.meant" if hint else "file.unknown-key-of"
+                    self.note(self.place("room", own), kind, key=quoted(name), hint=hint)
         usual = Lines()
         spacing = self._two(key, table.get("spacing", f"{100 * usual.spacing:g}cm"), 0.02, 5.0)
         offset = self._two(key, table.get("offset", 0.0), -1000.0, 1000.0)
@@ -127,7 +123,7 @@ class RoomValues(Values):
             one = self.length("room", {key: value}, key, least, least, most)
             return one, one
         if len(value) != 2:
-            self.fail(self.place("room", key), f'{key} takes one length, or a list of two, such as ["30cm", "40cm"]')
+            self.fail(self.place("room", key), "file.two-lengths", key=key)
             return least, least
         first, second = (self.length("room", {key: each}, key, least, least, most) for each in value)
         return first, second
@@ -139,19 +135,18 @@ class RoomValues(Values):
         for piece in listed[:_MOST_TAPE]:
             ends = [self.point(end) for end in piece] if isinstance(piece, list) else []
             if len(ends) != 2 or ends[0] is None or ends[1] is None:
-                words = "should be pieces by their two ends in metres, such as [[[1.0, 0.0], [1.0, 4.8]]]"
-                self.fail(self.place("room", "tape"), words)
+                self.fail(self.place("room", "tape"), "file.tape")
                 return ()
             found.append((ends[0], ends[1]))
         if len(listed) > _MOST_TAPE:
-            self.fail(self.place("room", "tape"), f"{len(listed)} pieces of tape are too many; use up to {_MOST_TAPE}")
+            self.fail(self.place("room", "tape"), "file.much-tape", n=len(listed), most=_MOST_TAPE)
         return tuple(found)
 
     def _tables(self, listed: object, key: str) -> list[dict[str, Any]]:
         """What stands under lines ``[[room.key]]``; nothing, with the problem told, if it is written otherwise."""
         if isinstance(listed, list) and all(isinstance(each, dict) for each in listed):
             return listed
-        self.fail(self.place("room", key), f"write each {key} under a line [[room.{key}]]")
+        self.fail(self.place("room", key), "file.tables", table=f"room.{key}")
         return []
 
     def _breaks(self, listed: object) -> list[Break]:
@@ -161,8 +156,7 @@ class RoomValues(Values):
             self.unknown_in(table, raw, index)
             before, at = raw.get("before"), self.point([raw.get("x"), raw.get("y")])
             if not isinstance(before, str) or at is None:
-                words = 'should be before = "id", x = 1.2, y = 3.4, heading = 0: a posture, metres and degrees'
-                self.fail(self.place(table, "before", index), words)
+                self.fail(self.place(table, "before", index), "file.break")
                 continue
             found.append(Break(before, Start(*at, self.number(table, raw, "heading", 0.0, -360.0, 720.0, "degrees"))))
         return found
@@ -171,7 +165,7 @@ class RoomValues(Values):
         """Names of walls by the number of the corner each begins at."""
         fine = isinstance(raw, dict) and all(str(k).isdecimal() and isinstance(v, str) for k, v in raw.items())
         if not fine or not isinstance(raw, dict):
-            self.fail(self.place("room", "walls"), 'should be names by corner, such as { 0 = "window", 2 = "mirror" }')
+            self.fail(self.place("room", "walls"), "file.walls")
             return ()
         return tuple(sorted((int(corner), name) for corner, name in raw.items()))
 
@@ -181,10 +175,7 @@ class RoomValues(Values):
             self.unknown_in("room.door", raw, index)
             wall, swing = raw.get("wall"), raw.get("swing", "in")
             if not isinstance(wall, int) or isinstance(wall, bool) or swing not in ("in", "out"):
-                self.fail(
-                    self.place("room.door", "wall", index),
-                    'should be wall = 1, at = "1.2m", leaf = "80cm", swing = "in" or "out"',
-                )
+                self.fail(self.place("room.door", "wall", index), "file.door")
                 continue
             at = self.length("room.door", raw, "at", 0.0, 0.0, 1000.0)
             leaf = self.length("room.door", raw, "leaf", 0.8, 0.1, 5.0)
@@ -199,13 +190,13 @@ class RoomValues(Values):
             name = self.string(table, raw, "name", index) or f"obstacle {index + 1}"
             kind: Any = raw.get("kind", "solid")
             if kind not in KINDS:
-                self.fail(self.place(table, "kind", index), "should be solid, low or support")
+                self.fail(self.place(table, "kind", index), "file.kind")
                 continue
             if "radius" in raw or "centre" in raw:
                 centre, radius = self.point(raw.get("centre")), raw.get("radius")
                 fine = isinstance(radius, (int, float)) and not isinstance(radius, bool) and 0 < radius <= 100
                 if centre is None or not fine:
-                    self.fail(self.place(table, "centre", index), "should be centre = [x, y] and radius = r, in metres")
+                    self.fail(self.place(table, "centre", index), "file.circle")
                     continue
                 found.append(Obstacle(name, (), kind, centre, float(raw["radius"])))
             else:

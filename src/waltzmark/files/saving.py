@@ -11,6 +11,7 @@ import tempfile
 from pathlib import Path
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.messages import message
 
 __all__ = ["SaveError", "save_atomically", "sweep"]
 
@@ -20,6 +21,10 @@ _PART, _WHOLE = ".part", ".whole"
 
 class SaveError(WaltzmarkError):
     """A document that could not be written; nothing on disk was changed."""
+
+
+class _RefusedError(OSError):
+    """Why a file must not be written over, or was not as a whole: a message."""
 
 
 def save_atomically(path: Path, text: str | bytes, mode: int | None = None) -> None:
@@ -33,7 +38,7 @@ def save_atomically(path: Path, text: str | bytes, mode: int | None = None) -> N
         path = Path(os.path.realpath(path))
         data = text.encode("utf-8") if isinstance(text, str) else text
     except ValueError as error:  # a name with a sign that no name has; half a sign in the text
-        raise SaveError(f"{path.name!r} was not saved: {error}. Save it elsewhere.") from error
+        raise SaveError("save.name", name=path.name, reason=str(error)) from error
     temporary: str | None = None
     try:
         old = _state(path)
@@ -58,7 +63,8 @@ def save_atomically(path: Path, text: str | bytes, mode: int | None = None) -> N
             os.fsync(folder)
             os.close(folder)
     except OSError as error:
-        raise SaveError(f"“{path.name}” was not saved: {error.strerror}. Save it elsewhere.") from error
+        reason = error.args[0] if isinstance(error, _RefusedError) else error.strerror or type(error).__name__
+        raise SaveError("save.failed", name=path.name, reason=reason) from error
     finally:
         if temporary is not None:
             with contextlib.suppress(OSError):
@@ -73,9 +79,9 @@ def _state(path: Path) -> os.stat_result | None:
     except FileNotFoundError:
         return None
     if not stat.S_ISREG(state.st_mode):
-        raise OSError(22, "there is something of that name that is no file")
+        raise _RefusedError(message("save.not-a-file"))
     if not os.access(path, os.W_OK):
-        raise PermissionError(13, "the file is read-only")
+        raise _RefusedError(message("save.read-only"))
     return state
 
 
@@ -105,8 +111,7 @@ def _overwrite(path: Path, data: bytes, beside: Path) -> None:
             file.flush()
             os.fsync(file.fileno())
     except OSError as error:
-        words = f"{error.strerror}; the file may have been written in part, the whole text is in {beside.name}"
-        raise OSError(error.errno, words) from error
+        raise _RefusedError(message("save.in-part", reason=error.strerror or "", beside=beside.name)) from error
 
 
 def sweep(path: Path) -> None:

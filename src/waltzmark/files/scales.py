@@ -45,25 +45,25 @@ class Hello:
 def read_line(line: bytes) -> Reading | Hello:
     """What a line of a scale says. Raises ScaleError."""
     if len(line) > LONGEST:
-        raise ScaleError(f"a line of more than {LONGEST} bytes")
+        raise ScaleError("scale.long", most=LONGEST)
     try:
         values = json.loads(line)
     except (ValueError, RecursionError):
-        raise ScaleError("a line that is no JSON") from None
+        raise ScaleError("scale.json") from None
     if not isinstance(values, dict):
-        raise ScaleError("a line that is no JSON object")
+        raise ScaleError("scale.object")
     if "scale" in values:
         plates = values.get("plates", 2)
         if plates not in (1, 2):
-            raise ScaleError("a scale has one plate or two")
+            raise ScaleError("scale.plates")
         rate, height = (_number(values, name, usual) for name, usual in (("rate", 10.0), ("height", 0.0)))
         return Hello(plates, rate or 10.0, height or 0.0, values.get("simulated") is True)
     if "t" not in values:
-        raise ScaleError("a line without its time t")
+        raise ScaleError("scale.no-time")
     try:
         return Reading(_number(values, "t", 0.0) or 0.0, _number(values, "left"), _number(values, "right"))
-    except ValueError as error:
-        raise ScaleError(str(error)) from None
+    except WaltzmarkError as error:
+        raise ScaleError(error.message) from None
 
 
 def _number(values: dict[str, object], name: str, usual: float | None = None) -> float | None:
@@ -71,7 +71,7 @@ def _number(values: dict[str, object], name: str, usual: float | None = None) ->
     if value is None:
         return None
     if isinstance(value, bool) or not isinstance(value, int | float) or not abs(value) <= _MOST:  # NaN is neither
-        raise ScaleError(f"{name} is no number that a scale could send")
+        raise ScaleError("scale.number", name=name)
     return float(value)
 
 
@@ -180,6 +180,6 @@ def make_server(person: Callable[[], Person], hello: Hello, port: int = PORT) ->
         server = _Server((HERE, port), _Standing)
     except (OSError, OverflowError) as error:
         reason = getattr(error, "strerror", None) or str(error)
-        raise ScaleError(f"port {port} cannot be listened on: {reason}; choose another with --port") from None
+        raise ScaleError("scale.port", port=str(port), reason=reason) from None
     server.person, server.hello = person, hello
     return server

@@ -6,7 +6,8 @@ import tomllib
 from collections.abc import Callable, Mapping
 from typing import Any, TypeVar
 
-from waltzmark.core.base.errors import Position, WaltzmarkError, shown
+from waltzmark.core.base.errors import WaltzmarkError, quoted
+from waltzmark.core.base.messages import Message, Value
 from waltzmark.core.school.school import ReachShare, RuleSetting, School, StanceGeometry, whole_table
 from waltzmark.files.values import DocumentError, Values
 
@@ -24,7 +25,7 @@ def school_from_text(text: str, name: str) -> School:
     try:
         raw = tomllib.loads(text)
     except (ValueError, RecursionError) as error:  # TOMLDecodeError is a ValueError, and so is an endless number
-        raise DocumentError(((Position(), f"this is not valid TOML: {error}"),), name) from None
+        raise DocumentError.of("school.toml", name=name, reason=str(error)) from None
     school = read_school(raw, values, "")
     if school is None or values.problems:
         raise DocumentError(tuple(values.problems), name)
@@ -37,7 +38,7 @@ def read_school(raw: Mapping[str, Any], values: Values, table: str = "school") -
     try:
         whole = whole_table(dict(raw), str(raw.get("name", "of this document")))
     except WaltzmarkError as error:
-        values.fail(values.place(table, "base"), str(error))
+        values.fail(values.place(table, "base"), error.message)
         return None
     return _Reader(values, table, raw).school(whole)
 
@@ -51,8 +52,8 @@ class _Reader:
         quoted = [part if part.replace("-", "").isalnum() else f'"{part}"' for part in parts]
         return ".".join([self.table, *quoted] if self.table else quoted)
 
-    def fail(self, table: str, key: str, words: str) -> None:
-        self.values.fail(self.values.place(table, key), words)
+    def fail(self, table: str, key: str, kind: str | Message, **fields: Value) -> None:
+        self.values.fail(self.values.place(table, key), kind, **fields)
 
     def unknown(self, table: str, raw: Mapping[str, Any], known: tuple[str, ...]) -> None:
         for key in raw:
@@ -63,15 +64,15 @@ class _Reader:
         """A value of the core, or the problem that it has with what it was given."""
         try:
             return make()
-        except ValueError as error:
-            self.fail(table, key, str(error))
+        except WaltzmarkError as error:
+            self.fail(table, key, error.message)
             return None
 
     def table_of(self, raw: Mapping[str, Any], table: str, key: str) -> dict[str, Any]:
         value = raw.get(key, {})
         if isinstance(value, dict):
             return value
-        self.fail(table, key, f"should be a table, not {shown(value)}")
+        self.fail(table, key, "school.table", value=quoted(value))
         return {}
 
     def school(self, raw: dict[str, Any]) -> School | None:
@@ -93,7 +94,7 @@ class _Reader:
     def stance(self, name: str, raw: object) -> StanceGeometry | None:
         table, before = self.name("stances", name), len(self.values.problems)
         if not isinstance(raw, dict):
-            self.fail(self.name("stances"), name, "should be a table of length, width, toe, rear_toe and land")
+            self.fail(self.name("stances"), name, "school.stance")
             return None
         self.unknown(table, raw, _STANCE)
         length: ReachShare | str | None
@@ -103,7 +104,7 @@ class _Reader:
         elif isinstance(given, str):
             length = given
         else:
-            self.fail(table, "length", 'length should be such as "60cm", or { reach = 0.95 }')
+            self.fail(table, "length", "school.stance-length")
             return None
         width = self.values.string(table, raw, "width") or ""
         toe, rear = (
@@ -121,7 +122,7 @@ class _Reader:
     def rule(self, name: str, raw: object) -> RuleSetting | None:
         table = self.name("rules", name)
         if not isinstance(raw, dict):
-            self.fail(self.name("rules"), name, "should be a table of why, limits, choices and caution")
+            self.fail(self.name("rules"), name, "school.rule")
             return None
         self.unknown(table, raw, _RULE)
         limits = self.table_of(raw, table, "limits")
@@ -132,9 +133,9 @@ class _Reader:
         }
         for key, value in choices.items():
             if not isinstance(value, str):
-                self.fail(table, "choices", f"{key} should be a text in quotes, not {shown(value)}")
+                self.fail(table, "choices", "school.choice-text", name=key, value=quoted(value))
         off = raw.get("off", False)
         if not isinstance(off, bool):
-            self.fail(table, "off", "should be true or false")
+            self.fail(table, "off", "file.switch")
         why, caution = (self.values.string(table, raw, key) or "" for key in ("why", "caution"))
         return self.made(table, "limits", lambda: RuleSetting(why, numbers, choices, caution, off is True))

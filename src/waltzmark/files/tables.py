@@ -79,9 +79,7 @@ def form_from_csv(text: str, base: Form) -> Form:
     try:
         header = [name.strip().lower() for name in next(rows, [])]
         if "posture" not in header or "text" not in header:
-            found = ", ".join(header) or "nothing"
-            words = f"the first line should name the columns posture and text; it has {found}"
-            raise DocumentError(((Position(1), words),))
+            raise DocumentError.of("table.columns", Position(1), found=", ".join(header))
         listed: list[tuple[str, str, list[str]]] = []
         for row in rows:
             values = dict(zip(header, row, strict=False))
@@ -92,13 +90,13 @@ def form_from_csv(text: str, base: Form) -> Form:
                 listed.append((posture, name, []))
             listed[-1][2].append(from_cell(values.get("text", "")))
             if rows.line_num > _LARGEST:
-                raise DocumentError(((Position(rows.line_num), f"a form has at most {_LARGEST} counts"),))
+                raise DocumentError.of("table.long", Position(rows.line_num), most=_LARGEST)
     except csv.Error as error:
-        raise DocumentError(((Position(rows.line_num), f"{error}; this is not a CSV table"),)) from None
+        raise DocumentError.of("table.csv", Position(rows.line_num), reason=str(error)) from None
     ids = [posture for posture, _, _ in listed]
     for number, posture in enumerate(ids):
         if posture in ids[:number]:
-            raise DocumentError(((Position(), f"the rows of posture {posture!r} should stand together"),))
+            raise DocumentError.of("table.apart", posture=posture)
     postures = tuple(
         Posture(posture, name, tuple(read_line(line, base.school.stance_names) for line in lines if plain_line(line)))
         for posture, name, lines in listed

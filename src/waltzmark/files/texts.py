@@ -16,7 +16,7 @@ LARGEST_FILE = 8_000_000
 
 
 def read_text(path: Path | str, what: str = "form", most: int = LARGEST_FILE) -> str:
-    """The text of a file, its line ends as they are; *what* it should be, in words; at *most* so many bytes.
+    """The text of a file, its line ends as they are. what: form, plan or entries; most: bytes that it may have.
 
     Raises DocumentError when it cannot be opened, is no regular file, is too large or is not UTF-8.
     """
@@ -24,23 +24,19 @@ def read_text(path: Path | str, what: str = "form", most: int = LARGEST_FILE) ->
     try:
         state = os.stat(path)  # looked at before it is opened: opening a pipe waits for somebody to write
         if not stat.S_ISREG(state.st_mode):
-            kind = "a folder" if stat.S_ISDIR(state.st_mode) else "no file that can be read whole"
-            raise DocumentError(((Position(), f"cannot be opened: this is {kind}"),), path.name)
+            folder = stat.S_ISDIR(state.st_mode)
+            raise DocumentError.of("file.folder" if folder else "file.not-regular", name=path.name)
         with path.open("rb") as file:
             raw = file.read(most + 1)
         if len(raw) > most:
-            words = (
-                f"the file has {max(state.st_size, len(raw)) / 1e6:.0f} MB; a {what} has at most "
-                f"{most / 1e6:.0f} MB, so this is probably not one"
-            )
-            raise DocumentError(((Position(), words),), path.name)
+            size = max(state.st_size, len(raw)) / 1e6
+            raise DocumentError.of(f"file.large.{what}", name=path.name, size=size, most=most / 1e6)
     except OSError as error:
-        raise DocumentError(((Position(), f"cannot be opened: {error.strerror}"),), path.name) from None
+        raise DocumentError.of("file.unopened", name=path.name, reason=error.strerror or "") from None
     except ValueError:
-        raise DocumentError(((Position(), "cannot be opened: its name has a sign that no file name has"),)) from None
+        raise DocumentError.of("file.name") from None
     try:
         return raw.decode("utf-8")
     except UnicodeDecodeError as error:
         line = raw[: error.start].count(b"\n") + 1
-        problem = (Position(line), "this is not UTF-8 text; save the file as UTF-8")
-        raise DocumentError((problem,), path.name) from None
+        raise DocumentError.of("file.encoding", Position(line), path.name) from None

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Iterable
 from typing import Any
 
-from waltzmark.core.base.errors import Position, WaltzmarkError, shown
+from waltzmark.core.base.errors import Position, WaltzmarkError, quoted
+from waltzmark.core.base.messages import Message, Value, message
 from waltzmark.core.base.records import record
 from waltzmark.core.base.units import as_float, read_length
 from waltzmark.core.body.body import Sided
@@ -15,20 +16,40 @@ from waltzmark.core.score.read import read_facing
 from waltzmark.core.score.words import nearest
 from waltzmark.files.locate import Places
 
-__all__ = ["DocumentError", "Notice", "Values"]
+__all__ = ["NOWHERE", "DocumentError", "Notice", "Values", "place_of"]
+
+NOWHERE = Position()
 
 
-@dataclass(eq=False)
+def place_of(place: Position) -> Message:
+    """A place in what was read, to be told."""
+    return message("file.place", key=place.key, line=place.line, column=place.column)
+
+
 class DocumentError(WaltzmarkError):
     """A document that cannot be read: every problem found, each with its place."""
 
-    problems: tuple[tuple[Position, str], ...]
-    name: str = ""
+    def __init__(self, problems: Iterable[tuple[Position, Message]], name: str = "") -> None:
+        self.problems, self.name = tuple(problems), name
+        super().__init__("file.problems")
+
+    @staticmethod
+    def of(kind: str, place: Position = NOWHERE, name: str = "", **fields: Value) -> DocumentError:
+        """The error of one problem."""
+        return DocumentError(((place, message(kind, **fields)),), name)
 
     def __str__(self) -> str:
-        lines = [f"{place}: {words}" if str(place) else words for place, words in self.problems]
-        head = f"{self.name}: " if self.name else ""
-        return head + ("\n".join(lines) if len(lines) == 1 else f"{len(lines)} problems\n" + "\n".join(lines))
+        return "; ".join(f"{place} {problem}" for place, problem in self.problems)
+
+    @property
+    def message(self) -> Message:
+        """All of it; made when it is asked for, since the name may be known later."""
+        told = tuple(message("file.problem", place=place_of(place), problem=each) for place, each in self.problems)
+        return message("file.problems", name=self.name, problems=told)
+
+    @message.setter
+    def message(self, _: Message) -> None:
+        pass
 
 
 @record
@@ -36,10 +57,12 @@ class Notice:
     """Something in a document that was kept but not understood."""
 
     place: Position
-    words: str
+    message: Message
 
-    def __str__(self) -> str:
-        return f"{self.place}: {self.words}"
+    @property
+    def told(self) -> Message:
+        """It with its place."""
+        return message("file.problem", place=place_of(self.place), problem=self.message)
 
 
 class Values:
@@ -47,11 +70,15 @@ class Values:
 
     def __init__(self, text: str) -> None:
         self.places = Places(text)
-        self.problems: list[tuple[Position, str]] = []
+        self.problems: list[tuple[Position, Message]] = []
         self.notices: list[Notice] = []
 
-    def fail(self, place: Position, words: str) -> None:
-        self.problems.append((place, words))
+    def fail(self, place: Position, kind: str | Message, **fields: Value) -> None:
+        self.problems.append((place, kind if isinstance(kind, Message) else message(kind, **fields)))
+
+    def note(self, place: Position, kind: str, **fields: Value) -> None:
+        """Notes something that is kept but not understood."""
+        self.notices.append(Notice(place, message(kind, **fields)))
 
     def place(self, table: str, key: str, index: int | None = None) -> Position:
         return self.places.key(table, key, index)
@@ -59,34 +86,31 @@ class Values:
     def unknown(self, table: str, key: str, known: tuple[str, ...], index: int | None = None) -> None:
         """Notes a key that is kept but not used."""
         hint = nearest(key, known) if len(key) <= 40 else None
-        words = "unknown key, kept but not used" + (f"; did you mean {hint}?" if hint else "")
-        self.notices.append(Notice(self.place(table, key, index), words))
+        self.note(self.place(table, key, index), "file.unknown-key.meant" if hint else "file.unknown-key", hint=hint)
 
     def string(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> str | None:
         value = raw.get(key)
         if value is None or isinstance(value, str):
             return value
-        self.fail(self.place(table, key, index), f'should be text in quotes, such as {key} = "…"')
+        self.fail(self.place(table, key, index), "file.text", key=key)
         return None
 
     def number(
         self, table: str, raw: dict[str, Any], key: str, default: float, least: float, most: float, unit: str
     ) -> float:
         value = raw.get(key, default)
-        named = f" of {unit}" if unit else ""
         if isinstance(value, str):
             try:
                 value = float(value.removesuffix(unit))
             except ValueError:
-                self.fail(self.place(table, key), f"should be a number{named}, not {shown(value)}")
+                self.fail(self.place(table, key), "file.number.not", unit=unit, value=quoted(value))
                 return default
         if isinstance(value, bool) or not isinstance(value, (int, float)):
-            self.fail(self.place(table, key), f"should be a number{named}")
+            self.fail(self.place(table, key), "file.number", unit=unit)
             return default
         number = as_float(value)
         if not math.isfinite(number) or not least <= number <= most:
-            impossible = f"{shown(value)} {unit}".rstrip()
-            self.fail(self.place(table, key), f"{impossible} is impossible; use {least:g} to {most:g}")
+            self.fail(self.place(table, key), "file.range", value=quoted(value), unit=unit, least=least, most=most)
             return default
         return number
 
@@ -98,7 +122,7 @@ class Values:
         if not isinstance(value, dict):
             return self.number(table, raw, key, default, least, most, unit)
         if set(value) != {"left", "right"}:
-            self.fail(self.place(table, key), f"should be a number of {unit}, or {{ left = 40, right = 45 }}")
+            self.fail(self.place(table, key), "file.sided", unit=unit)
             return default
         left, right = (self.number(table, {key: value[side]}, key, default, least, most, unit) for side in value)
         return (left, right) if list(value) == ["left", "right"] else (right, left)
@@ -109,8 +133,10 @@ class Values:
             return default
         if value not in choices:
             hint = nearest(value, choices)
-            words = f"{shown(value)} is none of {', '.join(choices)}" + (f"; did you mean {hint}?" if hint else "")
-            self.fail(self.place(table, key), words)
+            kind = "file.choice.meant" if hint else "file.choice"
+            self.fail(
+                self.place(table, key), kind, value=quoted(value), choices=tuple(filter(None, choices)), hint=hint
+            )
             return default
         return value
 
@@ -120,7 +146,7 @@ class Values:
         try:
             return read_length(raw[key], least, most, key)
         except WaltzmarkError as error:
-            self.fail(self.place(table, key), str(error))
+            self.fail(self.place(table, key), error.message)
             return default
 
     def facing(self, table: str, raw: dict[str, Any], key: str, index: int | None = None) -> Facing | None:
@@ -130,8 +156,7 @@ class Values:
             return None
         found = read_facing(value)
         if found is None:
-            words = f'{shown(value)} is no facing; write for example "9:00", "~3" or "NE"'
-            self.fail(self.place(table, key, index), words)
+            self.fail(self.place(table, key, index), "file.facing", value=quoted(value))
         return found
 
     def point(self, value: object) -> tuple[float, float] | None:

@@ -35,10 +35,7 @@ def render(form: Form, base: ReadForm | None = None) -> str:
         text = (BOM if marked else "") + (text.replace("\n", "\r\n") if windows else text)
     if not _says(text, new):
         # What is written must read back as what was meant; better no save than a wrong one.
-        raise SaveError(
-            "the file is written in a way that cannot be changed without losing some of it, so nothing was saved. "
-            "Save the form under another name: it is written anew there, and this file stays as it is."
-        )
+        raise SaveError("save.would-lose")
     return text
 
 
@@ -53,10 +50,7 @@ def _patched(text: str, old: dict[str, Any], new: dict[str, Any]) -> str:
         patch(document, {"waltzmark": FORMAT} | old, new)
         return tomlkit.dumps(document)
     except Exception as error:  # whatever the library trips over, the form is not lost for it and the user is told
-        raise SaveError(
-            f"the file is written in a way that cannot be changed ({type(error).__name__}), so nothing was saved. "
-            "Save the form under another name: it is written anew there, and this file stays as it is."
-        ) from error
+        raise SaveError("save.unchangeable", reason=type(error).__name__) from error
 
 
 def _says(text: str, values: dict[str, Any]) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from waltzmark.core.answers.review import Review
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 
@@ -11,19 +12,19 @@ __all__ = ["Onward", "onward"]
 
 @record
 class Onward:
-    """Something to go on with. stage, face: where it is done, the present one where empty; act: what to do there, by
-    the name it has in the menus."""
+    """Something to go on with. does: what; stage, face: where it is done, the present one where empty; act: what to do
+    there, by the name it has in the menus."""
 
-    words: str
+    does: Message
     stage: str = ""
     face: str = ""
     act: str = ""
 
 
-_WRITE = Onward("Write the first count", "plot", act="type")
-_PRACTISE = Onward("Practise it", "practise", "walk")
-_SHEET = Onward("Print a sheet for the floor", act="sheets")
-_LOG = Onward("See what to practise next", "log", "next")
+_WRITE = Onward(message("onward.write"), "plot", act="type")
+_PRACTISE = Onward(message("onward.practise"), "practise", "walk")
+_SHEET = Onward(message("onward.sheet"), act="sheets")
+_LOG = Onward(message("onward.log"), "log", "next")
 
 
 def onward(form: Form, review: Review, here: str) -> tuple[Onward, ...]:
@@ -33,11 +34,11 @@ def onward(form: Form, review: Review, here: str) -> tuple[Onward, ...]:
     room, home, sides = (answer.good for answer in review.answers)
     stops = review.stops
     matters = (
-        (stops > 0, Onward(f"Mend {stops} stop{'s' if stops > 1 else ''}", "plot", act="next finding")),
-        (form.room is None, Onward("Say in which room it is walked", "room", "room")),
-        (form.room is not None and room is False, Onward("Make it fit the room", "room", "place")),
-        (home is False, Onward("Bring it home", "return", "ledger")),
-        (sides is False, Onward("See where its sides differ", "sides", "pairs")),
+        (stops > 0, Onward(message("onward.mend", n=stops), "plot", act="next finding")),
+        (form.room is None, Onward(message("onward.room"), "room", "room")),
+        (form.room is not None and room is False, Onward(message("onward.fit"), "room", "place")),
+        (home is False, Onward(message("onward.home"), "return", "ledger")),
+        (sides is False, Onward(message("onward.sides"), "sides", "pairs")),
     )
     if still := [matter for is_open, matter in matters if is_open]:
         return tuple(still[:2])

@@ -1,9 +1,8 @@
-"""Everything that is said of a walked form: its findings and its three answers."""
+"""Everything that is known of a walked form: its findings and its three answers."""
 
 from __future__ import annotations
 
-from waltzmark.core.answers.words import Answer, return_answer, room_answer, sides_answer
-from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.answers.answers import Answer, return_answer, room_answer, sides_answer
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.mutes import Mute
@@ -34,18 +33,11 @@ class Review:
         return sum(finding.severity == "stop" for finding in self.findings)
 
 
-def review(form: Form, trace: Trace, say: Figures = PLAIN, within: Tolerance = SAME) -> Review:
-    """Judge a walk and make its three checks: room, return, sides. say: how figures are said; within: what two sides
-    may differ by."""
-    say = say.of(form)
-    room = check_room(trace, form.room, say=say) if form.room else None
+def review(form: Form, trace: Trace, within: Tolerance = SAME) -> Review:
+    """Judge a walk and make its three checks: room, return, sides. within: what two sides may differ by."""
+    room = check_room(trace, form.room) if form.room else None
     home = check_return(trace, form)
     sides = check_sides(form, trace, within)
-    row = room.row if room else 0
-    answers = (
-        room_answer(form, room, trace.posture(row), int(trace.counts[row]), say),
-        return_answer(home, len(trace) - 1, say),
-        sides_answer(form, sides, trace, say),
-    )
-    judged = judge_all(form, trace, say)
+    answers = room_answer(form, trace, room), return_answer(home, len(trace) - 1), sides_answer(form, sides, trace)
+    judged = judge_all(form, trace)
     return Review(judged.findings, judged.muted, room, home, sides, answers)

@@ -14,15 +14,16 @@ class StoppedError(Exception):
 class Progress(Protocol):
     """Whom a long computation talks to: it calls `tell` often, and lets a `StoppedError` of it pass through."""
 
-    def tell(self, share: float, words: str = "") -> None:
-        """How much is done, 0 to 1, and what is being done now. Raises StoppedError when it should stop."""
+    def tell(self, share: float, doing: str = "") -> None:
+        """How much is done, 0 to 1, and what is being done now, as a word that `waltzmark.words` has a sentence for.
+        Raises StoppedError when it should stop."""
 
     def hand_out(self, so_far: object) -> None:
         """What has been found until now."""
 
 
 class _Silent:
-    def tell(self, share: float, words: str = "") -> None:
+    def tell(self, share: float, doing: str = "") -> None:
         pass
 
     def hand_out(self, so_far: object) -> None:

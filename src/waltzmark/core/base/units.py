@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 import re
 from decimal import Decimal
-from typing import Protocol
+from typing import Literal, Protocol
 
-from waltzmark.core.base.errors import WaltzmarkError, shown
+from waltzmark.core.base.errors import WaltzmarkError, quoted
 from waltzmark.core.base.records import record
 
 __all__ = [
@@ -15,6 +15,7 @@ __all__ = [
     "METRES",
     "NAMED",
     "Length",
+    "LengthUnit",
     "Measured",
     "UnitError",
     "as_float",
@@ -24,6 +25,8 @@ __all__ = [
     "written_length",
 ]
 
+#: Units that lengths are said in.
+LengthUnit = Literal["cm", "m", "in", "fl", "sw"]
 #: Metres in each unit that needs no body.
 METRES = {"cm": 0.01, "m": 1.0, "mm": 0.001, "in": 0.0254, "ft": 0.3048}
 #: Units that are parts of the practitioner's own body.
@@ -104,7 +107,7 @@ def number_text(value: float, decimals: int = 0) -> str:
 
 
 def written_length(text: str) -> Length:
-    """A length as a school writes it, number and unit, of at most 5 m. Raises ValueError.
+    """A length as a school writes it, number and unit, of at most 5 m. Raises UnitError.
 
     >>> written_length("1.2sw")
     Length(value=1.2, unit='sw')
@@ -116,9 +119,9 @@ def written_length(text: str) -> Length:
             except ValueError:
                 break
             if not abs(value) * METRES.get(unit, _A_BODY_UNIT) <= 5.0:  # so that NaN is refused too
-                raise ValueError(f"{text!r} is too long; at most 5 m")
+                raise UnitError("unit.too-long", value=quoted(text))
             return Length(value, unit)
-    raise ValueError(f"{text!r} is no length; write for example 62cm, 2fl or 1.2sw")
+    raise UnitError("unit.stance-length", value=quoted(text))
 
 
 def read_length(text: str | float, least: float, most: float, what: str) -> float:
@@ -126,30 +129,30 @@ def read_length(text: str | float, least: float, most: float, what: str) -> floa
 
     Raises UnitError when it is no length, has an unknown unit, or lies outside [least, most] metres.
     """
-    return _measure(text, METRES, "m", least, most, what, 'a length such as "25.5cm"')
+    return _measure(text, METRES, "m", least, most, what, "length")
 
 
 def read_mass(text: str | float, least: float, most: float, what: str) -> float:
     """Kilograms of a mass such as ``"64kg"``; a bare number is kilograms. Raises UnitError."""
-    return _measure(text, KILOGRAMS, "kg", least, most, what, 'a mass such as "64kg"')
+    return _measure(text, KILOGRAMS, "kg", least, most, what, "mass")
 
 
 def _measure(
     text: str | float, units: dict[str, float], bare: str, least: float, most: float, what: str, wanted: str
 ) -> float:
     if isinstance(text, bool) or not isinstance(text, (str, int, float)):
-        raise UnitError(f"{what} should be {wanted}")
+        raise UnitError(f"unit.{wanted}", what=what)
     if isinstance(text, str):
         match = _MEASURE.fullmatch(" ".join(text.split())) if len(text) <= _LONGEST else None
         if not match:
-            raise UnitError(f"{what} should be {wanted}, not {shown(text)}")
+            raise UnitError(f"unit.{wanted}.not", what=what, value=quoted(text))
         unit = match[2].lower() or bare
         if unit not in units:
-            raise UnitError(f"{what}: unknown unit {match[2]!r}; use {', '.join(units)}")
+            raise UnitError("unit.unknown", what=what, unit=match[2], known=tuple(units))
         # In decimals, so that 138 cm is exactly the 1.38 m that was meant.
         value = float(Decimal(match[1]) * Decimal(str(units[unit])))
     else:
         value = as_float(text)
     if not math.isfinite(value) or not least <= value <= most:
-        raise UnitError(f"{what} is {shown(text)}, outside what is possible: {least:g} to {most:g} {bare}")
+        raise UnitError("unit.impossible", what=what, value=quoted(text), least=least, most=most, unit=bare)
     return value

@@ -9,10 +9,11 @@ from typing import Literal
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import record
 from waltzmark.core.body.foot import Sole
 
-__all__ = ["LINK", "MEASURES", "PROPORTIONS", "RANGES", "SOLES", "SPARED", "Body", "Sided", "link_words", "sided"]
+__all__ = ["LINK", "MEASURES", "PROPORTIONS", "RANGES", "SOLES", "SPARED", "Body", "Sided", "link_problem", "sided"]
 
 #: Segment lengths as shares of stature: R. Drillis and R. Contini, Body Segment Parameters (1966),
 #: as tabulated in D. A. Winter, Biomechanics and Motor Control of Human Movement.
@@ -47,13 +48,11 @@ SOLES = {
 }
 
 
-def link_words(name: str, length: float, stature: float) -> str:
+def link_problem(name: str, length: float, stature: float) -> Message:
     """What is wrong with a shank or thigh of so many metres."""
-    low, high = (100 * share * stature for share in LINK)
-    return (
-        f"a {name} of {100 * length:.0f} cm is not that of a body {100 * stature:.0f} cm tall: it lies between "
-        f"{low:.0f} and {high:.0f} cm, and is usually about {100 * PROPORTIONS[name] * stature:.0f} cm"
-    )
+    low, high = (share * stature for share in LINK)
+    usual = PROPORTIONS[name] * stature
+    return message(f"body.{name}", length=length, stature=stature, low=low, high=high, usual=usual)
 
 
 def sided(value: Sided, side: Side) -> float:
@@ -109,12 +108,12 @@ class Body:
             given = getattr(self, name)
             for value in given if isinstance(given, tuple) else (given,):
                 if not math.isfinite(value) or value <= 0:
-                    raise WaltzmarkError(f"{name} must be a number above 0, not {value}")
+                    raise WaltzmarkError("body.measure", name=name, value=value)
         for name in ("shank", "thigh"):
             if not LINK[0] * self.stature <= self.measure(name) <= LINK[1] * self.stature:
-                raise WaltzmarkError(link_words(name, self.measure(name), self.stature))
+                raise WaltzmarkError(link_problem(name, self.measure(name), self.stature))
         if self.left_foot and "foot_length" not in dict(self.measured):
-            raise WaltzmarkError("the left foot has a length of its own; measure the right one too")
+            raise WaltzmarkError("body.left-foot")
 
     @cached_property
     def seat(self) -> float:

@@ -11,6 +11,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.messages import Message
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.school.school import School
 from waltzmark.core.score.actions import Count, Faced, Step
@@ -43,9 +44,7 @@ def _own(form: Form, posture_id: str) -> Posture:
     posture = form.posture(posture_id)
     if posture.source is not None:
         source = form.posture(posture.source).title
-        raise FormError(
-            f"the counts of {posture.title} come from {source}: edit that one, or turn these into counts of their own"
-        )
+        raise FormError("edit.counts-elsewhere", title=posture.title, source=source)
     return posture
 
 
@@ -146,7 +145,7 @@ def split_posture(form: Form, posture_id: str, at: int) -> Form:
     """Makes two postures of one: the lines from a position on become a new one after it, which takes its end."""
     posture = _own(form, posture_id)
     if not 0 < at < len(posture.lines):
-        raise FormError(f"“{posture.title}” can only be split between two of its lines")
+        raise FormError("edit.split", title=posture.title)
     form = without_followers(form, posture_id)
     first = replace(posture, lines=posture.lines[:at], ends=None)
     second = Posture(fresh_id(form, posture.id), f"{posture.title}, second part", posture.lines[at:], posture.ends)
@@ -157,7 +156,7 @@ def join_postures(form: Form, posture_id: str) -> Form:
     """Joins a posture with the one after it, which gives its end."""
     at = form.index(posture_id)
     if at + 1 == len(form.postures):
-        raise FormError(f"there is no posture after {form.posture(posture_id).title} to join it with")
+        raise FormError("edit.join", title=form.posture(posture_id).title)
     after = form.postures[at + 1].id
     for each in (after, posture_id):
         form = without_followers(detached(form, each), each)
@@ -207,8 +206,8 @@ def judged_by(form: Form, school: School) -> Form:
     return replace(form, school=school, postures=tuple(postures))
 
 
-def _advice(line: Count) -> str:
-    return line.unread.advice if line.unread is not None else ""
+def _advice(line: Count) -> Message | None:
+    return line.unread.advice if line.unread is not None else None
 
 
 def _stances(line: Count) -> set[str]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from waltzmark.core.base.errors import WaltzmarkError, shown
+from waltzmark.core.base.errors import WaltzmarkError, quoted
 from waltzmark.core.base.units import METRES
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.room import Lines
@@ -24,7 +24,7 @@ def read_measure(text: str, unit: str, lines: Lines, body: Body) -> float:
     """
     match = _MEASURE.fullmatch(text.strip()) if len(text) <= _LONGEST else None
     if match is None:
-        raise WaltzmarkError(f"{shown(text)} is no length; write for example 3.2m, 120cm, 12 boards or 5 paces")
+        raise WaltzmarkError("measure.length", value=quoted(text))
     number, word = float(match["number"].replace(",", ".")), match["unit"].lower() or unit
     metres = {
         **METRES, "board": lines.spacing, "tile": lines.spacing, "pace": PACE * body.stature, "fl": body.foot_length,
@@ -32,5 +32,5 @@ def read_measure(text: str, unit: str, lines: Lines, body: Body) -> float:
     }  # fmt: skip
     known = metres.get(word, metres.get(word.removesuffix("s")))
     if known is None:
-        raise WaltzmarkError(f"{shown(word)} is no unit here; use cm, m, in, boards, tiles or paces")
+        raise WaltzmarkError("measure.unit", value=quoted(word))
     return number * known

@@ -63,7 +63,7 @@ def set_wall_length(room: Room, number: int, metres: float) -> Room:
     """Makes a wall so long: from its first corner on, the wall after it moving along in parallel, so that a rectangle
     stays one."""
     if not _LEAST <= metres <= 1000.0:
-        raise WaltzmarkError(f"a wall is {_LEAST:g} to 1000 m long, not {metres:g} m")
+        raise WaltzmarkError("room.wall-length", least=_LEAST, metres=metres)
     corners, n = list(room.outline), len(room.outline)
     (ax, ay), (bx, by) = room.wall(number)
     length = math.dist((ax, ay), (bx, by))
@@ -105,7 +105,7 @@ def split_wall(room: Room, number: int, x: float, y: float) -> Room:
 def without_corner(room: Room, number: int) -> Room:
     """Takes a corner out; the wall before it goes on to the next one, and keeps its name and doors."""
     if len(room.outline) <= 3:
-        raise WaltzmarkError("a room has at least three corners")
+        raise WaltzmarkError("room.corners")
     corners = (*room.outline[:number], *room.outline[number + 1 :])
     gone = number
     walls = tuple((wall - (wall > gone), name) for wall, name in room.walls if wall != gone)
@@ -141,7 +141,7 @@ def box_of(obstacle: Obstacle) -> tuple[float, float, float, float]:
 def resize_obstacle(obstacle: Obstacle, width: float, depth: float) -> Obstacle:
     """Makes an obstacle so wide and deep, its left near corner staying; a circle takes the width for its diameter."""
     if min(width, depth) < 0.02:
-        raise WaltzmarkError("an obstacle is at least 2 cm wide and deep")
+        raise WaltzmarkError("room.obstacle-size")
     x, y, wide, deep = box_of(obstacle)
     if obstacle.centre is not None:
         return replace(obstacle, radius=round(width / 2.0, 4), centre=_point(x + width / 2.0, y + width / 2.0))

@@ -9,6 +9,7 @@ import numpy as np
 from waltzmark.core.base.angles import ahead, normal, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import record
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.room import Room
@@ -43,11 +44,11 @@ class StanceSize:
 
 @record
 class Snapped:
-    """A place in metres, and in words what it kept to; exact: whether whole centimetres would miss it."""
+    """A place in metres, and what it kept to; exact: whether whole centimetres would miss it."""
 
     x: float
     y: float
-    words: tuple[str, ...] = ()
+    to: tuple[Message, ...] = ()
     exact: bool = False
 
 
@@ -71,11 +72,11 @@ def snapped_place(
         apart = np.where(far, np.hypot(*(marks - (x, y)).T), np.inf)
         at = int(np.argmin(apart))
         if apart[at] <= near:
-            return Snapped(float(marks[at, 0]), float(marks[at, 1]), ("an earlier mark",), exact=True)
+            return Snapped(float(marks[at, 0]), float(marks[at, 1]), (message("snap.mark"),), exact=True)
     u, v = np.array(ahead(facing)), np.array(rightward(facing)) * side.sign
     apart = np.array((x - support.x, y - support.y))
     along, across = float(apart @ u), float(apart @ v)
-    words: list[str] = []
+    to: list[Message] = []
     free: list[Floats] = [u, v]
     if snaps.stances:
         sizes = tuple(sizes)
@@ -85,27 +86,28 @@ def snapped_place(
         free = []
         if length is not None and abs(length.length - abs(along)) <= near:
             along = sign * length.length
-            words.append(f"{length.name} length" if length.length > 1e-9 else "level with the other heel")
+            level = length.length <= 1e-9
+            to.append(message("snap.level") if level else message("snap.length", stance=length.name))
         else:
             free.append(u)
         if width is not None and abs(width.width - across) <= near:
             across = width.width
-            words.append(f"{width.name} width")
+            to.append(message("snap.width", stance=width.name))
         else:
             free.append(v)
     place = np.array((support.x, support.y)) + along * u + across * v
     exact = False
     if snaps.boards and room is not None:
         place, lines = _on_lines(place, near, free, room)
-        words += lines
+        to += lines
         exact = bool(lines)
-    return Snapped(float(place[0]), float(place[1]), tuple(words), exact)
+    return Snapped(float(place[0]), float(place[1]), tuple(to), exact)
 
 
-def _on_lines(place: Floats, near: float, free: list[Floats], room: Room) -> tuple[Floats, list[str]]:
+def _on_lines(place: Floats, near: float, free: list[Floats], room: Room) -> tuple[Floats, list[Message]]:
     """A place on the floor's lines: boards one way, tiles both."""
     inside = room.to_lines(room.to_room(place))
-    found: list[str] = []
+    found: list[Message] = []
     for axis, spacing in enumerate(room.lines.spacings):
         line = round(float(inside[axis]) / spacing) * spacing
         if abs(line - float(inside[axis])) > near:
@@ -118,5 +120,5 @@ def _on_lines(place: Floats, near: float, free: list[Floats], room: Room) -> tup
         if len(free) < 2 and not any(abs(abs(float(move @ way)) - length) < 1e-6 for way in free):
             continue
         inside = onto
-        found.append("a tile line" if room.lines.tiles else "a board line")
+        found.append(message("snap.tiles" if room.lines.tiles else "snap.boards"))
     return room.to_floor(room.from_lines(inside)), found

@@ -135,7 +135,7 @@ class Form:
         ids: dict[str, int] = {}
         for index, posture in enumerate(self.postures):
             if posture.id in ids:
-                raise FormError(f"two postures have the id {posture.id!r}; ids must differ")
+                raise FormError("form.two-ids", posture=posture.id)
             ids[posture.id] = index
         roots: dict[str, Posture] = {}  # the posture that has the lines of each that has been looked at
         for posture in self.postures:
@@ -143,26 +143,23 @@ class Form:
             self._check_chain(posture, roots)
         whole = sum(len(root.lines) for root in roots.values())
         if whole > MOST_LINES:
-            raise FormError(
-                f"with all that is repeated and mirrored the form comes to {whole} lines; at most {MOST_LINES} can be "
-                "walked"
-            )
+            raise FormError("form.lines", lines=whole, most=MOST_LINES)
 
     def _check_source(self, posture: Posture, ids: dict[str, int]) -> None:
         for kind in ("mirror_of", "repeat_of", "side_of"):
             other = getattr(posture, kind)
             if other is not None and other not in ids:
-                raise FormError(f"posture {posture.id!r}: {kind} names {other!r}, which is no posture of this form")
+                raise FormError("form.source-unknown", posture=posture.id, key=kind, other=other)
         if posture.mirror_of and posture.repeat_of:
-            raise FormError(f"posture {posture.id!r} has both mirror_of and repeat_of; keep one")
+            raise FormError("form.two-sources", posture=posture.id)
         if posture.source == posture.id:
-            raise FormError(f"posture {posture.id!r} takes its counts from itself")
+            raise FormError("form.own-source", posture=posture.id)
         if isinstance(posture.axis, Clock) and posture.axis.own:
-            raise FormError(f"posture {posture.id!r}: a mirror line lies on the floor; give its axis without ~")
+            raise FormError("form.axis-own", posture=posture.id)
         if posture.source and posture.lines:
-            raise FormError(f"posture {posture.id!r} has counts of its own and takes those of {posture.source!r}")
+            raise FormError("form.source-and-counts", posture=posture.id, source=posture.source)
         if posture.mirror_of and posture.axis is None:
-            raise FormError(f'posture {posture.id!r}: mirror_of needs an axis, such as axis = "9:00"')
+            raise FormError("form.no-axis", posture=posture.id)
 
     def _check_chain(self, posture: Posture, roots: dict[str, Posture]) -> None:
         """Counts may come from a later posture, but not in a circle, and not with floor positions: those are taken over
@@ -173,10 +170,7 @@ class Form:
         roots.update((each.id, root) for each in chain)
         later = posture.source is not None and self._places[posture.source] > self._places[posture.id]
         if later and any(line.spots for line in root.lines):
-            raise FormError(
-                f"posture {posture.id!r} takes its counts from {root.id!r}, which steps to floor positions and "
-                "comes later in the form; put it earlier"
-            )
+            raise FormError("form.later-places", posture=posture.id, source=root.id)
 
     def _chain(self, posture: Posture, known: Container[str | None] = ()) -> list[Posture]:
         """A posture, the one its counts come from, and so on to the one that has them, or takes them from a known."""
@@ -184,7 +178,7 @@ class Form:
         while (source := chain[-1].source) is not None and source not in known:
             if source in seen:
                 circle = " → ".join([each.id for each in chain[-8:]] + [source])
-                raise FormError(f"postures take their counts from each other in a circle: {circle}")
+                raise FormError("form.circle", posture=posture.id, circle=circle)
             seen.add(source)
             chain.append(self.posture(source))
         return chain

@@ -19,9 +19,9 @@ class Mute:
 
     def __post_init__(self) -> None:
         if not self.reason.strip():
-            raise FormError(f"a finding is muted with a reason; say why {self.rule} may be so")
+            raise FormError("mute.reason", rule=self.rule)
         if self.count is not None and self.posture is None:
-            raise FormError(f"muting {self.rule} in one count needs its posture too")
+            raise FormError("mute.posture", rule=self.rule)
 
     def covers(self, rule: str, posture: str | None, count: int) -> bool:
         """Whether it silences a finding of a rule in a count of a posture."""

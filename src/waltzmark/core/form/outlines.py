@@ -8,6 +8,7 @@ import numpy as np
 
 from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.messages import Message
 
 __all__ = ["LARGEST", "Point", "check_outline", "turns_left"]
 
@@ -25,23 +26,20 @@ def turns_left(outline: tuple[Point, ...]) -> bool:
     return sum(x1 * y2 - x2 * y1 for (x1, y1), (x2, y2) in pairs) > 0
 
 
-def check_outline(outline: tuple[Point, ...], what: str) -> None:
+def check_outline(outline: tuple[Point, ...], what: Message) -> None:
     """Raises WaltzmarkError saying where an outline has too few corners, is impossibly large or crosses itself."""
     if len(outline) < 3:
-        raise WaltzmarkError(f"{what} needs at least three corners, it has {len(outline)}")
+        raise WaltzmarkError("outline.corners", what=what, n=len(outline))
     for number, (x, y) in enumerate(outline, 1):
         if not (math.isfinite(x) and math.isfinite(y) and max(abs(x), abs(y)) <= LARGEST):
-            raise WaltzmarkError(f"{what}: corner {number} at ({x:g}, {y:g}) m is not within {LARGEST:g} m")
+            raise WaltzmarkError("outline.far", what=what, corner=number, x=x, y=y, most=LARGEST)
     crossing = _first_crossing(outline)
     if crossing:
         first, second = crossing
-        raise WaltzmarkError(
-            f"{what} crosses itself: the side after corner {first} meets the side after corner {second}; "
-            "list the corners in order around the floor"
-        )
+        raise WaltzmarkError("outline.crosses", what=what, first=first, second=second)
     area = sum(x1 * y2 - x2 * y1 for (x1, y1), (x2, y2) in zip(outline, outline[1:] + outline[:1], strict=True)) / 2
     if abs(area) < 1e-4:
-        raise WaltzmarkError(f"{what} has no floor in it: its corners lie on one line")
+        raise WaltzmarkError("outline.flat", what=what)
 
 
 def _first_crossing(outline: tuple[Point, ...]) -> tuple[int, int] | None:

@@ -11,6 +11,7 @@ import numpy as np
 from waltzmark.core.base.angles import rotated
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import record
 from waltzmark.core.form.outlines import LARGEST, Point, check_outline, turns_left
 
@@ -115,38 +116,31 @@ class Room:
     breaks: tuple[Break, ...] = ()
 
     def __post_init__(self) -> None:
-        check_outline(self.outline, "room outline")
+        check_outline(self.outline, message("outline.room"))
         for number, name in self.walls:
             if not 0 <= number < len(self.outline):
-                raise WaltzmarkError(
-                    f"the wall {name!r} begins at corner {number}; this room's are 0 to {len(self.outline) - 1}"
-                )
+                raise WaltzmarkError("room.wall", name=name, corner=number, last=len(self.outline) - 1)
         for obstacle in self.obstacles:
             if obstacle.centre is None:
-                check_outline(obstacle.outline, f"outline of {obstacle.name!r}")
+                check_outline(obstacle.outline, message("outline.obstacle", name=obstacle.name))
             elif not (0 < obstacle.radius <= 100 and _on_floor(*obstacle.centre)):
-                raise WaltzmarkError(f"{obstacle.name!r} is a circle of {obstacle.radius:g} m; use up to 100 m")
+                raise WaltzmarkError("room.circle", name=obstacle.name, radius=obstacle.radius)
 
         for mark in (self.start, *(each.mark for each in self.breaks)):
             if not (_on_floor(mark.x, mark.y) and math.isfinite(mark.heading)):
-                raise WaltzmarkError(
-                    f"a mark at ({mark.x:g}, {mark.y:g}) m, turned {mark.heading:g}°, is not within {LARGEST:g} m"
-                )
+                raise WaltzmarkError("room.mark", x=mark.x, y=mark.y, heading=mark.heading, most=LARGEST)
         for piece in self.tape:
             if not all(_on_floor(*end) for end in piece):
-                raise WaltzmarkError(f"a piece of tape does not lie within {LARGEST:g} m")
+                raise WaltzmarkError("room.tape", most=LARGEST)
         for name, metres in (("clearance", self.clearance), ("behind", self.behind), ("spacing", self.lines.spacing)):
             if not (math.isfinite(metres) and abs(metres) <= LARGEST):
-                raise WaltzmarkError(f"{name} is not within {LARGEST:g} m")
+                raise WaltzmarkError("room.measure", name=name, most=LARGEST)
         for door in self.doors:
             if not 0 <= door.wall < len(self.outline):
-                raise WaltzmarkError(f"a door is in wall {door.wall}; this room's are 0 to {len(self.outline) - 1}")
+                raise WaltzmarkError("room.door-wall", wall=door.wall, last=len(self.outline) - 1)
             length = math.dist(*self.wall(door.wall))
             if not 0 <= door.at <= door.at + door.leaf <= length + 1e-6:
-                raise WaltzmarkError(
-                    f"a leaf of {door.leaf:g} m, {door.at:g} m from corner {door.wall}, is longer than what is left of "
-                    f"its wall, {length:g} m long"
-                )
+                raise WaltzmarkError("room.door", leaf=door.leaf, at=door.at, corner=door.wall, length=length)
 
     def wall(self, number: int) -> tuple[Point, Point]:
         """The two corners of a wall."""

@@ -20,7 +20,8 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, field, replace
 
-from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.errors import FormError, quoted
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import record
 from waltzmark.core.base.units import number_text
 from waltzmark.core.form.form import Form, Posture
@@ -51,7 +52,7 @@ class Mistake:
     line: int
     column: int
     length: int
-    advice: str
+    advice: Message
 
 
 @record
@@ -162,10 +163,9 @@ def read_score_text(text: str, base: Form) -> ReadScore:
     try:
         return ReadScore(replace(base, postures=postures), tuple(mistakes), tuple(places))
     except FormError as error:
-        at = next(
-            (n for n, place in enumerate(places) if place and place[1] == -1 and f"'{place[0]}'" in str(error)), 0
-        )
-        mistakes.append(Mistake(at, 1, len(text.split("\n")[at]) or 1, str(error)))
+        named = dict(error.message.fields).get("posture")
+        at = next((n for n, place in enumerate(places) if place and place[1] == -1 and place[0] == named), 0)
+        mistakes.append(Mistake(at, 1, len(text.split("\n")[at]) or 1, error.message))
         return ReadScore(None, tuple(mistakes), tuple(places))
 
 
@@ -183,8 +183,7 @@ def _heading(line: str, number: int, indent: int) -> tuple[Posture | None, Mista
     """The posture of a heading line, or what is wrong with it."""
     match = _HEADING.fullmatch(line)
     if match is None:
-        advice = "a posture is headed by its id, a colon and its name, such as: posture first: First posture"
-        return None, Mistake(number, indent + 1, len(line), advice)
+        return None, Mistake(number, indent + 1, len(line), message("score.heading"))
     values: dict[str, object] = {"id": match["id"].strip('"'), "name": match["name"].strip()}
     at = match.start("words")
     words = line[at : match.end("words")]
@@ -201,16 +200,18 @@ def _heading(line: str, number: int, indent: int) -> tuple[Posture | None, Mista
             key, said = one["key"].lower(), one["value"]
             values[key] = _turn(said) if key == "turned" else read_facing(said)
             if values[key] is None:
-                advice = f"{said!r} is no {'turn, such as -90' if key == 'turned' else 'facing, such as 9, ~3 or NE'}"
+                advice = message("score.no-turn" if key == "turned" else "score.no-facing", value=quoted(said))
                 return None, Mistake(number, indent + at + one.start("value") + 1, len(said), advice)
         place = one.end()
     return Posture(**values), None  # type: ignore[arg-type]
 
 
-def _unknown(word: str) -> str:
+def _unknown(word: str) -> Message:
     choices = ("mirror of", "repeat of", "side of", "axis", "turned", "ends")
-    hint = nearest(word, choices)
-    return f"{word!r} cannot stand here" + (f"; did you mean {hint}?" if hint else f"; expected {', '.join(choices)}")
+    hint, problem = nearest(word, choices), message("score.misplaced", word=quoted(word))
+    if hint:
+        return message("score.meant", problem=problem, suggestion=hint)
+    return message("score.expected", problem=problem, expected=choices)
 
 
 def _turn(text: str) -> float | None:

@@ -17,17 +17,18 @@ from typing import Any
 import numpy as np
 
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.programmes import cheapest
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import record
-from waltzmark.core.base.units import METRES
+from waltzmark.core.base.units import METRES, LengthUnit
 from waltzmark.core.edit.bounds import less_and_more, within_reach
 from waltzmark.core.edit.resizing import Resize, resized
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.home.turning import Turning, turned_forms
 from waltzmark.core.judge.compare import graver
+from waltzmark.core.judge.finding import Severity
 from waltzmark.core.judge.judging import judge_all
 from waltzmark.core.walk.lengths import TooLongError, measures_of
 from waltzmark.core.walk.trace import Trace
@@ -47,18 +48,18 @@ _TRIED = 500  # pairs of lengths whose reach is looked at one by one
 
 @record
 class Closing:
-    """One way home. kind: *fewest*, *least*, *even* or *turn*; words: what it is; form: with it made; changes: of
+    """One way home. kind: *fewest*, *least*, *even* or *turn*; does: what it is; form: with it made; changes: of
     lengths, turns: of facings; distance, turn: what is left of the way home and of the facing; brings: new stops and
     cautions."""
 
     kind: str
-    words: str
+    does: Message
     form: Form
     changes: tuple[Resize, ...]
     turns: tuple[Turning, ...]
     distance: float
     turn: float
-    brings: tuple[str, ...] = ()
+    brings: tuple[tuple[Severity, str], ...] = ()
 
     @property
     def total(self) -> float:
@@ -68,38 +69,38 @@ class Closing:
 
 @record
 class Closings:
-    """The ways home there are, and when there is none, how near it gets and what stands in the way, in words."""
+    """The ways home there are, and when there is none, how near it gets and what stands in the way."""
 
     every: tuple[Closing, ...]
-    nearest: str = ""
+    nearest: Message | None = None
 
 
 def closings(
-    form: Form, locked: Collection[str] = (), say: Figures = PLAIN, progress: Progress = SILENT
-) -> Closings:  # fmt: skip
-    """What brings a form home to a centimetre and a degree. locked: postures that are left alone, beside the form's
-    own. What is known so far is handed out on the way."""
-    say = say.of(form)
+    form: Form, locked: Collection[str] = (), unit: LengthUnit = "cm", progress: Progress = SILENT
+) -> Closings:
+    """What brings a form home to a centimetre and a degree. locked: postures that are left alone, besides the form's
+    own; unit: lengths come to whole ones of it where that is inches, else to whole centimetres. What is known so far is
+    handed out on the way."""
     trace = walk(form)
     now = check_return(trace, form)
     if not form.postures:
-        return Closings((), "There is no posture yet that could be changed.")
+        return Closings((), message("closing.no-posture"))
     if now.distance <= CLOSED[0] and abs(now.turn) <= CLOSED[1]:
-        return Closings((), "It is home: nothing needs to be changed.")
+        return Closings((), message("closing.home"))
     spared = {*locked, *form.home.locked}
     found: list[Closing] = []
     walks: dict[int, Trace] = {}
-    nearest = ""
+    nearest: Message | None = None
     bases: list[tuple[Form, tuple[Turning, ...]]] = [(form, ())]
     if abs(now.turn) > CLOSED[1]:
         bases = turned_forms(form, trace, now.turn, spared, progress)
         if not bases:
-            return Closings((), f"No single turn brings it round: it ends {abs(now.turn):.0f}° off.")
+            return Closings((), message("closing.no-turn", off=abs(now.turn)))
     for base, turns in bases:
         try:
-            search = _Search(base, trace if base is form else walk(base, trace), spared, say, progress)
+            search = _Search(base, trace if base is form else walk(base, trace), spared, unit, progress)
         except TooLongError as error:
-            return Closings((), str(error))
+            return Closings((), error.message)
         for kind, made, changes in search.found():
             walked = walk(made, search.trace)
             then = check_return(walked, made)
@@ -110,28 +111,28 @@ def closings(
                 continue
             if same is not None:
                 found.remove(same)
-            words = _words(kind, changes, turns, then, say)
-            found.append(Closing(kind, words, made, changes, turns, then.distance, then.turn))
+            does = _does(kind, changes, turns, then)
+            found.append(Closing(kind, does, made, changes, turns, then.distance, then.turn))
             walks[id(made)] = walked
             found.sort(key=lambda each: (len(each.turns), _ORDER.index(each.kind)))
             progress.hand_out(Closings(tuple(found)))
         nearest = nearest or search.nearest
     # What they bring along takes longer than they do.
-    before = judge_all(form, trace, say).everywhere if found else ()
+    before = judge_all(form, trace).everywhere if found else ()
     judged = tuple(
-        replace(each, brings=graver(before, judge_all(each.form, walks[id(each.form)], say).everywhere))
+        replace(each, brings=graver(before, judge_all(each.form, walks[id(each.form)]).everywhere))
         for each in found
     )  # fmt: skip
-    return Closings(judged, "" if judged else nearest)
+    return Closings(judged, None if judged else nearest)
 
 
 class _Search:
     """The ways home of one form whose facing is right."""
 
     def __init__(
-        self, form: Form, trace: Trace, spared: Collection[str], say: Figures, progress: Progress
+        self, form: Form, trace: Trace, spared: Collection[str], unit: LengthUnit, progress: Progress
     ) -> None:  # fmt: skip
-        self.form, self.trace, self.say, self.progress = form, trace, say, progress
+        self.form, self.trace, self.unit, self.progress = form, trace, unit, progress
         self.now = check_return(self.trace, form)
         self.measures = measures_of(form, self.trace)
         self.moves = self.measures.heels[-1].mean(axis=0)  # (2, k) what the end does for a metre more of each
@@ -139,7 +140,7 @@ class _Search:
         idle = np.abs(self.moves).max(axis=0, initial=0.0) < _SMALL
         self.less[idle] = self.more[idle] = 0.0
         self.rows, self.least = within_reach(self.trace, self.measures)
-        self.nearest = ""
+        self.nearest: Message | None = None
         self._bound: tuple[Floats, Floats, Floats] | None = None
 
     def found(self) -> Iterator[tuple[str, Form, tuple[Resize, ...]]]:
@@ -153,7 +154,7 @@ class _Search:
         self.less, self.more = (np.minimum(each, most) for each in full)
         # The least sum is found first because it is found fastest.
         for number, kind in enumerate(("least", "fewest", "even")):
-            self.progress.tell(0.3 + 0.7 * number / 3, "closing it")
+            self.progress.tell(0.3 + 0.7 * number / 3, "closings")
             lengths = self._single() if kind == "fewest" else None
             x = None if lengths else self._pair() if kind == "fewest" else self._solve(kind)
             if x is None and lengths is None and kind == "fewest":
@@ -250,11 +251,11 @@ class _Search:
         binds = worst < self.least - 1e-9
         return self.rows[binds], self.least[binds]
 
-    def _told_nearest(self) -> str:
+    def _told_nearest(self) -> Message:
         """How near it gets, and what stands in the way."""
         k = len(self.less)
         if not (self.less.any() or self.more.any()):
-            return "Nothing may be changed: every posture is locked, or has no length of its own."
+            return message("closing.locked")
         # Beside the changes what is missing, each way to both sides.
         missing = np.array([[1.0, -1.0, 0.0, 0.0], [0.0, 0.0, 1.0, -1.0]])
         home = np.concatenate([self.moves, -self.moves, missing], axis=1)
@@ -264,18 +265,19 @@ class _Search:
         solved = _milp(price, np.zeros(len(price)), high, home, -np.array(self.now.offset), rows,
                        [self.least] if rows else [])  # fmt: skip
         if solved is None:
-            return "It cannot be closed by lengths of steps."
+            return message("closing.not-by-lengths")
         left = float(np.hypot(*(missing @ solved[2 * k :])))
         x = solved[:k] - solved[k : 2 * k]
         full = (np.abs(x) > _SMALL) & ((x >= self.more - 1e-6) | (x <= -self.less + 1e-6))
         names = dict.fromkeys(self.form.posture(self.measures.every[n].posture).title for n in np.flatnonzero(full))
-        stands = f"{', '.join(list(names)[:3])} can change no further" if names else "no length leads that way"
-        return f"It gets no nearer than {self.say.length(left)}: {stands}."
+        if names:
+            return message("closing.nearest.full", left=left, postures=tuple(names)[:3])
+        return message("closing.nearest", left=left)
 
     # What is written.
 
     def _unit(self) -> float:
-        return METRES["in"] if self.say.unit == "in" else METRES["cm"]
+        return METRES["in"] if self.unit == "in" else METRES["cm"]
 
     def _whole(self, x: Floats) -> dict[Any, float] | None:
         """The lengths that change, in whole units, so that the end is as near home as can be; None where that is not
@@ -355,17 +357,13 @@ def _milp(
     return cheapest(price, whole, np.zeros(len(price)) if low is None else low, high, limits, _SECONDS, 1e-4)
 
 
-def _words(
-    kind: str, changes: tuple[Resize, ...], turns: tuple[Turning, ...], then: Return, say: Figures
-) -> str:  # fmt: skip
-    """A closing in a sentence."""
-    total = say.length(sum(change.by for change in changes))
-    n = len(changes)
-    lengths = f"{n} length{'s' if n != 1 else ''} by {total} altogether"
+def _does(kind: str, changes: tuple[Resize, ...], turns: tuple[Turning, ...], then: Return) -> Message:
+    """What a closing does."""
+    parts: tuple[Message, ...] = (message("closing.turns", n=len(turns)),) if turns else ()
     if kind == "even" and changes:
-        lengths = f"{n} lengths by at most {say.length(max(change.by for change in changes))}"
-    parts = [f"{len(turns)} turn{'s' if len(turns) != 1 else ''}"] if turns else []
-    parts += [lengths] if changes else []
-    head = {"fewest": "Fewest changes", "least": "Least in all", "even": "Most even", "turn": "By turning"}[kind]
-    rest = f"; {say.length(then.distance)} is left" if then.distance > CLOSED[0] / 2 + 1e-9 else ""
-    return f"{head}: {' and '.join(parts)}{rest}."
+        parts += (message("closing.lengths.even", n=len(changes), most=max(change.by for change in changes)),)
+    elif changes:
+        parts += (message("closing.lengths", n=len(changes), total=sum(change.by for change in changes)),)
+    if then.distance > CLOSED[0] / 2 + 1e-9:
+        return message(f"closing.{kind}.left", parts=parts, left=then.distance)
+    return message(f"closing.{kind}", parts=parts)

@@ -135,12 +135,7 @@ def cancelling(parts: Sequence[Contribution]) -> tuple[tuple[str, str], ...]:
     return tuple(pairs)
 
 
-def home_outside(form: Form) -> str:
-    """What is to be said of a home that nobody can stand in, because it lies outside the room or in a thing; or ""."""
+def home_outside(form: Form) -> bool:
+    """Whether nobody can stand at home, because it lies outside the room or in a thing."""
     room = form.room
-    if room is None:
-        return ""
-    place = room.to_room(np.array([form.home.place]))
-    if float(things_of(room).free(place)[0]) >= 0.0:
-        return ""
-    return "Home lies outside the room, or in something that stands in it: nobody can end there."
+    return room is not None and float(things_of(room).free(room.to_room(np.array([form.home.place])))[0]) < 0.0

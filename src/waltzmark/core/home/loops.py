@@ -170,14 +170,14 @@ def loops_of(
     if n < _LEAST:
         return ()
     if n > MOST_POSTURES:
-        raise WaltzmarkError(f"Loops are looked for in forms of up to {MOST_POSTURES} postures; this one has {n}.")
+        raise WaltzmarkError("loops.too-many", most=MOST_POSTURES, n=n)
     motions = _motions(trace)
     search = _Search(motions, min(most_left_out, 3), 20 * most)
     runs = np.argwhere(np.triu(search.fits.T, 1))  # the last posture leaves as the first is entered
     runs = runs[np.argsort(runs[:, 0] - runs[:, 1], kind="stable")]  # long ones first: they are worth the most
     for number, (first, last) in enumerate(runs.tolist()):
         if number % 32 == 0:
-            progress.tell(number / len(runs), "looking for loops")
+            progress.tell(number / len(runs), "loops")
         search.look(first, last)
     told: list[Loop] = []
     for loop in search.found():

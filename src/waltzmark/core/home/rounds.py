@@ -78,7 +78,7 @@ def rounds_of(form: Form, trace: Trace, progress: Progress = SILENT) -> Rounds:
     first: _Round | None = None
     after: int | None = None
     for number, each in zip(range(1, MOST + 1), _each(form, trace), strict=False):
-        progress.tell(number / MOST, "walking round after round")
+        progress.tell(number / MOST, "rounds")
         first = first or each
         x, y, turned = each.ends
         if math.hypot(x, y) <= within + 1e-9 and abs(heading_difference(0.0, normal(turned))) <= degrees + 1e-9:
@@ -98,7 +98,7 @@ def rounds_in_room(form: Form, trace: Trace, most: int = MOST, progress: Progres
     walked: Trace | None = None
     x0, y0 = trace.pose(0).midpoint
     for number, each in zip(range(most), _each(form, trace), strict=False):
-        progress.tell(number / most, "walking round after round")
+        progress.tell(number / most, "rounds")
         if sweep is None or each.trace is not walked:
             sweep, walked = Sweep(each.trace, room.arms), each.trace
             sweep.prepare()

@@ -55,7 +55,7 @@ def turned_forms(
         if _relative(action) or (posture.id in last and isinstance(action, (act.Pivot, act.Torso, act.Step)))
     ]
     for index, (name, number, line, at, action) in enumerate(places[-_MOST:]):
-        progress.tell(0.3 * index / max(len(places), 1), "looking for the turn that is off")
+        progress.tell(0.3 * index / max(len(places), 1), "wrong-turn")
         for share in (1, 2, 3, 4):  # a source is walked several times
             made = _changed(action, -off / share)
             if made is None or (share > 1 and not _walked_again(form, name)):

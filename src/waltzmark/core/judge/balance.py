@@ -7,6 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import message
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.registry import Case, begins, rule
 from waltzmark.core.judge.stance import sized
@@ -19,7 +20,7 @@ __all__: list[str] = []
 _STEPS = 3
 
 
-@rule("balance.left", "caution", "a foot that leaves too early")
+@rule("balance.left", "caution")
 def left_support(case: Case) -> Iterator[Finding]:
     """A foot leaves the floor while the centre is not yet over the other one."""
     trace, body = case.trace, case.body
@@ -37,16 +38,10 @@ def left_support(case: Case) -> Iterator[Finding]:
         for row, margin in zip(rows.tolist(), margins.tolist(), strict=True):
             if margin >= limit - 1e-6:
                 continue
-            yield case.found(
-                "balance.left", row,
-                f"when the {side.word} foot leaves, the centre is {case.cm(-margin)} outside the {side.other.word} "
-                "sole",
-                measured=margin, limit=limit, unit="cm", side=side,
-                mend=f"pour further onto the {side.other.word} foot before",
-            )  # fmt: skip
+            yield case.found("balance.left", row, measured=margin, limit=limit, unit="cm", side=side, outside=-margin)
 
 
-@rule("balance.margin", "note", "standing near the edge")
+@rule("balance.margin", "note")
 def margin(case: Case) -> Iterator[Finding]:
     """The centre comes close to the edge of the support."""
     trace, body = case.trace, case.body
@@ -60,15 +55,16 @@ def margin(case: Case) -> Iterator[Finding]:
     for row in case.rows(near & ~np.append(False, near[:-1])):
         at = int(np.searchsorted(close, row))
         yield case.found(
-            "balance.margin", row,
-            f"the centre stands {case.cm(100 * float(margins[at]))} from the edge of the support, "
-            f"toward {case.toward(float(toward[at]), row)}",
-            measured=100 * float(margins[at]), limit=limit, unit="cm",
-            mend="set the whole sole down, or pour less far to the edge",
-        )  # fmt: skip
+            "balance.margin",
+            row,
+            measured=100 * float(margins[at]),
+            limit=limit,
+            unit="cm",
+            toward=case.toward(float(toward[at]), row),
+        )
 
 
-@rule("balance.weak-line", "note", "a weak line across the feet")
+@rule("balance.weak-line", "note")
 def weak_line(case: Case) -> Iterator[Finding]:
     """Across the line that joins the feet there is little support."""
     trace, body = case.trace, case.body
@@ -78,15 +74,16 @@ def weak_line(case: Case) -> Iterator[Finding]:
     good = 100 * case.form.school.stances["bow"].width_metres(case.form.body)
     for row in case.rows(weak & ~np.append(False, weak[:-1])):
         yield case.found(
-            "balance.weak-line", row,
-            f"across the line of the feet the support reaches {case.cm(100 * float(body.weak_half[row]))} to each side",
-            measured=100 * float(body.weak_half[row]), limit=limit, unit="cm",
-            mend="widen the stance, or turn the rear foot out",
-            mends=sized(case, row, f"widen the step to {case.cm(good)}", None, good),
-        )  # fmt: skip
+            "balance.weak-line",
+            row,
+            measured=100 * float(body.weak_half[row]),
+            limit=limit,
+            unit="cm",
+            mends=sized(case, row, message("mend.widen", width=good), None, good),
+        )
 
 
-@rule("balance.part", "caution", "standing on part of a foot", whole=True)
+@rule("balance.part", "caution", whole=True)
 def part(case: Case) -> Iterator[Finding]:
     """Half or more of the weight stays on a heel or a ball only."""
     trace = case.trace
@@ -101,18 +98,22 @@ def part(case: Case) -> Iterator[Finding]:
             held = float(trace.beats[first:after].sum())
             if first == 0 or held <= beats + 1e-6:
                 continue
-            on = Contact(int(trace.contacts[first, side])).word
-            flat = act.Land(side, Contact.FLAT)
+            count, flat = case.count(first), act.Land(side, Contact.FLAT)
+            free = not any(isinstance(a, act.Land) and a.side is side for a in count.actions)
             yield case.found(
-                "balance.part", first,
-                f"{100 * trace.shares[first, side]:.0f} % stands on the {side.word} {on} only, for {held:g} beats",
-                measured=held, limit=beats, unit="beats", side=side, mend="roll the foot flat as the weight comes",
-                mends=case.exchange(first, f"roll the {side.word} foot flat", case.count(first).with_more(flat))
-                if not any(isinstance(a, act.Land) and a.side is side for a in case.count(first).actions) else (),
-            )  # fmt: skip
+                "balance.part",
+                first,
+                measured=held,
+                limit=beats,
+                unit="beats",
+                side=side,
+                part=Contact(int(trace.contacts[first, side])),
+                share=100 * float(trace.shares[first, side]),
+                mends=case.exchange(first, message("mend.flat", foot=side), count.with_more(flat)) if free else (),
+            )
 
 
-@rule("balance.bob", "note", "bobbing up and down")
+@rule("balance.bob", "note")
 def bob(case: Case) -> Iterator[Finding]:
     """The hips rise between two steps and come down again."""
     trace, limit = case.trace, case.limit("balance.bob", "height")
@@ -134,13 +135,17 @@ def bob(case: Case) -> Iterator[Finding]:
         for at in np.flatnonzero(up).tolist():
             rise, fall = float(swing[at]), -float(swing[at + 1])
             yield case.found(
-                "balance.bob", int(ends[at + 1]),
-                f"you rise {case.cm(rise)} up to here and drop {case.cm(fall)} after it", measured=min(rise, fall),
-                limit=limit, unit="cm", mend="keep your height through the step, or rise once for good",
-            )  # fmt: skip
+                "balance.bob",
+                int(ends[at + 1]),
+                measured=min(rise, fall),
+                limit=limit,
+                unit="cm",
+                rise=rise,
+                fall=fall,
+            )
 
 
-@rule("balance.one-leg", "caution", "long on one leg", whole=True)
+@rule("balance.one-leg", "caution", whole=True)
 def one_leg(case: Case) -> Iterator[Finding]:
     """One stands on one leg for some time."""
     trace = case.trace
@@ -151,8 +156,4 @@ def one_leg(case: Case) -> Iterator[Finding]:
         held = float(trace.beats[first:after].sum())
         if first and held > beats + 1e-6:
             foot = Side(int(np.argmax(trace.contacts[first] != Contact.AIR)))
-            yield case.found(
-                "balance.one-leg", first, f"one stands on the {foot.word} leg for {held:.0f} beats",
-                measured=held, limit=beats, unit="beats", side=foot,
-                mend="let the other foot touch in between, or keep something to hold within reach",
-            )  # fmt: skip
+            yield case.found("balance.one-leg", first, measured=held, limit=beats, unit="beats", side=foot)

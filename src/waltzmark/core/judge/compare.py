@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable
 
-from waltzmark.core.judge.finding import Finding
-from waltzmark.core.judge.registry import RULES
+from waltzmark.core.judge.finding import Finding, Severity
 
-__all__ = ["changed_words", "changes", "graver", "rule_words"]
+__all__ = ["changes", "graver"]
 
 
 def changes(before: Iterable[Finding], after: Iterable[Finding]) -> tuple[Counter[str], Counter[str]]:
@@ -24,25 +23,8 @@ def changes(before: Iterable[Finding], after: Iterable[Finding]) -> tuple[Counte
     return gone, come
 
 
-def graver(before: Iterable[Finding], after: Iterable[Finding]) -> tuple[str, ...]:
-    """The stops and cautions that are new, each kind once: “caution: a narrow stance”."""
+def graver(before: Iterable[Finding], after: Iterable[Finding]) -> tuple[tuple[Severity, str], ...]:
+    """The stops and cautions that are new, each kind once: how grave it is, and the rule."""
     old = {(f.rule, f.posture, f.count, f.side) for f in before if f.severity != "note"}
     new = (f for f in after if f.severity != "note" and (f.rule, f.posture, f.count, f.side) not in old)
-    return tuple(dict.fromkeys(f"{f.severity}: {rule_words(f.rule)}" for f in new))
-
-
-def changed_words(name: str, before: Iterable[Finding], after: Iterable[Finding]) -> str:
-    """The same in words: “With Ball turn: 3 gone (a narrow stance 3), 20 new (the part a foot turns on 20).”"""
-    parts = []
-    for found, word in zip(changes(before, after), ("gone", "new"), strict=True):
-        if found:
-            rules = ", ".join(f"{rule_words(rule)} {number}" for rule, number in found.most_common(4))
-            more = "" if len(found) <= 4 else ", …"
-            parts.append(f"{sum(found.values())} {word} ({rules}{more})")
-    return f"{name[:1].upper()}{name[1:]}: {'; '.join(parts) or 'nothing else is found'}."
-
-
-def rule_words(rule: str) -> str:
-    """What a rule finds, in a few words; the id of one that is not known here, as words."""
-    known = RULES.get(rule)
-    return known.title if known is not None else rule.replace(".", " ").replace("-", " ")
+    return tuple(dict.fromkeys((f.severity, f.rule) for f in new))

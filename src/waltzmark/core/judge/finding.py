@@ -1,20 +1,22 @@
-"""A finding: what is wrong with a walk, where, by how much, why it matters and what would mend it."""
+"""A finding: what is wrong with a walk, where, by how much, why it matters and what would mend it.
+
+What it says is a `Message`; `waltzmark.words.findings` makes the sentences.
+"""
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Iterable
 from functools import cached_property
 from typing import Literal
 
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.messages import Message, Value
 from waltzmark.core.base.records import record
 from waltzmark.core.edit.editing import replace_lines
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.score.actions import Count
 
-__all__ = ["SEVERITIES", "Finding", "Judged", "Mend", "Severity", "how_many"]
+__all__ = ["SEVERITIES", "Finding", "Judged", "Mend", "Severity"]
 
 Severity = Literal["stop", "caution", "note"]
 
@@ -25,9 +27,9 @@ SEVERITIES: dict[Severity, int] = {"stop": 0, "caution": 1, "note": 2}
 @record
 class Mend:
     """A change of the score that puts a finding right: the lines of a posture from *start* up to *stop* become
-    *lines*. words: what it does."""
+    *lines*. does: what it does."""
 
-    words: str
+    does: Message
     posture: str
     start: int
     stop: int
@@ -43,9 +45,10 @@ class Finding:
     """Something wrong or worth knowing, and where it begins.
 
     posture: id, None for the opening; count: its number, 0 for the beginning of the posture; row: of the trace.
-    measured, limit: in *unit*, None where nothing is measured. message: what, in words. why, caution, mend: the
-    school's reason, the safety words, and what would put it right; mends: the same as changes that can be made. again:
-    the same thing in the postures that take their counts from the same source; it is told once, where it is mended.
+    kind: the rule's id, or that and what tells this from its other findings. measured, limit: in *unit*, None where
+    nothing is measured; side: the foot or leg it is about; fields: what else it speaks of, each by its name. why,
+    caution: the school's reason and its safety words; mends: changes that put it right. again: the same thing in the
+    postures that take their counts from the same source; it is told once, where it is mended.
     """
 
     rule: str
@@ -53,16 +56,22 @@ class Finding:
     posture: str | None
     count: int
     row: int
-    message: str
+    kind: str
     measured: float | None = None
     limit: float | None = None
     unit: str = ""
     side: Side | None = None
     why: str = ""
     caution: str = ""
-    mend: str = ""
+    fields: tuple[tuple[str, Value], ...] = ()
     mends: tuple[Mend, ...] = ()
     again: tuple[Finding, ...] = ()
+
+    @property
+    def message(self) -> Message:
+        """What is found, with all that its sentences may speak of."""
+        sides = () if self.side is None else (("side", self.side), ("other", self.side.other))
+        return Message(self.kind, (("measured", self.measured), ("limit", self.limit), *sides, *self.fields))
 
     @property
     def everywhere(self) -> tuple[Finding, ...]:
@@ -86,10 +95,3 @@ class Judged:
     def everywhere(self) -> tuple[Finding, ...]:
         """The findings, those that are told once in every place they are so."""
         return tuple(each for finding in self.findings for each in finding.everywhere)
-
-
-def how_many(findings: Iterable[Finding]) -> str:
-    """How many findings there are, by severity, in words."""
-    counts = Counter(finding.severity for finding in findings)
-    words = [f"{counts[name]} {name}{'s' if counts[name] > 1 else ''}" for name in SEVERITIES if counts[name]]
-    return ", ".join(words) or "no findings"

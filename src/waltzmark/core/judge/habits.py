@@ -9,14 +9,15 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.judge.finding import Finding
+from waltzmark.core.base.messages import message
+from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act
 
 __all__: list[str] = []
 
 
-@rule("hand.front-leg", "note", "the hand that pushes")
+@rule("hand.front-leg", "note")
 def front_leg(case: Case) -> Iterator[Finding]:
     """A hand pushes on the side the school does not push on with this leg in front."""
     way = case.choice("hand.front-leg", "push")
@@ -31,14 +32,18 @@ def front_leg(case: Case) -> Iterator[Finding]:
         hand = pushes[0]
         other = count.exchanged(hand, replace(hand, side=hand.side.other))
         yield case.found(
-            "hand.front-leg", row, f"the {hand.side.word} hand pushes with the {front.word} leg in front", side=front,
-            mend=f"push with the {hand.side.other.word} hand, or see whether a step was missed",
-            mends=case.exchange(row, f"push with the {hand.side.other.word} hand", other)
-            if not any(isinstance(a, act.Hand) and a.side is hand.side.other for a in count.actions) else (),
-        )  # fmt: skip
+            "hand.front-leg",
+            row,
+            side=front,
+            hand=hand.side,
+            free=hand.side.other,
+            mends=case.exchange(row, message("mend.push-with", hand=hand.side.other), other)
+            if not any(isinstance(a, act.Hand) and a.side is hand.side.other for a in count.actions)
+            else (),
+        )
 
 
-@rule("gaze.beyond", "note", "the head turned away")
+@rule("gaze.beyond", "note")
 def beyond(case: Case) -> Iterator[Finding]:
     """The head is turned away from the centre, where the eyes should do it."""
     trace, limit = case.trace, case.limit("gaze.beyond", "angle")
@@ -47,12 +52,8 @@ def beyond(case: Case) -> Iterator[Finding]:
     for row in case.rows(wrong & ~np.append(False, wrong[:-1])):
         count = case.count(row)
         old = count.one(act.Gaze)
-        mends = case.exchange(
-            row, "let the gaze go with the torso",
-            replace(count, actions=tuple(a for a in count.actions if a is not old)),
-        ) if old is not None and len(count.actions) > 1 else ()  # fmt: skip
-        yield case.found(
-            "gaze.beyond", row, f"the gaze is {away[row]:.0f}° away from the torso",
-            measured=float(away[row]), limit=limit, unit="°", mend="turn the waist with the gaze, or look less far",
-            mends=mends,
-        )  # fmt: skip
+        mends: tuple[Mend, ...] = ()
+        if old is not None and len(count.actions) > 1:
+            rest = replace(count, actions=tuple(a for a in count.actions if a is not old))
+            mends = case.exchange(row, message("mend.gaze-follows"), rest)
+        yield case.found("gaze.beyond", row, measured=float(away[row]), limit=limit, unit="°", mends=mends)

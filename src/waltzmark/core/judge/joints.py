@@ -9,6 +9,7 @@ import numpy as np
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import message
 from waltzmark.core.body.body import sided
 from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.registry import Case, begins, rule
@@ -22,7 +23,6 @@ ALL = 0.98
 #: Degrees that a bend found from the height of the hips may be off.
 _UNSURE = 5.0
 _SAME = 1e-6
-_ASIDE = "nothing says that the chest goes along, and it stays"
 
 
 def _waist_gives(case: Case) -> tuple[Floats, Floats]:
@@ -39,7 +39,7 @@ def _waist_gives(case: Case) -> tuple[Floats, Floats]:
     return np.asarray(gives, dtype=float), bent.astype(float) + loaded
 
 
-@rule("hip.range", "caution", "turned beyond hips and waist")
+@rule("hip.range", "caution")
 def hip_range(case: Case) -> Iterator[Finding]:
     """The chest is turned further than hips and waist give, or two feet that carry are turned further apart than the
     hips give: the knee takes what is missing."""
@@ -83,22 +83,25 @@ def _twisted(case: Case, row: int, limit: float, near: bool) -> Finding:
     heading = pelvis + np.sign(waist) * limit
     side = _fuller(case, row)
     whole = sided(trace.body.waist, Side.RIGHT if waist > 0 else Side.LEFT)
-    words = (
-        f"you ask {asked:.0f}° of the waist, beyond hips that stop at {case.toward(pelvis, row)}; {limit:.0f}° is there"
-    )
-    if limit < whole - _SAME:
-        words += " on a leg as deep or as full as this"
-    mend = f"turn the waist no further than {case.toward(heading, row)}, or turn a foot with it"
-    mends = (*_turn_less(case, row, heading), *_in_two(case, row))
-    if not said:
-        words = f"{_ASIDE} {asked:.0f}° from hips that face {case.toward(pelvis, row)}"
-        mend, mends = "say where the chest goes: torso …", _turn_less(case, row, pelvis)
-    elif not near:
-        words += f", and the knee takes the other {asked - limit:.0f}°"
+    if said:
+        which = "near" if near else "loaded" if limit < whole - _SAME else ""
+        mends = (*_turn_less(case, row, heading), *_in_two(case, row))
+    else:
+        which, mends = "unsaid", _turn_less(case, row, pelvis)
     return case.found(
-        "hip.range", row, words, measured=asked, limit=limit, unit="°", side=side,
-        severity="note" if near or not said else None, mend=mend, mends=mends,
-    )  # fmt: skip
+        "hip.range",
+        row,
+        which=which,
+        measured=asked,
+        limit=limit,
+        unit="°",
+        side=side,
+        missing=asked - limit,
+        pelvis=case.toward(pelvis, row),
+        to=case.toward(heading, row),
+        severity="note" if near or not said else None,
+        mends=mends,
+    )
 
 
 def _turn_less(case: Case, row: int, heading: float) -> tuple[Mend, ...]:
@@ -108,7 +111,7 @@ def _turn_less(case: Case, row: int, heading: float) -> tuple[Mend, ...]:
     old = count.one(act.Torso)
     new = act.Torso(torso)
     changed = count.exchanged(old, new) if old is not None else count.with_more(new)
-    return case.exchange(row, f"turn the waist only to {case.toward(torso.minutes / 2.0, row)}", changed)
+    return case.exchange(row, message("mend.chest-to", to=case.toward(torso.minutes / 2.0, row)), changed)
 
 
 def _in_two(case: Case, row: int) -> tuple[Mend, ...]:
@@ -125,7 +128,7 @@ def _in_two(case: Case, row: int) -> tuple[Mend, ...]:
     half = act.Torso(Clock.at(before + turn / 2.0))
     whole = act.Torso(Clock.at(float(at.torso[row])))
     return case.exchange_both(
-        "let the waist turn in two counts", row, (count.exchanged(old, half),), row + 1, (after.with_more(whole),)
+        message("mend.chest-in-two"), row, (count.exchanged(old, half),), row + 1, (after.with_more(whole),)
     )
 
 
@@ -137,20 +140,23 @@ def _feet_apart(case: Case, row: int) -> Finding:
     # The feet stand toes apart where each is turned outward of the pelvis, else toes together.
     apart = float(body.hip_turns[row].sum()) > 0
     gives = sum(each[0 if apart else 1] for each in out)
-    way = "apart" if apart else "together"
     light = None if full is None else full.other
     follow = Toward(apart, float(np.ceil(missing)))
     mends: tuple[Mend, ...] = ()
     if light is not None:
         turn = act.Count((act.Pivot(light, "heel", follow),))
-        mends = case.put_after(row, f"let the {light.word} foot follow by {follow.degrees:.0f}°", turn)
+        mends = case.put_after(row, message("mend.follow", foot=light, turn=follow.degrees), turn)
     return case.found(
-        "hip.range", row,
-        f"the feet point {gives + missing:.0f}° {way} and both carry; the hips give {gives:.0f}°, and a knee takes the "
-        f"other {missing:.0f}°",
-        measured=gives + missing, limit=gives, unit="°", side=light,
-        mend=f"let {'one' if light is None else f'the {light.word}'} foot follow by {missing:.0f}°", mends=mends,
-    )  # fmt: skip
+        "hip.range",
+        row,
+        which="apart" if apart else "together",
+        measured=gives + missing,
+        limit=gives,
+        unit="°",
+        side=light,
+        missing=missing,
+        mends=mends,
+    )
 
 
 def _fuller(case: Case, row: int) -> Side | None:
@@ -159,7 +165,7 @@ def _fuller(case: Case, row: int) -> Side | None:
     return None if abs(left - 0.5) < _SAME else Side(int(left < 0.5))
 
 
-@rule("waist.twist", "note", "a waist left twisted")
+@rule("waist.twist", "note")
 def waist_twist(case: Case) -> Iterator[Finding]:
     """A posture ends with the waist twisted further than the school leaves it."""
     trace, body = case.trace, case.body
@@ -169,15 +175,17 @@ def waist_twist(case: Case) -> Iterator[Finding]:
     for row in case.rows(last & stands & (np.abs(body.waist) > limit + _SAME)):
         waist = float(body.waist[row])
         yield case.found(
-            "waist.twist", row,
-            f"the posture ends with the chest {abs(waist):.0f}° {'right' if waist > 0 else 'left'} of the pelvis",
-            measured=abs(waist), limit=limit, unit="°",
-            mend="square the hips: let a foot follow, or turn the chest back",
+            "waist.twist",
+            row,
+            which="right" if waist > 0 else "left",
+            measured=abs(waist),
+            limit=limit,
+            unit="°",
             mends=_turn_less(case, row, float(body.pelvis[row])),
-        )  # fmt: skip
+        )
 
 
-@rule("knee.past-toe", "caution", "a knee past its toes")
+@rule("knee.past-toe", "caution")
 def past_toe(case: Case) -> Iterator[Finding]:
     """The knee of a front leg that carries half or more runs past its toes."""
     past, limit = 100 * case.body.past_toe, case.limit("knee.past-toe", "past")
@@ -185,13 +193,17 @@ def past_toe(case: Case) -> Iterator[Finding]:
         wrong = (past > limit + _SAME) & _leads(case, "knee.past-toe")
     for row, side in case.feet(begins(wrong)):
         yield case.found(
-            "knee.past-toe", row, f"the {side.word} knee stands {case.cm(float(past[row, side]))} past the toes",
-            measured=float(past[row, side]), limit=limit, unit="cm", side=side,
-            mend="sit back into the hip, or bend less", mends=_rise(case, row),
-        )  # fmt: skip
+            "knee.past-toe",
+            row,
+            measured=float(past[row, side]),
+            limit=limit,
+            unit="cm",
+            side=side,
+            mends=_rise(case, row),
+        )
 
 
-@rule("knee.shin", "note", "a leaning shin")
+@rule("knee.shin", "note")
 def shin(case: Case) -> Iterator[Finding]:
     """The shin of a front leg that carries much leans far from upright."""
     lean, limit = case.body.shin_lean, case.limit("knee.shin", "lean")
@@ -199,10 +211,14 @@ def shin(case: Case) -> Iterator[Finding]:
         wrong = (lean > limit + _SAME) & _leads(case, "knee.shin")
     for row, side in case.feet(begins(wrong)):
         yield case.found(
-            "knee.shin", row, f"the {side.word} shin leans {lean[row, side]:.0f}° forward",
-            measured=float(lean[row, side]), limit=limit, unit="°", side=side,
-            mend="sit back into the hip, or bend less", mends=_rise(case, row),
-        )  # fmt: skip
+            "knee.shin",
+            row,
+            measured=float(lean[row, side]),
+            limit=limit,
+            unit="°",
+            side=side,
+            mends=_rise(case, row),
+        )
 
 
 def _leads(case: Case, rule_id: str) -> Bools:
@@ -215,7 +231,7 @@ def _leads(case: Case, rule_id: str) -> Bools:
     )
 
 
-@rule("knee.ankle", "caution", "a heel that will lift", seat=True)
+@rule("knee.ankle", "caution", seat=True)
 def ankle(case: Case) -> Iterator[Finding]:
     """The shin of a leg that is sat back on leans further than its ankle lets it with the heel down."""
     trace, body = case.trace, case.body
@@ -230,15 +246,19 @@ def ankle(case: Case) -> Iterator[Finding]:
         lean, limit = float(body.shin_lean[row, side]), float(most[side])
         beyond = bool(far[row, side])
         yield case.found(
-            "knee.ankle", row,
-            f"the {side.word} shin leans {lean:.0f}° over a heel that is down, and the ankle gives {limit:.0f}°: "
-            f"at this depth the heel {'will' if beyond else 'may'} lift",
-            measured=lean, limit=limit, unit="°", side=side, severity=None if beyond else "note",
-            mend="sit less deep, or leave a little more in front", mends=_rise(case, row),
-        )  # fmt: skip
+            "knee.ankle",
+            row,
+            which="" if beyond else "near",
+            measured=lean,
+            limit=limit,
+            unit="°",
+            side=side,
+            severity=None if beyond else "note",
+            mends=_rise(case, row),
+        )
 
 
-@rule("knee.locked", "caution", "a locked knee")
+@rule("knee.locked", "caution")
 def locked(case: Case) -> Iterator[Finding]:
     """A knee is set straight while its leg carries all, or while its loaded foot turns."""
     trace, body = case.trace, case.body
@@ -248,12 +268,16 @@ def locked(case: Case) -> Iterator[Finding]:
     turning = body.pivots & (np.abs(trace.move_turns) > 1.0)
     wrong = straight & ((trace.shares >= ALL) | turning)
     for row, side in case.feet(begins(wrong)):
-        does = "turns" if turning[row, side] else "carries all"
         yield case.found(
-            "knee.locked", row, f"the {side.word} knee is bent {trace.sinks[row]:.0f}° while the leg {does}",
-            measured=float(trace.sinks[row]), limit=least, unit="°", side=side,
-            mend=f"keep at least {least:.0f}° in the knee", mends=_sink(case, row, max(least, 15.0)),
-        )  # fmt: skip
+            "knee.locked",
+            row,
+            which="turning" if turning[row, side] else "",
+            measured=float(trace.sinks[row]),
+            limit=least,
+            unit="°",
+            side=side,
+            mends=_sink(case, row, max(least, 15.0)),
+        )
 
 
 def _alone(case: Case) -> Bools:
@@ -261,7 +285,7 @@ def _alone(case: Case) -> Bools:
     return np.asarray(case.trace.shares >= ALL)
 
 
-@rule("knee.one-leg", "caution", "deep on one leg")
+@rule("knee.one-leg", "caution")
 def one_leg(case: Case) -> Iterator[Finding]:
     """A leg that carries all bends further than this body does on one leg."""
     trace, body = case.trace, case.body
@@ -271,16 +295,17 @@ def one_leg(case: Case) -> Iterator[Finding]:
     for row, side in case.feet(begins(wrong)):
         bend = float(body.standing.bends[row, side])
         yield case.found(
-            "knee.one-leg", row,
-            f"the {side.word} knee bends {bend:.0f}° while it carries all, and this body bends {most[side]:.0f}° on "
-            "one leg",
-            measured=bend, limit=float(most[side]), unit="°", side=side,
-            mend=f"sink to at most {most[side]:.0f}° before all is on one leg",
+            "knee.one-leg",
+            row,
+            measured=bend,
+            limit=float(most[side]),
+            unit="°",
+            side=side,
             mends=_sink(case, row, float(np.floor(most[side]))),
-        )  # fmt: skip
+        )
 
 
-@rule("knee.rising", "caution", "rising or sinking on one leg")
+@rule("knee.rising", "caution")
 def rising(case: Case) -> Iterator[Finding]:
     """The standing knee bends or straightens far while one leg carries all."""
     trace, limit = case.trace, case.limit("knee.rising", "change")
@@ -288,13 +313,16 @@ def rising(case: Case) -> Iterator[Finding]:
     change = np.diff(trace.sinks, prepend=trace.sinks[:1])
     both = alone & np.vstack([alone[:1], alone[:-1]])
     for row, side in case.feet(both & (np.abs(change) > limit + _SAME)[:, None]):
-        way = "sink" if change[row] > 0 else "rise"
         yield case.found(
-            "knee.rising", row, f"you {way} {abs(change[row]):.0f}° of knee bend on the {side.word} leg alone",
-            measured=abs(float(change[row])), limit=limit, unit="°", side=side,
-            mend=f"{'sink' if change[row] > 0 else 'rise'} while both feet carry, or by at most {limit:.0f}°",
+            "knee.rising",
+            row,
+            which="sinking" if change[row] > 0 else "",
+            measured=abs(float(change[row])),
+            limit=limit,
+            unit="°",
+            side=side,
             mends=_sink(case, row, float(trace.sinks[row - 1] + np.sign(change[row]) * limit)),
-        )  # fmt: skip
+        )
 
 
 def _sink(case: Case, row: int, bend: float) -> tuple[Mend, ...]:
@@ -302,7 +330,7 @@ def _sink(case: Case, row: int, bend: float) -> tuple[Mend, ...]:
     count, old = case.count(row), case.count(row).one(act.Sink)
     new = act.Sink(float(round(bend)))
     changed = count.exchanged(old, new) if old is not None else count.with_more(new)
-    return case.exchange(row, f"sink to {new.degrees:.0f}° here", changed)
+    return case.exchange(row, message("mend.sink", bend=new.degrees), changed)
 
 
 def _rise(case: Case, row: int) -> tuple[Mend, ...]:
@@ -312,10 +340,10 @@ def _rise(case: Case, row: int) -> tuple[Mend, ...]:
     less = act.Sink(float(round((sink - 10) / 5) * 5))
     count, old = case.count(row), case.count(row).one(act.Sink)
     changed = count.exchanged(old, less) if old is not None else count.with_more(less)
-    return case.exchange(row, f"rise to {less.degrees:.0f}°", changed)
+    return case.exchange(row, message("mend.rise", bend=less.degrees), changed)
 
 
-@rule("knee.deep", "caution", "knees bent too deep")
+@rule("knee.deep", "caution")
 def deep(case: Case) -> Iterator[Finding]:
     """The knees bend further than this body does."""
     trace = case.trace
@@ -323,7 +351,10 @@ def deep(case: Case) -> Iterator[Finding]:
     sink = trace.sinks
     for row in case.rows(begins(sink > most + _SAME)):
         yield case.found(
-            "knee.deep", row, f"the knees are to bend {sink[row]:.0f}°, and this body bends {most:.0f}°",
-            measured=float(sink[row]), limit=most, unit="°", mend=f"sink to at most {most:.0f}°",
+            "knee.deep",
+            row,
+            measured=float(sink[row]),
+            limit=most,
+            unit="°",
             mends=_sink(case, row, float(np.floor(most))),
-        )  # fmt: skip
+        )

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import replace
 
-from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge import balance, expectations, habits, joints, pivots, split, stance, steps, weight
 from waltzmark.core.judge.finding import SEVERITIES, Finding, Judged
@@ -21,19 +20,18 @@ __all__ = ["FAMILIES", "RULES", "judge", "judge_all"]
 FAMILIES = (weight, pivots, stance, split, steps, joints, balance, habits, expectations)
 
 
-def judge(form: Form, trace: Trace, say: Figures = PLAIN) -> tuple[Finding, ...]:
+def judge(form: Form, trace: Trace) -> tuple[Finding, ...]:
     """Everything that every rule of the form's school finds, in the order of the walk, the gravest first in a count.
 
     A rule that the school's file does not mention does not apply in that school; what is muted is left out.
     """
-    return judge_all(form, trace, say).findings
+    return judge_all(form, trace).findings
 
 
-def judge_all(form: Form, trace: Trace, say: Figures = PLAIN) -> Judged:
+def judge_all(form: Form, trace: Trace) -> Judged:
     """The findings, and those that are muted."""
-    say = say.of(form)
-    found = list(_of_postures(form, trace, say))
-    case = Case(form, trace, say)
+    found = list(_of_postures(form, trace))
+    case = Case(form, trace)
     for each in RULES.values():
         if each.whole and form.school.applies(each.id):
             found.extend(each.find(case))
@@ -72,19 +70,19 @@ def _once(form: Form, found: list[Finding]) -> tuple[Finding, ...]:
     return tuple(each[0] if len(each) == 1 else replace(each[0], again=tuple(each[1:])) for each in groups.values())
 
 
-def _of_postures(form: Form, trace: Trace, say: Figures) -> Iterable[Finding]:
+def _of_postures(form: Form, trace: Trace) -> Iterable[Finding]:
     """What is found within postures, each judged by itself after the pose it begins in, unless it is remembered.
 
     Always by themselves, whether one is new or all are: so that what is found does not depend on how one came there.
     """
-    memory = Memory(form, say)
+    memory = Memory(form)
     starts = trace.starts.tolist()
     new = [p for n, p in enumerate(trace.passages) if p.posture and memory.known(p, starts[n]) is None]
     if new:
         part = _alone(new, trace)
         found: list[list[Finding]] = [[] for _ in part.passages]
         of = part.passage_of.tolist()
-        for finding in _judged(form, part, say):
+        for finding in _judged(form, part):
             found[of[finding.row]].append(finding)
         for number, passage in enumerate(new):
             at = 2 * number + 1  # before it stands the pose it begins in
@@ -103,8 +101,8 @@ def _alone(passages: Iterable[Passage], trace: Trace) -> Trace:
     return Trace(trace.ground, tuple(parts))
 
 
-def _judged(form: Form, trace: Trace, say: Figures) -> Iterable[Finding]:
-    case = Case(form, trace, say)
+def _judged(form: Form, trace: Trace) -> Iterable[Finding]:
+    case = Case(form, trace)
     for each in RULES.values():
         if not each.whole and form.school.applies(each.id):
             yield from each.find(case)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.walk.passage import Passage
@@ -15,10 +14,8 @@ __all__ = ["Memory"]
 class Memory:
     """The findings of the rules that look at a posture and the pose it begins in.
 
-    What was found in a passage holds for it and for its moved copies, which share its ``memo``, when both are so:
-
-    - figures are said the same way, for the words are made with them;
-    - the posture has counts of its own, or has not: only what is its own can be mended there.
+    What was found in a passage holds for it and for its moved copies, which share its ``memo``, as long as the posture
+    has counts of its own, or has not: only what is its own can be mended there.
 
     All else that such a rule may ask for (lines, entry, body, school, frame) makes another passage when it changes. A
     rule that asks for anything beyond its posture is a rule of the whole form, and is not remembered.
@@ -26,12 +23,12 @@ class Memory:
     Threads: see `Passage.known`. What is kept is never changed; a copy at another row takes its place whole.
     """
 
-    def __init__(self, form: Form, say: Figures) -> None:
-        self._form, self._say = form, say
+    def __init__(self, form: Form) -> None:
+        self._form = form
 
     def _key(self, passage: Passage) -> object:
         own = passage.posture is None or self._form.posture(passage.posture).source is None
-        return "findings", self._say, own
+        return "findings", own
 
     def known(self, passage: Passage, start: int) -> tuple[Finding, ...] | None:
         """What was found in a passage whose first row is *start*; None when it has not been judged like this."""

@@ -5,23 +5,24 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import replace
+from typing import Literal
 
 import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import message
 from waltzmark.core.body.body import sided
 from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Toward
-from waltzmark.core.walk.mechanics import pivot_torque
 from waltzmark.core.walk.pelvis import HOLDS
 
 __all__: list[str] = []
 
 
-@rule("pivot.half-turn", "stop", "half a turn without its way round")
+@rule("pivot.half-turn", "stop")
 def half_turn(case: Case) -> Iterator[Finding]:
     """A pivot of exactly half a turn that does not say which way round."""
     for row, problem in case.trace.problems:
@@ -29,36 +30,38 @@ def half_turn(case: Case) -> Iterator[Finding]:
             pivot = case.count(row).one(act.Pivot, problem.side)
             mends: tuple[Mend, ...] = ()
             if pivot is not None:
+                senses: tuple[tuple[Literal["cw", "ccw"], str], ...] = (
+                    ("cw", "mend.clockwise"),
+                    ("ccw", "mend.counter"),
+                )
                 mends = tuple(
                     mend
-                    for sense, words in (("cw", "turn it clockwise"), ("ccw", "turn it counter-clockwise"))
+                    for sense, kind in senses
                     for mend in case.exchange(
-                        row, words, case.count(row).exchanged(pivot, replace(pivot, sense=sense))  # type: ignore[arg-type]
+                        row, message(kind), case.count(row).exchanged(pivot, replace(pivot, sense=sense))
                     )
-                )  # fmt: skip
+                )
             yield case.found(
-                "pivot.half-turn", row, f"the {problem.side.word} foot turns exactly 180°, and either way round fits",
-                measured=180.0, limit=180.0, unit="°", side=problem.side, mend="write cw or ccw after the facing",
-                mends=mends,
-            )  # fmt: skip
+                "pivot.half-turn", row, measured=180.0, limit=180.0, unit="°", side=problem.side, mends=mends
+            )
 
 
 def _sit_back(case: Case, row: int, side: Side, most: float) -> tuple[Mend, ...]:
     """The mend that sits back before a turn. Where the count itself pours onto the foot, the pour comes after."""
     share = 100.0 - most
-    words = f"sit back to {share:.0f} % on the {side.other.word} first"
+    does = message("mend.sit-back", share=share, foot=side.other)
     count = case.count(row)
     before = act.Count((act.Shift(side.other, share),))
     rest = tuple(action for action in count.actions if not isinstance(action, act.Shift))
     shifts = tuple(action for action in count.actions if isinstance(action, act.Shift))
     if not shifts:
-        return case.put_before(row, words, before)
+        return case.put_before(row, does, before)
     lines = (before, replace(count, actions=rest), act.Count(shifts))
     light = 100.0 * float(case.body.shares_before[row, side]) <= most + 1e-6
-    return case.exchange(row, "turn first, pour after" if light else words, *(lines[1:] if light else lines))
+    return case.exchange(row, message("mend.turn-first") if light else does, *(lines[1:] if light else lines))
 
 
-@rule("pivot.loaded", "caution", "turning a loaded foot")
+@rule("pivot.loaded", "caution")
 def loaded_pivot(case: Case) -> Iterator[Finding]:
     """A foot turns while it carries more than the school allows.
 
@@ -70,18 +73,18 @@ def loaded_pivot(case: Case) -> Iterator[Finding]:
     for row, side in case.feet(body.pivots & (turned > angle + 1e-6) & (load > limit + 1e-6)):
         share, turn = float(load[row, side]), float(turned[row, side])
         together = _as_one(case, row, side)
-        contact = Contact(int(trace.move_contacts[row, side]))
-        part = "heel" if contact is Contact.HEEL else "ball"
-        now, then = (pivot_torque(trace.body, side, contact, part, s / 100) for s in (share, limit))
-        torque = f", about {now:.1f} N·m of twist against {then:.1f} N·m at {limit:.0f} %" if limit else ""
         yield case.found(
-            "pivot.loaded", row,
-            f"the {side.word} foot turns {turn:.0f}° under {share:.0f} % of the weight"
-            + (", on its ball and the pelvis with it" if together else torque),
-            measured=share, limit=limit, unit="%", side=side, severity="note" if together else None,
-            mend=f"sit back first, to at most {limit:.0f} % on the {side.word}, then turn it",
+            "pivot.loaded",
+            row,
+            which="together" if together else "",
+            measured=share,
+            limit=limit,
+            unit="%",
+            side=side,
+            turn=turn,
+            severity="note" if together else None,
             mends=_sit_back(case, row, side, limit),
-        )  # fmt: skip
+        )
 
 
 def _as_one(case: Case, row: int, side: Side) -> bool:
@@ -92,7 +95,7 @@ def _as_one(case: Case, row: int, side: Side) -> bool:
     return bool(on_ball and off <= within + 1e-6 and case.trace.body.friction < sticks - 1e-6)
 
 
-@rule("pivot.sit-back", "note", "a big turn without sitting back")
+@rule("pivot.sit-back", "note")
 def sit_back(case: Case) -> Iterator[Finding]:
     """A big turn of a foot without sitting back as far as the school asks for before it."""
     trace, body = case.trace, case.body
@@ -107,14 +110,18 @@ def sit_back(case: Case) -> Iterator[Finding]:
     for row, side in case.feet(wrong):
         carried = 100.0 - float(load[row, side])
         yield case.found(
-            "pivot.sit-back", row,
-            f"before this turn of {turned[row, side]:.0f}° only {carried:.0f} % sits on the {side.other.word} foot",
-            measured=carried, limit=share, unit="%", side=side,
-            mend=f"sit back to {share:.0f} % before a big turn", mends=_sit_back(case, row, side, most),
-        )  # fmt: skip
+            "pivot.sit-back",
+            row,
+            measured=carried,
+            limit=share,
+            unit="%",
+            side=side,
+            turn=float(turned[row, side]),
+            mends=_sit_back(case, row, side, most),
+        )
 
 
-@rule("pivot.far", "caution", "turning far at once")
+@rule("pivot.far", "caution")
 def far(case: Case) -> Iterator[Finding]:
     """A foot turns further against the pelvis at once than the school lets any foot turn."""
     trace, body = case.trace, case.body
@@ -124,16 +131,19 @@ def far(case: Case) -> Iterator[Finding]:
                       np.abs(trace.move_turns))  # fmt: skip
     for row, side in case.feet(body.pivots & (turned > limit + 1e-6)):
         whole = abs(float(trace.move_turns[row, side]))
-        against = "" if whole - turned[row, side] < 1.0 else f", {turned[row, side]:.0f}° of it against the pelvis"
         yield case.found(
-            "pivot.far", row,
-            f"the {side.word} foot turns {whole:.0f}° at once{against}",
-            measured=float(turned[row, side]), limit=limit, unit="°", side=side,
-            mend="turn it in two parts, with a shift between them",
-        )  # fmt: skip
+            "pivot.far",
+            row,
+            which="" if whole - turned[row, side] < 1.0 else "against",
+            measured=float(turned[row, side]),
+            limit=limit,
+            unit="°",
+            side=side,
+            turn=whole,
+        )
 
 
-@rule("pivot.part", "note", "the part a foot turns on", whole=True)
+@rule("pivot.part", "note", whole=True)
 def part_of(case: Case) -> Iterator[Finding]:
     """A foot turns on another part than it does in this school."""
     trace, pivots = case.trace, case.body.pivots
@@ -160,12 +170,16 @@ def part_of(case: Case) -> Iterator[Finding]:
         want = Contact(int(wanted[row, side])).word
         changed = case.count(row).exchanged(pivot, replace(pivot, part=want))  # type: ignore[arg-type]
         yield case.found(
-            "pivot.part", row, f"the {side.word} foot turns on its {pivot.part}, in this school on the {want}",
-            side=side, mend=f"turn it on the {want}", mends=case.exchange(row, f"turn it on the {want}", changed),
-        )  # fmt: skip
+            "pivot.part",
+            row,
+            side=side,
+            part=pivot.part,
+            wanted=want,
+            mends=case.exchange(row, message("mend.turn-on", part=want), changed),
+        )
 
 
-@rule("pivot.contact", "caution", "turning on what is not down")
+@rule("pivot.contact", "caution")
 def contact(case: Case) -> Iterator[Finding]:
     """A foot is to turn on a part that is not on the floor."""
     trace = case.trace
@@ -173,14 +187,17 @@ def contact(case: Case) -> Iterator[Finding]:
     on = trace.move_contacts
     wrong = case.body.pivots & (before != Contact.FLAT) & (before != on) & (np.abs(trace.move_turns) > 1.0)
     for row, side in case.feet(wrong):
-        part, stands = (Contact(int(a[row, side])).word for a in (on, before))
-        where = "it is in the air" if stands == "air" else f"only its {stands} is on the floor"
+        part, stands = (Contact(int(a[row, side])) for a in (on, before))
         flat = act.Count((act.Land(side, Contact.FLAT),))
         yield case.found(
-            "pivot.contact", row, f"the {side.word} foot should turn on its {part}, but {where}", side=side,
-            mend=f"set the {part} down first, or turn it on what is down",
-            mends=case.put_before(row, f"roll the {side.word} foot flat before", flat),
-        )  # fmt: skip
+            "pivot.contact",
+            row,
+            which="air" if stands is Contact.AIR else "",
+            side=side,
+            part=part,
+            stands=stands,
+            mends=case.put_before(row, message("mend.flat-first", foot=side), flat),
+        )
 
 
 def _pelvis_room(case: Case, row: int, side: Side) -> tuple[float, float]:
@@ -202,7 +219,7 @@ def _turned_less(case: Case, row: int, pivot: act.Pivot, turn: float, missing: f
     trace, side, part = case.trace, pivot.side, "ball"
     can = math.floor((turn - missing) * 2) / 2
     less = case.count(row).exchanged(pivot, replace(pivot, aim=Toward(True, can), sense=None))
-    mends = case.exchange(row, f"turn in only {can:g}°", less)
+    mends = case.exchange(row, message("mend.turn-in", turn=can), less)
     rest = round((turn - can) * 2) / 2
     after = int(trace.starts[int(trace.passage_of[row]) + 1])
     full = np.flatnonzero(trace.shares[row + 1 : after, side] >= 0.98)
@@ -210,9 +227,8 @@ def _turned_less(case: Case, row: int, pivot: act.Pivot, turn: float, missing: f
         later = row + 1 + int(full[0])
         push = act.Count((act.Pivot(side, part, Toward(True, rest)),))  # type: ignore[arg-type]
         mends += case.exchange_both(
-            f"turn in {can:g}°, then push the heel out by {rest:g}° once all stands on that foot",
-            row, (less,), later, (case.count(later), push),
-        )  # fmt: skip
+            message("mend.turn-and-push", turn=can, rest=rest), row, (less,), later, (case.count(later), push)
+        )
     return mends
 
 
@@ -230,10 +246,10 @@ def _half_step_first(case: Case, row: int, side: Side, missing: float) -> tuple[
         act.Count((act.Step(other, act.Half(Clock.at(before.facing)), opened),)),
         act.Count((act.Shift(other, 100.0), act.Land(other, Contact.FLAT))),
     )
-    return case.put_before(row, "step half in the old facing before turning", *lines)
+    return case.put_before(row, message("mend.half-step"), *lines)
 
 
-@rule("pivot.hip-range", "caution", "turned in beyond the hip")
+@rule("pivot.hip-range", "caution")
 def hip_range(case: Case) -> Iterator[Finding]:
     """A foot is turned in further than the hip lets it; what is missing has to be made up afterwards."""
     trace, body = case.trace, case.body
@@ -256,10 +272,12 @@ def hip_range(case: Case) -> Iterator[Finding]:
         if hip + missing <= waist:  # else the chest would have to turn too
             mends += _half_step_first(case, row, side, missing)
         yield case.found(
-            "pivot.hip-range", row,
-            f"you ask the {side.word} foot to turn in {asked:.0f}° across the hip; about {most:.0f}° is there. Take "
-            f"the other {missing:.0f}° with what follows",
-            measured=asked, limit=most, unit="°", side=side,
-            mend="let the waist turn further with it, or turn in what the hip allows and push the heel out afterwards",
+            "pivot.hip-range",
+            row,
+            measured=asked,
+            limit=most,
+            unit="°",
+            side=side,
+            missing=missing,
             mends=mends,
-        )  # fmt: skip
+        )

@@ -12,8 +12,8 @@ from functools import cached_property
 import numpy as np
 
 from waltzmark.core.base.arrays import Bools
-from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import Heading, Message, Value
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Finding, Mend, Severity
@@ -33,12 +33,10 @@ def begins(holds: Bools) -> Bools:
 
 @record
 class Case:
-    """What a rule judges: a form and its walk, or a part of it whose first row is the pose it begins in. say: how its
-    words say figures."""
+    """What a rule judges: a form and its walk, or a part of it whose first row is the pose it begins in."""
 
     form: Form
     trace: Trace
-    say: Figures = PLAIN
 
     @cached_property
     def body(self) -> Mechanics:
@@ -83,13 +81,9 @@ class Case:
             found[rows[0]] = steps[rows[0]] > 0
         return found
 
-    def cm(self, centimetres: float) -> str:
-        """A length in centimetres, said."""
-        return self.say.length(centimetres / 100.0)
-
-    def toward(self, heading: float, row: int) -> str:
-        """A heading, said as the count of a row sees it."""
-        return self.say.toward(heading, float(self.trace.torso[max(row - 1, 0)]))
+    def toward(self, heading: float, row: int) -> Heading:
+        """A heading, as the count of a row sees it."""
+        return Heading(heading, float(self.trace.torso[max(row - 1, 0)]))
 
     def limit(self, rule_id: str, name: str) -> float:
         return self.form.school.limit(rule_id, name)
@@ -121,13 +115,13 @@ class Case:
             return None
         return posture, self.trace.line(row)
 
-    def exchange(self, row: int, words: str, *lines: Count) -> tuple[Mend, ...]:
+    def exchange(self, row: int, does: Message, *lines: Count) -> tuple[Mend, ...]:
         """The mend that writes other lines in place of a row's count."""
         at = self._line(row)
-        return () if at is None else (Mend(words, at[0], at[1], at[1] + 1, lines),)
+        return () if at is None else (Mend(does, at[0], at[1], at[1] + 1, lines),)
 
     def exchange_both(
-        self, words: str, row: int, lines: tuple[Count, ...], later: int, later_lines: tuple[Count, ...]
+        self, does: Message, row: int, lines: tuple[Count, ...], later: int, later_lines: tuple[Count, ...]
     ) -> tuple[Mend, ...]:
         """The mend that writes other lines in place of the counts of two rows of a posture; what stands between them
         stays."""
@@ -135,46 +129,47 @@ class Case:
         if at is None or after is None or at[0] != after[0]:
             return ()
         between = self.form.posture(at[0]).lines[at[1] + 1 : after[1]]
-        return (Mend(words, at[0], at[1], after[1] + 1, (*lines, *between, *later_lines)),)
+        return (Mend(does, at[0], at[1], after[1] + 1, (*lines, *between, *later_lines)),)
 
-    def put_before(self, row: int, words: str, *lines: Count) -> tuple[Mend, ...]:
+    def put_before(self, row: int, does: Message, *lines: Count) -> tuple[Mend, ...]:
         """The mend that puts counts before a row's."""
         at = self._line(row)
-        return () if at is None else (Mend(words, at[0], at[1], at[1], lines),)
+        return () if at is None else (Mend(does, at[0], at[1], at[1], lines),)
 
-    def put_after(self, row: int, words: str, line: Count) -> tuple[Mend, ...]:
+    def put_after(self, row: int, does: Message, line: Count) -> tuple[Mend, ...]:
         """The mend that puts a count after a row's."""
         at = self._line(row)
-        return () if at is None else (Mend(words, at[0], at[1] + 1, at[1] + 1, (line,)),)
+        return () if at is None else (Mend(does, at[0], at[1] + 1, at[1] + 1, (line,)),)
 
     def found(
         self,
         rule_id: str,
         row: int,
-        message: str,
         *,
+        which: str = "",
         measured: float | None = None,
         limit: float | None = None,
         unit: str = "",
         side: Side | None = None,
-        mend: str = "",
         mends: tuple[Mend, ...] = (),
         at: tuple[str | None, int] | None = None,
         severity: Severity | None = None,
+        **fields: Value,
     ) -> Finding:
-        """A finding of a rule at a row, with the school's words; *at* overrides the posture and count it names,
-        *severity* how grave the rule usually is."""
+        """A finding of a rule at a row. which: what tells it from others of the rule; *at* overrides the posture and
+        count it names, *severity* how grave the rule usually is; fields: what else its sentences speak of."""
         setting = self.form.school.rules[rule_id]
         posture, count = at or (self.trace.posture(row), int(self.trace.counts[row]))
         return Finding(
-            rule_id, severity or RULES[rule_id].severity, posture, count, row, message, measured, limit, unit, side,
-            setting.why, setting.caution, mend, mends,
+            rule_id, severity or RULES[rule_id].severity, posture, count, row,
+            f"{rule_id}.{which}" if which else rule_id, measured, limit, unit, side, setting.why, setting.caution,
+            tuple(fields.items()), mends,
         )  # fmt: skip
 
 
 @record
 class Rule:
-    """A registered rule: its id, how serious what it finds is, what that is in words, and the function that finds it.
+    """A registered rule: its id, how serious what it finds is, and the function that finds it.
 
     whole: it needs the whole form; other rules look at a posture and the pose it begins in, so that a posture that
     has not changed need not be judged again. seat: its notes are of the body and how deep it sits, not of one count,
@@ -183,7 +178,6 @@ class Rule:
 
     id: str
     severity: Severity
-    title: str
     find: Callable[[Case], Iterator[Finding]]
     whole: bool = False
     seat: bool = False
@@ -198,17 +192,15 @@ RULES: dict[str, Rule] = {}
 _Find = Callable[[Case], Iterator[Finding]]
 
 
-def rule(
-    rule_id: str, severity: Severity, title: str, whole: bool = False, seat: bool = False
-) -> Callable[[_Find], _Find]:
-    """Registers a function as the rule *rule_id*. title: what it finds, in a few words; whole, seat: see `Rule`.
+def rule(rule_id: str, severity: Severity, whole: bool = False, seat: bool = False) -> Callable[[_Find], _Find]:
+    """Registers a function as the rule *rule_id*. whole, seat: see `Rule`.
 
     A stop cannot be walked or contradicts itself; a caution can hurt or breaks the school's rule; a note is worth
     knowing.
     """
 
     def register(find: _Find) -> _Find:
-        RULES[rule_id] = Rule(rule_id, severity, title, find, whole, seat)
+        RULES[rule_id] = Rule(rule_id, severity, find, whole, seat)
         return find
 
     return register

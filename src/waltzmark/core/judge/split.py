@@ -7,6 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import message
 from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act
@@ -19,13 +20,13 @@ def _shifted(case: Case, row: int, side: Side, percent: float) -> tuple[Mend, ..
     count = case.count(row)
     old = count.one(act.Shift)
     new = act.Shift(side, percent)
-    words = f"shift {percent:.0f} % onto the {side.word}"
+    does = message("mend.shift", share=percent, foot=side)
     if old is None:
-        return case.put_after(row, words, act.Count((new,)))
-    return case.exchange(row, words, count.exchanged(old, new))
+        return case.put_after(row, does, act.Count((new,)))
+    return case.exchange(row, does, count.exchanged(old, new))
 
 
-@rule("split.forward", "note", "the weight in front", whole=True)
+@rule("split.forward", "note", whole=True)
 def forward(case: Case) -> Iterator[Finding]:
     """A forward stance is loaded otherwise than in this school."""
     trace, body = case.trace, case.body
@@ -49,10 +50,15 @@ def forward(case: Case) -> Iterator[Finding]:
         if abs(share - front) <= within + 1e-6 or trace.crossing[row] or (through and share > front):
             continue
         yield case.found(
-            "split.forward", row, f"the front foot takes {share:.0f} %",
-            measured=share, limit=front, unit="%", side=side,
-            mend=f"this school pours {front:.0f} %, within {within:.0f}", mends=_shifted(case, row, side, front),
-        )  # fmt: skip
+            "split.forward",
+            row,
+            measured=share,
+            limit=front,
+            unit="%",
+            side=side,
+            within=within,
+            mends=_shifted(case, row, side, front),
+        )
 
 
 def _light(case: Case) -> Iterator[tuple[int, Side, float]]:
@@ -65,20 +71,24 @@ def _light(case: Case) -> Iterator[tuple[int, Side, float]]:
             yield row, side, 100 * float(trace.shares[row, side])
 
 
-@rule("split.light", "note", "the light front foot")
+@rule("split.light", "note")
 def light(case: Case) -> Iterator[Finding]:
     """A light front foot carries more than in this school."""
     most = case.limit("split.light", "share")
     for row, side, share in _light(case):
         if share > most + 1e-6:
             yield case.found(
-                "split.light", row, f"the light front foot carries {share:.0f} %",
-                measured=share, limit=most, unit="%", side=side,
-                mend=f"leave at most {most:.0f} % on it", mends=_shifted(case, row, side.other, 100.0 - most),
-            )  # fmt: skip
+                "split.light",
+                row,
+                measured=share,
+                limit=most,
+                unit="%",
+                side=side,
+                mends=_shifted(case, row, side.other, 100.0 - most),
+            )
 
 
-@rule("split.light-contact", "note", "heel or ball of the light foot")
+@rule("split.light-contact", "note")
 def light_contact(case: Case) -> Iterator[Finding]:
     """A light front foot rests on its heel with a square waist, or on its ball with an open one."""
     if case.choice("split.light-contact", "contact") != "waist":
@@ -88,18 +98,22 @@ def light_contact(case: Case) -> Iterator[Finding]:
         away = abs(float(case.body.hip_turns[row, side] - case.body.toe_angles[row, side]))
         want = Contact.HEEL if away > square else Contact.BALL
         if trace.contacts[row, side] != want:
-            waist = "open" if want is Contact.HEEL else "square"
             flat = act.Count((act.Land(side, want),))
             yield case.found(
-                "split.light-contact", row, f"the waist is {waist}, and the light foot rests on its "
-                f"{Contact(int(trace.contacts[row, side])).word}", side=side,
-                measured=away, limit=square, unit="°",
-                mend=f"with the waist {waist} it rests on the {want.word}",
-                mends=case.put_after(row, f"set it on the {want.word}", flat),
-            )  # fmt: skip
+                "split.light-contact",
+                row,
+                which="open" if want is Contact.HEEL else "square",
+                side=side,
+                measured=away,
+                limit=square,
+                unit="°",
+                part=Contact(int(trace.contacts[row, side])),
+                wanted=want,
+                mends=case.put_after(row, message("mend.rest-on", part=want), flat),
+            )
 
 
-@rule("split.even", "note", "even weight", whole=True)
+@rule("split.even", "note", whole=True)
 def even(case: Case) -> Iterator[Finding]:
     """The weight stays evenly shared where the school does not have it."""
     policy, within = case.choice("split.even", "even"), case.limit("split.even", "within")
@@ -111,10 +125,6 @@ def even(case: Case) -> Iterator[Finding]:
     inner = (trace.passage_of > 1) & (trace.passage_of < len(trace.passages) - 1)
     rests = half & inner if policy == "opening and closing" else half & inner & last
     came = np.append(False, ~half[:-1])  # told once, where it becomes even
-    stays = "ends" if policy == "passed through" else "comes to"
+    which = "ends" if policy == "passed through" else ""
     for row in case.rows(rests & (came | (last & ~np.append(False, rests[:-1])))):
-        yield case.found(
-            "split.even", row, f"the weight {stays} 50/50, so that no foot can be moved at once",
-            measured=50.0, limit=50.0 + within, unit="%",
-            mend="favour the foot that stays, so that the other is ready to move",
-        )  # fmt: skip
+        yield case.found("split.even", row, which=which, measured=50.0, limit=50.0 + within, unit="%")

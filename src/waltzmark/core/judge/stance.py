@@ -10,6 +10,7 @@ import numpy as np
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.units import Length
 from waltzmark.core.body.body import LEAST_BEND
 from waltzmark.core.body.reach import longest_empty_length
@@ -35,7 +36,7 @@ def last_step(case: Case, row: int) -> tuple[int, act.Step] | None:
     return None
 
 
-def sized(case: Case, row: int, words: str, length: float | None, width: float | None) -> tuple[Mend, ...]:
+def sized(case: Case, row: int, does: Message, length: float | None, width: float | None) -> tuple[Mend, ...]:
     """The mend that gives the last step to a facing another length or width, cm; None leaves it as walked."""
     found = last_step(case, row)
     if found is None or not isinstance(found[1].place, act.Faced):
@@ -49,7 +50,7 @@ def sized(case: Case, row: int, words: str, length: float | None, width: float |
         place = replace(place, width=wide)
     else:
         place = replace(place, length=Length(float(round(own_length if length is None else length))), width=wide)
-    return case.exchange(at, words, case.count(at).exchanged(step, replace(step, place=place)))
+    return case.exchange(at, does, case.count(at).exchanged(step, replace(step, place=place)))
 
 
 def _good_width(case: Case) -> float:
@@ -57,7 +58,7 @@ def _good_width(case: Case) -> float:
     return 100 * case.form.school.stances["bow"].width_metres(case.form.body)
 
 
-@rule("stance.narrow", "caution", "a narrow stance", whole=True)
+@rule("stance.narrow", "caution", whole=True)
 def narrow(case: Case) -> Iterator[Finding]:
     """The heel lines of a stance of some length lie too close together, or on one line."""
     trace = case.trace
@@ -74,29 +75,35 @@ def narrow(case: Case) -> Iterator[Finding]:
     good = _good_width(case)
     for row in case.rows(case.firsts(judged & wrong & ~trace.crossing)):
         yield case.found(
-            "stance.narrow", row,
-            f"the heels stand {case.cm(float(width[row]))} apart across a stance {case.cm(float(length[row]))} long",
-            measured=float(width[row]), limit=float(least[row]), unit="cm",
-            mend=f"widen the step: turn the waist first, or give it a width, such as {length[row]:.0f}x{good:.0f}",
-            mends=sized(case, row, f"widen the step to {case.cm(good)}", None, good),
-        )  # fmt: skip
+            "stance.narrow",
+            row,
+            measured=float(width[row]),
+            limit=float(least[row]),
+            unit="cm",
+            length=float(length[row]),
+            size=f"{length[row]:.0f}x{good:.0f}",
+            mends=sized(case, row, message("mend.widen", width=good), None, good),
+        )
 
 
-@rule("stance.crossed", "caution", "feet crossed by accident", whole=True)
+@rule("stance.crossed", "caution", whole=True)
 def crossed(case: Case) -> Iterator[Finding]:
     """The feet have changed sides without the score saying cross."""
     trace, good = case.trace, _good_width(case)
     width, limit = 100 * trace.sizes[:, 1], case.limit("stance.crossed", "width")
     for row in case.rows(case.landed & (width < limit - 1e-6) & ~trace.crossing):
         yield case.found(
-            "stance.crossed", row, f"the heels have crossed by {case.cm(-float(width[row]))}",
-            measured=float(width[row]), limit=limit, unit="cm",
-            mend="write cross if it is meant, else curve the foot in and out and widen the step",
-            mends=sized(case, row, f"widen the step to {case.cm(good)}", None, good),
-        )  # fmt: skip
+            "stance.crossed",
+            row,
+            measured=float(width[row]),
+            limit=limit,
+            unit="cm",
+            over=-float(width[row]),
+            mends=sized(case, row, message("mend.widen", width=good), None, good),
+        )
 
 
-@rule("stance.wide", "note", "a wide stance", whole=True)
+@rule("stance.wide", "note", whole=True)
 def wide(case: Case) -> Iterator[Finding]:
     """A stance is wider than the school lets any be."""
     trace = case.trace
@@ -104,13 +111,16 @@ def wide(case: Case) -> Iterator[Finding]:
     width, good = 100 * trace.sizes[:, 1], _good_width(case)
     for row in case.rows(case.taken & (width > most + 0.5)):
         yield case.found(
-            "stance.wide", row, f"the heels stand {case.cm(float(width[row]))} apart",
-            measured=float(width[row]), limit=most, unit="cm", mend="bring the foot in closer",
-            mends=sized(case, row, f"narrow the step to {case.cm(good)}", None, good),
-        )  # fmt: skip
+            "stance.wide",
+            row,
+            measured=float(width[row]),
+            limit=most,
+            unit="cm",
+            mends=sized(case, row, message("mend.narrow", width=good), None, good),
+        )
 
 
-@rule("stance.long", "caution", "a long stance", whole=True)
+@rule("stance.long", "caution", whole=True)
 def long(case: Case) -> Iterator[Finding]:
     """A stance is longer than the knees could set down empty however deep they went, or than a leg that carries."""
     trace, body = case.trace, case.form.body
@@ -130,26 +140,30 @@ def long(case: Case) -> Iterator[Finding]:
         np.array([longest_empty_length(body, body.deepest, float(each)) for each in wide])[at] if len(rows) else ()
     )
     for row in case.rows(torn):
-        far = 100 * float(apart[row])
+        shorter = 0.8 * float(length[row])
         yield case.found(
-            "stance.long", row,
-            f"the heels are {case.cm(far)} apart, and a leg that carries cannot reach its foot", measured=far,
-            unit="cm", mend="shorten the step, or move the weight before the pelvis turns",
-            mends=sized(case, row, f"shorten the step to {case.cm(0.8 * float(length[row]))}", 0.8 * length[row], None),
-        )  # fmt: skip
+            "stance.long",
+            row,
+            which="torn",
+            measured=100 * float(apart[row]),
+            unit="cm",
+            mends=sized(case, row, message("mend.shorten", length=shorter), shorter, None),
+        )
     for row, reach in zip(rows.tolist(), longest, strict=True):
         most = 100 * share * float(reach)
         if row and length[row] > most + 0.5:
             yield case.found(
-                "stance.long", row,
-                f"the stance is {case.cm(float(length[row]))} long, and bending {body.deepest:.0f}° would allow "
-                f"{case.cm(most)}",
-                measured=float(length[row]), limit=most, unit="cm", mend="shorten the step",
-                mends=sized(case, row, f"shorten the step to {case.cm(most)}", most, None),
-            )  # fmt: skip
+                "stance.long",
+                row,
+                measured=float(length[row]),
+                limit=most,
+                unit="cm",
+                bend=body.deepest,
+                mends=sized(case, row, message("mend.shorten", length=most), most, None),
+            )
 
 
-@rule("stance.rear-angle", "note", "the angle of the rear foot")
+@rule("stance.rear-angle", "note")
 def rear_angle(case: Case) -> Iterator[Finding]:
     """In a forward stance that has settled, the rear foot points elsewhere than the school has it."""
     trace, body = case.trace, case.body
@@ -171,21 +185,20 @@ def rear_angle(case: Case) -> Iterator[Finding]:
         turn = Toward(over > 0, abs(round(2 * over) / 2))
         pivot = act.Count((act.Pivot(rear, part, turn),))  # type: ignore[arg-type]
         yield case.found(
-            "stance.rear-angle", row, f"the rear foot points {_out_words(out)}",
-            measured=out, limit=angle, unit="°", side=rear,
-            mend=f"let the rear foot follow to {angle:.0f}°, within {within:.0f}°",
-            mends=case.put_after(row, f"turn the rear foot to {angle:.0f}° on its {part}", pivot),
-        )  # fmt: skip
+            "stance.rear-angle",
+            row,
+            which="ahead" if abs(out) < 0.5 else "" if out > 0 else "inward",
+            measured=out,
+            limit=angle,
+            unit="°",
+            side=rear,
+            turned=abs(out),
+            within=within,
+            mends=case.put_after(row, message("mend.rear-foot", angle=angle, part=part), pivot),
+        )
 
 
-def _out_words(out: float) -> str:
-    """How far a rear foot points out of the front, in words."""
-    if abs(out) < 0.5:
-        return "straight ahead"
-    return f"{abs(out):.0f}° {'out of the front' if out > 0 else 'inward, across the front'}"
-
-
-@rule("stance.heel-floats", "caution", "a rear heel in the air")
+@rule("stance.heel-floats", "caution")
 def heel_floats(case: Case) -> Iterator[Finding]:
     """In a loaded forward stance that has settled, the rear foot stands on its ball only and carries."""
     trace, body = case.trace, case.body
@@ -198,15 +211,17 @@ def heel_floats(case: Case) -> Iterator[Finding]:
         side = Side(int(rear[row]))
         flat = act.Count((act.Land(side, Contact.FLAT),))
         yield case.found(
-            "stance.heel-floats", row, f"the {side.word} heel is off the floor while that foot carries "
-            f"{carried[row]:.0f} %",
-            measured=float(carried[row]), limit=share, unit="%", side=side,
-            mend="set the rear heel down, or leave nothing on that foot",
-            mends=case.put_after(row, "set the rear heel down", flat),
-        )  # fmt: skip
+            "stance.heel-floats",
+            row,
+            measured=float(carried[row]),
+            limit=share,
+            unit="%",
+            side=side,
+            mends=case.put_after(row, message("mend.heel-down"), flat),
+        )
 
 
-@rule("stance.overlap", "caution", "soles on each other")
+@rule("stance.overlap", "caution")
 def overlap(case: Case) -> Iterator[Finding]:
     """The soles stand on each other."""
     trace = case.trace
@@ -215,10 +230,8 @@ def overlap(case: Case) -> Iterator[Finding]:
     moved = (trace.move_kinds != 0).any(axis=1)
     for row in case.rows(moved & (trace.contacts > 0).all(axis=1) & (apart < share * breadth)):
         yield case.found(
-            "stance.overlap", row, f"the soles overlap: their middle lines come within {case.cm(100 * apart[row])}",
-            measured=100 * float(apart[row]), limit=100 * share * breadth, unit="cm",
-            mend="set the foot down further away, or turn it less",
-        )  # fmt: skip
+            "stance.overlap", row, measured=100 * float(apart[row]), limit=100 * share * breadth, unit="cm"
+        )
 
 
 def axes_apart(case: Case, heels: Floats, headings: Floats, others: Floats, other_headings: Floats) -> Floats:
@@ -236,7 +249,7 @@ def axes_apart(case: Case, heels: Floats, headings: Floats, others: Floats, othe
     return np.asarray(np.sqrt((away**2).sum(axis=-1)).min(axis=(-2, -1)))
 
 
-@rule("stance.low-held", "caution", "low for long", whole=True)
+@rule("stance.low-held", "caution", whole=True)
 def low_held(case: Case) -> Iterator[Finding]:
     """A low stance is held for long."""
     trace = case.trace
@@ -247,21 +260,15 @@ def low_held(case: Case) -> Iterator[Finding]:
     for first, after in edges.reshape(-1, 2).tolist():
         held = float(trace.beats[first:after].sum())
         if held > beats + 1e-6:
-            sink = float(trace.sinks[first])
             yield case.found(
-                "stance.low-held", first, f"from here the knees stay bent {sink:.0f}° for {held:.0f} beats",
-                measured=held, limit=beats, unit="beats", mend="rise in between: sink less for some counts",
-            )  # fmt: skip
+                "stance.low-held", first, measured=held, limit=beats, unit="beats", bend=float(trace.sinks[first])
+            )
 
 
-@rule("stance.opening", "note", "the opening stance", whole=True)
+@rule("stance.opening", "note", whole=True)
 def opening(case: Case) -> Iterator[Finding]:
     """The form opens otherwise than this school does."""
     asked, has = case.choice("stance.opening", "opening"), case.form.opening.name
     if has != asked and len(case.trace) > 1:
-        names = {"together": "feet together", "vee": "heels together and toes open", "shoulder": "shoulder width",
-                 "hip": "hip width", "": "feet placed freely"}  # fmt: skip
-        yield case.found(
-            "stance.opening", 0, f"the form opens with {names[has]}, this school with {names[asked]}",
-            mend=f'set opening = "{asked}"',
-        )  # fmt: skip
+        opened, wanted = message(f"opening.{has or 'free'}"), message(f"opening.{asked}")
+        yield case.found("stance.opening", 0, opened=opened, wanted=wanted, name=asked)

@@ -10,6 +10,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import along_across, heading_difference, heading_differences
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import message
 from waltzmark.core.body.body import sided
 from waltzmark.core.body.gap import gaps
 from waltzmark.core.body.reach import least_bends, longest_empty_length
@@ -24,7 +25,7 @@ from waltzmark.core.walk.swing import SAMPLES
 __all__: list[str] = []
 
 
-@rule("step.reach", "caution", "a step beyond reach")
+@rule("step.reach", "caution")
 def reach(case: Case) -> Iterator[Finding]:
     """A step goes further than the foot can be laid down empty at the bend of the standing knee: a note where that
     knee could bend so far, a caution where it could not."""
@@ -46,17 +47,19 @@ def reach(case: Case) -> Iterator[Finding]:
             if bend <= has + slack + 1e-6:
                 continue
             far = 100 * float(np.hypot(*(trace.heels[row, side] - trace.heels[row, support])))
-            asks = f"asks for {bend:.0f}° of knee bend" if math.isfinite(bend) else "is beyond any bend"
-            words = f"the {side.word} foot lands {case.cm(far)} away, which {asks}; the knee bends {has:.0f}°"
-            if math.isfinite(bend) and bend > most:
-                words += f", and this body bends {most:.0f}°"
             yield case.found(
-                "step.reach", row, words,
-                measured=bend if math.isfinite(bend) else None, limit=has, unit="°", side=side,
+                "step.reach",
+                row,
+                which="never" if not math.isfinite(bend) else "most" if bend > most + 1e-6 else "",
+                measured=bend if math.isfinite(bend) else None,
+                limit=has,
+                unit="°",
+                side=side,
+                far=far,
+                most=most,
                 severity="note" if bend <= most + 1e-6 else None,
-                mend="sink more before the step, or shorten it",
                 mends=_nearer(case, row, side, bend, has),
-            )  # fmt: skip
+            )
 
 
 def _nearer(case: Case, row: int, side: Side, bend: float, has: float) -> tuple[Mend, ...]:
@@ -67,11 +70,11 @@ def _nearer(case: Case, row: int, side: Side, bend: float, has: float) -> tuple[
         sink = act.Sink(float(deep))
         old = count.one(act.Sink)
         changed = count.exchanged(old, sink) if old else replace(count, actions=(sink, *count.actions))
-        mends += case.exchange(row, f"sink to {deep}° for this step", changed)
+        mends += case.exchange(row, message("mend.sink-for-step", bend=deep), changed)
     length, width = (float(v) for v in case.trace.sizes[row])
     best = _longest(case, row, side, has)
     if best is not None and best < length:
-        mends += sized(case, row, f"shorten the step to {case.cm(100 * best)}, within reach", 100 * best, 100 * width)
+        mends += sized(case, row, message("mend.within-reach", length=100 * best), 100 * best, 100 * width)
     return mends
 
 
@@ -89,7 +92,7 @@ def _longest(case: Case, row: int, side: Side, bend: float) -> float | None:
     return math.floor(100.0 * found) / 100.0 if found > 0.05 else None
 
 
-@rule("step.landing", "note", "the part a step lands on")
+@rule("step.landing", "note")
 def landing(case: Case) -> Iterator[Finding]:
     """A foot lands on another part than it does in this school."""
     trace, body = case.trace, case.body
@@ -109,16 +112,16 @@ def landing(case: Case) -> Iterator[Finding]:
             continue
         if ahead and has == "ball" and _stays_light(case, row, side):
             continue  # a light stance on the ball, not a step that landed on another part
-        way = "ahead" if ahead else "back"
         changed = case.count(row).exchanged(step, replace(step, land=Contact.of(want)))
         yield case.found(
-            "step.landing", row, f"the {side.word} foot lands {way} {_on(has)}, in this school {_on(want)}",
-            side=side, mend=f"land {_on(want)}", mends=case.exchange(row, f"land {_on(want)}", changed),
-        )  # fmt: skip
-
-
-def _on(part: str) -> str:
-    return "flat" if part == "flat" else f"on the {part}"
+            "step.landing",
+            row,
+            which="ahead" if ahead else "back",
+            side=side,
+            part=has,
+            wanted=want,
+            mends=case.exchange(row, message("mend.land-on", part=want), changed),
+        )
 
 
 def _stays_light(case: Case, row: int, side: Side) -> bool:
@@ -127,7 +130,7 @@ def _stays_light(case: Case, row: int, side: Side) -> bool:
     return bool((case.trace.shares[row : settled + 1, side] < 0.45).all())
 
 
-@rule("step.order", "note", "turn and step in another order")
+@rule("step.order", "note")
 def order(case: Case) -> Iterator[Finding]:
     """The waist turns before, with or after a step in another order than this school's."""
     trace, body = case.trace, case.body
@@ -143,33 +146,27 @@ def order(case: Case) -> Iterator[Finding]:
             continue
         to_go, gone = float(left[row]), float(turn[row] - after[row])
         if way == "turn first" and to_go > limit + 1e-6:
-            words, measured = f"when the foot leaves, the waist has still {to_go:.0f}° to turn", to_go
-            mend = "turn the waist part of the way first, then step, then turn a little more"
+            which, measured = "turn-first", to_go
         elif way == "step first" and gone > limit + 1e-6:
-            words, measured = f"the waist has turned {gone:.0f}° before the weight is poured", gone
-            mend = "step, pour, and turn last"
+            which, measured = "step-first", gone
         elif way == "together" and float(after[row]) > limit + 1e-6:
-            words, measured = f"the foot lands and the waist has still {after[row]:.0f}° to turn", float(after[row])
-            mend = "let waist and foot turn in the same count"
+            which, measured = "together", float(after[row])
         else:
             continue
-        yield case.found("step.order", row, words, measured=measured, limit=limit, unit="°", side=side, mend=mend)
+        yield case.found("step.order", row, which=which, measured=measured, limit=limit, unit="°", side=side)
 
 
-@rule("step.cross-again", "caution", "crossing twice", whole=True)
+@rule("step.cross-again", "caution", whole=True)
 def cross_again(case: Case) -> Iterator[Finding]:
     """Two crossing steps in a row."""
     trace, stepped = case.trace, case.body.steps.any(axis=1)
     rows = np.flatnonzero(stepped)
     crossed = trace.crossing[rows] & (trace.sizes[rows, 1] < 0)
     for row in rows[1:][crossed[1:] & crossed[:-1]].tolist():
-        yield case.found(
-            "step.cross-again", row, "this is the second crossing step in a row", measured=2.0, limit=1.0,
-            unit="crossing steps", mend="open the stance with a step in between; a count may have been missed",
-        )  # fmt: skip
+        yield case.found("step.cross-again", row, measured=2.0, limit=1.0, unit="crossing steps")
 
 
-@rule("step.swing", "caution", "a foot through the other")
+@rule("step.swing", "caution")
 def swing(case: Case) -> Iterator[Finding]:
     """The swinging foot runs into the standing one."""
     trace = case.trace
@@ -193,17 +190,14 @@ def swing(case: Case) -> Iterator[Finding]:
             mends: tuple[Mend, ...] = ()
             if step is not None and step.via is not None:
                 mends = case.exchange(
-                    row, "lead the foot round by itself", case.count(row).exchanged(step, replace(step, via=None))
+                    row, message("mend.own-way"), case.count(row).exchanged(step, replace(step, via=None))
                 )
             yield case.found(
-                "step.swing", row,
-                f"on its way the {side.word} foot runs {case.cm(-100 * least)} into the standing one",
-                measured=-100 * least, limit=100 * limit, unit="cm", side=side,
-                mend="lead it around: via close, via front or via behind, or step in two counts", mends=mends,
-            )  # fmt: skip
+                "step.swing", row, measured=-100 * least, limit=100 * limit, unit="cm", side=side, mends=mends
+            )
 
 
-@rule("step.flow", "note", "beginning on a loaded foot", whole=True)
+@rule("step.flow", "note", whole=True)
 def flow(case: Case) -> Iterator[Finding]:
     """A posture begins by moving a foot that the one before left loaded."""
     trace, body = case.trace, case.body
@@ -218,8 +212,12 @@ def flow(case: Case) -> Iterator[Finding]:
         shift = act.Count((act.Shift(side.other, 100.0),))
         before = case.form.posture(trace.posture(row - 1) or "").title
         yield case.found(
-            "step.flow", row, f"{before} ends with {share:.0f} % on the {side.word} foot, and this posture begins by "
-            "moving it", measured=share, limit=most, unit="%", side=side,
-            mend="pour onto the other foot at the end of the posture before, or first of all here",
-            mends=case.put_before(row, f"begin with all on the {side.other.word}", shift),
-        )  # fmt: skip
+            "step.flow",
+            row,
+            measured=share,
+            limit=most,
+            unit="%",
+            side=side,
+            before=before,
+            mends=case.put_before(row, message("mend.begin-on", foot=side.other), shift),
+        )

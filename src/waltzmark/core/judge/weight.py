@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
+from waltzmark.core.base.messages import message
 from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act
@@ -19,7 +20,7 @@ def _problems(case: Case, rule_id: str) -> Iterator[tuple[int, Problem]]:
             yield row, problem
 
 
-@rule("weight.loaded-lift", "stop", "lifting a loaded foot")
+@rule("weight.loaded-lift", "stop")
 def loaded_lift(case: Case) -> Iterator[Finding]:
     """A foot is stepped with or lifted while it carries weight; a relaxed foot weighs a little."""
     limit, little = case.limits("weight.loaded-lift", "share", "little")
@@ -29,39 +30,35 @@ def loaded_lift(case: Case) -> Iterator[Finding]:
         if share >= little - 1e-6:
             foot, other = problem.side, problem.side.other
             yield case.found(
-                "weight.loaded-lift", row, f"the {foot.word} foot is lifted while it carries {share:.0f} %",
-                measured=share, limit=limit, unit="%", side=foot, severity=None if share >= limit - 1e-6 else "note",
-                mend=f"pour the weight onto the {other.word} first: shift {other.letter} 100",
+                "weight.loaded-lift",
+                row,
+                measured=share,
+                limit=limit,
+                unit="%",
+                side=foot,
+                severity=None if share >= limit - 1e-6 else "note",
                 mends=case.put_before(
-                    row, f"pour onto the {other.word} first", act.Count((act.Shift(other, 100.0),))
+                    row, message("mend.shift-first", foot=other), act.Count((act.Shift(other, 100.0),))
                 ),
-            )  # fmt: skip
+            )
 
 
-@rule("weight.in-air", "stop", "weight on a foot in the air")
+@rule("weight.in-air", "stop")
 def weight_in_air(case: Case) -> Iterator[Finding]:
     """Weight is put on a foot that is not on the floor."""
     for row, problem in _problems(case, "weight.in-air"):
         assert problem.side is not None and problem.value is not None
-        yield case.found(
-            "weight.in-air", row,
-            f"{100 * problem.value:.0f} % is put on the {problem.side.word} foot, which is in the air",
-            measured=100 * problem.value, limit=0.0, unit="%", side=problem.side,
-            mend=f"set the foot down before: flat {problem.side.letter}, or step {problem.side.letter} …",
-        )  # fmt: skip
+        yield case.found("weight.in-air", row, measured=100 * problem.value, limit=0.0, unit="%", side=problem.side)
 
 
-@rule("weight.both-in-air", "stop", "both feet in the air")
+@rule("weight.both-in-air", "stop")
 def both_in_air(case: Case) -> Iterator[Finding]:
     """Neither foot is on the floor."""
     for row, _ in _problems(case, "weight.both-in-air"):
-        yield case.found(
-            "weight.both-in-air", row, "both feet leave the floor", measured=2.0, limit=1.0, unit="feet in the air",
-            mend="make two counts of it: set one foot down before the other moves",
-        )  # fmt: skip
+        yield case.found("weight.both-in-air", row, measured=2.0, limit=1.0, unit="feet in the air")
 
 
-@rule("weight.falling-step", "caution", "falling into a step")
+@rule("weight.falling-step", "caution")
 def falling_step(case: Case) -> Iterator[Finding]:
     """A foot is loaded in the very count it lands in."""
     limit = case.limit("weight.falling-step", "share")
@@ -70,12 +67,14 @@ def falling_step(case: Case) -> Iterator[Finding]:
         share = 100 * problem.value
         if share > limit + 1e-6:
             yield case.found(
-                "weight.falling-step", row,
-                f"the {problem.side.word} foot lands and takes {share:.0f} % in the same count: "
-                "the body falls into the step",
-                measured=share, limit=limit, unit="%", side=problem.side,
-                mend="step in one count and shift in the next", mends=_apart(case, row),
-            )  # fmt: skip
+                "weight.falling-step",
+                row,
+                measured=share,
+                limit=limit,
+                unit="%",
+                side=problem.side,
+                mends=_apart(case, row),
+            )
 
 
 def _apart(case: Case, row: int) -> tuple[Mend, ...]:
@@ -83,10 +82,10 @@ def _apart(case: Case, row: int) -> tuple[Mend, ...]:
     count = case.count(row)
     shifts = tuple(action for action in count.actions if isinstance(action, act.Shift))
     rest = tuple(action for action in count.actions if not isinstance(action, act.Shift))
-    return case.exchange(row, "step first, pour in a count of its own", replace(count, actions=rest), act.Count(shifts))
+    return case.exchange(row, message("mend.step-first"), replace(count, actions=rest), act.Count(shifts))
 
 
-@rule("score.unread", "stop", "a line that cannot be read", whole=True)
+@rule("score.unread", "stop", whole=True)
 def unread(case: Case) -> Iterator[Finding]:
     """A line that could not be read, and so was not walked."""
     trace = case.trace
@@ -98,23 +97,25 @@ def unread(case: Case) -> Iterator[Finding]:
             row += line.moves
             if (text := line.unread) is not None:
                 yield case.found(
-                    "score.unread", max(row, 0),
-                    f"“{text.text}” is not walked: at character {text.column}, {text.advice}",
-                    at=(passage.posture, row - int(start) + 1), mend="write the line anew",
-                )  # fmt: skip
+                    "score.unread",
+                    max(row, 0),
+                    at=(passage.posture, row - int(start) + 1),
+                    text=text.text,
+                    column=text.column,
+                    advice=text.advice,
+                )
 
 
-@rule("score.contradiction", "stop", "a count that contradicts itself")
+@rule("score.contradiction", "stop")
 def contradiction(case: Case) -> Iterator[Finding]:
     """Two actions of one count ask for different things."""
     for row, problem in _problems(case, "score.contradiction"):
-        of = f"the {problem.side.word} foot's {problem.about}" if problem.side is not None else f"the {problem.about}"
-        words = (
-            "hold stands beside something that moves"
-            if problem.about == "hold"
-            else f"{of} is given twice in one count"
-        )
         yield case.found(
-            "score.contradiction", row, words, measured=2.0, limit=1.0, unit="actions", side=problem.side,
-            mend="keep one of them, or write two counts",
-        )  # fmt: skip
+            "score.contradiction",
+            row,
+            which=problem.about,
+            measured=2.0,
+            limit=1.0,
+            unit="actions",
+            side=problem.side,
+        )

@@ -7,6 +7,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, datetime
 
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.practice.entries import Entry, WhichSide
@@ -148,8 +149,8 @@ class Advice:
     """What to do next, and why. posture: its id, empty where it is about none."""
 
     posture: str
-    words: str
-    why: str
+    what: Message
+    why: Message
 
 
 def advice(form: Form, entries: Sequence[Entry], today: date) -> tuple[Advice, ...]:
@@ -162,27 +163,28 @@ def advice(form: Form, entries: Sequence[Entry], today: date) -> tuple[Advice, .
     if last_hurt is not None and (today - last_hurt.when.date()).days < _LONG:
         name = titles.get(last_hurt.posture, last_hurt.title)
         found.append(Advice(
-            last_hurt.posture if last_hurt.posture in titles else "", f"Leave {name or 'it'} be, and ask about it",
-            f"it hurt on {last_hurt.day}; a physician or physiotherapist knows more",
+            last_hurt.posture if last_hurt.posture in titles else "",
+            message("advice.rest", title=name) if name else message("advice.rest.it"),
+            message("advice.hurt", day=last_hurt.day),
         ))  # fmt: skip
     done = [each for each in worked(own, form) if each.posture in titles]
     often = [each for each in done if each.entries >= _OFTEN and each.missing > 0]
     if often:
         most = max(often, key=lambda each: (each.missing, each.missed))
-        side = f" ({most.side} side)" if most.side else ""
-        found.append(Advice(
-            most.posture, f"{titles[most.posture]}{side}", f"missed or off in {most.missed} of {most.entries}"
-        ))  # fmt: skip
+        kind = f"advice.posture.{most.side}" if most.side else "advice.posture"
+        why = message("advice.missed", missed=most.missed, entries=most.entries)
+        found.append(Advice(most.posture, message(kind, title=titles[most.posture]), why))
     sides = left_right(each for each in own if each.kind in _PRACTISED)
     left, right = sides["left"], sides["right"]
     if min(left.entries, right.entries) >= _OFTEN and abs(left.missing - right.missing) > _WEAK:
         weak = "left" if left.missing > right.missing else "right"
-        shares = " against ".join(f"{100 * each:.0f} %" for each in sorted((left.missing, right.missing), reverse=True))
-        found.append(Advice("", f"The {weak} side", f"missed or off in {shares} of its entries"))
+        worse, better = sorted((100 * left.missing, 100 * right.missing), reverse=True)
+        why = message("advice.weaker", here=worse, there=better)
+        found.append(Advice("", message(f"advice.side.{weak}"), why))
     elif left.reps + right.reps >= 2 * _OFTEN and min(left.reps, right.reps) < _OFTEN:
         less = "left" if left.reps < right.reps else "right"
-        found.append(Advice("", f"The {less} side", f"{min(left.reps, right.reps)} repetitions against "
-                                                   f"{max(left.reps, right.reps)}"))  # fmt: skip
+        why = message("advice.less", n=min(left.reps, right.reps), other=max(left.reps, right.reps))
+        found.append(Advice("", message(f"advice.side.{less}"), why))
     last: dict[str, datetime] = {}
     for each in done:
         last[each.posture] = max(each.last, last.get(each.posture, each.last))
@@ -190,9 +192,10 @@ def advice(form: Form, entries: Sequence[Entry], today: date) -> tuple[Advice, .
         oldest = min(last, key=lambda name: last[name])
         days = (today - last[oldest].date()).days
         if days >= _LONG:
-            found.append(Advice(oldest, titles[oldest], f"not done for {days} days"))
+            why = message("advice.long-ago", n=days)
+            found.append(Advice(oldest, message("advice.posture", title=titles[oldest]), why))
     never = [posture.id for posture in form.postures if posture.id not in last]
     if never:
-        why = "never done yet" if len(never) == 1 else f"never done yet, nor are {len(never) - 1} others"
-        found.append(Advice(never[0], titles[never[0]], why))
+        why = message("advice.never") if len(never) == 1 else message("advice.never.others", n=len(never) - 1)
+        found.append(Advice(never[0], message("advice.posture", title=titles[never[0]]), why))
     return tuple(found)

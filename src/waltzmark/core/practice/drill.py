@@ -66,7 +66,7 @@ class Done:
         """The repetition that was due, done; one that hurts ends the drill. Raises WaltzmarkError when it is over."""
         rep = self.next
         if rep is None:
-            raise WaltzmarkError("this drill is over")
+            raise WaltzmarkError("drill.over")
         entry = Entry(
             when, "drill", person, form.title, rep.postures[0], _title(form, rep.postures), rep.side, rep.heading, 1,
             minutes, passage_words(rep.postures), outcome=outcome, note=note,
@@ -100,10 +100,10 @@ def drill_for(
     turn apart. Raises WaltzmarkError.
     """
     if not 1 <= each <= MOST_REPS:
-        raise WaltzmarkError(f"a drill has 1 to {MOST_REPS} repetitions a side, not {each}")
+        raise WaltzmarkError("drill.reps", most=MOST_REPS, n=each)
     chains = [tuple(chain) for chain in (postures, other) if chain]
     if not chains:
-        raise WaltzmarkError("choose what is to be drilled")
+        raise WaltzmarkError("drill.nothing")
     sides = sides_of_form(form, trace)
     named: list[WhichSide] = [sides[chain[0]] if len(chain) == 1 else "" for chain in chains]
     if len(chains) == 2 and (not named[0] or named[0] == named[1]):

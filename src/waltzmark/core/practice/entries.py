@@ -7,7 +7,7 @@ from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Literal, get_args
 
-from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.errors import WaltzmarkError, quoted
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
@@ -72,22 +72,22 @@ class Entry:
 
     def __post_init__(self) -> None:
         if self.when.tzinfo is None:
-            raise EntryError("an entry's time needs its time zone")
+            raise EntryError("entry.zone")
         if self.kind not in KINDS:
-            raise EntryError(f"there is no practice of the kind {self.kind!r}; there are {', '.join(KINDS)}")
+            raise EntryError("entry.kind", kind=quoted(self.kind), known=tuple(KINDS))
         if self.outcome not in OUTCOMES:
-            raise EntryError(f"an entry ends {', '.join(OUTCOMES)}, not {self.outcome!r}")
+            raise EntryError("entry.outcome", outcome=quoted(self.outcome), known=tuple(OUTCOMES))
         if self.side not in ("", "left", "right"):
-            raise EntryError(f"a side is left or right, not {self.side!r}")
+            raise EntryError("entry.side", side=quoted(self.side))
         for name in ("person", "form", "posture", "title", "what", "unit", "note"):
             if len(getattr(self, name)) > _LONGEST:
-                raise EntryError(f"{name} has more than {_LONGEST} characters")
+                raise EntryError("entry.long", name=name, most=_LONGEST)
         for name in ("heading", "reps", "minutes", "measured", "planned"):
             value = getattr(self, name)
             if value is not None and not -_MOST < value < _MOST:  # which no nan is
-                raise EntryError(f"{name} is no figure that was measured: {value}")
+                raise EntryError("entry.figure", name=name, value=quoted(value))
         if self.reps < 0 or self.minutes < 0:
-            raise EntryError("repetitions and minutes are not below 0")
+            raise EntryError("entry.below")
 
     @property
     def off(self) -> float | None:

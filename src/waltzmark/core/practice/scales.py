@@ -10,6 +10,9 @@ import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import record
 
 __all__ = ["BIAS_AFTER", "LEVEL", "Band", "Bias", "Holding", "Person", "Reading", "bias_of", "share_of"]
@@ -32,9 +35,9 @@ class Reading:
     def __post_init__(self) -> None:
         for value in (self.left, self.right):
             if value is not None and not -1.0 <= value <= _MOST:  # which no nan is
-                raise ValueError(f"a plate reads 0 to {_MOST:.0f} kg, not {value}")
+                raise WaltzmarkError("scale.reading", most=_MOST, value=value)
         if not math.isfinite(self.t):
-            raise ValueError("a reading needs its time")
+            raise WaltzmarkError("scale.time")
 
 
 def share_of(reading: Reading, mass: float) -> float | None:
@@ -97,11 +100,9 @@ class Bias:
     readings: int
 
     @property
-    def words(self) -> str:
-        side = "left" if self.percent > 0 else "right"
-        return (
-            f"You put about {abs(self.percent):.0f} % more on the {side} than you mean to ({self.readings} readings)."
-        )
+    def message(self) -> Message:
+        side = Side.LEFT if self.percent > 0 else Side.RIGHT
+        return message("scale.bias", by=abs(self.percent), side=side, n=self.readings)
 
 
 def bias_of(found: Sequence[tuple[float, float]]) -> Bias | None:

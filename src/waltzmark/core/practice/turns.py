@@ -11,6 +11,7 @@ from collections.abc import Iterable
 from typing import Literal
 
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import record
 from waltzmark.core.practice.entries import Entry
 
@@ -30,7 +31,7 @@ class Offer:
     way: Way
     degrees: float
     measures: int
-    why: str
+    why: Message
 
 
 def turn_name(side: Side, way: Way) -> str:
@@ -52,8 +53,7 @@ def offered(entries: Iterable[Entry], side: Side, way: Way, known: float) -> Off
     last = [float(each.measured or 0.0) for each in found[-_LAST:]]
     smaller = statistics.median(last)
     if smaller < known - _SEEN:
-        words = f"the last {len(last)} measures" if len(last) > 1 else "the last measure"
-        return Offer(side, way, smaller, len(last), f"{words} came to {smaller:.0f}°, not {known:.0f}°")
+        return Offer(side, way, smaller, len(last), message("turn.less", n=len(last), measured=smaller, known=known))
     larger: list[Entry] = []
     for each in reversed(every):  # since it hurt last, measured or not, or came less far
         if each.outcome == "hurts" or (each.measured is not None and each.measured <= known + _SEEN):
@@ -64,4 +64,4 @@ def offered(entries: Iterable[Entry], side: Side, way: Way, known: float) -> Off
     if len(days) < DAYS:
         return None
     least = min(float(each.measured or 0.0) for each in larger)
-    return Offer(side, way, least, len(larger), f"on {len(days)} days it came to at least {least:.0f}°, and none hurt")
+    return Offer(side, way, least, len(larger), message("turn.more", n=len(days), least=least))

@@ -16,14 +16,16 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, rotated
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.messages import Change as Sizes
+from waltzmark.core.base.messages import Message, Value, message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.edit.resizing import Resize, mirrored_form, scaled
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start
 from waltzmark.core.judge.compare import graver
+from waltzmark.core.judge.finding import Severity
 from waltzmark.core.judge.judging import judge_all
 from waltzmark.core.room.breaks import mark_of, parts_of
 from waltzmark.core.room.clearance import Clearance, clearance_at
@@ -42,22 +44,23 @@ _TRIED = 6  # headings at which single steps are fitted
 _FEWEST = 3  # and at which the fewest postures are looked for
 _BREAKS = 4
 _SECONDS = 12.0  # that looking for changes may take, and as much again for breaks; what has been found by then is told
+_FACING = 0.05  # degrees from which one start is turned against another
 _TURN = 0.5  # degrees from which a form is turned, where it fits as it faces
 
 
 @record
 class Change:
     """One way to make it fit. kind: *move*, *turn*, *shorter*, *steps*, *postures*, *side*, *break*, *clearance* or
-    *arms*; words: what it is; form: with it made; near: what clearance it leaves; resizes: the steps it changes;
-    brings: what would be found wrong that was not, in words; moved: whether one stands elsewhere for it."""
+    *arms*; does: what it is; form: with it made; near: what clearance it leaves; resizes: the steps it changes; brings:
+    new stops and cautions; stand: where to stand for it, None where one stands."""
 
     kind: str
-    words: str
+    does: Message
     form: Form
     near: Clearance
     resizes: tuple[Resize, ...] = ()
-    brings: tuple[str, ...] = ()
-    moved: bool = False
+    brings: tuple[tuple[Severity, str], ...] = ()
+    stand: Message | None = None
 
     @property
     def room(self) -> Room:
@@ -88,7 +91,7 @@ def here(form: Form, trace: Trace) -> Clearance:
     return min(found, key=lambda each: each.spare)
 
 
-def advice(form: Form, say: Figures = PLAIN, progress: Progress = SILENT, changes: bool = True) -> Advice:
+def advice(form: Form, progress: Progress = SILENT, changes: bool = True) -> Advice:
     """Where to stand, and what to change when it does not fit. What is known so far is handed out on the way."""
     room = form.room
     assert room is not None
@@ -102,7 +105,7 @@ def advice(form: Form, say: Figures = PLAIN, progress: Progress = SILENT, change
     so_far = replace(so_far, starts=tuple(starts.listed(rose)))
     progress.hand_out(so_far)
     if changes and not so_far.here.fits:
-        search = _Search(form, trace, starts, so_far, say.of(form), _Part(progress, 0.35, 1.0))
+        search = _Search(form, trace, starts, so_far, _Part(progress, 0.35, 1.0))
         for change in search.found():
             so_far = replace(so_far, changes=(*so_far.changes, change))
             progress.hand_out(so_far)
@@ -115,8 +118,8 @@ class _Part:
     def __init__(self, progress: Progress, first: float, last: float) -> None:
         self._progress, self._first, self._last = progress, first, last
 
-    def tell(self, share: float, words: str = "") -> None:
-        self._progress.tell(self._first + share * (self._last - self._first), words)
+    def tell(self, share: float, doing: str = "") -> None:
+        self._progress.tell(self._first + share * (self._last - self._first), doing)
 
     def hand_out(self, so_far: object) -> None:
         self._progress.hand_out(so_far)
@@ -125,14 +128,12 @@ class _Part:
 class _Search:
     """The changes of one form, one after the other."""
 
-    def __init__(
-        self, form: Form, trace: Trace, starts: Starts, so_far: Advice, say: Figures, progress: Progress
-    ) -> None:  # fmt: skip
+    def __init__(self, form: Form, trace: Trace, starts: Starts, so_far: Advice, progress: Progress) -> None:
         assert form.room is not None and so_far.rose is not None
         self.form, self.room, self.trace, self.starts = form, replace(form.room, breaks=()), trace, starts
-        self.rose, self.listed, self.say, self.progress = so_far.rose, so_far.starts, say, progress
+        self.rose, self.listed, self.progress = so_far.rose, so_far.starts, progress
         self._until = 0.0  # monotonic seconds
-        self._before = judge_all(form, trace, say).everywhere
+        self._before = judge_all(form, trace).everywhere
 
     def found(self) -> Iterator[Change]:
         """The ways to make it fit: other starts where there are any; else changes of the form and of what is wanted."""
@@ -140,14 +141,20 @@ class _Search:
             yield from self._elsewhere()
             return
         for number, kind in enumerate((self._shorter, self._steps, self._side, self._broken, self._less)):
-            self.progress.tell(number / 5.0, "looking for the least change")
+            self.progress.tell(number / 5.0, "least-change")
             if kind in (self._shorter, self._broken):  # to break off nearly always helps: it has a time of its own
                 self._until = time.monotonic() + _SECONDS
             with suppress(TooLongError):  # other changes may do
                 yield from kind()
 
     def _change(
-        self, kind: str, words: str, room: Room, form: Form | None = None, resizes: tuple[Resize, ...] = ()
+        self,
+        kind: str,
+        does: Message,
+        room: Room,
+        form: Form | None = None,
+        resizes: tuple[Resize, ...] = (),
+        stand: Message | None = None,
     ) -> Iterator[Change]:
         """A change, if the check of the answer says that it fits."""
         made = replace(form or self.form, room=room)
@@ -155,10 +162,10 @@ class _Search:
         near = here(made, trace)
         if not near.fits:
             return
-        brings: tuple[str, ...] = ()
+        brings: tuple[tuple[Severity, str], ...] = ()
         if form is not None:
-            brings = graver(self._before, judge_all(made, trace, self.say).everywhere)
-        yield Change(kind, words, made, near, resizes, brings, room.start != self.room.start)
+            brings = graver(self._before, judge_all(made, trace).everywhere)
+        yield Change(kind, does, made, near, resizes, brings, stand)
 
     # Another start.
 
@@ -166,34 +173,23 @@ class _Search:
         own = self.room.start
         at, near = self.starts.polished(self._best(own.heading), turns=False)
         if near.fits:
-            yield from self._change("move", f"Stand {self._away(own, at)}, facing as before.", self.room.begun_at(at))
+            yield from self._change("move", message("change.move", away=_away(own, at)), self.room.begun_at(at))
         least = _TURN if near.fits else 0.0
         for standing in sorted(self.listed, key=lambda each: abs(heading_difference(own.heading, each.start.heading))):
             turn = heading_difference(own.heading, standing.start.heading)
             if standing.near.fits and abs(turn) > least:
-                words = f"Turn the whole form {_turned(turn)} and stand {self._away(own, standing.start)}."
-                yield from self._change("turn", words, self.room.begun_at(standing.start))
+                away, way = _away(own, standing.start), "cw" if turn > 0 else "ccw"
+                does = message(f"change.turn.{way}", turn=abs(turn), away=away)
+                yield from self._change("turn", does, self.room.begun_at(standing.start))
                 return
 
-    def _away(self, own: Start, to: Start) -> str:
-        """How far one start is from another, for somebody who stands there."""
-        right, ahead = rotated(to.x - own.x, to.y - own.y, -own.heading)
-        ways = [
-            f"{self.say.length(abs(value))} {words[value < 0]}"
-            for value, words in ((ahead, ("further ahead", "further back")), (right, ("to the right", "to the left")))
-            if abs(value) >= 0.005
-        ]
-        there = "where you stand" if math.hypot(right, ahead) < 5e-4 else "less than 1 cm from there"
-        return " and ".join(ways) or there
-
-    def _moved(self, to: Start) -> str:
-        """A sentence that says where to stand, if that is elsewhere."""
+    def _stand(self, to: Start) -> Message | None:
+        """Where to stand, if that is elsewhere."""
         own = self.room.start
         away, turn = math.hypot(to.x - own.x, to.y - own.y), heading_difference(own.heading, to.heading)
-        if away < 5e-4 and abs(turn) < 0.05:
-            return ""
-        turned = f", turned {_turned(turn)}" if abs(turn) >= 0.05 else ""
-        return f" Stand {self._away(own, to)}{turned}."
+        if away < 5e-4 and abs(turn) < _FACING:
+            return None
+        return _turned("change.stand", own, to, away=_away(own, to))
 
     def _best(self, heading: float) -> Start:
         x, y, _ = self.starts.best_of([heading])[0].tolist()
@@ -224,7 +220,7 @@ class _Search:
         for percent in range(99, round(100 * _LEAST) - 1, -1):
             if time.monotonic() > self._until:
                 return
-            self.progress.tell(0.2 * (99 - percent) / 50.0, f"all steps at {percent} %")
+            self.progress.tell(0.2 * (99 - percent) / 50.0, "shorter-steps")
             form, resizes = scaled(self.form, self.trace, measures, percent / 100.0)
             if _longer(self.trace, walk(form)):
                 continue  # a step to a place that is taken over from another posture
@@ -232,12 +228,12 @@ class _Search:
             if start is None:
                 continue
             longest = max((r for r in resizes if r.what == "length"), key=lambda r: r.before, default=None)
-            bow = ""
+            does = message("change.shorter", percent=percent)
             if longest is not None:
-                before, after = (self.say.length(each) for each in (longest.before, longest.after))
-                bow = f": the longest step of {before} becomes {after}"
-            words = f"All steps at {percent} %{bow}.{self._moved(start)}"
-            yield from self._change("shorter", words, self.room.begun_at(start), form, resizes)
+                sizes = Sizes(longest.before, longest.after)
+                does = message("change.shorter.longest", percent=percent, longest=sizes)
+            room = self.room.begun_at(start)
+            yield from self._change("shorter", does, room, form, resizes, self._stand(start))
             return
 
     def _steps(self) -> Iterator[Change]:
@@ -245,7 +241,7 @@ class _Search:
         found: list[Fitted] = []
         for number, heading in enumerate(self._headings()[:_TRIED]):
             for fewest in (False, True) if number < _FEWEST else (False,):
-                self.progress.tell(0.2 + 0.2 * number / _TRIED, "the smallest changes of single steps")
+                self.progress.tell(0.2 + 0.2 * number / _TRIED, "smallest-changes")
                 fitted = fitted_steps(self.form, self.room, self._best(heading), fewest, until=self._until)
                 found += [fitted] if fitted is not None else []
         if not found:
@@ -256,20 +252,20 @@ class _Search:
             if kind == "postures" and fitted.postures == least.postures:
                 continue
             names = list(dict.fromkeys(self.form.posture(change.posture).title for change in fitted.changes))
-            listed = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
-            steps = f"{len(fitted.changes)} length{'s' if len(fitted.changes) > 1 else ''}"
-            only = "Only " if kind == "postures" else ""
-            words = f"{only}{steps} by {self.say.length(fitted.total)} altogether: {listed}.{self._moved(fitted.start)}"
+            listed: tuple[Value, ...] = tuple(names[:3])
+            if len(names) > 3:
+                listed += (message("and-more", n=len(names) - 3),)
+            does = message(f"change.{kind}", n=len(fitted.changes), total=fitted.total, postures=listed)
             room = self.room.begun_at(fitted.start)
-            yield from self._change(kind, words, room, fitted.form, fitted.changes)
+            yield from self._change(kind, does, room, fitted.form, fitted.changes, self._stand(fitted.start))
 
     def _side(self) -> Iterator[Change]:
         """The whole form as its own other side."""
         form = mirrored_form(self.form)
         start = self._standing(form, self.room, self._headings())
         if start is not None:
-            words = f"The whole form on its other side, left and right exchanged.{self._moved(start)}"
-            yield from self._change("side", words, self.room.begun_at(start), form)
+            room = self.room.begun_at(start)
+            yield from self._change("side", message("change.side"), room, form, stand=self._stand(start))
 
     def _broken(self) -> Iterator[Change]:
         """The fewest places to break off and go on from another mark. What fits stays fitting when less of it is
@@ -282,7 +278,7 @@ class _Search:
             low, high, start = at, len(order), None
             while low < high:  # the longest stretch from here on that fits
                 middle = (low + high + 1) // 2
-                self.progress.tell(0.6 + 0.2 * at / len(order), "a place to break off")
+                self.progress.tell(0.6 + 0.2 * at / len(order), "breaks")
                 found = self._stretch(at, middle)
                 if found is None:
                     high = middle - 1
@@ -296,13 +292,19 @@ class _Search:
             return
         breaks = tuple(mark_of(self.trace, posture, start) for posture, start in marks[1:])
         first = marks[0][1]
-        told = "; ".join(
-            f"before {self.form.posture(each.posture).title} walk to a {name} mark, {self._away(first, each.mark)} of "
-            f"the first{_facing(first, each.mark)}"
-            for name, each in zip(("second", "third", "fourth", "fifth"), breaks, strict=False)
+        told = tuple(
+            _turned(
+                "break.before",
+                first,
+                each.mark,
+                title=self.form.posture(each.posture).title,
+                n=number,
+                away=_away(first, each.mark),
+            )
+            for number, each in enumerate(breaks, 2)
         )
-        words = f"Break off: {told}, and go on from there.{self._moved(first)}"
-        yield from self._change("break", words, replace(self.room, start=marks[0][1], breaks=breaks))
+        room = replace(self.room, start=first, breaks=breaks)
+        yield from self._change("break", message("change.break", breaks=told), room, stand=self._stand(first))
 
     def _stretch(self, first: int, after: int) -> Start | None:
         """A start from which the postures from *first* up to *after* fit."""
@@ -327,16 +329,16 @@ class _Search:
             made = _less_wanted(Sweep(self.trace, asked.arms), asked.begun_at(standing.start))
             if made is None or (kind == "clearance" and made == asked.begun_at(standing.start)):
                 continue
-            less = [
-                f"{self.say.change(before, after)} {where}"
+            less = tuple(
+                message(f"less.{where}", change=Sizes(before, after))
                 for before, after, where in (
-                    (room.clearance, made.clearance, "around"), (room.behind, made.behind, "behind backward steps")
+                    (room.clearance, made.clearance, "around"),
+                    (room.behind, made.behind, "behind"),
                 )
                 if after < before - 5e-4
-            ]  # fmt: skip
-            ask = f"{'; ask' if kind == 'arms' else 'Ask'} for less: {' and '.join(less)}" if less else ""
-            head = "Draw the arms in" if kind == "arms" else ""
-            yield from self._change(kind, f"{head}{ask}.{self._moved(standing.start)}", made)
+            )
+            does = message(f"change.{kind}.less", less=less) if less else message(f"change.{kind}")
+            yield from self._change(kind, does, made, stand=self._stand(standing.start))
 
 
 def _less_wanted(sweep: Sweep, room: Room) -> Room | None:
@@ -366,16 +368,23 @@ def _longer(trace: Trace, other: Trace) -> bool:
     return False
 
 
-def _turned(turn: float) -> str:
-    """A turn in words; a small one to a tenth of a degree."""
-    by = f"{abs(turn):.0f}" if abs(turn) >= 0.95 else f"{max(abs(turn), 0.1):.1f}"
-    return f"{by}° {'clockwise' if turn > 0 else 'counter-clockwise'}"
+def _away(own: Start, to: Start) -> tuple[Message, ...]:
+    """How far one start is from another, for somebody who stands there."""
+    right, ahead = rotated(to.x - own.x, to.y - own.y, -own.heading)
+    ways = tuple(
+        message(f"away.{kinds[value < 0]}", by=abs(value))
+        for value, kinds in ((ahead, ("ahead", "back")), (right, ("right", "left")))
+        if abs(value) >= 0.005
+    )
+    return ways or (message("away.here" if math.hypot(right, ahead) < 5e-4 else "away.hair"),)
 
 
-def _facing(own: Start, to: Start) -> str:
-    """How a mark is turned against another one."""
+def _turned(kind: str, own: Start, to: Start, **fields: Value) -> Message:
+    """A message about a mark, with how it is turned against another one where it is."""
     turn = heading_difference(own.heading, to.heading)
-    return f", turned {_turned(turn)}" if abs(turn) >= 0.05 else ""
+    if abs(turn) < _FACING:
+        return message(kind, **fields)
+    return message(f"{kind}.{'cw' if turn > 0 else 'ccw'}", turn=abs(turn), **fields)
 
 
 def _first_that_fits(starts: Starts, headings: Sequence[float], until: float) -> Start | None:

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from waltzmark.core.base.arrays import Bools, Floats, Ints
-from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.messages import Message
 from waltzmark.core.base.records import record
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.breaks import parts_of
@@ -57,19 +57,19 @@ class RoomCheck:
     """Whether the walk fits, and where it comes closest.
 
     clearance: least distance in metres between the swept space and a wall or an obstacle, negative when it goes in or
-    beyond; wanted: what is wanted there; what: its name in words; row: the count; place: that point in the floor frame
+    beyond; wanted: what is wanted there; what: its name; row: the count; place: that point in the floor frame
     of its start, metres.
     """
 
     fits: bool
     clearance: float
     wanted: float
-    what: str
+    what: Message
     row: int
     place: tuple[float, float]
 
 
-def check_room(trace: Trace, room: Room, say: Figures = PLAIN) -> RoomCheck:
+def check_room(trace: Trace, room: Room) -> RoomCheck:
     """Whether the walk fits the room from its start, with the clearance where that matters most."""
     found: Clearance | None = None
     here = room
@@ -78,15 +78,15 @@ def check_room(trace: Trace, room: Room, say: Figures = PLAIN) -> RoomCheck:
         if found is None or near.spare < found.spare:
             found, here = near, room.begun_at(part.start)
     assert found is not None
-    what = name_of(room, found, say)
+    what = name_of(room, found)
     x, y = here.to_floor(np.array(found.place)).tolist()
     return RoomCheck(found.fits, found.clearance, found.wanted, what, found.row, (x, y))
 
 
-def name_of(room: Room, near: Clearance, say: Figures = PLAIN) -> str:
-    """What a walk comes near to, in words."""
+def name_of(room: Room, near: Clearance) -> Message:
+    """What a walk comes near to."""
     thing = things_of(room).every[near.thing]
-    return thing.name or wall_name(room, np.array(near.place), say)
+    return thing.name or wall_name(room, np.array(near.place))
 
 
 @record(eq=False)

@@ -250,7 +250,7 @@ class _Lattices:
         """(k, 2) places for at least *n*, of the lattice with the widest gap that has them."""
         for number, (_, a, b, shift) in enumerate(self.spacings):
             if number % 20 == 0:
-                progress.tell(number / len(self.spacings), "trying rows and columns")
+                progress.tell(number / len(self.spacings), "rows-columns")
             counts = self.counts(a, b, shift)
             for _ in range(2):
                 first = _fullest(counts)
@@ -267,7 +267,7 @@ class _Lattices:
         every = []
         for number, (gap, a, b, shift) in enumerate(self.spacings):
             if number % 20 == 0:
-                progress.tell(number / len(self.spacings), "trying rows and columns")
+                progress.tell(number / len(self.spacings), "rows-columns")
             counts = self.counts(a, b, shift)
             first = _fullest(counts)
             every.append((int(counts[first]), gap, a, b, shift, first))

@@ -16,6 +16,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.arrays import Bools, Floats, Ints
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.form.room import Room, Start, rotated_points
@@ -46,11 +47,12 @@ _PLAIN, _LOOKED_UP = 20_000, 16_000_000  # squares that are divided at most, and
 
 @record
 class Standing:
-    """A start with what is known of it. suits: how its heading suits the room, in words, or empty."""
+    """A start with what is known of it. suits: how its heading suits the room, None where
+    it does nothing for it."""
 
     start: Start
     near: Clearance
-    suits: str = ""
+    suits: Message | None = None
 
 
 @record(eq=False)
@@ -196,7 +198,7 @@ class Starts:
         """(n, 3) of each heading the best start, x and y in metres, and what it has to spare, to about a centimetre."""
         found = np.empty((len(headings), 3))
         for number, heading in enumerate(headings):
-            progress.tell(number / len(headings), f"trying the heading {heading:.0f}°")
+            progress.tell(number / len(headings), "headings")
             found[number] = self._best_at(heading)
         return found
 
@@ -283,19 +285,19 @@ class Starts:
                 spare, best = better, to
         return best, self.check(best)
 
-    def suiting(self) -> dict[float, str]:
+    def suiting(self) -> dict[float, Message]:
         """Headings that suit the room, and why: along its lines, facing a named wall, square to a wall."""
-        found: dict[float, str] = {}
+        found: dict[float, Message] = {}
         names = dict(self.room.walls)
         for number in range(len(self.room.outline)):
             heading = normal(round(wall_heading(self.room.outline, number), 3))
             if number in names:
-                found[heading] = f"facing the {names[number]}"
+                found[heading] = message("suits.wall", name=names[number])
             else:
-                found.setdefault(heading, "square to a wall")
+                found.setdefault(heading, message("suits.square"))
         lines = self.room.lines
         for turn in (0.0, 180.0) if not lines.tiles else (0.0, 90.0, 180.0, 270.0):
-            found.setdefault(normal(lines.direction + turn), "along the tiles" if lines.tiles else "along the boards")
+            found.setdefault(normal(lines.direction + turn), message("suits.tiles" if lines.tiles else "suits.boards"))
         return found
 
     def _free(self, start: Start) -> float:
@@ -321,7 +323,7 @@ class Starts:
             at, near = self.polished(start, turns)
             if any(not apart(at, other.start) for other in found) or self._free(at) <= 0.0:
                 return False
-            found.append(Standing(at, near, suits.get(at.heading, "")))
+            found.append(Standing(at, near, suits.get(at.heading)))
             return True
 
         for _, start in pool:

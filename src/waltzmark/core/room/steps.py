@@ -102,7 +102,7 @@ class _Fitting:
         """Solves, walks again, adds what is too near, until nothing is."""
         fitted, sweep = Fitted(self.form, self._begun, ()), Sweep(self.trace, self.room.arms)
         for number in range(_ROUNDS):
-            progress.tell(number / _ROUNDS, "looking for the smallest changes")
+            progress.tell(number / _ROUNDS, "smallest-changes")
             if number and clearance_at(sweep, self.room, fitted.start).fits:
                 return fitted
             self._add(sweep, first=number == 0)
@@ -232,7 +232,7 @@ def _convex(things: Things) -> tuple[tuple[Floats, Floats], tuple[Thing, ...]]:
 
     walls = Walls(things.every[0].corners)
     outline = shapely.Polygon(things.every[0].corners)
-    blocks = [Thing("", pocket) for pocket in _pieces(outline.convex_hull.difference(outline))]
+    blocks = [Thing(None, pocket) for pocket in _pieces(outline.convex_hull.difference(outline))]
     for thing in things.every[1:]:
         if thing.radius:
             blocks.append(thing)

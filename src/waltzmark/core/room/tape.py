@@ -10,15 +10,15 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Bools, Floats
-from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.outlines import turns_left
 from waltzmark.core.form.room import Point, Room, rotated_points
 from waltzmark.core.room.breaks import parts_of, start_at
-from waltzmark.core.room.things import named_wall, nth
+from waltzmark.core.room.things import named_wall
 from waltzmark.core.walk.motion import feet_between
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
@@ -36,24 +36,23 @@ _STRIP = (0.10, 0.02)  # metres: a piece of tape
 
 @record
 class Mark:
-    """One thing to lay. what: in words; place: (x, y) of the heel or of the mark, tape: the two ends of its piece,
+    """One thing to lay. what: its name; place: (x, y) of the heel or of the mark, tape: the two ends of its piece,
     both in the room frame, metres; heading: degrees in the room frame; posture, side: whose end and which foot it
     marks; a mark to stand on has no side, and the posture that is gone on with there, None at the start; square: two
-    distances square from walls, corner: two from the corners of one wall, in metres, and what each is from; squares,
-    corners: the same in words; lines: by the floor's lines. clear: whether no foot pivots on the tape."""
+    distances square from walls, corner: two from the left and the right corner of one wall, in metres, and what each is
+    from; lines: of each way of the floor's lines, how far into which board or tile from which wall. clear: whether no
+    foot pivots on the tape."""
 
-    what: str
+    what: Message
     place: tuple[float, float]
     heading: float
     tape: tuple[tuple[float, float], tuple[float, float]]
-    squares: str
-    corners: str
-    lines: str
+    square: tuple[tuple[float, Message], ...]
+    corner: tuple[tuple[float, Message], tuple[float, Message]]
+    lines: tuple[Message, ...]
     posture: str | None = None
     side: Side | None = None
     clear: bool = True
-    square: tuple[tuple[float, str], ...] = ()
-    corner: tuple[tuple[float, str], ...] = ()
 
 
 def fewest_ends(form: Form, trace: Trace, within: float = WITHIN) -> tuple[str, ...]:
@@ -84,9 +83,7 @@ def turning_ends(form: Form, trace: Trace) -> tuple[str, ...]:
     return tuple(found)
 
 
-def tape_plan(
-    form: Form, trace: Trace, ends: Sequence[str], say: Figures = PLAIN, progress: Progress = SILENT
-) -> tuple[Mark, ...]:  # fmt: skip
+def tape_plan(form: Form, trace: Trace, ends: Sequence[str], progress: Progress = SILENT) -> tuple[Mark, ...]:
     """The mark of each part of the walk, and both feet at the end of each of some postures; every mark with its ways of
     measuring. Raises StoppedError of *progress*."""
     room = form.room
@@ -95,11 +92,11 @@ def tape_plan(
     for part in parts_of(trace, room):
         mark, title = part.mark, "" if part.posture is None else form.posture(part.posture).title
         along = rotated_points(np.array([[-0.1, 0.0], [0.1, 0.0]]), mark.heading) + (mark.x, mark.y)
-        what = f"Mark to go on from, before {title}" if title else "Start cross"
-        plan.append(_mark(room, say, what, np.array([mark.x, mark.y]), mark.heading, along, part.posture))
+        what = message("tape.go-on", title=title) if title else message("tape.start")
+        plan.append(_mark(room, what, np.array([mark.x, mark.y]), mark.heading, along, part.posture))
     pivots = _pivoting(trace, room)
     for place, posture in enumerate(ends):
-        progress.tell(place / len(ends), "measuring the marks")
+        progress.tell(place / len(ends), "marks")
         number = trace.numbers[posture]
         row = int(trace.starts[number + 1]) - 1
         here = room.begun_at(start_at(trace, room, row))
@@ -108,27 +105,38 @@ def tape_plan(
             strip, clear = _beside(trace, side, here, row, pivots)
             title = form.posture(posture).title
             plan.append(
-                _mark(here, say, f"{title}: {side.word} heel", here.to_room(heel), heading + here.start.heading,
-                      strip, posture, side, clear)
-            )  # fmt: skip
+                _mark(
+                    here,
+                    message("tape.heel", title=title, side=side),
+                    here.to_room(heel),
+                    heading + here.start.heading,
+                    strip,
+                    posture,
+                    side,
+                    clear,
+                )
+            )
     return tuple(plan)
 
 
 def _mark(
-    room: Room, say: Figures, what: str, place: Floats, heading: float, tape: Floats, posture: str | None = None,
-    side: Side | None = None, clear: bool = True,
-) -> Mark:  # fmt: skip
+    room: Room,
+    what: Message,
+    place: Floats,
+    heading: float,
+    tape: Floats,
+    posture: str | None = None,
+    side: Side | None = None,
+    clear: bool = True,
+) -> Mark:
     ends = tuple((float(x), float(y)) for x, y in tape)
     assert len(ends) == 2
     x, y = place.tolist()
-    square, ((left, end), (right, other)) = _square(room, place, say), _from_corners(room, place, say)
-    squares = " and ".join(f"{say.length(far)} from {wall}" for far, wall in square)
-    corners = f"{say.length(left)} from the {end.split()[0]} and {say.length(right)} from the {other}"
-    ways, corner = (squares, corners, _by_lines(room, place, say)), ((left, end), (right, other))
-    return Mark(what, (x, y), heading % 360.0, ends, *ways, posture, side, clear, square, corner)
+    ways = _square(room, place), _from_corners(room, place), _by_lines(room, place)
+    return Mark(what, (x, y), heading % 360.0, ends, *ways, posture, side, clear)
 
 
-def _square(room: Room, place: Floats, say: Figures) -> tuple[tuple[float, str], ...]:
+def _square(room: Room, place: Floats) -> tuple[tuple[float, Message], ...]:
     """Distances square from the two nearest walls that are not parallel, named ones first."""
     corners = np.array(room.outline, dtype=float)
     way = np.roll(corners, -1, axis=0) - corners
@@ -144,8 +152,8 @@ def _square(room: Room, place: Floats, say: Figures) -> tuple[tuple[float, str],
     for first in order:
         for second in order:
             if abs(float(inward[first] @ inward[second])) < 0.9:
-                return tuple((float(away[n]), named_wall(room, n, say)) for n in (first, second))
-    return tuple((float(away[n]), named_wall(room, n, say)) for n in order[:1])
+                return tuple((float(away[n]), named_wall(room, n)) for n in (first, second))
+    return tuple((float(away[n]), named_wall(room, n)) for n in order[:1])
 
 
 def _seen(room: Room, place: Floats, points: Floats) -> Bools:
@@ -166,7 +174,7 @@ def _floor(outline: tuple[Point, ...]) -> object:
     return floor
 
 
-def _from_corners(room: Room, place: Floats, say: Figures) -> tuple[tuple[float, str], tuple[float, str]]:
+def _from_corners(room: Room, place: Floats) -> tuple[tuple[float, Message], tuple[float, Message]]:
     """Distances from the left and the right corner of the wall from which the two tapes cross at the best angle; of a
     wall that the place lies in front of, both of whose corners it is seen from, where there is one."""
     corners = np.array(room.outline, dtype=float)
@@ -183,25 +191,25 @@ def _from_corners(room: Room, place: Floats, say: Figures) -> tuple[tuple[float,
         value = (float(before > 0.0), float(seen[n] and seen[m]), tape)
         if value > best:
             best, pair = value, (n, m)
-    wall = named_wall(room, pair[0], say)
+    wall = named_wall(room, pair[0])
     # Whoever faces a wall from within has its second corner at the left where the corners go round counter-clockwise.
     right, left = (float(far[n]) for n in (pair if turns_left(room.outline) else pair[::-1]))
-    return (left, f"left corner of {wall}"), (right, f"right corner of {wall}")
+    return (left, message("tape.left-corner", wall=wall)), (right, message("tape.right-corner", wall=wall))
 
 
-def _by_lines(room: Room, place: Floats, say: Figures) -> str:
+def _by_lines(room: Room, place: Floats) -> tuple[Message, ...]:
     """The place by the floor's own lines: which board, or which tile both ways, counted from a wall."""
     corners = room.to_lines(np.array(room.outline, dtype=float))
     here = room.to_lines(place)
-    words = []
+    found = []
     for axis, spacing in enumerate(room.lines.spacings):
         first = math.floor(float(corners[:, axis].min()) / spacing + 1e-9)
         at = math.floor(float(here[axis]) / spacing + 1e-9)
         into = float(here[axis]) - at * spacing
-        wall = named_wall(room, _outermost(room, axis), say)
-        thing = "tile" if room.lines.tiles else "board"
-        words.append(f"{say.length(into)} into the {nth(at - first + 1)} {thing} from {wall}")
-    return ", ".join(words)
+        wall = named_wall(room, _outermost(room, axis))
+        kind = "tape.tile" if room.lines.tiles else "tape.board"
+        found.append(message(kind, into=into, n=at - first + 1, wall=wall))
+    return tuple(found)
 
 
 def _outermost(room: Room, axis: int) -> int:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from functools import cached_property, lru_cache
 
@@ -10,14 +9,13 @@ import numpy as np
 
 from waltzmark.core.base.angles import normal
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.messages import Heading, Message, message
 from waltzmark.core.base.records import record
 from waltzmark.core.form.outlines import turns_left
 from waltzmark.core.form.room import Obstacle, Point, Room
 
-__all__ = ["Thing", "Things", "called", "named_wall", "nth", "things_of", "wall_heading", "wall_name"]
+__all__ = ["Thing", "Things", "called", "named_wall", "things_of", "wall_heading", "wall_name"]
 
-_NUMBERED = re.compile(r"obstacle \d+")
 _APART = 0.05  # metres from which one sees which of two walls is further
 _TILE = 48  # points of a raster, each way, that are looked at together
 _NEAR = 6  # things of which one is near enough to tell which others can be nearest
@@ -26,10 +24,10 @@ _AT_ONCE = 2_000_000  # pairs of a place and an edge that are looked at together
 
 @record(eq=False)
 class Thing:
-    """One thing, in the room frame, metres. corners: (n, 2) of a polygon, or none for a circle. around: whether the
-    free side is within it, as for the walls; low: whether arms pass above it."""
+    """One thing, in the room frame, metres. name: of an obstacle, None of the walls; corners: (n, 2) of a polygon, or
+    none for a circle. around: whether the free side is within it, as for the walls; low: whether arms pass above it."""
 
-    name: str
+    name: Message | None
     corners: Floats
     centre: tuple[float, float] = (0.0, 0.0)
     radius: float = 0.0
@@ -153,7 +151,7 @@ def things_of(room: Room) -> Things:
 
 @lru_cache(maxsize=16)
 def _made(outline: tuple[Point, ...], obstacles: tuple[Obstacle, ...], free: tuple[Obstacle, ...]) -> Things:
-    walls = Thing("", np.array(outline, dtype=float), around=True)
+    walls = Thing(None, np.array(outline, dtype=float), around=True)
     return Things((walls, *(_thing(each) for each in (*obstacles, *free))))
 
 
@@ -164,80 +162,76 @@ def _thing(obstacle: Obstacle) -> Thing:
     return Thing(called(obstacle.name), np.array(obstacle.outline, dtype=float), low=low)
 
 
-def called(name: str) -> str:
-    """What an obstacle is called in a sentence; one that only has a number has no article."""
-    return name if _NUMBERED.fullmatch(name) else f"the {name}"
+def called(name: str) -> Message:
+    """What an obstacle is called in a sentence; one whose name ends in a number needs no article."""
+    return message("thing.numbered" if name[-1:].isdigit() else "thing.named", name=name)
 
 
-def wall_name(room: Room, place: Floats, say: Figures = PLAIN) -> str:
+def wall_name(room: Room, place: Floats) -> Message:
     """The wall nearest to a place (2,) of the room: its name, else the facing one looks at it in."""
     corners = np.array(room.outline, dtype=float)
     way = np.roll(corners, -1, axis=0) - corners
     along = np.clip(((place - corners) * way).sum(axis=1) / (way**2).sum(axis=1), 0.0, 1.0)
     number = int(np.argmin(np.hypot(*(corners + along[:, None] * way - place).T)))
-    return named_wall(room, number, say)
+    return named_wall(room, number)
 
 
-def named_wall(room: Room, number: int, say: Figures = PLAIN) -> str:
+def named_wall(room: Room, number: int) -> Message:
     """A wall by its name, else by the facing one looks at it in; no two walls of a room are called alike."""
-    return _wall_names(room.outline, room.walls, room.start.heading, say)[number]
+    return _wall_names(room.outline, room.walls, room.start.heading)[number]
 
 
 @lru_cache(maxsize=32)
-def _wall_names(
-    outline: tuple[Point, ...], walls: tuple[tuple[int, str], ...], turned: float, say: Figures
-) -> tuple[str, ...]:  # fmt: skip
+def _wall_names(outline: tuple[Point, ...], walls: tuple[tuple[int, str], ...], turned: float) -> tuple[Message, ...]:
     """What each wall is called from a start turned so many degrees: told apart by where they face; those that face the
     same way by which is further left as one looks at them, or else nearer."""
     headings = [normal(wall_heading(outline, number) - turned) for number in range(len(outline))]
-    own, hour = dict(walls), " o'clock" if say.facings in ("clock", "own") else ""
+    own = dict(walls)
     # To the half hour, as it is said, unless that would be said of another wall too.
     rough = [normal(round(heading / 15.0) * 15.0) for heading in headings]
     at = [
-        f"at {say.toward(coarse if rough.count(coarse) == 1 else round(exact))}{hour}"
+        Heading(coarse if rough.count(coarse) == 1 else normal(round(exact)))
         for coarse, exact in zip(rough, headings, strict=True)
     ]
-    kinds = [own.get(number, f"wall {at[number]}") for number in range(len(outline))]
-    for number, name in own.items():
-        if [kind.casefold() for kind in kinds].count(name.casefold()) > 1:
-            kinds[number] = f"{name} {at[number]}"
-    names = [f"the {kind}" for kind in kinds]
+    called_ = [own.get(number, "").casefold() for number in range(len(outline))]
+    kinds = [
+        message("wall.at", at=at[number])
+        if number not in own
+        else message("wall.named", name=own[number])
+        if called_.count(called_[number]) == 1
+        else message("wall.named-at", name=own[number], at=at[number])
+        for number in range(len(outline))
+    ]
+    names = [message("wall", wall=kind) for kind in kinds]
     for kind in {kind for kind in kinds if kinds.count(kind) > 1}:
         alike = [number for number, other in enumerate(kinds) if other == kind]
-        for number, which in zip(alike, _told_apart(outline, alike), strict=True):
-            names[number] = f"the {which} {kind}"
-    taken: dict[str, int] = {}
+        for number, (which, n) in zip(alike, _told_apart(outline, alike), strict=True):
+            names[number] = message(f"wall.{which}", wall=kind, n=n)
+    taken: dict[Message, int] = {}
     for number, name in enumerate(names):  # whatever somebody called them
         taken[name] = taken.get(name, 0) + 1
-        names[number] = name if taken[name] == 1 else f"{name} ({taken[name]})"
+        names[number] = name if taken[name] == 1 else message("wall.again", wall=name, n=taken[name])
     return tuple(names)
 
 
-def _told_apart(outline: tuple[Point, ...], walls: list[int]) -> list[str]:
-    """A word for each of some walls that face the same way, as one looks at them from within."""
+def _told_apart(outline: tuple[Point, ...], walls: list[int]) -> list[tuple[str, int]]:
+    """What tells each of some walls that face the same way from the others, as one looks at them from within, and its
+    number in that order, from 1."""
     angle = np.radians(wall_heading(outline, walls[0]))
     corners = np.array(outline, dtype=float)
     middles = ((corners + np.roll(corners, -1, axis=0)) / 2.0)[walls]
     right = middles @ np.array([np.cos(angle), -np.sin(angle)])
     far = middles @ np.array([np.sin(angle), np.cos(angle)])
-    for along, pair, words in ((right, ("left", "right"), "from the left"), (far, ("nearer", "farther"), "nearest")):
+    for along, pair, many in ((right, ("left", "right"), "from-left"), (far, ("nearer", "farther"), "nearest")):
         order = np.argsort(along, kind="stable")
         if len(walls) > 1 and np.diff(along[order]).min() < _APART:
             continue
         place = np.argsort(order).tolist()
         if len(walls) == 2:
-            return [pair[each] for each in place]
-        if words == "nearest":
-            return [nth(each + 1) + " nearest" if each else "nearest" for each in place]
-        return [f"{nth(each + 1)} {words}," for each in place]
+            return [(pair[each], each + 1) for each in place]
+        return [(many, each + 1) for each in place]
     order = np.lexsort((far, right))  # some are in line with each other: row by row
-    return [f"{nth(each + 1)} from the left and nearest," for each in np.argsort(order).tolist()]
-
-
-def nth(number: int) -> str:
-    """A number as an ordinal: 1st, 2nd, 3rd …"""
-    ending = "th" if 10 <= number % 100 <= 20 else {1: "st", 2: "nd", 3: "rd"}.get(number % 10, "th")
-    return f"{number}{ending}"
+    return [("row", each + 1) for each in np.argsort(order).tolist()]
 
 
 def wall_heading(outline: tuple[Point, ...], number: int) -> float:

@@ -12,7 +12,7 @@ from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any, Literal
 
-from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.errors import WaltzmarkError, quoted
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import record
 from waltzmark.core.base.units import written_length
@@ -54,7 +54,7 @@ class ReachShare:
 
     def __post_init__(self) -> None:
         if not 0 < self.reach <= 1.5:
-            raise ValueError(f"a share of reach lies above 0 and at most at 1.5, not at {self.reach}")
+            raise WaltzmarkError("school.reach", reach=self.reach)
 
 
 @record
@@ -74,12 +74,12 @@ class StanceGeometry:
 
     def __post_init__(self) -> None:
         if isinstance(self.length, str) and written_length(self.length).value < 0:
-            raise ValueError(f"a length is no less than 0, not {self.length}; the score says back")
+            raise WaltzmarkError("school.length", length=self.length)
         if self.width not in NAMED_WIDTHS:
             written_length(self.width)
         for turn in (self.toe, self.rear_toe):
             if not abs(turn) <= 180.0:  # so that NaN is refused too
-                raise ValueError(f"a toe turns out by at most 180 degrees, not {turn}")
+                raise WaltzmarkError("school.toe", turn=turn)
 
     def width_metres(self, body: Body) -> float:
         if self.width in NAMED_WIDTHS:
@@ -101,7 +101,7 @@ class RuleSetting:
     def __post_init__(self) -> None:
         for name, value in self.limits.items():
             if not abs(value) <= 10_000.0:  # so that NaN is refused too
-                raise ValueError(f"{name} is a limit that is never reached: {value}")
+                raise WaltzmarkError("school.limit", name=name, value=value)
 
 
 @record
@@ -122,17 +122,17 @@ class School:
 
     def __post_init__(self) -> None:
         if not -30.0 <= self.lean <= 60.0:
-            raise ValueError(f"lean: a trunk leans -30 to 60 degrees forward, not {self.lean}")
+            raise WaltzmarkError("school.lean", lean=self.lean)
         if not 0.0 <= self.waist_twist <= 180.0:
-            raise ValueError(f"waist_twist: a waist stays twisted by 0 to 180 degrees, not {self.waist_twist}")
+            raise WaltzmarkError("school.waist-twist", twist=self.waist_twist)
         missing = {"bow", "cross"} - set(self.stances)
         if missing:
-            raise ValueError(f"a school needs the stances bow and cross; missing: {', '.join(sorted(missing))}")
+            raise WaltzmarkError("school.stances", missing=tuple(sorted(missing)))
         for rule, setting in self.rules.items():
             for name, value in setting.choices.items():
                 known = CHOICES.get((rule, name))
                 if known is not None and value not in known:
-                    raise ValueError(f"rule {rule}: {name} is one of {', '.join(known)}, not {value!r}")
+                    raise WaltzmarkError("school.choice", rule=rule, name=name, known=known, value=quoted(value))
 
     def stance_size(
         self, name: str, body: Body, knee_bend: float, support: Side = Side.RIGHT, away: float = 0.0,
@@ -208,9 +208,9 @@ def whole_table(raw: dict[str, Any], name: str, seen: tuple[str, ...] = ()) -> d
     if not base:
         return raw
     if not isinstance(base, str):
-        raise WaltzmarkError(f'school {name}: base should be the id of a school in quotes, such as "broad-frame"')
+        raise WaltzmarkError("school.base", name=name)
     if base in seen:
-        raise WaltzmarkError(f"school {name}: it is based on itself")
+        raise WaltzmarkError("school.base-itself", name=name)
     return _merged(raw, whole_table(tomllib.loads(school_text(base)), base, (*seen, base)))
 
 
@@ -277,7 +277,7 @@ def bundled_schools() -> tuple[str, ...]:
 def school_text(school_id: str) -> str:
     """The TOML text of a bundled school. Raises WaltzmarkError naming the ones there are."""
     if school_id not in bundled_schools():
-        raise WaltzmarkError(f"unknown school {school_id!r}; there are: {', '.join(bundled_schools())}")
+        raise WaltzmarkError("school.unknown", name=school_id, known=bundled_schools())
     return (_BUNDLED / f"{school_id}.toml").read_text(encoding="utf-8")
 
 

@@ -11,6 +11,7 @@ from typing import Literal, TypeVar
 
 from waltzmark.core.base.angles import ahead, rotated
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import Message
 from waltzmark.core.base.records import record
 from waltzmark.core.base.units import Length
 from waltzmark.core.score.facings import Aim, Facing
@@ -239,7 +240,7 @@ class Unread:
     """
 
     text: str
-    advice: str = field(default="", compare=False)
+    advice: Message = field(default=Message("score.unread"), compare=False)
     column: int = field(default=1, compare=False)
     length: int = field(default=1, compare=False)
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.records import record
-from waltzmark.core.score.words import STANCES, TERMINAL_WORDS
+from waltzmark.core.score.words import EXAMPLES, STANCES, TERMINAL_WORDS
 
 if TYPE_CHECKING:
     from lark.parsers.lalr_interactive_parser import InteractiveParser
@@ -82,7 +82,7 @@ def _words(before: str, stances: frozenset[str], torso: float | None) -> list[st
 def _offers(parser: InteractiveParser, stances: frozenset[str], torso: float | None) -> list[str]:
     offers: list[str] = []
     accepted = parser.accepts()  # type: ignore[no-untyped-call]
-    for name, words in TERMINAL_WORDS.items():
+    for name in (*TERMINAL_WORDS, *EXAMPLES):
         if name not in accepted and f"_{name}" not in accepted:
             continue
         if name == "STANCE":
@@ -90,5 +90,5 @@ def _offers(parser: InteractiveParser, stances: frozenset[str], torso: float | N
         elif name == "CLOCK" and torso is not None:
             offers += [clock_text(torso), *_FACINGS]
         else:
-            offers += _OFFERED.get(name, words)
+            offers += _OFFERED.get(name, TERMINAL_WORDS.get(name, ()))
     return offers

@@ -14,13 +14,14 @@ from typing import Any
 from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput, UnexpectedToken, v_args
 
 from waltzmark.core.base.angles import COMPASS
-from waltzmark.core.base.errors import ScoreError
+from waltzmark.core.base.errors import ScoreError, quoted
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import Value, message
 from waltzmark.core.base.units import BODY_UNITS, METRES, NAMED, Length
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
 from waltzmark.core.score.limits import LONGEST_NOTE, MOST_ACTIONS, UNSEEN
-from waltzmark.core.score.words import STANCES, TERMINAL_WORDS, nearest
+from waltzmark.core.score.words import EXAMPLES, STANCES, TERMINAL_WORDS, nearest
 
 __all__ = ["SlipError", "parse", "parser_for"]
 
@@ -38,22 +39,22 @@ _LONGEST = {"cm": 1000.0, "mm": 10000.0, "m": 10.0, "in": 400.0, "ft": 33.0, "fl
 class SlipError(Exception):
     """A word that is read but cannot be meant."""
 
-    def __init__(self, token: Token, problem: str, suggestion: str | None = None) -> None:
-        super().__init__(problem)
-        self.token, self.problem, self.suggestion = token, problem, suggestion
+    def __init__(self, token: Token, kind: str, suggestion: str | None = None, /, **fields: Value) -> None:
+        super().__init__(kind)
+        self.token, self.problem, self.suggestion = token, message(kind, **fields), suggestion
 
 
-def _number(token: Token, least: float, most: float, what: str, text: str | None = None) -> float:
+def _number(token: Token, least: float, most: float, what: str, text: str | None = None, **fields: Value) -> float:
     value = float(text if text is not None else token)
     if not least <= value <= most:
-        raise SlipError(token, f"{what} {value:g} is outside {least:g} to {most:g}")
+        raise SlipError(token, f"score.{what}", value=value, least=least, most=most, **fields)
     return value
 
 
 def _share(token: Token) -> float:
     """A share in percent, as a figure or in words."""
     word = SHARES.get(token.lower())
-    return _number(token, 0, 100, "a share of") if word is None else word
+    return _number(token, 0, 100, "share") if word is None else word
 
 
 def _length(token: Token, text: str | None = None, unit: str | None = None) -> Length:
@@ -63,7 +64,7 @@ def _length(token: Token, text: str | None = None, unit: str | None = None) -> L
     match = _LENGTH.fullmatch((text or str(token)).strip())
     assert match, token
     unit = (match[2] or unit or "cm").lower()
-    value = _number(token, -_LONGEST[unit], _LONGEST[unit], f"a length in {unit} of", match[1])
+    value = _number(token, -_LONGEST[unit], _LONGEST[unit], "length", match[1], unit=unit)
     return Length(value + 0.0, unit)
 
 
@@ -80,31 +81,28 @@ class _Build(Transformer[Token, Any]):
 
     def actions(self, *actions: act.Action) -> tuple[act.Action, ...]:
         if len(actions) > MOST_ACTIONS:
-            raise SlipError(
-                Token("COMMA", ","),
-                f"a count has at most {MOST_ACTIONS} actions, this one has {len(actions)}; split it",
-            )
+            raise SlipError(Token("COMMA", ","), "score.actions", n=len(actions), most=MOST_ACTIONS)
         return actions
 
     def beats(self, token: Token) -> float:
         value = float(token[1:])
         if not 0 < value <= 1000:
-            raise SlipError(token, f"a count lasts more than 0 and at most 1000 beats, not {value:g}")
+            raise SlipError(token, "score.beats", value=value)
         return value
 
     def note(self, token: Token) -> str | None:
         note = token[1:].translate(UNSEEN).strip()
         if len(note) > LONGEST_NOTE:
-            raise SlipError(token, f"a note has at most {LONGEST_NOTE} characters, this one has {len(note)}")
+            raise SlipError(token, "score.note", n=len(note), most=LONGEST_NOTE)
         return note or None
 
     def clock(self, token: Token) -> Clock:
         own = token.startswith("~")
         hour, _, minute = token.lstrip("~").partition(":")
         if not 1 <= int(hour) <= 12:
-            raise SlipError(token, f"a clock has the hours 1 to 12, not {hour}")
+            raise SlipError(token, "score.hour", hour=hour)
         if int(minute or 0) > 59:
-            raise SlipError(token, f"an hour of the clock has 60 minutes, not {minute}")
+            raise SlipError(token, "score.minute", minute=minute)
         return Clock(int(hour) % 12 * 60 + int(minute or 0), own)
 
     def compass(self, token: Token) -> Compass:
@@ -112,10 +110,10 @@ class _Build(Transformer[Token, Any]):
         return Compass(token.upper())
 
     def turn(self, token: Token) -> Turn:
-        return Turn(_number(token, -360, 360, "a turn of") + 0.0)
+        return Turn(_number(token, -360, 360, "turn") + 0.0)
 
     def toward(self, word: Token, degrees: Token) -> Toward:
-        return Toward(word.lower() == "in", _number(degrees, 0, 180, "a turn of"))
+        return Toward(word.lower() == "in", _number(degrees, 0, 180, "turn"))
 
     def shift_side(self, side: Token, percent: Token) -> act.Shift:
         return act.Shift(Side.of(side), _share(percent))
@@ -126,7 +124,7 @@ class _Build(Transformer[Token, Any]):
     def _pair(self, token: Token) -> float:
         left, right = (float(part) for part in token.split("/"))
         if abs(left + right - 100.0) > 1e-9:
-            raise SlipError(token, f"{token} adds up to {left + right:g}, not to 100")
+            raise SlipError(token, "score.pair", pair=str(token), sum=left + right)
         return left
 
     def part(self, token: Token) -> str:
@@ -136,7 +134,7 @@ class _Build(Transformer[Token, Any]):
 
     def pivot(self, side: Token, part: act.Part, aim: Aim, sense: act.Sense | None) -> act.Pivot:
         if sense and isinstance(aim, (Turn, Toward)):
-            raise SlipError(side, f"{sense} goes with a facing; a turn says its own way round")
+            raise SlipError(side, "score.sense", sense=sense)
         return act.Pivot(Side.of(side), part, aim, sense)
 
     def contact(self, token: Token) -> Contact:
@@ -153,8 +151,7 @@ class _Build(Transformer[Token, Any]):
         for modifier in modifiers:
             name, value = modifier if isinstance(modifier, tuple) else ("land", modifier)
             if name in found:
-                words = {"toe": "toe facings", "via": "paths", "land": "landing contacts"}[name]
-                raise SlipError(side, f"this step has two {words}; keep one")
+                raise SlipError(side, f"score.two-{name}")
             found[name] = value
         return act.Step(Side.of(side), place, **found)
 
@@ -164,7 +161,7 @@ class _Build(Transformer[Token, Any]):
         name = token.lower()
         if name not in self.stances:
             also = ["back", "side", "cross", "half", "toe", "via", "ball", "heel", "flat", "air", "touch"]
-            raise SlipError(token, f"unknown stance {token!s}", nearest(name, [*sorted(self.stances), *also]))
+            raise SlipError(token, "score.stance", nearest(name, [*sorted(self.stances), *also]), stance=str(token))
         return name
 
     def _faced(
@@ -204,7 +201,7 @@ class _Build(Transformer[Token, Any]):
         return facing, distance
 
     def spot(self, x: Token, y: Token) -> act.Spot:
-        return act.Spot(*(_number(at, -FARTHEST, FARTHEST, "a floor position of") + 0.0 for at in (x, y)))
+        return act.Spot(*(_number(at, -FARTHEST, FARTHEST, "place") + 0.0 for at in (x, y)))
 
     def land(self, contact: Token, side: Token) -> act.Land:
         return act.Land(Side.of(side), Contact.of(contact.type))
@@ -223,16 +220,16 @@ class _Build(Transformer[Token, Any]):
         return act.Hand(Side.of(side), facing, height, named)  # type: ignore[arg-type]
 
     def sink(self, degrees: Token) -> act.Sink:
-        return act.Sink(_number(degrees, 0, act.DEEPEST, "a knee bend of"))
+        return act.Sink(_number(degrees, 0, act.DEEPEST, "bend"))
 
     def sink_more(self, degrees: Token) -> act.Sink:
-        return act.Sink(_number(degrees, 0, act.DEEPEST, "a knee bend of", degrees.lstrip("+")), "more")
+        return act.Sink(_number(degrees, 0, act.DEEPEST, "bend", degrees.lstrip("+")), "more")
 
     def rise(self, degrees: Token) -> act.Sink:
-        return act.Sink(_number(degrees, 0, act.DEEPEST, "to rise by"), "less")
+        return act.Sink(_number(degrees, 0, act.DEEPEST, "rise"), "less")
 
     def lean(self, degrees: Token) -> act.Lean:
-        return act.Lean(_number(degrees, -30, 60, "a lean of") + 0.0)
+        return act.Lean(_number(degrees, -30, 60, "lean") + 0.0)
 
     def height(self, token: Token) -> str:
         return token.lower()
@@ -324,18 +321,19 @@ def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
         names = set(error.allowed or ())
     elif isinstance(error, UnexpectedToken):
         names = _accepted(error)
-    expected: list[str] = []
-    for name, words in TERMINAL_WORDS.items():
+    expected: list[Value] = []
+    for name in (*TERMINAL_WORDS, *EXAMPLES):
         if name in names or f"_{name}" in names:
-            expected.extend(w for w in words if w not in expected)
-    choices = expected + (list(STANCES) if "STANCE" in names else [])
-    suggestion = nearest(word, [choice for choice in choices if " " not in choice]) if word else None
+            found: tuple[Value, ...] = TERMINAL_WORDS.get(name, ()) or (message(f"expected.{name.lower()}"),)
+            expected.extend(each for each in found if each not in expected)
+    choices = [each for each in expected if isinstance(each, str)] + (list(STANCES) if "STANCE" in names else [])
+    suggestion = nearest(word, choices) if word else None
     if word == suggestion or len(word) < 2:
         suggestion = None
-    problem = f"{word!r} cannot stand here" if word else "the count stops too early"
+    problem = message("score.misplaced", word=quoted(word)) if word else message("score.too-short")
     if not text[:start].strip() and word:
-        problem = f"{word!r} is no action"
+        problem = message("score.no-action", word=quoted(word))
     if "CLOCK" in names and word.lower() in {"back", "side", "cross", "half", *STANCES}:
-        problem = f"{word!r} comes after where the step faces, as in: {text[:start].strip()} 12 {word}"
+        problem = message("score.facing-first", word=quoted(word), example=f"{text[:start].strip()} 12 {word}")
         expected, suggestion = [], None
     return ScoreError(problem, line, start + 1, max(len(word), 1), tuple(expected), suggestion)

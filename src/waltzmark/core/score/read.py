@@ -10,6 +10,7 @@ from pathlib import Path
 
 from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.messages import message
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Facing
 from waltzmark.core.score.limits import LONGEST_COUNT, UNSEEN
@@ -79,12 +80,10 @@ def read_count(text: str, stances: frozenset[str] = frozenset(STANCES), line: in
     2.0
     """
     if len(text) > LONGEST_COUNT:
-        raise ScoreError(
-            f"a count has at most {LONGEST_COUNT} characters, this one has {len(text)}; split it",
-            line, LONGEST_COUNT + 1, 1,
-        )  # fmt: skip
+        problem = message("score.characters", n=len(text), most=LONGEST_COUNT)
+        raise ScoreError(problem, line, LONGEST_COUNT + 1, 1)
     if "\n" in text:
-        raise ScoreError("a count is one line", line, text.index("\n") + 1, 1)
+        raise ScoreError(message("score.one-line"), line, text.index("\n") + 1, 1)
     known = _known.get((text, stances))
     if known is None:
         from waltzmark.core.score.parser import parse  # it brings Lark, which a form that is known need not wait for

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-__all__ = ["STANCES", "TERMINAL_WORDS", "nearest"]
+__all__ = ["EXAMPLES", "STANCES", "TERMINAL_WORDS", "nearest"]
 
 #: Stances a school gives a geometry to.
 STANCES = (
     "bow", "empty-heel", "empty-ball", "parallel", "horse", "cross", "low", "one-leg", "together", "vee",
 )  # fmt: skip
 
-#: What each terminal of the grammar looks like to the reader of an error: words to type, or an example.
+#: The words that can be typed for a terminal of the grammar.
 TERMINAL_WORDS: dict[str, tuple[str, ...]] = {
     name.upper(): (name,)
     for name in (
@@ -21,16 +21,6 @@ TERMINAL_WORDS: dict[str, tuple[str, ...]] = {
     "SIDE_LETTER": ("L", "R"),
     "SIDEWAYS": ("side",),
     "MARK": ("L.heel", "R.toe"),
-    "CLOCK": ("a clock facing such as 10:30",),
-    "COMPASS": ("a compass point such as NE",),
-    "TURN": ("a turn such as +45",),
-    "PERCENT": ("a percentage such as 70",),
-    "PAIR": ("left/right such as 70/30",),
-    "DEGREES": ("degrees such as 45",),
-    "METRES": ("metres such as 0.40",),
-    "SIZE": ("length x width such as 62x38",),
-    "LENGTH_VALUE": ("a length such as 40 or 15in",),
-    "STANCE": ("a stance such as bow",),
     "PATH": ("close", "straight", "front", "behind", "slide"),
     "HEIGHT": ("waist", "chest", "head"),
     "HIP": ("hip",),
@@ -40,13 +30,27 @@ TERMINAL_WORDS: dict[str, tuple[str, ...]] = {
     "EDGE": ("edge",),
     "SOLE": ("sole",),
     "SHAPE": ("push", "guard", "fist", "hook", "open", "palm-up", "palm-down", "palm-in", "palm-out"),
-    "FORWARD": ("degrees forward such as 10, or -5 for back",),
-    "MORE": ("so much more, such as +10",),
-    "BEATS": ("@ and beats such as @2",),
-    "COMMA": ("a comma",),
-    "NOTE": ("# and a note",),
-    "$END": ("the end of the line",),
 }  # fmt: skip
+
+#: Terminals that are told by an example, which `waltzmark.words` has.
+EXAMPLES = (
+    "CLOCK",
+    "COMPASS",
+    "TURN",
+    "PERCENT",
+    "PAIR",
+    "DEGREES",
+    "METRES",
+    "SIZE",
+    "LENGTH_VALUE",
+    "STANCE",
+    "FORWARD",
+    "MORE",
+    "BEATS",
+    "COMMA",
+    "NOTE",
+    "$END",
+)
 
 
 def nearest(word: str, choices: list[str] | tuple[str, ...]) -> str | None:

@@ -197,9 +197,9 @@ def _(action: act.Unread) -> str:
 
 @lru_cache(maxsize=8192)
 def write_count(count: act.Count) -> str:
-    """One count as score text: actions, beats when not 1, note."""
+    """One count as score text: actions, beats when not 1, note. A beat in which nothing is done is ``@1``."""
     parts = [", ".join(write_action(action) for action in count.actions)]
-    if count.beats != 1.0:
+    if count.beats != 1.0 or not (count.actions or count.note):
         parts.append(f"@{number_text(count.beats)}")
     if count.note:
         parts.append(f"# {count.note}")

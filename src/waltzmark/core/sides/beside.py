@@ -16,10 +16,8 @@ from waltzmark.core.walk.trace import Trace
 __all__ = ["TOPICS", "Beside", "Said", "Topic", "beside_of"]
 
 Topic = Literal["hand", "kick", "gaze", "breath", "beats", "path"]
-#: In the order in which they are told, with what they are called together.
-TOPICS: dict[Topic, str] = {
-    "kick": "kicks", "hand": "hands", "gaze": "eyes", "beats": "beats", "breath": "breath", "path": "ways of the steps",
-}  # fmt: skip
+#: In the order in which they are told.
+TOPICS: tuple[Topic, ...] = ("kick", "hand", "gaze", "beats", "breath", "path")
 _BEATS = 1e-6
 
 

@@ -9,13 +9,12 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.figures import PLAIN, Figures
+from waltzmark.core.base.messages import message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.body.body import Body
 from waltzmark.core.edit.editing import judged_by
 from waltzmark.core.form.form import Form
-from waltzmark.core.judge.compare import rule_words
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.judging import judge
 from waltzmark.core.school.school import School
@@ -27,7 +26,7 @@ from waltzmark.core.sides.tolerance import SAME, Tolerance
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 
-__all__ = ["FormsCompared", "Told", "Two", "by_school", "compare_forms", "report", "walked_by"]
+__all__ = ["FormsCompared", "Told", "Two", "by_school", "compare_forms", "walked_by"]
 
 #: So alike are postures at least that are laid beside each other though they have other names.
 _LIKE = 0.6
@@ -72,17 +71,17 @@ def walked_by(form: Form, body: Body) -> Form:
 
 
 def compare_forms(
-    a: Form, b: Form, within: Tolerance = SAME, say: Figures = PLAIN, progress: Progress = SILENT, judged: bool = False
+    a: Form, b: Form, within: Tolerance = SAME, progress: Progress = SILENT, judged: bool = False
 ) -> FormsCompared:  # fmt: skip
     """Compares two forms. judged: what is found wrong with them is compared too, as by two schools. Raises
     StoppedError of *progress*."""
     traces = walk(a), walk(b)
     deeds = deeds_of(traces[0]), deeds_of(traces[1])
-    progress.tell(0.1, "comparing postures")
+    progress.tell(0.1, "postures")
     pairs, alike = _beside(a, b, traces, deeds)
     found: list[tuple[int | None, int | None, float, Compared | None]] = []
     for number, (i, j) in enumerate(pairs):
-        progress.tell(0.2 + 0.6 * number / max(len(pairs), 1), "comparing counts")
+        progress.tell(0.2 + 0.6 * number / max(len(pairs), 1), "counts")
         if i is None or j is None:
             found.append((i, j, 0.0, None))
             continue
@@ -91,8 +90,8 @@ def compare_forms(
         found.append((i, j, alike[i, j], compared))
     turns = [each[3].fold.angle for each in found if each[3] is not None and each[3].counts]
     turned = _usual(turns)
-    judgements = _judgements((a, b), traces, say) if judged else {}
-    teller = Teller((a, b), traces, deeds, within, say, turned)
+    judgements = _judgements((a, b), traces) if judged else {}
+    teller = Teller((a, b), traces, deeds, within, turned)
     order = _moved([(i, j) for i, j, _, _ in found])
     postures = []
     for i, j, like, both in found:
@@ -174,16 +173,16 @@ def _moved(pairs: list[tuple[int | None, int | None]]) -> set[int]:
 
 
 def _judgements(
-    forms: tuple[Form, Form], traces: tuple[Trace, Trace], say: Figures
+    forms: tuple[Form, Form], traces: tuple[Trace, Trace]
 ) -> dict[str | None, list[Told]]:  # fmt: skip
     """What is found in only one of two judgements of the same postures, by posture."""
-    found = [judge(form, trace, say) for form, trace in zip(forms, traces, strict=True)]
+    found = [judge(form, trace) for form, trace in zip(forms, traces, strict=True)]
     keys = [{_key(finding) for finding in each} for each in found]
     told: dict[str | None, list[Told]] = {}
-    for which, words in ((0, "no more"), (1, "new")):
+    for which, kind in ((0, "form.found.first"), (1, "form.found.second")):
         for finding in found[which]:
             if _key(finding) not in keys[1 - which]:
-                said = f"{finding.severity}: {rule_words(finding.rule)} in count {finding.count}: {words}"
+                said = message(kind, rule=finding.rule, count=finding.count)
                 rows = (finding.row, None) if which == 0 else (None, finding.row)
                 told.setdefault(finding.posture, []).append(Told(said, *rows))
     return told
@@ -191,19 +190,3 @@ def _judgements(
 
 def _key(finding: Finding) -> tuple[object, ...]:
     return finding.rule, finding.posture, finding.count, finding.side
-
-
-def report(found: FormsCompared, names: tuple[str, str]) -> str:
-    """The comparison as a text to keep."""
-    lines = [f"First:  {names[0]}", f"Second: {names[1]}", ""]
-    if found.same:
-        return "\n".join([*lines, "Nothing differs.", ""])
-    lines += [f"- {each.words}" for each in found.whole]
-    for two in found.postures:
-        if not two.differences:
-            continue
-        titles = [
-            form.posture(name).title for form, name in zip(found.forms, (two.a, two.b), strict=True) if name is not None
-        ]
-        lines += ["", titles[0], *(f"- {each.words}" for each in two.differences)]
-    return "\n".join([*lines, ""])

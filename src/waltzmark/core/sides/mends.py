@@ -9,6 +9,7 @@ from dataclasses import replace
 import numpy as np
 
 from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import record
 from waltzmark.core.edit import editing
 from waltzmark.core.form.form import Form, Posture
@@ -25,11 +26,11 @@ __all__ = ["Mended", "alike", "count_alike", "named_side", "shift_of", "tied"]
 
 @record
 class Mended:
-    """A form with one side like the other. words: what was done; moves: metres that a heel comes to stand elsewhere by
+    """A form with one side like the other. does: what was done; moves: metres that a heel comes to stand elsewhere by
     at the most, see `shift_of`."""
 
     form: Form
-    words: str
+    does: Message
     moves: float
 
 
@@ -55,17 +56,14 @@ def _alike(first: Sequence[Count], second: Sequence[Count]) -> int:
     )
 
 
-def _mended(form: Form, trace: Trace, made: Form, words: str) -> Mended:
-    return Mended(made, words, shift_of(trace, walk(made, trace)))
+def _mended(form: Form, trace: Trace, made: Form, does: Message) -> Mended:
+    return Mended(made, does, shift_of(trace, walk(made, trace)))
 
 
 def _own(form: Form, name: str) -> Posture:
     posture = form.posture(name)
     if posture.source is not None:
-        raise FormError(
-            f"“{posture.title}” takes its counts from “{form.posture(posture.source).title}”, so they are written "
-            "alike; what differs comes from the stance it is entered in"
-        )
+        raise FormError("mend.same-counts", title=posture.title, source=form.posture(posture.source).title)
     return posture
 
 
@@ -123,7 +121,7 @@ def alike(form: Form, trace: Trace, pair: Pair, back: bool = False) -> Mended:
     lines = (*posture.lines[:start], *made, *posture.lines[stop:])
     one, other = _title(form, pair, back)
     changed = form.with_posture(replace(posture, lines=lines))
-    return _mended(form, trace, changed, f"make {one} like {other}")
+    return _mended(form, trace, changed, message("mend.alike", one=one, other=other))
 
 
 def count_alike(form: Form, trace: Trace, pair: Pair, count: CountPair, back: bool = False) -> Mended:
@@ -136,7 +134,7 @@ def count_alike(form: Form, trace: Trace, pair: Pair, count: CountPair, back: bo
         assert other is not None
         line = trace.line(other)
         changed = editing.remove_lines(form, posture.id, line, line + 1)
-        return _mended(form, trace, changed, f"take count {int(trace.counts[other])} out of {one}")
+        return _mended(form, trace, changed, message("mend.take-out", count=int(trace.counts[other]), title=one))
     made = _over(trace.written[row], fold, form.twelve, (fold.x, fold.y))
     if other is not None:
         line = trace.line(other)
@@ -144,10 +142,11 @@ def count_alike(form: Form, trace: Trace, pair: Pair, count: CountPair, back: bo
         changed = editing.replace_lines(
             form, posture.id, line, line + 1, [replace(made, note=old.note) if old.note else made]
         )
-        return _mended(form, trace, changed, f"make count {int(trace.counts[other])} of {one} like the other side")
+        does = message("mend.count-alike", count=int(trace.counts[other]), title=one)
+        return _mended(form, trace, changed, does)
     line = _line_for(trace, pair.compared.counts, count, target, back)
     changed = editing.insert_lines(form, posture.id, line, [made])
-    return _mended(form, trace, changed, f"put a count of the other side into {one}")
+    return _mended(form, trace, changed, message("mend.put-in", title=one))
 
 
 def _line_for(trace: Trace, counts: Sequence[CountPair], count: CountPair, target: Span, back: bool) -> int:
@@ -169,16 +168,16 @@ def tied(form: Form, trace: Trace, pair: Pair) -> Mended:
     fold = pair.compared.fold
     posture = made.posture(other)
     if posture.source is not None:
-        raise FormError(f"“{posture.title}” takes its counts from “{made.posture(posture.source).title}” already")
+        raise FormError("mend.tied", title=posture.title, source=made.posture(posture.source).title)
     axis = None if fold.axis is None else Clock.at(fold.axis)
     changed = replace(
         posture, lines=(), side_of=None,
         mirror_of=source if fold.mirror else None, axis=axis,
         repeat_of=None if fold.mirror else source, turned=0.0 if fold.mirror else _turned(fold.angle),
     )  # fmt: skip
-    kind = "mirror" if fold.mirror else "repeat"
-    words = f"tie {posture.title} to {made.posture(source).title} as its {kind}"
-    return _mended(form, trace, made.with_posture(changed), words)
+    kind = "mend.tie-mirror" if fold.mirror else "mend.tie-repeat"
+    does = message(kind, title=posture.title, of=made.posture(source).title)
+    return _mended(form, trace, made.with_posture(changed), does)
 
 
 def _turned(angle: float) -> float:
@@ -190,11 +189,11 @@ def _turned(angle: float) -> float:
 def named_side(form: Form, trace: Trace, pair: Pair) -> Mended:
     """The other is said to be the other side of the posture, and keeps counts of its own. Raises FormError."""
     if pair.kind != "mirror":
-        raise FormError("a repeat with counts of its own has no name in the form; tie it instead")
+        raise FormError("mend.no-repeat")
     made, source, other = _apart(form, trace, pair)
     changed = editing.changed_posture(made, other, side_of=source)
     title, of = made.posture(other).title, made.posture(source).title
-    return _mended(form, trace, changed, f"call {title} the other side of {of}")
+    return _mended(form, trace, changed, message("mend.name-side", title=title, of=of))
 
 
 def _apart(form: Form, trace: Trace, pair: Pair) -> tuple[Form, str, str]:

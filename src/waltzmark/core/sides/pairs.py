@@ -145,7 +145,7 @@ def proposed_pairs(
     found: list[Pair] = []
     own = search.own
     for number in range(len(own)):
-        progress.tell(0.6 * number / max(len(own), 1), "comparing postures")
+        progress.tell(0.6 * number / max(len(own), 1), "postures")
         search.score(number)
     found += [pair for number in range(len(own)) if (pair := search.whole(number)) is not None]
     if passages:
@@ -250,7 +250,7 @@ class _Search:
         long = {number for number in able if len(self.spans[number]) >= LONG}
         found: list[tuple[float, int, int]] = []
         for at, number in enumerate(able):
-            progress.tell(0.6 + 0.3 * at / len(able), "looking for passages")
+            progress.tell(0.6 + 0.3 * at / len(able), "passages")
             later = [each for each in able[at:] if number in long or each in long]
             later = [each for each in later if each == number or not self._kin(number, each)]
             if not later:

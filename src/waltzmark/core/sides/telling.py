@@ -1,4 +1,4 @@
-"""What differs between two forms, said from the first to the second: “right step 3 cm longer, 52 cm → 55 cm long”."""
+"""What differs between two forms, from the first to the second, as messages."""
 
 from __future__ import annotations
 
@@ -8,8 +8,8 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import Change, Heading, Message, Value, message
 from waltzmark.core.base.records import record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
@@ -18,13 +18,20 @@ from waltzmark.core.score.actions import Count
 from waltzmark.core.score.write import write_action, write_count
 from waltzmark.core.sides.deeds import Deeds
 from waltzmark.core.sides.differences import Compared, CountPair, Span, written_off
+from waltzmark.core.sides.points import beside_point, count_points, entry_points
 from waltzmark.core.sides.tolerance import Tolerance
-from waltzmark.core.sides.words import count_words, entry_words, said_beside
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Found", "Teller", "Told"]
 
+#: Points about the size of a step: which of its sizes, and whether only how long it is counts, not which way.
+_SIZED = {
+    "side.step.longer": (0, True),
+    "side.step.shorter": (0, True),
+    "side.step.wider": (1, False),
+    "side.step.narrower": (1, False),
+}
 _PARTED = 0.10  # metres that two paths are apart when they have parted
 #: Which postures are beside each other, by number, and how they compare.
 Found = Sequence[tuple[int | None, int | None, float, Compared | None]]
@@ -32,9 +39,9 @@ Found = Sequence[tuple[int | None, int | None, float, Compared | None]]
 
 @record
 class Told:
-    """A difference in words, and where to look: rows of both traces, None where there is none."""
+    """A difference, and where to look: rows of both traces, None where there is none."""
 
-    words: str
+    message: Message
     row: int | None = None
     other_row: int | None = None
 
@@ -43,11 +50,14 @@ class Teller:
     """Says what differs, from the first form to the second."""
 
     def __init__(
-        self, forms: tuple[Form, Form], traces: tuple[Trace, Trace], deeds: tuple[Deeds, Deeds], within: Tolerance,
-        say: Figures, turned: float,
-    ) -> None:  # fmt: skip
+        self,
+        forms: tuple[Form, Form],
+        traces: tuple[Trace, Trace],
+        deeds: tuple[Deeds, Deeds],
+        within: Tolerance,
+        turned: float,
+    ) -> None:
         self.forms, self.traces, self.deeds, self.within, self.turned = forms, traces, deeds, within, turned
-        self.say = say.of(forms[0])
 
     def posture(self, i: int | None, j: int | None, compared: Compared | None, moved: set[int]) -> list[Told]:
         """What differs in one posture."""
@@ -58,38 +68,37 @@ class Teller:
             posture = self.forms[which].postures[number]
             row = self.traces[which].row_of(posture.id, 1)
             if j is None:
-                return [Told("only in the first", row, None)]
-            return [Told("only in the second", None, row)]
+                return [Told(message("form.only-first"), row, None)]
+            return [Told(message("form.only-second"), None, row)]
         one, other = self.forms[0].postures[i], self.forms[1].postures[j]
         rows = self.traces[0].row_of(one.id, 1), self.traces[1].row_of(other.id, 1)
         told = []
         if one.title != other.title:
-            told.append(Told(f"called “{one.title}” → “{other.title}”", *rows))
+            told.append(Told(message("form.name", here=one.title, there=other.title), *rows))
         if i in moved:
-            told.append(Told(f"comes as number {i + 1} → {j + 1}", *rows))
+            told.append(Told(message("form.place", here=i + 1, there=j + 1), *rows))
         if one.source != other.source and (one.source is None or other.source is None):
-            told.append(Told(f"{_written(self.forms[0], one.source)} → {_written(self.forms[1], other.source)}", *rows))
+            here, there = _written(self.forms[0], one.source), _written(self.forms[1], other.source)
+            told.append(Told(message("form.source", here=here, there=there), *rows))
         turn = heading_difference(self.turned, compared.fold.angle)
         if compared.counts and abs(turn) > self.within.degrees:
-            way = "clockwise" if turn > 0 else "counter-clockwise"
-            told.append(Told(f"walked turned {abs(turn):.0f}° {way}", *rows))
+            told.append(Told(message(f"form.turned.{'cw' if turn > 0 else 'ccw'}", by=abs(turn)), *rows))
         if len(compared.span) != len(compared.other):
-            told.append(Told(f"{_counts(len(compared.span))} → {_counts(len(compared.other))}", *rows))
+            told.append(Told(message("form.counts", here=len(compared.span), there=len(compared.other)), *rows))
         # How it is entered is told where it was left so before; here, where it makes a difference.
         carried = any(not each.carried.same(self.within) for each in compared.counts)
-        if carried and (entered := entry_words(compared, self.say)):
-            told.append(Told(f"entered with {', '.join(entered)}", *rows))
+        if carried and (entered := entry_points(compared)):
+            told.append(Told(message("form.entered", points=tuple(entered)), *rows))
         if one.source is not None and other.source is not None and not carried:
             if any(not each.same(self.within) for each in compared.counts):
-                told.append(Told(f"as in {self.forms[0].posture(one.source).title}", *rows))
+                told.append(Told(message("form.as-source", title=self.forms[0].posture(one.source).title), *rows))
         else:
             told += self._counts_of(compared)
         if compared.counts:
             heads = [self._end(n, span) for n, span in enumerate((compared.span, compared.other))]
             if abs(heading_difference(normal(compared.fold.heading(heads[0])), heads[1])) > self.within.degrees:
-                facings = [self.say.toward(each) for each in heads]
-                told.append(Told(f"ends facing {facings[0]} → {facings[1]}",
-                                 compared.span.stop - 1, compared.other.stop - 1))  # fmt: skip
+                ends = message("form.ends", here=Heading(heads[0]), there=Heading(heads[1]))
+                told.append(Told(ends, compared.span.stop - 1, compared.other.stop - 1))
         return told
 
     def _end(self, which: int, span: Span) -> float:
@@ -104,14 +113,16 @@ class Teller:
                     told.append(where)
                 continue
             number = pair.count if pair.count is not None else pair.other
-            words = count_words(compared, pair, self.traces, self.say, beside=False)
+            points = count_points(compared, pair, self.traces, beside=False)
             if pair.count is None:
-                told.append(Told(f"count {number} of the second: {words[0]}", pair.row, pair.other_row))
+                added = message("form.count-second", count=number, point=points[0])
+                told.append(Told(added, pair.row, pair.other_row))
                 continue
-            words = [self._measured(each, pair) for each in words]
+            points = [self._measured(each, pair) for each in points]
             if pair.other is not None:
-                words += self._loads(pair) + self._beside(pair, compared) + self._remarks(pair, compared)
-            told += [Told(f"count {number}: {each}", pair.row, pair.other_row) for each in words]
+                points += self._loads(pair) + [beside_point(each, compared) for each in pair.beside]
+                points += self._remarks(pair, compared)
+            told += [Told(message("form.count", count=number, point=each), pair.row, pair.other_row) for each in points]
         return told
 
     def _order(self, compared: Compared) -> dict[CountPair, Told | None]:
@@ -128,37 +139,38 @@ class Teller:
                 off = written_off(self.traces[0], rows[0], rows[0] - 1, self.traces[1], rows[1], compared.fold)
                 if off.same(self.within):
                     text = write_count(self.traces[0].written[rows[0]])
-                    found[one] = Told(f"“{text}” comes as count {one.count} → {other.other}", *rows)
+                    found[one] = Told(message("form.order", text=text, here=one.count, there=other.other), *rows)
                     found[other] = None
                     break
         return found
 
-    def _measured(self, words: str, pair: CountPair) -> str:
-        """Words about a step with both lengths and their shares of the reach; of weight with both splits."""
+    def _measured(self, point: Message, pair: CountPair) -> Message:
+        """A point about a step with both lengths and their shares of the reach; about weight with both splits."""
         assert pair.row is not None
         if pair.other_row is None:
-            return words
+            return point
         rows = (pair.row, pair.other_row)
-        for side in Side:
-            if not words.startswith(f"{side.word} step"):
-                continue
-            sizes = [deeds.sizes[row, side] for deeds, row in zip(self.deeds, rows, strict=True)]
-            shares = [_share_of_reach(trace, row, side, size)
-                      for trace, row, size in zip(self.traces, rows, sizes, strict=True)]  # fmt: skip
-            seen = np.abs(np.abs(sizes[1]) - np.abs(sizes[0])) * 100.0 > self.within.cm
-            if seen[0] and ("longer" in words or "shorter" in words):
-                words += f", {self.say.change(abs(sizes[0][0]), abs(sizes[1][0]))} long"
-                if None not in shares:
-                    words += f", {100 * float(shares[0] or 0):.0f} → {100 * float(shares[1] or 0):.0f} % of its reach"
-            if seen[1] and ("wider" in words or "narrower" in words):
-                words += f", {self.say.change(sizes[0][1], sizes[1][1])} wide"
-        if "% more on the" in words:
-            splits = [trace.shares[row] for trace, row in zip(self.traces, rows, strict=True)]
-            said = [f"{100 * left:.0f}/{100 * right:.0f}" for left, right in splits]
-            words += f", {said[0]} → {said[1]}"
-        return words
+        if point.kind == "side.weight":
+            here, there = (trace.shares[row] for trace, row in zip(self.traces, rows, strict=True))
+            return message("side.weight.split", **dict(point.fields), here=_split(here), there=_split(there))
+        if point.kind not in _SIZED:
+            return point
+        side = point["side"]
+        assert isinstance(side, Side)
+        sizes = [deeds.sizes[row, side] for deeds, row in zip(self.deeds, rows, strict=True)]
+        along, signless = _SIZED[point.kind]
+        change = [abs(float(each[along])) if signless else float(each[along]) for each in sizes]
+        fields: dict[str, Value] = {"sizes": Change(change[0], change[1])}
+        if signless:
+            shares = [
+                _share_of_reach(trace, row, side, size)
+                for trace, row, size in zip(self.traces, rows, sizes, strict=True)
+            ]
+            if shares[0] is not None and shares[1] is not None:
+                fields["reach"] = Change(100 * shares[0], 100 * shares[1])
+        return message(point.kind, **dict(point.fields), **fields)
 
-    def _loads(self, pair: CountPair) -> list[str]:
+    def _loads(self, pair: CountPair) -> list[Message]:
         """Pivots that carry more or less."""
         assert pair.row is not None and pair.other_row is not None
         found = []
@@ -168,23 +180,13 @@ class Teller:
                 continue
             loads = [100.0 * max(trace.shares[row - 1, side], trace.shares[row, side]) for trace, row in rows]
             if abs(loads[1] - loads[0]) > self.within.percent:
-                found.append(f"{side.word} pivot under {loads[0]:.0f} → {loads[1]:.0f} %")
+                found.append(message("side.foot.load", side=side, loads=Change(loads[0], loads[1])))
         return found
 
-    def _beside(self, pair: CountPair, compared: Compared) -> list[str]:
-        """What is written otherwise beside feet, weight and chest."""
-        found = []
-        for each in pair.beside:
-            there, here = (words or "not written" for words in said_beside(each, compared, self.say))
-            side = "" if each.side is None else f"{each.side.word} "
-            subject = {"hand": "hand ", "kick": "kick ", "gaze": "eyes ", "path": "foot "}.get(each.topic, "")
-            found.append(f"{side}{subject}{here} → {there}")
-        return found
-
-    def _remarks(self, pair: CountPair, compared: Compared) -> list[str]:
+    def _remarks(self, pair: CountPair, compared: Compared) -> list[Message]:
         """What the analyst says should be true, and notes beside the count."""
         assert pair.row is not None and pair.other_row is not None
-        rows, found = (pair.row, pair.other_row), []
+        rows, found = (pair.row, pair.other_row), list[Message]()
         twelve = self.traces[0].ground.twelve
         mine, theirs = (
             [said.expect for row, _, said in trace.expectations if row == at]
@@ -197,31 +199,37 @@ class Teller:
             for said, turn in zip((mine, theirs), turns, strict=True)
         )
         if here != there:
-            told = (", ".join(map(write_action, each)) or "nothing" for each in (mine, theirs))
-            found.append("expects {} → {}".format(*(words.replace("expect ", "") for words in told)))
+            nothing: tuple[Value, ...] = (message("form.expects-nothing"),)
+            said = [
+                tuple(write_action(each).removeprefix("expect ") for each in every) or nothing
+                for every in (mine, theirs)
+            ]
+            found.append(message("form.expects", here=said[0], there=said[1]))
         notes = [trace.written[row].note or "" for trace, row in zip(self.traces, rows, strict=True)]
         if notes[0] != notes[1]:
-            found.append("note {} → {}".format(*(f"“{note}”" if note else "none" for note in notes)))
+            told = [message("form.quoted", text=note) if note else message("form.no-note") for note in notes]
+            found.append(message("form.note", here=told[0], there=told[1]))
         return found
 
     def whole(self, found: Found) -> list[Told]:
         """What differs in the forms as wholes."""
         (a, b), told = self.forms, []
         if a.opening != b.opening:
-            told.append(Told(f"opening {_opening(a)} → {_opening(b)}", 0, 0))
-        for words, one, other in (
-            ("school", a.school.name, b.school.name), ("the torso", a.torso, b.torso), ("at 12", a.twelve, b.twelve),
-        ):  # fmt: skip
+            told.append(Told(message("form.opening", here=_opening(a), there=_opening(b)), 0, 0))
+        for kind, one, other in (
+            ("form.school", a.school.name, b.school.name),
+            ("form.torso", a.torso, b.torso),
+            ("form.twelve", a.twelve, b.twelve),
+        ):
             if one != other:
-                told.append(Told(f"{words} {one} → {other}", 0, 0))
+                told.append(Told(message(kind, here=one, there=other), 0, 0))
         if a.body != b.body:
-            told.append(Told(f"body {_body(a.body)} → {_body(b.body)}", 0, 0))
+            told.append(Told(message("form.body", here=_body(a.body), there=_body(b.body)), 0, 0))
         if len(a.postures) != len(b.postures):
-            told.append(Told(f"{len(a.postures)} → {len(b.postures)} postures"))
+            told.append(Told(message("form.postures", here=len(a.postures), there=len(b.postures))))
         if abs(heading_difference(0.0, self.turned)) > self.within.degrees:
             turn = heading_difference(0.0, self.turned)
-            way = "clockwise" if turn > 0 else "counter-clockwise"
-            told.append(Told(f"the second is walked turned {abs(turn):.0f}° {way}", 0, 0))
+            told.append(Told(message(f"form.whole-turned.{'cw' if turn > 0 else 'ccw'}", by=abs(turn)), 0, 0))
         if (parting := self._parting(found)) is not None:
             told.append(parting)
         return told
@@ -238,27 +246,27 @@ class Teller:
                     assert compared is not None
                     title = self.forms[0].posture(compared.span.posture).title
                     end = float(np.hypot(*(self.traces[1].midpoints[-1] - self.traces[0].midpoints[-1])))
-                    words = (f"the paths part in {title}, count {pair.count}, by {self.say.length(apart)}; at the end "
-                             f"they are {self.say.length(end)} apart")  # fmt: skip
-                    return Told(words, pair.row, pair.other_row)
+                    parting = message("form.parting", title=title, count=pair.count, apart=apart, end=end)
+                    return Told(parting, pair.row, pair.other_row)
         return None
 
 
-def _written(form: Form, source: str | None) -> str:
-    return "counts of its own" if source is None else f"counts taken from {form.posture(source).title}"
+def _split(shares: Floats) -> str:
+    return "/".join(f"{100 * float(each):.0f}" for each in shares)
 
 
-def _counts(number: int) -> str:
-    return f"{number} count" + ("s" if number != 1 else "")
+def _written(form: Form, source: str | None) -> Message:
+    return message("form.own") if source is None else message("form.taken", title=form.posture(source).title)
 
 
-def _opening(form: Form) -> str:
-    opening = form.opening
-    return "two feet of its own" if opening.feet is not None else opening.name
+def _opening(form: Form) -> Message:
+    return message(f"opening.{form.opening.name}" if form.opening.feet is None else "opening.free")
 
 
-def _body(body: Body) -> str:
-    return f"{body.name + ', ' if body.name else ''}{100 * body.stature:.0f} cm tall"
+def _body(body: Body) -> Message:
+    if body.name:
+        return message("form.named-body", name=body.name, height=body.stature)
+    return message("form.a-body", height=body.stature)
 
 
 def _share_of_reach(trace: Trace, row: int, side: Side, size: Floats) -> float | None:

@@ -24,10 +24,6 @@ class HandMark:
     height: str
     shape: str | None
 
-    @property
-    def words(self) -> str:
-        return f"{self.height} {self.shape}" if self.shape else self.height
-
 
 def hands_of(trace: Trace, row: int) -> tuple[HandMark, ...]:
     """The hands that the count of a row writes."""
@@ -61,10 +57,6 @@ class KickMark:
     height: str
     part: str | None
     reach: float
-
-    @property
-    def words(self) -> str:
-        return f"{self.height} {self.part}" if self.part else self.height
 
 
 def kicks_at(trace: Trace, row: int) -> tuple[KickMark, ...]:

@@ -92,8 +92,7 @@ def measures_of(form: Form, trace: Trace) -> Measures:
     """
     found, steps, moves = _found(form, trace)
     if len(trace) * len(found.every) > MOST:
-        size = f"{len(trace) - 1} counts and {len(found.every)} lengths of its own"
-        raise TooLongError(f"The form has {size}: too much to weigh at once.")
+        raise TooLongError("form.too-long", counts=len(trace) - 1, lengths=len(found.every))
     heels = _carried(form, trace, moves, len(found.every), _Spots(form, trace))
     return Measures(tuple(found.every), heels, tuple(steps))
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 
 from waltzmark.core.base.angles import along_across, heading_difference
-from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import record
 from waltzmark.core.base.units import written_length
@@ -20,7 +19,6 @@ __all__ = ["Recognised", "recognised"]
 _LENGTH, _WIDTH, _TOE = 0.16, 0.12, 22.0
 #: Below this match a pose is on the way between stances.
 _LEAST = 0.45
-_SAID = {"empty-heel": "empty on the heel", "empty-ball": "empty on the ball"}
 
 
 @record
@@ -35,22 +33,6 @@ class Recognised:
     width: float
     rear: float
     left: float
-
-    @property
-    def title(self) -> str:
-        """Its name in words."""
-        return _SAID.get(self.name, self.name.replace("-", " ")) or "in transition"
-
-    def words(self, say: Figures = PLAIN) -> str:
-        """It said aloud: “bow, left in front, 70/30, 61 cm long, 33 cm wide, rear foot 47° out”."""
-        parts = [self.title]
-        if self.front is not None and self.name not in ("", "one-leg"):
-            parts.append(f"{self.front.word} in front")
-        parts.append(f"{100 * self.left:.0f}/{100 - 100 * self.left:.0f}")
-        parts.append(f"{say.length(self.length)} long, {say.length(self.width)} wide")
-        if self.front is not None and self.name not in ("", "one-leg"):
-            parts.append(f"rear foot {self.rear:.0f}° out")
-        return ", ".join(parts)
 
 
 def recognised(pose: Pose, body: Body, school: School) -> Recognised:

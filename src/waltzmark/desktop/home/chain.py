@@ -23,6 +23,7 @@ from waltzmark.desktop.painter.standing import draw_walker
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.language import tr
 
 __all__ = ["ChainView", "draw_arrow", "ends_of"]
 
@@ -50,7 +51,7 @@ def beside(start: QPointF, end: QPointF) -> tuple[QPointF, QPointF]:
 
 def draw_arrow(
     painter: QPainter, start: QPointF, end: QPointF, theme: Theme, role: str, width: float = 2.4, dashed: bool = False
-) -> None:  # fmt: skip
+) -> None:
     """An arrow from one pixel to another; a ring where it goes nowhere."""
     start, end = beside(start, end)
     color = theme.color(role)
@@ -78,7 +79,7 @@ class ChainView(QWidget):
     laid head to tail, those that carry furthest the same way first, so that what cancels is seen."""
 
     chosen = Signal(str)
-    legend = "Each posture is an arrow. Red: the way home, which is to be got rid of."
+    legend = tr("Each posture is an arrow. Red: the distance still to close.")
 
     def __init__(self, document: Document, theme: Theme) -> None:
         super().__init__()
@@ -91,7 +92,7 @@ class ChainView(QWidget):
         self._ground = Layer()
         self._drag: QPointF | None = None
         self._moved = False
-        self.setAccessibleName("The form as a chain of arrows")
+        self.setAccessibleName(tr("The form as a chain of arrows"))
         self.setMinimumSize(320, 240)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -153,10 +154,16 @@ class ChainView(QWidget):
                 self._fitted()
             floor = self.camera.transform(QSizeF(self.size()))
             room, view = document.room, QRectF(self.rect())
-            painter.drawPixmap(0, 0, self._ground.drawn(
-                (self.camera, room, theme.name), self.size(), self.devicePixelRatioF(),
-                lambda ground: draw_ground(ground, view, floor, room, theme),
-            ))  # fmt: skip
+            painter.drawPixmap(
+                0,
+                0,
+                self._ground.drawn(
+                    (self.camera, room, theme.name),
+                    self.size(),
+                    self.devicePixelRatioF(),
+                    lambda ground: draw_ground(ground, view, floor, room, theme),
+                ),
+            )
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             if not self.sorted_tails:
                 draw_walker(painter, floor, document.trace.body, document.pose, theme)

@@ -17,8 +17,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from waltzmark.core.answers.words import return_answer
+from waltzmark.core.answers.answers import return_answer
 from waltzmark.core.base.progress import Progress
+from waltzmark.core.base.units import LengthUnit
 from waltzmark.core.form.form import Form, Home
 from waltzmark.core.home.closing import Closing, Closings, closings
 from waltzmark.core.home.ledger import cancelling, check_return, home_outside
@@ -37,23 +38,26 @@ from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.desktop.widgets.offers import OfferList
 from waltzmark.desktop.widgets.tables import filling, make_row_table
 from waltzmark.desktop.widgets.waiting import Waiting
+from waltzmark.words.language import listed, ntr, number, tr
+from waltzmark.words.rules import graver_title
+from waltzmark.words.sentences import sentence
 
 __all__ = ["LedgerFace"]
 
-_COLUMNS = ("", "Posture", "right", "ahead", "turn", "away")
-_ORDERS = ("In the order of the walk", "By what they carry away")
+_COLUMNS = ("", tr("Posture"), "right", "ahead", "turn", "away")
+_ORDERS = (tr("In the order of the walk"), tr("By how far they go"))
 _PAUSE_MS = 250
 
 
-def _closed(form: Form, say: object, told: Progress) -> Closings:
-    return closings(form, (), say, told)  # type: ignore[arg-type]
+def _closed(form: Form, unit: LengthUnit, told: Progress) -> Closings:
+    return closings(form, (), unit, told)
 
 
 class LedgerFace(QWidget):
     """Home, ledger and closings; what is touched is drawn in the chain."""
 
-    name = "Ledger"
-    purpose = "What carries the form away, and what brings it home"
+    name = tr("Ledger")
+    purpose = tr("Where each posture takes you, and ways to bring the form home")
 
     def __init__(self, desk: Desk, chain: ChainView) -> None:
         super().__init__()
@@ -70,24 +74,29 @@ class LedgerFace(QWidget):
         self.said.setFont(font(10.5))
         column.addWidget(self.said)
         self.order = QComboBox()
-        self.order.setAccessibleName("Order of the ledger")
+        self.order.setAccessibleName(tr("Order of the ledger"))
         self.order.addItems(_ORDERS)
         self.order.activated.connect(safely(lambda _at: self.refresh()))
         column.addWidget(self.order)
         self.table = QTableWidget()
-        make_row_table(self.table, "Ledger", _COLUMNS, 1)
-        set_tip(self.table, "The box locks a posture: closing leaves it alone. A row chooses its posture everywhere")
+        make_row_table(self.table, tr("Ledger"), _COLUMNS, 1)
+        set_tip(
+            self.table,
+            tr(
+                "Tick a posture to lock it: a closing leaves it unchanged. Click a row to select its posture everywhere"
+            ),
+        )
         self.table.itemChanged.connect(safely(self._locked))
         self.table.currentCellChanged.connect(safely(lambda row, *_: self._chosen(row)))
         column.addWidget(self.table, 5)
-        column.addWidget(heading("What would close it"))
-        self.list = OfferList("What would close it")
+        column.addWidget(heading(tr("Ways to close it")))
+        self.list = OfferList(tr("Ways to close it"))
         self.list.currentRowChanged.connect(safely(self._touch))
         self.list.itemActivated.connect(safely(lambda _item: self.take()))
         column.addWidget(self.list, 4)
-        self.apply = QPushButton("Close it so")
+        self.apply = QPushButton(tr("Apply these changes"))
         self.apply.setEnabled(False)
-        set_tip(self.apply, "Makes the changes that are previewed, as one step that can be undone  (Enter)")
+        set_tip(self.apply, tr("Makes the changes shown on the floor, as one step you can undo  (Enter)"))
         self.apply.clicked.connect(safely(lambda: self.take()))
         column.addWidget(self.apply)
         self.waiting = Waiting()
@@ -97,33 +106,39 @@ class LedgerFace(QWidget):
     def _home(self, column: QVBoxLayout) -> None:
         grid = QGridLayout()
         self.across = named(
-            LengthField(self.document, "Home to the right", 66), lambda v: self._set(place=(v, self.home.place[1]))
+            LengthField(self.document, tr("Home to the right"), 66), lambda v: self._set(place=(v, self.home.place[1]))
         )
         self.along = named(
-            LengthField(self.document, "Home ahead", 66), lambda v: self._set(place=(self.home.place[0], v))
+            LengthField(self.document, tr("Home ahead"), 66), lambda v: self._set(place=(self.home.place[0], v))
         )
         self.within = named(
-            LengthField(self.document, "Within", 66), lambda v: self._set(within=min(max(v, 0.0), 100.0))
+            LengthField(self.document, tr("Within"), 66), lambda v: self._set(within=min(max(v, 0.0), 100.0))
         )
         self.facing = QLineEdit()
-        self.facing.setAccessibleName("Facing at the end")
+        self.facing.setAccessibleName(tr("Facing at the end"))
         self.facing.setFixedWidth(64)
-        self.facing.setPlaceholderText("begun")
-        set_tip(self.facing, "The facing the form should end in, such as 12, 9 or NE; empty: as it began")
+        self.facing.setPlaceholderText(tr("start"))
+        set_tip(
+            self.facing,
+            tr("The facing the form should end in, such as 12, 9 or NE. Leave empty for the facing it began in"),
+        )
         self.facing.editingFinished.connect(safely(self._face))
-        self.turn = number_field("Turn within", 0.0, 180.0, 0, 64)
+        self.turn = number_field(tr("Turn within"), 0.0, 180.0, 0, 64)
         self.turn.setSuffix("°")
         self.turn.valueChanged.connect(safely(lambda v: None if self._own else self._set(turn=v)))
         fields: tuple[tuple[str, QWidget], ...] = (
-            ("home: right", self.across), ("ahead", self.along), ("facing", self.facing), ("within", self.within),
+            (tr("home: right"), self.across),
+            ("ahead", self.along),
+            ("facing", self.facing),
+            ("within", self.within),
             ("and", self.turn),
-        )  # fmt: skip
-        for number, (words, field) in enumerate(fields):
+        )
+        for nth, (words, field) in enumerate(fields):
             label = Label(words)
             label.setObjectName("faint")
             label.setFont(font(9.0))
-            grid.addWidget(label, 0, number, Qt.AlignmentFlag.AlignLeft)
-            grid.addWidget(field, 1, number, Qt.AlignmentFlag.AlignLeft)
+            grid.addWidget(label, 0, nth, Qt.AlignmentFlag.AlignLeft)
+            grid.addWidget(field, 1, nth, Qt.AlignmentFlag.AlignLeft)
         column.addLayout(grid)
 
     @property
@@ -142,16 +157,29 @@ class LedgerFace(QWidget):
         self.within.show_length(self.home.within)
         self.facing.setText(write_aim(self.home.facing) if self.home.facing else "")
         self.turn.setValue(self.home.turn)
-        words = [return_answer(result, len(trace) - 1, say).text]
+        words = [sentence(return_answer(result, len(trace) - 1).message, say)]
         if 0.005 <= result.distance < result.scatter:
-            words.append(f"As good as home: feet scatter by {say.length(result.scatter)} over so many steps.")
+            words.append(
+                tr(
+                    "That counts as home: over this many steps, feet scatter by {length} anyway.",
+                    length=say.length(result.scatter),
+                )
+            )
         if abs(result.turned) >= 180.0:
             rounds = abs(result.turned) / 360.0
-            way = "clockwise" if result.turned > 0 else "counter-clockwise"
-            words.append(f"{rounds:g} round{'s' if rounds != 1 else ''} {way} in all." if rounds % 0.25 == 0 else
-                         f"It turns {abs(result.turned):.0f}° {way} in all.")  # fmt: skip
-        if outside := home_outside(form):
-            words.append(outside)
+            words.append(
+                (
+                    tr("In all, it turns {turned}° clockwise.", turned=number(result.turned, 0))
+                    if result.turned > 0
+                    else tr("In all, it turns {turned}° counter-clockwise.", turned=number(-result.turned, 0))
+                )
+                if rounds % 0.25
+                else ntr("In all, {n} turn clockwise.", "In all, {n} turns clockwise.", rounds)
+                if result.turned > 0
+                else ntr("In all, {n} turn counter-clockwise.", "In all, {n} turns counter-clockwise.", rounds)
+            )
+        if home_outside(form):
+            words.append(tr("Home lies outside the room, or in something that stands in it: nobody can end there."))
         self.said.setText(" ".join(words))
         parts = list(result.contributions)
         if self.order.currentIndex() == 1:
@@ -176,12 +204,12 @@ class LedgerFace(QWidget):
                 self.table.setItem(row, 0, lock)
                 title = QTableWidgetItem(f"{form.index(posture.id) + 1}  {posture.title}")
                 if (other := pairs.get(posture.id)) is not None:
-                    set_tip(title, f"Out and back with {form.index(other) + 1}")
+                    set_tip(title, tr("Cancels out with {index}", index=form.index(other) + 1))
                 self.table.setItem(row, 1, title)
-                for number, text in enumerate(figures, 2):
+                for nth, text in enumerate(figures, 2):
                     item = QTableWidgetItem(text)
                     item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-                    self.table.setItem(row, number, item)
+                    self.table.setItem(row, nth, item)
             self.show_selected()
         self._own = False
         self._ask()
@@ -206,14 +234,17 @@ class LedgerFace(QWidget):
     # What is changed.
 
     def _set(self, **changes: object) -> None:
-        self.desk.editor.set_home(replace(self.home, **changes), "move home")  # type: ignore[arg-type]
+        self.desk.editor.set_home(replace(self.home, **changes), tr("move home"))  # type: ignore[arg-type]
 
     def _face(self) -> None:
         text = self.facing.text().strip()
         facing = read_facing(text) if text else None
         if text and (facing is None or (isinstance(facing, Clock) and facing.own)):
             self.facing.setText(write_aim(self.home.facing) if self.home.facing else "")
-            self.desk.asking.tell("That is no facing", f"“{text}” is no facing on the floor; write 12, 9 or NE.")
+            self.desk.asking.tell(
+                tr("Not a valid facing"),
+                tr("“{text}” is not a valid facing on the floor. Write one such as 12, 9 or NE.", text=text),
+            )
         elif facing != self.home.facing:
             self._set(facing=facing)
 
@@ -231,16 +262,23 @@ class LedgerFace(QWidget):
     # Closing.
 
     def _ask(self) -> None:
-        form, say = self.document.form, self.document.say
-        if self._asked == (form, say):
+        asked = form, unit = self.document.form, self.document.say.unit
+        if self._asked == asked:
+            if self.found is not None:
+                self._show(self.found)
             return
-        self._asked = form, say
+        self._asked = asked
         self.found = None
         self._show(Closings(()))
         self.desk.jobs.ask(
-            "home closings", partial(_closed, form, say), self._take, partial=self._show,
-            progress=lambda share, words: self.waiting.tell(True, share, words), pause=_PAUSE_MS, process=True,
-        )  # fmt: skip
+            "home closings",
+            partial(_closed, form, unit),
+            self._take,
+            partial=self._show,
+            progress=lambda share, words: self.waiting.tell(True, share, words),
+            pause=_PAUSE_MS,
+            process=True,
+        )
         self.waiting.tell(True)
 
     def rest(self) -> None:
@@ -260,12 +298,14 @@ class LedgerFace(QWidget):
     def _show(self, found: Closings) -> None:
         self.found = found
         lines = [self._words(each) for each in found.every]
-        self.list.show_lines(lines or ([found.nearest] if found.nearest else []))
+        if not lines and found.nearest is not None:
+            lines = [sentence(found.nearest, self.document.say)]
+        self.list.show_lines(lines)
         self._touch(-1)
 
     def _words(self, closing: Closing) -> str:
         form, say = self.document.form, self.document.say
-        lines, few = [closing.words], closing.changes[:4]
+        lines, few = [sentence(closing.does, say)], closing.changes[:4]
         lines += [
             f"{form.posture(turn.posture).title} {turn.count}: {turn.what} {turn.before:g}° → {turn.after:g}°"
             for turn in closing.turns
@@ -275,9 +315,9 @@ class LedgerFace(QWidget):
             for each in few
         ]
         if len(closing.changes) > len(few):
-            lines.append(f"… and {len(closing.changes) - len(few)} more")
+            lines.append(tr("… and {changes} more", changes=len(closing.changes) - len(few)))
         if closing.brings:
-            lines.append(f"Brings a {', a '.join(closing.brings)}.")
+            lines.append(tr("It would add: {listed}.", listed=listed(map(graver_title, closing.brings))))
         return "\n".join(lines)
 
     def _touch(self, row: int) -> None:
@@ -297,5 +337,4 @@ class LedgerFace(QWidget):
         """Makes the closing that is previewed."""
         closing = self.closing(self.list.currentRow())
         if closing is not None:
-            words = f"{closing.words[:1].lower()}{closing.words[1:].rstrip('.')}"
-            self.desk.editor.take_form(closing.form, f"bring it home: {words}")
+            self.desk.editor.take_form(closing.form, sentence(closing.does, self.document.say))

@@ -14,13 +14,11 @@ from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.drill import drill_of, walked_loops
 from waltzmark.core.home.loops import Loop
 from waltzmark.core.home.rounds import rounds_in_room, rounds_of
-from waltzmark.core.home.words import carries, comes_home, loop_lines, stays
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
@@ -31,12 +29,16 @@ from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.plain import Label, heading, set_tip
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.waiting import Waiting
+from waltzmark.words.errors import explained
+from waltzmark.words.figures import Figures
+from waltzmark.words.language import number, tr
+from waltzmark.words.returns import carries, comes_home, loop_lines, stays
 
 __all__ = ["LoopsFace", "LoopsView"]
 
 _PAUSE_MS = 200
 _COLUMNS = 4
-_ROUNDS = ("home rounds", "home form rounds")
+_ROUNDS = ("home rounds", tr("home form rounds"))
 
 
 #: The loops that are drawn, each with its ways.
@@ -69,7 +71,7 @@ class LoopsView(QWidget):
         self.loops: tuple[Loop, ...] = ()
         self.at = -1
         self._ways: list[list[Floats]] = []
-        self.setAccessibleName("Loops as small drawings")
+        self.setAccessibleName(tr("Loops as small drawings"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(320, 240)
 
@@ -86,16 +88,16 @@ class LoopsView(QWidget):
         self._ways = [ways for _, ways in drawn]
         self.choose(0 if drawn else -1)
 
-    def choose(self, number: int) -> None:
+    def choose(self, nth: int) -> None:
         """Chooses a loop."""
-        self.at = min(max(number, 0), len(self.loops) - 1) if self.loops else -1
+        self.at = min(max(nth, 0), len(self.loops) - 1) if self.loops else -1
         self.chosen.emit(self.at)
         self.update()
 
-    def _card(self, number: int) -> QRectF:
+    def _card(self, nth: int) -> QRectF:
         rows = max(math.ceil(max(len(self.loops), 1) / _COLUMNS), 2)
         wide, high = self.width() / _COLUMNS, self.height() / rows
-        return QRectF(number % _COLUMNS * wide, number // _COLUMNS * high, wide, high).adjusted(5, 5, -5, -5)
+        return QRectF(nth % _COLUMNS * wide, nth // _COLUMNS * high, wide, high).adjusted(5, 5, -5, -5)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         with QPainter(self) as painter:
@@ -105,17 +107,17 @@ class LoopsView(QWidget):
             if not self.loops:
                 painter.setPen(theme.color("faint"))
                 painter.setFont(font(11.0))
-                painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No loop is known yet.")
-            for number, loop in enumerate(self.loops):
-                self._paint_loop(painter, self._card(number), number, loop)
+                painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("No loops found yet."))
+            for nth, loop in enumerate(self.loops):
+                self._paint_loop(painter, self._card(nth), nth, loop)
 
-    def _paint_loop(self, painter: QPainter, card: QRectF, number: int, loop: Loop) -> None:
+    def _paint_loop(self, painter: QPainter, card: QRectF, nth: int, loop: Loop) -> None:
         theme, document = self._theme, self._document
-        chosen = number == self.at
+        chosen = nth == self.at
         painter.setPen(QPen(theme.color("centre" if chosen else "rule"), 2.4 if chosen else 1.0))
         painter.setBrush(theme.color("board"))
         painter.drawRoundedRect(card, 5.0, 5.0)
-        ways = self._ways[number]
+        ways = self._ways[nth]
         points = np.concatenate(ways)
         low, high = points.min(axis=0), points.max(axis=0)
         size = np.maximum(high - low, 0.3)
@@ -138,20 +140,25 @@ class LoopsView(QWidget):
         painter.drawEllipse(start, 5.0, 5.0)
         painter.setPen(theme.color("ink"))
         painter.setFont(font(9.5, bold=True))
-        head = f"{len(loop.postures)} postures, {loop.beats:g} beats"
+        head = tr("{postures} postures, {beats} beats", postures=len(loop.postures), beats=number(loop.beats))
         painter.drawText(card.adjusted(8, 4, -8, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, head)
         painter.setFont(font(9.0))
         first, last = loop.postures[0] + 1, loop.postures[-1] + 1
         out = ", ".join(str(each + 1) for each in loop.left_out)
-        words = f"{first} to {last}" + (f", without {out}" if out else "")
-        words += f"\n{document.say.length(loop.away)} away a round"
-        words += f", turned {loop.turn:+z.0f}°" if abs(loop.turn) >= 0.5 else ""
+        words = tr("{first} to {last}, skipping {out}", first=first, last=last, out=out) if out else ""
+        words = words or tr("{first} to {last}", first=first, last=last)
+        drift, turn = document.say.length(loop.away), f"{loop.turn:+.0f}"
+        words += "\n" + (
+            tr("drifts {length} each time, turned {turn}°", length=drift, turn=turn)
+            if abs(loop.turn) >= 0.5
+            else tr("drifts {length} each time", length=drift)
+        )
         painter.drawText(card.adjusted(8, 0, -8, -5), Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, words)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        for number in range(len(self.loops)):
-            if self._card(number).contains(event.position()):
-                self.choose(number)
+        for nth in range(len(self.loops)):
+            if self._card(nth).contains(event.position()):
+                self.choose(nth)
 
     def mouseDoubleClickEvent(self, _event: QMouseEvent) -> None:
         if self.at >= 0:
@@ -187,8 +194,8 @@ def _loop_rounds(form: Form, trace: Trace, loop: Loop, told: Progress) -> list[s
 class LoopsFace(QWidget):
     """What a round does, and the loop that is chosen; a button makes it a form of its own."""
 
-    name = "Rounds and loops"
-    purpose = "The form walked round and round, and the drills hidden in it"
+    name = tr("Rounds and loops")
+    purpose = tr("What happens when you repeat the form, and drills hidden inside it")
 
     def __init__(self, desk: Desk, view: LoopsView) -> None:
         super().__init__()
@@ -198,14 +205,21 @@ class LoopsFace(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 10, 14, 10)
         column.setSpacing(8)
-        column.addWidget(heading("The form, round and round"))
+        column.addWidget(heading(tr("The form, repeated")))
         self.rounds = Label()
         self.rounds.setWordWrap(True)
         column.addWidget(self.rounds)
-        column.addWidget(heading("Loops hidden in it"))
+        column.addWidget(heading(tr("Loops inside the form")))
         self.most = QComboBox()
-        self.most.setAccessibleName("How many postures may be left out")
-        self.most.addItems(["Nothing left out", "Up to one left out", "Up to two left out", "Up to three left out"])
+        self.most.setAccessibleName(tr("How many postures may be skipped"))
+        self.most.addItems(
+            [
+                tr("Skip nothing"),
+                tr("Skip up to one posture"),
+                tr("Skip up to two postures"),
+                tr("Skip up to three postures"),
+            ]
+        )
         self.most.setCurrentIndex(3)
         self.most.activated.connect(safely(lambda _at: self.refresh()))
         column.addWidget(self.most)
@@ -213,8 +227,10 @@ class LoopsFace(QWidget):
         self.said.setWordWrap(True)
         self.said.setAlignment(Qt.AlignmentFlag.AlignTop)
         column.addWidget(self.said, 1)
-        self.make = QPushButton("Make it a form of its own")
-        set_tip(self.make, "Opens the loop in a window of its own, with bridges where its joins need one  (Enter)")
+        self.make = QPushButton(tr("Open it as a drill"))
+        set_tip(
+            self.make, tr("Opens the loop in its own window, with bridging steps where its joins need them  (Enter)")
+        )
         self.make.clicked.connect(safely(lambda: self.take()))
         column.addWidget(self.make)
         self.waiting = Waiting()
@@ -226,7 +242,7 @@ class LoopsFace(QWidget):
     def refresh(self) -> None:
         """Shows the document as it is now, and looks for its loops."""
         form, trace, say = self.document.form, self.document.trace, self.document.say
-        self._tell(self.rounds, " ", [], "home form rounds", partial(_rounds, form, trace, say))
+        self._tell(self.rounds, " ", [], tr("home form rounds"), partial(_rounds, form, trace, say))
         asked = (form.postures, form.body, form.opening, form.school, form.torso, self.most.currentIndex())
         if asked == self._asked:
             self._say()  # home, the room or the units may be others
@@ -234,9 +250,14 @@ class LoopsFace(QWidget):
         self._asked, self._ended = asked, False
         self.view.show_loops(())
         self.desk.jobs.ask(
-            "home loops", partial(_searched, form, self.most.currentIndex()), self._take, pause=_PAUSE_MS, process=True,
-            failed=self._failed, progress=lambda share, words: self.waiting.tell(True, share, words),
-        )  # fmt: skip
+            "home loops",
+            partial(_searched, form, self.most.currentIndex()),
+            self._take,
+            pause=_PAUSE_MS,
+            process=True,
+            failed=self._failed,
+            progress=lambda share, words: self.waiting.tell(True, share, words),
+        )
         self.waiting.tell(True)
 
     def rest(self) -> None:
@@ -249,9 +270,9 @@ class LoopsFace(QWidget):
 
     def _tell(
         self, label: Label, between: str, words: list[str], asker: str, work: Callable[[Progress], list[str]]
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Says what is known at once, and what rounds do as soon as they have been walked."""
-        label.setText(between.join(words) or "This is being worked out …")
+        label.setText(between.join(words) or tr("Working this out …"))
         self.desk.jobs.ask(asker, work, lambda more: label.setText(between.join([*words, *more])), pause=_PAUSE_MS)
 
     def _take(self, found: Drawn) -> None:
@@ -263,7 +284,7 @@ class LoopsFace(QWidget):
         self.waiting.tell(False)
         if not isinstance(error, WaltzmarkError):
             raise error
-        self.said.setText(str(error))
+        self.said.setText(explained(error))
 
     def _stop(self) -> None:
         self.desk.jobs.stop("home loops")
@@ -279,7 +300,7 @@ class LoopsFace(QWidget):
         self.make.setEnabled(loop is not None)
         if loop is None:
             self.desk.jobs.stop("home rounds")
-            self.said.setText("No run of its postures ends as it begins." if self._ended else "")
+            self.said.setText(tr("No run of postures ends the way it begins.") if self._ended else "")
             return
         lines = loop_lines(form, trace, loop, self.document.say)
         self._tell(self.said, "\n", lines, "home rounds", partial(_loop_rounds, form, trace, loop))
@@ -288,4 +309,4 @@ class LoopsFace(QWidget):
         """Opens the chosen loop as a form of its own."""
         if (loop := self.loop) is not None:
             drill = drill_of(self.document.form, self.document.trace, loop)
-            self.desk.begin_beside(drill, f"make a drill of {self.document.title}")
+            self.desk.begin_beside(drill, tr("make a drill of {title}", title=self.document.title))

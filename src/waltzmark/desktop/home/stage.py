@@ -14,6 +14,7 @@ from waltzmark.desktop.home.chain import ChainView
 from waltzmark.desktop.home.ledger import LedgerFace
 from waltzmark.desktop.home.loops import LoopsFace, LoopsView
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.language import tr
 
 __all__ = ["HomeStage"]
 
@@ -79,10 +80,10 @@ class HomeStage(FacedStage):
         trace, home = self._document.trace, self._document.form.home
         x, y = (round(float(each), 3) for each in trace.midpoints[-1])
         made = replace(home, place=(x, y), facing=Clock.at(float(trace.torso[-1])))
-        self.desk.editor.set_home(made, "let home be where it ends")
+        self.desk.editor.set_home(made, tr("set home to where the form ends"))
 
     def home_at_start(self) -> None:
         """Home is the start mark, facing as it began."""
         usual, home = Home(), self._document.form.home
         made = replace(home, place=usual.place, facing=usual.facing)
-        self.desk.editor.set_home(made, "let home be the start mark")
+        self.desk.editor.set_home(made, tr("set home to the start mark"))

@@ -13,6 +13,8 @@ from waltzmark.core.practice.advice import OfSide, left_right
 from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.guard import guarded
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words import named
+from waltzmark.words.language import number, tr
 
 __all__ = ["CalendarView"]
 
@@ -33,7 +35,7 @@ class CalendarView(QWidget):
         self.days: dict[str, tuple[float, int]] = {}
         self.day, self.today = date.today(), date.today()
         self._sides: dict[str, OfSide] = {}
-        self.setAccessibleName("Calendar of practice")
+        self.setAccessibleName(tr("Practice calendar"))
         self.setMinimumSize(320, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
@@ -52,9 +54,9 @@ class CalendarView(QWidget):
         return monday - timedelta(weeks=_WEEKS - 1)
 
     def _field(self, day: date) -> QRectF:
-        number = (day - self._first()).days
+        nth = (day - self._first()).days
         wide, high = min((self.width() - 120.0) / 7.0, 108.0), min((self.height() - 190.0) / _WEEKS, 46.0)
-        return QRectF(86.0 + number % 7 * wide, 58.0 + number // 7 * high, wide - 4.0, high - 4.0)
+        return QRectF(86.0 + nth % 7 * wide, 58.0 + nth // 7 * high, wide - 4.0, high - 4.0)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         with QPainter(self) as painter:
@@ -63,14 +65,14 @@ class CalendarView(QWidget):
             painter.fillRect(self.rect(), theme.color("paper"))
             painter.setFont(font(9.5))
             first = self._first()
-            for n, name in enumerate(("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")):
+            for n, name in enumerate((tr("Mon"), tr("Tue"), tr("Wed"), tr("Thu"), tr("Fri"), tr("Sat"), tr("Sun"))):
                 box = self._field(first + timedelta(days=n))
                 painter.setPen(theme.color("faint"))
                 painter.drawText(QRectF(box.left(), 36.0, box.width(), 18.0), Qt.AlignmentFlag.AlignCenter, name)
-            for number in range(7 * _WEEKS):
-                day = first + timedelta(days=number)
+            for nth in range(7 * _WEEKS):
+                day = first + timedelta(days=nth)
                 box = self._field(day)
-                if day.weekday() == 0 and (number == 0 or day.day <= 7):
+                if day.weekday() == 0 and (nth == 0 or day.day <= 7):
                     painter.setPen(theme.color("faint"))
                     month = QRectF(20.0, box.top(), 60.0, box.height())
                     painter.drawText(month, Qt.AlignmentFlag.AlignVCenter, f"{day:%b}")
@@ -94,7 +96,9 @@ class CalendarView(QWidget):
                 if minutes > 0:
                     painter.setPen(theme.color("ink"))
                     painter.drawText(
-                        corner, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop, f"{minutes:.0f} min"
+                        corner,
+                        Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop,
+                        tr("{minutes} min", minutes=number(minutes, 0)),
                     )
                 if day == self.day:
                     painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -105,7 +109,9 @@ class CalendarView(QWidget):
 
     def _day_words(self, painter: QPainter) -> None:
         minutes, reps = self.days.get(self.day.isoformat(), (0.0, 0))
-        words = f"{self.day:%A, %d %B}: " + (f"{minutes:.0f} minutes, {reps} repetitions" if reps else "nothing")
+        words = f"{self.day:%A, %d %B}: " + (
+            tr("{minutes} minutes, {reps} repetitions", minutes=number(minutes, 0), reps=reps) if reps else "nothing"
+        )
         painter.setPen(self._theme.color("ink"))
         painter.setFont(font(12.0, bold=True))
         painter.drawText(QRectF(20.0, 8.0, self.width() - 40.0, 24.0), Qt.AlignmentFlag.AlignVCenter, words)
@@ -116,7 +122,7 @@ class CalendarView(QWidget):
         most = max((each.reps for each in self._sides.values()), default=0)
         painter.setFont(font(10.5, bold=True))
         painter.setPen(theme.color("ink"))
-        painter.drawText(QPointF(20.0, base), "Left against right")
+        painter.drawText(QPointF(20.0, base), tr("Left against right"))
         wide = self.width() - 430.0
         for side in Side:
             done = self._sides.get(side.word, OfSide())
@@ -130,8 +136,13 @@ class CalendarView(QWidget):
                 painter.drawRect(bar)
             painter.setFont(font(10.0))
             painter.setPen(theme.color("ink"))
-            painter.drawText(QRectF(20.0, top, 60.0, 22.0), Qt.AlignmentFlag.AlignVCenter, side.word)
-            words = f"{done.reps} repetitions, {done.minutes:.0f} minutes, {done.missed} off or missed"
+            painter.drawText(QRectF(20.0, top, 60.0, 22.0), Qt.AlignmentFlag.AlignVCenter, named.side(side.word))
+            words = tr(
+                "{reps} repetitions, {minutes} minutes, {missed} off or missed",
+                reps=done.reps,
+                minutes=number(done.minutes, 0),
+                missed=done.missed,
+            )
             painter.drawText(QRectF(bar.right() + 8.0, top, 320.0, 22.0), Qt.AlignmentFlag.AlignVCenter, words)
 
     def choose(self, day: date) -> None:
@@ -141,8 +152,8 @@ class CalendarView(QWidget):
         self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        for number in range(7 * _WEEKS):
-            day = self._first() + timedelta(days=number)
+        for nth in range(7 * _WEEKS):
+            day = self._first() + timedelta(days=nth)
             if self._field(day).contains(event.position()) and day <= self.today:
                 self.choose(day)
 

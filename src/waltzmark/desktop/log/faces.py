@@ -31,10 +31,25 @@ from waltzmark.desktop.log.measures import MeasureChart, against_plan, measure_w
 from waltzmark.desktop.plain import Label, heading
 from waltzmark.desktop.widgets.offers import OfferList
 from waltzmark.desktop.widgets.tables import filling, make_row_table
+from waltzmark.words import named
+from waltzmark.words.errors import explained
+from waltzmark.words.language import day, ntr, number, tr
+from waltzmark.words.sentences import sentence
 
 __all__ = ["BookFace", "BookTable", "MeasuresFace", "NextFace"]
 
-_COLUMNS = ("When", "What", "Posture", "Side", "Times", "Minutes", "Measured", "Planned", "How", "Note")
+_COLUMNS = (
+    tr("When"),
+    tr("What"),
+    tr("Posture"),
+    tr("Side"),
+    tr("Times"),
+    tr("Minutes"),
+    tr("Measured"),
+    tr("Planned"),
+    tr("How"),
+    tr("Note"),
+)
 _SHOWN = 2000  # entries in the table, the newest
 
 
@@ -62,22 +77,22 @@ class _LogFace(QWidget):
 class NextFace(_LogFace):
     """What to do next, with the reason; what was done of each posture and side."""
 
-    name = "Next"
-    purpose = "What the book says is to be done next, and why"
+    name = tr("Next")
+    purpose = tr("What to practise next, and why")
 
     def __init__(self, desk: Desk, view: CalendarView) -> None:
         super().__init__(desk)
         self._view = view
         self._advice: tuple[Advice, ...] = ()
-        self.column.addWidget(heading("What to do next"))
-        self.list = OfferList("What to do next")
+        self.column.addWidget(heading(tr("Practise next")))
+        self.list = OfferList(tr("Practise next"))
         self.list.currentRowChanged.connect(safely(self._touch))
         self.list.itemActivated.connect(safely(lambda _item: self.practise()))
         self.column.addWidget(self.list, 2)
-        self.go = QPushButton("Practise it")
+        self.go = QPushButton(tr("Practise this"))
         self.go.clicked.connect(safely(lambda: self.practise()))
         self.column.addWidget(self.go)
-        self.column.addWidget(heading("What was done last"))
+        self.column.addWidget(heading(tr("Most recent practice")))
         self.done = Label()
         self.done.setWordWrap(True)
         self.done.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -86,20 +101,28 @@ class NextFace(_LogFace):
     def _nothing(self) -> str:
         """Why nothing is next."""
         if not self.document.form.postures:
-            return "Nothing yet: this form has no postures. Write some in Plot; what you practise is kept here."
-        return "Nothing: all of it was done lately."
+            return tr("Nothing yet: this form has no postures. Write some in Plot; your practice is recorded here.")
+        return tr("Nothing is due: you have practised all of it recently.")
 
     def refresh(self) -> None:
         entries, today = self.entries, now().date()
         self._advice = advice(self.document.form, entries, today)
-        self.list.show_lines([f"{each.words}\n{each.why}" for each in self._advice] or [self._nothing()])
+        lines = [f"{sentence(each.what)}\n{sentence(each.why)}" for each in self._advice]
+        self.list.show_lines(lines or [self._nothing()])
         self.go.setEnabled(bool(self._advice))
         self._view.show_days(calendar(entries), entries, today)
         lately = [
-            f"{each.title}{f' ({each.side} side)' if each.side else ''}: {each.reps} times, last on {each.last:%d %b}"
+            tr(
+                "{posture}: {times}, last on {day}",
+                posture=tr("{title} ({side} side)", title=each.title, side=named.side(each.side))
+                if each.side
+                else each.title,
+                times=_times(each.reps),
+                day=day(each.last),
+            )
             for each in worked(entries, self.document.form)[:9]
         ]
-        self.done.setText("\n".join(lately) or "Nothing yet: Practise keeps what you do here.")
+        self.done.setText("\n".join(lately) or tr("Nothing yet: what you do in Practise is recorded here."))
 
     def _touch(self, row: int) -> None:
         if 0 <= row < len(self._advice) and self._advice[row].posture:
@@ -117,15 +140,15 @@ class NextFace(_LogFace):
 class MeasuresFace(_LogFace):
     """Which measure is drawn, its mean and its spread."""
 
-    name = "Measures"
-    purpose = "What was measured, over time, against what was planned"
+    name = tr("Measures")
+    purpose = tr("Your measures over time, against the plan")
 
     def __init__(self, desk: Desk, chart: MeasureChart) -> None:
         super().__init__(desk)
         self._chart = chart
         self._series: tuple[Series, ...] = ()
-        self.column.addWidget(heading("What was measured"))
-        self.list = OfferList("What was measured")
+        self.column.addWidget(heading(tr("Measures")))
+        self.list = OfferList(tr("Measures"))
         self.list.currentRowChanged.connect(safely(self._touch))
         self.column.addWidget(self.list, 1)
         self.said = Label()
@@ -136,7 +159,7 @@ class MeasuresFace(_LogFace):
         self._series = series_of(self.entries)
         self.list.show_lines(
             [f"{measure_words(each.what, begins=True)}\n{_times(len(each.measured))}" for each in self._series]
-            or ["Nothing yet."]
+            or [tr("Nothing yet.")]
         )
         if self._series and self.list.currentRow() < 0:
             self.list.setCurrentRow(0)
@@ -154,19 +177,37 @@ class MeasuresFace(_LogFace):
         spread = statistics.stdev(values) if len(values) > 1 else 0.0
         unit = series.unit
         if plan == 0.0:
-            words = [f"{mean:+.1f} {unit} off its target on the average, ± {spread:.1f} {unit}."]
+            words = [
+                tr(
+                    "On average {mean:+.1f} {unit} from the target, ± {spread} {unit}.",
+                    mean=mean,
+                    unit=unit,
+                    spread=number(spread, 1),
+                )
+            ]
         else:
-            words = [f"{mean:.1f} {unit} on the average, ± {spread:.1f} {unit}."]
-            words += [f"{mean - plan:+.1f} {unit} against the plan."] if plan is not None else []
+            words = [
+                tr(
+                    "On average {mean} {unit}, ± {spread} {unit}.",
+                    mean=number(mean, 1),
+                    unit=unit,
+                    spread=number(spread, 1),
+                )
+            ]
+            words += (
+                [tr("{mean:+.1f} {unit} against the plan.", mean=mean - plan, unit=unit)] if plan is not None else []
+            )
         half = len(values) // 2
         if half >= 3:
             change = statistics.fmean(values[half:]) - statistics.fmean(values[:half])
-            words.append(f"{change:+.1f} {unit} from the first half to the second.")
+            words.append(
+                tr("{change:+.1f} {unit} from the first half of the entries to the second.", change=change, unit=unit)
+            )
         self.said.setText(" ".join(words))
 
 
-def _times(number: int) -> str:
-    return "once" if number == 1 else f"{number} times"
+def _times(nth: int) -> str:
+    return tr("once") if nth == 1 else ntr("{n} time", "{n} times", nth)
 
 
 class BookTable(QTableWidget):
@@ -175,7 +216,7 @@ class BookTable(QTableWidget):
     def __init__(self) -> None:
         super().__init__()
         self.shown: list[Entry] = []
-        make_row_table(self, "The practice book", _COLUMNS, 2, 9.5)
+        make_row_table(self, tr("The practice book"), _COLUMNS, 2, 9.5)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
 
     def show_entries(self, entries: tuple[Entry, ...]) -> None:
@@ -197,35 +238,51 @@ class BookTable(QTableWidget):
 def _cells(entry: Entry) -> tuple[str, ...]:
     unit = f" {entry.unit}" if entry.unit and entry.unit != "°" else entry.unit
     measured, planned = ("" if value is None else f"{value:g}{unit}" for value in (entry.measured, entry.planned))
-    what = f"{entry.kind}: {entry.what}" if entry.what else entry.kind
+    what = (
+        f"{named.kind_of_entry(entry.kind)}: {measure_words(entry.what)}"
+        if entry.what
+        else named.kind_of_entry(entry.kind)
+    )
     return (
-        f"{entry.when:%Y-%m-%d %H:%M}", what, entry.title, entry.side, str(entry.reps), f"{entry.minutes:.1f}",
-        measured, planned, entry.outcome, entry.note,
-    )  # fmt: skip
+        f"{entry.when:%Y-%m-%d %H:%M}",
+        what,
+        entry.title,
+        entry.side,
+        str(entry.reps),
+        f"{entry.minutes:.1f}",
+        measured,
+        planned,
+        named.outcome(entry.outcome),
+        entry.note,
+    )
 
 
 class BookFace(_LogFace):
     """What is chosen is corrected, deleted, brought back; notes are written."""
 
-    name = "Book"
-    purpose = "Every entry: correct it, delete it, take it elsewhere"
+    name = tr("Book")
+    purpose = tr("Every entry: correct it, delete it or export it")
 
     def __init__(self, desk: Desk, table: BookTable) -> None:
         super().__init__(desk)
         self.table = table
         self.kinds = QComboBox()
-        self.kinds.setAccessibleName("Which entries")
-        self.kinds.addItems(["all entries", *(f"{kind} only" for kind in KINDS)])
+        self.kinds.setAccessibleName(tr("Which entries"))
+        self.kinds.addItems([tr("all entries"), *(tr("{kind} only", kind=named.kind_of_entry(kind)) for kind in KINDS)])
         self.kinds.activated.connect(safely(lambda _at: self.refresh()))
         self.column.addWidget(self.kinds)
         self.said = Label()
         self.said.setWordWrap(True)
         self.column.addWidget(self.said)
         for name, words in (
-            ("correct entry", "Correct it …"), ("delete entry", "Delete"), ("undo log", "Undo"),
-            ("write note", "Write a note …"), ("export book csv", "Export as CSV …"),
-            ("export book json", "Export as JSON …"), ("import book", "Import …"),
-        ):  # fmt: skip
+            ("correct entry", tr("Correct it …")),
+            ("delete entry", tr("Delete")),
+            ("undo log", tr("Undo")),
+            ("write note", tr("Write a note …")),
+            ("export book csv", tr("Export as CSV …")),
+            ("export book json", tr("Export as JSON …")),
+            ("import book", tr("Import …")),
+        ):
             button = QPushButton(words)
             button.clicked.connect(safely(lambda _checked=False, name=name: self.desk.book[name].trigger()))
             self.column.addWidget(button)
@@ -238,14 +295,15 @@ class BookFace(_LogFace):
         self.table.show_entries(entries)
         practice = self.desk.practice
         whose = (
-            "The demo's made-up book: nothing in it is kept."
+            tr("The demo's made-up book: changes to it are not saved.")
             if practice.demo
-            else "Your own book, on this machine only."
+            else tr("Your own book, on this computer only.")
         )
-        more = f" The newest {_SHOWN} are shown." if len(entries) > _SHOWN else ""
-        undo = practice.book.undo_words if practice.book is not None else None
-        said = f" Undo would take back: {undo}." if undo else ""
-        self.said.setText(f"{len(entries)} entries.{more} {whose}{said}" if not practice.why_not else practice.why_not)
+        more = " " + tr("Showing the newest {n}.", n=_SHOWN) if len(entries) > _SHOWN else ""
+        undo = practice.book.undoes if practice.book is not None else None
+        said = " " + tr("Undo: {sentence}.", sentence=sentence(undo)) if undo is not None else ""
+        words = ntr("{n} entry.", "{n} entries.", len(entries)) + f"{more} {whose}{said}"
+        self.said.setText(words if practice.wrong is None else explained(practice.wrong))
 
     def delete(self) -> None:
         """Deletes what is chosen; undo brings it back."""
@@ -257,7 +315,7 @@ class BookFace(_LogFace):
         """Asks what is wrong with the entry that is chosen."""
         chosen = self.table.chosen
         if len(chosen) != 1 or not chosen[0].id:
-            self.desk.asking.tell("Choose one entry", "One entry at a time can be corrected.")
+            self.desk.asking.tell(tr("Select one entry"), tr("You can correct one entry at a time."))
             return
         dialog = CorrectDialog(chosen[0], self)
         if dialog.exec() == QDialog.DialogCode.Accepted and dialog.made is not None:
@@ -266,7 +324,7 @@ class BookFace(_LogFace):
 
     def write_note(self) -> None:
         """Asks for a note and puts it into the book."""
-        words = self.desk.asking.text("A note for the book", "What do you want to remember?")
+        words = self.desk.asking.text(tr("A note for the book"), tr("What do you want to remember?"))
         if words:
             practice, form = self.desk.practice, self.document.form
             practice.keep(Entry(now(), "note", practice.person, form.title, reps=0, note=words[:2000]))
@@ -277,16 +335,24 @@ class CorrectDialog(QDialog):
 
     def __init__(self, entry: Entry, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Correct an entry")
+        self.setWindowTitle(tr("Correct an entry"))
         self.entry = entry
         self.made: Entry | None = None
         self.fields: dict[str, QLineEdit] = {}
         self._texts: dict[str, str] = {}
         form = QFormLayout(self)
         for name, words in (
-            ("when", "When"), ("title", "Posture"), ("side", "Side"), ("reps", "Times"), ("minutes", "Minutes"),
-            ("measured", "Measured"), ("planned", "Planned"), ("unit", "Unit"), ("outcome", "How"), ("note", "Note"),
-        ):  # fmt: skip
+            ("when", tr("When")),
+            ("title", tr("Posture")),
+            ("side", tr("Side")),
+            ("reps", tr("Times")),
+            ("minutes", tr("Minutes")),
+            ("measured", tr("Measured")),
+            ("planned", tr("Planned")),
+            ("unit", tr("Unit")),
+            ("outcome", tr("How")),
+            ("note", tr("Note")),
+        ):
             value = getattr(entry, name)
             text = "" if value is None else value.isoformat(timespec="minutes") if name == "when" else f"{value}"
             self._texts[name] = text
@@ -322,10 +388,14 @@ class CorrectDialog(QDialog):
                     changes[name] = text
             self.made = replace(self.entry, **changes)  # type: ignore[arg-type]
         except EntryError as error:
-            self.wrong.setText(f"{str(error)[:1].upper()}{str(error)[1:]}.")
+            self.wrong.setText(explained(error))
         except ValueError as error:
             self.wrong.setText(
-                f"That cannot be read: {error}. A time is such as 2026-05-04T18:30; how is {', '.join(OUTCOMES)}."
+                tr(
+                    "This cannot be read: {error}. Write a time such as 2026-05-04T18:30; “How” is one of {known}.",
+                    error=error,
+                    known=", ".join(OUTCOMES),
+                )
             )
         else:
             self.accept()

@@ -12,22 +12,31 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from waltzmark.core.practice.advice import Series
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.language import N_, tr
 
 __all__ = ["MeasureChart", "against_plan", "measure_words"]
+
+
+_HIPS = {
+    ("left", "in"): N_("left hip, inward"),
+    ("left", "out"): N_("left hip, outward"),
+    ("right", "in"): N_("right hip, inward"),
+    ("right", "out"): N_("right hip, outward"),
+}
 
 
 def measure_words(what: str, begins: bool = False) -> str:
     """The name of a measure as one says it. begins: it begins a line; what somebody called it stays as it is."""
     parts = what.split(" ")
     if what == "share L":
-        words = "weight on the left foot"
+        words = tr("weight on the left foot")
     elif len(parts) == 3 and parts[0] == "hip" and parts[1] in ("left", "right") and parts[2] in ("in", "out"):
-        words = f"{parts[1]} hip, {parts[2]}ward"
+        words = tr(_HIPS[parts[1], parts[2]])
     else:
         head, _, count = what.rpartition(": count ")
         if not head:
             return what
-        words = f"recall of {head}, count {count}"
+        words = tr("recall of {head}, count {count}", head=head, count=count)
     return words[:1].upper() + words[1:] if begins else words
 
 
@@ -47,11 +56,11 @@ class MeasureChart(QWidget):
         self._theme = theme
         self._plot: Any = None
         self.series: Series | None = None
-        self.setAccessibleName("A measure over time")
+        self.setAccessibleName(tr("A measure over time"))
         self.setMinimumSize(320, 240)
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(16, 12, 16, 8)
-        self.empty = Label("Nothing has been measured yet.\nScales, recall and the turn check of Practise measure.")
+        self.empty = Label(tr("Nothing has been measured yet.\nScales, Recall and Turns in Practise take measures."))
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._column.addWidget(self.empty)
 
@@ -83,16 +92,21 @@ class MeasureChart(QWidget):
             axis = plot.getAxis(name)
             axis.setPen(theme.color("faint"))
             axis.setTextPen(theme.color("ink"))
-        what = measure_words(series.what) + (", off its target" if plan == 0.0 and series.planned[0] else "")
+        what = measure_words(series.what)
+        if plan == 0.0 and series.planned[0]:
+            what = tr("{measure}, off its target", measure=what)
         # The label is made a document: what somebody has called a posture must not be one.
         plot.setLabel("left", escape(f"{what} ({series.unit})" if series.unit else what), color=theme.ink)
         plot.showGrid(x=False, y=True, alpha=0.2)
         times = [each.timestamp() for each in series.when]
         mean, spread = statistics.fmean(values), statistics.stdev(values) if len(values) > 1 else 0.0
         band = graph.LinearRegionItem(
-            (mean - spread, mean + spread), "horizontal", theme.color("note", 0.14), theme.color("note", 0.4),
+            (mean - spread, mean + spread),
+            "horizontal",
+            theme.color("note", 0.14),
+            theme.color("note", 0.4),
             movable=False,
-        )  # fmt: skip
+        )
         plot.addItem(band)
         plot.addItem(graph.InfiniteLine(mean, 0, graph.mkPen(theme.color("faint"), width=1.5)))
         if plan is not None:
@@ -101,7 +115,12 @@ class MeasureChart(QWidget):
                 graph.InfiniteLine(plan, 0, pen, label="planned", labelOpts={"color": theme.good, "position": 0.06})
             )
         plot.plot(
-            times, values, pen=graph.mkPen(theme.color("centre", 0.6), width=1.5), symbol="o",
-            symbolSize=8, symbolBrush=theme.color("centre"), symbolPen=theme.color("paper"),
-        )  # fmt: skip
+            times,
+            values,
+            pen=graph.mkPen(theme.color("centre", 0.6), width=1.5),
+            symbol="o",
+            symbolSize=8,
+            symbolBrush=theme.color("centre"),
+            symbolPen=theme.color("paper"),
+        )
         plot.autoRange()

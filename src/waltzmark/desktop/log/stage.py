@@ -16,11 +16,12 @@ from waltzmark.desktop.log.calendar import CalendarView
 from waltzmark.desktop.log.faces import BookFace, BookTable, MeasuresFace, NextFace
 from waltzmark.desktop.log.measures import MeasureChart
 from waltzmark.desktop.theme import Theme
-from waltzmark.files.book import BookError
 from waltzmark.files.exchange import read_entries
 from waltzmark.files.saving import save_atomically
 from waltzmark.files.texts import read_text
 from waltzmark.files.values import DocumentError
+from waltzmark.words.errors import explained
+from waltzmark.words.language import tr
 
 __all__ = ["LogStage"]
 
@@ -51,8 +52,8 @@ class LogStage(FacedStage):
         if not self.isVisible():
             return
         practice = self.desk.practice
-        if practice.book is None and practice.why_not:
-            practice.trouble.emit(practice.why_not, practice.damaged)
+        if practice.book is None and practice.wrong is not None:
+            practice.tell(practice.wrong)
         (self.next, self.measures, self.book)[self.panels.currentIndex()].refresh()
 
     def set_theme(self, theme: Theme) -> None:
@@ -67,7 +68,7 @@ class LogStage(FacedStage):
 
     def export(self, kind: str) -> None:
         """Asks for a file and writes the book into it, as ``csv`` or ``json``."""
-        name, _ = QFileDialog.getSaveFileName(self, "Export the book", f"practice.{kind}", f"*.{kind}")
+        name, _ = QFileDialog.getSaveFileName(self, tr("Export the book"), f"practice.{kind}", f"*.{kind}")
         if name:
             self.write_book(Path(name), kind)
 
@@ -77,14 +78,14 @@ class LogStage(FacedStage):
         def write() -> None:
             book = self.desk.practice.book
             if book is None:
-                raise BookError(self.desk.practice.why_not)
+                raise self.desk.practice.cannot()
             save_atomically(path, book.as_csv() if kind == "csv" else book.as_json())
 
         self.desk.asking.attempt(write)
 
     def take_in(self) -> None:
         """Asks for a file and takes its entries in."""
-        name, _ = QFileDialog.getOpenFileName(self, "Import entries", "", "Books (*.csv *.json);;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(self, tr("Import entries"), "", tr("Books (*.csv *.json);;All files (*)"))
         if name:
             self.read_book(Path(name))
 
@@ -93,16 +94,16 @@ class LogStage(FacedStage):
 
         def failed(error: BaseException) -> None:
             if isinstance(error, DocumentError):
-                self.desk.asking.tell("That cannot be read", str(error))
+                self.desk.asking.tell(tr("This file cannot be read"), explained(error))
             elif isinstance(error, WaltzmarkError):
-                self.desk.asking.tell("That cannot be taken in", str(error))
+                self.desk.asking.tell(tr("This file cannot be imported"), explained(error))
             else:
                 raise error
 
         def done(found: list[Entry]) -> None:
             practice, asking = self.desk.practice, self.desk.asking
             if practice.book is None:
-                asking.tell("That cannot be taken in", practice.why_not)
+                asking.tell(tr("This file cannot be imported"), explained(practice.cannot()))
                 return
             try:
                 number = practice.book.take(found)
@@ -110,10 +111,12 @@ class LogStage(FacedStage):
                 failed(error)
                 return
             practice.do(lambda _book: None)  # it has changed
-            asking.tell("Taken in", f"{number} entries were new; Undo takes them back.")
+            asking.tell(
+                tr("Import finished"), tr("{number} new entries were imported. Undo removes them.", number=number)
+            )
 
         def work(_told: Progress) -> list[Entry]:
-            return read_entries(read_text(path, "practice book", _MOST), path.name)
+            return read_entries(read_text(path, "entries", _MOST), path.name)
 
         # A year's practice takes a second or two to read.
         self.desk.jobs.ask("book taken in", work, done, failed=failed)

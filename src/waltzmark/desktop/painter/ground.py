@@ -41,7 +41,7 @@ def _path(points: list[QPointF]) -> QPainterPath:
 
 def draw_ground(
     painter: QPainter, view: QRectF, floor: QTransform, room: Room | None, theme: Theme, start: bool = True
-) -> None:  # fmt: skip
+) -> None:
     """Boards with their seams, the room around them, and the *start* mark with the way of 12 o'clock."""
     painter.fillRect(view, theme.color("outside" if room else "board"))
     if room is not None:
@@ -52,8 +52,9 @@ def draw_ground(
     painter.setClipping(False)
     if room is not None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(theme.color("wall"), 4.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.SquareCap,
-                            Qt.PenJoinStyle.MiterJoin))  # fmt: skip
+        painter.setPen(
+            QPen(theme.color("wall"), 4.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.SquareCap, Qt.PenJoinStyle.MiterJoin)
+        )
         painter.drawPath(outline)
         for door in room.doors:  # an opening in the wall, whichever way it swings
             a, b = (np.array(corner) for corner in room.wall(door.wall))

@@ -9,7 +9,6 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.angles import ahead, heading_difference
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body, sided
 from waltzmark.core.body.pose import Pose
@@ -17,6 +16,8 @@ from waltzmark.core.judge.finding import Finding
 from waltzmark.core.walk.pelvis import HOLDS, Pelvis
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.figures import Figures
+from waltzmark.words.language import number, tr
 
 __all__ = ["arc", "draw_pelvis", "draw_range", "draw_room", "waist_fan"]
 
@@ -89,9 +90,14 @@ def draw_room(painter: QPainter, floor: QTransform, body: Body, pose: Pose, pelv
 
 
 def waist_fan(
-    painter: QPainter, floor: QTransform, place: tuple[float, float], heading: float, body: Body, theme: Theme,
+    painter: QPainter,
+    floor: QTransform,
+    place: tuple[float, float],
+    heading: float,
+    body: Body,
+    theme: Theme,
     radius: float = _WAIST,
-) -> None:  # fmt: skip
+) -> None:
     """How far the waist lets the chest turn from a heading of the pelvis, to either side."""
     left, right = (sided(body.waist, side) for side in Side)
     painter.setPen(QPen(theme.color("torso", 0.9), 2.6, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
@@ -101,9 +107,15 @@ def waist_fan(
 
 
 def draw_range(
-    painter: QPainter, floor: QTransform, body: Body, pose: Pose, pelvis: Pelvis, finding: Finding, say: Figures,
+    painter: QPainter,
+    floor: QTransform,
+    body: Body,
+    pose: Pose,
+    pelvis: Pelvis,
+    finding: Finding,
+    say: Figures,
     theme: Theme,
-) -> None:  # fmt: skip
+) -> None:
     """What the hips give, what the waist gives, and what is missing, with their figures."""
     draw_room(painter, floor, body, pose, pelvis, theme)
     if finding.measured is None or finding.limit is None:
@@ -112,7 +124,7 @@ def draw_range(
     waist = heading_difference(heading, pose.torso)
     missing = finding.measured - finding.limit
     if finding.rule != "hip.range" or abs(abs(waist) - finding.measured) > 0.5:
-        words = f"{missing:.0f}° missing"
+        words = tr("{missing}° missing", missing=number(missing, 0))
         draw_tag(painter, floor.map(QPointF(x, y)) + QPointF(0, 24), words, theme, finding.severity)
         return
     end = heading + math.copysign(finding.limit, waist)
@@ -125,8 +137,12 @@ def draw_range(
     painter.restore()
     far = _FAN + 0.17
     for at, words, role in (
-        (heading + 180.0, f"hips let the pelvis face {say.toward(heading, pose.torso)}", "pelvis"),
-        (heading + math.copysign(finding.limit * 0.55, waist), f"waist {finding.limit:.0f}°", "torso"),
-        ((end + heading + waist) / 2.0, f"{missing:.0f}° missing", finding.severity),
+        (heading + 180.0, tr("hips let the pelvis face {toward}", toward=say.toward(heading, pose.torso)), "pelvis"),
+        (
+            heading + math.copysign(finding.limit * 0.55, waist),
+            tr("waist {limit}°", limit=number(finding.limit, 0)),
+            "torso",
+        ),
+        ((end + heading + waist) / 2.0, tr("{missing}° missing", missing=number(missing, 0)), finding.severity),
     ):
         draw_tag(painter, _spoke(floor, x, y, at, 0.0, far)[1], words, theme, role)

@@ -92,6 +92,15 @@ def _own(painter: QPainter, theme: Theme) -> None:
 
 
 _DRAW = {
-    "back": _back, "forward": _forward, "first": _first, "last": _last, "play": _play, "pause": _pause,
-    "fit": _fit, "larger": _larger, "smaller": _smaller, "own": _own, "follow": _follow,
-}  # fmt: skip
+    "back": _back,
+    "forward": _forward,
+    "first": _first,
+    "last": _last,
+    "play": _play,
+    "pause": _pause,
+    "fit": _fit,
+    "larger": _larger,
+    "smaller": _smaller,
+    "own": _own,
+    "follow": _follow,
+}

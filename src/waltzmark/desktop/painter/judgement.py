@@ -11,7 +11,6 @@ from PySide6.QtGui import QPainter, QPen, QTransform
 
 from waltzmark.core.base.angles import ahead, rightward
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import record
 from waltzmark.core.body.body import Body
@@ -26,6 +25,8 @@ from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import foot_transform
 from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.figures import Figures
+from waltzmark.words.language import percent, tr
 
 __all__ = ["Overlays", "draw_finding", "draw_overlays", "draw_reach", "draw_support"]
 
@@ -41,7 +42,7 @@ class Overlays:
 
 def draw_overlays(
     painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, shown: Overlays, say: Figures, theme: Theme
-) -> None:  # fmt: skip
+) -> None:
     """Draws what is switched on, for a pose of the walk or on the way between two."""
     if shown.reach:
         draw_reach(painter, floor, trace, pose, theme)
@@ -49,7 +50,7 @@ def draw_overlays(
         margin = draw_support(painter, floor, trace, pose, theme)
         if margin is not None:
             at = floor.map(QPointF(*centre_of(pose, trace.body)))
-            draw_tag(painter, at + QPointF(0, 24), f"{say.length(margin)} to the edge", theme, "good")
+            draw_tag(painter, at + QPointF(0, 24), tr("{length} to the edge", length=say.length(margin)), theme, "good")
     if shown.hips:
         draw_room(painter, floor, trace.body, pose, pelvis_of(trace.body, pose), theme)
 
@@ -164,20 +165,25 @@ def draw_finding(
 def _against(finding: Finding, say: Figures) -> str:
     """The measured value against the limit, short."""
     if finding.measured is None:
-        return "beyond reach"
+        return tr("beyond reach")
 
     def told(value: float) -> str:
         if finding.unit == "cm":
             return say.length(value / 100.0)
-        return f"{round(value)}{'' if finding.unit == '°' else ' '}{finding.unit}"
+        return (
+            percent(value)
+            if finding.unit == "%"
+            else f"{round(value)}{'' if finding.unit == '°' else ' '}{finding.unit}"
+        )
 
-    limit = "" if finding.limit is None else f" against {told(finding.limit)}"
-    return f"{told(finding.measured)}{limit}"
+    if finding.limit is None:
+        return told(finding.measured)
+    return tr("{measured} against {limit}", measured=told(finding.measured), limit=told(finding.limit))
 
 
 def _tag_at_centre(
     painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, finding: Finding, say: Figures, theme: Theme
-) -> None:  # fmt: skip
+) -> None:
     at = floor.map(QPointF(*centre_of(pose, trace.body)))
     draw_tag(painter, at + QPointF(0, 24), _against(finding, say), theme, finding.severity)
 
@@ -202,7 +208,7 @@ def _draw_width(painter: QPainter, floor: QTransform, pose: Pose, finding: Findi
 
 def _draw_between(
     painter: QPainter, floor: QTransform, one: FootPose, other: FootPose, words: str, finding: Finding, theme: Theme
-) -> None:  # fmt: skip
+) -> None:
     _line(painter, floor.map(QPointF(one.x, one.y)), floor.map(QPointF(other.x, other.y)), words, finding, theme)
 
 

@@ -10,16 +10,28 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPainterPathStroker, QPen, QPixmap, QPolygonF, QTransform
 
 from waltzmark.core.base.angles import ahead, heading_difference
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.judge.finding import Severity
 from waltzmark.core.walk.annotations import HandMark, KickMark
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.figures import Figures
+from waltzmark.words.steps import hand_words, kick_words
 
 __all__ = [
-    "draw_arc", "draw_beam", "draw_breath", "draw_clock", "draw_dial", "draw_gaze", "draw_hand", "draw_hand_ticks",
-    "draw_kick", "draw_severity", "draw_tag", "draw_torso", "severity_mark",
-]  # fmt: skip
+    "draw_arc",
+    "draw_beam",
+    "draw_breath",
+    "draw_clock",
+    "draw_dial",
+    "draw_gaze",
+    "draw_hand",
+    "draw_hand_ticks",
+    "draw_kick",
+    "draw_severity",
+    "draw_tag",
+    "draw_torso",
+    "severity_mark",
+]
 
 _FACES = 24  # of clocks, kept
 _NOSE = 78.72  # degrees from the right around to where the nose leaves the shoulders
@@ -180,14 +192,18 @@ def draw_kick(painter: QPainter, floor: QTransform, hip: tuple[float, float], ki
     painter.setBrush(theme.foot(kick.side) if kick.side is Side.RIGHT else theme.color("raised"))
     painter.drawEllipse(end, 5.0, 5.0)
     painter.setFont(font(8.5))
-    painter.drawText(end + QPointF(9.0, 4.0), kick.words)
+    painter.drawText(end + QPointF(9.0, 4.0), kick_words(kick))
     painter.restore()
 
 
 def draw_hand(
-    painter: QPainter, floor: QTransform, centre: tuple[float, float], shoulder: tuple[float, float], hand: HandMark,
+    painter: QPainter,
+    floor: QTransform,
+    centre: tuple[float, float],
+    shoulder: tuple[float, float],
+    hand: HandMark,
     theme: Theme,
-) -> None:  # fmt: skip
+) -> None:
     """A hand on the floor: a short stalk from its shoulder the way it points, with its height and shape, the words on
     the side away from the body's *centre*."""
     ux, uy = ahead(hand.heading)
@@ -198,12 +214,12 @@ def draw_hand(
     painter.setFont(font(8.5))
     painter.setPen(theme.foot(hand.side))
     away = end - start
-    wide = painter.fontMetrics().horizontalAdvance(hand.words)
+    wide = painter.fontMetrics().horizontalAdvance(hand_words(hand))
     lift = 14.0 if away.y() > 4 else (-6.0 if away.y() < -4 else 4.0)
     out = start.x() - floor.map(QPointF(*centre)).x()
     right = out > 0 if abs(out) > 1.0 else hand.side is Side.RIGHT
     sideways = 8.0 if right else -8.0 - wide
-    painter.drawText(end + QPointF(sideways, lift if abs(away.x()) < 12 else 4.0), hand.words)
+    painter.drawText(end + QPointF(sideways, lift if abs(away.x()) < 12 else 4.0), hand_words(hand))
     painter.restore()
 
 
@@ -229,9 +245,15 @@ def _shoulder_line(step: float) -> QPainterPath:
 
 
 def draw_torso(
-    painter: QPainter, floor: QTransform, x: float, y: float, heading: float, breadth: float, theme: Theme,
+    painter: QPainter,
+    floor: QTransform,
+    x: float,
+    y: float,
+    heading: float,
+    breadth: float,
+    theme: Theme,
     role: str = "torso",
-) -> None:  # fmt: skip
+) -> None:
     """The shoulders above the centre of pressure, translucent, on the floor."""
     ux, uy = ahead(heading)
     half = breadth / 2000.0
@@ -307,9 +329,16 @@ def _clock_face(floor: QTransform, radius: float, say: Figures, turned: float, t
 
 
 def draw_arc(
-    painter: QPainter, floor: QTransform, point: tuple[float, float], start: float, turn: float, radius: float,
-    theme: Theme, role: str, label: str = "",
-) -> None:  # fmt: skip
+    painter: QPainter,
+    floor: QTransform,
+    point: tuple[float, float],
+    start: float,
+    turn: float,
+    radius: float,
+    theme: Theme,
+    role: str,
+    label: str = "",
+) -> None:
     """The arc of a pivot about its true pivot point: from a heading through a turn, degrees, with its figure."""
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -349,7 +378,7 @@ def draw_arc(
 
 def draw_tag(
     painter: QPainter, at: QPointF, text: str, theme: Theme, role: str = "ink", within: QRectF | None = None
-) -> None:  # fmt: skip
+) -> None:
     """A figure on a small card, readable over anything. within: a place in it has its whole card in it."""
     painter.save()
     painter.setFont(font(9.0, bold=True))

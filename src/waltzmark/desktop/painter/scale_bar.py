@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPen
 
-from waltzmark.core.base.figures import Figures
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.figures import Figures
 
 __all__ = ["draw_legend", "draw_scale_bar"]
 

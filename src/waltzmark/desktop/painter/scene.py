@@ -10,7 +10,6 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.angles import ahead, heading_difference, rightward
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import record
 from waltzmark.core.body.foot import LANDMARKS, Sole
@@ -31,10 +30,12 @@ from waltzmark.desktop.painter.marks import (
     draw_tag,
     draw_torso,
     severity_mark,
-)  # fmt: skip
+)
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.painter.tracks import draw_track
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.figures import PLAIN, Figures
+from waltzmark.words.language import number, percent, tr
 
 __all__ = [
     "CLOCK_RADIUS",
@@ -52,7 +53,7 @@ __all__ = [
 _TRAIL = 9
 _APART = 12.0  # pixels at which the marks of findings can be told apart
 CLOCK_RADIUS = 0.62
-"""Radius of the clock about the body, metres."""
+tr("""Radius of the clock about the body, metres.""")
 
 
 @record
@@ -88,7 +89,7 @@ def trail(trace: Trace, row: int, most: int = _TRAIL) -> list[tuple[Side, FootPo
 
 def draw_trail(
     painter: QPainter, floor: QTransform, sole: Sole, feet: list[tuple[Side, FootPose]], theme: Theme
-) -> None:  # fmt: skip
+) -> None:
     """Draws where the feet were, the newest first in *feet*, fading."""
     for age, (side, foot) in enumerate(reversed(feet), 1):
         draw_sole_outline(painter, floor, sole, side, foot, theme, 0.10 + 0.38 * age / len(feet))
@@ -118,7 +119,7 @@ def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme)
 
 def _draw_annotations(
     painter: QPainter, floor: QTransform, scene: Scene, centre: tuple[float, float], theme: Theme
-) -> None:  # fmt: skip
+) -> None:
     """Hands from the shoulders, and a sight line where the eyes leave the torso's facing."""
     pose, half = scene.pose, scene.trace.body.shoulder_breadth / 2.0
     vx, vy = rightward(pose.torso)
@@ -187,9 +188,16 @@ def _draw_walked(painter: QPainter, floor: QTransform, scene: Scene, theme: Them
 
 
 def _draw_move(
-    painter: QPainter, floor: QTransform, trace: Trace, row: int, fraction: float, say: Figures, side: Side,
-    theme: Theme, figures: bool = True,
-) -> None:  # fmt: skip
+    painter: QPainter,
+    floor: QTransform,
+    trace: Trace,
+    row: int,
+    fraction: float,
+    say: Figures,
+    side: Side,
+    theme: Theme,
+    figures: bool = True,
+) -> None:
     """How a foot moves in this count: the arc of a pivot about its point, or the curve of a swing."""
     move, before, after = trace.move(row, side), trace.pose(row - 1).foot(side), trace.pose(row).foot(side)
     role = "right" if side else "left"
@@ -201,14 +209,17 @@ def _draw_move(
         on_heel = abs(move.x - before.x) + abs(move.y - before.y) < 1e-6
         start = before.heading if on_heel else before.heading + 180.0
         reach = (LANDMARKS["toe"] + 0.16 if on_heel else LANDMARKS["ball"] + 0.30) * trace.body.sole.of(side)
-        way = "in" if (move.turn > 0) == (side is Side.LEFT) else "out"
-        label = f"{abs(move.turn):.0f}° {way} to {say.toward(after.heading, float(trace.torso[row - 1]))}"
+        by, to = number(abs(move.turn), 0), say.toward(after.heading, float(trace.torso[row - 1]))
+        inward = (move.turn > 0) == (side is Side.LEFT)
+        label = (
+            tr("{turn}° in to {facing}", turn=by, facing=to)
+            if inward
+            else tr("{turn}° out to {facing}", turn=by, facing=to)
+        )
         load = max(trace.pose(row - 1).share(side), trace.pose(row).share(side))
         if load > 0.005:
-            label += f" under {100 * load:.0f} %"
-        draw_arc(
-            painter, floor, (move.x, move.y), start, move.turn, reach, theme, role, label if figures else ""
-        )  # fmt: skip
+            label = tr("{turn}, carrying {load}", turn=label, load=percent(100 * load))
+        draw_arc(painter, floor, (move.x, move.y), start, move.turn, reach, theme, role, label if figures else "")
         painter.restore()
     elif move.kind == STEP:
         path = QPainterPath(floor.map(QPointF(before.x, before.y)))
@@ -233,16 +244,16 @@ def draw_findings(painter: QPainter, floor: QTransform, view: QRectF, scene: Sce
             (at[:, 0] > view.left()) & (at[:, 0] < view.right()) & (at[:, 1] > view.top()) & (at[:, 1] < view.bottom())
         )
         marks: dict[tuple[int, int], int] = {}
-        for number in np.flatnonzero(inside).tolist():
-            near = (int(at[number, 0] / _APART), int(at[number, 1] / _APART))
+        for nth in np.flatnonzero(inside).tolist():
+            near = (int(at[nth, 0] / _APART), int(at[nth, 1] / _APART))
             known = marks.get(near)
-            if known is None or SEVERITIES[findings[number].severity] < SEVERITIES[findings[known].severity]:
-                marks[near] = number
+            if known is None or SEVERITIES[findings[nth].severity] < SEVERITIES[findings[known].severity]:
+                marks[near] = nth
         ratio = painter.device().devicePixelRatio()
-        for number in marks.values():
-            mark = severity_mark(13, findings[number].severity, theme, ratio)
+        for nth in marks.values():
+            mark = severity_mark(13, findings[nth].severity, theme, ratio)
             half = mark.deviceIndependentSize() / 2.0
-            painter.drawPixmap(round(at[number, 0] - half.width()), round(at[number, 1] - half.height()), mark)
+            painter.drawPixmap(round(at[nth, 0] - half.width()), round(at[nth, 1] - half.height()), mark)
     here = [f for f in scene.findings if f.row == scene.row or f == scene.chosen]
     if here:
         for finding, place in zip(here, _finding_places(scene.trace, here).tolist(), strict=True):
@@ -261,7 +272,7 @@ def _finding_places(trace: Trace, findings: list[Finding]) -> Floats:
 
 def draw_ghost(
     painter: QPainter, floor: QTransform, trace: Trace, row: int, say: Figures, theme: Theme, figures: bool
-) -> None:  # fmt: skip
+) -> None:
     """Where the feet would be after the count being typed or dragged, a row of its own trace, and with which shares.
 
     figures: whether it says them; a hand that drags does so itself.
@@ -278,15 +289,17 @@ def draw_ghost(
             _draw_move(painter, floor, trace, row, 1.0, say, side, theme, figures)
         elif trace.move_kinds[row, side] == STEP:
             move = trace.move(row, side)
-            path = QPolygonF([
-                floor.map(QPointF(*foot_between(before.foot(side), foot, move, float(t))[:2]))
-                for t in np.linspace(0.0, 1.0, 16)
-            ])  # fmt: skip
+            path = QPolygonF(
+                [
+                    floor.map(QPointF(*foot_between(before.foot(side), foot, move, float(t))[:2]))
+                    for t in np.linspace(0.0, 1.0, 16)
+                ]
+            )
             painter.setPen(QPen(theme.color("ghost"), 1.6, Qt.PenStyle.DashLine))
             painter.drawPolyline(path)
         if poured and figures:
             at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe", side)))
-            draw_tag(painter, at + QPointF(0, -12), f"{100 * pose.share(side):.0f} %", theme, "ghost")
+            draw_tag(painter, at + QPointF(0, -12), percent(100 * pose.share(side)), theme, "ghost")
     for kick in kicks_at(trace, row):
         draw_kick(painter, floor, _hip(trace, pose, kick.side), kick, theme)
     if abs(pose.torso - before.torso) > 0.5 or abs(pose.lean - before.lean) > 0.5:

@@ -125,9 +125,14 @@ def _line_path(sole: Sole, side: Side, width: float, style: Qt.PenStyle) -> QPai
 
 
 def _draw_line(
-    painter: QPainter, transform: QTransform, sole: Sole, side: Side, color: QColor, width: float,
+    painter: QPainter,
+    transform: QTransform,
+    sole: Sole,
+    side: Side,
+    color: QColor,
+    width: float,
     style: Qt.PenStyle = Qt.PenStyle.SolidLine,
-) -> None:  # fmt: skip
+) -> None:
     """Draws the outline of a sole with a line of so many pixels. *transform*: from the foot's own frame."""
     if painter.paintEngine().type() is not QPaintEngine.Type.Raster:  # on paper a line is a line: it takes less to say
         pen = QPen(color, width, style, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.RoundJoin)
@@ -141,9 +146,16 @@ def _draw_line(
 
 
 def draw_sole(
-    painter: QPainter, floor: QTransform, sole: Sole, side: Side, foot: FootPose, share: float, theme: Theme,
-    letter: bool = True, opacity: float = 1.0,
-) -> None:  # fmt: skip
+    painter: QPainter,
+    floor: QTransform,
+    sole: Sole,
+    side: Side,
+    foot: FootPose,
+    share: float,
+    theme: Theme,
+    letter: bool = True,
+    opacity: float = 1.0,
+) -> None:
     """Draws one sole. *floor*: from the floor frame in metres to the painter's; *share*: of the weight, 0 to 1.
 
     Flat soles have a full outline, soles on the heel or ball only that part inked, soles in the air a broken
@@ -196,9 +208,16 @@ def _draw_letter(painter: QPainter, transform: QTransform, sole: Sole, side: Sid
 
 
 def draw_sole_outline(
-    painter: QPainter, floor: QTransform, sole: Sole, side: Side, foot: FootPose, theme: Theme, opacity: float,
-    dashed: bool = False, filled: bool = True,
-) -> None:  # fmt: skip
+    painter: QPainter,
+    floor: QTransform,
+    sole: Sole,
+    side: Side,
+    foot: FootPose,
+    theme: Theme,
+    opacity: float,
+    dashed: bool = False,
+    filled: bool = True,
+) -> None:
     """The bare outline of a sole: a trail of where it was, or a ghost of where it will be. filled: with the foot's pale
     colour, else what lies under it is seen."""
     painter.save()

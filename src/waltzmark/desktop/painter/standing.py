@@ -22,9 +22,18 @@ from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = [
-    "arm_length", "clear_of", "draw_between", "draw_cross", "draw_region", "draw_rose", "draw_swept", "draw_walker",
-    "mark_lines", "region_image", "to_floor",
-]  # fmt: skip
+    "arm_length",
+    "clear_of",
+    "draw_between",
+    "draw_cross",
+    "draw_region",
+    "draw_rose",
+    "draw_swept",
+    "draw_walker",
+    "mark_lines",
+    "region_image",
+    "to_floor",
+]
 
 #: How long the arm of the start mark is, metres, but at least so many pixels; its end turns it.
 _ARM, _ARM_PIXELS = 0.62, 52.0
@@ -45,9 +54,14 @@ def arm_length(scale: float) -> float:
 
 
 def draw_swept(
-    painter: QPainter, floor: QTransform, rings: Sequence[Floats], theme: Theme, role: str = "centre",
-    strength: float = 0.16, dashed: bool = False,
-) -> None:  # fmt: skip
+    painter: QPainter,
+    floor: QTransform,
+    rings: Sequence[Floats],
+    theme: Theme,
+    role: str = "centre",
+    strength: float = 0.16,
+    dashed: bool = False,
+) -> None:
     """What a walk sweeps, as rings in its floor frame."""
     path = QPainterPath()
     for ring in rings:
@@ -77,9 +91,7 @@ def region_image(spare: Floats, theme: Theme) -> QImage:
     return image.copy()  # the pixels are kept by Qt
 
 
-def draw_region(
-    painter: QPainter, frame: QTransform, image: QImage, low: tuple[float, float], step: float
-) -> None:  # fmt: skip
+def draw_region(painter: QPainter, frame: QTransform, image: QImage, low: tuple[float, float], step: float) -> None:
     """Draws such an image; low: the first start in the room, step: metres from one to the next."""
     painter.save()
     here = QTransform()
@@ -92,9 +104,14 @@ def draw_region(
 
 
 def draw_rose(
-    painter: QPainter, frame: QTransform, start: Start, headings: Sequence[float], spare: Floats, wanted: float,
+    painter: QPainter,
+    frame: QTransform,
+    start: Start,
+    headings: Sequence[float],
+    spare: Floats,
+    wanted: float,
     theme: Theme,
-) -> None:  # fmt: skip
+) -> None:
     """About the start, at each heading, the clearance of the best start at it: true to scale where there is room. A
     circle shows what is wanted; headings that reach beyond it fit."""
     reach = np.maximum(spare + wanted, 0.0)
@@ -173,9 +190,14 @@ def draw_walker(painter: QPainter, floor: QTransform, body: Body, pose: Pose, th
 
 
 def draw_between(
-    painter: QPainter, frame: QTransform, near: tuple[float, float], thing: tuple[float, float], words: str, fits: bool,
+    painter: QPainter,
+    frame: QTransform,
+    near: tuple[float, float],
+    thing: tuple[float, float],
+    words: str,
+    fits: bool,
     theme: Theme,
-) -> None:  # fmt: skip
+) -> None:
     """What is tightest: a line from the sweep to the thing, with its figure."""
     a, b = frame.map(QPointF(*near)), frame.map(QPointF(*thing))
     color = theme.color("good" if fits else "stop")

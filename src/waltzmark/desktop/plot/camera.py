@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import NamedTuple
+from typing import NamedTuple, Protocol
 
 from PySide6.QtCore import QPointF, QSizeF
 from PySide6.QtGui import QTransform
 
 from waltzmark.core.base.records import record
-from waltzmark.desktop.actions import Act
+from waltzmark.desktop.actions import Switch
+from waltzmark.words.language import tr
 
 __all__ = ["VIEWS", "Camera", "Watched", "view_acts"]
 
@@ -29,19 +30,26 @@ class Watched(NamedTuple):
 
 #: By name. Mirrored is what a class sees of a teacher who faces it and does the other side.
 VIEWS = {
-    "above": Watched("From a&bove"),
-    "behind": Watched("From be&hind", 0.0, False, _TILT),
-    "front": Watched("From the fro&nt", 180.0, False, _TILT),
-    "mirrored": Watched("Mirrored, as a &teacher who faces the class", 180.0, True, _TILT),
+    "above": Watched(tr("From a&bove")),
+    "behind": Watched(tr("From be&hind"), 0.0, False, _TILT),
+    "front": Watched(tr("From the fro&nt"), 180.0, False, _TILT),
+    "mirrored": Watched(tr("Mirrored like a &teacher"), 180.0, True, _TILT),
 }
 
 
-def view_acts(stage: str) -> tuple[Act, ...]:
+class Watching(Protocol):
+    """What has a floor that is watched from somewhere."""
+
+    def set_view(self, name: str) -> object: ...
+
+
+def view_acts(stage: str) -> tuple[Switch[Watching], ...]:
     """An act for each way of watching the floor; the stage's `set_view` is told which."""
-    return tuple(
-        Act(f"{stage} {name}", each.words, lambda of, on, name=name: on and of.set_view(name), on=name == "above")
-        for name, each in VIEWS.items()
-    )
+    return tuple(_view_act(stage, name, each.words) for name, each in VIEWS.items())
+
+
+def _view_act(stage: str, name: str, words: str) -> Switch[Watching]:
+    return Switch(f"{stage} {name}", words, lambda of, on: on and of.set_view(name), on=name == "above")
 
 
 @record

@@ -9,6 +9,7 @@ from waltzmark.core.edit.dragging import Dragged, dragged_share, dragged_torso
 from waltzmark.core.edit.snapping import Snaps, snapped_heading
 from waltzmark.desktop.document import Document, Where
 from waltzmark.desktop.editor import Editor
+from waltzmark.words.language import percent, tr
 
 __all__ = ["CountDrag", "ShareDrag", "TorsoDrag"]
 
@@ -32,7 +33,7 @@ class CountDrag:
         if posture is None:  # at the opening a first count is begun
             _, posture, _ = editor.place("before")
         if posture.source is not None:
-            self.refused = f"its counts come from {document.form.posture(posture.source).title}"
+            self.refused = tr("its counts come from {title}", title=document.form.posture(posture.source).title)
 
     def _propose(self, dragged: Dragged) -> bool:
         """Shows what would be written as a ghost; whether there is one to see."""
@@ -81,7 +82,7 @@ class ShareDrag(CountDrag):
             step = 0.01 if free else 0.05
             share = min(max(round(left / step) * step, 0.0), 1.0)
             self._propose(dragged_share(self._count, share))
-            self.label = f"left {100 * share:.0f} %, right {100 - 100 * share:.0f} %"
+            self.label = tr("left {left}, right {right}", left=percent(100 * share), right=percent(100 - 100 * share))
 
 
 class TorsoDrag(CountDrag):
@@ -93,4 +94,4 @@ class TorsoDrag(CountDrag):
         if not self.refused:
             heading = snapped_heading(heading, snaps)
             self._propose(dragged_torso(self._count, heading))
-            self.label = f"body faces {self._document.say.toward(heading, self._before.torso)}"
+            self.label = tr("body faces {toward}", toward=self._document.say.toward(heading, self._before.torso))

@@ -5,12 +5,13 @@ from __future__ import annotations
 from PySide6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit
 
 from waltzmark.core.base.angles import clock_text
-from waltzmark.core.base.errors import FormError, shown
+from waltzmark.core.base.errors import FormError, quoted
 from waltzmark.core.score.facings import Facing
 from waltzmark.core.score.read import read_count, read_facing
 from waltzmark.core.score.write import write_aim
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.plot.entry import EntryLine
+from waltzmark.words.language import tr
 
 __all__ = ["Editing"]
 
@@ -64,37 +65,42 @@ class Editing:
             return True, None
         facing = read_facing(answer)
         if facing is None:
-            raise FormError(f"{shown(answer)} is no facing, such as 9, 1:30, ~3 or NE")
+            raise FormError("score.no-facing", value=quoted(answer))
         return True, facing
 
     def beats(self) -> None:
         lines = self.editor.selected_lines()
         now = lines[0].beats if lines else 1.0
-        beats = self._asking.number("Beats", "How many beats should it last?", now, 0.1, 1000.0)
+        beats = self._asking.number(tr("Beats"), tr("How many beats should it last?"), now, 0.1, 1000.0)
         if beats is not None:
             self.editor.set_beats(beats)
 
     def add(self) -> None:
         number = len(self._document.form.postures) + 1
-        if name := self._asking.text("New posture", "What is it called?", f"Posture {number}"):
+        if name := self._asking.text(
+            tr("New posture"), tr("Name of the posture:"), tr("Posture {number}", number=number)
+        ):
             self.editor.add_posture(name)
             self._entry.field.setFocus()
 
     def rename(self) -> None:
-        if name := self._asking.text("Rename the posture", "What is it called?", self.editor.posture.title):
+        if name := self._asking.text(tr("Rename the posture"), tr("Name of the posture:"), self.editor.posture.title):
             self.editor.rename_posture(name)
 
     def ends(self) -> None:
         ends = self.editor.posture.ends
         now = write_aim(ends) if ends else ""
         given, facing = self._facing(
-            "Facing it ends in", "Which way should the torso face at its end? Empty to leave it open.", now, empty=True
+            tr("Facing it ends in"),
+            tr("Which way should the chest face at the end? Leave empty for no check."),
+            now,
+            empty=True,
         )
         if given:
             self.editor.set_end(facing)
 
     def note(self) -> None:
-        note = self._asking.text("Note", "What is to be noted of it?", self.editor.posture.note or "")
+        note = self._asking.text(tr("Note"), tr("Your note on this posture:"), self.editor.posture.note or "")
         if note is not None:
             self.editor.set_note(note)
 
@@ -104,7 +110,7 @@ class Editing:
         row = trace.span(posture.id)[1] - 1
         now = clock_text(float(trace.torso[max(row, 0)]))
         given, axis = self._facing(
-            "The other side", "About a line facing which way? Left and right change places.", now
+            tr("The other side"), tr("Mirror about a line facing which way? Left and right change places."), now
         )
         if given and axis is not None:
             self.editor.other_side(axis)
@@ -114,33 +120,33 @@ class Editing:
         posture = self.editor.posture
         if posture.mirror_of:
             now = write_aim(posture.axis) if posture.axis else ""
-            given, axis = self._facing("The mirror line", "Which way does the line face?", now)
+            given, axis = self._facing(tr("The mirror line"), tr("Which way should the mirror line face?"), now)
             if given and axis is not None:
                 self.editor.set_axis(axis)
         elif posture.repeat_of:
-            label = "Turned by how many degrees, clockwise?"
-            turned = self._asking.number("The turn", label, posture.turned, -360.0, 360.0)
+            label = tr("By how many degrees clockwise?")
+            turned = self._asking.number(tr("The turn"), label, posture.turned, -360.0, 360.0)
             if turned is not None:
                 self.editor.set_turn(round(turned * 2) / 2)
         else:
-            raise FormError(f"{posture.title} has counts of its own: it has no mirror line and no turn")
+            raise FormError("edit.own-counts", title=posture.title)
 
     def side(self) -> None:
         """Says of which posture this one, with counts of its own, is the other side."""
         posture = self.editor.posture
         if posture.source is not None:
-            raise FormError(f"{posture.title} takes its counts from another posture already")
+            raise FormError("edit.taken", title=posture.title)
         others = [p for p in self._document.form.postures if p.id != posture.id]
         names = ["none", *(f"{n}  {p.title}" for n, p in enumerate(others, 1))]
         now = next((n for n, p in enumerate(others, 1) if p.id == posture.side_of), 0)
-        label = "Of which posture is it the other side, to be compared?"
-        at = self._asking.item("The other side", label, names, now)
+        label = tr("Which posture is it the other side of?")
+        at = self._asking.item(tr("The other side"), label, names, now)
         if at is not None:
             self.editor.set_side(others[at - 1].id if at else None)
 
     def repeat(self) -> None:
         _ = self.editor.posture  # says so when none is selected
-        label = "Turned by how many degrees, clockwise?"
-        turned = self._asking.number("Repeat the posture", label, 0.0, -360.0, 360.0)
+        label = tr("By how many degrees clockwise?")
+        turned = self._asking.number(tr("Repeat the posture"), label, 0.0, -360.0, 360.0)
         if turned is not None:
             self.editor.repeat(round(turned * 2) / 2)

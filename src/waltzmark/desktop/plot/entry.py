@@ -13,13 +13,16 @@ from waltzmark.core.edit import editing
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_count
 from waltzmark.core.score.write import write_count
-from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Where
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import RichLabel, rich
 from waltzmark.desktop.plot.entry_field import EntryField
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.findings import what
+from waltzmark.words.language import ntr, tr
+from waltzmark.words.sentences import sentence
+from waltzmark.words.steps import count_sentence
 
 __all__ = ["EntryLine"]
 
@@ -51,7 +54,7 @@ class EntryLine(QWidget):
         self.saying.setWordWrap(True)
         self.saying.setMinimumHeight(50)
         self.saying.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
-        self.saying.setAccessibleName("What the count means")
+        self.saying.setAccessibleName(tr("Meaning of the count"))
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 8, 12, 4)
         column.setSpacing(5)
@@ -112,42 +115,60 @@ class EntryLine(QWidget):
         self._sentence = ""
         form, posture, at = self._editor.place("before" if self.changing else "after")
         self.field.offer(form.school.stance_names, self._document.pose.torso)
-        self.field.setPlaceholderText(f"a count, for example: {self._example()}")
+        self.field.setPlaceholderText(tr("a count, for example: {example}", example=self._example()))
         self.field.error = None
         if posture.source is not None:
             source = form.posture(posture.source).title
             self._document.show_ghost(None)
-            self._say(f"The counts of {posture.title} come from {source}: add to that one, and this one follows.")
+            self._say(
+                tr(
+                    "The counts of {title} come from {source}: change them there, and this posture follows.",
+                    title=posture.title,
+                    source=source,
+                )
+            )
             return
         if not self.field.text().strip():
             self._document.show_ghost(None)
-            where = f"after count {self._number(at)} of" if at < len(posture.lines) else "to the end of"
-            verb = "puts the count" if at < len(posture.lines) else "adds the count"
-            self._say(f"Enter {verb} {where} {posture.title}. F2 changes the selected one.")
+            where = (
+                tr("after count {number} of", number=self._number(at))
+                if at < len(posture.lines)
+                else tr("to the end of")
+            )
+            verb = tr("puts the count") if at < len(posture.lines) else tr("adds the count")
+            self._say(
+                tr(
+                    "Enter {verb} {where} {title}. F2 changes the selected one.",
+                    verb=verb,
+                    where=where,
+                    title=posture.title,
+                )
+            )
             return
         count = self._read()
         if count is None:
             self._document.show_ghost(None)
             assert self.field.error is not None
-            advice = self.field.error.advice
-            stop = "" if advice.endswith("?") else "."
-            self._say(f"At character {self.field.error.column}: {advice}{stop}", problem=True)
+            error = self.field.error
+            said = tr("At character {column}: {advice}", column=error.column, advice=sentence(error.advice))
+            self._say(said, problem=True)
             return
         shown = editing.replace_lines(form, posture.id, at, at + self.changing, [count])
         self._document.show_ghost(count, shown, posture.id, at)
         if self._document.ghost is None:
-            self._say("Expected at the end of the count before; nothing moves.")
+            self._say(tr("Checked at the end of the count before; nothing moves."))
             return
         trace, row = self._document.ghost.trace, self._document.ghost.row
         moves = (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT))
-        sentence = count_sentence(trace.pose(row - 1), trace.pose(row), moves, count, self._document.say)
-        self._sentence = f"{sentence[:1].upper()}{sentence[1:]}."
+        words = count_sentence(trace.pose(row - 1), trace.pose(row), moves, count, self._document.say)
+        self._sentence = f"{words[:1].upper()}{words[1:]}."
         self._say(self._sentence)
 
     def _say_problem(self) -> None:
         """Says what would be found wrong with the typed count, as soon as it has been judged."""
         if self._sentence and self._document.ghost is not None:
-            self._say(self._sentence, but=self._document.ghost_problem)
+            problem = self._document.ghost_problem
+            self._say(self._sentence, but=None if problem is None else what(problem, self._document.say))
 
     def _number(self, at: int) -> int:
         """The number of the last count before a position of the selected posture."""
@@ -166,7 +187,9 @@ class EntryLine(QWidget):
         """Shows a sentence; a *problem* is the whole of it, *but* is what would be found wrong with it."""
         words = rich(words)
         if but:
-            words += f'<br><span style="color: {self.field.theme.stop}">But {rich(but)}.</span>'
+            words += (
+                f'<br><span style="color: {self.field.theme.stop}">{tr("But {problem}.", problem=rich(but))}</span>'
+            )
         self.saying.setText(words)
         name = "problem" if problem else "faint"
         if self.saying.objectName() != name:
@@ -199,10 +222,8 @@ class EntryLine(QWidget):
         """Several lines at once become several counts; those that cannot be read are kept as text."""
         unread = self._editor.paste(text)
         if unread:
-            lines = "line" if unread == 1 else "lines"
-            self._say(
-                f"{unread} {lines} could not be read and stand in the score as typed, to be mended.", problem=True
-            )
+            said = ntr("{n} line could not be read.", "{n} lines could not be read.", unread)
+            self._say(said + " " + tr("The score keeps what you typed, for you to correct."), problem=True)
 
     def _recall(self, by: int) -> None:
         """Goes back and forth through what was entered."""

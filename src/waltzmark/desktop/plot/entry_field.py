@@ -22,6 +22,7 @@ from waltzmark.core.score.complete import Completion, complete
 from waltzmark.desktop.document import Where
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.language import tr
 
 __all__ = ["EntryField"]
 
@@ -45,8 +46,8 @@ class EntryField(QLineEdit):
         self._stances: frozenset[str] = frozenset()
         self._torso = 0.0
         self.setFont(font(11.5))
-        self.setAccessibleName("Entry line")
-        self.setToolTip("Type a count and press Enter (Ctrl+E goes here); Tab takes the first word offered")
+        self.setAccessibleName(tr("Entry line"))
+        self.setToolTip(tr("Type a count and press Enter (Ctrl+E comes here); Tab accepts the first suggestion"))
         self.textChanged.connect(safely(self._changed))
 
     @cached_property

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections import Counter
 from functools import lru_cache
 from itertools import groupby
@@ -19,9 +18,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
-from waltzmark.core.answers.words import places, where
-from waltzmark.core.base.figures import Figures
-from waltzmark.core.judge.finding import Finding, how_many
+from waltzmark.core.judge.finding import Finding
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
@@ -31,12 +28,17 @@ from waltzmark.desktop.plain import Label
 from waltzmark.desktop.plot.mending import MendingPanel
 from waltzmark.desktop.plot.rows import RowsModel, RowsView
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.answers import places, where
+from waltzmark.words.figures import Figures
+from waltzmark.words.findings import how_many, remedy, remedy_kind, severity_name, what
+from waltzmark.words.language import ntr, tr
+from waltzmark.words.rules import rule_title
+from waltzmark.words.sentences import SPECS
 
 __all__ = ["FindingsDrawer"]
 
 _FINDING = Qt.ItemDataRole.UserRole + 1
 _WORDS = 34.0
-_FIGURES = re.compile(r"~?\d[\d:.x]*\b")
 
 
 def measure(finding: Finding, say: Figures) -> str:
@@ -44,15 +46,13 @@ def measure(finding: Finding, say: Figures) -> str:
     told = finding.rule == "expect.unmet"  # its words compare already
     if told or finding.measured is None or finding.limit is None or finding.unit not in ("%", "°", "cm"):
         return ""
-    if finding.unit == "cm":
-        return f"{say.length(finding.measured / 100)} against {say.length(finding.limit / 100)}"
-    gap = "" if finding.unit == "°" else " "
-    return f"{round(finding.measured)}{gap}{finding.unit} against {round(finding.limit)}{gap}{finding.unit}"
+    spec = SPECS[{"cm": "cm", "%": "percent", "°": "degrees"}[finding.unit]]
+    return tr("{measured} against {limit}", measured=spec(finding.measured, say), limit=spec(finding.limit, say))
 
 
-def _kind(finding: Finding) -> str:
-    """What mends a finding, whatever its figures are."""
-    return _FIGURES.sub("…", finding.mend)
+def _kind(finding: Finding) -> tuple[str, str]:
+    """What tells apart the ways to put findings right, whatever their figures are."""
+    return finding.rule, remedy_kind(finding)
 
 
 @guarded
@@ -74,9 +74,9 @@ class _Model(RowsModel):
             found = tuple(sorted(found, key=lambda finding: (firsts[_kind(finding)], finding.row)))
             for kind, same in groupby(found, key=_kind):
                 group = list(same)
-                words = group[0].mend if len({f.mend for f in group}) == 1 else kind
-                words = words or "as you see fit"
-                self._headings[id(group[0])] = f"{words[:1].upper()}{words[1:]}: {sum(f.times for f in group)}"
+                remedies = {remedy(f, self._document.say) for f in group}
+                words = remedies.pop() if len(remedies) == 1 else rule_title(kind[0])
+                self._headings[id(group[0])] = f"{words.rstrip('.')}: {sum(f.times for f in group)}"
         self.exchange(found)
 
     def group(self, by_mend: bool) -> None:
@@ -96,8 +96,9 @@ class _Model(RowsModel):
             return finding
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             place = where(self._document.form, finding.posture, finding.count)
-            again = f", {finding.times} times" if finding.again else ""
-            return f"{finding.severity}: {place}{again}: {finding.message}"
+            if finding.again:
+                place = ntr("{place}, {n} time", "{place}, {n} times", finding.times, place=place)
+            return f"{severity_name(finding.severity)}: {place}: {what(finding, self._document.say)}"
         return None
 
 
@@ -112,21 +113,23 @@ class _Delegate(QStyledItemDelegate):
     def _parts(self, finding: Finding, chosen: bool) -> list[tuple[str, str, float, bool, bool]]:
         """(words, colour role, points, bold, italic) of each paragraph."""
         place = where(self._document.form, finding.posture, finding.count)
-        message = finding.message[:1].upper() + finding.message[1:]
+        message = what(finding, self._document.say)
         if finding.again:
-            place += f"  ·  {finding.times} times"
+            place += tr("  ·  {times} times", times=finding.times)
         parts = [(place, "faint", 9.5, False, False), (message, "ink", 10.5, True, False)]
         if heading := self._model.heading(finding):
             parts.insert(0, (heading, "centre", 10.5, True, False))
         if chosen:
             if finding.again:
-                parts.append((f"Also in {places(self._document.form, finding)}.", "faint", 10.0, False, False))
+                parts.append(
+                    (tr("Also in {places}.", places=places(self._document.form, finding)), "faint", 10.0, False, False)
+                )
             figures = measure(finding, self._document.say)
             if figures:
                 parts.append((figures, finding.severity, 10.0, True, False))
             parts.append((finding.why, "ink", 10.0, False, False))
-            if finding.mend and not finding.mends:
-                parts.append((f"To mend it: {finding.mend}.", "ink", 10.0, False, True))
+            if not finding.mends:
+                parts.append((remedy(finding, self._document.say), "ink", 10.0, False, True))
             if finding.caution:
                 parts.append((finding.caution, "caution", 10.0, False, False))
         return [part for part in parts if part[0]]
@@ -166,9 +169,7 @@ class _Delegate(QStyledItemDelegate):
 
 
 @lru_cache(maxsize=8192)
-def _boxes(
-    parts: tuple[tuple[str, float, bool, bool], ...], width: float
-) -> tuple[list[tuple[QRectF, int]], float]:  # fmt: skip
+def _boxes(parts: tuple[tuple[str, float, bool, bool], ...], width: float) -> tuple[list[tuple[QRectF, int]], float]:
     """Where each paragraph (words, points, bold, italic) of a finding stands in a row, and the row's height."""
     y, boxes = 8.0, []
     for number, (words, points, bold, italic) in enumerate(parts):
@@ -189,7 +190,7 @@ class FindingsDrawer(QFrame):
         self.setObjectName("drawer")
         self._document = document
         self.mending = MendingPanel(document, editor, asking)
-        self.heading = Label("Findings")
+        self.heading = Label(tr("Findings"))
         self.heading.setFont(font(12.5, bold=True))
         self.summary = Label("")
         self.summary.setObjectName("faint")
@@ -200,7 +201,7 @@ class FindingsDrawer(QFrame):
         self._delegate = _Delegate(document, theme, self.list, rows)
         self.list.set_rows(rows, self._delegate.height)
         self.list.setItemDelegate(self._delegate)
-        self.list.setAccessibleName("Findings")
+        self.list.setAccessibleName(tr("Findings"))
         self.list.selectionModel().currentChanged.connect(safely(self._choose))
         self.list.clicked.connect(safely(lambda index: self._choose(index, index)))
         # A heading may stand above another finding of those that stayed.
@@ -211,7 +212,7 @@ class FindingsDrawer(QFrame):
         for label in (self.heading, self.summary):
             label.setContentsMargins(14, 0, 12, 0)
             column.addWidget(label)
-        self.by_mend = QCheckBox("Group by what mends them")
+        self.by_mend = QCheckBox(tr("Group by fix"))
         self.by_mend.toggled.connect(safely(self._group))
         row = QHBoxLayout()
         row.setContentsMargins(14, 0, 12, 0)
@@ -235,8 +236,8 @@ class FindingsDrawer(QFrame):
         families = Counter(finding.rule.partition(".")[0] for finding in self._document.findings)
         listed = ", ".join(f"{family} {number}" for family, number in families.most_common())
         words = [
-            f"{how_many(self._document.findings).capitalize()}.",
-            f"By kind: {listed}." if len(families) > 1 else "",
+            f"{how_many(self._document.findings)}.",
+            tr("By kind: {listed}.", listed=listed) if len(families) > 1 else "",
         ]
         self.summary.setText(" ".join(word for word in (*words, self._document.news) if word))
 

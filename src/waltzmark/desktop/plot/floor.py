@@ -42,6 +42,7 @@ from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.plot.placard import draw_placard
 from waltzmark.desktop.plot.still import Still, Stretch, View
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.language import tr
 
 __all__ = ["FloorView"]
 
@@ -81,8 +82,8 @@ class FloorView(QWidget):
         self._inset = Inset()
         self._drag: QPointF | None = None
         self._dragged = False
-        self.setAccessibleName("Floor")
-        self.setAccessibleDescription("A plan of the floor from above, with both feet at the playhead")
+        self.setAccessibleName(tr("Floor"))
+        self.setAccessibleDescription(tr("A plan of the floor from above, with both feet at the playhead"))
         self.setToolTip("")
         self.setMinimumSize(320, 240)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing below it needs to be painted
@@ -216,19 +217,30 @@ class FloorView(QWidget):
         floor = self.camera.transform(QSizeF(size))
         row = document.row
         scene = Scene(
-            document.trace, row, 1.0 - (row - document.position), document.pose, document.judged.everywhere,
-            self.chosen, document.say,
-        )  # fmt: skip
+            document.trace,
+            row,
+            1.0 - (row - document.position),
+            document.pose,
+            document.judged.everywhere,
+            self.chosen,
+            document.say,
+        )
         walk = Stretch(document.trace, document.before_edit, document.moved_by_edit)
         shown = replace(self.overlays, reach=self.overlays.reach or self._stepping(scene))
         if (ghost := document.ghost) is None:
             self._draw_standing(painter, floor, walk, scene, shown)
         else:  # one stands there while a count is typed or dragged
             view, stands = self._view, (walk.shows, document.position, scene.findings, self.chosen, scene.say, shown)
-            painter.drawPixmap(0, 0, self._standing.drawn(
-                (view.ground, stands), size, view.ratio,
-                lambda standing: self._draw_standing(standing, floor, walk, scene, shown),
-            ))  # fmt: skip
+            painter.drawPixmap(
+                0,
+                0,
+                self._standing.drawn(
+                    (view.ground, stands),
+                    size,
+                    view.ratio,
+                    lambda standing: self._draw_standing(standing, floor, walk, scene, shown),
+                ),
+            )
             draw_ghost(painter, floor, ghost.trace, ghost.row, document.say, self._theme, self.hand is None)
         if self.chosen is not None and self.chosen.row == row:
             draw_finding(painter, floor, document.trace, self.chosen, document.say, self._theme)
@@ -242,7 +254,7 @@ class FloorView(QWidget):
 
     def _draw_standing(
         self, painter: QPainter, floor: QTransform, walk: Stretch, scene: Scene, shown: Overlays
-    ) -> None:  # fmt: skip
+    ) -> None:
         """The floor and the body as they are at the playhead."""
         painter.drawPixmap(0, 0, self._still.drawn(self._view, walk, scene))
         if walk.before is not None and walk.moved is not None and walk.moved.new <= scene.row < len(walk.trace):
@@ -360,9 +372,11 @@ class FloorView(QWidget):
             return
         step = 40.0
         ways = {
-            Qt.Key.Key_Left: (step, 0.0), Qt.Key.Key_Right: (-step, 0.0),
-            Qt.Key.Key_Up: (0.0, step), Qt.Key.Key_Down: (0.0, -step),
-        }  # fmt: skip
+            Qt.Key.Key_Left: (step, 0.0),
+            Qt.Key.Key_Right: (-step, 0.0),
+            Qt.Key.Key_Up: (0.0, step),
+            Qt.Key.Key_Down: (0.0, -step),
+        }
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier and event.key() in ways:
             dx, dy = ways[Qt.Key(event.key())]
             middle = QPointF(self.width() / 2.0, self.height() / 2.0)

@@ -20,6 +20,9 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.soles import foot_transform, outline_path
 from waltzmark.desktop.plot.drag import CountDrag
+from waltzmark.words import named
+from waltzmark.words.language import N_, number, percent, tr
+from waltzmark.words.sentences import sentence
 
 __all__ = ["Grip", "Hand", "grip_at", "pivot_part"]
 
@@ -62,8 +65,11 @@ class Hand(CountDrag):
         self._step = self._count.one(Step, grip.side)
         share = self._pose.share(grip.side)
         if not self.refused and not grip.toe and self._step is None and share > 0.005:
-            other = grip.side.other.word
-            self.refused = f"carries {100 * share:.0f} %: pour onto the {other} foot first"
+            first = (
+                N_("carries {share}: shift onto the right foot first"),
+                N_("carries {share}: shift onto the left foot first"),
+            )
+            self.refused = tr(first[grip.side], share=percent(100 * share))
 
     def move(self, place: QPointF, part: Part | None, snaps: Snaps, near: float) -> None:
         """Shows where the foot would be with the hand at a place of the floor, keeping to what is at most *near*
@@ -82,9 +88,17 @@ class Hand(CountDrag):
         faced = self._step.place if self._step is not None and isinstance(self._step.place, Faced) else None
         facing = before.torso if faced is None else faced.facing.heading(before.torso, document.form.twelve)
         to = snapped_place(
-            self._foot.x + moved.x(), self._foot.y + moved.y(), near, snaps, before.foot(side.other), side, facing,
-            self._sizes(before, facing), document.room, self._marks(),
-        )  # fmt: skip
+            self._foot.x + moved.x(),
+            self._foot.y + moved.y(),
+            near,
+            snaps,
+            before.foot(side.other),
+            side,
+            facing,
+            self._sizes(before, facing),
+            document.room,
+            self._marks(),
+        )
         own_size = None
         if faced is not None:
             away = heading_difference(before.foot(side.other).heading, facing)
@@ -96,8 +110,10 @@ class Hand(CountDrag):
         if self._propose(dragged) and document.ghost is not None:
             ghost = document.ghost.trace.pose(document.ghost.row)
             length, width = stance_size(ghost.left, ghost.right, ghost.facing if faced is None else facing)
-            figures = f"{document.say.length(length)} long, {document.say.length(width)} wide"
-            self.label = "  ·  ".join((figures, *to.words))
+            figures = tr(
+                "{length} long, {width} wide", length=document.say.length(length), width=document.say.length(width)
+            )
+            self.label = "  ·  ".join((figures, *map(sentence, to.to)))
 
     def _sizes(self, before: Pose, facing: float) -> list[StanceSize]:
         """The stances of the school as this foot would step into them."""
@@ -127,9 +143,16 @@ class Hand(CountDrag):
             assert self._document.ghost is not None
             ghost, side = self._document.ghost, self.grip.side
             turn = ghost.trace.move(ghost.row, side).turn
-            way = "in" if (turn > 0) == (side is Side.LEFT) else "out"
+            inward = (turn > 0) == (side is Side.LEFT)
             facing = self._document.say.toward(ghost.trace.pose(ghost.row).foot(side).heading, self._before.torso)
-            self.label = f"{abs(turn):.0f}° {way}, to {facing}" + ("" if self._step else f", on the {part}")
+            by = number(abs(turn), 0)
+            self.label = (
+                tr("{turn}° in, to {facing}", turn=by, facing=facing)
+                if inward
+                else tr("{turn}° out, to {facing}", turn=by, facing=facing)
+            )
+            if not self._step:
+                self.label = tr("{turn}, on the {part}", turn=self.label, part=named.choice(part))
 
 
 def _bare(place: Faced) -> Faced:

@@ -8,7 +8,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QMenu, QPushButton, QToolButton, QVBoxLayout
 
 from waltzmark.core.form.mutes import Mute
-from waltzmark.core.judge.compare import rule_words
 from waltzmark.core.judge.finding import Finding
 from waltzmark.desktop.actions import menu_text
 from waltzmark.desktop.asking import Asking
@@ -17,6 +16,10 @@ from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import font
+from waltzmark.words.findings import what
+from waltzmark.words.language import tr
+from waltzmark.words.rules import rule_title
+from waltzmark.words.sentences import sentence
 
 __all__ = ["MendingPanel"]
 
@@ -31,18 +34,18 @@ class MendingPanel(QFrame):
         self._document, self._editor, self._asking = document, editor, asking
         self.finding: Finding | None = None
         self.setObjectName("answer")
-        self.heading = Label("To mend it")
+        self.heading = Label(tr("Ways to fix it"))
         self.heading.setFont(font(9.5, bold=True))
         self.heading.setObjectName("faint")
         self.mends = [QPushButton() for _ in range(_MOST)]
         for number, button in enumerate(self.mends):
             button.clicked.connect(safely(partial(self._clicked, number)))
         self.leave = QToolButton()
-        self.leave.setText("Leave it so …")
-        self.leave.setToolTip("Mute it with a reason, which is kept in the document (Shift+F7)")
+        self.leave.setText(tr("Ignore this finding …"))
+        self.leave.setToolTip(tr("Ignores it, with a reason that is saved in the document (Shift+F7)"))
         self.leave.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._menu = QMenu(self.leave)
-        for words, where in (("&Once, here", 0), ("In this &posture", 1), ("&Everywhere in this form", 2)):
+        for words, where in ((tr("&Once, here"), 0), (tr("In this &posture"), 1), (tr("&Everywhere in this form"), 2)):
             self._menu.addAction(words).triggered.connect(safely(partial(self._ask, where)))
         self.leave.setMenu(self._menu)
         self.muted = QToolButton()
@@ -59,14 +62,8 @@ class MendingPanel(QFrame):
             tool.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
             column.addWidget(tool, 0, Qt.AlignmentFlag.AlignLeft)
         document.form_changed.connect(safely(lambda: self.show_finding(None)))
-        document.figures_changed.connect(safely(self._say_anew))
+        document.figures_changed.connect(safely(lambda: self.show_finding(self.finding)))
         self.show_finding(None)
-
-    def _say_anew(self) -> None:
-        """The same finding, with its words said in other units."""
-        now = self.finding
-        same = (f for f in self._document.findings if now and (f.rule, f.row, f.side) == (now.rule, now.row, now.side))
-        self.show_finding(next(same, None))
 
     def show_finding(self, finding: Finding | None) -> None:
         """Offers what can be done about a finding."""
@@ -76,9 +73,9 @@ class MendingPanel(QFrame):
         for number, button in enumerate(self.mends):
             button.setVisible(number < len(mends))
             if number < len(mends):
-                words = mends[number].words
-                button.setText(f"{words[:1].upper()}{words[1:]}")
-                set_tip(button, f"{words}{'  (F7)' if number == 0 else ''}; Ctrl+Z takes it back")
+                words = sentence(mends[number].does, self._document.say)
+                button.setText(words)
+                set_tip(button, tr("{words}. Ctrl+Z undoes it.", words=words + ("  (F7)" if number == 0 else "")))
         self.leave.setVisible(finding is not None)
         self._show_muted()
         self.setVisible(finding is not None or bool(self._document.form.mutes))
@@ -86,18 +83,19 @@ class MendingPanel(QFrame):
     def _show_muted(self) -> None:
         mutes = self._document.form.mutes
         self.muted.setVisible(bool(mutes))
-        self.muted.setText(f"{len(mutes)} muted")
+        self.muted.setText(tr("{mutes} ignored", mutes=len(mutes)))
         self._heard.clear()
         silent = [f for f, _ in self._document.judged.muted]
         for mute in mutes:
             number = sum(mute.covers(f.rule, f.posture, f.count) for f in silent)
-            where = "everywhere"
+            where = tr("everywhere")
             if mute.posture is not None:
                 known = any(p.id == mute.posture for p in self._document.form.postures)
                 where = self._document.form.posture(mute.posture).title if known else mute.posture
-                where += "" if mute.count is None else f", count {mute.count}"
-            action = self._heard.addAction(menu_text(f"{rule_words(mute.rule)}: {where} ({number}): {mute.reason}"))
-            action.setToolTip("Click to hear it again")
+                if mute.count is not None:
+                    where = tr("{posture}, count {count}", posture=where, count=mute.count)
+            action = self._heard.addAction(menu_text(f"{rule_title(mute.rule)}: {where} ({number}): {mute.reason}"))
+            action.setToolTip(tr("Click to show it again"))
             action.triggered.connect(safely(lambda _checked=False, mute=mute: self._editor.unmute(mute)))
 
     def _ask(self, where: int, _checked: bool = False) -> None:
@@ -116,8 +114,8 @@ class MendingPanel(QFrame):
         finding = self.finding
         if finding is None:
             return
-        label = f"Why may it be so? ({finding.message})"
-        reason = self._asking.text("Leave it so", label)
+        label = tr("{what}\n\nWhy is it right here?", what=what(finding, self._document.say))
+        reason = self._asking.text(tr("Ignore this finding"), label)
         if not reason:
             return
         posture = None if where == 2 else finding.posture

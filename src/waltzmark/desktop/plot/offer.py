@@ -12,6 +12,7 @@ from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import font
+from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
     from waltzmark.core.edit.keeping import Moved
@@ -30,11 +31,11 @@ class MoveOffer(QFrame):
         self.setObjectName("answer")
         self.words = Label()
         self.words.setFont(font(10))
-        self.keep = QPushButton("Keep it where it was")
-        self.keep.setToolTip("Set the next steps to the floor positions they had (Ctrl+K)")
+        self.keep = QPushButton(tr("Keep them in place"))
+        self.keep.setToolTip(tr("Sets the next steps to where they were on the floor (Ctrl+K)"))
         self.keep.clicked.connect(safely(self.take))
-        self.leave = QPushButton("Let it move")
-        self.leave.setToolTip("What follows stays as it is walked now")
+        self.leave = QPushButton(tr("Let them move"))
+        self.leave.setToolTip(tr("Leaves the later steps where they fall now"))
         self.leave.clicked.connect(safely(self.dismiss))
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 5, 8, 5)
@@ -54,8 +55,8 @@ class MoveOffer(QFrame):
     def _say(self) -> None:
         if self.moved is not None:
             how = self._document.say.length(self.moved.distance)
-            far = f"by {how}" if self.moved.distance >= 0.005 else "in between"
-            self.words.setText(f"What follows moved {far}; faint is where it was.")
+            far = f"by {how}" if self.moved.distance >= 0.005 else tr("in between")
+            self.words.setText(tr("The later steps moved {far}. The faint feet show where they were.", far=far))
             self._place()
 
     def _place(self) -> None:

@@ -5,10 +5,12 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 
+from waltzmark.core.base.leftright import Side
 from waltzmark.core.walk.naming import Recognised, recognised
-from waltzmark.core.walk.sentences import pose_sentence
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.language import percent, tr
+from waltzmark.words.steps import pose_parts, stance_title
 
 __all__ = ["draw_placard", "place_words"]
 
@@ -18,28 +20,35 @@ def place_words(document: Document) -> str:
     row, trace = document.row, document.trace
     posture = trace.posture(row)
     if posture is None:
-        return "Opening stance"
+        return tr("Opening stance")
     first, after = trace.span(posture)
-    return f"{document.form.posture(posture).title}  ·  count {row - first + 1} of {after - first}"
+    return tr(
+        "{title}  ·  count {row} of {after}",
+        title=document.form.posture(posture).title,
+        row=row - first + 1,
+        after=after - first,
+    )
 
 
 def stance_words(stance: Recognised) -> str:
     """The stance a pose is, with how well it matches where it does not match whole."""
-    name = stance.title
+    name = stance_title(stance.name)
     if not stance.name:
         return name
-    side = f", {stance.front.word} in front" if stance.front is not None and stance.name != "one-leg" else ""
-    match = "" if stance.match > 0.95 else f" ({100 * stance.match:.0f} % alike)"
-    return f"{name}{side}{match}"
+    if stance.front is not None and stance.name != "one-leg":
+        left, right = tr("{stance}, left foot in front", stance=name), tr("{stance}, right foot in front", stance=name)
+        name = left if stance.front is Side.LEFT else right
+    if stance.match > 0.95:
+        return name
+    return tr("{stance} ({match} alike)", stance=name, match=percent(100 * stance.match))
 
 
 def draw_placard(painter: QPainter, most: float, document: Document, theme: Theme) -> None:
     """Draws the card, at most *most* pixels wide; the pose takes more lines where it must."""
     place, place_font = place_words(document), font(12, bold=True)
     settled = document.position == document.row
-    parts = pose_sentence(
-        document.pose, settled, document.say, float(document.trace.torso[max(document.row - 1, 0)])
-    ).split("  ·  ")
+    torso = float(document.trace.torso[max(document.row - 1, 0)])
+    parts = list(pose_parts(document.pose, settled, document.say, torso))
     if settled:
         stance = recognised(document.pose, document.trace.body, document.form.school)
         parts.insert(0, stance_words(stance))

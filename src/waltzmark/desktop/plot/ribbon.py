@@ -19,6 +19,7 @@ from waltzmark.desktop.painter.marks import draw_severity, draw_tag
 from waltzmark.desktop.plain import plain
 from waltzmark.desktop.plot.drag import ShareDrag
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.language import percent, tr
 
 __all__ = ["WeightRibbon"]
 
@@ -60,8 +61,8 @@ class WeightRibbon(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setCursor(Qt.CursorShape.SizeHorCursor)
-        self.setAccessibleName("Weight ribbon")
-        self.setAccessibleDescription("The weight along the form; drag, or use the arrow keys, to walk through it")
+        self.setAccessibleName(tr("Weight ribbon"))
+        self.setAccessibleDescription(tr("The weight through the form; drag or use the arrow keys to move through it"))
         document.form_changed.connect(safely(self.update))
         document.moved.connect(safely(self.update))
 
@@ -115,9 +116,10 @@ class WeightRibbon(QWidget):
         that only places a foot elsewhere leaves them."""
         document = self._document
         look = (
-            self._marks_look(times), document.trace.shares.tobytes(),
+            self._marks_look(times),
+            document.trace.shares.tobytes(),
             [(f.row, f.severity) for f in document.judged.everywhere],
-        )  # fmt: skip
+        )
         if self._strip is None or self._strip[0] != look:
             ratio = self.devicePixelRatioF()
             strip = QPixmap(self.size() * ratio)
@@ -132,8 +134,16 @@ class WeightRibbon(QWidget):
         """What the marks of postures and breath depend on."""
         trace, form = self._document.trace, self._document.form
         titles = tuple(posture.title for posture in form.postures)
-        return (times.tobytes(), trace.starts.tobytes(), titles, trace.breaths, self.width(), self.height(),
-                self.devicePixelRatioF(), self._theme.name)  # fmt: skip
+        return (
+            times.tobytes(),
+            trace.starts.tobytes(),
+            titles,
+            trace.breaths,
+            self.width(),
+            self.height(),
+            self.devicePixelRatioF(),
+            self._theme.name,
+        )
 
     def _band(self) -> QRectF:
         return QRectF(_LEFT, _NAMES + 2, self.width() - _LEFT - _RIGHT, self.height() - _NAMES - 22)
@@ -152,7 +162,7 @@ class WeightRibbon(QWidget):
         if len(trace) < 2:
             painter.setPen(theme.color("faint"))
             painter.setFont(font(9.5))
-            painter.drawText(band, Qt.AlignmentFlag.AlignCenter, "The weight will run here, count by count.")
+            painter.drawText(band, Qt.AlignmentFlag.AlignCenter, tr("The weight of each count will appear here."))
             return
         painter.drawImage(band, self._weights(times, band))
         painter.setPen(QPen(theme.color("paper"), 1.0, Qt.PenStyle.DashLine))
@@ -315,12 +325,17 @@ class WeightRibbon(QWidget):
             self._document.go(position)
             return
         posture = self._document.trace.posture(round(position))
-        title = "the opening" if posture is None else self._document.form.posture(posture).title
+        title = tr("the opening") if posture is None else self._document.form.posture(posture).title
         left = 100 * float(self._document.trace.shares[round(position), 0])
-        words = f"{title}: left {left:.0f} %, right {100 - left:.0f} %"
+        words = tr("{title}: left {left}, right {right}", title=title, left=percent(left), right=percent(100 - left))
         families = Counter(f.rule.partition(".")[0] for f in self._document.judged.everywhere if f.posture == posture)
         if families:
-            words += "\nfindings: " + ", ".join(f"{family} {number}" for family, number in families.most_common())
+            words += (
+                "\n"
+                + tr("Findings:")
+                + " "
+                + ", ".join(f"{family} {number}" for family, number in families.most_common())
+            )
         QToolTip.showText(event.globalPosition().toPoint(), plain(words), self)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

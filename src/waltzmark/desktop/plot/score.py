@@ -15,6 +15,7 @@ from waltzmark.desktop.plot.score_delegate import COUNT_HEIGHT, ScoreDelegate
 from waltzmark.desktop.plot.score_hand import RowHand, handle_at
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.language import tr
 
 __all__ = ["ScoreView"]
 
@@ -41,8 +42,8 @@ class ScoreView(RowsView):
         self.set_rows(self.rows, self.painter_of_rows.height)
         self.setItemDelegate(self.painter_of_rows)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
-        self.setAccessibleName("Score")
-        self.setAccessibleDescription("Postures and their counts; up and down walk through them")
+        self.setAccessibleName(tr("Score"))
+        self.setAccessibleDescription(tr("Postures and their counts; the up and down keys move through them"))
         self._following = False
         self.selectionModel().selectionChanged.connect(safely(self._chosen))
         self.doubleClicked.connect(safely(self._double_clicked))

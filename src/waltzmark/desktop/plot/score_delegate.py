@@ -24,12 +24,13 @@ from waltzmark.desktop.painter.marks import draw_beam, draw_breath, draw_dial, d
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.language import tr
 
 __all__ = ["COUNT_HEIGHT", "ScoreDelegate", "beam_box", "dial_centre"]
 
 COUNT_HEIGHT = 46
 _SEEN = 3.0  # degrees between pelvis and chest that a dial of its size can show
-"""Pixels of the row of a count whose words take one line or two."""
+tr("""Pixels of the row of a count whose words take one line or two.""")
 _POSTURE, _REMARK = 34, 26
 _FEET = 30.0  # left edge of the drawings
 _WORDS = 188.0  # left edge of the words
@@ -175,9 +176,14 @@ class ScoreDelegate(QStyledItemDelegate):
         return drawn
 
     def _draw(
-        self, painter: QPainter, sole: Sole, pose: Pose, hands: tuple[HandMark, ...], breath: bool | None,
+        self,
+        painter: QPainter,
+        sole: Sole,
+        pose: Pose,
+        hands: tuple[HandMark, ...],
+        breath: bool | None,
         pelvis: float | None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         theme, box = self.theme, QRectF(0, 0, _WORDS, COUNT_HEIGHT)
         scale = 34.0 / sole.length
         for side, x in ((Side.LEFT, _FEET + 18), (Side.RIGHT, _FEET + 98)):
@@ -247,14 +253,17 @@ def _about(document: Document, posture: Posture) -> str:
     words = []
     if posture.source:
         source = document.form.posture(posture.source).title
-        words.append(("mirror of " if posture.mirror_of else "again as ") + source)
+        words.append(
+            tr("mirror of {title}", title=source) if posture.mirror_of else tr("repeat of {title}", title=source)
+        )
         if posture.turned:
-            words[-1] += f", turned {posture.turned:+z.0f}°"
+            turn = f"{posture.turned:+.0f}"
+            words.append(tr("turned {turn}°", turn=turn))
     elif posture.side_of:
-        words.append(f"other side of {document.form.posture(posture.side_of).title}")
+        words.append(tr("other side of {title}", title=document.form.posture(posture.side_of).title))
     ends = document.form.ends(posture)
     if ends is not None and not words:
         own = isinstance(ends, Clock) and ends.own  # it counts from where the posture begins
         facing = write_aim(ends) if own else document.say.toward(ends.heading(0.0, document.form.twelve))
-        words.append(f"ends facing {facing}")
+        words.append(tr("ends facing {facing}", facing=facing))
     return ", ".join(words)

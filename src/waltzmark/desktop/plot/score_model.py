@@ -14,11 +14,14 @@ from waltzmark.core.form.form import Posture
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.write import write_count
-from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import plain
 from waltzmark.desktop.plot.rows import RowsModel
+from waltzmark.words.findings import severity_name, what
+from waltzmark.words.language import tr
+from waltzmark.words.sentences import sentence
+from waltzmark.words.steps import count_sentence
 
 __all__ = ["ENTRY", "EntryKind", "ScoreEntry", "ScoreModel"]
 
@@ -107,8 +110,8 @@ class ScoreModel(RowsModel):
         if entry.kind is EntryKind.COUNT:
             return [f for f in found if f.rule != "score.unread"]
         if entry.kind is EntryKind.REMARK:
-            return [f for f in found if f.rule == "expect.unmet" and any(
-                part.strip() in f.message for part in entry.text.split(","))]  # fmt: skip
+            stated = {part.strip() for part in entry.text.split(",")}
+            return [f for f in found if f.rule == "expect.unmet" and f.message["expected"] in stated]
         return []
 
     def span_of(self, selection: Selection) -> tuple[int, int]:
@@ -134,13 +137,13 @@ class ScoreModel(RowsModel):
 
     def _spoken(self, entry: ScoreEntry) -> str:
         if entry.kind is EntryKind.POSTURE:
-            return f"Posture {entry.text}"
+            return tr("Posture {text}", text=entry.text)
         if entry.kind is EntryKind.COUNT:
             trace = self._document.trace
             moves = (trace.move(entry.row, Side.LEFT), trace.move(entry.row, Side.RIGHT))
             before, after = trace.pose(entry.row - 1), trace.pose(entry.row)
             words = count_sentence(before, after, moves, trace.written[entry.row], self._document.say)
-            return f"Count {entry.number}: {words}"
+            return tr("Count {number}: {words}", number=entry.number, words=words)
         return entry.text or entry.note
 
     def _tip(self, entry: ScoreEntry) -> str:
@@ -148,7 +151,7 @@ class ScoreModel(RowsModel):
         posture = entry.posture
         if entry.kind is EntryKind.POSTURE and posture is not None:
             words += [posture.note or ""]
-        words += [f"{f.severity}: {f.message}" for f in self.findings(entry)]
+        words += [f"{severity_name(f.severity)}: {what(f, self._document.say)}" for f in self.findings(entry)]
         return "\n".join(word for word in words if word)
 
 
@@ -173,7 +176,9 @@ def _entries(posture: Posture, lines: tuple[Count, ...], start: int, last: int) 
             made.append(ScoreEntry(EntryKind.COUNT, row, text, line.note or "", number, posture, at))
             row += 1
         elif (unread := line.unread) is not None:
-            made.append(ScoreEntry(EntryKind.UNREAD, max(row - 1, 0), unread.text, unread.advice, 0, posture, at))
+            made.append(
+                ScoreEntry(EntryKind.UNREAD, max(row - 1, 0), unread.text, sentence(unread.advice), 0, posture, at)
+            )
         else:
             text = "" if text.startswith("#") else text
             made.append(ScoreEntry(EntryKind.REMARK, max(row - 1, 0), text, line.note or "", 0, posture, at))
@@ -183,9 +188,10 @@ def _entries(posture: Posture, lines: tuple[Count, ...], start: int, last: int) 
 def _opening_words(document: Document) -> str:
     opening = document.form.opening
     words = {
-        "together": "Opening: feet together",
-        "vee": "Opening: heels together, toes open",
-        "shoulder": "Opening: shoulder width",
-        "hip": "Opening: hip width",
+        "together": tr("Opening: feet together"),
+        "vee": tr("Opening: heels together, toes open"),
+        "shoulder": tr("Opening: shoulder width"),
+        "hip": tr("Opening: hip width"),
     }
-    return words.get(opening.name, "Opening: as placed") + f", facing {document.say.toward(0.0, 0.0)}"
+    opens = words.get(opening.name, tr("Opening: as placed"))
+    return tr("{opens}, facing {toward}", opens=opens, toward=document.say.toward(0.0, 0.0))

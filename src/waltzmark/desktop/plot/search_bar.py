@@ -11,6 +11,7 @@ from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import font
+from waltzmark.words.language import ntr, tr
 
 __all__ = ["SearchBar"]
 
@@ -25,17 +26,21 @@ class SearchBar(QWidget):
         super().__init__()
         self._document = document
         self._at: Hit | None = None
-        self.words = self._field("Find", "What to find (Enter goes to the next place)")
-        self.other = self._field("Replace with", "What to put in its place")
-        self.counts = self._check("counts", "Look in the counts")
-        self.names = self._check("names", "Look in the names of postures")
+        self.words = self._field(tr("Find"), tr("Text to find (Enter goes to the next match)"))
+        self.other = self._field(tr("Replace with"), tr("Text to replace it with"))
+        self.counts = self._check("counts", tr("Look in the counts"))
+        self.names = self._check("names", tr("Look in the names of postures"))
         self.said = Label("")
         self.said.setObjectName("faint")
         self.said.setFont(font(9.5))
-        self.next = self._button("Next", "Go to the next place (Enter)", lambda: self.step(1))
-        self.previous = self._button("Back", "Go to the place before (Shift+Enter)", lambda: self.step(-1))
-        self.one = self._button("Replace", "Replace here and go to the next place", self.replace_one)
-        self.all = self._button("Replace all", "Replace every place, as one step", self.replace_all)
+        self.next = self._button(tr("Next"), tr("Go to the next match (Enter)"), lambda: self.step(1))
+        self.previous = self._button(
+            tr("Previous"), tr("Go to the previous match (Shift+Enter)"), lambda: self.step(-1)
+        )
+        self.one = self._button(tr("Replace"), tr("Replace this match and go to the next"), self.replace_one)
+        self.all = self._button(
+            tr("Replace all"), tr("Replace every match, as one step you can undo"), self.replace_all
+        )
         grid = QGridLayout(self)
         grid.setContentsMargins(12, 8, 8, 6)
         grid.setHorizontalSpacing(4)
@@ -47,7 +52,7 @@ class SearchBar(QWidget):
                 grid.addWidget(button, row, column)
         below = QHBoxLayout()
         below.setSpacing(12)
-        below.addWidget(Label("in"))
+        below.addWidget(Label(tr("in")))
         below.addWidget(self.counts)
         below.addWidget(self.names)
         below.addWidget(self.said, 1)
@@ -110,9 +115,9 @@ class SearchBar(QWidget):
         if not self.words.text():
             self.said.setText("")
         elif self._at in hits:
-            self.said.setText(f"{hits.index(self._at) + 1} of {len(hits)} places")
+            self.said.setText(tr("{index} of {hits} matches", index=hits.index(self._at) + 1, hits=len(hits)))
         else:
-            self.said.setText(f"{len(hits)} place{'' if len(hits) == 1 else 's'}" if hits else "nowhere")
+            self.said.setText(ntr("{n} match", "{n} matches", len(hits)) if hits else tr("no match"))
         for button in (self.next, self.previous, self.one, self.all):
             button.setEnabled(bool(hits))
 
@@ -168,7 +173,11 @@ class SearchBar(QWidget):
     def _replace(self, hits: tuple[Hit, ...]) -> None:
         old, new = self.words.text(), self.other.text()
         form, unread = replaced(self._document.form, hits, new)
-        where = "" if len(hits) == 1 else f" in {len(hits)} places"
-        self._document.edit(f"replace “{old}” by “{new}”{where}", form, self._document.selection)
-        lines = "line" if unread == 1 else "lines"
-        self.said.setText(f"replaced{where}" + (f"; {unread} {lines} cannot be read now" if unread else ""))
+        words = ntr(
+            "replace “{old}” with “{new}”", "replace “{old}” with “{new}” in {n} places", len(hits), old=old, new=new
+        )
+        self._document.edit(words, form, self._document.selection)
+        said = ntr("Replaced {n} match.", "Replaced {n} matches.", len(hits))
+        if unread:
+            said += " " + ntr("{n} line can no longer be read.", "{n} lines can no longer be read.", unread)
+        self.said.setText(said)

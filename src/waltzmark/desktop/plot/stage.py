@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QMenu, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from waltzmark.core.judge.finding import Finding, how_many
+from waltzmark.core.judge.finding import Finding
 from waltzmark.desktop.actions import LINE, fill
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.guard import safely
@@ -21,6 +21,8 @@ from waltzmark.desktop.plot.ribbon import WeightRibbon
 from waltzmark.desktop.plot.score import ScoreView
 from waltzmark.desktop.plot.transport import Transport
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.findings import how_many
+from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
     from waltzmark.desktop.plot.findings import FindingsDrawer
@@ -32,6 +34,11 @@ __all__ = ["PlotStage"]
 
 class PlotStage(Stage):
     """Puts the views of the Plot stage side by side. They know the document, not each other."""
+
+    entry: EntryLine
+    floor: FloorView
+    offer: MoveOffer
+    editing: Editing
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
@@ -150,7 +157,7 @@ class PlotStage(Stage):
 
     def _say_findings(self) -> None:
         words, action = how_many(self._document.findings), self.desk.book["findings"]
-        action.setText(f"F&indings: {words}")
+        action.setText(tr("F&indings: {words}", words=words))
         action.setIconText(words)
 
     def set_theme(self, theme: Theme) -> None:

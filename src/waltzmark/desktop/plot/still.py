@@ -83,9 +83,12 @@ class Still:
 
         path = self.path(view, walk)
         steps = self._trail.drawn(
-            (view.ground, feet, sole), view.size, view.ratio,
-            lambda p: draw_trail(p, view.floor, sole, feet, view.theme), clear=True,
-        )  # fmt: skip
+            (view.ground, feet, sole),
+            view.size,
+            view.ratio,
+            lambda p: draw_trail(p, view.floor, sole, feet, view.theme),
+            clear=True,
+        )
         shows = (view.ground, walk.shows, scene.row, scene.findings, scene.chosen)
         return self._all.drawn(shows, view.size, view.ratio, draw)
 
@@ -107,9 +110,11 @@ class Still:
                 draw_former_path(painter, view.floor, view.rect, former, view.theme)
 
         ground = self._ground.drawn(
-            view.ground, view.size, view.ratio,
+            view.ground,
+            view.size,
+            view.ratio,
             lambda p: draw_ground(p, view.rect, view.floor, view.room, view.theme),
-        )  # fmt: skip
+        )
         return self._path.drawn((view.ground, walk.shows), view.size, view.ratio, draw)
 
     def _settled_in(self, trace: Trace) -> int:

@@ -17,11 +17,13 @@ from PySide6.QtWidgets import QApplication, QCompleter, QFrame, QPlainTextEdit, 
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.form.score_text import Mistake, ReadScore, read_score_text, write_score_text
 from waltzmark.core.score.complete import complete
-from waltzmark.core.walk.sentences import count_sentence
 from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import RichLabel, rich
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.language import tr
+from waltzmark.words.sentences import sentence
+from waltzmark.words.steps import count_sentence
 
 __all__ = ["TextPane"]
 
@@ -62,8 +64,8 @@ class ScoreText(QPlainTextEdit):
         self.setUndoRedoEnabled(False)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFont(font(10.5))
-        self.setAccessibleName("Score as text")
-        self.setAccessibleDescription("Every posture with its heading and its counts, a line each")
+        self.setAccessibleName(tr("Score as text"))
+        self.setAccessibleDescription(tr("Every posture with its heading and its counts, a line each"))
         self.setTabChangesFocus(True)
         self._inks = _Inks(self.document(), theme)
         self._words = QStringListModel(self)
@@ -121,10 +123,12 @@ class ScoreText(QPlainTextEdit):
         self._held = form is None
         if form is not None and form != self._document.form:
             selection = self._selection()
-            title = next((p.title for p in form.postures if p.id == selection.posture), "the score")
+            title = next((p.title for p in form.postures if p.id == selection.posture), tr("the score"))
             self._own = True
             # Keys typed in one line are one step; another line begins the next.
-            self._document.edit(f"edit the text of {title}", form, selection, f"text {self.textCursor().blockNumber()}")
+            self._document.edit(
+                tr("edit the text of {title}", title=title), form, selection, f"text {self.textCursor().blockNumber()}"
+            )
             self._own = False
         self._mark()
 
@@ -342,7 +346,7 @@ class TextPane(QWidget):
         self.saying.setMinimumHeight(52)
         self.saying.setContentsMargins(12, 6, 12, 6)
         self.saying.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
-        self.saying.setAccessibleName("What the line means")
+        self.saying.setAccessibleName(tr("Meaning of the line"))
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -367,10 +371,13 @@ class TextPane(QWidget):
     def _say(self) -> None:
         mistake = self.text.mistake()
         if mistake is None:
-            words = self.text.saying() or "Edit the lines; “posture ID: NAME” heads a new posture."
+            words = self.text.saying() or tr("Edit the lines; “posture ID: NAME” starts a new posture.")
             self.saying.setText(f'<span style="color: {self._theme.faint}">{rich(words)}</span>')
             return
-        held = " The score stays as it was until then." if self.text.read.form is None else ""
-        end = "" if mistake.advice.endswith("?") else "."
-        words = f"Line {mistake.line + 1}, character {mistake.column}: {mistake.advice}{end}{held}"
+        held = " " + tr("Until then the score stays unchanged.") if self.text.read.form is None else ""
+        advice = sentence(mistake.advice)
+        words = tr(
+            "Line {line}, character {column}: {advice}", line=mistake.line + 1, column=mistake.column, advice=advice
+        )
+        words += held
         self.saying.setText(f'<span style="color: {self._theme.stop}">{rich(words)}</span>')

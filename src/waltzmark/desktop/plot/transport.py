@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.player import Player, tempo_actions
+from waltzmark.words.language import tr
 
 __all__ = ["Transport"]
 
@@ -24,8 +25,8 @@ class Transport(QWidget):
         for action in walking:
             row.addWidget(_button(action))
         self.tempo = QToolButton()
-        self.tempo.setToolTip("How long a beat lasts")
-        self.tempo.setAccessibleName("Tempo")
+        self.tempo.setToolTip(tr("How long a beat lasts"))
+        self.tempo.setAccessibleName(tr("Tempo"))
         self.tempo.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.tempo.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
         menu = QMenu(self.tempo)

@@ -21,6 +21,7 @@ from waltzmark.core.practice.turns import Offer, Way, offered, turn_name
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import guarded, safely
+from waltzmark.desktop.log.measures import measure_words
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.plain import Label, heading, set_tip
@@ -29,6 +30,8 @@ from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.fields import row_of_fields
+from waltzmark.words.language import N_, number, tr
+from waltzmark.words.sentences import sentence
 
 __all__ = ["TurnDial", "TurnFace"]
 
@@ -48,7 +51,7 @@ class TurnDial(QWidget):
         self.side, self.planned, self.measured, self.sign = Side.LEFT, 35.0, 0.0, 1
         self.sole: Sole = Body().sole
         self.rule = False  # a length, centimetres
-        self.setAccessibleName("How far it came round")
+        self.setAccessibleName(tr("How far it turned"))
         self.setMinimumSize(320, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
@@ -86,7 +89,7 @@ class TurnDial(QWidget):
                 painter.setFont(font(9.5))
                 painter.drawText(QRectF(x - 24, middle - 44, 48, 18), Qt.AlignmentFlag.AlignCenter, str(centimetre))
         for value, down, words, role in (
-            (self.planned, 26.0, f"planned {self.planned:.0f} cm", "ghost"),
+            (self.planned, 26.0, tr("planned {planned} cm", planned=number(self.planned, 0)), "ghost"),
             (self.measured, 66.0, f"{self.measured:.0f} cm", self.side.word),
         ):
             x = left + wide * value / longest
@@ -131,9 +134,9 @@ class TurnDial(QWidget):
             foot = still._replace(heading=self.sign * self.measured % 360.0)
             draw_sole(painter, floor, self.sole, self.side, foot, 0.0, theme)
             for degrees_, inward, words, role in (
-                (self.planned, 76.0, f"planned {self.planned:.0f}°", "ghost"),
+                (self.planned, 76.0, tr("planned {planned}°", planned=number(self.planned, 0)), "ghost"),
                 (self.measured, 34.0, f"{self.measured:.0f}°", self.side.word),
-            ):  # fmt: skip
+            ):
                 ux, uy = ahead(self.sign * degrees_)
                 draw_tag(painter, centre + QPointF(ux, -uy) * (radius - inward), words, theme, role)
 
@@ -161,8 +164,8 @@ class TurnDial(QWidget):
 class TurnFace(PractiseFace):
     """Hips and pivots, measured against what is planned; ranges offered to the body."""
 
-    name = "Turns"
-    purpose = "Measure how far turns and steps really come, and let the body know"
+    name = tr("Turns")
+    purpose = tr("Measure how far your turns and steps really go, and update the body")
 
     def __init__(self, desk: Desk, large: LargeView, dial: TurnDial) -> None:
         super().__init__(desk, large)
@@ -170,32 +173,35 @@ class TurnFace(PractiseFace):
         self._pivots: list[tuple[str, int, Side, float]] = []  # posture, count, side, degrees
         self._steps: list[tuple[str, int, Side, float]] = []  # the same of steps, centimetres
         self.what = QComboBox()
-        self.what.setAccessibleName("What is turned")
+        self.what.setAccessibleName(tr("What you turn"))
         self.what.activated.connect(safely(lambda _at: self._chosen()))
-        self.measured = number_field("It came to", 0.0, 999.0, 0)
+        self.measured = number_field(tr("It reached"), 0.0, 999.0, 0)
         self.measured.setSuffix("°")
         self.measured.valueChanged.connect(safely(lambda _value: self._draw()))
-        self.column.addLayout(row_of_fields((("Measured", self.what), ("It came to", self.measured))))
-        self.hurts = QCheckBox("It hurt")
+        self.column.addLayout(row_of_fields(((tr("Measured"), self.what), (tr("It reached"), self.measured))))
+        self.hurts = QCheckBox(tr("It hurt"))
         self.column.addWidget(self.hurts)
-        self.note = QPushButton("Keep it")
+        self.note = QPushButton(tr("Record it"))
         self.note.clicked.connect(safely(lambda: self.keep_it()))
         self.column.addWidget(self.note)
         self.said = Label()
         self.said.setWordWrap(True)
         self.column.addWidget(self.said)
-        self.column.addWidget(heading("What the book offers the body"))
+        self.column.addWidget(heading(tr("Ranges from your measures")))
         self.offer = Label()
         self.offer.setWordWrap(True)
         self.column.addWidget(self.offer)
-        self.take = QPushButton("Let the body have it")
-        set_tip(self.take, "Writes the range into the body, as one step that can be undone  (Ctrl+Return)")
+        self.take = QPushButton(tr("Update the body"))
+        set_tip(self.take, tr("Writes the range into the body, as one step you can undo  (Ctrl+Return)"))
         self.take.clicked.connect(safely(lambda: self.take_offer()))
         self.column.addWidget(self.take)
         self.column.addStretch(1)
         self.caution(
-            "Never force a turn: stop where it stops by itself. A smaller range is offered at once; a larger one only "
-            "after five measures on different days of which none hurt, since a forced foot opens no hip."
+            tr(
+                "Never force a turn: stop where it stops by itself. A smaller range is offered at once;"
+                " a larger one only after five measures on different days, none of which hurt. Forcing "
+                "the foot does not open the hip."
+            )
         )
         dial.turned.connect(safely(self.measured.setValue))
         desk.practice.changed.connect(safely(self._show_offer))
@@ -215,16 +221,26 @@ class TurnFace(PractiseFace):
                 if trace.move_kinds[row, side] == STEP and posture is not None and trace.sizes[row, 0] > 0.05:
                     size = 100.0 * float(trace.sizes[row, 0])
                     self._steps.append((posture, int(trace.counts[row]), side, size))
-        lines = [f"{side.word} hip {'inward' if way == 'in' else 'outward'}" for side, way in _HIPS]
+        lines = [measure_words(f"hip {side.word} {way}", begins=True) for side, way in _HIPS]
         lines += [
-            f"{form.posture(posture).title} {count}: {side.word} foot {abs(turn):.0f}°"
+            tr(
+                (N_("{title} {count}: left foot {turn}°"), N_("{title} {count}: right foot {turn}°"))[side],
+                title=form.posture(posture).title,
+                count=count,
+                turn=number(abs(turn), 0),
+            )
             for posture, count, side, turn in self._pivots
         ]
         lines += [
-            f"{form.posture(posture).title} {count}: {side.word} step {length:.0f} cm"
+            tr(
+                (N_("{title} {count}: left step {length} cm"), N_("{title} {count}: right step {length} cm"))[side],
+                title=form.posture(posture).title,
+                count=count,
+                length=number(length, 0),
+            )
             for posture, count, side, length in self._steps
         ]
-        lines.append("where the walk ended, from home")
+        lines.append(tr("where the walk ended, from home"))
         if lines != [self.what.itemText(n) for n in range(self.what.count())]:
             chosen = self.what.currentText()
             self.what.clear()
@@ -261,7 +277,7 @@ class TurnFace(PractiseFace):
 
     def _draw(self) -> None:
         side, planned, sign = self._turn()
-        self.measured.setSuffix(" cm" if self._length else "°")
+        self.measured.setSuffix(" " + tr("cm") if self._length else "°")
         if self._length:
             self.dial.show_length(side, planned, self.measured.value())
             return
@@ -286,16 +302,44 @@ class TurnFace(PractiseFace):
         side_word: WhichSide = "right" if side else "left"
         near = abs(measured - planned) <= 3.0 if self._length else measured >= planned - 1
         outcome: Outcome = "hurts" if self.hurts.isChecked() else "done" if near else "off"
-        self.keep(Entry(
-            now(), kind, self.desk.practice.person, form.title, posture,
-            form.posture(posture).title if posture else "", side_word, 0.0, 1, 0.0, what, measured, round(planned, 1),
-            "cm" if self._length else "°", outcome,
-        ))  # fmt: skip
+        self.keep(
+            Entry(
+                now(),
+                kind,
+                self.desk.practice.person,
+                form.title,
+                posture,
+                form.posture(posture).title if posture else "",
+                side_word,
+                0.0,
+                1,
+                0.0,
+                what,
+                measured,
+                round(planned, 1),
+                "cm" if self._length else "°",
+                outcome,
+            )
+        )
         off = measured - planned
-        how = "as planned" if abs(off) < 1 else f"{abs(off):.0f} {'more' if off > 0 else 'less'} than planned"
-        hurt = " It hurt: leave it be for today." if self.hurts.isChecked() else ""
+        how = (
+            tr("as planned")
+            if abs(off) < 1
+            else tr("{by} more than planned", by=number(off, 0))
+            if off > 0
+            else tr("{by} less than planned", by=number(-off, 0))
+        )
+        hurt = " " + tr("It hurt: leave it for today.") if self.hurts.isChecked() else ""
         unit = " cm" if self._length else "°"
-        self.said.setText(f"{measured:.0f}{unit}, {how}. It is in the book.{hurt}")
+        self.said.setText(
+            tr(
+                "{measured}{unit}, {how}. Recorded in the practice book.{hurt}",
+                measured=number(measured, 0),
+                unit=unit,
+                how=how,
+                hurt=hurt,
+            )
+        )
         self.hurts.setChecked(False)
 
     def _offered(self) -> Offer | None:
@@ -311,10 +355,13 @@ class TurnFace(PractiseFace):
         found = self._offered()
         self.take.setEnabled(found is not None)
         if found is None:
-            self.offer.setText("Nothing for this turn: its range is what was measured, or too little is known.")
+            self.offer.setText(
+                tr("Nothing to change for this turn: the range agrees with your measures, or there are too few.")
+            )
         else:
-            way = "inward" if found.way == "in" else "outward"
-            self.offer.setText(f"{found.side.word} hip {way}: {found.degrees:.0f}°, for {found.why}.")
+            hip = measure_words(f"hip {found.side.word} {found.way}", begins=True)
+            why = sentence(found.why)
+            self.offer.setText(tr("{hip}: {degrees}°, for {why}.", hip=hip, degrees=number(found.degrees, 0), why=why))
 
     def take_offer(self) -> None:
         """Writes the range that is offered into the body."""
@@ -325,5 +372,12 @@ class TurnFace(PractiseFace):
         both = [body.hip_set(side)[found.way == "in"] for side in Side]
         both[found.side] = round(found.degrees, 1)
         made = replace(body, **{name: both[0] if both[0] == both[1] else (both[0], both[1])})  # type: ignore[arg-type]
-        self.desk.editor.set_body(made, f"let the {found.side.word} hip turn {found.degrees:.0f}° {found.way}")
+        self.desk.editor.set_body(
+            made,
+            tr(
+                "set the {hip}, to {degrees}°",
+                hip=measure_words(f"hip {found.side.word} {found.way}"),
+                degrees=number(found.degrees, 0),
+            ),
+        )
         self.refresh()

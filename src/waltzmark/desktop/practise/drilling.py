@@ -22,16 +22,27 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import Banner, LargeView, seconds_words
-from waltzmark.desktop.widgets.fields import number, row_of_fields
+from waltzmark.desktop.widgets.fields import row_of_fields, whole_field
+from waltzmark.words import named
+from waltzmark.words.errors import explained
+from waltzmark.words.language import number, tr
 
 __all__ = ["DrillFace"]
 
-_ORDERS: tuple[tuple[str, Order], ...] = (("one side and the other by turns", "alternating"), ("in blocks", "blocks"))
+_ORDERS: tuple[tuple[str, Order], ...] = (
+    (tr("alternate sides"), "alternating"),
+    (tr("one side, then the other"), "blocks"),
+)
 _REST = 20  # seconds that are proposed after what is low or on one leg
 _KEYS: dict[int, Outcome] = {
-    Qt.Key.Key_Space: "done", Qt.Key.Key_Return: "done", Qt.Key.Key_Enter: "done", Qt.Key.Key_PageDown: "done",
-    Qt.Key.Key_O: "off", Qt.Key.Key_M: "missed", Qt.Key.Key_H: "hurts",
-}  # fmt: skip
+    Qt.Key.Key_Space: "done",
+    Qt.Key.Key_Return: "done",
+    Qt.Key.Key_Enter: "done",
+    Qt.Key.Key_PageDown: "done",
+    Qt.Key.Key_O: "off",
+    Qt.Key.Key_M: "missed",
+    Qt.Key.Key_H: "hurts",
+}
 
 
 def _searched(form: Form, told: Progress) -> tuple[Loop, ...]:
@@ -41,37 +52,51 @@ def _searched(form: Form, told: Progress) -> tuple[Loop, ...]:
 class DrillFace(PractiseFace):
     """What is drilled, how often a side, in which order, with which rests."""
 
-    name = "Drill"
-    purpose = "Repeat a posture, a pair or a loop so many times a side"
+    name = tr("Drill")
+    purpose = tr("Repeat a posture, a pair or a loop, a set number of times a side")
 
     def __init__(self, desk: Desk, large: LargeView) -> None:
         super().__init__(desk, large)
         keys = Qt.Key
         self.acts = (
-            ("Done", keys.Key_Space), ("Off", keys.Key_O), ("Missed", keys.Key_M), ("It hurts", keys.Key_H),
+            (tr("Done"), keys.Key_Space),
+            (tr("Off"), keys.Key_O),
+            (tr("Missed"), keys.Key_M),
+            (tr("It hurts"), keys.Key_H),
             ("End", keys.Key_Escape),
-        )  # fmt: skip
+        )
         self.done: Done | None = None
         self._loops: tuple[Loop, ...] = ()
         self._asked: object = None
         self._began = self._left = 0.0
         self.what = QComboBox()
-        self.what.setAccessibleName("What is drilled")
+        self.what.setAccessibleName(tr("What to drill"))
         self.what.activated.connect(safely(lambda _at: self._chosen()))
-        self.other = QCheckBox("and its other side")
-        self.each = number("Repetitions a side", 1, MOST_REPS, 5, " a side")
+        self.other = QCheckBox(tr("and its other side"))
+        self.each = whole_field(tr("Repetitions per side"), 1, MOST_REPS, 5, " " + tr("per side"))
         self.order = QComboBox()
-        self.order.setAccessibleName("Order")
+        self.order.setAccessibleName(tr("Order"))
         self.order.addItems([words for words, _ in _ORDERS])
-        self.rest = number("Rest between", 0, 600, 0, " s")
-        self.headings = number("Start headings", 1, 4, 1)
-        set_tip(self.headings, "1: as the form begins; more: each repetition a quarter turn on")
-        self.column.addLayout(row_of_fields((
-            ("Drill", self.what), ("", self.other), ("Times", self.each), ("Order", self.order), ("Rest", self.rest),
-            ("Start headings", self.headings),
-        )))  # fmt: skip
-        self.start = QPushButton("Start")
-        set_tip(self.start, "Space: done   O: off   M: missed   H: hurts, which stops it   Esc: end")
+        self.rest = whole_field(tr("Rest between repetitions"), 0, 600, 0, " " + tr("s"))
+        self.headings = whole_field(tr("Start headings"), 1, 4, 1)
+        set_tip(
+            self.headings,
+            tr("1: always face as the form begins; more: each repetition starts a quarter turn further on"),
+        )
+        self.column.addLayout(
+            row_of_fields(
+                (
+                    (tr("Drill"), self.what),
+                    ("", self.other),
+                    (tr("Times"), self.each),
+                    (tr("Order"), self.order),
+                    (tr("Rest"), self.rest),
+                    (tr("Start headings"), self.headings),
+                )
+            )
+        )
+        self.start = QPushButton(tr("Start"))
+        set_tip(self.start, tr("Space: done   O: off   M: missed   H: hurts, which stops it   Esc: end"))
         self.start.clicked.connect(safely(desk.book["practise"].trigger))  # which shows the cautions before the first
         self.column.addWidget(self.start)
         self.said = Label()
@@ -79,8 +104,10 @@ class DrillFace(PractiseFace):
         self.column.addWidget(self.said)
         self.column.addStretch(1)
         self.caution(
-            "Low stances and standing on one leg tire before one notices: rest in between, keep a support within "
-            "reach. H stops the drill at once and notes it; nothing is asked."
+            tr(
+                "Low stances and standing on one leg tire you before you notice: rest in between and "
+                "keep a support within reach. H stops the drill at once and records that it hurt."
+            )
         )
         self._timer = QTimer(self)
         self._timer.setInterval(100)
@@ -110,9 +137,13 @@ class DrillFace(PractiseFace):
         if asked != self._asked and form.postures:
             self._asked = asked
             self.desk.jobs.ask(
-                "practise loops", partial(_searched, form), self._take_loops, pause=400, process=True,
+                "practise loops",
+                partial(_searched, form),
+                self._take_loops,
+                pause=400,
+                process=True,
                 failed=lambda _error: None,
-            )  # fmt: skip
+            )
         self.start.setEnabled(bool(form.postures))
 
     def _take_loops(self, loops: tuple[Loop, ...]) -> None:
@@ -122,8 +153,9 @@ class DrillFace(PractiseFace):
     def _loop_words(self, loop: Loop) -> str:
         form = self.document.form
         first, last = form.postures[loop.postures[0]].title, form.postures[loop.postures[-1]].title
-        out = f", {len(loop.left_out)} left out" if loop.left_out else ""
-        return f"Loop: {first} to {last}{out}"
+        if loop.left_out:
+            return tr("Loop: {first} to {last}, {n} skipped", first=first, last=last, n=len(loop.left_out))
+        return tr("Loop: {first} to {last}", first=first, last=last)
 
     def _postures(self) -> tuple[str, ...]:
         """The postures that are chosen, in a row; none where there are none, or not any more."""
@@ -132,7 +164,7 @@ class DrillFace(PractiseFace):
             return (form.postures[at].id,)
         if at - len(form.postures) >= len(self._loops):
             return ()
-        return tuple(form.postures[number].id for number in self._loops[at - len(form.postures)].postures)
+        return tuple(form.postures[nth].id for nth in self._loops[at - len(form.postures)].postures)
 
     def _other(self) -> str | None:
         chosen = self._postures() if self.document.form.postures else ()
@@ -145,7 +177,9 @@ class DrillFace(PractiseFace):
     def _chosen(self) -> None:
         other = self._other()
         title = (
-            f"and {self.document.form.posture(other).title}" if other is not None else "and its other side: it has none"
+            tr("and {title}", title=self.document.form.posture(other).title)
+            if other is not None
+            else tr("and its other side (it has none)")
         )
         self.other.setText(title)
         hard = any(
@@ -153,7 +187,11 @@ class DrillFace(PractiseFace):
         )
         if hard and self.rest.value() == 0:
             self.rest.setValue(_REST)
-        self.said.setText(f"This is low or long on one leg: {_REST} s of rest between are proposed." if hard else "")
+        self.said.setText(
+            tr("This is low, or long on one leg: resting {rest} s between repetitions is suggested.", rest=_REST)
+            if hard
+            else ""
+        )
         self.other.setEnabled(other is not None)
         self.other.setChecked(other is not None)
 
@@ -161,10 +199,15 @@ class DrillFace(PractiseFace):
         """The drill that is set up. Raises WaltzmarkError."""
         other = self._other() if self.other.isChecked() else None
         return drill_for(
-            self.document.form, self.document.trace, self._postures(), self.each.value(),
-            () if other is None else (other,), _ORDERS[max(self.order.currentIndex(), 0)][1], float(self.rest.value()),
+            self.document.form,
+            self.document.trace,
+            self._postures(),
+            self.each.value(),
+            () if other is None else (other,),
+            _ORDERS[max(self.order.currentIndex(), 0)][1],
+            float(self.rest.value()),
             self.headings.value(),
-        )  # fmt: skip
+        )
 
     def begin(self) -> None:
         """Begins the drill that is set up."""
@@ -173,7 +216,7 @@ class DrillFace(PractiseFace):
         try:
             drill = self.drill()
         except WaltzmarkError as error:
-            self.said.setText(str(error))
+            self.said.setText(explained(error))
             return
         self.done = Done(drill)
         self.alone(True)
@@ -202,7 +245,7 @@ class DrillFace(PractiseFace):
         minutes = max(time.monotonic() - self._began, 0.0) / 60.0
         self.done = self.done.with_rep(
             self.document.form, now(), round(minutes, 3), outcome, "", self.desk.practice.person
-        )  # fmt: skip
+        )
         self.keep(self.done.entries[-1])
         if self.done.next is None:
             self._over()
@@ -237,19 +280,35 @@ class DrillFace(PractiseFace):
             return
         title = self._rep_words(rep)
         if self.resting:
-            self.large.say(Banner(seconds_words(self._left), "Rest", f"Next: {title}. Any key goes on."))
+            self.large.say(
+                Banner(
+                    seconds_words(self._left), tr("Rest"), tr("Next: {title}. Press any key to continue.", title=title)
+                )
+            )
             return
         number_, whole = len(self.done.entries) + 1, len(self.done.drill.reps)
-        facing = f"Begin {rep.heading:.0f}° to the right of the start. " if rep.heading else ""
-        self.large.say(Banner(
-            f"{number_} of {whole}", title, facing,
-        ))  # fmt: skip
+        facing = (
+            tr("Face {heading}° to the right of the start.", heading=number(rep.heading, 0)) + " "
+            if rep.heading
+            else ""
+        )
+        self.large.say(
+            Banner(
+                f"{number_} of {whole}",
+                title,
+                facing,
+            )
+        )
 
     def _rep_words(self, rep: Rep) -> str:
         form = self.document.form
         first = form.posture(rep.postures[0]).title
         title = first if len(rep.postures) == 1 else f"{first} to {form.posture(rep.postures[-1]).title}"
-        return f"{title}, {rep.side} side {rep.number}" if rep.side else f"{title}, {rep.number}"
+        return (
+            tr("{title}, {side} side {number}", title=title, side=rep.side, number=rep.number)
+            if rep.side
+            else f"{title}, {rep.number}"
+        )
 
     def _over(self) -> None:
         """The drill is over: what was done is said."""
@@ -262,10 +321,22 @@ class DrillFace(PractiseFace):
             return
         hurt = any(entry.outcome == "hurts" for entry in done.entries)
         off = sum(entry.outcome in ("off", "missed") for entry in done.entries)
-        sides = [f"{done.done(side)} on the {side}" for side in ("left", "right") if done.done(side)]
-        words = ", ".join(sides) or f"{len(done.entries)} times"
-        stopped = " It hurt: rest, and ask a physician or physiotherapist if it comes again." if hurt else ""
-        self.said.setText(f"{done.drill.title}: {words}, {off} of them off or missed. It is in the book.{stopped}")
+        sides = [
+            tr("{done} on the {side}", done=done.done(side), side=named.side(side))
+            for side in ("left", "right")
+            if done.done(side)
+        ]
+        words = ", ".join(sides) or tr("{entries} times", entries=len(done.entries))
+        stopped = " " + tr("It hurt: rest, and ask a doctor or physiotherapist if it happens again.") if hurt else ""
+        self.said.setText(
+            tr(
+                "{title}: {words}, {off} of them off or missed. Recorded in the practice book.{stopped}",
+                title=done.drill.title,
+                words=words,
+                off=off,
+                stopped=stopped,
+            )
+        )
 
     def leave(self) -> None:
         if self.done is not None:

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import QPushButton, QWidget
 
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import record
-from waltzmark.core.practice.cues import short
 from waltzmark.core.walk.motion import centre_of
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
@@ -20,6 +19,8 @@ from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.scene import Scene, draw_scene
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.cues import short
+from waltzmark.words.language import percent, tr
 
 __all__ = ["Banner", "LargeView", "seconds_words"]
 
@@ -49,7 +50,7 @@ class LargeView(QWidget):
         self.buttons: list[QPushButton] = []
         self.view, self.turned = "above", 0.0
         self.leads: Callable[[], bool] = lambda: False  # whether keys are its own; the stage sets it
-        self.setAccessibleName("What is practised, large")
+        self.setAccessibleName(tr("The practice view"))
         self.setMinimumSize(320, 240)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -110,9 +111,13 @@ class LargeView(QWidget):
         say = document.say
         posture = trace.posture(row)
         title = "" if posture is None else document.form.posture(posture).title
-        facing = f"faces {say.toward(float(trace.torso[row]))}"
-        place = f"{title}  {int(trace.counts[row])}  ·  {facing}" if posture else f"as it begins  ·  {facing}"
-        after = short(trace, row + 1, say) if row + 1 < len(trace) else ("the end",)
+        facing = tr("faces {toward}", toward=say.toward(float(trace.torso[row])))
+        place = (
+            f"{title}  {int(trace.counts[row])}  ·  {facing}"
+            if posture
+            else tr("as it begins  ·  {facing}", facing=facing)
+        )
+        after = short(trace, row + 1, say) if row + 1 < len(trace) else (tr("the end"),)
         return short(trace, row, say), after, place
 
     def paintEvent(self, _event: QPaintEvent) -> None:
@@ -184,7 +189,7 @@ class LargeView(QWidget):
             if side is Side.LEFT:
                 painter.fillRect(bar, QBrush(theme.foot_pale(side), Qt.BrushStyle.BDiagPattern))
             share = 100.0 * pose.share(side)
-            words = f"{side.letter} {share:.0f} %"
+            words = f"{side.letter} {percent(share)}"
             painter.setFont(font(0.52 * box.height() * 0.75, bold=True))
             if painter.fontMetrics().horizontalAdvance(words) + 16 >= bar.width():  # too narrow: below it
                 painter.setPen(theme.foot(side))
@@ -200,18 +205,43 @@ class LargeView(QWidget):
 
     def _say(self, painter: QPainter, box: QRectF, banner: Banner) -> None:
         unit = box.height() / 100.0
-        self._line(painter, QRectF(box.left(), box.top() + 8 * unit, box.width(), 18 * unit), banner.above, 5.5 * unit,
-                   "ink", wrap=True)  # fmt: skip
+        self._line(
+            painter,
+            QRectF(box.left(), box.top() + 8 * unit, box.width(), 18 * unit),
+            banner.above,
+            5.5 * unit,
+            "ink",
+            wrap=True,
+        )
         size = 30.0 if len(banner.large) < 4 else 15.0 if len(banner.large) < 12 else 9.0
-        self._line(painter, QRectF(box.left(), box.top() + 28 * unit, box.width(), 40 * unit), banner.large,
-                   size * unit, "ink", bold=True, wrap=True)  # fmt: skip
-        self._line(painter, QRectF(box.left(), box.top() + 70 * unit, box.width(), 28 * unit), banner.below, 4.4 * unit,
-                   "faint", wrap=True)  # fmt: skip
+        self._line(
+            painter,
+            QRectF(box.left(), box.top() + 28 * unit, box.width(), 40 * unit),
+            banner.large,
+            size * unit,
+            "ink",
+            bold=True,
+            wrap=True,
+        )
+        self._line(
+            painter,
+            QRectF(box.left(), box.top() + 70 * unit, box.width(), 28 * unit),
+            banner.below,
+            4.4 * unit,
+            "faint",
+            wrap=True,
+        )
 
     def _line(
-        self, painter: QPainter, box: QRectF, words: str, pixels: float, role: str, bold: bool = False,
+        self,
+        painter: QPainter,
+        box: QRectF,
+        words: str,
+        pixels: float,
+        role: str,
+        bold: bool = False,
         wrap: bool = False,
-    ) -> None:  # fmt: skip
+    ) -> None:
         """A line of so many pixels, smaller where it would be cut off."""
         flags = Qt.AlignmentFlag.AlignLeft | (Qt.AlignmentFlag.AlignTop if wrap else Qt.AlignmentFlag.AlignVCenter)
         painter.setPen(self._theme.color(role))

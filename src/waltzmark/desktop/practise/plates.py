@@ -12,6 +12,8 @@ from PySide6.QtNetwork import QAbstractSocket, QTcpSocket
 from waltzmark.core.practice.scales import Reading
 from waltzmark.desktop.guard import safely
 from waltzmark.files.scales import HERE, PORT, Hello, Lines, ScaleError, read_line
+from waltzmark.words.errors import explained
+from waltzmark.words.language import tr
 
 __all__ = ["Plates"]
 
@@ -126,9 +128,9 @@ class Plates(QObject):
             return
         was, self.state = self.state, "waiting"
         self.trouble = (
-            "The scale has gone; what was measured is kept, and it is looked for again."
+            tr("The scale has disconnected. Your measures are safe, and Waltzmark is looking for it again.")
             if was == "on" or self.trouble
-            else f"No scale answers on port {self.port} of this machine yet; it is looked for again."
+            else tr("No scale answers on port {port} of this computer yet. Still looking.", port=self.port)
         )
         self._again.start()
         self.changed.emit()
@@ -143,7 +145,11 @@ class Plates(QObject):
             except ScaleError as error:
                 self.nonsense += 1
                 if self.nonsense in (1, 10, 100, 1000):
-                    self.trouble = f"The scale has sent {self.nonsense} lines that are no readings: {error}."
+                    self.trouble = tr(
+                        "The scale has sent {nonsense} lines that are not readings: {explained}.",
+                        nonsense=self.nonsense,
+                        explained=explained(error),
+                    )
                     self.changed.emit()
                 continue
             if isinstance(said, Hello):

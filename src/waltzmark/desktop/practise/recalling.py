@@ -27,6 +27,7 @@ from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.language import number, percent, tr
 
 __all__ = ["RecallFace", "RecallFloor"]
 
@@ -52,7 +53,7 @@ class RecallFloor(QWidget):
         self.chosen = Side.LEFT
         self._camera = Camera()
         self._grip: tuple[Side, bool, QPointF] | None = None
-        self.setAccessibleName("Where you place your feet")
+        self.setAccessibleName(tr("Place your feet here"))
         self.setMinimumSize(320, 240)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -101,7 +102,7 @@ class RecallFloor(QWidget):
                 painter.fillRect(self.rect(), theme.color("outside"))
                 painter.setPen(theme.color("faint"))
                 painter.setFont(font(11.0))
-                words = "Press “Ask me” to be asked."
+                words = tr("Press “Ask me” to begin.")
                 painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), words)
                 return
             self._camera = self._fitted()
@@ -124,7 +125,10 @@ class RecallFloor(QWidget):
             if self.shown:
                 self._paint_answer(painter, floor)
             draw_scale_bar(painter, self.size(), self._camera.scale, document.say, theme)
-            asked, told = "Pale: before the count. Drag the feet to where it ends.", "Dashed: where the count ends."
+            asked, told = (
+                tr("Pale: before the count. Drag the feet to where the count ends."),
+                tr("Dashed: where the count really ends."),
+            )
             draw_legend(painter, self.size(), told if self.shown else asked, theme)
 
     def _paint_answer(self, painter: QPainter, floor: QTransform) -> None:
@@ -202,15 +206,15 @@ class RecallFloor(QWidget):
 class RecallFace(PractiseFace):
     """Asks what is due, measures the answer, and says when it comes again."""
 
-    name = "Recall"
-    purpose = "Place a hidden count from memory; what was missed comes again sooner"
+    name = tr("Recall")
+    purpose = tr("Place a hidden count from memory; counts you miss come back sooner")
 
     def __init__(self, desk: Desk, large: LargeView, floor: RecallFloor) -> None:
         super().__init__(desk, large)
         self.floor = floor
         self._began = now()
         self.question: tuple[str, int] | None = None
-        self.column.addWidget(heading("Where does this count end?"))
+        self.column.addWidget(heading(tr("Where does this count end?")))
         self.asked = Label()
         self.asked.setWordWrap(True)
         self.asked.setFont(font(12.0, bold=True))
@@ -219,7 +223,7 @@ class RecallFace(PractiseFace):
         self.weight.setRange(0, 100)
         self.chest.setRange(0, 71)
         self.weighed, self.faces = Label(), Label()
-        for name, slider, label in (("Weight", self.weight, self.weighed), ("Chest", self.chest, self.faces)):
+        for name, slider, label in ((tr("Weight"), self.weight, self.weighed), (tr("Chest"), self.chest, self.faces)):
             slider.setAccessibleName(name)
             self.column.addWidget(label)
             self.column.addWidget(slider)
@@ -227,7 +231,7 @@ class RecallFace(PractiseFace):
         self.weight.valueChanged.connect(safely(lambda value: self.floor.put(left_share=value / 100.0)))
         self.chest.valueChanged.connect(safely(lambda value: self.floor.put(torso=5.0 * value)))
         row = QHBoxLayout()
-        self.ask, self.answer = QPushButton("Ask me"), QPushButton("Show the answer")
+        self.ask, self.answer = QPushButton(tr("Ask me")), QPushButton(tr("Show the answer"))
         self.ask.clicked.connect(safely(lambda: self.begin()))
         self.answer.clicked.connect(safely(lambda: self.show_answer()))
         row.addWidget(self.ask)
@@ -238,8 +242,10 @@ class RecallFace(PractiseFace):
         self.column.addWidget(self.said)
         self.column.addStretch(1)
         self.caution(
-            "What was missed comes again sooner, by the rule SM-2: after 1 day, 6 days, then ever later while it is "
-            "remembered; from the start again when it is not."
+            tr(
+                "Counts you miss come back sooner (the SM-2 rule): after 1 day, 6 days, then at longer "
+                "and longer gaps while you remember; from the start again when you do not."
+            )
         )
         floor.changed.connect(safely(self._tell))
         self._tell()
@@ -252,7 +258,11 @@ class RecallFace(PractiseFace):
             self.question = None
             self.floor.ask(0)
         waiting = self._due()
-        words = f"{len(waiting)} to be asked today." if waiting else "Nothing is due today: well remembered."
+        words = (
+            tr("{waiting} due today.", waiting=len(waiting))
+            if waiting
+            else tr("Nothing is due today. Well remembered.")
+        )
         if self.question is None:
             self.asked.setText(words)
         self.ask.setEnabled(bool(waiting) or self.question is not None)
@@ -261,9 +271,10 @@ class RecallFace(PractiseFace):
     def _entries(self) -> Sequence[Entry]:
         person = self.desk.practice.person
         return [
-            each for each in self.desk.practice.entries
+            each
+            for each in self.desk.practice.entries
             if each.form == self.document.form.title and each.person == person and answered(each) is not None
-        ]  # fmt: skip
+        ]
 
     def _due(self) -> tuple[tuple[str, int], ...]:
         return due(self.document.trace, cards_of(self._entries()), now().date())
@@ -288,7 +299,7 @@ class RecallFace(PractiseFace):
             slider.setValue(value)
             slider.blockSignals(False)
         title = self.document.form.posture(self.question[0]).title
-        self.asked.setText(f"{title}, count {self.question[1]}")
+        self.asked.setText(tr("{title}, count {question}", title=title, question=self.question[1]))
         self.said.setText("")
         self._tell()
         self.refresh()
@@ -306,25 +317,45 @@ class RecallFace(PractiseFace):
         self.floor.show_answer()
         posture, count = self.question
         minutes = (now() - self._began).total_seconds() / 60.0
-        words = (
-            f"{say.length(off.cm / 100)} and {off.degrees:.0f}° at the feet, {off.torso:.0f}° at the chest, "
-            f"{off.percent:.0f} % of the weight"
+        words = tr(
+            "{length} and {degrees}° at the feet, {torso}° at the chest, {percent} of the weight",
+            length=say.length(off.cm / 100),
+            degrees=number(off.degrees, 0),
+            torso=number(off.torso, 0),
+            percent=percent(off.percent),
         )
-        self.keep(Entry(
-            now(), "recall", self.desk.practice.person, form.title, posture, form.posture(posture).title,
-            side_of(trace, posture), 0.0, 1, round(max(minutes, 0.0), 3), f"count {count}", float(q), 5.0, "of 5",
-            "done" if q >= 3 else "missed", words,
-        ))  # fmt: skip
+        self.keep(
+            Entry(
+                now(),
+                "recall",
+                self.desk.practice.person,
+                form.title,
+                posture,
+                form.posture(posture).title,
+                side_of(trace, posture),
+                0.0,
+                1,
+                round(max(minutes, 0.0), 3),
+                f"count {count}",
+                float(q),
+                5.0,
+                "of 5",
+                "done" if q >= 3 else "missed",
+                words,
+            )
+        )
         card = reviewed(known or Card(posture, count), q, now().date())
-        again = "tomorrow" if card.interval == 1 else f"in {card.interval} days"
-        self.said.setText(f"Off by {words}: {q} of 5. It comes again {again}.")
+        again = "tomorrow" if card.interval == 1 else tr("in {interval} days", interval=card.interval)
+        self.said.setText(tr("Off by {words}: {q} out of 5. It comes back {again}.", words=words, q=q, again=again))
         self.refresh()
 
     def _tell(self) -> None:
         placed, say = self.floor.placed, self.document.say
         left = 0.5 if placed is None else placed.left_share
-        self.weighed.setText(f"Weight: left {100 * left:.0f} %, right {100 - 100 * left:.0f} %")
-        self.faces.setText(f"Chest faces {say.toward(0.0 if placed is None else placed.torso)}")
+        self.weighed.setText(
+            tr("Weight: left {left}, right {right}", left=percent(100 * left), right=percent(100 - 100 * left))
+        )
+        self.faces.setText(tr("Chest faces {toward}", toward=say.toward(0.0 if placed is None else placed.torso)))
 
     def leave(self) -> None:
         self.question = None

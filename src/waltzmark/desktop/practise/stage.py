@@ -15,6 +15,7 @@ from waltzmark.desktop.practise.recalling import RecallFace, RecallFloor
 from waltzmark.desktop.practise.walk import WalkFace
 from waltzmark.desktop.practise.weighing import PlatesView, ScaleFace
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.language import tr
 
 __all__ = ["PractiseStage"]
 
@@ -39,12 +40,19 @@ class PractiseStage(FacedStage):
         self.scales = ScaleFace(desk, self.large, self.scales_view)
         self.turns = TurnFace(desk, self.large, self.dial)
         self.faces: dict[str, PractiseFace] = {
-            "walk": self.walk, "drill": self.drill, "recall": self.recall, "scales": self.scales, "turns": self.turns,
-        }  # fmt: skip
+            "walk": self.walk,
+            "drill": self.drill,
+            "recall": self.recall,
+            "scales": self.scales,
+            "turns": self.turns,
+        }
         drawn = {
-            "walk": self.large, "drill": self.large, "recall": self.floor, "scales": self.scales_view,
+            "walk": self.large,
+            "drill": self.large,
+            "recall": self.floor,
+            "scales": self.scales_view,
             "turns": self.dial,
-        }  # fmt: skip
+        }
         looking = [f"practise {name}" for name in ("above", "behind", "mirrored")]
         self.setLayout(self.lay_out(self.faces, drawn, looking, _PANEL))
         for face in self.faces.values():
@@ -127,8 +135,11 @@ class PractiseStage(FacedStage):
 
     def name_person(self) -> None:
         """Asks who practises; the book tells persons apart."""
-        name = self.desk.asking.text("Who practises?", "A name for the book; empty for nobody in particular.",
-                                     self.desk.practice.person)  # fmt: skip
+        name = self.desk.asking.text(
+            tr("Who is practising?"),
+            tr("A name for the practice book. Leave empty for no name."),
+            self.desk.practice.person,
+        )
         if name is not None:
             self.desk.practice.name(name[:80])
 

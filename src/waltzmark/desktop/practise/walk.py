@@ -11,7 +11,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QPushButton
 
 from waltzmark.core.base.records import record
-from waltzmark.core.practice.cues import cue_track, tick
+from waltzmark.core.practice.cues import tick
 from waltzmark.core.practice.entries import Entry, now, passage_words
 from waltzmark.core.room.things import wall_heading
 from waltzmark.desktop.desk import Desk
@@ -20,13 +20,15 @@ from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import Banner, LargeView, seconds_words
 from waltzmark.desktop.practise.walking import Walking
-from waltzmark.desktop.widgets.fields import number, row_of_fields
+from waltzmark.desktop.widgets.fields import row_of_fields, whole_field
 from waltzmark.files.saving import save_atomically
+from waltzmark.words.cues import cue_track
+from waltzmark.words.language import ntr, number, tr
 
 __all__ = ["Ticker", "WalkFace"]
 
 _PLAYERS = (("pw-play",), ("paplay",), ("aplay", "-q"))
-_NOTHING = "There is nothing to walk yet: write a count in Plot (Ctrl+2)."
+_NOTHING = tr("There is nothing to walk yet. Write a count in Plot (Ctrl+2).")
 
 
 class Ticker:
@@ -45,9 +47,7 @@ class Ticker:
                 file.write(tick(high))
             self._files[high] = file.name
         try:
-            subprocess.Popen(
-                [*self.player, self._files[high]], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
-            )  # fmt: skip
+            subprocess.Popen([*self.player, self._files[high]], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
         except OSError:
             self.player = None
 
@@ -71,46 +71,62 @@ class _Walked:
 class WalkFace(PractiseFace):
     """Which passage, how often, facing where; a count-in, and any key pauses."""
 
-    name = "Walk"
-    purpose = "Be led through the form hands-free, legible from three metres"
+    name = tr("Walk")
+    purpose = tr("Follow the form hands-free, readable from three metres away")
 
     def __init__(self, desk: Desk, large: LargeView) -> None:
         super().__init__(desk, large)
         keys = Qt.Key
         self.acts = (
-            ("Pause, go on", keys.Key_Space), ("It hurts", keys.Key_H), ("End", keys.Key_Escape),
-        )  # fmt: skip
+            (tr("Pause or continue"), keys.Key_Space),
+            (tr("It hurts"), keys.Key_H),
+            ("End", keys.Key_Escape),
+        )
         self.walking = Walking(desk.document, desk.player, self)
         self.ticker = Ticker()
         self._hurts = False
         self._walked = _Walked("", ("",), (), True)
         self._turns: list[float] = [0.0]
         self.first, self.last = QComboBox(), QComboBox()
-        for box, words in ((self.first, "Passage from"), (self.last, "Passage to")):
+        for box, words in ((self.first, tr("Passage from")), (self.last, tr("Passage to"))):
             box.setAccessibleName(words)
             box.activated.connect(safely(lambda _at: self._go()))
-        self.rounds = number("Times", 1, 99, 1, " times")
-        self.count_in = number("Count-in", 0, 60, 10, " s")
-        self.pause = number("Pause after each posture", 0, 60, 0, " s")
+        self.rounds = whole_field(tr("Times"), 1, 99, 1, " ×")
+        self.count_in = whole_field(tr("Count-in"), 0, 60, 10, " " + tr("s"))
+        self.pause = whole_field(tr("Pause after each posture"), 0, 60, 0, " " + tr("s"))
         self.facing = QComboBox()
-        self.facing.setAccessibleName("Begin facing")
+        self.facing.setAccessibleName(tr("Begin facing"))
         self.facing.activated.connect(safely(lambda _at: self._turn()))
-        self.column.addLayout(row_of_fields((
-            ("From", self.first), ("to", self.last), ("Walk it", self.rounds), ("Count-in", self.count_in),
-            ("Pause after a posture", self.pause), ("Begin facing", self.facing),
-        )))  # fmt: skip
-        self.tick = QCheckBox("A soft tick at each count")
+        self.column.addLayout(
+            row_of_fields(
+                (
+                    (tr("From"), self.first),
+                    ("to", self.last),
+                    (tr("Walk it"), self.rounds),
+                    (tr("Count-in"), self.count_in),
+                    (tr("Pause after a posture"), self.pause),
+                    (tr("Begin facing"), self.facing),
+                )
+            )
+        )
+        self.tick = QCheckBox(tr("A soft tick at each count"))
         self.tick.setEnabled(self.ticker.player is not None)
         if self.ticker.player is None:
-            set_tip(self.tick, "No player of sounds is found here (pw-play, paplay or aplay)")
+            set_tip(self.tick, tr("No sound player was found (pw-play, paplay or aplay)"))
         self.column.addWidget(self.tick)
-        self.start = QPushButton("Start")
-        set_tip(self.start, "Counts in and walks; any key, or a presenter's clicker, pauses and goes on; Esc ends it")
+        self.start = QPushButton(tr("Start"))
+        set_tip(
+            self.start,
+            tr(
+                "Counts you in and leads the walk. Any key, or a presenter's clicker, pauses and continues; Esc ends it"
+            ),
+        )
         self.start.clicked.connect(safely(desk.book["practise"].trigger))  # which shows the cautions before the first
         self.column.addWidget(self.start)
-        self.cues = QPushButton("Save the cues as a track (WebVTT) …")
+        self.cues = QPushButton(tr("Save the cues as subtitles (WebVTT) …"))
         set_tip(
-            self.cues, "The words of each count at its time, for any player that shows subtitles or reads them aloud"
+            self.cues,
+            tr("The words of each count at the right time, for any player that shows subtitles or reads them aloud"),
         )
         self.cues.clicked.connect(safely(lambda: self.save_cues()))
         self.column.addWidget(self.cues)
@@ -118,7 +134,9 @@ class WalkFace(PractiseFace):
         self.said.setWordWrap(True)
         self.column.addWidget(self.said)
         self.column.addStretch(1)
-        self.caution("Stop when it hurts. Keep a support within reach; rest after what is low or on one leg.")
+        self.caution(
+            tr("Stop when it hurts. Keep a support within reach, and rest after low stances and standing on one leg.")
+        )
         self.walking.changed.connect(safely(self._show))
         self.walking.counted.connect(safely(lambda begins: self.ticker.play(begins) if self.tick.isChecked() else None))
         self.walking.ended.connect(safely(self._ended))
@@ -136,11 +154,16 @@ class WalkFace(PractiseFace):
                 box.addItems(titles)
                 box.setCurrentIndex(at)
         room = form.room
-        facings = ["as the form begins", "a quarter turn to the right", "half a turn", "a quarter turn to the left"]
+        facings = [
+            tr("as the form begins"),
+            tr("a quarter turn to the right"),
+            tr("half a turn"),
+            tr("a quarter turn to the left"),
+        ]
         self._turns = [0.0, 90.0, 180.0, 270.0]
         if room is not None:
             for corner, name in room.walls:
-                facings.append(f"facing the {name}")
+                facings.append(tr("facing the {name}", name=name))
                 self._turns.append((wall_heading(room.outline, corner) - room.start.heading) % 360.0)
         if facings != [self.facing.itemText(n) for n in range(self.facing.count())]:
             self.facing.clear()
@@ -186,9 +209,11 @@ class WalkFace(PractiseFace):
         self.walking.pause = float(self.pause.value())
         form, chosen = self.document.form, self._passage() or [self.document.trace.posture(first) or ""]
         self._walked = _Walked(
-            form.title, tuple(chosen), tuple(form.posture(each).title for each in chosen if each),
+            form.title,
+            tuple(chosen),
+            tuple(form.posture(each).title for each in chosen if each),
             len(chosen) >= len(form.postures),
-        )  # fmt: skip
+        )
         self.alone(True)
         self.large.setFocus()
         self.walking.begin(first, last)
@@ -213,14 +238,14 @@ class WalkFace(PractiseFace):
             self.large.say(
                 Banner(
                     seconds_words(walking.left),
-                    "Stand as it begins",
-                    "Any key begins at once.",
+                    tr("Stand in the first stance"),
+                    tr("Press any key to begin now."),
                 )
             )
         elif state == "resting":
-            self.large.say(Banner(seconds_words(walking.left), "Rest", "Any key goes on."))
+            self.large.say(Banner(seconds_words(walking.left), tr("Rest"), tr("Press any key to continue.")))
         elif state == "paused":
-            self.large.say(Banner("Paused", "", "Any key goes on."))
+            self.large.say(Banner(tr("Paused"), "", tr("Press any key to continue.")))
         else:
             self.large.say(None)
 
@@ -233,19 +258,36 @@ class WalkFace(PractiseFace):
         hurts, self._hurts = self._hurts, False
         if minutes < 0.02 and rounds == 0 and not hurts:
             return  # it was given up before it began
-        self.keep(Entry(
-            now(), "walk", self.desk.practice.person, walked.form, "" if whole else posture,
-            "" if whole or not posture else title, "", self.large.turned, max(rounds, 0),
-            round(minutes, 3), "" if whole else passage_words(walked.postures),
-            outcome="hurts" if hurts else "done" if rounds >= self.rounds.value() else "off",
-        ))  # fmt: skip
-        times = f"{rounds} time{'s' if rounds != 1 else ''}"
-        hurt = " It hurt: rest, and ask a physician or physiotherapist if it comes again." if hurts else ""
-        self.said.setText(f"Walked {times}, {minutes:.1f} minutes. It is in the book.{hurt}")
+        self.keep(
+            Entry(
+                now(),
+                "walk",
+                self.desk.practice.person,
+                walked.form,
+                "" if whole else posture,
+                "" if whole or not posture else title,
+                "",
+                self.large.turned,
+                max(rounds, 0),
+                round(minutes, 3),
+                "" if whole else passage_words(walked.postures),
+                outcome="hurts" if hurts else "done" if rounds >= self.rounds.value() else "off",
+            )
+        )
+        times = ntr("{n} time", "{n} times", rounds)
+        hurt = " " + tr("It hurt: rest, and ask a doctor or physiotherapist if it happens again.") if hurts else ""
+        self.said.setText(
+            tr(
+                "Walked {times}, {minutes} minutes. Recorded in the practice book.{hurt}",
+                times=times,
+                minutes=number(minutes, 1),
+                hurt=hurt,
+            )
+        )
 
     def save_cues(self) -> None:
         """Asks for a file and writes the track of the passage."""
-        name, _ = QFileDialog.getSaveFileName(self, "Save the cues", "cues.vtt", "WebVTT (*.vtt)")
+        name, _ = QFileDialog.getSaveFileName(self, tr("Save the cues"), "cues.vtt", tr("WebVTT (*.vtt)"))
         if name:
             self.write_cues(Path(name))
 
@@ -254,7 +296,11 @@ class WalkFace(PractiseFace):
         form, (first, last) = self.document.form, self._rows()
         titles = {posture.id: posture.title for posture in form.postures}
         track = cue_track(
-            self.document.trace, titles, self.desk.player.seconds_per_beat, float(self.count_in.value()),
-            self.document.say, range(first, last + 1),
-        )  # fmt: skip
+            self.document.trace,
+            titles,
+            self.desk.player.seconds_per_beat,
+            float(self.count_in.value()),
+            self.document.say,
+            range(first, last + 1),
+        )
         self.desk.asking.attempt(lambda: save_atomically(path, track))

@@ -20,7 +20,10 @@ from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.practise.plates import Plates
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import Theme, font
-from waltzmark.desktop.widgets.fields import number, row_of_fields
+from waltzmark.desktop.widgets.fields import row_of_fields, whole_field
+from waltzmark.words import named
+from waltzmark.words.language import ntr, number, percent, tr
+from waltzmark.words.sentences import sentence
 
 __all__ = ["PlatesView", "ScaleFace"]
 
@@ -41,7 +44,7 @@ class PlatesView(QWidget):
         self.holding = Holding(self.band)
         self.blind, self.found = False, False
         self.words = ""
-        self.setAccessibleName("Scales")
+        self.setAccessibleName(tr("Scales"))
         self.setMinimumSize(320, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
@@ -69,12 +72,19 @@ class PlatesView(QWidget):
                     painter.drawRoundedRect(plate, 8, 8)
                 kilograms = values[side]
                 share = None if self.share is None else (self.share if side is Side.LEFT else 1.0 - self.share)
-                large = "?" if hidden else "no reading" if share is None else f"{100 * share:.0f} %"
-                below = "" if hidden else "no plate" if kilograms is None else f"{kilograms:.1f} kg"
-                self._text(painter, plate.adjusted(4, 6 * unit, -4, -10 * unit), large, 13 * unit, side.word, bold=True)
+                large = "?" if hidden else tr("no reading") if share is None else percent(100 * share)
+                below = "" if hidden else tr("no plate") if kilograms is None else f"{kilograms:.1f} kg"
+                self._text(
+                    painter,
+                    plate.adjusted(4, 6 * unit, -4, -10 * unit),
+                    large,
+                    13 * unit,
+                    side.word,
+                    bold=True,
+                )
                 self._text(painter, plate.adjusted(4, 24 * unit, -4, -2 * unit), below, 4.5 * unit, "ink")
                 title = QRectF(plate.left(), plate.top() + unit, plate.width(), 6 * unit)
-                self._text(painter, title, f"{side.word} foot", 4.0 * unit, "ink")
+                self._text(painter, title, tr("{side} foot", side=named.side(side.word)), 4.0 * unit, "ink")
             self._beam(painter, QRectF(0.1 * wide, 62 * unit, 0.8 * wide, 9 * unit), hidden, unit)
             self._held(painter, QRectF(0.1 * wide, 84 * unit, 0.8 * wide, 5 * unit), unit)
 
@@ -92,7 +102,9 @@ class PlatesView(QWidget):
         painter.setPen(QPen(theme.color("good"), 2.0))
         at = x(self.band.target)
         painter.drawLine(QPointF(at, box.top() - 3), QPointF(at, box.bottom() + 3))
-        goal = f"left {100 * self.band.target:.0f} % ± {100 * self.band.beside:.0f} %"
+        goal = tr(
+            "left {target} ± {beside}", target=percent(100 * self.band.target), beside=percent(100 * self.band.beside)
+        )
         self._text(painter, QRectF(at - 40 * unit, box.bottom() + unit, 80 * unit, 6 * unit), goal, 4.0 * unit, "ink")
         if self.share is not None and not hidden:
             painter.setPen(QPen(theme.color("paper"), 2.0))
@@ -107,12 +119,10 @@ class PlatesView(QWidget):
         part = min(holding.held / holding.needed, 1.0) if holding.needed else 0.0
         painter.setBrush(theme.color("good" if self.found else "centre"))
         painter.drawRoundedRect(QRectF(box.left(), box.top(), part * box.width(), box.height()), 3, 3)
-        words = f"held {holding.held:.1f} of {holding.needed:.0f} s"
+        words = tr("held {held} of {needed} s", held=number(holding.held, 1), needed=number(holding.needed, 0))
         self._text(painter, QRectF(box.left(), box.bottom() + unit, box.width(), 6 * unit), words, 4.0 * unit, "ink")
 
-    def _text(
-        self, painter: QPainter, box: QRectF, words: str, pixels: float, role: str, bold: bool = False
-    ) -> None:  # fmt: skip
+    def _text(self, painter: QPainter, box: QRectF, words: str, pixels: float, role: str, bold: bool = False) -> None:
         size = 0.75 * pixels
         painter.setPen(self._theme.color(role))
         while size > 7.0:
@@ -126,8 +136,8 @@ class PlatesView(QWidget):
 class ScaleFace(PractiseFace):
     """Which scale, which target, how long it is to be held; what was found goes into the book."""
 
-    name = "Scales"
-    purpose = "Feel what a share of the weight is, with a scale under one foot or both"
+    name = tr("Scales")
+    purpose = tr("Learn how a share of your weight feels, with a scale under one foot or both")
 
     def __init__(self, desk: Desk, large: LargeView, view: PlatesView) -> None:
         super().__init__(desk, large)
@@ -137,47 +147,56 @@ class ScaleFace(PractiseFace):
         self._during: list[float] = []
         self._dice = random.Random()
         self.caution(
-            "First: stand beside something to hold. Put something of the same height under the foot that has no plate. "
-            "Never turn a foot on a plate: step off, turn, step on again."
+            tr(
+                "First, stand next to something you can hold. Put something equally high under the foot"
+                " that has no plate. Never turn a foot on a plate: step off, turn, and step on again."
+            )
         )
-        self.port = number("Port", 1, 65_535, self.plates.port)
+        self.port = whole_field(tr("Port"), 1, 65_535, self.plates.port)
         row = QHBoxLayout()
-        self.listen, self.stand_in = QPushButton("Connect"), QPushButton("Start the simulated scale")
-        set_tip(self.listen, "Listens to a scale on this machine; docs/scales.md tells what it has to say")
-        set_tip(self.stand_in, "A simulated person with sway and a bias, to try this out without a scale")
+        self.listen, self.stand_in = QPushButton(tr("Connect")), QPushButton(tr("Start the simulated scale"))
+        set_tip(self.listen, tr("Listens to a scale on this computer; docs/scales.md describes what the scale sends"))
+        set_tip(self.stand_in, tr("A simulated person who sways and leans, to try this without a scale"))
         self.listen.clicked.connect(safely(lambda: self.toggle()))
         self.stand_in.clicked.connect(safely(lambda: self.toggle_stand_in()))
         for button in (self.listen, self.stand_in):
             row.addWidget(button)
-        self.column.addLayout(row_of_fields((("Port", self.port),)))
+        self.column.addLayout(row_of_fields(((tr("Port"), self.port),)))
         self.column.addLayout(row)
         self.state = Label()
         self.state.setWordWrap(True)
         self.column.addWidget(self.state)
-        self.column.addWidget(heading("Find it and hold it"))
-        self.target = number("Share of the left foot", 0, 100, 30, " % left")
-        self.beside = number("Within", 1, 30, 5, " %")
-        self.needed = number("Hold for", 1, 120, 5, " s")
+        self.column.addWidget(heading(tr("Find it and hold it")))
+        self.target = whole_field(tr("Weight on the left foot"), 0, 100, 30, " " + tr("% left"))
+        self.beside = whole_field(tr("Within"), 1, 30, 5, " %")
+        self.needed = whole_field(tr("Hold for"), 1, 120, 5, " " + tr("s"))
         self.follow = QComboBox()
-        self.follow.setAccessibleName("Target")
-        self.follow.addItems(["this target", "the weight at the playhead", "another target each time"])
+        self.follow.setAccessibleName(tr("Target"))
+        self.follow.addItems([tr("this target"), tr("the weight at the playhead"), tr("a new target each time")])
         for field in (self.target, self.beside, self.needed):
             field.valueChanged.connect(safely(lambda _value: self._aim()))
         self.follow.activated.connect(safely(lambda _at: self._aim()))
-        self.column.addLayout(row_of_fields((
-            ("Find", self.follow), ("", self.target), ("Within", self.beside), ("Hold for", self.needed),
-        )))  # fmt: skip
-        self.blind = QCheckBox("Blind: the figure is hidden until it is held")
+        self.column.addLayout(
+            row_of_fields(
+                (
+                    (tr("Find"), self.follow),
+                    ("", self.target),
+                    (tr("Within"), self.beside),
+                    (tr("Hold for"), self.needed),
+                )
+            )
+        )
+        self.blind = QCheckBox(tr("Blind: hide the figure until you hold it"))
         self.blind.toggled.connect(safely(lambda _on: self._aim()))
         self.column.addWidget(self.blind)
-        self.column.addWidget(heading("Or read it yourself"))
+        self.column.addWidget(heading(tr("Or read your own scale")))
         typed = QHBoxLayout()
         self.side = QComboBox()
-        self.side.setAccessibleName("Foot on the scale")
-        self.side.addItems(["left foot", "right foot"])
-        self.kilograms = number_field("Reading", 0.0, 300.0, 1, 96)
-        self.kilograms.setSuffix(" kg")
-        self.note = QPushButton("Keep it")
+        self.side.setAccessibleName(tr("Foot on the scale"))
+        self.side.addItems([tr("left foot"), tr("right foot")])
+        self.kilograms = number_field(tr("Reading"), 0.0, 300.0, 1, 96)
+        self.kilograms.setSuffix(" " + tr("kg"))
+        self.note = QPushButton(tr("Record it"))
         self.note.clicked.connect(safely(lambda: self.keep_typed()))
         for part in (self.side, self.kilograms, self.note):
             typed.addWidget(part)
@@ -215,19 +234,37 @@ class ScaleFace(PractiseFace):
     def _show(self) -> None:
         plates, words = self.plates, []
         if plates.state == "off":
-            words.append("No scale. Connect to one, start the simulated one, or type what yours reads.")
+            words.append(
+                tr("No scale connected. Connect one, start the simulated one, or type your own scale's reading.")
+            )
         elif plates.state == "on":
             hello = plates.hello
-            kind = "The simulated scale" if hello is not None and hello.simulated else "A scale"
-            words.append(f"{kind} on port {plates.port}" + (f", {hello.plates} plates." if hello is not None else "."))
+            kind = tr("The simulated scale") if hello is not None and hello.simulated else tr("A scale")
+            words.append(
+                tr("{kind} on port {port}.", kind=kind, port=plates.port)
+                if hello is None
+                else ntr(
+                    "{kind} on port {port}, {n} plate.",
+                    "{kind} on port {port}, {n} plates.",
+                    hello.plates,
+                    kind=kind,
+                    port=plates.port,
+                )
+            )
             if hello is not None and abs(hello.height) > LEVEL:
                 high = "left" if hello.height > 0 else "right"
                 apart = f"{100 * abs(hello.height):.0f} cm"
-                words.append(f"Its {high} plate stands {apart} higher: the lower foot takes more. Make them level.")
+                words.append(
+                    tr(
+                        "The {high} plate is {apart} higher, so the lower foot carries more. Level them.",
+                        high=high,
+                        apart=apart,
+                    )
+                )
         words.append(plates.trouble)
         self.state.setText(" ".join(word for word in words if word))
-        self.listen.setText("Connect" if plates.state == "off" else "Let it go")
-        self.stand_in.setText("End the simulated scale" if plates.simulated else "Start the simulated scale")
+        self.listen.setText(tr("Connect") if plates.state == "off" else tr("Disconnect"))
+        self.stand_in.setText(tr("Stop the simulated scale") if plates.simulated else tr("Start the simulated scale"))
         self._aim_scale()
         if plates.state != "on":
             self.view.reading = self.view.share = None
@@ -257,7 +294,7 @@ class ScaleFace(PractiseFace):
         self.view.band = Band(target, self.beside.value() / 100.0)
         self.view.holding = Holding(self.view.band, float(self.needed.value()))
         self.view.blind, self.view.found = self.blind.isChecked(), False
-        self.view.words = f"Put {100 * target:.0f} % on the left foot and hold it"
+        self.view.words = tr("Put {target} on the left foot and hold it", target=percent(100 * target))
         self._during.clear()
         self._aim_scale()
         self.view.update()
@@ -284,36 +321,69 @@ class ScaleFace(PractiseFace):
     def _held(self, share: float) -> None:
         """The band was held for long enough."""
         self.view.found = True
-        self._found(share, f"held for {self.view.holding.needed:.0f} s" + (", blind" if self.view.blind else ""))
+        self._found(
+            share,
+            tr("held for {needed} s, blind", needed=number(self.view.holding.needed, 0))
+            if self.view.blind
+            else tr("held for {needed} s", needed=number(self.view.holding.needed, 0)),
+        )
         if self.follow.currentIndex() == 2:
             self._aim()
         else:
-            self.view.words = "Held. Step off and find it again."
+            self.view.words = tr("Held. Step off and find it again.")
 
     def _found(self, share: float, how: str) -> None:
         target = self.view.band.target
         self._tried.append((target, share))
         trace, document = self.document.trace, self.document
         posture = trace.posture(document.row) if self.follow.currentIndex() == 1 else None
-        self.keep(Entry(
-            now(), "scale", self.desk.practice.person, document.form.title, posture or "",
-            "" if posture is None else document.form.posture(posture).title, "", 0.0, 1, 0.0, "share L",
-            round(100 * share, 1), round(100 * target, 1), "%",
-            "done" if self.view.band.holds(share) else "missed", how,
-        ))  # fmt: skip
-        words = [f"{100 * share:.0f} % on the left, {100 * target:.0f} % meant. It is in the book."]
+        self.keep(
+            Entry(
+                now(),
+                "scale",
+                self.desk.practice.person,
+                document.form.title,
+                posture or "",
+                "" if posture is None else document.form.posture(posture).title,
+                "",
+                0.0,
+                1,
+                0.0,
+                "share L",
+                round(100 * share, 1),
+                round(100 * target, 1),
+                "%",
+                "done" if self.view.band.holds(share) else "missed",
+                how,
+            )
+        )
+        words = [
+            tr(
+                "{share} on the left; the target was {target}. Recorded in the practice book.",
+                share=percent(100 * share),
+                target=percent(100 * target),
+            )
+        ]
         if (bias := bias_of(self._tried[-20:])) is not None:
-            words.append(bias.words)
+            words.append(sentence(bias.message))
         self.said.setText(" ".join(words))
 
     def keep_typed(self) -> None:
         """Keeps a reading that was typed in."""
         mass, value = self.document.form.body.mass, self.kilograms.value()
         if value > 1.02 * mass:
-            self.said.setText(f"{value:.1f} kg is more than this body weighs, {mass:g} kg; see Ready.")
+            self.said.setText(
+                tr(
+                    "{value} kg is more than this body weighs ({mass} kg, set in Ready).",
+                    value=number(value, 1),
+                    mass=number(mass),
+                )
+            )
             return
         share = min(value / mass, 1.0)
-        self._found(share if self.side.currentIndex() == 0 else 1.0 - share, f"read as {value:.1f} kg")
+        self._found(
+            share if self.side.currentIndex() == 0 else 1.0 - share, tr("read as {value} kg", value=number(value, 1))
+        )
 
     def leave(self) -> None:
         """Another face is shown: the scale goes on, but nothing is held."""

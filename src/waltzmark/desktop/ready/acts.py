@@ -2,14 +2,23 @@
 
 from __future__ import annotations
 
-from waltzmark.desktop.actions import Act
+from typing import TYPE_CHECKING
+
+from waltzmark.desktop.actions import Act, ByMenu
+from waltzmark.words.language import tr
+
+if TYPE_CHECKING:
+    from waltzmark.desktop.ready.stage import ReadyStage
 
 __all__ = ["READY_ACTS"]
 
 
-READY_ACTS: tuple[tuple[str, tuple[Act | None, ...]], ...] = (
-    ("&Look", (
-        Act("body page", "&Body", lambda ready: ready.show_page(0), ("Alt+1",)),
-        Act("school page", "S&chool", lambda ready: ready.show_page(1), ("Alt+2",)),
-    )),
-)  # fmt: skip
+READY_ACTS: ByMenu[ReadyStage] = (
+    (
+        tr("&Look"),
+        (
+            Act("body page", tr("&Body"), lambda ready: ready.show_page(0), ("Alt+1",)),
+            Act("school page", tr("S&chool"), lambda ready: ready.show_page(1), ("Alt+2",)),
+        ),
+    ),
+)

@@ -17,6 +17,8 @@ from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole, foot_transform
 from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words import named
+from waltzmark.words.language import number, percent, tr
 
 __all__ = ["ReachCurve", "ReachFloor", "figures"]
 
@@ -48,7 +50,7 @@ class ReachCurve(_View):
     """The longest empty step against the bend of the standing knee, at hip and at shoulder width."""
 
     def __init__(self, document: Document, theme: Theme) -> None:
-        super().__init__(document, theme, "Longest empty step by knee bend")
+        super().__init__(document, theme, tr("Longest empty step by knee bend"))
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         with QPainter(self) as painter:
@@ -67,13 +69,19 @@ class ReachCurve(_View):
                 painter.setPen(QPen(theme.color("rule"), 1.0))
                 painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
                 painter.setPen(theme.color("faint"))
-                painter.drawText(QRectF(0, y - 9, 52, 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-                                 say.length(length))  # fmt: skip
+                painter.drawText(
+                    QRectF(0, y - 9, 52, 18),
+                    Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+                    say.length(length),
+                )
             for bend in range(0, 91, 15):
                 x = at(bend, 0).x()
                 painter.drawText(QRectF(x - 20, box.bottom() + 3, 40, 16), Qt.AlignmentFlag.AlignCenter, f"{bend}°")
-            painter.drawText(QRectF(box.left(), box.bottom() + 19, box.width(), 18), Qt.AlignmentFlag.AlignCenter,
-                             "bend of the standing knee")  # fmt: skip
+            painter.drawText(
+                QRectF(box.left(), box.bottom() + 19, box.width(), 18),
+                Qt.AlignmentFlag.AlignCenter,
+                tr("bend of the standing knee"),
+            )
             for name, style in (("hip", Qt.PenStyle.SolidLine), ("shoulder", Qt.PenStyle.DashLine)):
                 width = round(body.named_width(name), 3)
                 points = [at(float(b), longest_empty_length(body, float(b), width)) for b in _BENDS]
@@ -86,7 +94,9 @@ class ReachCurve(_View):
                     else at(50.0, longest_empty_length(body, 50.0, width))
                 )
                 painter.setPen(theme.color("ink"))
-                painter.drawText(place + (QPointF(-44, -18) if name == "hip" else QPointF(8, 18)), f"{name} width")
+                painter.drawText(
+                    place + (QPointF(-44, -18) if name == "hip" else QPointF(8, 18)), tr("{name} width", name=name)
+                )
             seat = body.seat
             length = longest_empty_length(body, seat, round(body.named_width("shoulder"), 3))
             painter.setPen(QPen(theme.color("torso"), 1.2, Qt.PenStyle.DotLine))
@@ -94,7 +104,7 @@ class ReachCurve(_View):
             painter.setPen(QPen(theme.color("paper"), 1.4))
             painter.setBrush(theme.color("torso"))
             painter.drawEllipse(at(seat, length), 4.5, 4.5)
-            words = f"at {seat:.0f}°: {say.length(length)}"
+            words = tr("at {seat}°: {length}", seat=number(seat, 0), length=say.length(length))
             draw_tag(painter, at(seat, length) + QPointF(-52 if seat > 40 else 56, -16), words, theme)
 
 
@@ -103,7 +113,7 @@ class ReachFloor(_View):
     """A small floor: the standing foot, how far the other heel can be laid down empty, and the step ahead."""
 
     def __init__(self, document: Document, theme: Theme) -> None:
-        super().__init__(document, theme, "Reach on the floor")
+        super().__init__(document, theme, tr("Reach on the floor"))
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         with QPainter(self) as painter:
@@ -133,13 +143,16 @@ class ReachFloor(_View):
 def figures(document: Document) -> str:
     """Widths and scale readings as rich text."""
     body, say = document.form.body, document.say
-    widths = " · ".join(f"{name} {say.length(body.named_width(name))}" for name in ("together", "hip", "shoulder"))
-    cells = "".join(f"<td align='right'>{percent} %&nbsp;&nbsp;</td>" for percent in (10, 30, 50, 70, 90))
+    widths = " · ".join(
+        f"{named.width(name)}: {say.length(body.named_width(name))}" for name in ("together", "hip", "shoulder")
+    )
+    cells = "".join(f"<td align='right'>{percent(share)}&nbsp;&nbsp;</td>" for share in (10, 30, 50, 70, 90))
     reads = "".join(
-        f"<td align='right'><b>{body.scale_reading(p):.0f} kg</b>&nbsp;&nbsp;</td>" for p in (10, 30, 50, 70, 90)
+        f"<td align='right'><b>{tr('{mass} kg', mass=number(body.scale_reading(p), 0))}</b>&nbsp;&nbsp;</td>"
+        for p in (10, 30, 50, 70, 90)
     )
     return (
-        f"<p><b>Heels apart</b><br>{widths}</p><p><b>A scale under one foot shows</b></p>"
+        f"<p><b>{tr('Heels apart')}</b><br>{widths}</p><p><b>{tr('A scale under one foot shows')}</b></p>"
         f"<table cellpadding='2'><tr>{cells}</tr><tr>{reads}</tr></table>"
-        "<p>The other foot must stand equally high: a few centimetres shift the reading.</p>"
+        f"<p>{tr('The other foot must stand equally high: a few centimetres shift the reading.')}</p>"
     )

@@ -16,6 +16,7 @@ from waltzmark.desktop.painter.hips import arc, draw_pelvis, waist_fan
 from waltzmark.desktop.painter.marks import draw_torso
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.language import tr
 
 __all__ = ["BodyFigure"]
 
@@ -31,7 +32,7 @@ class BodyFigure(QWidget):
         self._document, self._theme = document, theme
         self.setMinimumSize(QSize(260, 280))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("The body, from the front and from above")
+        self.setAccessibleName(tr("The body, from the front and from above"))
         document.form_changed.connect(safely(self.update))
         document.figures_changed.connect(safely(self.update))
 
@@ -84,11 +85,21 @@ class BodyFigure(QWidget):
             knee = at(sign * (spacing + feet) / 2, body.measure("ankle_height") + body.shank)
             joints = [at(sign * spacing, hip), knee, ankle]
             arm = body.measure("arm")
-            arms = [at(sign * half_shoulder, shoulder - 0.03), at(sign * (half_shoulder + 0.05), shoulder - 0.45 * arm),
-                    at(sign * (half_shoulder + 0.03), shoulder - arm)]  # fmt: skip
+            arms = [
+                at(sign * half_shoulder, shoulder - 0.03),
+                at(sign * (half_shoulder + 0.05), shoulder - 0.45 * arm),
+                at(sign * (half_shoulder + 0.03), shoulder - arm),
+            ]
             for points, width in ((joints, limb), (arms, limb * 0.7)):
-                painter.setPen(QPen(theme.foot(side), width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap,
-                                    Qt.PenJoinStyle.RoundJoin))  # fmt: skip
+                painter.setPen(
+                    QPen(
+                        theme.foot(side),
+                        width,
+                        Qt.PenStyle.SolidLine,
+                        Qt.PenCapStyle.RoundCap,
+                        Qt.PenJoinStyle.RoundJoin,
+                    )
+                )
                 painter.drawPolyline(points)
             painter.setPen(QPen(theme.color("paper"), 1.2))
             painter.setBrush(theme.color("torso"))
@@ -100,17 +111,36 @@ class BodyFigure(QWidget):
             painter, max(left - 92, box.left() + 62), at(0, 0).y(), at(0, body.stature).y(), self._say(body.stature), -1
         )
         right = middle + (half_shoulder + 0.16) * scale
-        ankle_y, knee_y, hip_y = (at(0, y).y() for y in (
-            body.measure("ankle_height"), body.measure("ankle_height") + body.shank, hip))  # fmt: skip
-        self._upright(painter, right, ankle_y, knee_y, f"shank {self._say(body.shank)}", 1)
-        self._upright(painter, right, knee_y, hip_y, f"thigh {self._say(body.thigh)}", 1)
-        self._upright(
-            painter, right, hip_y, at(0, shoulder).y(), f"arm {self._say(body.measure('arm'))}", 1, line=False
+        ankle_y, knee_y, hip_y = (
+            at(0, y).y() for y in (body.measure("ankle_height"), body.measure("ankle_height") + body.shank, hip)
         )
-        self._across(painter, at(0, shoulder).y() - 16, at(-half_shoulder, 0).x(), at(half_shoulder, 0).x(),
-                     f"shoulders {self._say(body.shoulder_breadth)}", 8)  # fmt: skip
-        self._across(painter, at(0, hip).y(), at(-half_hip, 0).x(), at(half_hip, 0).x(),
-                     f"hips {self._say(body.hip_breadth)}", -1)  # fmt: skip
+        self._upright(painter, right, ankle_y, knee_y, tr("shank {length}", length=self._say(body.shank)), 1)
+        self._upright(painter, right, knee_y, hip_y, tr("thigh {length}", length=self._say(body.thigh)), 1)
+        self._upright(
+            painter,
+            right,
+            hip_y,
+            at(0, shoulder).y(),
+            tr("arm {length}", length=self._say(body.measure("arm"))),
+            1,
+            line=False,
+        )
+        self._across(
+            painter,
+            at(0, shoulder).y() - 16,
+            at(-half_shoulder, 0).x(),
+            at(half_shoulder, 0).x(),
+            tr("shoulders {length}", length=self._say(body.shoulder_breadth)),
+            8,
+        )
+        self._across(
+            painter,
+            at(0, hip).y(),
+            at(-half_hip, 0).x(),
+            at(half_hip, 0).x(),
+            tr("hips {length}", length=self._say(body.hip_breadth)),
+            -1,
+        )
 
     def _upright(
         self, painter: QPainter, x: float, low: float, high: float, words: str, side: int, line: bool = True
@@ -165,11 +195,14 @@ class BodyFigure(QWidget):
         painter.setPen(theme.color("ink"))
         lengths = self._say(body.foot_length)
         if body.left_foot and body.left_foot != body.foot_length:
-            lengths = f"left {self._say(body.left_foot)}, right {lengths}"
-        words = f"foot {lengths} × {self._say(body.foot_breadth)}"
+            lengths = tr("left {left}, right {right}", left=self._say(body.left_foot), right=lengths)
+        words = tr("foot {length} × {breadth}", length=lengths, breadth=self._say(body.foot_breadth))
         painter.drawText(QRectF(box.left(), box.bottom() - 20, box.width(), 20), Qt.AlignmentFlag.AlignCenter, words)
         waist = [f"{sided(body.waist, side):.0f}°" for side in Side]
-        turns = waist[0] if waist[0] == waist[1] else f"{waist[0]} left, {waist[1]} right"
+        turns = waist[0] if waist[0] == waist[1] else tr("{left} left, {right} right", left=waist[0], right=waist[1])
         painter.setPen(theme.color("faint"))
-        painter.drawText(QRectF(box.left(), box.bottom() - 36, box.width(), 18), Qt.AlignmentFlag.AlignCenter,
-                         f"waist {turns} to each side; ahead of the feet, what the hips give")  # fmt: skip
+        painter.drawText(
+            QRectF(box.left(), box.bottom() - 36, box.width(), 18),
+            Qt.AlignmentFlag.AlignCenter,
+            tr("waist {turns} to each side; the arcs show the range of the hips", turns=turns),
+        )

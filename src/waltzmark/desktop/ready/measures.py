@@ -31,28 +31,42 @@ from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
 from waltzmark.files import library
+from waltzmark.words import named
+from waltzmark.words.errors import explained
+from waltzmark.words.language import number, tr
 
 __all__ = ["MeasuresPanel"]
 
 _NAMES = {
-    "foot_length": "Foot length", "foot_breadth": "Foot breadth", "ankle_height": "Ankle height", "shank": "Shank",
-    "thigh": "Thigh", "hip_breadth": "Hip breadth", "shoulder_breadth": "Shoulder breadth", "arm": "Arm",
-    "hip_spacing": "Hip joints apart",
-}  # fmt: skip
+    "foot_length": tr("Foot length"),
+    "foot_breadth": tr("Foot breadth"),
+    "ankle_height": tr("Ankle height"),
+    "shank": tr("Shank"),
+    "thigh": tr("Thigh"),
+    "hip_breadth": tr("Hip breadth"),
+    "shoulder_breadth": tr("Shoulder breadth"),
+    "arm": tr("Arm"),
+    "hip_spacing": tr("Hip joints apart"),
+}
 _SIDED = {
-    "knee_bend": ("Knee, comfortable", 5.0, 120.0), "knee_most": ("Knee, greatest", 5.0, 150.0),
-    "knee_one": ("Knee, on one leg", 5.0, 150.0),
-    "hip_out": ("Hip turn outward", 1.0, 90.0), "hip_in": ("Hip turn inward", 1.0, 90.0),
-    "waist": ("Waist turn", 1.0, 90.0), "ankle": ("Ankle, heel down", 1.0, 80.0),
-}  # fmt: skip
+    "knee_bend": (tr("Knee, comfortable"), 5.0, 120.0),
+    "knee_most": (tr("Knee, greatest"), 5.0, 150.0),
+    "knee_one": (tr("Knee, on one leg"), 5.0, 150.0),
+    "hip_out": (tr("Hip turn outward"), 1.0, 90.0),
+    "hip_in": (tr("Hip turn inward"), 1.0, 90.0),
+    "waist": (tr("Waist turn"), 1.0, 90.0),
+    "ankle": (tr("Ankle, heel down"), 1.0, 80.0),
+}
 _TIPS = {
-    "knee_one": "The deepest bend of the knee while that leg carries all",
-    "waist": "How far the chest turns against the pelvis, to the left and to the right. The usual clinical norm for "
-             "rotation of the trunk is 45° each way (American Academy of Orthopaedic Surgeons)",
-    "ankle": "How far the shin leans forward while the heel stays down",
-}  # fmt: skip
-_AS_MEASURED = "as measured"
-_SPARED = {"": "neither side", "left": "left side", "right": "right side"}
+    "knee_one": tr("The deepest knee bend while that leg carries all the weight"),
+    "waist": tr(
+        "How far the chest turns against the pelvis, to the left and to the right. The usual clinical norm for "
+        "rotation of the trunk is 45° each way (American Academy of Orthopaedic Surgeons)"
+    ),
+    "ankle": tr("How far the shin leans forward while the heel stays down"),
+}
+_AS_MEASURED = tr("as measured")
+_SPARED = {"": tr("neither side"), "left": tr("left side"), "right": tr("right side")}
 
 
 @guarded
@@ -74,21 +88,23 @@ class MeasuresPanel(QScrollArea):
         self._grid.setColumnStretch(0, 1)
         self._row = 0
         self.kept = QComboBox()
-        self.kept.setAccessibleName("Bodies that are kept")
+        self.kept.setAccessibleName(tr("Saved bodies"))
         self.kept.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.kept.activated.connect(safely(self._take))
-        self.keep = QPushButton("Keep …")
-        self.keep.setToolTip("Keep this body under a name, for other forms")
+        self.keep = QPushButton(tr("Save as …"))
+        self.keep.setToolTip(tr("Saves this body under a name, to use in other forms"))
         self.keep.clicked.connect(safely(self._keep))
-        self._heading("Whose body")
+        self._heading(tr("Body"))
         self._grid.addWidget(self.kept, self._row, 0, 1, 2)
         self._grid.addWidget(self.keep, self._row, 2)
         self._row += 1
-        self.stature = self._length("Stature", 0.5, 2.8, lambda v: self._set("stature", v), span=True)
-        self.mass = self._spin("Mass", 10.0, 400.0, " kg", 0, lambda v: self._set("mass", v), span=True)
-        self._heading("Ranges", "left", "right")
+        self.stature = self._length(tr("Stature"), 0.5, 2.8, lambda v: self._set("stature", v), span=True)
+        self.mass = self._spin(tr("Mass"), 10.0, 400.0, " kg", 0, lambda v: self._set("mass", v), span=True)
+        self._heading(tr("Ranges"), "left", "right")
         self.ranges = self._choice(
-            "To begin with", [*(f"{name} ranges" for name in RANGES), _AS_MEASURED], self._take_ranges
+            tr("Starting values"),
+            [*map(named.ranges, RANGES), _AS_MEASURED],
+            self._take_ranges,
         )
         self.sided: dict[str, list[QDoubleSpinBox]] = {}
         for key, (name, least, most) in _SIDED.items():
@@ -96,37 +112,43 @@ class MeasuresPanel(QScrollArea):
             self.sided[key] = []
             for side in Side:
                 changed = partial(self._set_side, key, side)
-                spin = self._made(f"{name}, {side.word}", least, most, "°", 0, changed)
+                spin = self._made(
+                    tr("{range}, {side}", range=name, side=named.side(side.word)), least, most, "°", 0, changed
+                )
                 set_tip(spin, _TIPS.get(key, ""))
                 self._grid.addWidget(spin, self._row, 1 + side)
                 self.sided[key].append(spin)
             self._row += 1
-        self.spare = self._choice("A side to be spared", list(_SPARED.values()), self._spare)
-        set_tip(self.spare, "Hip, ankle and bend on one leg of that side count at three quarters")
-        self._heading("Measures", "", "")
+        self.spare = self._choice(tr("Side to protect"), list(_SPARED.values()), self._spare)
+        set_tip(
+            self.spare, tr("Hip, ankle and one-leg knee ranges on that side count as three quarters of what is set")
+        )
+        self._heading(tr("Measures"), "", "")
         self.lengths: dict[str, QDoubleSpinBox] = {}
         self.resets: dict[str, QToolButton] = {}
         for key in MEASURES:
             self.lengths[key] = self._length(_NAMES[key], 0.005, 1.5, partial(self._measure, key))
             reset = QToolButton()
-            reset.setText("by stature")
-            set_tip(reset, f"{_NAMES[key]} by its proportion of the stature")
+            reset.setText(tr("from stature"))
+            set_tip(reset, tr("{measure}: work it out from the stature", measure=_NAMES[key]))
             reset.clicked.connect(safely(partial(self._unmeasure, key)))
             self._grid.addWidget(reset, self._row - 1, 2)
             self.resets[key] = reset
             if key == "foot_length":
-                self.left_foot = self._length("Left foot, if other", 0.0, 0.5, self._set_left_foot)
-                self.left_foot.setSpecialValueText("as the right")
-        self._heading("Soles, floor and hands")
+                self.left_foot = self._length(tr("Left foot, if different"), 0.0, 0.5, self._set_left_foot)
+                self.left_foot.setSpecialValueText(tr("as the right"))
+        self._heading(tr("Soles, floor and hands"))
         self.soles = QComboBox()
         self.soles.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.soles.setAccessibleName("Soles on the floor")
-        self.soles.addItems([f"{name} ({mu:g})" for name, mu in SOLES.items()])
+        self.soles.setAccessibleName(tr("Soles on the floor"))
+        self.soles.addItems([f"{named.soles(name)} ({number(mu)})" for name, mu in SOLES.items()])
         self.soles.activated.connect(safely(lambda at: self._set("friction", list(SOLES.values())[at])))
         self._grid.addWidget(self.soles, self._row, 0, 1, 3)
         self._row += 1
-        self.implement = self._length("Held in the hand", 0.0, 5.0, lambda v: self._set("implement", v), span=True)
-        self.support = QCheckBox("Something to hold stands within reach")
+        self.implement = self._length(
+            tr("Length of anything held"), 0.0, 5.0, lambda v: self._set("implement", v), span=True
+        )
+        self.support = QCheckBox(tr("A support stands within reach"))
         self.support.clicked.connect(safely(lambda on: self._set("support", on)))
         self._grid.addWidget(self.support, self._row, 0, 1, 3)
         self._grid.setRowStretch(self._row + 1, 1)
@@ -169,9 +191,15 @@ class MeasuresPanel(QScrollArea):
         return box
 
     def _spin(
-        self, name: str, least: float, most: float, suffix: str, decimals: int, changed: Callable[[float], None],
+        self,
+        name: str,
+        least: float,
+        most: float,
+        suffix: str,
+        decimals: int,
+        changed: Callable[[float], None],
         span: bool = False,
-    ) -> QDoubleSpinBox:  # fmt: skip
+    ) -> QDoubleSpinBox:
         self._label(name)
         spin = self._made(name, least, most, suffix, decimals, changed)
         self._grid.addWidget(spin, self._row, 1)
@@ -180,7 +208,7 @@ class MeasuresPanel(QScrollArea):
 
     def _length(
         self, name: str, least: float, most: float, changed: Callable[[float], None], span: bool = False
-    ) -> QDoubleSpinBox:  # fmt: skip
+    ) -> QDoubleSpinBox:
         """A field of a length, shown in the unit that lengths are said in; the range is in metres."""
         spin = self._spin(name, least, most, "", 1, lambda value: changed(value * self._unit[1]), span)
         spin.setProperty("metres", (least, most))
@@ -205,9 +233,11 @@ class MeasuresPanel(QScrollArea):
         self._own = True
         body, (unit, metres) = self.body, self._unit
         for spin, value in (
-            (self.stature, body.stature), (self.implement, body.implement), (self.left_foot, body.left_foot),
+            (self.stature, body.stature),
+            (self.implement, body.implement),
+            (self.left_foot, body.left_foot),
             *((self.lengths[key], body.measure(key)) for key in MEASURES),
-        ):  # fmt: skip
+        ):
             least, most = spin.property("metres")
             spin.setDecimals(3 if unit == "m" else 1)
             spin.setRange(least / metres, most / metres)
@@ -224,7 +254,7 @@ class MeasuresPanel(QScrollArea):
         measured = dict(body.measured)
         for key, reset in self.resets.items():
             reset.setEnabled(key in measured)
-            reset.setText("by stature" if key not in measured else "measured ×")
+            reset.setText(tr("from stature") if key not in measured else tr("measured ×"))
         near = min(range(len(SOLES)), key=lambda n: abs(list(SOLES.values())[n] - body.friction))
         self.soles.setCurrentIndex(near)
         self.support.setChecked(body.support)
@@ -238,7 +268,7 @@ class MeasuresPanel(QScrollArea):
     def _show_kept(self) -> None:
         self._bodies = library.bodies() if self.isVisible() else ()
         self.kept.clear()
-        self.kept.addItem(self.body.name or "of this form")
+        self.kept.addItem(self.body.name or tr("this form's own"))
         self.kept.addItems([body.name for body in self._bodies if body.name != self.body.name])
 
     def _change(self, words: str, **changes: Any) -> None:
@@ -246,59 +276,68 @@ class MeasuresPanel(QScrollArea):
         try:
             self._editor.set_body(replace(self.body, **changes), words)
         except WaltzmarkError as error:
-            self._asking.tell("This body cannot be", str(error))
+            self._asking.tell(tr("Not a possible body"), explained(error))
         self.refresh()
 
     def _set(self, key: str, value: float | bool) -> None:
-        names = {"stature": "stature", "mass": "mass", "friction": "soles", "support": "support within reach",
-                 "implement": "what the hand holds"}  # fmt: skip
-        self._change(f"set the {names[key]}", **{key: value})
+        names = {
+            "stature": "stature",
+            "mass": "mass",
+            "friction": tr("soles"),
+            "support": tr("support within reach"),
+            "implement": tr("what the hand holds"),
+        }
+        self._change(tr("set the {names}", names=names[key]), **{key: value})
 
     def _set_side(self, key: str, side: Side, value: float) -> None:
         old: Sided = getattr(self.body, key)
         both = [sided(old, each) for each in Side]
         both[side] = value
         new: Sided = both[0] if both[0] == both[1] else (both[0], both[1])
-        self._change(f"set {_SIDED[key][0].lower()}, {side.word}", **{key: new})
+        self._change(
+            tr("set {measure}, {side}", measure=_SIDED[key][0].lower(), side=named.side(side.word)), **{key: new}
+        )
 
     def _take_ranges(self, at: int) -> None:
         """Ranges that people have, all at once; what has been measured since stays what it is."""
         if at < len(RANGES):
             name = list(RANGES)[at]
-            self._change(f"take {name} ranges", **RANGES[name])
+            self._change(tr("use {ranges}", ranges=named.ranges(name)), **RANGES[name])
         else:
             self.refresh()
 
     def _spare(self, at: int) -> None:
         side = list(_SPARED)[at]
-        self._change(f"spare the {side} side" if side else "spare neither side", spare=side)
+        self._change(
+            tr("protect the {side} side", side=named.side(side)) if side else tr("protect neither side"), spare=side
+        )
 
     def _measure(self, key: str, metres: float) -> None:
         measured = dict(self.body.measured) | {key: round(metres, 4)}
         ordered = tuple((name, measured[name]) for name in MEASURES if name in measured)
-        self._change(f"measure the {_NAMES[key].lower()}", measured=ordered)
+        self._change(tr("measure the {measure}", measure=_NAMES[key].lower()), measured=ordered)
 
     def _set_left_foot(self, metres: float) -> None:
         """The left foot by itself; the right one counts as measured then."""
         body = self.body
         measured = dict(body.measured) | {"foot_length": round(body.foot_length, 4)} if metres else dict(body.measured)
         ordered = tuple((name, measured[name]) for name in MEASURES if name in measured)
-        self._change("measure the left foot", left_foot=round(metres, 4), measured=ordered)
+        self._change(tr("measure the left foot"), left_foot=round(metres, 4), measured=ordered)
 
     def _unmeasure(self, key: str, _checked: bool = False) -> None:
         left = tuple((name, value) for name, value in self.body.measured if name != key)
         foot = 0.0 if key == "foot_length" else self.body.left_foot
-        self._change(f"{_NAMES[key].lower()} by stature", measured=left, left_foot=foot)
+        self._change(tr("{measure} by stature", measure=_NAMES[key].lower()), measured=left, left_foot=foot)
 
     # The library.
 
     def _take(self, at: int) -> None:
         chosen = next((body for body in self._bodies if body.name == self.kept.itemText(at)), None)
         if chosen is not None and chosen != self.body:
-            self._editor.set_body(chosen, f"take the body of {chosen.name}")
+            self._editor.set_body(chosen, tr("take the body of {name}", name=chosen.name))
 
     def _keep(self) -> None:
-        name = self._asking.text("Keep this body", "Under which name?", self.body.name)
+        name = self._asking.text(tr("Save this body"), tr("Save it under which name?"), self.body.name)
         if not name:
             return
         body = replace(self.body, name=name)
@@ -307,6 +346,6 @@ class MeasuresPanel(QScrollArea):
         try:
             library.keep_body(body)
         except WaltzmarkError as error:
-            self._asking.tell("The body was not kept", str(error))
+            self._asking.tell(tr("The body was not saved"), explained(error))
             return
-        self._change(f"call the body {body.name}", name=body.name)
+        self._change(tr("name the body {name}", name=body.name), name=body.name)

@@ -22,7 +22,6 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.judge.compare import rule_words
 from waltzmark.core.judge.judging import RULES
 from waltzmark.core.school.school import CHOICES, RuleSetting, School, StanceGeometry, bundled_schools, load_school
 from waltzmark.core.score.read import is_stance_name
@@ -36,31 +35,73 @@ from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.ready.stances import StanceTable
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.files import library
+from waltzmark.words import named
+from waltzmark.words.errors import explained
+from waltzmark.words.findings import severity_name
+from waltzmark.words.language import tr
+from waltzmark.words.rules import rule_title
 
 __all__ = ["SchoolView"]
 
 _FAMILIES = {
-    "weight": "Weight", "score": "Score", "pivot": "Pivots", "stance": "Stances", "split": "How the weight is shared",
-    "step": "Steps", "hip": "Hips and waist", "waist": "", "knee": "Knees", "balance": "Balance",
-    "hand": "Hands and eyes", "gaze": "",
-    "expect": "What was said", "posture": "",
-}  # fmt: skip
+    "weight": tr("Weight"),
+    "score": tr("Score"),
+    "pivot": tr("Pivots"),
+    "stance": tr("Stances"),
+    "split": tr("How weight is shared"),
+    "step": tr("Steps"),
+    "hip": tr("Hips and waist"),
+    "waist": "",
+    "knee": tr("Knees"),
+    "balance": tr("Balance"),
+    "hand": tr("Hands and eyes"),
+    "gaze": "",
+    "expect": tr("Expectations"),
+    "posture": "",
+}
 _UNITS = {
-    "load": "%", "share": "%", "front": "%", "within": "", "angle": "°", "slack": "°", "width": "cm", "lean": "°",
-    "width_light": "cm", "light": "%", "length": "cm", "past": "cm", "margin": "cm", "half": "cm", "beats": "beats",
-    "supported": "beats", "bend": "°", "square": "°", "shoulders": "% of the shoulders",
-    "little": "%", "together": "°", "friction": "of the sole", "near": "°", "change": "°", "height": "cm", "into": "cm",
-}  # fmt: skip
+    "load": "%",
+    "share": "%",
+    "front": "%",
+    "within": "",
+    "angle": "°",
+    "slack": "°",
+    "width": "cm",
+    "lean": "°",
+    "width_light": "cm",
+    "light": "%",
+    "length": "cm",
+    "past": "cm",
+    "margin": "cm",
+    "half": "cm",
+    "beats": "beats",
+    "supported": "beats",
+    "bend": "°",
+    "square": "°",
+    "shoulders": tr("% of the shoulders"),
+    "little": "%",
+    "together": "°",
+    "friction": tr("of the sole"),
+    "near": "°",
+    "change": "°",
+    "height": "cm",
+    "into": "cm",
+}
 _DECIMALS = 1
 #: What a school says of the trunk: how it is called, from where to where, and what it means.
 _TRUNK = {
     "lean": (
-        "leans forward",
+        tr("leans forward"),
         -30.0,
         60.0,
-        "Where the score does not say; it moves the pelvis.",
+        tr("Used where the score does not say; it moves the pelvis."),
     ),
-    "waist_twist": ("waist left twisted", 0.0, 180.0, "How far the waist may stay twisted where a posture ends."),
+    "waist_twist": (
+        tr("waist left twisted"),
+        0.0,
+        180.0,
+        tr("How far the waist may stay twisted at the end of a posture."),
+    ),
 }
 
 
@@ -68,25 +109,23 @@ _TRUNK = {
 class SchoolView(QWidget):
     """At the left the schools, at the right the chosen one's rules."""
 
-    def __init__(
-        self, document: Document, editor: Editor, theme: Theme, asking: Asking
-    ) -> None:  # fmt: skip
+    def __init__(self, document: Document, editor: Editor, theme: Theme, asking: Asking) -> None:
         super().__init__()
         self._document, self._editor, self._theme, self._asking = document, editor, theme, asking
         self._schools: list[School] = []
         self._shown: School | None = None
         self._own = ""  # id of the form's school when it was last looked at
         self.list = QListWidget()
-        self.list.setAccessibleName("Schools")
+        self.list.setAccessibleName(tr("Schools"))
         self.list.setFont(font(11))
         self.list.currentRowChanged.connect(safely(self._show))
-        self.judge = QPushButton("Judge by this school")
+        self.judge = QPushButton(tr("Judge by this school"))
         self.judge.clicked.connect(safely(self.take))
-        self.copy = QPushButton("Copy and change …")
-        self.copy.setToolTip("Make a school of your own that begins like this one")
+        self.copy = QPushButton(tr("Copy and edit …"))
+        self.copy.setToolTip(tr("Makes a school of your own, starting from this one"))
         self.copy.clicked.connect(safely(self.copy_school))
-        self.keep = QPushButton("Keep in my schools")
-        self.keep.setToolTip("Keep it for other forms")
+        self.keep = QPushButton(tr("Save to my schools"))
+        self.keep.setToolTip(tr("Saves it to use in other forms"))
         self.keep.clicked.connect(safely(self._keep))
         self.news = Label()
         self.news.setWordWrap(True)
@@ -146,7 +185,7 @@ class SchoolView(QWidget):
         self.list.blockSignals(True)
         self.list.clear()
         for school in self._schools:
-            self.list.addItem(school.name + ("  (this form)" if school == own else ""))
+            self.list.addItem(school.name + (tr("  (this form)") if school == own else ""))
         # The one that is being read stays, whatever its place; another school of the form comes into view.
         wanted = own.id if self._shown is None or own.id != self._own else self._shown.id
         self._own = own.id
@@ -174,12 +213,17 @@ class SchoolView(QWidget):
     def copy_school(self) -> None:
         """Makes a school of one's own from the shown one, and judges by it."""
         base = self.school
-        name = self._asking.text("A school of your own", "What is it called?", f"{base.name}, changed")
+        name = self._asking.text(
+            tr("A school of your own"), tr("Name of the posture:"), tr("{name}, changed", name=base.name)
+        )
         if not name:
             return
         made = "-".join(name.lower().split())
         if made in bundled_schools():
-            self._asking.tell("The school was not copied", f"{name} comes with Waltzmark: call yours otherwise")
+            self._asking.tell(
+                tr("The school was not copied"),
+                tr("{name} is built into Waltzmark; choose a different name", name=name),
+            )
             return
         origin = base.id if base.id in bundled_schools() else base.base
         self._editor.set_school(replace(base, id=made, name=name, base=origin))
@@ -190,7 +234,7 @@ class SchoolView(QWidget):
         try:
             library.keep_school(self.school)
         except WaltzmarkError as error:
-            self._asking.tell("The school was not kept", str(error))
+            self._asking.tell(tr("The school was not saved"), explained(error))
         self.refresh()
 
     def change(self, rule: str, setting: RuleSetting) -> None:
@@ -208,18 +252,19 @@ class SchoolView(QWidget):
 
     def add_stance(self) -> None:
         """Asks for the name of a new stance, which begins like the bow."""
-        name = (self._asking.text("A stance of your own", "What is it called in the score?") or "").lower()
+        name = (self._asking.text(tr("A stance of your own"), tr("Its name in the score:")) or "").lower()
         school = self._document.form.school
         if not name:
             return
         if name in school.stances:
-            self._asking.tell("The stance was not added", f"this school has a stance {name} already")
+            self._asking.tell(tr("The stance was not added"), tr("this school already has a stance {name}", name=name))
         elif not is_stance_name(name):
-            words = (
-                f"“{name}” cannot stand in a score as a stance: take one word of letters, with hyphens where you like, "
-                "that the score does not use otherwise"
+            words = tr(
+                "“{name}” cannot be the name of a stance in a score: use one word of letters, with "
+                "hyphens if you like, that the score does not already use",
+                name=name,
             )
-            self._asking.tell("The stance was not added", words)
+            self._asking.tell(tr("The stance was not added"), words)
         else:
             self.change_stance(name, school.stances["bow"])
 
@@ -236,9 +281,11 @@ class SchoolView(QWidget):
         self.keep.setVisible(not bundled)
         self.name.setText(school.name)
         hint = (
-            "Copy it to change it." if bundled else ("Change what you like; the form is judged at once." if own else "")
+            tr("Copy it to make changes.")
+            if bundled
+            else (tr("Change what you like; the form is judged again at once.") if own else "")
         )
-        spine = f"Spine: {school.spine}."
+        spine = tr("Spine: {spine}.", spine=school.spine)
         self.summary.setText(f"{school.summary} {spine} {hint}")
         bar = self.rules.verticalScrollBar().value()
         page = QWidget()
@@ -270,25 +317,25 @@ class SchoolView(QWidget):
 
     def _stances(self, grid: QGridLayout, school: School, editable: bool) -> int:
         """The geometry of the school's stances, and what it comes to for the body of the form."""
-        grid.addWidget(_title("Stances"), 0, 0, 1, 3)
+        grid.addWidget(_title(tr("Stances")), 0, 0, 1, 3)
         changed = self.change_stance if editable else None
         grid.addWidget(StanceTable(school, self._document.form.body, self._document.say, changed), 1, 0, 1, 3)
         if editable:
-            more = QPushButton("Add a stance …")
-            more.setToolTip("A stance of your own, to be written in the score by its name")
+            more = QPushButton(tr("Add a stance …"))
+            more.setToolTip(tr("A stance of your own, to be written in the score by its name"))
             more.clicked.connect(safely(self.add_stance))
             grid.addWidget(more, 2, 0, 1, 3, Qt.AlignmentFlag.AlignLeft)
         return 3
 
     def _trunk(self, grid: QGridLayout, row: int, school: School, editable: bool) -> int:
         """How the school holds the trunk."""
-        grid.addWidget(_title("Trunk"), row, 0, 1, 3)
+        grid.addWidget(_title(tr("Trunk")), row, 0, 1, 3)
         for key, (words, least, most, means) in _TRUNK.items():
             row += 1
             grid.addWidget(Label(words), row, 0, Qt.AlignmentFlag.AlignTop)
             value: float = getattr(school, key)
             if editable:
-                spin = number_field(f"Trunk: {words}", least, most, 0)
+                spin = number_field(tr("Trunk: {words}", words=words), least, most, 0)
                 spin.setSuffix("°")
                 spin.setMaximumWidth(200)
                 spin.setValue(value)
@@ -306,10 +353,10 @@ class SchoolView(QWidget):
         self._editor.set_school(replace(self._document.form.school, **changes))
 
     def _rule(self, grid: QGridLayout, row: int, rule: str, setting: RuleSetting, editable: bool) -> int:
-        name = QCheckBox(menu_text(rule_words(rule)))
+        name = QCheckBox(menu_text(rule_title(rule)))
         name.setChecked(not setting.off)
         name.setEnabled(editable)
-        set_tip(name, f"{rule}: {RULES[rule].severity}")
+        set_tip(name, f"{severity_name(RULES[rule].severity)}  ({rule})")
         name.clicked.connect(safely(lambda on: self.change(rule, replace(setting, off=not on))))
         grid.addWidget(name, row, 0, Qt.AlignmentFlag.AlignTop)
         values = QWidget()
@@ -329,11 +376,11 @@ class SchoolView(QWidget):
 
     def _choice(self, rule: str, setting: RuleSetting, key: str, value: str, editable: bool) -> QWidget:
         if not editable:
-            return RichLabel(f"{rich(key)}: <b>{rich(value)}</b>")
+            return RichLabel(f"{rich(named.limit(key))}: <b>{rich(named.choice(value))}</b>")
         combo = QComboBox()
-        combo.setAccessibleName(f"{rule_words(rule)}: {key}")
-        combo.addItems(list(CHOICES[rule, key]))
-        combo.setCurrentText(value)
+        combo.setAccessibleName(f"{rule_title(rule)}: {named.limit(key)}")
+        combo.addItems([named.choice(each) for each in CHOICES[rule, key]])
+        combo.setCurrentText(named.choice(value))
         combo.activated.connect(
             safely(
                 lambda at: self.change(
@@ -347,11 +394,11 @@ class SchoolView(QWidget):
         unit, one = _UNITS.get(key, ""), 1.0
         if unit == "cm" and self._document.say.unit in ("in", "m"):
             unit, one = self._document.say.unit, 100.0 * self._document.say.metres_of_unit
-        words = key.replace("_", " ")
+        words = named.limit(key)
         if not editable:
             return RichLabel(f"{rich(words)}: <b>{round(value / one, 2):g}</b>{'' if unit == '°' else ' '}{unit}")
         most, decimals = 1000.0 / one, 3 if unit == "m" else _DECIMALS
-        spin = number_field(f"{rule_words(rule)}: {words}", -100.0 / one, most, decimals)
+        spin = number_field(f"{rule_title(rule)}: {words}", -100.0 / one, most, decimals)
         spin.setSingleStep(0.01 if unit == "m" else 1.0)
         spin.setMaximumWidth(200)
         spin.setPrefix(f"{words} ")

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QPushButton,
+    QScrollArea,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -23,6 +24,7 @@ from waltzmark.desktop.ready.figure import BodyFigure
 from waltzmark.desktop.ready.measures import MeasuresPanel
 from waltzmark.desktop.ready.schools import SchoolView
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.language import tr
 
 __all__ = ["ReadyStage"]
 
@@ -69,7 +71,7 @@ class ReadyStage(Stage):
         top.setSpacing(6)
         self.tabs = []
         for number, (name, tip) in enumerate(
-            (("Body", "Whose body walks"), ("School", "By which school it is judged"))
+            ((tr("Body"), tr("The body that walks the form")), (tr("School"), tr("The school it is judged by")))
         ):
             button = QPushButton(name)
             button.setObjectName("tab")
@@ -100,7 +102,7 @@ class ReadyStage(Stage):
         column = QVBoxLayout(holder)
         column.setContentsMargins(12, 6, 12, 8)
         column.addWidget(self.figure, 1)
-        heading = Label("The form opens with")
+        heading = Label(tr("The form opens with"))
         heading.setFont(font(10.5, bold=True))
         column.addWidget(heading)
         cards = QGridLayout()  # two by two, so that the stage fits a small screen
@@ -115,20 +117,24 @@ class ReadyStage(Stage):
 
     def _right(self) -> QWidget:
         holder = QWidget()
-        holder.setFixedWidth(332)
         column = QVBoxLayout(holder)
         column.setContentsMargins(14, 10, 16, 10)
         column.setSpacing(6)
         for words, view, stretch in (
-            ("Longest empty step", self.curve, 3),
-            ("Reach around the right foot", self.reach, 4),
+            (tr("Longest empty step"), self.curve, 3),
+            (tr("Reach around the right foot"), self.reach, 4),
         ):
             heading = Label(words)
             heading.setFont(font(10.5, bold=True))
             column.addWidget(heading)
             column.addWidget(view, stretch)
         column.addWidget(self.figures)
-        return holder
+        scroll = QScrollArea()
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setWidgetResizable(True)
+        scroll.setWidget(holder)
+        scroll.setFixedWidth(348)
+        return scroll
 
     @property
     def face_name(self) -> str:
@@ -153,7 +159,7 @@ class ReadyStage(Stage):
         self.news.setText(self._document.news)
         for name, card in self.openings.items():
             card.setChecked(self._document.form.opening.name == name)
-            set_tip(card, f"Open with: {OPENING_WORDS[name].lower()}")
+            set_tip(card, tr("Open with: {stance}", stance=OPENING_WORDS[name].lower()))
 
     def set_theme(self, theme: Theme) -> None:
         for view in (self.figure, self.curve, self.reach, self.school):

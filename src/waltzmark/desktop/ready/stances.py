@@ -9,7 +9,6 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QDoubleSpinBox, QGridLayout, QHBoxLayout, QToolButton, QWidget
 
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.units import METRES, Length, number_text, written_length
 from waltzmark.core.body.body import Body
@@ -19,13 +18,30 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
+from waltzmark.words.figures import Figures
+from waltzmark.words.language import number, tr
 
 __all__ = ["StanceTable"]
 
 _REACH = "reach"
-_UNITS = {unit: unit for unit in METRES} | {"fl": "foot lengths", "sw": "shoulders", "hw": "hips"}
-_NAMED = {"together": "feet together", "vee": "heels together", "hip": "hip width", "shoulder": "shoulder width"}
-_LANDS = {"": "as it comes", "heel": "on the heel", "ball": "on the ball", "flat": "flat", "air": "stays in the air"}
+_UNITS = {unit: unit for unit in METRES} | {
+    "fl": tr("foot lengths"),
+    "sw": tr("shoulder breadths"),
+    "hw": tr("hip breadths"),
+}
+_NAMED = {
+    "together": tr("feet together"),
+    "vee": tr("heels together"),
+    "hip": tr("hip width"),
+    "shoulder": tr("shoulder width"),
+}
+_LANDS = {
+    "": tr("any"),
+    "heel": tr("on the heel"),
+    "ball": tr("on the ball"),
+    "flat": "flat",
+    "air": tr("stays in the air"),
+}
 #: Metres within which a stance is kept; negative widths are crossed.
 _LENGTHS, _WIDTHS = (0.0, 2.0), (-0.5, 2.0)
 #: Pixels: both fields of a length together, the gap between them, the number's.
@@ -44,8 +60,8 @@ class StanceTable(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(12)
         self._grid.setVerticalSpacing(3)
-        heads = ("", "for this body", "length", "width", "toes", "rear toes", "lands")
-        self._line(*(_faint(words) for words in (heads if changed is None else ("for this body", *heads[2:4]))))
+        heads = ("", tr("for this body"), "length", "width", "toes", tr("rear toes"), "lands")
+        self._line(*(_faint(words) for words in (heads if changed is None else (tr("for this body"), *heads[2:4]))))
         for name, stance in school.stances.items():
             (self._read if changed is None else self._edited)(name, stance)
         self._grid.setColumnStretch(7, 1)
@@ -57,25 +73,29 @@ class StanceTable(QWidget):
 
     def _read(self, name: str, stance: StanceGeometry) -> None:
         texts = (
-            self._size(name), _length_words(stance), _width_words(stance), f"{stance.toe:g}°",
-            f"{stance.rear_toe:g}°", _LANDS[stance.land],
-        )  # fmt: skip
+            self._size(name),
+            _length_words(stance),
+            _width_words(stance),
+            f"{stance.toe:g}°",
+            f"{stance.rear_toe:g}°",
+            _LANDS[stance.land],
+        )
         self._line(_bold(name), *(Label(text) for text in texts))
 
     def _edited(self, name: str, stance: StanceGeometry) -> None:
         """Two lines: length and width, and under them the toes and the landing."""
         front = self._degrees(name, stance, "toe", "toes", 90)
-        rear = self._degrees(name, stance, "rear_toe", "rear toes", _FIELDS - _GAP - 90)
+        rear = self._degrees(name, stance, "rear_toe", tr("rear toes"), _FIELDS - _GAP - 90)
         lands = QComboBox()
-        lands.setAccessibleName(f"{name}: lands on")
-        lands.addItems([f"lands {words}" if key != "air" else words for key, words in _LANDS.items()])
+        lands.setAccessibleName(tr("{name}: lands on", name=name))
+        lands.addItems([tr("lands {words}", words=words) if key != "air" else words for key, words in _LANDS.items()])
         lands.setFixedWidth(_FIELDS)
         lands.setCurrentIndex(list(_LANDS).index(stance.land))
         lands.activated.connect(safely(lambda at: self._change(name, stance, land=list(_LANDS)[at])))
         out = QToolButton()
         out.setText("×")
-        out.setAccessibleName(f"{name}: take out")
-        set_tip(out, f"Take {name} out of this school")
+        out.setAccessibleName(tr("{name}: remove", name=name))
+        set_tip(out, tr("Remove {name} from this school", name=name))
         out.clicked.connect(safely(lambda: self._changed and self._changed(name, None)))
         bundled = load_school(self._school.base or "broad-frame").stances
         title = _bold(name) if name in bundled else _together(_bold(name), out)
@@ -104,17 +124,20 @@ class StanceTable(QWidget):
         spin.setAlignment(Qt.AlignmentFlag.AlignLeft)
         spin.setPrefix(f"{words} ")
         spin.setSuffix("°")
-        spin.setToolTip("Outward from the facing; negative is inward")
+        spin.setToolTip(tr("Degrees outward from the facing; negative is inward"))
         spin.valueChanged.connect(safely(lambda value: self._change(name, stance, **{key: value})))
         return spin
 
     def _length(self, name: str, stance: StanceGeometry) -> QWidget:
         metres = self._metres(name)[0]
         reach = longest_empty_length(
-            self._body, self._body.seat, stance.width_metres(self._body),
+            self._body,
+            self._body.seat,
+            stance.width_metres(self._body),
             contact=Contact.of(stance.land) if stance.land else Contact.HEEL,
-            away=-stance.rear_toe, toe=-stance.rear_toe - stance.toe,
-        )  # fmt: skip
+            away=-stance.rear_toe,
+            toe=-stance.rear_toe - stance.toe,
+        )
 
         def write(value: float, unit: str) -> None:
             length = ReachShare(value / 100.0) if unit == _REACH else number_text(value) + unit
@@ -126,12 +149,17 @@ class StanceTable(QWidget):
 
         if isinstance(stance.length, str):
             written = written_length(stance.length)
-            spin = self._spin_of(f"{name}: length", written, _LENGTHS)
+            spin = self._spin_of(tr("{name}: length", name=name), written, _LENGTHS)
             unit = written.unit
         else:
-            spin, unit = _spin(f"{name}: length", 1.0, 150.0, 0, 100.0 * stance.length.reach, _WIDE), _REACH
+            spin, unit = (
+                _spin(tr("{name}: length", name=name), 1.0, 150.0, 0, 100.0 * stance.length.reach, _WIDE),
+                _REACH,
+            )
         spin.valueChanged.connect(safely(lambda value: write(value, unit)))
-        return _together(spin, _combo(f"{name}: unit of length", {_REACH: "% of reach", **_UNITS}, unit, turn))
+        return _together(
+            spin, _combo(tr("{name}: unit of length", name=name), {_REACH: tr("% of reach"), **_UNITS}, unit, turn)
+        )
 
     def _width(self, name: str, stance: StanceGeometry) -> QWidget:
         metres = stance.width_metres(self._body)
@@ -141,15 +169,15 @@ class StanceTable(QWidget):
             self._change(name, stance, width=width)
 
         if stance.width in NAMED_WIDTHS:
-            named = _combo(f"{name}: unit of width", {**_NAMED, **_UNITS}, stance.width, turn)
+            named = _combo(tr("{name}: unit of width", name=name), {**_NAMED, **_UNITS}, stance.width, turn)
             named.setFixedWidth(_FIELDS)
             return named
         written = written_length(stance.width)
-        spin = self._spin_of(f"{name}: width", written, _WIDTHS)
+        spin = self._spin_of(tr("{name}: width", name=name), written, _WIDTHS)
         spin.valueChanged.connect(
             safely(lambda value: self._change(name, stance, width=number_text(value) + written.unit))
-        )  # fmt: skip
-        return _together(spin, _combo(f"{name}: unit of width", {**_NAMED, **_UNITS}, written.unit, turn))
+        )
+        return _together(spin, _combo(tr("{name}: unit of width", name=name), {**_NAMED, **_UNITS}, written.unit, turn))
 
     def _spin_of(self, name: str, written: Length, within: tuple[float, float]) -> QDoubleSpinBox:
         metres = Length(1.0, written.unit).metres(self._body)
@@ -170,7 +198,7 @@ def _decimals(metres: float) -> int:
 
 def _length_words(stance: StanceGeometry) -> str:
     if isinstance(stance.length, ReachShare):
-        return f"{100 * stance.length.reach:g} % of reach"
+        return tr("{reach} % of reach", reach=number(100 * stance.length.reach))
     return _written_words(stance.length)
 
 
@@ -180,7 +208,8 @@ def _width_words(stance: StanceGeometry) -> str:
 
 def _written_words(text: str) -> str:
     written = written_length(text)
-    return f"{number_text(abs(written.value))} {_UNITS[written.unit]}" + (" crossed" if written.value < 0 else "")
+    width = f"{number_text(abs(written.value))} {_UNITS[written.unit]}"
+    return tr("{width}, crossed", width=width) if written.value < 0 else width
 
 
 def _spin(name: str, least: float, most: float, decimals: int, value: float, width: int = 0) -> QDoubleSpinBox:

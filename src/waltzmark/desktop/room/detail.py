@@ -16,13 +16,15 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.room.parts import Part, with_door, with_obstacle, with_tape
 from waltzmark.desktop.widgets.lengths import LengthField
+from waltzmark.words.language import tr
+from waltzmark.words.sentences import sentence
 
 __all__ = ["Detail"]
 
 _KINDS = {
-    "solid": "solid",
-    "low": "low: arms pass above",
-    "support": "support: must not tip",
+    "solid": tr("solid"),
+    "low": tr("low: arms pass above it"),
+    "support": tr("support: must not tip over"),
 }
 #: What is done with another room: its words come second.
 Change = Callable[[Callable[[Room], Room], str], None]
@@ -51,8 +53,14 @@ class Detail(QWidget):
         focused = self._focused()
         self._shown = room, part
         self._clear()
-        {"wall": self._wall, "corner": self._corner, "obstacle": self._obstacle, "size": self._obstacle,
-         "door": self._door, "tape": self._tape}[part.kind](room, part)  # fmt: skip
+        {
+            "wall": self._wall,
+            "corner": self._corner,
+            "obstacle": self._obstacle,
+            "size": self._obstacle,
+            "door": self._door,
+            "tape": self._tape,
+        }[part.kind](room, part)
         if focused is not None:
             self._focus(focused)
 
@@ -115,24 +123,25 @@ class Detail(QWidget):
         def call(text: str) -> None:
             named = {wall: each for wall, each in room.walls if wall != number} | ({number: text} if text else {})
             self._change(
-                lambda now: replace(now, walls=tuple(sorted(named.items()))), f"call a wall {text or 'nothing'}"
+                lambda now: replace(now, walls=tuple(sorted(named.items()))),
+                tr("name a wall {name}", name=text) if text else tr("remove the name of a wall"),
             )
 
         def measure(metres: float) -> None:
-            self._change(lambda now: rooms.set_wall_length(now, number, metres), "measure a wall")
+            self._change(lambda now: rooms.set_wall_length(now, number, metres), tr("measure a wall"))
 
-        self._length("Length", math.dist(*room.wall(number)), measure)
-        self._name("Its name", name, call)
+        self._length(tr("Length"), math.dist(*room.wall(number)), measure)
+        self._name(tr("Name"), name, call)
 
     def _corner(self, room: Room, part: Part) -> None:
         number = part.number
         x, y = room.outline[number]
 
         def move(to_x: float, to_y: float) -> None:
-            self._change(lambda now: rooms.move_corner(now, number, to_x, to_y), "move a corner")
+            self._change(lambda now: rooms.move_corner(now, number, to_x, to_y), tr("move a corner"))
 
-        self._length("From the left", x, lambda v: move(v, y))
-        self._length("From the bottom", y, lambda v: move(x, v))
+        self._length(tr("From the left"), x, lambda v: move(v, y))
+        self._length(tr("From the bottom"), y, lambda v: move(x, v))
 
     def _obstacle(self, room: Room, part: Part) -> None:
         number, each = part.number, room.obstacles[part.number]
@@ -144,30 +153,38 @@ class Detail(QWidget):
                 assert isinstance(made, type(each))
                 return with_obstacle(now, number, made)
 
-            self._change(changed, f"{words} {called(each.name)}")
+            self._change(changed, f"{words} {sentence(called(each.name))}")
 
-        self._name("Name", each.name, lambda text: other("rename", lambda: replace(each, name=text or each.name)))
-        self._choice("Kind", [_KINDS[kind] for kind in KINDS], KINDS.index(each.kind),
-                     lambda at: other("say what is", lambda: replace(each, kind=KINDS[at])))  # fmt: skip
-        self._length("From the left", x, lambda v: other("move", lambda: rooms.move_obstacle(each, v - x, 0.0)))
-        self._length("From the bottom", y, lambda v: other("move", lambda: rooms.move_obstacle(each, 0.0, v - y)))
-        across = "Across" if each.centre is not None else "Width"
+        self._name(tr("Name"), each.name, lambda text: other("rename", lambda: replace(each, name=text or each.name)))
+        self._choice(
+            tr("Kind"),
+            [_KINDS[kind] for kind in KINDS],
+            KINDS.index(each.kind),
+            lambda at: other(tr("say what is"), lambda: replace(each, kind=KINDS[at])),
+        )
+        self._length(tr("From the left"), x, lambda v: other("move", lambda: rooms.move_obstacle(each, v - x, 0.0)))
+        self._length(tr("From the bottom"), y, lambda v: other("move", lambda: rooms.move_obstacle(each, 0.0, v - y)))
+        across = tr("Across") if each.centre is not None else tr("Width")
         self._length(across, wide, lambda v: other("measure", lambda: rooms.resize_obstacle(each, v, deep)))
         if each.centre is None:
-            self._length("Depth", deep, lambda v: other("measure", lambda: rooms.resize_obstacle(each, wide, v)))
+            self._length(tr("Depth"), deep, lambda v: other("measure", lambda: rooms.resize_obstacle(each, wide, v)))
 
     def _door(self, room: Room, part: Part) -> None:
         number, door = part.number, room.doors[part.number]
-        walls = [named_wall(room, n, self._document.say) for n in range(len(room.outline))]
+        walls = [sentence(named_wall(room, n), self._document.say) for n in range(len(room.outline))]
 
         def other(**changes: object) -> None:
-            self._change(lambda now: with_door(now, number, replace(door, **changes)), "move a door")  # type: ignore[arg-type]
+            self._change(lambda now: with_door(now, number, replace(door, **changes)), tr("move a door"))  # type: ignore[arg-type]
 
-        self._choice("In", walls, door.wall, lambda at: other(wall=at, at=0.0))
-        self._length("From its corner", door.at, lambda v: other(at=v))
-        self._length("Leaf", door.leaf, lambda v: other(leaf=v))
-        self._choice("It opens", ["into the room: kept free", "outward"], int(not door.inward),
-                     lambda at: other(inward=at == 0))  # fmt: skip
+        self._choice(tr("In"), walls, door.wall, lambda at: other(wall=at, at=0.0))
+        self._length(tr("From its corner"), door.at, lambda v: other(at=v))
+        self._length(tr("Leaf"), door.leaf, lambda v: other(leaf=v))
+        self._choice(
+            tr("Opens"),
+            [tr("into the room (kept clear)"), tr("outward")],
+            int(not door.inward),
+            lambda at: other(inward=at == 0),
+        )
 
     def _tape(self, room: Room, part: Part) -> None:
         number, piece = part.number, room.tape[part.number]
@@ -176,11 +193,11 @@ class Detail(QWidget):
             ends = [list(each) for each in piece]
             ends[end][axis] = metres
             (a, b), (c, d) = ends
-            self._change(lambda now: with_tape(now, number, ((a, b), (c, d))), "move a piece of tape")
+            self._change(lambda now: with_tape(now, number, ((a, b), (c, d))), tr("move a piece of tape"))
 
         def length(words: str, end: int, axis: int) -> None:
             self._length(words, piece[end][axis], lambda v: moved(end, axis, v))
 
-        for end, which in enumerate(("One end", "Other end")):
-            for axis, way in enumerate(("from the left", "from the bottom")):
+        for end, which in enumerate((tr("One end"), tr("Other end"))):
+            for axis, way in enumerate((tr("from the left"), tr("from the bottom"))):
                 length(f"{which} {way}", end, axis)

@@ -26,6 +26,7 @@ from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.desktop.widgets.waiting import Waiting
+from waltzmark.words.language import ntr, number, tr
 
 __all__ = ["GroupFace"]
 
@@ -41,37 +42,39 @@ def _searched(form: Form, n: int | None, heading: float | None, gap: float, off:
 class GroupFace(Face):
     """How many, how far apart; the layout on the plan, walking with the playhead."""
 
-    name = "Class"
-    purpose = "How many walk the form at once, and where each stands"
+    name = tr("Class")
+    purpose = tr("How many people can walk the form together, and where each stands")
 
     def __init__(self, desk: Desk, search: RoomSearch) -> None:
         super().__init__(desk, search)
         self.group: Group | None = None
         self._for: object = None  # what it was worked out for
-        self.heading("How many walk at once")
+        self.heading(tr("How many people"))
         grid = QGridLayout()
-        self.n = number_field("Walkers", 1, 200, 0, 84)
+        self.n = number_field(tr("Walkers"), 1, 200, 0, 84)
         self.n.setValue(4)
-        self.gap = named(LengthField(self.document, "Apart at least"), lambda _: None)
+        self.gap = named(LengthField(self.document, tr("Minimum distance")), lambda _: None)
         self.gap.show_length(GAP)
-        self.off = number_field("Early or late", 0.0, 16.0, 1, 84)
-        self.off.setSuffix(" beats")
+        self.off = number_field(tr("Early or late"), 0.0, 16.0, 1, 84)
+        self.off.setSuffix(" " + tr("beats"))
         self.off.setValue(BEATS_OFF)
         self.off.setFixedWidth(100)
         fields: tuple[tuple[str, QWidget], ...] = (
-            ("Walkers", self.n), ("Apart at least", self.gap), ("Each early or late by up to", self.off),
-        )  # fmt: skip
+            (tr("Walkers"), self.n),
+            (tr("Minimum distance"), self.gap),
+            (tr("Each early or late by up to"), self.off),
+        )
         for row, (words, field) in enumerate(fields):
             grid.addWidget(Label(words), row, 0)
             grid.addWidget(field, row, 1)
-        self.same = QCheckBox("All face as the form does now")
-        set_tip(self.same, "Otherwise headings along the walls and lines are tried too")
+        self.same = QCheckBox(tr("Everyone keeps the form's facing"))
+        set_tip(self.same, tr("When off, headings along the walls and floor lines are tried too"))
         self.same.setChecked(True)
         grid.addWidget(self.same, len(fields), 0, 1, 2)
         self.column.addLayout(grid)
         row_ = QHBoxLayout()
-        self.place = QPushButton("Place them")
-        self.most = QPushButton("As many as fit")
+        self.place = QPushButton(tr("Place them"))
+        self.most = QPushButton(tr("Fit as many as possible"))
         self.place.clicked.connect(safely(lambda: self.search_for(round(self.n.value()))))
         self.most.clicked.connect(safely(lambda: self.search_for(None)))
         row_.addWidget(self.place)
@@ -80,17 +83,19 @@ class GroupFace(Face):
         self.waiting = Waiting()
         self.waiting.button.clicked.connect(safely(self._stopped))
         self.column.addWidget(self.waiting)
-        self.said = Label("Nobody is placed yet.")
+        self.said = Label(tr("Nobody has been placed yet."))
         self.said.setWordWrap(True)
         self.said.setFont(font(10.5))
         self.column.addWidget(self.said)
-        self.tight = QPushButton("Go to where two come nearest")
+        self.tight = QPushButton(tr("Go to the closest moment"))
         self.tight.clicked.connect(safely(self.go_to_tightest))
         self.tight.hide()
         self.column.addWidget(self.tight)
         caution = Label(
-            "Somebody always steps earlier, later or wider than planned. With swords, sticks or fans, count what "
-            "is held to the body and leave more."
+            tr(
+                "Someone always steps earlier, later or wider than planned. With swords, sticks or "
+                "fans, set the length held in Ready and leave more room."
+            )
         )
         caution.setObjectName("faint")
         caution.setWordWrap(True)
@@ -100,7 +105,7 @@ class GroupFace(Face):
     def refresh(self) -> None:
         if self.group is not None and self._for != self._asked:
             self.group = None
-            self.said.setText("The form or the room has changed since: place them anew.")
+            self.said.setText(tr("The form or the room has changed. Place them again."))
             self.tight.hide()
         self.drawn.emit()
 
@@ -122,16 +127,19 @@ class GroupFace(Face):
 
         work = partial(_searched, self.document.form, n, heading, self.gap.metres, self.off.value())
         self.desk.jobs.ask(
-            "room class", work, take, process=True,
+            "room class",
+            work,
+            take,
+            process=True,
             progress=lambda share, words: self.waiting.tell(True, share, words),
-        )  # fmt: skip
+        )
         self.waiting.tell(True)
-        self.said.setText("Rows and columns are being tried …")
+        self.said.setText(tr("Trying rows and columns …"))
 
     def _stopped(self) -> None:
         self.desk.jobs.stop("room class")
         self.waiting.tell(False)
-        self.said.setText("Stopped.")
+        self.said.setText(tr("Stopped."))
 
     def rest(self) -> None:
         """Nobody sees it any more."""
@@ -143,19 +151,40 @@ class GroupFace(Face):
         self.group = group
         say = self.document.say
         if group is None:
-            many = f"{n} walkers" if n != 1 else "one walker"
-            self.said.setText(f"No rows and columns of {many} fit this room." if n else "Not even one fits this room.")
+            many = tr("{n} walkers", n=n) if n != 1 else tr("one walker")
+            self.said.setText(
+                tr("No arrangement of {many} fits this room.", many=many)
+                if n
+                else tr("Not even one person fits this room.")
+            )
         else:
-            words = [f"{len(group.walkers)} walkers fit." if len(group.walkers) != 1 else "One walker fits."]
+            words = [
+                tr("{walkers} walkers fit.", walkers=len(group.walkers))
+                if len(group.walkers) != 1
+                else tr("One walker fits.")
+            ]
             if math.isfinite(group.gap):
                 a, b = group.pair
-                off = f"{abs(group.lag):g} beats {'ahead' if group.lag >= 0 else 'behind'}"
+                off = (
+                    ntr("{n} beat ahead", "{n} beats ahead", group.lag)
+                    if group.lag >= 0
+                    else ntr("{n} beat behind", "{n} beats behind", -group.lag)
+                )
                 words.append(
-                    f"At the least {say.length(group.gap)} lie between walkers {a + 1} and {b + 1}: at beat "
-                    f"{group.beat:.0f}, walker {b + 1} being {off}."
+                    tr(
+                        "At the least {length} lie between walkers {a} and {b}: at beat {beat}, walker {b} "
+                        "being {off}.",
+                        length=say.length(group.gap),
+                        a=a + 1,
+                        b=b + 1,
+                        beat=number(group.beat, 0),
+                        off=off,
+                    )
                 )
             teacher = (
-                "The teacher's place is marked T." if group.teacher else "There is no room for a teacher in front."
+                tr("The teacher's place is marked T.")
+                if group.teacher
+                else tr("There is no room for a teacher in front.")
             )
             self.said.setText("\n".join([*words, teacher]))
         self.tight.setVisible(group is not None and math.isfinite(group.gap))
@@ -189,11 +218,11 @@ class GroupFace(Face):
         room: Room = self.room
         walkers: tuple[Start, ...] = group.walkers if group is not None else (room.start,)
         now = document.pose
-        for number, start in enumerate(walkers, 1):
+        for nth, start in enumerate(walkers, 1):
             floor = to_floor(start, frame)
             draw_walker(painter, floor, trace.body, now, theme)
             if group is not None:
-                draw_tag(painter, floor.map(QPointF(0.0, 0.0)) + QPointF(0.0, 26.0), str(number), theme)
+                draw_tag(painter, floor.map(QPointF(0.0, 0.0)) + QPointF(0.0, 26.0), str(nth), theme)
         if group is None:
             return
         if group.teacher is not None:
@@ -215,5 +244,5 @@ class GroupFace(Face):
         painter.setOpacity(0.55)
         draw_walker(painter, floor, trace.body, pose, theme)
         painter.setOpacity(1.0)
-        words = f"{self.document.say.length(group.gap)} at the least"
+        words = tr("{length} minimum", length=self.document.say.length(group.gap))
         draw_between(painter, frame, *group.points, words, group.gap >= group.wanted, theme)

@@ -39,6 +39,7 @@ from waltzmark.desktop.room.parts import (
     dragged,
     held_at,
     part_at,
+    part_name,
     parts_of_room,
     removed,
     with_obstacle,
@@ -47,26 +48,26 @@ from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.files import library
+from waltzmark.words.errors import explained
+from waltzmark.words.language import tr
 
 __all__ = ["MakingFace"]
 
 _NEW = (
-    ("box", "A rectangle"),
-    ("circle", "A circle"),
-    ("door", "A door"),
-    ("tape", "A piece of tape"),
-    ("corner", "A corner in the wall"),
+    ("box", tr("A rectangle")),
+    ("circle", tr("A circle")),
+    ("door", tr("A door")),
+    ("tape", tr("A piece of tape")),
+    ("corner", tr("A corner in the wall")),
 )
 
 
 class MakingFace(Face):
     """Everything of the room that can be changed."""
 
-    name = "Room"
-    purpose = "Walls, what stands there, doors and lines of the floor"
-    legend = (
-        "Drag corners, walls and what stands there. Click a figure to type it; double-click a wall for a new corner."
-    )
+    name = tr("Room")
+    purpose = tr("Walls, furniture, doors and floor lines")
+    legend = tr("Drag corners, walls and furniture. Click a figure to type it; double-click a wall to add a corner.")
 
     def __init__(self, desk: Desk, search: RoomSearch) -> None:
         super().__init__(desk, search)
@@ -77,9 +78,9 @@ class MakingFace(Face):
         self._kept: tuple[Room, ...] = ()
         self._head()
         self._lines()
-        self.heading("What is in it")
+        self.heading(tr("Parts of the room"))
         self.list = QListWidget()
-        self.list.setAccessibleName("Parts of the room")
+        self.list.setAccessibleName(tr("Parts of the room"))
         self.list.setMinimumHeight(84)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
@@ -87,15 +88,15 @@ class MakingFace(Face):
         self.column.addWidget(self.list, 1)
         row = QHBoxLayout()
         self.add = QToolButton()
-        self.add.setText("Add")
-        set_tip(self.add, "Put something into the room")
+        self.add.setText(tr("Add"))
+        set_tip(self.add, tr("Adds something to the room"))
         self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.add.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
         menu = QMenu(self.add)
         for kind, words in _NEW:
             menu.addAction(words).triggered.connect(safely(lambda _checked=False, kind=kind: self.put(kind)))
         self.add.setMenu(menu)
-        self.delete = QPushButton("Take out")
+        self.delete = QPushButton(tr("Remove"))
         self.delete.clicked.connect(safely(lambda: self.take_out()))
         row.addWidget(self.add)
         row.addWidget(self.delete)
@@ -107,30 +108,30 @@ class MakingFace(Face):
     def _head(self) -> None:
         row = QHBoxLayout()
         self.kept = QComboBox()
-        self.kept.setAccessibleName("Rooms that are kept")
+        self.kept.setAccessibleName(tr("Saved rooms"))
         self.kept.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.kept.setMinimumContentsLength(12)
-        set_tip(self.kept, "Take a room that is kept")
+        set_tip(self.kept, tr("Use a saved room"))
         self.kept.activated.connect(safely(self._take))
-        keep = QPushButton("Keep …")
-        set_tip(keep, "Keep this room under its name, for other forms")
+        keep = QPushButton(tr("Save as …"))
+        set_tip(keep, tr("Saves this room under its name, to use in other forms"))
         keep.clicked.connect(safely(self._keep))
         row.addWidget(self.kept, 1)
         row.addWidget(keep)
         self.column.addLayout(row)
         grid = QGridLayout()
         self.named = QLineEdit()
-        self.named.setAccessibleName("Name of the room")
+        self.named.setAccessibleName(tr("Name of the room"))
         self.named.setMaxLength(60)
         self.named.editingFinished.connect(safely(self._rename))
-        self.clearance = named(LengthField(self.document, "Wanted around"), self._around)
-        self.behind = named(LengthField(self.document, "Wanted behind backward steps"), self._behind)
-        self.arms = QCheckBox("Arms count")
-        set_tip(self.arms, "Whether the reach of the arms must be clear too, not only feet and body")
+        self.clearance = named(LengthField(self.document, tr("Clearance")), self._around)
+        self.behind = named(LengthField(self.document, tr("Clearance behind backward steps")), self._behind)
+        self.arms = QCheckBox(tr("Arms need clearance"))
+        set_tip(self.arms, tr("Whether the arms need clearance too, not only the feet and body"))
         self.arms.clicked.connect(safely(self._let_arms))
-        grid.addWidget(Label("Name"), 0, 0)
+        grid.addWidget(Label(tr("Name")), 0, 0)
         grid.addWidget(self.named, 0, 1, 1, 2)
-        for number, (words, field) in enumerate((("Wanted around", self.clearance), ("… behind", self.behind)), 1):
+        for number, (words, field) in enumerate(((tr("Clearance"), self.clearance), (tr("behind"), self.behind)), 1):
             grid.addWidget(Label(words), number, 0)
             grid.addWidget(field, number, 1)
         grid.addWidget(self.arms, 1, 2)
@@ -139,29 +140,27 @@ class MakingFace(Face):
     def _lines(self) -> None:
         grid = QGridLayout()
         self.tiles = QComboBox()
-        self.tiles.setAccessibleName("Lines of the floor")
+        self.tiles.setAccessibleName(tr("Floor lines"))
         self.tiles.setFixedWidth(112)
-        self.tiles.addItems(["Boards", "Tiles"])
-        self.tiles.activated.connect(safely(lambda at: self._set_lines("lay boards or tiles", tiles=at == 1)))
-        self.spacing = LengthField(self.document, "Across a board or tile")
-        self.other = LengthField(self.document, "Along a tile")
-        self.offset = LengthField(self.document, "First line from the corner")
-        self.spacing.changed.connect(safely(lambda v: self._set_lines("measure a board", spacing=v)))
-        self.other.changed.connect(safely(lambda v: self._set_lines("measure a tile", other=v)))
-        self.offset.changed.connect(
-            safely(lambda v: self._set_lines("shift the lines", offset=(v, self.room.lines.offset[1])))
-        )
-        self.direction = number_field("Lines turned", -360.0, 360.0, 0, 84)
+        self.tiles.addItems([tr("Boards"), tr("Tiles")])
+        self.tiles.activated.connect(safely(lambda at: self._set_lines(tr("choose boards or tiles"), tiles=at == 1)))
+        self.spacing = LengthField(self.document, tr("Across a board or tile"))
+        self.other = LengthField(self.document, tr("Along a tile"))
+        self.offset = LengthField(self.document, tr("First line from the corner"))
+        self.spacing.changed.connect(safely(lambda v: self._set_lines(tr("set the board width"), spacing=v)))
+        self.other.changed.connect(safely(lambda v: self._set_lines(tr("set the tile length"), other=v)))
+        self.offset.changed.connect(safely(self._shift_lines))
+        self.direction = number_field(tr("Direction of the floor lines"), -360.0, 360.0, 0, 84)
         self.direction.setSuffix("°")
         self.direction.valueChanged.connect(
-            safely(lambda v: None if self._own else self._set_lines("turn the lines", direction=v))
+            safely(lambda v: None if self._own else self._set_lines(tr("turn the floor lines"), direction=v))
         )
         for column, (words, field) in enumerate(
-            (("Floor", self.tiles), ("across", self.spacing), ("along", self.other))
+            ((tr("Floor"), self.tiles), ("across", self.spacing), ("along", self.other))
         ):
             grid.addWidget(_faint(words), 0, column)
             grid.addWidget(field, 1, column)
-        for column, (words, more) in enumerate((("first line", self.offset), ("turned", self.direction)), 1):
+        for column, (words, more) in enumerate(((tr("first line"), self.offset), ("turned", self.direction)), 1):
             grid.addWidget(_faint(words), 2, column)
             grid.addWidget(more, 3, column)
         self.column.addLayout(grid)
@@ -179,9 +178,12 @@ class MakingFace(Face):
         self._own = True
         self.named.setText(room.name)
         for field, metres in (
-            (self.clearance, room.clearance), (self.behind, room.behind), (self.spacing, room.lines.spacing),
-            (self.other, room.lines.spacings[-1]), (self.offset, room.lines.offset[0]),
-        ):  # fmt: skip
+            (self.clearance, room.clearance),
+            (self.behind, room.behind),
+            (self.spacing, room.lines.spacing),
+            (self.other, room.lines.spacings[-1]),
+            (self.offset, room.lines.offset[0]),
+        ):
             field.show_length(metres)
         self.other.setEnabled(room.lines.tiles)
         self.tiles.setCurrentIndex(int(room.lines.tiles))
@@ -206,8 +208,14 @@ class MakingFace(Face):
 
     def _is_there(self, part: Part) -> bool:
         room = self.room
-        counts = {"wall": room.outline, "corner": room.outline, "obstacle": room.obstacles, "size": room.obstacles,
-                  "door": room.doors, "tape": room.tape}  # fmt: skip
+        counts = {
+            "wall": room.outline,
+            "corner": room.outline,
+            "obstacle": room.obstacles,
+            "size": room.obstacles,
+            "door": room.doors,
+            "tape": room.tape,
+        }
         return part.number < len(counts[part.kind])
 
     def _show_kept(self) -> None:
@@ -217,7 +225,7 @@ class MakingFace(Face):
         self.kept.clear()
         now = self.document.form.room
         self.kept.addItem(
-            "Take a room that is kept …" if now is None else f"Now: {now.name or 'a room without a name'}"
+            tr("Use a saved room …") if now is None else tr("Now: {name}", name=now.name or tr("unnamed room"))
         )
         self.kept.addItems([room.name for room in self._kept])
 
@@ -228,33 +236,41 @@ class MakingFace(Face):
         try:
             self.editor.set_room(make(self.room), words)
         except WaltzmarkError as error:
-            text = str(error)
-            self.desk.asking.tell("The room cannot be so", f"{text[:1].upper()}{text[1:]}.")
+            self.desk.asking.tell(tr("The room cannot be changed that way"), explained(error))
             self.detail.show_part(None, None)
         self.refresh()
 
     def _let_arms(self, on: bool) -> None:
-        self.change(lambda room: replace(room, arms=on), "let the arms count" if on else "leave the arms out")
+        self.change(lambda room: replace(room, arms=on), tr("count the arms") if on else tr("ignore the arms"))
 
     def _around(self, metres: float) -> None:
-        self.change(lambda room: replace(room, clearance=_between(metres, 0.0, 10.0)), "ask for another clearance")
+        self.change(lambda room: replace(room, clearance=_between(metres, 0.0, 10.0)), tr("change the clearance"))
 
     def _behind(self, metres: float) -> None:
-        self.change(lambda room: replace(room, behind=_between(metres, 0.0, 10.0)), "ask for more behind")
+        self.change(lambda room: replace(room, behind=_between(metres, 0.0, 10.0)), tr("change the clearance behind"))
 
     def _rename(self) -> None:
         name = self.named.text().strip()
         if self.document.form.room is not None and name != self.room.name:
-            self.change(lambda room: replace(room, name=name), f"call the room {name or 'nothing'}")
+            self.change(
+                lambda room: replace(room, name=name),
+                tr("name the room {name}", name=name) if name else tr("remove the name of the room"),
+            )
+
+    def _shift_lines(self, metres: float) -> None:
+        if self.document.form.room is not None:
+            self._set_lines(tr("move the floor lines"), offset=(metres, self.room.lines.offset[1]))
 
     def _set_lines(self, words: str, **changes: object) -> None:
+        if self.document.form.room is None:  # a field that is left after its room has gone
+            return
         lines = replace(self.room.lines, **changes)  # type: ignore[arg-type]
         if not lines.tiles:
             lines = replace(lines, other=0.0, offset=(lines.offset[0], 0.0))
         if lines.other == lines.spacing:
             lines = replace(lines, other=0.0)
         if min(lines.spacings) < 0.02 or max(lines.spacings) > 5.0:
-            self.desk.asking.tell("The lines cannot be so", "Lines lie 2 cm to 5 m apart.")
+            self.desk.asking.tell(tr("Not valid floor lines"), tr("Floor lines must be 2 cm to 5 m apart."))
             self.refresh()
             return
         self.change(lambda room: replace(room, lines=lines), words)
@@ -265,11 +281,11 @@ class MakingFace(Face):
         try:
             room, part = added(self.room, kind, wall)
         except WaltzmarkError as error:
-            self.desk.asking.tell("The room cannot be so", str(error))
+            self.desk.asking.tell(tr("The room cannot be changed that way"), explained(error))
             return
         self.part = part
         words = dict(_NEW)[kind].lower()
-        self.editor.set_room(room, f"put in {words}")
+        self.editor.set_room(room, tr("add {words}", words=words))
         self.refresh()
         if self.detail.first is not None:
             self.detail.first.setFocus()
@@ -278,17 +294,20 @@ class MakingFace(Face):
         """Takes the chosen part out of the room."""
         if (part := self.part) is not None:
             self.part = None
-            self.change(lambda room: removed(room, part), f"take out {described(self.room, part, self.document.say)}")
+            self.change(
+                lambda room: removed(room, part),
+                tr("remove {described}", described=described(self.room, part, self.document.say)),
+            )
 
     def _take(self, at: int) -> None:
         if at > 0:
             room = self._kept[at - 1]
             self.part = None
-            self.editor.set_room(room, f"take the room {room.name}")
+            self.editor.set_room(room, tr("use the room {name}", name=room.name))
             self.refresh()
 
     def _keep(self) -> None:
-        name = self.desk.asking.text("Keep this room", "Under which name?", self.room.name)
+        name = self.desk.asking.text(tr("Save this room"), tr("Save it under which name?"), self.room.name)
         if not name:
             return
         room = replace(self.room, name=name)
@@ -297,9 +316,9 @@ class MakingFace(Face):
         try:
             library.keep_room(room)
         except WaltzmarkError as error:
-            self.desk.asking.tell("The room was not kept", str(error))
+            self.desk.asking.tell(tr("The room was not saved"), explained(error))
             return
-        self.change(lambda room: replace(room, name=name), f"call the room {name}")
+        self.change(lambda room: replace(room, name=name), tr("name the room {name}", name=name))
 
     def _chosen(self, row: int) -> None:
         if not self._own and row >= 0:
@@ -330,14 +349,14 @@ class MakingFace(Face):
         try:
             self.draft, self._problem = dragged(self.room, part, start, at, free), ""
         except WaltzmarkError as error:
-            self._problem = str(error)
+            self._problem = explained(error)
 
     def drop(self, kept: bool) -> None:
         draft, taken = self.draft, self._taken
         self.draft = self._taken = None
         self._problem = ""
         if kept and draft is not None and taken is not None:
-            self.editor.set_room(draft, f"move {described(draft, taken[0], self.document.say).split(':')[0].lower()}")
+            self.editor.set_room(draft, tr("move {part}", part=part_name(draft, taken[0], self.document.say)))
         elif taken is not None and taken[0].kind == "wall" and self.detail.first is not None:
             self.detail.first.setFocus()  # its figure was clicked: type it
             if isinstance(self.detail.first, QLineEdit):
@@ -349,7 +368,7 @@ class MakingFace(Face):
         part = part_at(self.room, at, near, self.part)
         if part is not None and part.kind == "wall":
             self.part = Part("corner", part.number + 1)
-            self.change(lambda room: rooms.split_wall(room, part.number, at.x(), at.y()), "put a corner into a wall")
+            self.change(lambda room: rooms.split_wall(room, part.number, at.x(), at.y()), tr("add a corner to a wall"))
 
     def nudge(self, dx: float, dy: float, turn: float) -> None:
         """Moves the chosen part by centimetres, by keys; what stands there is turned by degrees too."""
@@ -357,11 +376,11 @@ class MakingFace(Face):
         if part is not None and turn:
             if part.kind in ("obstacle", "size"):
                 turned = rooms.move_obstacle(self.room.obstacles[part.number], 0.0, 0.0, turn)
-                self.change(lambda room: with_obstacle(room, part.number, turned), "turn a part of the room")
+                self.change(lambda room: with_obstacle(room, part.number, turned), tr("turn a part of the room"))
         elif part is not None:
             place = QPointF(*held_at(self.room, part))
             way = QPointF(dx, dy)
-            self.change(lambda room: dragged(room, part, place, place + way, True), "move a part of the room")
+            self.change(lambda room: dragged(room, part, place, place + way, True), tr("move a part of the room"))
 
     # Drawing.
 

@@ -7,12 +7,12 @@ import math
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF, QTransform
 
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import Obstacle, Room
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.room.parts import Part, middle_of_wall, on_wall
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.figures import Figures
 
 __all__ = ["draw_measured"]
 
@@ -22,7 +22,7 @@ _HANDLE = 5.0  # pixels of half a handle
 
 def draw_measured(
     painter: QPainter, frame: QTransform, room: Room, part: Part | None, say: Figures, theme: Theme
-) -> None:  # fmt: skip
+) -> None:
     """Draws what can be measured and dragged, and the chosen part."""
     if part is not None and part.kind in ("obstacle", "size"):
         _draw_box(painter, frame, room.obstacles[part.number], say, theme)

@@ -8,15 +8,30 @@ from typing import NamedTuple
 
 from PySide6.QtCore import QPointF
 
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import Door, Obstacle, Point, Room, Start
 from waltzmark.core.room.things import named_wall
+from waltzmark.words import named
+from waltzmark.words.figures import Figures
+from waltzmark.words.language import tr
+from waltzmark.words.sentences import sentence
 
 __all__ = [
-    "Part", "added", "described", "dragged", "held_at", "middle_of_wall", "on_wall", "part_at", "parts_of_room",
-    "removed", "with_door", "with_obstacle", "with_tape",
-]  # fmt: skip
+    "Part",
+    "added",
+    "described",
+    "dragged",
+    "held_at",
+    "middle_of_wall",
+    "on_wall",
+    "part_at",
+    "part_name",
+    "parts_of_room",
+    "removed",
+    "with_door",
+    "with_obstacle",
+    "with_tape",
+]
 
 
 class Part(NamedTuple):
@@ -37,22 +52,41 @@ def parts_of_room(room: Room) -> list[Part]:
     ]
 
 
+def part_name(room: Room, part: Part, say: Figures) -> str:
+    """What a part is called, within a sentence."""
+    if part.kind in ("wall", "corner"):
+        return sentence(named_wall(room, part.number), say)
+    if part.kind in ("obstacle", "size"):
+        return room.obstacles[part.number].name
+    if part.kind == "door":
+        return tr("the door in {wall}", wall=sentence(named_wall(room, room.doors[part.number].wall), say))
+    return tr("a piece of tape")
+
+
 def described(room: Room, part: Part, say: Figures) -> str:
     """A part in words, with its size."""
     if part.kind in ("wall", "corner"):
-        words = named_wall(room, part.number, say)
-        return f"{words[:1].upper()}{words[1:]}: {say.length(math.dist(*room.wall(part.number)))}"
+        return f"{sentence(named_wall(room, part.number), say)}: {say.length(math.dist(*room.wall(part.number)))}"
     if part.kind in ("obstacle", "size"):
         each = room.obstacles[part.number]
         _, _, wide, deep = rooms.box_of(each)
-        size = f"{say.length(wide)} across" if each.centre is not None else f"{say.length(wide)} × {say.length(deep)}"
+        size = (
+            tr("{length} across", length=say.length(wide))
+            if each.centre is not None
+            else f"{say.length(wide)} × {say.length(deep)}"
+        )
         within = any(rooms.inside(room, *corner) for corner in each.ring)
-        return f"{each.name}, {each.kind}: {size}" + ("" if within else " (outside the walls)")
+        words = f"{each.name}, {named.kind_of_thing(each.kind)}: {size}"
+        return words if within else tr("{thing} (outside the walls)", thing=words)
     if part.kind == "door":
         door = room.doors[part.number]
-        wall = named_wall(room, door.wall, say)
-        return f"Door in {wall}: {say.length(door.leaf)}, opens {'in' if door.inward else 'out'}"
-    return f"Tape: {say.length(math.dist(*room.tape[part.number]))}"
+        wall = sentence(named_wall(room, door.wall), say)
+        return (
+            tr("Door in {wall}: {length}, opens in", wall=wall, length=say.length(door.leaf))
+            if door.inward
+            else tr("Door in {wall}: {length}, opens out", wall=wall, length=say.length(door.leaf))
+        )
+    return tr("Tape: {length}", length=say.length(math.dist(*room.tape[part.number])))
 
 
 def middle_of_wall(room: Room, number: int, out: float = 0.0) -> Point:
@@ -187,7 +221,7 @@ def added(room: Room, kind: str, wall: int) -> tuple[Room, Part]:
     xs, ys = [x for x, _ in room.outline], [y for _, y in room.outline]
     x, y = round((min(xs) + max(xs)) / 2.0, 2), round((min(ys) + max(ys)) / 2.0, 2)
     names = {each.name for each in room.obstacles}
-    name = next(f"obstacle {n}" for n in range(1, 1000) if f"obstacle {n}" not in names)
+    name = next(tr("obstacle {n}", n=n) for n in range(1, 1000) if f"obstacle {n}" not in names)
     if kind == "box":
         box = Obstacle(name, ((x, y), (x + 0.6, y), (x + 0.6, y + 0.4), (x, y + 0.4)))
         return replace(room, obstacles=(*room.obstacles, box)), Part("obstacle", len(room.obstacles))

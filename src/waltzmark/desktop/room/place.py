@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from waltzmark.core.answers.words import where
+from waltzmark.core.answers.answers import room_answer
 from waltzmark.core.base.angles import normal
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.form.form import Form
@@ -23,7 +23,7 @@ from waltzmark.core.form.room import Start
 from waltzmark.core.room.breaks import parts_of, start_at
 from waltzmark.core.room.changes import Change
 from waltzmark.core.room.changes import here as clearance_here
-from waltzmark.core.room.clearance import Clearance, clearance_at, name_of
+from waltzmark.core.room.clearance import Clearance, RoomCheck, clearance_at, name_of
 from waltzmark.core.room.shape import silhouette, to_supports
 from waltzmark.core.room.starts import HEADINGS, Standing
 from waltzmark.core.room.things import called
@@ -53,6 +53,12 @@ from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.lengths import LengthField
 from waltzmark.desktop.widgets.offers import OfferList
 from waltzmark.desktop.widgets.waiting import Waiting
+from waltzmark.words.answers import where
+from waltzmark.words.figures import Figures
+from waltzmark.words.language import listed, tr
+from waltzmark.words.room import change_text
+from waltzmark.words.rules import graver_title
+from waltzmark.words.sentences import sentence
 
 __all__ = ["PlaceFace"]
 
@@ -62,11 +68,11 @@ _NEAR = 12.0  # pixels a hand may miss by
 class PlaceFace(Face):
     """The start mark under the hand; what is known of starts and changes."""
 
-    name = "Place"
-    purpose = "Where to stand, facing which way, and what to change when it does not fit"
-    legend = (
-        "Drag the mark, turn its knob. Green: where the mark may lie, facing so. Around it: the clearance there can "
-        "be at each heading."
+    name = tr("Place")
+    purpose = tr("Where to stand, which way to face, and what to change if it does not fit")
+    legend = tr(
+        "Drag the mark or turn its knob. Green: where the mark can go with this facing. The "
+        "ring shows the clearance for each heading."
     )
 
     def __init__(self, desk: Desk, search: RoomSearch) -> None:
@@ -78,7 +84,7 @@ class PlaceFace(Face):
         self._from = QPointF()
         self._parts: dict[str, tuple[Form, list[tuple[Start, list[Floats]]]]] = {}
         self._image: tuple[object, QImage] | None = None
-        self.heading("Where the start mark lies")
+        self.heading(tr("Position of the start mark"))
         self._fields()
         self.verdict = Label()
         self.verdict.setWordWrap(True)
@@ -91,22 +97,22 @@ class PlaceFace(Face):
         for act in ("tightest", "best here"):
             row.addWidget(_button(desk, act))
         self.column.addLayout(row)
-        self.heading("Best starts")
-        self.starts = OfferList("Best starts")
+        self.heading(tr("Best starts"))
+        self.starts = OfferList(tr("Best starts"))
         self.column.addWidget(self.starts, 3)
-        self.change_heading = self.heading("What would make it fit")
-        self.changes = OfferList("Changes that make it fit")
+        self.change_heading = self.heading(tr("Ways to make it fit"))
+        self.changes = OfferList(tr("Changes that make it fit"))
         self.column.addWidget(self.changes, 4)
-        self.apply = QPushButton("Stand here")
+        self.apply = QPushButton(tr("Stand here"))
         self.apply.setEnabled(False)
-        set_tip(self.apply, "Takes what is previewed, as one step that can be undone  (Enter)")
+        set_tip(self.apply, tr("Applies the preview, as one step you can undo  (Enter)"))
         self.column.addWidget(self.apply)
-        self.waiting = Waiting("Search again")
+        self.waiting = Waiting(tr("Search again"))
         self.waiting.button.clicked.connect(safely(self._stop))
         self.column.addWidget(self.waiting)
-        for listed in (self.starts, self.changes):
-            listed.currentRowChanged.connect(safely(lambda _row, listed=listed: self._touch(listed)))
-            listed.itemActivated.connect(safely(lambda _item: self.take()))
+        for offers in (self.starts, self.changes):
+            offers.currentRowChanged.connect(safely(lambda _row, offers=offers: self._touch(offers)))
+            offers.itemActivated.connect(safely(lambda _item: self.take()))
         self.apply.clicked.connect(safely(lambda: self.take()))
         search.grounded.connect(safely(self._grounded))
         search.mapped.connect(self.drawn.emit)
@@ -116,16 +122,20 @@ class PlaceFace(Face):
     def _fields(self) -> None:
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
-        self.across, self.along = (LengthField(self.document, f"From the {side}") for side in ("left", "bottom"))
+        self.across, self.along = (
+            LengthField(self.document, words) for words in (tr("From the left"), tr("From the bottom"))
+        )
         self.across.changed.connect(safely(lambda v: self._typed(replace(self.start, x=v))))
         self.along.changed.connect(safely(lambda v: self._typed(replace(self.start, y=v))))
-        self.turn: QDoubleSpinBox = number_field("12 o'clock turned", -360.0, 720.0, 0, width=84)
+        self.turn: QDoubleSpinBox = number_field(tr("Direction of 12 o'clock"), -360.0, 720.0, 0, width=84)
         self.turn.setSuffix("°")
         self.turn.setWrapping(True)
         self.turn.valueChanged.connect(safely(self._turned))
         fields: tuple[tuple[str, QWidget], ...] = (
-            ("from the left", self.across), ("from the bottom", self.along), ("12 turned", self.turn)
-        )  # fmt: skip
+            (tr("from the left"), self.across),
+            (tr("from the bottom"), self.along),
+            (tr("12 turned"), self.turn),
+        )
         for column, (words, field) in enumerate(fields):
             label = Label(words)
             label.setObjectName("faint")
@@ -176,24 +186,20 @@ class PlaceFace(Face):
     def _say(self) -> None:
         near, say = self.near, self.document.say
         if near is None:
-            self.verdict.setText("This is being worked out …")
+            self.verdict.setText(tr("Working this out …"))
             return
-        place = self._where(near)
-        if near.fits:
-            words = f"Fits: {say.length(near.clearance)} from {place}."
-        elif near.clearance < 0:
-            words = f"Does not fit: {say.length(-near.clearance)} too far at {place}."
-        else:
-            behind = " behind a backward step" if near.wanted > self.room.clearance + 1e-9 else ""
-            words = f"Too close: {say.length(near.clearance)} of {say.length(near.wanted)}{behind} from {place}."
+        check = RoomCheck(near.fits, near.clearance, near.wanted, name_of(self.room, near), near.row, near.place)
+        words = sentence(room_answer(self.document.form, self.document.trace, check).message, say)
         found = to_supports(self.document.trace, self.room.begun_at(self.start))
-        every = [f"{self._count(row)}: {called(name)} is {say.length(away)} away" for row, name, away in found]
-        set_tip(self.verdict, "\n".join(["What there is to hold on to, on one leg:", *every]) if every else "")
+        every = [
+            tr("{place}: {thing} is {away} away", place=self._count(row), thing=_called(name), away=say.length(away))
+            for row, name, away in found
+        ]
+        set_tip(self.verdict, "\n".join([tr("To hold on to while on one leg:"), *every]) if every else "")
         if found:
             row, name, away = max(found, key=lambda each: each[2])
-            words += (
-                f"\nOn one leg {called(name)} is at most {say.length(away)} away ({self._count(row)}). It must not tip."
-            )
+            fields = {"thing": _called(name), "away": say.length(away), "place": self._count(row)}
+            words += "\n" + tr("On one leg, {thing} is at most {away} away ({place}). It must not tip.", **fields)
         self.verdict.setText(words)
 
     def _count(self, row: int) -> str:
@@ -201,29 +207,43 @@ class PlaceFace(Face):
         return where(self.document.form, trace.posture(row), int(trace.counts[row]))
 
     def _where(self, near: Clearance) -> str:
-        return f"{name_of(self.room, near, self.document.say)}, in {self._count(near.row)}"
+        return tr(
+            "{sentence}, in {count}",
+            sentence=sentence(name_of(self.room, near), self.document.say),
+            count=self._count(near.row),
+        )
 
     def _show_advice(self) -> None:
         known, say = self.search.advice, self.document.say
         if self.document.form.room is None:
             return
         starts = known.starts if known else ()
-        self.starts.show_lines([
-            f"{say.length(each.near.clearance) if each.near.clearance >= 0 else 'does not fit'}"
-            f"{' clear' if each.near.fits else '' if each.near.clearance < 0 else ', too close'} · turned "
-            f"{each.start.heading:.0f}°{', ' + each.suits if each.suits else ''}\nnearest: {self._where(each.near)}"
-            for each in starts
-        ])  # fmt: skip
+        self.starts.show_lines([self._start_text(each) for each in starts])
         changes = known.changes if known else ()
-        self.changes.show_lines([_words(each) for each in changes])
+        self.changes.show_lines([_words(each, say) for each in changes])
         fits = self.near.fits if self.near is not None else True
         for part in (self.change_heading, self.changes):
             part.setVisible(bool(changes) or not fits)
         self._tell(1.0 if not self.search.searching else 0.0, "")
         self.drawn.emit()
 
-    def _tell(self, share: float, words: str) -> None:
-        self.waiting.tell(self.search.searching, share, words)
+    def _start_text(self, standing: Standing) -> str:
+        """What is known of a start, and what is nearest to it."""
+        say, near = self.document.say, standing.near
+        clear = say.length(max(near.clearance, 0.0))
+        fields = {"clear": clear, "turn": f"{standing.start.heading:.0f}°"}
+        if near.fits:
+            head = tr("{clear} clear, turned {turn}", **fields)
+        elif near.clearance >= 0:
+            head = tr("{clear}, too close, turned {turn}", **fields)
+        else:
+            head = tr("does not fit, turned {turn}", **fields)
+        if standing.suits is not None:
+            head = tr("{start}, {suits}", start=head, suits=sentence(standing.suits, say))
+        return head + "\n" + tr("nearest: {place}", place=self._where(near))
+
+    def _tell(self, share: float, doing: str) -> None:
+        self.waiting.tell(self.search.searching, share, doing)
 
     def _stop(self) -> None:
         if self.search.searching:
@@ -245,7 +265,7 @@ class PlaceFace(Face):
             other.blockSignals(False)
             self.ghost = known.starts[row] if listed is self.starts else known.changes[row]
         self.apply.setEnabled(self.ghost is not None)
-        self.apply.setText("Make this change" if isinstance(self.ghost, Change) else "Stand here")
+        self.apply.setText(tr("Make this change") if isinstance(self.ghost, Change) else tr("Stand here"))
         self.drawn.emit()
 
     def take(self) -> None:
@@ -253,9 +273,12 @@ class PlaceFace(Face):
         ghost = self.ghost
         if isinstance(ghost, Standing):
             room = replace(self.room.begun_at(ghost.start), breaks=())
-            self.editor.set_room(room, f"stand where there is {self.document.say.length(ghost.near.clearance)} around")
+            self.editor.set_room(
+                room,
+                tr("stand where there is {length} of clearance", length=self.document.say.length(ghost.near.clearance)),
+            )
         elif isinstance(ghost, Change):
-            self.editor.take_form(ghost.form, f"make it fit: {ghost.words[:1].lower()}{ghost.words[1:].rstrip('.')}")
+            self.editor.take_form(ghost.form, sentence(ghost.does, self.document.say))
 
     def best_here(self) -> None:
         """Stands where there is most room at this heading."""
@@ -263,7 +286,7 @@ class PlaceFace(Face):
             starts = self.search.ground.starts
             x, y, _ = starts.best_of([self.start.heading])[0].tolist()
             best, _ = starts.polished(Start(x, y, self.start.heading), turns=False)
-            self.editor.set_room(self.room.begun_at(best), "stand where there is most room facing so")
+            self.editor.set_room(self.room.begun_at(best), tr("stand at the best place for this facing"))
 
     def go_to_tightest(self) -> None:
         """Goes to the count that comes nearest to something."""
@@ -275,7 +298,7 @@ class PlaceFace(Face):
     def _typed(self, start: Start) -> None:
         if self.document.form.room is None:
             return  # a field is left after its room has gone
-        self.desk.asking.attempt(lambda: self.editor.set_room(self.room.begun_at(start), "move the start", "start"))
+        self.desk.asking.attempt(lambda: self.editor.set_room(self.room.begun_at(start), tr("move the start"), "start"))
 
     def _turned(self, degrees: float) -> None:
         if self.document.form.room is not None:
@@ -310,7 +333,9 @@ class PlaceFace(Face):
         self._grip = ""
         if kept and self.start != self.room.start:
             turned = self.start.heading != self.room.start.heading
-            self.editor.set_room(self.room.begun_at(self.start), "turn the start" if turned else "move the start")
+            self.editor.set_room(
+                self.room.begun_at(self.start), tr("turn the start") if turned else tr("move the start")
+            )
         else:
             self._show(self.room.start)
 
@@ -318,7 +343,7 @@ class PlaceFace(Face):
         """Moves the start by centimetres, or turns it, by keys."""
         start = self.room.start
         moved = Start(round(start.x + dx, 4), round(start.y + dy, 4), normal(start.heading + turn))
-        self.editor.set_room(self.room.begun_at(moved), "turn the start" if turn else "move the start", "nudge")
+        self.editor.set_room(self.room.begun_at(moved), tr("turn the start") if turn else tr("move the start"), "nudge")
 
     # Drawing.
 
@@ -359,7 +384,7 @@ class PlaceFace(Face):
         near = self.near
         if near is not None:
             far = document.say.length(abs(near.clearance))
-            words = far if near.clearance >= 0 else f"{far} too far"
+            words = far if near.clearance >= 0 else tr("{far} too far", far=far)
             draw_between(painter, frame, near.point, near.place, words, near.fits, theme)
         if self.ghost is not None:
             self._tag_ghost(painter, frame, self.ghost)
@@ -393,16 +418,24 @@ class PlaceFace(Face):
     def _tag_ghost(self, painter: QPainter, frame: QTransform, ghost: Standing | Change) -> None:
         """What clearance the previewed start leaves, beside its mark and clear of all marks."""
         start = ghost.room.start if isinstance(ghost, Change) else ghost.start
-        words = "here" if isinstance(ghost, Standing) else "so changed"
+        words = "here" if isinstance(ghost, Standing) else "changed"
         marks = [line for each in (start, self.start) for line in mark_lines(frame, each)]
         middle = to_floor(start, frame).map(QPointF(0.0, 0.0))
         at = clear_of(middle, marks)
         draw_tag(painter, at, f"{words}: {self.document.say.length(ghost.near.clearance)}", self.desk.theme, "ghost")
 
 
-def _words(change: Change) -> str:
-    brings = f" Brings a {', a '.join(change.brings[:2])}." if change.brings else ""
-    return f"{change.words}{brings}"
+def _called(name: str) -> str:
+    return sentence(called(name))
+
+
+def _words(change: Change, say: Figures) -> str:
+    brings = (
+        " " + tr("It would add: {listed}.", listed=listed(map(graver_title, change.brings[:2])))
+        if change.brings
+        else ""
+    )
+    return f"{change_text(change, say)}{brings}"
 
 
 def _apart(one: QPointF, other: QPointF) -> float:

@@ -17,6 +17,7 @@ from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.language import tr
 
 __all__ = ["RoomPlan"]
 
@@ -42,7 +43,7 @@ class RoomPlan(QWidget):
         self._hand: str = ""
         self._pressed = self._last = QPointF()
         self._moved = False
-        self.setAccessibleName("Plan of the room")
+        self.setAccessibleName(tr("Plan of the room"))
         self.setMinimumSize(320, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
@@ -101,10 +102,16 @@ class RoomPlan(QWidget):
             frame, bare = self.frame, replace(room, start=Start(), breaks=())
             view = QRectF(self.rect())
             shows = (self.camera, bare, self._theme.name)
-            painter.drawPixmap(0, 0, self._ground.drawn(
-                shows, self.size(), self.devicePixelRatioF(),
-                lambda ground: draw_ground(ground, view, frame, bare, self._theme, start=False),
-            ))  # fmt: skip
+            painter.drawPixmap(
+                0,
+                0,
+                self._ground.drawn(
+                    shows,
+                    self.size(),
+                    self.devicePixelRatioF(),
+                    lambda ground: draw_ground(ground, view, frame, bare, self._theme, start=False),
+                ),
+            )
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             if self.face is not None:
                 self.face.paint_under(painter, frame)

@@ -121,7 +121,7 @@ class RoomSearch(QObject):
         self.mapped.emit()
 
     def _ask_advice(self, form: Form) -> None:
-        asked = form, self._document.say
+        asked = form
         if self._asked == asked:
             return
         known = self.advice
@@ -136,15 +136,21 @@ class RoomSearch(QObject):
                 return
         self._asked = asked
         self._jobs.ask(
-            "room advice", partial(advice, form, self._document.say), self._take_advice, partial=self._take_advice,
-            progress=self.told.emit, pause=_PAUSE_MS, process=True,
-        )  # fmt: skip
+            "room advice",
+            partial(advice, form),
+            self._take_advice,
+            partial=self._take_advice,
+            progress=self.told.emit,
+            pause=_PAUSE_MS,
+            process=True,
+        )
 
     def _take_advice(self, known: Advice) -> None:
         old = self.advice
         if old is not None and not known.done:  # what is known of this room already is shown until there is more
-            known = replace(known, rose=old.rose if known.rose is None else known.rose,
-                            starts=known.starts or old.starts)  # fmt: skip
+            known = replace(
+                known, rose=old.rose if known.rose is None else known.rose, starts=known.starts or old.starts
+            )
         self.advice = known
         if known.done:
             self.told.emit(1.0, "")

@@ -27,6 +27,9 @@ from waltzmark.desktop.room.taping import TapeFace
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.files import library
 from waltzmark.files.saving import save_atomically
+from waltzmark.words.errors import explained
+from waltzmark.words.language import tr
+from waltzmark.words.sentences import sentence
 
 if TYPE_CHECKING:
     from waltzmark.files.plans import Plan
@@ -34,7 +37,7 @@ if TYPE_CHECKING:
 __all__ = ["RoomStage"]
 
 _PANEL = 344  # pixels
-_DXF = "Drawings (*.dxf);;All files (*)"
+_DXF = tr("Drawings (*.dxf);;All files (*)")
 
 
 @guarded
@@ -52,8 +55,11 @@ class RoomStage(FacedStage):
         self.tape = TapeFace(desk, self.search)
         self.group = GroupFace(desk, self.search)
         self.faces: dict[str, Face] = {
-            "place": self.place, "room": self.making, "tape": self.tape, "class": self.group,
-        }  # fmt: skip
+            "place": self.place,
+            "room": self.making,
+            "tape": self.tape,
+            "class": self.group,
+        }
         for face in self.faces.values():
             face.drawn.connect(safely(self.plan.update))
         full = QWidget()
@@ -77,15 +83,15 @@ class RoomStage(FacedStage):
         column = QVBoxLayout(page)
         column.setAlignment(Qt.AlignmentFlag.AlignCenter)
         column.setSpacing(12)
-        title = Label("No room is given yet")
+        title = Label(tr("No room yet"))
         title.setFont(font(15.0, bold=True))
-        words = Label("Give the floor the form is to be walked on, and be told where to stand.")
+        words = Label(tr("Describe the floor you will walk on, and see where to stand."))
         words.setObjectName("faint")
         column.addWidget(title, 0, Qt.AlignmentFlag.AlignHCenter)
         column.addWidget(words, 0, Qt.AlignmentFlag.AlignHCenter)
-        self.make = QPushButton("Make a room of 5 × 4 m, and measure it")
+        self.make = QPushButton(tr("Start with a room of 5 × 4 m"))
         self.make.clicked.connect(safely(lambda: self.new_room()))
-        plan = QPushButton("Read a plan (DXF) …")
+        plan = QPushButton(tr("Import a plan (DXF) …"))
         plan.clicked.connect(safely(lambda: self.import_plan()))
         column.addWidget(self.make, 0, Qt.AlignmentFlag.AlignHCenter)
         column.addWidget(plan, 0, Qt.AlignmentFlag.AlignHCenter)
@@ -143,9 +149,13 @@ class RoomStage(FacedStage):
             if (widget := item.widget()) is not None:
                 widget.deleteLater()
         for room in library.rooms()[:6]:
-            button = QPushButton(f"Take: {room.name}".replace("&", "&&"))
+            button = QPushButton(tr("Use: {name}", name=room.name).replace("&", "&&"))
             button.clicked.connect(
-                safely(lambda _checked=False, room=room: self.desk.editor.set_room(room, f"take the room {room.name}"))
+                safely(
+                    lambda _checked=False, room=room: self.desk.editor.set_room(
+                        room, tr("use the room {name}", name=room.name)
+                    )
+                )
             )
             self._kept.addWidget(button, 0, Qt.AlignmentFlag.AlignHCenter)
 
@@ -177,13 +187,13 @@ class RoomStage(FacedStage):
 
     def new_room(self) -> None:
         """A new room to be measured, in place of the one there is."""
-        self.desk.editor.set_room(made_room("", 5.0, 4.0), "make a room")
+        self.desk.editor.set_room(made_room("", 5.0, 4.0), tr("make a room"))
         self.show_face("room")
         self.plan.fit()
 
     def import_plan(self) -> None:
         """Takes the room of a drawing that is asked for."""
-        name, _ = QFileDialog.getOpenFileName(self, "Read a plan", "", _DXF)
+        name, _ = QFileDialog.getOpenFileName(self, tr("Import a plan"), "", _DXF)
         if name:
             self.take_plan(Path(name))
 
@@ -191,26 +201,29 @@ class RoomStage(FacedStage):
         """Takes the room of a drawing, which is read in a process of its own; what was not used of it, or why it cannot
         be read, is told."""
         self.desk.jobs.ask(
-            "room plan", partial(_read_plan, path), partial(self._take_plan, path.name), strange=True,
-            failed=lambda error: self.desk.asking.tell("This plan cannot be read", _why(path.name, error)),
-        )  # fmt: skip
+            "room plan",
+            partial(_read_plan, path),
+            partial(self._take_plan, path.name),
+            strange=True,
+            failed=lambda error: self.desk.asking.tell(tr("This plan cannot be read"), _why(path.name, error)),
+        )
 
     def _take_plan(self, name: str, plan: Plan) -> None:
-        self.desk.editor.set_room(plan.room, f"take the plan {name}")
+        self.desk.editor.set_room(plan.room, tr("import the plan {name}", name=name))
         self.show_face("room")
         self.plan.fit()
         if plan.notes:
-            self.desk.asking.tell("Not all of the plan was used", "\n".join(plan.notes))
+            self.desk.asking.tell(tr("Parts of the plan were not used"), "\n".join(map(sentence, plan.notes)))
 
     def export_plan(self) -> None:
         """Writes the room as a drawing to a file that is asked for."""
         room = self._document.form.room
         if room is None:
-            self.desk.asking.tell("There is nothing to write", "No room is given yet.")
+            self.desk.asking.tell(tr("Nothing to export"), tr("There is no room yet."))
             return
         from waltzmark.files.plans import plan_text
 
-        name, _ = QFileDialog.getSaveFileName(self, "Write the plan", f"{room.name or 'room'}.dxf", _DXF)
+        name, _ = QFileDialog.getSaveFileName(self, tr("Export the plan"), f"{room.name or tr('room')}.dxf", _DXF)
         if name:
             self.desk.asking.attempt(lambda: save_atomically(Path(name), plan_text(room)))
 
@@ -218,11 +231,14 @@ class RoomStage(FacedStage):
 def _read_plan(path: Path, told: Progress) -> Plan:
     from waltzmark.files.plans import read_plan
 
-    told.tell(0.0, "reading the plan")
+    told.tell(0.0)
     return read_plan(path)
 
 
 def _why(name: str, error: BaseException) -> str:
     if isinstance(error, MemoryError | TooMuchError):
-        return f"{name} takes too much time or memory to be read. Keep the room's own lines, and save it again."
-    return str(error) if isinstance(error, WaltzmarkError) else f"{name}: {type(error).__name__}: {error}"
+        return tr(
+            "{name} takes too much time or memory to read. Keep only the outlines of the room and save it again.",
+            name=name,
+        )
+    return explained(error) if isinstance(error, WaltzmarkError) else f"{name}: {type(error).__name__}: {error}"

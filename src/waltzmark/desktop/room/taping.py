@@ -8,7 +8,6 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPainter, QPen, QTransform
 from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QPushButton
 
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
 from waltzmark.core.room.breaks import parts_of, start_at
@@ -24,43 +23,47 @@ from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.words.figures import Figures
+from waltzmark.words.language import tr
+from waltzmark.words.room import by_corners, by_lines, square_to_walls
+from waltzmark.words.sentences import sentence
 
 __all__ = ["TapeFace"]
 
-_WHICH = ("The fewest that keep within …", "Where the direction changes", "The end of every posture")
+_WHICH = (tr("As few as possible, within …"), tr("Where the direction changes"), tr("The end of every posture"))
 
 
 class TapeFace(Face):
     """The marks, numbered on the plan and in the list, with two ways to measure each and the floor's own lines."""
 
-    name = "Tape"
-    purpose = "What to tape to the floor, and how to find each mark with a tape measure"
+    name = tr("Tape")
+    purpose = tr("What to tape to the floor, and how to find each mark with a tape measure")
 
     def __init__(self, desk: Desk, search: RoomSearch) -> None:
         super().__init__(desk, search)
         self.marks: tuple[Mark, ...] = ()  # of the form when it was asked last
         self._asked: object = None
-        self.heading("Which ends are marked")
+        self.heading(tr("What to mark"))
         self.which = QComboBox()
-        self.which.setAccessibleName("Which ends are marked")
+        self.which.setAccessibleName(tr("What to mark"))
         self.which.addItems(_WHICH)
         self.which.activated.connect(safely(lambda _at: self.refresh()))
         self.column.addWidget(self.which)
         row = QHBoxLayout()
-        self.within = named(LengthField(self.document, "Off the way at most"), lambda _: self.refresh())
+        self.within = named(LengthField(self.document, tr("Furthest from the path")), lambda _: self.refresh())
         self.within.show_length(WITHIN)
-        self.said = Label("off the way at most; a step lands about 3 cm off (assumed)")
+        self.said = Label(tr("from the path at most; a step is assumed to land about 3 cm off"))
         self.said.setObjectName("faint")
         self.said.setWordWrap(True)
         row.addWidget(self.within)
         row.addWidget(self.said, 1)
         self.column.addLayout(row)
         self.count = self.heading("")
-        self.list = OfferList("Marks")
+        self.list = OfferList(tr("Marks"))
         self.list.currentRowChanged.connect(safely(lambda _row: self.drawn.emit()))
         self.column.addWidget(self.list, 1)
-        copy = QPushButton("Copy the list")
-        set_tip(copy, "All marks as text, to be pasted or printed")
+        copy = QPushButton(tr("Copy the list"))
+        set_tip(copy, tr("All marks as text, to paste or print"))
         copy.clicked.connect(safely(lambda: QApplication.clipboard().setText(self.text())))
         self.column.addWidget(copy)
 
@@ -68,21 +71,25 @@ class TapeFace(Face):
         document = self.document
         if document.form.room is None:
             return
-        form, trace, say = document.form, document.trace, document.say
-        asked = (form, say, self.which.currentIndex(), self.within.metres)
+        form, trace = document.form, document.trace
+        asked = (form, self.which.currentIndex(), self.within.metres)
         if asked == self._asked:
+            self._list()
             return
         self._asked = asked
-        work = partial(_planned, form, trace, asked[2], asked[3], say)
+        work = partial(_planned, form, trace, asked[1], asked[2])
         self.desk.jobs.ask("room tape", work, lambda marks: self._take(form, marks))
 
     def _take(self, form: Form, marks: tuple[Mark, ...]) -> None:
         if form is not self.document.form:
             return  # the next ones are on their way
         self.marks = marks
-        self.count.setText(f"{len(marks)} marks")
-        self.list.show_lines([_words(number, mark) for number, mark in enumerate(marks)])
+        self._list()
         self.drawn.emit()
+
+    def _list(self) -> None:
+        self.count.setText(tr("{marks} marks", marks=len(self.marks)))
+        self.list.show_lines([_words(number, mark, self.document.say) for number, mark in enumerate(self.marks)])
 
     def rest(self) -> None:
         """What is not shown is not worked out."""
@@ -92,7 +99,7 @@ class TapeFace(Face):
 
     def text(self) -> str:
         """All marks as text."""
-        return "\n\n".join(_words(number, mark) for number, mark in enumerate(self.marks)) + "\n"
+        return "\n\n".join(_words(number, mark, self.document.say) for number, mark in enumerate(self.marks)) + "\n"
 
     def paint(self, painter: QPainter, frame: QTransform) -> None:
         theme, document = self.desk.theme, self.document
@@ -134,19 +141,24 @@ class TapeFace(Face):
         return None
 
 
-def _planned(
-    form: Form, trace: Trace, which: int, within: float, say: Figures, told: Progress
-) -> tuple[Mark, ...]:  # fmt: skip
+def _planned(form: Form, trace: Trace, which: int, within: float, told: Progress) -> tuple[Mark, ...]:
     """The marks at the fewest ends, at those where the direction changes, or at all."""
-    told.tell(0.0, "measuring the marks")
+    told.tell(0.0, "marks")
     ends = (
         lambda: fewest_ends(form, trace, within),
         lambda: turning_ends(form, trace),
         lambda: tuple(posture.id for posture in form.postures),
     )[which]()
-    return tape_plan(form, trace, ends, say, told)
+    return tape_plan(form, trace, ends, told)
 
 
-def _words(number: int, mark: Mark) -> str:
-    under = "" if mark.clear else "\nA foot pivots here: lay it flat, or leave it out"
-    return f"{number}  {mark.what}\n{mark.squares}\nor {mark.corners}\nor {mark.lines}{under}"
+def _words(number: int, mark: Mark, say: Figures) -> str:
+    lines = [
+        f"{number}  {sentence(mark.what, say)}",
+        square_to_walls(mark, say),
+        tr("or {how}", how=by_corners(mark, say)),
+        tr("or {how}", how=by_lines(mark, say)),
+    ]
+    if not mark.clear:
+        lines.append(tr("A foot pivots here: lay it flat, or leave it out."))
+    return "\n".join(lines)

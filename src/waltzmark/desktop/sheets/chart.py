@@ -13,8 +13,8 @@ from PySide6.QtGui import QPainter, QPen, QTransform
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.messages import message
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start
 from waltzmark.core.room.breaks import parts_of, start_at
@@ -27,11 +27,24 @@ from waltzmark.desktop.painter.scene import draw_path
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.painter.standing import draw_cross, draw_swept, draw_walker, to_floor
 from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper, draw_head, fitted_text, plain_font
+from waltzmark.words.figures import Figures
+from waltzmark.words.language import ntr, number, tr
+from waltzmark.words.room import by_corners, by_lines, square_to_walls
+from waltzmark.words.sentences import sentence
 
 __all__ = [
-    "chart_pages", "class_pages", "draw_end", "draw_number", "draw_passing", "extent", "floors_of", "frames_of",
-    "scale_that_fits", "tape_marks", "tape_pages",
-]  # fmt: skip
+    "chart_pages",
+    "class_pages",
+    "draw_end",
+    "draw_number",
+    "draw_passing",
+    "extent",
+    "floors_of",
+    "frames_of",
+    "scale_that_fits",
+    "tape_marks",
+    "tape_pages",
+]
 
 _SCALES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 75.0, 100.0, 150.0, 200.0, 500.0)
 _HEAD = 66.0  # units at the top that title and scale take
@@ -88,10 +101,7 @@ def frames_of(form: Form, trace: Trace, paper: Paper, scale: float) -> list[tupl
     across = 1 if wide <= free.width() + 0.5 else math.ceil((wide - _JOIN) / (free.width() - _JOIN))
     down = 1 if high <= free.height() + 0.5 else math.ceil((high - _JOIN) / (free.height() - _JOIN))
     if across * down > _MOST:
-        raise WaltzmarkError(
-            f"at 1:{scale:g} the chart takes {across * down} pages of {paper.name}, at most {_MOST} are made; choose a "
-            "smaller scale, such as 1:20"
-        )
+        raise WaltzmarkError("sheet.pages", scale=scale, pages=across * down, paper=paper.name, most=_MOST)
     frames = []
     for row in range(down):
         for column in range(across):
@@ -104,7 +114,11 @@ def frames_of(form: Form, trace: Trace, paper: Paper, scale: float) -> list[tupl
                 frame.translate(free.left(), free.top())
             frame.scale(unit, -unit)
             frame.translate(-x, -y)
-            part = "" if across * down == 1 else f"part {row * across + column + 1} of {across * down}"
+            part = (
+                ""
+                if across * down == 1
+                else tr("part {row} of {across}", row=row * across + column + 1, across=across * down)
+            )
             frames.append((frame, free, part))
     return frames
 
@@ -117,20 +131,20 @@ def floors_of(form: Form, trace: Trace, frame: QTransform) -> Floors:
 
 def chart_pages(
     form: Form, trace: Trace, paper: Paper, scale: float, chosen: Sequence[str], say: Figures, steps: bool = False
-) -> list[Page]:  # fmt: skip
+) -> list[Page]:
     """The floor chart. scale: how many to one, 0 for what fits. chosen: postures whose ends are numbered. steps: with
     the feet of each of their counts."""
     scale = scale or scale_that_fits(form, trace, paper)
     rings = _rings(trace, form.room)
-    check = check_room(trace, form.room, say=say) if form.room is not None and len(trace) > 1 else None
+    check = check_room(trace, form.room) if form.room is not None and len(trace) > 1 else None
     pages = []
     marks = tuple((p.id, p.title) for p in form.postures if p.id in chosen)
-    for number, (frame, free, part) in enumerate(frames_of(form, trace, paper, scale)):
+    for nth, (frame, free, part) in enumerate(frames_of(form, trace, paper, scale)):
 
         def draw(painter: QPainter, frame: QTransform = frame, free: QRectF = free, part: str = part) -> None:
-            head = f"Floor chart 1:{scale:g}" + (f", {part}" if part else "")
+            head = tr("Floor chart 1:{scale}", scale=number(scale)) + (f", {part}" if part else "")
             room = f", {form.room.name}" if form.room is not None and form.room.name else ""
-            draw_head(painter, paper, form.title or "Floor chart", f"{head}{room}")
+            draw_head(painter, paper, form.title or tr("Floor chart"), f"{head}{room}")
             painter.save()
             painter.setClipRect(free)
             draw_chart(painter, form, trace, frame, free, rings, chosen, check, say, steps)
@@ -139,15 +153,22 @@ def chart_pages(
                 _joins(painter, free)
             _names(painter, _ruler(painter, paper, scale, say), form, chosen)
 
-        pages.append(Page(f"Floor chart {part}".strip(), draw, marks if number == 0 else ()))
+        pages.append(Page(tr("Floor chart {part}", part=part).strip(), draw, marks if nth == 0 else ()))
     return pages
 
 
 def draw_chart(
-    painter: QPainter, form: Form, trace: Trace, frame: QTransform, free: QRectF,
-    rings: Sequence[tuple[int, Sequence[Floats]]], chosen: Sequence[str], check: RoomCheck | None, say: Figures,
+    painter: QPainter,
+    form: Form,
+    trace: Trace,
+    frame: QTransform,
+    free: QRectF,
+    rings: Sequence[tuple[int, Sequence[Floats]]],
+    chosen: Sequence[str],
+    check: RoomCheck | None,
+    say: Figures,
     steps: bool = False,
-) -> None:  # fmt: skip
+) -> None:
     """The room with all that is walked in it; *frame*: from the room frame in metres to units."""
     floor = floors_of(form, trace, frame)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -174,13 +195,13 @@ def draw_chart(
 
 def _tightest(
     painter: QPainter, check: RoomCheck, floor: QTransform, say: Figures, taken: Sequence[QRectF], free: QRectF
-) -> None:  # fmt: skip
+) -> None:
     """Where the walk comes nearest to something, and how near, clear of the numbers."""
     at = floor.map(QPointF(*check.place))
     painter.setPen(QPen(INK.color("ink"), 1.2))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawPolygon([at, at + QPointF(-6.0, -11.0), at + QPointF(6.0, -11.0)])
-    words = f"{say.length(check.clearance)} to {check.what}"
+    words = tr("{far} to {thing}", far=say.length(check.clearance), thing=sentence(check.what, say))
     painter.setFont(plain_font(7.5, False))
     wide = min(painter.fontMetrics().horizontalAdvance(words) + 6.0, 170.0)
     box = QRectF(at.x() + 9.0, at.y() - 17.0, wide, 14.0)
@@ -206,9 +227,7 @@ def draw_end(painter: QPainter, trace: Trace, floors: Floors, posture: str) -> N
         draw_sole(painter, floors(row), trace.body.sole, side, pose.foot(side), pose.share(side), INK)
 
 
-def draw_number(
-    painter: QPainter, form: Form, trace: Trace, floors: Floors, posture: str, taken: list[QRectF]
-) -> None:  # fmt: skip
+def draw_number(painter: QPainter, form: Form, trace: Trace, floors: Floors, posture: str, taken: list[QRectF]) -> None:
     """The number of a posture where it ends, which keeps off other numbers. taken: where those stand already; this
     one's is added."""
     row = _end(trace, posture)
@@ -257,8 +276,9 @@ def _names(painter: QPainter, box: QRectF, form: Form, chosen: Sequence[str]) ->
     wrapped = int(Qt.TextFlag.TextWordWrap)
     told = painter.boundingRect(box, wrapped, words)
     if words and told.width() <= box.width() and told.height() <= box.height():
-        fitted_text(painter, box, words, 7.5, flags=Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft,
-                    least=_SMALLEST)  # fmt: skip
+        fitted_text(
+            painter, box, words, 7.5, flags=Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, least=_SMALLEST
+        )
 
 
 def _ruler(painter: QPainter, paper: Paper, scale: float, say: Figures) -> QRectF:
@@ -272,45 +292,48 @@ def _ruler(painter: QPainter, paper: Paper, scale: float, say: Figures) -> QRect
     painter.drawLine(QPointF(inside.left(), base), QPointF(inside.left() + length * unit, base))
     for x in (inside.left(), inside.left() + length * unit):
         painter.drawLine(QPointF(x, base - 5.0), QPointF(x, base + 2.0))
-    words = f"{say.length(length)} at 1:{scale:g}"
+    words = tr("{length} at 1:{scale}", length=say.length(length), scale=number(scale))
     told = fitted_text(painter, QRectF(inside.left(), base - 22.0, 300.0, 16.0), words, 8.0, wrap=False)
     left = max(told.right(), inside.left() + length * unit) + 24.0
     return QRectF(left, inside.bottom() - _FOOT + 4.0, max(inside.right() - left, 0.0), _FOOT - 4.0)
 
 
-def tape_marks(form: Form, trace: Trace, chosen: Sequence[str], say: Figures) -> tuple[Mark, ...]:
+def tape_marks(form: Form, trace: Trace, chosen: Sequence[str]) -> tuple[Mark, ...]:
     """The fewest marks that keep a walker on the way at the ends of some postures, or one for each of few of them."""
     fewest = fewest_ends(form, trace)
-    return tape_plan(form, trace, [each for each in chosen if each in fewest] or chosen, say)
+    return tape_plan(form, trace, [each for each in chosen if each in fewest] or chosen)
 
 
-def tape_pages(
-    form: Form, trace: Trace, paper: Paper, scale: float, chosen: Sequence[str], say: Figures
-) -> list[Page]:  # fmt: skip
+def tape_pages(form: Form, trace: Trace, paper: Paper, scale: float, chosen: Sequence[str], say: Figures) -> list[Page]:
     """The marks to lay: a plan, then each with its ways of measuring. Raises WaltzmarkError without a room."""
     if form.room is None:
-        raise WaltzmarkError("a tape plan needs a room: give one in the Room stage, or under [room]")
-    plan = tape_marks(form, trace, chosen, say)
+        raise WaltzmarkError("sheet.tape-room")
+    plan = tape_marks(form, trace, chosen)
     scale = scale or scale_that_fits(form, trace, paper)
     pages = []
     for frame, free, part in frames_of(form, trace, paper, scale):
 
         def draw(painter: QPainter, frame: QTransform = frame, free: QRectF = free, part: str = part) -> None:
-            draw_head(painter, paper, form.title or "Tape plan", f"Tape plan 1:{scale:g}{', ' + part if part else ''}")
+            draw_head(
+                painter,
+                paper,
+                form.title or tr("Tape plan"),
+                tr("Tape plan 1:{scale}{n}", scale=number(scale), n=", " + part if part else ""),
+            )
             painter.save()
             painter.setClipRect(free)
             draw_ground(painter, free, floors_of(form, trace, frame)(0), form.room, INK)
             painter.setClipRect(free)
-            for number, mark in enumerate(plan, 1):
-                _tape_mark(painter, frame, number, mark)
+            for nth, mark in enumerate(plan, 1):
+                _tape_mark(painter, frame, nth, mark)
             painter.restore()
             _names(painter, _ruler(painter, paper, scale, say), form, chosen)
 
-        pages.append(Page("Tape plan", draw))
-    return pages + _mark_tables(paper, form.title or "Tape plan", plan)
+        pages.append(Page(tr("Tape plan"), draw))
+    return pages + _mark_tables(paper, form.title or tr("Tape plan"), plan, say)
 
 
-def _tape_mark(painter: QPainter, frame: QTransform, number: int, mark: Mark) -> None:
+def _tape_mark(painter: QPainter, frame: QTransform, nth: int, mark: Mark) -> None:
     a, b = (frame.map(QPointF(*end)) for end in mark.tape)
     painter.setPen(QPen(INK.color("ink"), 3.0))
     painter.drawLine(a, b)
@@ -322,10 +345,10 @@ def _tape_mark(painter: QPainter, frame: QTransform, number: int, mark: Mark) ->
     by = away * ((far + 11.0) / far) if far > 1.0 else QPointF(14.0, 12.0)
     box = QRectF(0.0, 0.0, 22.0, 12.0)
     box.moveCenter(at + by)
-    fitted_text(painter, box, str(number), 7.5, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
+    fitted_text(painter, box, str(nth), 7.5, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
 
 
-def _mark_tables(paper: Paper, title: str, plan: Sequence[Mark]) -> list[Page]:
+def _mark_tables(paper: Paper, title: str, plan: Sequence[Mark], say: Figures) -> list[Page]:
     """The marks as a table, so many a page as have room."""
     rows_a_page = max(int((paper.inside.height() - 60.0) / 62.0), 1)
     pages = []
@@ -333,12 +356,17 @@ def _mark_tables(paper: Paper, title: str, plan: Sequence[Mark]) -> list[Page]:
         part = plan[first : first + rows_a_page]
 
         def draw(painter: QPainter, first: int = first, part: Sequence[Mark] = part) -> None:
-            box = draw_head(painter, paper, title, "The marks, each told three ways")
+            box = draw_head(painter, paper, title, tr("The marks, each found three ways"))
             top = box.top()
-            for number, mark in enumerate(part, first + 1):
+            for nth, mark in enumerate(part, first + 1):
                 row = QRectF(box.left(), top, box.width(), 60.0)
-                fitted_text(painter, QRectF(row.left(), top, 26.0, 16.0), str(number), 10.0, True, wrap=False)
-                words = [mark.what, f"Square: {mark.squares}", f"Corners: {mark.corners}", f"Lines: {mark.lines}"]
+                fitted_text(painter, QRectF(row.left(), top, 26.0, 16.0), str(nth), 10.0, True, wrap=False)
+                words = [
+                    sentence(mark.what, say),
+                    tr("Square: {how}", how=square_to_walls(mark, say)),
+                    tr("Corners: {how}", how=by_corners(mark, say)),
+                    tr("Lines: {how}", how=by_lines(mark, say)),
+                ]
                 for line, said in enumerate(words):
                     line_box = QRectF(row.left() + 30.0, top + 14.0 * line, row.width() - 30.0, 14.0)
                     fitted_text(painter, line_box, said, 9.0 if line == 0 else 8.0, line == 0, wrap=False, least=3.0)
@@ -347,7 +375,7 @@ def _mark_tables(paper: Paper, title: str, plan: Sequence[Mark]) -> list[Page]:
                 painter.setPen(QPen(INK.color("ink"), 1.0))
                 top += 62.0
 
-        pages.append(Page("Marks to lay", draw))
+        pages.append(Page(tr("Marks to lay"), draw))
     return pages
 
 
@@ -363,16 +391,20 @@ def class_pages(
     """Where each of a class and their teacher begin, to scale, and how to find it. The form has a room."""
     assert form.room is not None
     scale = scale or scale_that_fits(form, trace, paper)
-    named = [(str(number), f"walker {number}", start) for number, start in enumerate(starts, 1)]
+    named = [(str(nth), tr("walker {number}", number=nth), start) for nth, start in enumerate(starts, 1)]
     if teacher is not None:
-        named.append(("T", "the teacher", teacher))
+        named.append(("T", tr("the teacher"), teacher))
     pages = []
     for frame, free, part in frames_of(form, trace, paper, scale):
 
         def draw(painter: QPainter, frame: QTransform = frame, free: QRectF = free, part: str = part) -> None:
-            who = f"{len(starts)} walkers{' and their teacher' if teacher is not None else ''}"
+            who = (
+                ntr("{n} walker", "{n} walkers", len(starts))
+                if teacher is None
+                else ntr("{n} walker and a teacher", "{n} walkers and a teacher", len(starts))
+            )
             words = f"{who}, 1:{scale:g}{', ' + part if part else ''}"
-            draw_head(painter, paper, form.title or "Class", words)
+            draw_head(painter, paper, form.title or tr("Class"), words)
             painter.save()
             painter.setClipRect(free)
             draw_ground(painter, free, floors_of(form, trace, frame)(0), form.room, INK, start=False)
@@ -388,9 +420,12 @@ def class_pages(
             painter.restore()
             _ruler(painter, paper, scale, say)
 
-        pages.append(Page("Class", draw))
+        pages.append(Page(tr("Class"), draw))
     told = [
-        replace(tape_plan(replace(form, room=form.room.begun_at(start)), trace, (), say)[0], what=f"Start of {who}")
+        replace(
+            tape_plan(replace(form, room=form.room.begun_at(start)), trace, ())[0],
+            what=message("tape.start-of", who=who),
+        )
         for _, who, start in named
     ]
-    return pages + _mark_tables(paper, form.title or "Class", told)
+    return pages + _mark_tables(paper, form.title or tr("Class"), told, say)

@@ -33,26 +33,35 @@ from waltzmark.desktop.sheets.chart import scale_that_fits
 from waltzmark.desktop.sheets.making import SCALED, Made, as_picture, files_of, make, paint, write
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import row_of_fields
+from waltzmark.words.errors import explained
+from waltzmark.words.language import ntr, number, tr
 
 __all__ = ["SheetsDialog"]
 
 _WORDS = {
-    "chart": "Floor chart", "tape": "Tape plan", "postures": "Postures, count by count", "cues": "Cue card",
-    "soles": "Soles, one to one", "class": "Class", "log": "What was done, to sign",
-}  # fmt: skip
+    "chart": tr("Floor chart"),
+    "tape": tr("Tape plan"),
+    "postures": tr("Postures, count by count"),
+    "cues": tr("Cue card"),
+    "soles": tr("Soles, life size"),
+    "class": tr("Class"),
+    "log": tr("Practice record, to sign"),
+}
 _SCALES = (0.0, 5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 100.0)
 _ABOUT = {
-    "chart": "The room to scale with the way through it, what it sweeps, its tightest place, and the feet where each "
-    "posture ends.",
-    "tape": "What to tape to the floor, as a plan and as a table of distances from walls, corners and boards.",
-    "postures": "Every count as a small drawing with its words; what is expected of each posture.",
-    "cues": "One entry a posture, the facing it begins in first; folded once along the line.",
-    "soles": "The walker's soles, one to one, with the angles about the heel: to cut out and draw round.",
-    "class": "Where up to eight walkers begin, in rows that keep clear of each other.",
-    "log": "What the practice book has of this form, with a line to sign.",
+    "chart": tr(
+        "The room to scale, with the path, the space it sweeps, its tightest place, and the "
+        "feet at the end of each posture."
+    ),
+    "tape": tr("What to tape to the floor: a plan, and a table of distances from walls, corners and boards."),
+    "postures": tr("Every count as a small drawing with its words, and what each posture expects."),
+    "cues": tr("One line per posture, with its first facing; fold once along the line."),
+    "soles": tr("The walker's soles, life size, with angles around the heel: to cut out and trace."),
+    "class": tr("Where up to eight walkers start, in rows that stay clear of each other."),
+    "log": tr("What the practice book records for this form, with a line to sign."),
 }
 _ASKER = "sheets"
-_FILES = "PDF (*.pdf);;SVG (*.svg);;PNG (*.png);;DXF, the chart (*.dxf);;CSV, the tape plan (*.csv)"
+_FILES = tr("PDF (*.pdf);;SVG (*.svg);;PNG (*.png);;DXF, the chart (*.dxf);;CSV, the tape plan (*.csv)")
 
 
 @guarded
@@ -65,7 +74,7 @@ class Preview(QWidget):
         self.words = ""
         self.page = 0
         self._drawn: tuple[object, QImage] | None = None
-        self.setAccessibleName("Preview of the sheet")
+        self.setAccessibleName(tr("Preview of the sheet"))
         self.setMinimumSize(420, 420)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
@@ -104,7 +113,7 @@ class Preview(QWidget):
             painter.setPen(QPen(self.palette().color(self.foregroundRole()), 1.0))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(page)
-            words = f"page {self.page + 1} of {len(self.made.pages)}"
+            words = tr("page {page} of {pages}", page=self.page + 1, pages=len(self.made.pages))
             below = QRectF(0.0, self.height() - 28.0, self.width(), 24.0)
             painter.drawText(below, Qt.AlignmentFlag.AlignCenter, words)
 
@@ -112,8 +121,14 @@ class Preview(QWidget):
         self.turn(-1 if event.angleDelta().y() > 0 else 1)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        ways = {Qt.Key.Key_PageDown: 1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageUp: -1,
-                Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}  # fmt: skip
+        ways = {
+            Qt.Key.Key_PageDown: 1,
+            Qt.Key.Key_Right: 1,
+            Qt.Key.Key_Down: 1,
+            Qt.Key.Key_PageUp: -1,
+            Qt.Key.Key_Left: -1,
+            Qt.Key.Key_Up: -1,
+        }
         if event.key() in ways:
             self.turn(ways[Qt.Key(event.key())])
         else:
@@ -124,8 +139,8 @@ class Told(QProgressDialog):
     """How far the pages are, where they take longer than a moment; they can be stopped."""
 
     def __init__(self, parent: QWidget, pages: int) -> None:
-        super().__init__("", "Stop", 0, pages, parent)
-        self.setWindowTitle("Sheets")
+        super().__init__("", tr("Stop"), 0, pages, parent)
+        self.setWindowTitle(tr("Sheets"))
         self.setWindowModality(Qt.WindowModality.WindowModal)
         self.setMinimumDuration(400)
         self.pages = pages
@@ -146,7 +161,7 @@ class SheetsDialog(QDialog):
     def __init__(self, desk: Desk, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.desk, self.document = desk, desk.document
-        self.setWindowTitle("Sheets")
+        self.setWindowTitle(tr("Sheets"))
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         room = parent.size() if parent is not None else QSize(1280, 800)
         self.resize(min(1080, room.width() - 40), min(760, room.height() - 40))
@@ -154,45 +169,55 @@ class SheetsDialog(QDialog):
         self.preview = Preview()
         self.kind, self.paper, self.scale = QComboBox(), QComboBox(), QComboBox()
         for box, name, lines in (
-            (self.kind, "Sheet", [_WORDS[kind] for kind in SHEETS]), (self.paper, "Paper", list(PAPERS)),
-            (self.scale, "Scale", ["as large as fits", *(f"1:{scale:g}" for scale in self._scales(sheet)[1:])]),
-        ):  # fmt: skip
+            (self.kind, tr("Sheet"), [_WORDS[kind] for kind in SHEETS]),
+            (self.paper, tr("Paper"), list(PAPERS)),
+            (self.scale, tr("Scale"), [tr("as large as fits"), *(f"1:{scale:g}" for scale in self._scales(sheet)[1:])]),
+        ):
             box.setAccessibleName(name)
             box.addItems(lines)
             box.activated.connect(safely(lambda _at: self._changed()))
         self.kind.setCurrentIndex(SHEETS.index(sheet.kind))
         self.paper.setCurrentIndex(PAPERS.index(sheet.paper))
         self.scale.setCurrentIndex(self._scales(sheet).index(sheet.scale))
-        self.landscape = QCheckBox("lying on its side")
+        self.landscape = QCheckBox(tr("landscape"))
         self.landscape.setChecked(sheet.landscape)
         self.landscape.toggled.connect(safely(lambda _on: self._changed()))
-        self.steps, self.findings = QCheckBox("the feet of every count"), QCheckBox("what was found")
+        self.steps, self.findings = QCheckBox(tr("the feet of every count")), QCheckBox(tr("findings"))
         for switch, on in ((self.steps, sheet.steps), (self.findings, sheet.findings)):
             switch.setChecked(on)
             switch.toggled.connect(safely(lambda _on: self._changed()))
         self.which = QComboBox()
-        self.which.setAccessibleName("Postures")
-        self.which.addItems(["all postures", "the one that is chosen"])
+        self.which.setAccessibleName(tr("Postures"))
+        self.which.addItems([tr("all postures"), tr("the selected one")])
         self.which.activated.connect(safely(lambda _at: self._changed()))
         panel = QVBoxLayout()
-        panel.addWidget(heading("A page to take to the floor"))
-        panel.addLayout(row_of_fields((
-            ("Sheet", self.kind), ("Paper", self.paper), ("", self.landscape), ("Scale", self.scale),
-            ("With", self.which), ("", self.steps), ("", self.findings),
-        )))  # fmt: skip
+        panel.addWidget(heading(tr("A page to take to the floor")))
+        panel.addLayout(
+            row_of_fields(
+                (
+                    (tr("Sheet"), self.kind),
+                    (tr("Paper"), self.paper),
+                    ("", self.landscape),
+                    (tr("Scale"), self.scale),
+                    (tr("With"), self.which),
+                    ("", self.steps),
+                    ("", self.findings),
+                )
+            )
+        )
         self.about = Label()
         self.about.setWordWrap(True)
         panel.insertWidget(1, self.about)
         self.said = Label()
         self.said.setWordWrap(True)
         panel.addWidget(self.said)
-        self.save, self.print = QPushButton("Save as …"), QPushButton("Print …")
+        self.save, self.print = QPushButton(tr("Save as …")), QPushButton(tr("Print …"))
         self.save.clicked.connect(safely(lambda: self.choose_file()))
         self.print.clicked.connect(safely(lambda: self.print_it()))
         for button in (self.save, self.print):
             panel.addWidget(button)
         panel.addStretch(1)
-        done = QPushButton("Done")
+        done = QPushButton(tr("Done"))
         done.clicked.connect(safely(self.accept))
         panel.addWidget(done)
         side = QWidget()
@@ -219,9 +244,13 @@ class SheetsDialog(QDialog):
         own = self.document.form.sheet
         scale = self._scales(own)[max(self.scale.currentIndex(), 0)]
         return Sheet(
-            SHEETS[max(self.kind.currentIndex(), 0)], PAPERS[max(self.paper.currentIndex(), 0)],
-            self.landscape.isChecked(), scale, self.steps.isChecked(), self.findings.isChecked(),
-        )  # fmt: skip
+            SHEETS[max(self.kind.currentIndex(), 0)],
+            PAPERS[max(self.paper.currentIndex(), 0)],
+            self.landscape.isChecked(),
+            scale,
+            self.steps.isChecked(),
+            self.findings.isChecked(),
+        )
 
     def _changed(self) -> None:
         self._soon.start()
@@ -236,7 +265,7 @@ class SheetsDialog(QDialog):
         postures = (chosen,) if self.which.currentIndex() == 1 and chosen is not None else ()
         work = partial(make, document.form, document.trace, sheet, postures, document.say, self.desk.practice.entries)
         self.about.setText(_ABOUT[sheet.kind])
-        self.said.setText("Making the pages …")
+        self.said.setText(tr("Making the pages …"))
         for button in (self.save, self.print):
             button.setEnabled(False)
         self.desk.jobs.ask(_ASKER, lambda _told: work(), self._take, failed=self._none)
@@ -244,14 +273,18 @@ class SheetsDialog(QDialog):
     def _take(self, made: Made) -> None:
         """Shows the pages that were asked for."""
         self.preview.show_made(made)
-        pages = f"{len(made.pages)} page{'s' if len(made.pages) != 1 else ''} of {made.paper.name}"
+        pages = ntr("{n} page of {paper}", "{n} pages of {paper}", len(made.pages), paper=made.paper.name)
         scaled, turned = "", ""
         if made.sheet.kind in SCALED:
             scaled = f", 1:{made.scale:g}"
             other = replace(made.paper, landscape=not made.paper.landscape)
             larger = scale_that_fits(made.form, made.trace, other)
             if not made.sheet.scale and larger < made.scale:
-                turned = f" {'Upright' if made.paper.landscape else 'Lying on its side'} it would be 1:{larger:g}."
+                turned = " " + (
+                    tr("In portrait it would be 1:{scale}.", scale=number(larger))
+                    if made.paper.landscape
+                    else tr("In landscape it would be 1:{scale}.", scale=number(larger))
+                )
         self.said.setText(f"{pages}{scaled}.{turned}")
         for button in (self.save, self.print):
             button.setEnabled(True)
@@ -260,8 +293,8 @@ class SheetsDialog(QDialog):
         """Says why there are no pages."""
         if not isinstance(error, WaltzmarkError):
             raise error
-        words = str(error)
-        self.preview.show_made(None, f"{words[:1].upper()}{words[1:]}.")
+        words = explained(error)
+        self.preview.show_made(None, words)
         self.said.setText("")
 
     def _keep(self) -> None:
@@ -270,11 +303,11 @@ class SheetsDialog(QDialog):
         self.desk.jobs.stop(_ASKER)
         form = self.document.form
         if self.sheet != form.sheet:
-            self.desk.editor.take_form(replace(form, sheet=self.sheet), "choose a sheet")
+            self.desk.editor.take_form(replace(form, sheet=self.sheet), tr("choose a sheet"))
 
     def choose_file(self) -> None:
         """Asks for a file and writes the sheet into it."""
-        name, chosen = QFileDialog.getSaveFileName(self, "Save the sheet", f"{self.sheet.kind}.pdf", _FILES)
+        name, chosen = QFileDialog.getSaveFileName(self, tr("Save the sheet"), f"{self.sheet.kind}.pdf", _FILES)
         if name:
             path, kind = Path(name), chosen.partition("*")[2].rstrip(")") or ".pdf"
             self.write(path if path.suffix else path.with_suffix(kind), asked=path)
@@ -284,7 +317,7 @@ class SheetsDialog(QDialog):
         there = [each.name for each in names if each != asked and each.exists()]
         if not there:
             return True
-        words = f"In this folder there is already {', '.join(there)}."
+        words = tr("This folder already contains {files}.", files=", ".join(there))
         return Asking(self).choose("Replace what is there?", words, ["Replace", "Keep"], default=1) == 0
 
     def write(self, path: Path, asked: Path | None = None) -> None:
@@ -299,13 +332,12 @@ class SheetsDialog(QDialog):
         try:
             written = write(made, path, told)
         except StoppedError:
-            self.said.setText("Stopped. Nothing was written.")
+            self.said.setText(tr("Stopped. Nothing was saved."))
         except WaltzmarkError as error:
-            words = str(error)
-            self.said.setText(f"{words[:1].upper()}{words[1:]}.")
+            self.said.setText(explained(error))
         else:
             names = ", ".join(each.name for each in written[:3]) + (" …" if len(written) > 3 else "")
-            self.said.setText(f"Written: {names}.")
+            self.said.setText(tr("Saved: {names}.", names=names))
         told.close()
 
     def print_it(self) -> None:
@@ -337,5 +369,5 @@ class SheetsDialog(QDialog):
                     paint(page, painter)
         except StoppedError:
             printer.abort()
-            self.said.setText("Stopped.")
+            self.said.setText(tr("Stopped."))
         told.close()

@@ -10,12 +10,10 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QTransform
 
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Finding
-from waltzmark.core.practice.cues import short
 from waltzmark.core.practice.entries import Entry
 from waltzmark.core.score.actions import Count, Expect
 from waltzmark.core.score.write import write_action, write_count
@@ -23,6 +21,10 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.marks import draw_beam, draw_dial
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.sheets.paper import INK, Page, Paper, draw_head, fitted_text, plain_font
+from waltzmark.words.cues import short
+from waltzmark.words.figures import Figures
+from waltzmark.words.findings import severity_name, what
+from waltzmark.words.language import tr
 
 __all__ = ["cue_pages", "log_pages", "posture_pages"]
 
@@ -51,7 +53,7 @@ class _Block:
 
 def posture_pages(
     form: Form, trace: Trace, paper: Paper, chosen: Sequence[str], say: Figures, findings: Sequence[Finding] = ()
-) -> list[Page]:  # fmt: skip
+) -> list[Page]:
     """One row a posture: its counts as small drawings with their words, where it ends, what is expected of it, and what
     was found in it."""
     inside = paper.inside
@@ -59,7 +61,14 @@ def posture_pages(
     below = {posture: _expected(trace, posture) for posture in chosen}
     for finding in findings:
         if finding.posture in below:
-            below[finding.posture].append(f"{finding.severity}, count {finding.count}: {finding.message}")
+            below[finding.posture].append(
+                tr(
+                    "{severity_name}, count {count}: {what}",
+                    severity_name=severity_name(finding.severity),
+                    count=finding.count,
+                    what=what(finding, say),
+                )
+            )
     blocks: list[_Block] = []
     for posture in chosen:
         rows = range(*trace.span(posture))
@@ -79,14 +88,19 @@ def posture_pages(
     for number, page in enumerate(pages, 1):
 
         def draw(painter: QPainter, page: list[_Block] = page, number: int = number) -> None:
-            box = draw_head(painter, paper, form.title or "Postures", f"Postures, page {number} of {len(pages)}")
+            box = draw_head(
+                painter,
+                paper,
+                form.title or tr("Postures"),
+                tr("Postures, page {number} of {pages}", number=number, pages=len(pages)),
+            )
             top = box.top()
             for block in page:
                 _block(painter, form, trace, QRectF(box.left(), top, box.width(), block.high), block, say)
                 top += block.high
 
         marks = tuple((block.posture, form.posture(block.posture).title) for block in page if block.posture)
-        made.append(Page(f"Postures {number}", draw, marks))
+        made.append(Page(tr("Postures {number}", number=number), draw, marks))
     return made
 
 
@@ -95,7 +109,12 @@ def _expected(trace: Trace, posture: str) -> list[str]:
     number, told = trace.numbers[posture], dict[int, list[str]]()
     for said in trace.passages[number].expectations:
         told.setdefault(said.row + 1, []).append(write_action(said.expect).removeprefix("expect "))
-    return [f"expected {f'after count {n}' if n else 'at its beginning'}: {', '.join(told[n])}" for n in sorted(told)]
+    return [
+        tr("expected after count {n}: {expected}", n=n, expected=", ".join(told[n]))
+        if n
+        else tr("expected at the start: {expected}", expected=", ".join(told[n]))
+        for n in sorted(told)
+    ]
 
 
 def _block(painter: QPainter, form: Form, trace: Trace, box: QRectF, block: _Block, say: Figures) -> None:
@@ -115,7 +134,7 @@ def _block(painter: QPainter, form: Form, trace: Trace, box: QRectF, block: _Blo
 
 def _posture_head(painter: QPainter, form: Form, trace: Trace, box: QRectF, posture: str, say: Figures) -> None:
     stop = trace.span(posture)[1]
-    ends = f"ends facing {say.toward(float(trace.torso[max(stop - 1, 0)]))}"
+    ends = tr("ends facing {toward}", toward=say.toward(float(trace.torso[max(stop - 1, 0)])))
     painter.setPen(QPen(INK.color("ink"), 1.0))
     painter.drawLine(box.topLeft(), box.topRight())
     title = f"{form.index(posture) + 1}  {form.posture(posture).title}"
@@ -127,10 +146,17 @@ def _posture_head(painter: QPainter, form: Form, trace: Trace, box: QRectF, post
 def _around(trace: Trace, row: int) -> QRectF:
     """What the soles of a row cover, metres of the floor frame."""
     sole = trace.body.sole
-    points = np.concatenate([
-        sole.placed(sole.outlines[side], float(trace.heels[row, side, 0]), float(trace.heels[row, side, 1]),
-                    float(trace.headings[row, side])) for side in Side
-    ])  # fmt: skip
+    points = np.concatenate(
+        [
+            sole.placed(
+                sole.outlines[side],
+                float(trace.heels[row, side, 0]),
+                float(trace.heels[row, side, 1]),
+                float(trace.headings[row, side]),
+            )
+            for side in Side
+        ]
+    )
     low, high = points.min(axis=0), points.max(axis=0)
     return QRectF(low[0], low[1], high[0] - low[0], high[1] - low[1])
 
@@ -198,7 +224,7 @@ def cue_pages(form: Form, trace: Trace, paper: Paper, chosen: Sequence[str], say
     for those in placed:
 
         def draw(painter: QPainter, those: list[tuple[float, float, int]] = those) -> None:
-            draw_head(painter, paper, form.title or "Cue card", "Cue card: facing, posture, what is done")
+            draw_head(painter, paper, form.title or tr("Cue card"), tr("Cue card: facing, posture, movement"))
             box = inside
             for top, high, number in those:
                 facing, title, steps = lines[number]
@@ -212,7 +238,7 @@ def cue_pages(form: Form, trace: Trace, paper: Paper, chosen: Sequence[str], say
             painter.setPen(QPen(INK.color("ink"), 1.0))
 
         marks = tuple((chosen[number], form.posture(chosen[number]).title) for _, _, number in those)
-        pages.append(Page("Cue card", draw, marks))
+        pages.append(Page(tr("Cue card"), draw, marks))
     return pages
 
 
@@ -227,16 +253,27 @@ def log_pages(form: Form, paper: Paper, entries: Sequence[Entry]) -> list[Page]:
 
         def draw(painter: QPainter, part: list[Entry] = part, first: int = first) -> None:
             whole = max(math.ceil(len(shown) / a_page), 1)
-            below = f"What was done, page {first // a_page + 1} of {whole}, {len(shown)} entries"
-            box = draw_head(painter, paper, form.title or "Practice", below)
+            below = tr(
+                "What was done, page {first} of {whole}, {shown} entries",
+                first=first // a_page + 1,
+                whole=whole,
+                shown=len(shown),
+            )
+            box = draw_head(painter, paper, form.title or tr("Practice"), below)
             wide = [0.17, 0.16, 0.33, 0.08, 0.07, 0.19]
             top = box.top()
             for entry in part:
                 measured = (
                     "" if entry.measured is None else f"{entry.measured:g} of {entry.planned or 0:g} {entry.unit}"
                 )
-                cells = (f"{entry.when:%Y-%m-%d %H:%M}", entry.what or entry.kind, entry.title, entry.side,
-                         f"{entry.reps} ×", f"{entry.outcome} {measured}")  # fmt: skip
+                cells = (
+                    f"{entry.when:%Y-%m-%d %H:%M}",
+                    entry.what or entry.kind,
+                    entry.title,
+                    entry.side,
+                    f"{entry.reps} ×",
+                    f"{entry.outcome} {measured}",
+                )
                 x = box.left()
                 for words, share in zip(cells, wide, strict=True):
                     cell = QRectF(x, top, share * box.width() - 4.0, 15.0)
@@ -244,12 +281,15 @@ def log_pages(form: Form, paper: Paper, entries: Sequence[Entry]) -> list[Page]:
                     x += share * box.width()
                 top += 17.0
             if not part:
-                fitted_text(painter, QRectF(box.left(), top, box.width(), 20.0), "Nothing yet.", 10.0)
+                fitted_text(painter, QRectF(box.left(), top, box.width(), 20.0), tr("Nothing yet."), 10.0)
             line = inside.bottom() - 20.0
             painter.setPen(QPen(INK.color("ink"), 0.8))
-            for x, words in ((inside.left(), "practised by"), (inside.left() + inside.width() * 0.55, "seen by")):
+            for x, words in (
+                (inside.left(), tr("practised by")),
+                (inside.left() + inside.width() * 0.55, tr("seen by")),
+            ):
                 painter.drawLine(QPointF(x, line), QPointF(x + inside.width() * 0.4, line))
                 fitted_text(painter, QRectF(x, line + 2.0, 200.0, 14.0), words, 7.5, wrap=False)
 
-        pages.append(Page("What was done", draw))
+        pages.append(Page(tr("Practice record"), draw))
     return pages

@@ -14,7 +14,6 @@ from PySide6.QtGui import QImage, QPainter, QPdfWriter
 from PySide6.QtSvg import QSvgGenerator
 
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.figures import PLAIN, Figures
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import record
 from waltzmark.core.form.form import Form, Sheet
@@ -41,6 +40,8 @@ from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper
 from waltzmark.desktop.sheets.template import sole_pages
 from waltzmark.files.charts import chart_drawing, tape_table
 from waltzmark.files.saving import save_atomically
+from waltzmark.words.errors import explained
+from waltzmark.words.figures import PLAIN, Figures
 
 __all__ = ["FORMATS", "SCALED", "Made", "SheetError", "as_picture", "files_of", "make", "write"]
 
@@ -72,23 +73,27 @@ class Made:
 
 
 def make(
-    form: Form, trace: Trace, sheet: Sheet, postures: Sequence[str] = (), say: Figures = PLAIN,
+    form: Form,
+    trace: Trace,
+    sheet: Sheet,
+    postures: Sequence[str] = (),
+    say: Figures = PLAIN,
     entries: Sequence[Entry] = (),
-) -> Made:  # fmt: skip
+) -> Made:
     """The pages of a sheet. postures: those that are on it, all unless given. Raises WaltzmarkError."""
     for name in postures:
         if all(posture.id != name for posture in form.postures):
-            raise SheetError(f"there is no posture with the id {name!r}")
+            raise SheetError("sheet.no-posture", posture=name)
     chosen = tuple(postures) or tuple(posture.id for posture in form.postures)
     if not chosen and sheet.kind in ("postures", "cues"):
-        raise SheetError("the form has no postures yet, so there is nothing on this sheet")
+        raise SheetError("sheet.empty")
     paper, say, scale = Paper.of(sheet), say.of(form), sheet.scale
     if sheet.kind in SCALED:
         scale = sheet.scale or scale_that_fits(form, trace, paper)
     makers: dict[str, Callable[[], list[Page]]] = {
         "chart": lambda: chart_pages(form, trace, paper, scale, chosen, say, sheet.steps),
         "tape": lambda: tape_pages(form, trace, paper, scale, chosen, say),
-        "postures": lambda: posture_pages(form, trace, paper, chosen, say, _found(form, trace, sheet, say)),
+        "postures": lambda: posture_pages(form, trace, paper, chosen, say, _found(form, trace, sheet)),
         "cues": lambda: cue_pages(form, trace, paper, chosen, say),
         "soles": lambda: sole_pages(form.body, paper),
         "class": lambda: class_pages(form, trace, paper, scale, *_walkers(form, trace), say),
@@ -97,18 +102,18 @@ def make(
     return Made(form, trace, sheet, paper, chosen, tuple(makers[sheet.kind]()), say, scale)
 
 
-def _found(form: Form, trace: Trace, sheet: Sheet, say: Figures) -> tuple[Finding, ...]:
-    return judge(form, trace, say) if sheet.findings else ()
+def _found(form: Form, trace: Trace, sheet: Sheet) -> tuple[Finding, ...]:
+    return judge(form, trace) if sheet.findings else ()
 
 
 def _walkers(form: Form, trace: Trace) -> tuple[tuple[Start, ...], Start | None]:
     """Where `_CLASS` walkers begin, or as many as there is room for, and where their teacher stands, if anywhere.
     Raises SheetError where not even two fit."""
     if form.room is None:
-        raise SheetError("a class needs a room: give one in the Room stage, or under [room]")
+        raise SheetError("sheet.class-room")
     group = arranged(trace, form.room, _CLASS) or greatest(trace, form.room)
     if group is None or len(group.walkers) < 2:
-        raise SheetError("not even two walkers fit this room in rows and columns; see Class in the Room stage")
+        raise SheetError("sheet.class-small")
     return group.walkers, group.teacher
 
 
@@ -147,7 +152,7 @@ def _pdf(made: Made, told: Progress) -> bytes:
     painter = QPainter(writer)
     try:
         for number, page in enumerate(made.pages):
-            told.tell(number / len(made.pages), f"page {number + 1} of {len(made.pages)}")
+            told.tell(number / len(made.pages))
             if number:
                 writer.newPage()
             paint(page, painter)
@@ -226,24 +231,24 @@ def write(made: Made, path: Path, told: Progress = SILENT) -> tuple[Path, ...]:
     WaltzmarkError."""
     kind = path.suffix.lower().lstrip(".")
     if kind not in FORMATS:
-        raise SheetError(f"{path.name}: a sheet is written as {', '.join(FORMATS)}; end the name in one of them")
+        raise SheetError("sheet.format", name=path.name, known=tuple(FORMATS))
     if kind == "pdf":
         save_atomically(path, _pdf(made, told))
         return (path,)
     if kind == "dxf":
         if made.sheet.kind != "chart":
-            raise SheetError("only the chart can be written as DXF; the others as PDF, SVG or PNG")
+            raise SheetError("sheet.dxf")
         save_atomically(path, chart_drawing(made.form, made.trace, made.chosen).encode("utf-8"))
         return (path,)
     if kind == "csv":
         if made.sheet.kind != "tape" or made.form.room is None:
-            raise SheetError("only the tape plan can be written as CSV")
-        marks = tape_marks(made.form, made.trace, made.chosen, made.say)
-        save_atomically(path, tape_table(marks).encode("utf-8"))
+            raise SheetError("sheet.csv")
+        marks = tape_marks(made.form, made.trace, made.chosen)
+        save_atomically(path, tape_table(marks, made.say).encode("utf-8"))
         return (path,)
     written: dict[Path, bytes] = {}  # all are made before the first is saved
     for number, name in enumerate(files_of(made, path)):
-        told.tell(number / len(made.pages), f"page {number + 1} of {len(made.pages)}")
+        told.tell(number / len(made.pages))
         if kind == "svg":
             written[name] = _FORBIDDEN.sub("�", _svg(made, number)).encode("utf-8")
         else:
@@ -278,4 +283,6 @@ def _save_all(files: Mapping[Path, bytes]) -> None:
                     name.unlink()
                 else:
                     save_atomically(name, was)
-        raise error if isinstance(error, WaltzmarkError) else SheetError(f"the sheet was not saved: {error}") from error
+        raise (
+            error if isinstance(error, WaltzmarkError) else SheetError("sheet.unsaved", reason=explained(error))
+        ) from error

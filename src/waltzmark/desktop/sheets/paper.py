@@ -23,14 +23,35 @@ _MARGIN = 12.0  # millimetres
 #: Ink on paper: left and right are told by hatching and letters, never by colour.
 INK = Theme(
     name="light",
-    paper="#ffffff", raised="#ffffff", rule="#9a9a9a", ink="#000000", faint="#4a4a4a",
-    board="#ffffff", board_other="#f6f6f6", seam="#d8d8d8", outside="#ffffff", wall="#000000",
-    obstacle="#dcdcdc", tape="#000000",
-    left="#1c1c1c", left_pale="#ffffff", right="#4a4a4a", right_pale="#ffffff",
-    centre="#303030", torso="#000000", pelvis="#555555", chosen="#e8e8e8", chosen_ink="#000000",
-    stop="#000000", caution="#000000", note="#444444", good="#000000", ghost="#555555",
-    breath_in="#000000", breath_out="#000000",
-)  # fmt: skip
+    paper="#ffffff",
+    raised="#ffffff",
+    rule="#9a9a9a",
+    ink="#000000",
+    faint="#4a4a4a",
+    board="#ffffff",
+    board_other="#f6f6f6",
+    seam="#d8d8d8",
+    outside="#ffffff",
+    wall="#000000",
+    obstacle="#dcdcdc",
+    tape="#000000",
+    left="#1c1c1c",
+    left_pale="#ffffff",
+    right="#4a4a4a",
+    right_pale="#ffffff",
+    centre="#303030",
+    torso="#000000",
+    pelvis="#555555",
+    chosen="#e8e8e8",
+    chosen_ink="#000000",
+    stop="#000000",
+    caution="#000000",
+    note="#444444",
+    good="#000000",
+    ghost="#555555",
+    breath_in="#000000",
+    breath_out="#000000",
+)
 
 
 @record
@@ -78,9 +99,15 @@ class Page:
 
 
 def fitted_text(
-    painter: QPainter, box: QRectF, words: str, points: float, bold: bool = False,
-    flags: Qt.AlignmentFlag | None = None, wrap: bool = True, least: float = 4.0,
-) -> QRectF:  # fmt: skip
+    painter: QPainter,
+    box: QRectF,
+    words: str,
+    points: float,
+    bold: bool = False,
+    flags: Qt.AlignmentFlag | None = None,
+    wrap: bool = True,
+    least: float = 4.0,
+) -> QRectF:
     """Writes words into a box, smaller where they would be cut off; where they are then. They break between words, and
     within one where it is longer than the box."""
     way = int(flags if flags is not None else Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)

@@ -13,6 +13,8 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
 from waltzmark.desktop.painter.soles import draw_sole_outline
 from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper, fitted_text
+from waltzmark.words import named
+from waltzmark.words.language import number, tr
 
 __all__ = ["sole_pages"]
 
@@ -29,7 +31,13 @@ def sole_pages(body: Body, paper: Paper) -> list[Page]:
     for side in Side:
         low, high = _ends(body, side)
         parts = ("",) if (high - low) * 1000.0 <= max(paper.size) - 2.0 * _EDGE else ("toes", "heel")
-        pages += [Page(f"{side.word} sole {part}".strip(), partial(_draw, body, paper, side, part)) for part in parts]
+        pages += [
+            Page(
+                tr("{side} sole {part}", side=named.side(side.word), part=part).strip(),
+                partial(_draw, body, paper, side, part),
+            )
+            for part in parts
+        ]
     return pages
 
 
@@ -63,7 +71,7 @@ def _draw(body: Body, paper: Paper, side: Side, part: str, painter: QPainter) ->
         painter.drawLine(QPointF(_EDGE * MM, join), QPointF(wide - _EDGE * MM, join))
         cut = join + (_OVERLAP if part == "toes" else -_OVERLAP) * MM
         words = QRectF(wide - 42.0 * MM, join + (2.0 if part == "toes" else -16.0), 34.0 * MM, 14.0)
-        fitted_text(painter, words, "join here", 7.5, flags=Qt.AlignmentFlag.AlignRight, wrap=False)
+        fitted_text(painter, words, tr("join here"), 7.5, flags=Qt.AlignmentFlag.AlignRight, wrap=False)
         painter.setClipRect(QRectF(0.0, 0.0, wide, cut) if part == "toes" else QRectF(0.0, cut, wide, high - cut))
     _sole(painter, body, side, floor, part)
     painter.restore()
@@ -78,7 +86,7 @@ def _rule(painter: QPainter) -> None:
         y = top + millimetre * MM
         painter.drawLine(QPointF(left, y), QPointF(left + (14.0 if millimetre % 10 == 0 else 5.0), y))
     painter.drawLine(QPointF(left, top), QPointF(left, top + 100.0 * MM))
-    words = "This rule is 100 mm long where the printer is true."
+    words = tr("This rule is 100 mm long if the printer prints to scale.")
     fitted_text(painter, QRectF(left, 9.0 * MM, 34.0 * MM, 10.0 * MM), words, 7.5)
 
 
@@ -99,9 +107,9 @@ def _sole(painter: QPainter, body: Body, side: Side, floor: QTransform, part: st
         _angles(painter, floor)
     at = floor.map(QPointF(0.0, (0.34 if part == "heel" else 0.58) * length))
     half = (0.22 if part == "heel" else 0.30) * body.sole.breadth * 1000.0 * MM
-    words = f"{side.word}, {100 * length:.1f} cm"
+    words = tr("{side}, {length} cm", side=named.side(side.word), length=number(100 * length, 1))
     fitted_text(painter, QRectF(at.x() - half - 4.0, at.y(), half, 30.0), words, 9.0, True)
-    warning = "Never stand on paper: it slips. Draw round it and take it away."
+    warning = tr("Never stand on paper: it slips. Trace round it, then take it away.")
     fitted_text(painter, QRectF(at.x() + 5.0, at.y(), half, 90.0), warning, 8.0)
 
 

@@ -17,6 +17,7 @@ from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plain import Label, heading, set_tip
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.words.language import number, percent, tr
 
 __all__ = ["BalanceFace", "BalanceView"]
 
@@ -28,23 +29,27 @@ def rows_of(balance: Balance) -> list[tuple[str, float, float, str]]:
     """What is drawn: a name, the figure of either side, and their unit."""
     left, right = balance.left, balance.right
     rows: list[tuple[str, float, float, str]] = [
-        ("load carried", left.load, right.load, "beats"),
-        ("carries more than half", left.beats, right.beats, "beats"),
-        ("alone on this leg", left.alone, right.alone, "beats"),
+        (tr("load carried"), left.load, right.load, "beats"),
+        (tr("carries more than half"), left.beats, right.beats, "beats"),
+        (tr("alone on this leg"), left.alone, right.alone, "beats"),
         ("steps", left.steps, right.steps, ""),
-        ("pivots outward", left.pivots_out, right.pivots_out, ""),
-        ("pivots inward", left.pivots_in, right.pivots_in, ""),
-        ("pivots under load", left.loaded, right.loaded, ""),
-        ("chest turned this way", left.turned, right.turned, "°"),
-        ("pushes of the hand", left.pushes, right.pushes, ""),
+        (tr("pivots outward"), left.pivots_out, right.pivots_out, ""),
+        (tr("pivots inward"), left.pivots_in, right.pivots_in, ""),
+        (tr("pivots under load"), left.loaded, right.loaded, ""),
+        (tr("chest turned this way"), left.turned, right.turned, "°"),
+        (tr("pushes of the hand"), left.pushes, right.pushes, ""),
         ("kicks", left.kicks, right.kicks, ""),
     ]
     names = sorted({*left.stances, *right.stances})
     rows += [
-        (f"{name.replace('-', ' ')}, in front" if name != "one-leg" else "stands on one leg",
-         left.stances.get(name, 0), right.stances.get(name, 0), "")
+        (
+            tr("{stance}, in front", stance=name.replace("-", " ")) if name != "one-leg" else tr("stands on one leg"),
+            left.stances.get(name, 0),
+            right.stances.get(name, 0),
+            "",
+        )
         for name in names
-    ]  # fmt: skip
+    ]
     return [row for row in rows if row[1] or row[2]]
 
 
@@ -56,7 +61,7 @@ class BalanceView(QWidget):
         super().__init__()
         self._desk, self._theme = desk, theme
         self.balance: Balance | None = None
-        self.setAccessibleName("Balance of both sides")
+        self.setAccessibleName(tr("Balance of both sides"))
         self.setMinimumSize(320, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
@@ -67,9 +72,19 @@ class BalanceView(QWidget):
     def show_balance(self, balance: Balance | None) -> None:
         """Shows what each side does."""
         self.balance = balance
-        said = "" if balance is None else "; ".join(
-            f"{name}: left {_figure(a, unit)}, right {_figure(b, unit)}" for name, a, b, unit in rows_of(balance)
-        )  # fmt: skip
+        said = (
+            ""
+            if balance is None
+            else "\n".join(
+                tr(
+                    "{name}: left {left}, right {right}",
+                    name=name,
+                    left=_figure(a, unit),
+                    right=_figure(b, unit),
+                )
+                for name, a, b, unit in rows_of(balance)
+            )
+        )
         self.setAccessibleDescription(said)
         self.update()
 
@@ -81,7 +96,7 @@ class BalanceView(QWidget):
             rows = rows_of(self.balance) if self.balance is not None else []
             if not rows:
                 painter.setPen(theme.color("faint"))
-                painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "Nothing is walked yet.")
+                painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("Nothing is walked yet."))
                 return
             middle = self.width() / 2.0
             wide = middle - _MIDDLE / 2.0 - 96.0
@@ -90,15 +105,23 @@ class BalanceView(QWidget):
             for side, words in ((Side.LEFT, "left"), (Side.RIGHT, "right")):
                 painter.setPen(theme.color(words))
                 at = middle + side.sign * (_MIDDLE / 2.0 + 60.0)
-                painter.drawText(QRectF(at - 60.0, 10.0, 120.0, 24.0), Qt.AlignmentFlag.AlignCenter, f"{words} side")
-            for number, (name, left, right, unit) in enumerate(rows):
-                top = _TOP + number * high
+                painter.drawText(
+                    QRectF(at - 60.0, 10.0, 120.0, 24.0), Qt.AlignmentFlag.AlignCenter, tr("{words} side", words=words)
+                )
+            for nth, (name, left, right, unit) in enumerate(rows):
+                top = _TOP + nth * high
                 self._row(painter, QRectF(0.0, top, self.width(), high), middle, wide, name, (left, right), unit)
 
     def _row(
-        self, painter: QPainter, box: QRectF, middle: float, wide: float, name: str, values: tuple[float, float],
+        self,
+        painter: QPainter,
+        box: QRectF,
+        middle: float,
+        wide: float,
+        name: str,
+        values: tuple[float, float],
         unit: str,
-    ) -> None:  # fmt: skip
+    ) -> None:
         theme, most = self._theme, max(values)
         painter.setFont(font(9.5))
         painter.setPen(theme.color("ink"))
@@ -137,8 +160,8 @@ def _figure(value: float, unit: str) -> str:
 class BalanceFace(QWidget):
     """Which postures have no other side, and the whole form's other side."""
 
-    name = "Balance"
-    purpose = "How even both sides of the body are used, and what would even it out"
+    name = tr("Balance")
+    purpose = tr("How evenly both sides of the body are used, and what would balance them")
 
     def __init__(self, desk: Desk, view: BalanceView) -> None:
         super().__init__()
@@ -150,20 +173,20 @@ class BalanceFace(QWidget):
         self.said = Label()
         self.said.setWordWrap(True)
         column.addWidget(self.said)
-        column.addWidget(heading("Without another side"))
-        self.list = OfferList("Postures without another side")
+        column.addWidget(heading(tr("On one side only")))
+        self.list = OfferList(tr("Postures on one side only"))
         self.list.currentRowChanged.connect(safely(self._touch))
         self.list.itemActivated.connect(safely(lambda _item: self.take()))
         column.addWidget(self.list, 1)
-        self.make = QPushButton("Make its other side")
+        self.make = QPushButton(tr("Make its other side"))
         set_tip(
             self.make,
-            "Puts the posture's mirror image about 12 o'clock after it, as one step that can be undone  (Enter)",
+            tr("Adds the posture's mirror image after it, as one step you can undo  (Enter)"),
         )
         self.make.clicked.connect(safely(lambda: self.take()))
         column.addWidget(self.make)
-        self.whole = QPushButton("Open the whole form's other side")
-        set_tip(self.whole, "Opens the form with left and right exchanged in a window beside")
+        self.whole = QPushButton(tr("Open the mirrored form"))
+        set_tip(self.whole, tr("Opens the form with left and right exchanged, in a new window"))
         self.whole.clicked.connect(safely(lambda: self.desk.book["whole other side"].trigger()))
         column.addWidget(self.whole)
 
@@ -173,14 +196,25 @@ class BalanceFace(QWidget):
         balance = balance_of(form, trace, pairs or ())
         self._view.show_balance(balance)
         shares = [balance.side(side).load / balance.beats if balance.beats else 0.5 for side in Side]
-        left, right = (f"{100 * share:.0f} %" for share in shares)
-        words = [f"Over {balance.beats:g} beats the left leg carries {left}, the right {right}."]
+        left, right = (percent(100 * share) for share in shares)
+        words = [
+            tr(
+                "Over {beats} beats the left leg carries {left} and the right {right}.",
+                beats=number(balance.beats),
+                left=left,
+                right=right,
+            )
+        ]
         turned = balance.right.turned - balance.left.turned
         if abs(turned) > 1.0:
-            way = "right" if turned > 0 else "left"
-            words.append(f"It turns {abs(turned):.0f}° more to the {way}.")
+            by = number(abs(turned), 0)
+            words.append(
+                tr("It turns {turned}° more to the right.", turned=by)
+                if turned > 0
+                else tr("It turns {turned}° more to the left.", turned=by)
+            )
         if pairs is not None and balance.one_sided:
-            words.append("Doing these on the other side too would even it out.")
+            words.append(tr("Doing these on the other side too would balance them."))
         self.said.setText(" ".join(words))
         self._names = balance.one_sided if pairs is not None else ()
         self.list.show_lines([form.posture(name).title for name in self._names])
@@ -197,4 +231,6 @@ class BalanceFace(QWidget):
         if 0 <= row < len(self._names):
             name = self._names[row]
             form = other_side(self.document.form, name, Clock(0))
-            self.desk.editor.take_form(form, f"make the other side of {self.document.form.posture(name).title}")
+            self.desk.editor.take_form(
+                form, tr("make the other side of {title}", title=self.document.form.posture(name).title)
+            )

@@ -18,12 +18,11 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.figures import Figures
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form
 from waltzmark.core.school.school import School, bundled_schools, load_school
-from waltzmark.core.sides.forms import FormsCompared, Two, by_school, compare_forms, report, walked_by
+from waltzmark.core.sides.forms import FormsCompared, Two, by_school, compare_forms, walked_by
 from waltzmark.core.sides.telling import Told
 from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.desktop.desk import Desk
@@ -38,22 +37,26 @@ from waltzmark.desktop.widgets.waiting import Waiting
 from waltzmark.files import library
 from waltzmark.files.reading import read_file
 from waltzmark.files.saving import save_atomically
+from waltzmark.words.errors import explained
+from waltzmark.words.language import ntr, number, percent, tr
+from waltzmark.words.sentences import sentence
+from waltzmark.words.sides import report
 
 __all__ = ["CompareFace"]
 
 _PAUSE_MS = 200
-_WITH = ("With another document", "By another school", "Walked by another body")
+_WITH = (tr("With another document"), tr("By another school"), tr("Walked by another body"))
 
 
-def _compared(form: Form, other: Form, within: Tolerance, say: Figures, judged: bool, told: Progress) -> FormsCompared:
-    return compare_forms(form, other, within, say, told, judged)
+def _compared(form: Form, other: Form, within: Tolerance, judged: bool, told: Progress) -> FormsCompared:
+    return compare_forms(form, other, within, told, judged)
 
 
 class CompareFace(QWidget):
     """What it is compared with, and what differs: the whole first, then posture by posture and count by count."""
 
-    name = "Compare"
-    purpose = "This form beside another document, another school or another body"
+    name = tr("Compare")
+    purpose = tr("This form against another document, school or body")
 
     def __init__(self, desk: Desk, picture: PairView) -> None:
         super().__init__()
@@ -69,7 +72,7 @@ class CompareFace(QWidget):
         column.setContentsMargins(14, 10, 14, 10)
         column.setSpacing(7)
         self.kind = QComboBox()
-        self.kind.setAccessibleName("What it is compared with")
+        self.kind.setAccessibleName(tr("What to compare it with"))
         self.kind.addItems(_WITH)
         self.kind.activated.connect(safely(lambda _at: self._kind_chosen()))
         column.addWidget(self.kind)
@@ -81,11 +84,11 @@ class CompareFace(QWidget):
         self.said.setWordWrap(True)
         self.said.setFont(font(10.5, bold=True))
         column.addWidget(self.said)
-        self.tree = WrappedTree("What differs")
+        self.tree = WrappedTree(tr("Differences"))
         self.tree.currentItemChanged.connect(safely(lambda item, _before: self._touch(item)))
         column.addWidget(self.tree, 1)
-        self.save = QPushButton("Save as text …")
-        set_tip(self.save, "Writes all that differs into a text file")
+        self.save = QPushButton(tr("Save as text …"))
+        set_tip(self.save, tr("Saves all the differences to a text file"))
         self.save.clicked.connect(safely(lambda: self.save_report()))
         column.addWidget(self.save)
         self.waiting = Waiting()
@@ -98,14 +101,14 @@ class CompareFace(QWidget):
         page = QWidget()
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
-        self.which = Label("No document is chosen yet.")
+        self.which = Label(tr("No document chosen yet."))
         self.which.setWordWrap(True)
         column.addWidget(self.which)
         row = QHBoxLayout()
-        self.choose = QPushButton("Choose a document …")
+        self.choose = QPushButton(tr("Choose a document …"))
         self.choose.clicked.connect(safely(lambda: self.desk.book["compare document"].trigger()))
-        self.demo = QPushButton("The demo's earlier writing")
-        set_tip(self.demo, "The demo form as it was written two summers before")
+        self.demo = QPushButton(tr("The demo's earlier version"))
+        set_tip(self.demo, tr("The demo form as it was two summers earlier"))
         self.demo.clicked.connect(safely(lambda: self.desk.book["compare demo"].trigger()))
         for button in (self.choose, self.demo):
             row.addWidget(button)
@@ -114,7 +117,7 @@ class CompareFace(QWidget):
 
     def _school_page(self) -> QWidget:
         self.school = QComboBox()
-        self.school.setAccessibleName("The other school")
+        self.school.setAccessibleName(tr("The other school"))
         self.school.activated.connect(safely(lambda _at: self.refresh()))
         return _alone(self.school)
 
@@ -123,10 +126,10 @@ class CompareFace(QWidget):
         row = QHBoxLayout(page)
         row.setContentsMargins(0, 0, 0, 0)
         self.body = QComboBox()
-        self.body.setAccessibleName("The other body")
+        self.body.setAccessibleName(tr("The other body"))
         self.body.activated.connect(safely(lambda _at: self._body_chosen()))
-        self.stature = number_field("Stature of the other body", 100.0, 220.0, 0, 86)
-        self.stature.setSuffix(" cm")
+        self.stature = number_field(tr("Stature of the other body"), 100.0, 220.0, 0, 86)
+        self.stature.setSuffix(" " + tr("cm"))
         self.stature.setValue(160.0)
         self.stature.valueChanged.connect(safely(lambda _value: self.refresh()))
         row.addWidget(self.body, 1)
@@ -149,7 +152,7 @@ class CompareFace(QWidget):
         self._bodies = [body for body in library.bodies() if body != self.document.form.body]
         for box, lines in (
             (self.school, [school.name for school in self._schools]),
-            (self.body, ["By proportion, of a stature", *(body.name for body in self._bodies)]),
+            (self.body, [tr("By stature"), *(body.name for body in self._bodies)]),
         ):
             if lines != [box.itemText(n) for n in range(box.count())]:
                 chosen = box.currentText()
@@ -162,16 +165,23 @@ class CompareFace(QWidget):
         own = self.document.path
         if own is not None and path.resolve() == own.resolve():
             self.desk.asking.tell(
-                "That is this document", f"{path.name} is open here; choose another one to compare with."
+                tr("This is the same document"),
+                tr("{name} is the document you have open. Choose a different one to compare with.", name=path.name),
             )
             return
         try:
             read = read_file(path)
         except WaltzmarkError as error:
-            self.desk.asking.tell("This form cannot be read", str(error))
+            self.desk.asking.tell(tr("This form cannot be read"), explained(error))
             return
         self.other, self.other_name = read.form, name or read.form.title or path.stem
-        self.which.setText(f"With “{self.other_name}” ({path.name}), which is only read.")
+        self.which.setText(
+            tr(
+                "Compared with “{other_name}” ({name}), which is not changed.",
+                other_name=self.other_name,
+                name=path.name,
+            )
+        )
         self.kind.setCurrentIndex(0)
         self._kind_chosen()
 
@@ -186,29 +196,37 @@ class CompareFace(QWidget):
         at = self.body.currentIndex()
         if at > 0:
             body = self._bodies[at - 1]
-            return walked_by(form, body), f"walked by {body.name}", True
+            return walked_by(form, body), tr("walked by {name}", name=body.name), True
         tall = self.stature.value()
-        return walked_by(form, Body(stature=tall / 100.0)), f"walked by a body of {tall:.0f} cm", True
+        return (
+            walked_by(form, Body(stature=tall / 100.0)),
+            tr("walked by a body of {tall} cm", tall=number(tall, 0)),
+            True,
+        )
 
     # What is shown.
 
     def refresh(self) -> None:
         """Compares the document as it is now."""
         self._fill()
-        other, form, within, say = self._other(), self.document.form, self.document.within, self.document.say
+        other, form, within = self._other(), self.document.form, self.document.within
         if other is None:
             self._asked = self.found = None
             self._show()
             return
-        asked = (form, other[0], within, say)
+        asked = (form, other[0], within)
         if asked == self._asked:
-            self._touch(self.tree.currentItem())
+            self._show()
             return
         self._asked, self.found = asked, None
         self.desk.jobs.ask(
-            "sides compare", partial(_compared, form, other[0], within, say, other[2]), self._take, pause=_PAUSE_MS,
-            process=True, progress=lambda share, words: self.waiting.tell(True, share, words),
-        )  # fmt: skip
+            "sides compare",
+            partial(_compared, form, other[0], within, other[2]),
+            self._take,
+            pause=_PAUSE_MS,
+            process=True,
+            progress=lambda share, words: self.waiting.tell(True, share, words),
+        )
         self.waiting.tell(True)
         self._show()
 
@@ -233,25 +251,29 @@ class CompareFace(QWidget):
         found, other = self.found, self._other()
         self.save.setEnabled(found is not None)
         if found is None or other is None:
-            self.said.setText("Being compared …" if other is not None else "")
-            self._picture.empty = "Choose what this form is compared with." if other is None else "Being compared …"
+            self.said.setText(tr("Comparing …") if other is not None else "")
+            self._picture.empty = tr("Choose what to compare this form with.") if other is None else tr("Comparing …")
             self._picture.show_pair(None)
             self._own = False
             return
-        number = len(found.whole) + sum(len(two.differences) for two in found.postures)
-        words = f"{number} difference{'s' if number != 1 else ''}, this form → {other[1]}:"
-        self.said.setText("Nothing differs." if found.same else words)
+        nth = len(found.whole) + sum(len(two.differences) for two in found.postures)
+        words = ntr(
+            "{n} difference, this form → {other}:", "{n} differences, this form → {other}:", nth, other=other[1]
+        )
+        self.said.setText(tr("No differences.") if found.same else words)
         if found.whole:
-            self._branch("The form as a whole", None, found.whole)
+            self._branch(tr("The form as a whole"), None, found.whole)
         for two in found.postures:
             titles = [
                 form.posture(name).title
                 for form, name in zip(found.forms, (two.a, two.b), strict=True)
                 if name is not None
             ]
-            like = f", {100 * two.likeness:.0f} % alike" if two.compared is not None and two.compared.counts else ""
+            title = titles[0]
+            if two.compared is not None and two.compared.counts:
+                title = tr("{title}, {likeness} alike", title=title, likeness=percent(100 * two.likeness))
             if two.differences:
-                self._branch(f"{titles[0]}{like}", two, two.differences)
+                self._branch(title, two, two.differences)
         self.tree.fit()
         self._own = False
         self._choose_here()
@@ -262,7 +284,7 @@ class CompareFace(QWidget):
         top.setData(0, Qt.ItemDataRole.UserRole, (two, told[0]))
         self.tree.addTopLevelItem(top)
         for each in told:
-            item = QTreeWidgetItem([each.words])
+            item = QTreeWidgetItem([sentence(each.message, self.document.say)])
             item.setData(0, Qt.ItemDataRole.UserRole, (two, each))
             top.addChild(item)
         top.setExpanded(True)
@@ -290,7 +312,7 @@ class CompareFace(QWidget):
     def _draw(self, two: Two | None) -> None:
         found, other = self.found, self._other()
         if found is None or other is None or two is None or two.compared is None:
-            self._picture.empty = "Only one of both forms has this posture."
+            self._picture.empty = tr("Only one of the two forms has this posture.")
             self._picture.show_pair(None)
             return
         form = self.document.form
@@ -303,9 +325,16 @@ class CompareFace(QWidget):
             return
         two, told = self._of(item)
         if two is None:  # a difference of the whole: where it is
-            two = next((each for each in self.found.postures
-                        if each.compared is not None and told.row is not None
-                        and any(pair.row == told.row for pair in each.compared.counts)), None)  # fmt: skip
+            two = next(
+                (
+                    each
+                    for each in self.found.postures
+                    if each.compared is not None
+                    and told.row is not None
+                    and any(pair.row == told.row for pair in each.compared.counts)
+                ),
+                None,
+            )
             two = two or next((each for each in self.found.postures if each.compared is not None), None)
         self._draw(two)
         if not self._own and told.row is not None:
@@ -330,9 +359,9 @@ class CompareFace(QWidget):
         """Asks for a file, and writes all that differs into it."""
         other = self._other()
         if self.found is None or other is None:
-            self.desk.asking.tell("Nothing is compared yet", "Choose what this form is compared with first.")
+            self.desk.asking.tell(tr("Nothing to save yet"), tr("First choose what to compare this form with."))
             return
-        name, _ = QFileDialog.getSaveFileName(self, "Save the comparison", "differences.txt", "Texts (*.txt)")
+        name, _ = QFileDialog.getSaveFileName(self, tr("Save the comparison"), "differences.txt", tr("Texts (*.txt)"))
         if name:
             self.write_report(Path(name))
 
@@ -340,7 +369,7 @@ class CompareFace(QWidget):
         """Writes all that differs into a file; tells why where it cannot."""
         other = self._other()
         assert self.found is not None and other is not None
-        text = report(self.found, (self.document.title, other[1]))
+        text = report(self.found, (self.document.title, other[1]), self.document.say)
         self.desk.asking.attempt(lambda: save_atomically(path, text))
 
 

@@ -15,13 +15,18 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import font
+from waltzmark.words.errors import explained
+from waltzmark.words.language import tr
+from waltzmark.words.sentences import sentence
 
 __all__ = ["MendsPart"]
 
 _ACTS = (
-    ("make alike", "Make it all alike"), ("make count alike", "Only this count"), ("tie", "Tie it for good"),
-    ("call side", "Call it the other side"),
-)  # fmt: skip
+    ("make alike", tr("Match the whole posture")),
+    ("make count alike", tr("Match this count")),
+    ("tie", tr("Link them")),
+    ("call side", tr("Declare it the other side")),
+)
 
 
 class MendsPart(QWidget):
@@ -35,7 +40,7 @@ class MendsPart(QWidget):
         self._mends: dict[str, Mended] = {}
         self._reasons: list[str] = []  # why something cannot be done
         self.which = QComboBox()
-        self.which.setAccessibleName("Which side is changed")
+        self.which.setAccessibleName(tr("Which side to change"))
         self.which.activated.connect(safely(lambda _at: self.find_all(self._pair, self._count)))
         grid = QGridLayout()
         grid.setSpacing(6)
@@ -64,8 +69,8 @@ class MendsPart(QWidget):
     def show_titles(self, titles: tuple[str, str]) -> None:
         """Offers either of both to be changed."""
         self.which.clear()
-        self.which.addItem(f"Change “{titles[1]}”")
-        self.which.addItem(f"Change “{titles[0]}”")
+        self.which.addItem(tr("Change “{titles}”", titles=titles[1]))
+        self.which.addItem(tr("Change “{titles}”", titles=titles[0]))
 
     def find_all(self, pair: Pair | None, count: CountPair | None) -> None:
         """Works out what can be done, so that it can be told how far it moves the floor."""
@@ -83,7 +88,7 @@ class MendsPart(QWidget):
                 try:
                     self._mends[name] = find()
                 except FormError as error:
-                    reasons.append(str(error))
+                    reasons.append(explained(error))
         self._reasons = reasons
         self.which.setEnabled("make alike" in self._mends)
         self.find_of_count(count)
@@ -99,32 +104,32 @@ class MendsPart(QWidget):
                     self._document.form, self._document.trace, pair, count, self.back
                 )
             except FormError as error:
-                self._reasons.append(str(error))
+                self._reasons.append(explained(error))
         for name, button in self.buttons.items():
             mend = self._mends.get(name)
             button.setEnabled(mend is not None)
             act = self._desk.book.act(name)
             keys = self._desk.book[name].shortcut().toString()
-            words = f"{mend.words[:1].upper()}{mend.words[1:]}: {self._moves(mend)}" if mend is not None else act.plain
+            words = f"{sentence(mend.does)}: {self._moves(mend)}" if mend is not None else act.plain
             set_tip(button, f"{words}  ({keys})")
         reason = self._reasons[0] if self._reasons and not self._mends else ""
-        self.effect.setText(self._effects() or f"{reason[:1].upper()}{reason[1:]}")
+        self.effect.setText(self._effects() or reason)
 
     def _effects(self) -> str:
         """How far what can be done moves the floor."""
         moves = {name: self._moves(mend) for name, mend in self._mends.items() if name != "call side"}
         if len(set(moves.values())) == 1 and len(moves) > 1:
-            return f"Whichever is done, {next(iter(moves.values()))}."
+            return tr("Either way, {next}.", next=next(iter(moves.values())))
         words = "; ".join(f"{self.buttons[name].text().lower()}: {how}" for name, how in moves.items())
         return f"{words[:1].upper()}{words[1:]}." if words else ""
 
     def _moves(self, mend: Mended) -> str:
         if mend.moves < 0.0005:
-            return "nothing moves"
+            return tr("nothing moves")
         return (
-            "feet move by less than is seen"
+            tr("the feet move too little to see")
             if mend.moves < 0.005
-            else (f"feet move by up to {self._document.say.length(mend.moves)}")
+            else (tr("the feet move by up to {length}", length=self._document.say.length(mend.moves)))
         )
 
     def make(self, name: str) -> None:
@@ -132,7 +137,7 @@ class MendsPart(QWidget):
         mend = self._mends.get(name)
         if mend is not None:
             row, posture = self._document.row, self._document.selection.posture
-            self._desk.editor.take_form(mend.form, mend.words)
+            self._desk.editor.take_form(mend.form, sentence(mend.does))
             trace = self._document.trace
             if posture is not None and posture in trace.numbers:
                 self._document.select(Selection(posture, 0, 0))

@@ -21,7 +21,6 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.sides.differences import CountPair
 from waltzmark.core.sides.pairs import Pair, proposed_pairs
 from waltzmark.core.sides.tolerance import Tolerance
-from waltzmark.core.sides.words import CAUSES, count_words, entry_words, pair_words
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
@@ -34,11 +33,13 @@ from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.offers import OfferList
 from waltzmark.desktop.widgets.tables import filling, make_row_table
 from waltzmark.desktop.widgets.waiting import Waiting
+from waltzmark.words.language import percent, tr
+from waltzmark.words.sides import cause_name, count_differences, entry_differences, pair_difference
 
 __all__ = ["PairsFace"]
 
 _PAUSE_MS = 200
-_COLUMNS = ("this", "other", "what differs", "from")
+_COLUMNS = (tr("this"), tr("other"), tr("what differs"), tr("why"))
 _FROM = 104  # pixels of the last column: its words break rather than crowd what differs
 
 
@@ -50,8 +51,8 @@ class PairsFace(QWidget):
     """Two lists of pairs, the counts of the chosen one side by side, and what can be done about it."""
 
     found = Signal()  # which pairs there are that the form does not declare
-    name = "Pairs"
-    purpose = "Which sides mirror, where they differ and why, and what mends it"
+    name = tr("Pairs")
+    purpose = tr("Which sides mirror, where they differ and why, and how to fix it")
 
     def __init__(self, desk: Desk, picture: PairView) -> None:
         super().__init__()
@@ -66,9 +67,9 @@ class PairsFace(QWidget):
         column.setContentsMargins(14, 8, 14, 8)
         column.setSpacing(4)
         self._tolerance(column)
-        self.list = OfferList("Pairs that the form declares")
-        self.others = OfferList("Pairs that are alike but not declared")
-        for chosen, words in ((self.list, "The form says"), (self.others, "Alike, but the form does not say so")):
+        self.list = OfferList(tr("Declared pairs"))
+        self.others = OfferList(tr("Similar pairs that are not declared"))
+        for chosen, words in ((self.list, tr("Declared in the form")), (self.others, tr("Similar, but not declared"))):
             label = heading(words)
             column.addWidget(label)
             chosen.setMinimumHeight(60)
@@ -88,14 +89,14 @@ class PairsFace(QWidget):
 
     def _tolerance(self, column: QVBoxLayout) -> None:
         row = QHBoxLayout()
-        label = Label("The same within")
+        label = Label(tr("Same within"))
         label.setObjectName("faint")
         row.addWidget(label)
         self.fields = {}
         known = self.document.within
         named = (("cm", " cm", known.cm), ("degrees", "°", known.degrees), ("percent", " %", known.percent))
         for name, unit, value in named:
-            field = number_field(f"The same within, {name}", 0.1, 30.0, 1, 82)
+            field = number_field(tr("Same within, {name}", name=name), 0.1, 30.0, 1, 82)
             field.setSuffix(unit)
             field.setValue(value)
             field.valueChanged.connect(safely(lambda _value: self._set_within()))
@@ -103,15 +104,21 @@ class PairsFace(QWidget):
             row.addWidget(field)
         row.addStretch(1)
         column.addLayout(row)
-        self.beside = QCheckBox("Hands, kicks, eyes, breath and beats count too")
-        set_tip(self.beside, "Otherwise feet, weight and chest decide whether two sides are the same; the rest is told")
+        self.beside = QCheckBox(tr("Also compare hands, kicks, eyes, breath and beats"))
+        set_tip(
+            self.beside,
+            tr(
+                "When off, only feet, weight and chest decide whether two sides are the same; other "
+                "differences are still listed"
+            ),
+        )
         self.beside.setChecked(known.beside)
         self.beside.toggled.connect(safely(lambda _on: self._set_within()))
         column.addWidget(self.beside)
 
     def _table(self, column: QVBoxLayout) -> None:
         self.table = QTableWidget()
-        make_row_table(self.table, "Counts of both sides", _COLUMNS, 2)
+        make_row_table(self.table, tr("Counts of both sides"), _COLUMNS, 2)
         self.table.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Fixed)
         self.table.setColumnWidth(3, _FROM)
         self.table.setWordWrap(True)
@@ -142,9 +149,13 @@ class PairsFace(QWidget):
         if asked != self._asked:
             self._asked, self.proposed = asked, ()
             self.desk.jobs.ask(
-                "sides pairs", partial(_searched, form, within), self._take, pause=_PAUSE_MS, process=True,
+                "sides pairs",
+                partial(_searched, form, within),
+                self._take,
+                pause=_PAUSE_MS,
+                process=True,
                 progress=lambda share, words: self.waiting.tell(True, share, words),
-            )  # fmt: skip
+            )
             self.waiting.tell(True)
         self._show()
 
@@ -168,9 +179,11 @@ class PairsFace(QWidget):
         """Lists the pairs; the one that was chosen stays so, else the one that the playhead is in, else the worst."""
         self._own = True
         searching = self.desk.jobs.busy("sides pairs")
-        none = "Being looked for …" if searching else "None."
+        none = tr("Searching …") if searching else tr("None.")
         known = (
-            "None: no posture mirrors or repeats another." if self.document.review is not None else "Being compared …"
+            tr("None: no posture mirrors or repeats another.")
+            if self.document.review is not None
+            else tr("Comparing …")
         )
         self.list.show_lines([self._line(pair) for pair in self.declared] or [known])
         self.others.show_lines([self._line(pair) for pair in self.proposed] or [none])
@@ -189,11 +202,15 @@ class PairsFace(QWidget):
         titles = [form.posture(span.posture).title for span in (pair.compared.span, pair.compared.other)]
         for n, (first, last) in enumerate(pair.numbers):
             if not pair.whole[n]:
-                titles[n] += f", {first} to {last}"
-        kind = "other side" if pair.kind == "mirror" else "repeat"
-        like = "" if pair.declared else f", {100 * pair.compared.likeness:.0f} % alike"
-        said = pair_words(pair, self.document.trace, self.document.say)
-        return f"{titles[1]}: {kind} of {titles[0]}{like}\n{said}"
+                titles[n] = tr("{title}, {first} to {last}", title=titles[n], first=first, last=last)
+        head = (
+            tr("{title}: other side of {other}", title=titles[1], other=titles[0])
+            if pair.kind == "mirror"
+            else tr("{title}: repeat of {other}", title=titles[1], other=titles[0])
+        )
+        if not pair.declared:
+            head = tr("{title}, {likeness} alike", title=head, likeness=percent(100 * pair.compared.likeness))
+        return f"{head}\n{pair_difference(pair, self.document.trace, self.document.say)}"
 
     def choose(self, pair: Pair | None) -> None:
         """Chooses a pair: its counts are listed, and it is drawn."""
@@ -203,7 +220,9 @@ class PairsFace(QWidget):
             chosen.setCurrentRow(pairs.index(pair) if pair is not None and pair in pairs else -1)
         self._own = False
         if pair is None:
-            self._picture.empty = "No posture has another side yet, and none looks like one. Ctrl+M in Plot makes one."
+            self._picture.empty = tr(
+                "No posture has another side yet, and none look alike. Press Ctrl+M in Plot to make one."
+            )
             self._picture.show_pair(None)
             self.words.setText("")
             self.table.setRowCount(0)
@@ -236,14 +255,13 @@ class PairsFace(QWidget):
     def _list_counts(self, pair: Pair) -> None:
         trace, say, within = self.document.trace, self.document.say, pair.compared.within
         self._own = True
-        entered = entry_words(pair.compared, say)
+        entered = entry_differences(pair.compared, say)
         rows: list[tuple[str, str, str, str]] = []
-        rows.append(("entry", "entry", "; ".join(entered) or "the same", ""))
+        rows.append((tr("start"), tr("start"), "; ".join(entered) or tr("the same"), ""))
         for each in pair.compared.counts:
-            words = "" if each.same(within) else "; ".join(count_words(pair.compared, each, (trace, trace), say))
-            rows.append((
-                str(each.count or "none"), str(each.other or "none"), words or "the same", CAUSES[each.cause(within)],
-            ))  # fmt: skip
+            words = "" if each.same(within) else "; ".join(count_differences(pair.compared, each, (trace, trace), say))
+            cause = cause_name(each.cause(within))
+            rows.append((str(each.count or "none"), str(each.other or "none"), words or tr("the same"), cause))
         with filling(self.table):
             self.table.setRowCount(len(rows))
             for at, row in enumerate(rows):
@@ -256,7 +274,8 @@ class PairsFace(QWidget):
                     self.table.setItem(at, column, item)
         self.table.resizeRowsToContents()
         self._own = False
-        self.words.setText(f"{self.document.form.posture(pair.other).title}: {pair_words(pair, trace, say)}")
+        title = self.document.form.posture(pair.other).title
+        self.words.setText(tr("{title}. {difference}", title=title, difference=pair_difference(pair, trace, say)))
         self.show_position()
 
     def show_position(self) -> None:

@@ -26,6 +26,7 @@ from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.sides.shown import Shown, draw_arrow, draw_between, feet_of, lifted_last
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.language import tr
 
 __all__ = ["PairView"]
 
@@ -37,9 +38,9 @@ _LINE = 40.0  # metres that a mirror line is drawn to either side
 
 
 _LEGENDS = {
-    "folded": "Full soles: {0}. Dashed: {1}, folded onto it. Arrows: what remains; thick where it is made.",
-    "beside": "Each as it is walked, its own way up.",
-    "walked": "Each where it is walked. Line: {0}. Dots: {1}.",
+    "folded": tr("Solid soles: {0}. Dashed: {1}, folded onto it. Arrows: differences; thick where they arise."),
+    "beside": tr("Each as walked, its own facing up."),
+    "walked": tr("Each where it is walked. Line: {0}. Dots: {1}."),
 }
 
 
@@ -51,12 +52,12 @@ class PairView(QWidget):
         super().__init__()
         self._document, self._theme = document, theme
         self.shown: Shown | None = None
-        self.empty = "No pair is chosen."
+        self.empty = tr("No pair selected.")
         self.way, self.view = "folded", "above"
         self.camera, self.other_camera = Camera(), Camera()
         self._fit_wanted = True
         self._drag: QPointF | None = None
-        self.setAccessibleName("Two sides on the floor")
+        self.setAccessibleName(tr("Two sides on the floor"))
         self.setMinimumSize(320, 240)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -154,9 +155,11 @@ class PairView(QWidget):
     def _poses(self, shown: Shown) -> tuple[Pose, Pose, CountPair | None, tuple[int, float, int, float]]:
         row, part, other_row, other_part, pair = shown.places(self._document.position)
         return (
-            pose_between(shown.traces[0], row, part), pose_between(shown.traces[1], other_row, other_part), pair,
+            pose_between(shown.traces[0], row, part),
+            pose_between(shown.traces[1], other_row, other_part),
+            pair,
             (row, part, other_row, other_part),
-        )  # fmt: skip
+        )
 
     def _ground(self, painter: QPainter, floor: QTransform, second: bool = False, room: bool = True) -> None:
         pane = self._pane(second)
@@ -235,7 +238,7 @@ class PairView(QWidget):
     def _tag_line(self, painter: QPainter, line: tuple[QPointF, QPointF] | None) -> None:
         """Says what the mirror line is, above all that lies on it."""
         if line is not None and (seen := self._seen_of(*line)) is not None:
-            draw_tag(painter, seen, "mirror line", self._theme, "note")
+            draw_tag(painter, seen, tr("mirror line"), self._theme, "note")
 
     def _seen_of(self, a: QPointF, b: QPointF) -> QPointF | None:
         """A place near the end of a line that is in view."""
@@ -247,9 +250,12 @@ class PairView(QWidget):
         """Two floors, each with what is done on it now."""
         pose, other, _, (row, part, other_row, other_part) = self._poses(shown)
         spans = shown.compared.span, shown.compared.other
-        for second, (trace, at, fraction, now, span) in enumerate((
-            (shown.traces[0], row, part, pose, spans[0]), (shown.traces[1], other_row, other_part, other, spans[1]),
-        )):  # fmt: skip
+        for second, (trace, at, fraction, now, span) in enumerate(
+            (
+                (shown.traces[0], row, part, pose, spans[0]),
+                (shown.traces[1], other_row, other_part, other, spans[1]),
+            )
+        ):
             floor = self._floor(bool(second))
             self._ground(painter, floor, bool(second), room=False)
             for each in range(span.start, span.stop):
@@ -277,9 +283,12 @@ class PairView(QWidget):
             part = trace.centres[max(span.start - 1, 0) : span.stop] if shown.mine else trace.centres
             draw(painter, floor, view, part, theme)
         line = self._mirror_line(painter, floor, shown) if shown.mine else None
-        for second, (trace, span, now) in enumerate((
-            (shown.traces[0], shown.compared.span, pose), (shown.traces[1], shown.compared.other, other),
-        )):  # fmt: skip
+        for second, (trace, span, now) in enumerate(
+            (
+                (shown.traces[0], shown.compared.span, pose),
+                (shown.traces[1], shown.compared.other, other),
+            )
+        ):
             for each in range(span.start, span.stop):
                 for side in Side:
                     if trace.move_kinds[each, side]:
@@ -287,8 +296,16 @@ class PairView(QWidget):
                         draw_sole_outline(painter, floor, trace.body.sole, side, foot, theme, 0.4, dashed=bool(second))
             for side in lifted_last(now):
                 foot = now.foot(side)
-                draw_sole(painter, floor, trace.body.sole, side, foot, now.share(side), theme,
-                          opacity=0.6 if second and not shown.mine else 1.0)  # fmt: skip
+                draw_sole(
+                    painter,
+                    floor,
+                    trace.body.sole,
+                    side,
+                    foot,
+                    now.share(side),
+                    theme,
+                    opacity=0.6 if second and not shown.mine else 1.0,
+                )
         # What each is called stands above the higher one and below the lower one, so that neither covers the other.
         places = [floor.map(QPointF(*each.midpoint)) for each in (pose, other)]
         higher = 1 if places[1].y() <= places[0].y() else 0
@@ -301,14 +318,17 @@ class PairView(QWidget):
 
     def _heads(self, painter: QPainter, shown: Shown) -> None:
         here = shown.places(self._document.position)[-1]
-        numbers = ["entry", "entry"]
+        numbers = [tr("start"), tr("start")]
         if here is not None:
-            numbers = [f"count {each}" if each is not None else "no such count" for each in (here.count, here.other)]
+            numbers = [
+                tr("count {each}", each=each) if each is not None else tr("no such count")
+                for each in (here.count, here.other)
+            ]
         words = f"{shown.titles[0]}: {numbers[0]}     {shown.titles[1]}: {numbers[1]}"
         self._card(painter, QRectF(0.0, 0.0, self.width(), _HEAD), words)
 
     def _head(self, painter: QPainter, pane: QRectF, title: str, trace: Trace, row: int, start: int) -> None:
-        number = f"count {int(trace.counts[row])}" if row >= start else "entry"
+        number = tr("count {counts}", counts=int(trace.counts[row])) if row >= start else tr("start")
         self._card(painter, QRectF(pane.left(), 0.0, pane.width(), _HEAD), f"{title}: {number}")
 
     def _card(self, painter: QPainter, box: QRectF, words: str) -> None:

@@ -17,6 +17,7 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.language import tr
 
 __all__ = ["Shown", "draw_arrow", "draw_between", "feet_of", "lifted_last"]
 
@@ -84,7 +85,7 @@ def draw_arrow(painter: QPainter, start: QPointF, end: QPointF, theme: Theme, wi
 
 def draw_between(
     painter: QPainter, floor: QTransform, pose: Pose, other: Pose, document: Document, theme: Theme
-) -> None:  # fmt: skip
+) -> None:
     """How far two who walk it are apart."""
     feet = [FootPose(*each.midpoint, 0.0, Contact.FLAT) for each in (pose, other)]
     apart = math.hypot(feet[1].x - feet[0].x, feet[1].y - feet[0].y)
@@ -93,4 +94,10 @@ def draw_between(
     a, b = (floor.map(QPointF(foot.x, foot.y)) for foot in feet)
     painter.setPen(QPen(theme.color("stop"), 2.0, Qt.PenStyle.DashLine))
     painter.drawLine(a, b)
-    draw_tag(painter, (a + b) / 2.0 + QPointF(0.0, -20.0), f"{document.say.length(apart)} apart", theme, "stop")
+    draw_tag(
+        painter,
+        (a + b) / 2.0 + QPointF(0.0, -20.0),
+        tr("{length} apart", length=document.say.length(apart)),
+        theme,
+        "stop",
+    )

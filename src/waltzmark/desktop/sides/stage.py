@@ -16,11 +16,12 @@ from waltzmark.desktop.sides.comparing import CompareFace
 from waltzmark.desktop.sides.pairs import PairsFace
 from waltzmark.desktop.sides.picture import PairView
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.language import tr
 
 __all__ = ["SidesStage"]
 
 _PANEL = 440  # pixels
-_FORMS = "Forms (*.waltz);;All files (*)"
+_FORMS = tr("Forms (*.waltz);;All files (*)")
 
 
 class SidesStage(FacedStage):
@@ -104,12 +105,12 @@ class SidesStage(FacedStage):
     def open_other_side(self) -> None:
         """Opens the whole form's other side in a window beside."""
         made = mirrored_form(self._document.form)
-        self.desk.begin_beside(made, f"make the other side of {self._document.title}")
+        self.desk.begin_beside(made, tr("make the other side of {title}", title=self._document.title))
 
     def compare_document(self) -> None:
         """Asks for another document, and compares with it."""
         path = self._document.path
-        name, _ = QFileDialog.getOpenFileName(self, "Compare with a form", str(path.parent) if path else "", _FORMS)
+        name, _ = QFileDialog.getOpenFileName(self, tr("Compare with a form"), str(path.parent) if path else "", _FORMS)
         if name:
             self.show_face("compare")
             self.compare.compare_with(Path(name))

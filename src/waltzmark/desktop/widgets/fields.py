@@ -6,10 +6,10 @@ from PySide6.QtWidgets import QGridLayout, QSpinBox, QWidget
 
 from waltzmark.desktop.plain import Label
 
-__all__ = ["number", "row_of_fields"]
+__all__ = ["row_of_fields", "whole_field"]
 
 
-def number(name: str, least: int, most: int, value: int, unit: str = "") -> QSpinBox:
+def whole_field(name: str, least: int, most: int, value: int, unit: str = "") -> QSpinBox:
     """A field for a whole number."""
     field = QSpinBox()
     field.setAccessibleName(name)

@@ -15,6 +15,8 @@ from waltzmark.core.form.room import Lines
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import set_tip
+from waltzmark.words.errors import explained
+from waltzmark.words.language import tr
 
 __all__ = ["LengthField", "named"]
 
@@ -34,7 +36,7 @@ class LengthField(QLineEdit):
         self.setAccessibleName(name)
         self.setFixedWidth(width)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self._tip = tip or f"{name}: such as 3.2m, 120cm, 12 boards or 5 paces"
+        self._tip = tip or tr("{name}: such as 3.2m, 120cm, 12 boards or 5 paces", name=name)
         set_tip(self, self._tip)
         self.editingFinished.connect(safely(self._take))
         document.figures_changed.connect(safely(lambda: self.show_length(self.metres)))
@@ -68,8 +70,7 @@ class LengthField(QLineEdit):
                 self.text(), self._unit, room.lines if room is not None else Lines(), self._document.form.body
             )
         except WaltzmarkError as error:
-            words = str(error)
-            self._mark(f"{words[:1].upper()}{words[1:]}.")
+            self._mark(explained(error))
             return
         if abs(metres - self.metres) > 5e-5 and self._shown_is_other(metres):
             self._give(metres)

@@ -6,6 +6,8 @@ from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QVBoxLayou
 
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import font
+from waltzmark.words.language import tr
+from waltzmark.words.snaps import doing
 
 __all__ = ["Waiting"]
 
@@ -21,11 +23,11 @@ class Waiting(QWidget):
         self.bar.setRange(0, 100)
         self.bar.setTextVisible(False)
         self.bar.setFixedHeight(6)
-        self.bar.setAccessibleName("How far the search is")
+        self.bar.setAccessibleName(tr("Search progress"))
         self.said = Label()
         self.said.setObjectName("faint")
         self.said.setFont(font(9.0))
-        self.button = QPushButton("Stop")
+        self.button = QPushButton(tr("Stop"))
         self.button.setObjectName("small")
         row = QHBoxLayout()
         row.addWidget(self.said, 1)
@@ -36,10 +38,10 @@ class Waiting(QWidget):
         column.addLayout(row)
         self.tell(False)
 
-    def tell(self, searching: bool, share: float = 0.0, words: str = "") -> None:
+    def tell(self, searching: bool, share: float = 0.0, kind: str = "") -> None:
         """Shows whether a search goes on, how much of it is done, and what is being done."""
         self.bar.setVisible(searching)
         self.bar.setValue(round(100 * share))
-        self.button.setText("Stop" if searching else self._again)
+        self.button.setText(tr("Stop") if searching else self._again)
         self.button.setVisible(searching or bool(self._again))
-        self.said.setText(words or ("searching …" if searching else ""))
+        self.said.setText(doing(kind) if searching else "")

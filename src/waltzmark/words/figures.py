@@ -1,6 +1,6 @@
 """How figures are said: facings by the clock, the walker's own clock, the compass or degrees; lengths in any unit.
 
-The core computes in metres and degrees, and the score keeps what was written; this is only about what is shown.
+The core computes in metres and degrees, and the score keeps what was written; this is about what is shown.
 """
 
 from __future__ import annotations
@@ -9,18 +9,24 @@ from typing import Literal, Protocol, get_args
 
 from waltzmark.core.base.angles import COMPASS, clock_text, compass_heading, heading_difference, normal
 from waltzmark.core.base.records import record
-from waltzmark.core.base.units import METRES, Measured
+from waltzmark.core.base.units import METRES, LengthUnit, Measured
+from waltzmark.words.language import N_, number, tr
 
 __all__ = ["FACINGS", "LENGTHS", "PLAIN", "FacingWay", "Figures", "LengthUnit"]
 
 FacingWay = Literal["clock", "own", "compass", "degrees"]
-LengthUnit = Literal["cm", "m", "in", "fl", "sw"]
 FACINGS: tuple[FacingWay, ...] = get_args(FacingWay)
 LENGTHS: tuple[LengthUnit, ...] = get_args(LengthUnit)
 
 #: Decimals of each unit: about the centimetre that a floor can show. From 1 m on, centimetres become metres.
 _DECIMALS = {"cm": 0, "m": 2, "in": 1, "fl": 2, "sw": 2}
-_WORDS = {"fl": "foot lengths", "sw": "shoulder widths"}
+_SAID = {
+    "cm": N_("{length} cm"),
+    "m": N_("{length} m"),
+    "in": N_("{length} in"),
+    "fl": N_("{length} foot lengths"),
+    "sw": N_("{length} shoulder widths"),
+}
 
 
 class Framed(Protocol):
@@ -87,8 +93,10 @@ class Figures:
         unit: str = self.unit
         if unit == "cm" and abs(metres) >= 0.995:
             unit = "m"
-        value = metres / self._metres(unit)
-        return f"{value:z.{_DECIMALS[unit]}f} {_WORDS.get(unit, unit)}"
+        return self._said(metres, unit, _DECIMALS[unit])
+
+    def _said(self, metres: float, unit: str, decimals: int) -> str:
+        return tr(_SAID[unit], length=number(metres / self._metres(unit), decimals))
 
     def change(self, before: float, after: float) -> str:
         """A change of a length in metres, said so finely that one sees it is one.
@@ -98,9 +106,7 @@ class Figures:
         """
         said = [self.length(before), self.length(after)]
         if said[0] == said[1]:
-            unit: str = self.unit
-            values = [each / self._metres(unit) for each in (before, after)]
-            said = [f"{value:z.{_DECIMALS[unit] + 1}f} {_WORDS.get(unit, unit)}" for value in values]
+            said = [self._said(each, self.unit, _DECIMALS[self.unit] + 1) for each in (before, after)]
         return " → ".join(said)
 
     @property

@@ -1,0 +1,116 @@
+"""What the core's and the documents' short words are called where somebody reads them: kinds, sides, limits, choices."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+from waltzmark.words.language import N_, tr
+
+__all__ = ["choice", "kind_of_entry", "kind_of_thing", "limit", "outcome", "ranges", "side", "soles", "width"]
+
+_SIDES = {"left": N_("left"), "right": N_("right")}
+_THINGS = {"solid": N_("solid"), "low": N_("low"), "support": N_("support")}
+_ENTRIES = {
+    "walk": N_("walk"),
+    "drill": N_("drill"),
+    "recall": N_("recall"),
+    "scale": N_("scale"),
+    "turn": N_("turn"),
+    "step": N_("step"),
+    "end": N_("end of the walk"),
+    "note": N_("note"),
+}
+_OUTCOMES = {
+    "done": N_("done"),
+    "off": N_("off"),
+    "missed": N_("missed"),
+    "hurts": N_("hurts"),
+    "stopped": N_("stopped"),
+}
+_RANGES = {
+    "supple": N_("supple ranges"),
+    "ordinary": N_("ordinary ranges"),
+    "stiff": N_("stiff ranges"),
+}
+_SOLES = {
+    "sock on polished wood": N_("socks on polished wood"),
+    "smooth leather or cotton on wood": N_("smooth leather or cotton on wood"),
+    "rubber on wood": N_("rubber on wood"),
+}
+_WIDTHS = {"together": N_("together"), "hip": N_("hip"), "shoulder": N_("shoulder")}
+_LIMITS = {
+    "share": N_("share of weight"),
+    "little": N_("little weight"),
+    "load": N_("load"),
+    "angle": N_("angle"),
+    "together": N_("feet turned together"),
+    "friction": N_("friction"),
+    "slack": N_("slack"),
+    "width": N_("width"),
+    "width_light": N_("width with a light foot"),
+    "light": N_("light foot"),
+    "length": N_("length"),
+    "shoulders": N_("width"),
+    "within": N_("within"),
+    "bend": N_("knee bend"),
+    "beats": N_("beats"),
+    "front": N_("weight in front"),
+    "square": N_("square to the front"),
+    "into": N_("into the other foot"),
+    "near": N_("near the limit"),
+    "change": N_("change"),
+    "height": N_("height"),
+    "past": N_("past the toes"),
+    "lean": N_("lean"),
+    "margin": N_("margin"),
+    "half": N_("half width"),
+    "supported": N_("beats with a support"),
+    "part": N_("part of the foot"),
+    "correction": N_("correction"),
+    "opening": N_("opening"),
+    "contact": N_("contact"),
+    "even": N_("even weight"),
+    "ahead": N_("stepping ahead"),
+    "back": N_("stepping back"),
+    "order": N_("order"),
+    "push": N_("pushing hand"),
+}
+_CHOICES = {
+    "heel": N_("heel"),
+    "ball": N_("ball"),
+    "flat": N_("flat"),
+    "any": N_("any part"),
+    "heel-front-ball-rear": N_("heel in front, ball behind"),
+    "hips": N_("hips"),
+    "heel pushed": N_("push the heel out"),
+    "together": N_("together"),
+    "vee": N_("heels together, toes open"),
+    "shoulder": N_("shoulder width"),
+    "hip": N_("hip width"),
+    "free": N_("free"),
+    "waist": N_("with the waist"),
+    "on purpose": N_("on purpose"),
+    "passed through": N_("passed through"),
+    "opening and closing": N_("opening and closing"),
+    "turn first": N_("turn first"),
+    "step first": N_("step first"),
+    "opposite": N_("opposite to the front leg"),
+    "same": N_("same as the front leg"),
+    "either": N_("either"),
+}
+
+
+def _said(words: Mapping[str, str]) -> Callable[[str], str]:
+    """From a short word to what it is called; one that has no name, which a document may bring, stays as it is."""
+    return lambda word: tr(words[word]) if word in words else word.replace("_", " ")
+
+
+side = _said(_SIDES)
+kind_of_thing = _said(_THINGS)
+kind_of_entry = _said(_ENTRIES)
+outcome = _said(_OUTCOMES)
+ranges = _said(_RANGES)
+soles = _said(_SOLES)
+width = _said(_WIDTHS)
+limit = _said(_LIMITS)
+choice = _said(_CHOICES)
