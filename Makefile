@@ -1,7 +1,7 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 BIN := .venv/bin
 
-.PHONY: demo demo-shot test lint setup words bench performance shots fuzz monkey mutants install uninstall lock clean
+.PHONY: demo demo-shot test search lint setup words bench performance shots fuzz monkey mutants install uninstall lock clean
 
 demo: setup
 	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY" ] && [ -z "$$QT_QPA_PLATFORM" ]; then \
@@ -17,6 +17,14 @@ demo-shot: setup
 
 test: lint
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n auto --dist loadfile
+
+# The property tests with other examples, so many ROUNDS; what is found becomes an example or a test.
+ROUNDS ?= 5
+search: setup
+	for round in $$(seq $(ROUNDS)); do \
+		QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n auto --dist loadfile \
+			--hypothesis-profile=search -m hypothesis || exit 1; \
+	done
 
 lint: setup
 	$(BIN)/ruff check .

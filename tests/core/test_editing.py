@@ -132,7 +132,7 @@ names = st.sampled_from([p.id for p in DEMO.postures])
         max_size=6,
     )
 )
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 def test_any_sequence_of_edits_leaves_a_form_that_walks(edits: list[tuple[str, str, int]]) -> None:
     form = DEMO
     for what, name, number in edits:
@@ -193,7 +193,7 @@ def test_what_can_follow_is_offered(typed: str, offered: set[str], not_offered: 
 
 
 @given(st.lists(st.integers(0, 30), max_size=8))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_whatever_is_taken_of_the_offers_can_be_gone_on_with(choices: list[int]) -> None:
     text = ""
     for choice in choices:

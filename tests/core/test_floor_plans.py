@@ -127,7 +127,7 @@ def test_a_class_of_two_fits_where_three_do_not() -> None:
     assert arranged(trace, replace(room, clearance=1.0), 1, 0.0) is None
 
 
-@settings(max_examples=6, deadline=None)
+@settings(max_examples=6)
 @given(st.integers(0, 1000), st.sampled_from([0.0, 0.5, 1.0]))
 def test_the_gap_of_two_walkers_is_the_least_at_any_time_and_lag(seed: int, off: float) -> None:
     random = np.random.default_rng(seed)

@@ -193,7 +193,7 @@ def test_a_pair_is_mended_whole_or_by_one_count_from_either_side() -> None:
         alike(form, trace, pair_named(form, "cast-left"))
 
 
-@settings(deadline=None, max_examples=25)
+@settings(max_examples=25)
 @given(st.integers(0, len(SIDE) - 1), st.sampled_from(["more", "less", "other"]), st.booleans())
 def test_counts_are_put_in_and_taken_out_until_both_sides_are_the_same(at: int, way: str, back: bool) -> None:
     changed = {"more": [*SIDE[:at], "hold @3", *SIDE[at:]], "less": [*SIDE[:at], *SIDE[at + 1 :]],

@@ -67,7 +67,7 @@ def starts_of(form: Form, room: Room) -> Starts:
 # What is near.
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(st.integers(0, 10_000))
 def test_the_distance_to_a_thing_is_that_of_geometry(seed: int) -> None:
     random = np.random.default_rng(seed)
@@ -219,7 +219,7 @@ SHORT = ("shift R 100\nstep L 12 bow 40x20\nshift L 100", "shift R 100\nstep L 9
          "shift L 100\npivot R heel 1:30\nshift R 100\nstep L 3 cross 20x-5\nshift L 70")  # fmt: skip
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=8)
 @given(st.sampled_from(SHORT), st.integers(0, 10_000))
 def test_no_start_of_a_grid_is_better_than_the_best_found(text: str, seed: int) -> None:
     random = np.random.default_rng(seed)
@@ -261,7 +261,7 @@ def test_headings_that_suit_the_room_are_said_so() -> None:
 # Lengths of steps.
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=12)
 @given(st.integers(0, 10_000))
 def test_a_walk_is_affine_in_its_lengths(seed: int) -> None:
     random = np.random.default_rng(seed)

@@ -56,7 +56,7 @@ def over(lines: tuple[Count, ...], fold: Fold) -> tuple[Count, ...]:
     return tuple(line.mirrored(fold.axis, "N").moved(fold.x, fold.y) for line in lines)
 
 
-@settings(deadline=None, max_examples=150)
+@settings(max_examples=150)
 @given(st.lists(counts, min_size=1, max_size=6).map(tuple), folds)
 def test_whatever_is_mirrored_or_turned_and_moved_is_the_same(lines: tuple[Count, ...], fold: Fold) -> None:
     one = trace_of(ENTRY, lines)
@@ -86,7 +86,7 @@ PLANTED = [
 ]
 
 
-@settings(deadline=None, max_examples=60)
+@settings(max_examples=60)
 @given(st.sampled_from(PLANTED), folds)
 def test_one_planted_change_is_named_where_it_is_made_and_nowhere_after(
     planted: tuple[int, str, str, str, float], fold: Fold
@@ -112,7 +112,7 @@ def test_one_planted_change_is_named_where_it_is_made_and_nowhere_after(
                 assert all(abs(v) < 1e-6 for v, _, _ in each.off.figures(found.within).values())
 
 
-@settings(deadline=None, max_examples=60)
+@settings(max_examples=60)
 @given(
     st.integers(0, len(SIDE)), st.sampled_from(["hold", "shift L 93", "torso 11:17", "step R 12 bow 20x20"]), folds,
     st.booleans(),
@@ -144,7 +144,7 @@ def test_the_same_words_from_another_stance_differ_by_their_entry_only() -> None
     assert compared(ENTRY, lines, other, longer, False, 0.0).cause == "both"
 
 
-@settings(deadline=None, max_examples=80)
+@settings(max_examples=80)
 @given(st.lists(counts, min_size=1, max_size=5).map(tuple), st.integers(0, 719), st.booleans(), st.integers(0, 2**31))
 def test_what_comes_from_the_entry_is_the_same_whether_counts_are_taken_over_or_written_out(
     lines: tuple[Count, ...], half: int, mirror: bool, seed: int
@@ -173,7 +173,7 @@ def test_what_comes_from_the_entry_is_the_same_whether_counts_are_taken_over_or_
         assert {k: v[0] for k, v in ours.items()} == pytest.approx({k: v[0] for k, v in theirs.items()}, abs=1e-5)
 
 
-@settings(deadline=None, max_examples=60)
+@settings(max_examples=60)
 @given(st.lists(counts, min_size=1, max_size=5).map(tuple), st.lists(counts, min_size=1, max_size=5).map(tuple))
 def test_how_unlike_counts_are_is_the_same_on_the_other_side_and_either_way_round(
     lines: tuple[Count, ...], others: tuple[Count, ...]
@@ -222,7 +222,6 @@ tables = st.integers(1, 6).flatmap(
 )  # fmt: skip
 
 
-@settings(deadline=None)
 @given(tables)
 def test_no_alignment_costs_less_than_the_one_that_is_found(parts: list[np.ndarray]) -> None:
     whole = np.concatenate(parts, axis=1)
@@ -235,7 +234,6 @@ def test_no_alignment_costs_less_than_the_one_that_is_found(parts: list[np.ndarr
         assert of(part, matches) == pytest.approx(brute(part)) == pytest.approx(float(cost), abs=1e-6)
 
 
-@settings(deadline=None)
 @given(tables)
 def test_no_passage_is_worth_more_than_the_one_that_is_found(parts: list[np.ndarray]) -> None:
     whole = np.concatenate(parts, axis=1)
@@ -262,7 +260,6 @@ def _least(cost: np.ndarray) -> float:
     return brute(cost)
 
 
-@settings(deadline=None)
 @given(st.booleans(), st.integers(0, 359), st.integers(0, 2**31))
 def test_the_fold_that_is_drawn_leaves_what_differs_in_one_place_there(mirror: bool, angle: int, seed: int) -> None:
     made = np.random.default_rng(seed)

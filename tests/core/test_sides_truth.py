@@ -74,7 +74,7 @@ def said(lines: tuple[Count, ...]) -> bool:
     return any(isinstance(action, Unread) for line in lines for action in line.actions)
 
 
-@settings(deadline=None, max_examples=80)
+@settings(max_examples=80)
 @given(st.lists(counts, min_size=1, max_size=4).map(tuple), st.lists(counts, min_size=1, max_size=4).map(tuple))
 def test_two_forms_of_which_nothing_differs_are_written_alike_and_walked_alike(
     one: tuple[Count, ...], other: tuple[Count, ...]

@@ -115,7 +115,7 @@ def plain_empty(body: Body, bend: float, heel: tuple[float, float], contact: Con
     st.integers(20, 85), write.decimals(0.1, 0.5), st.sampled_from([Contact.HEEL, Contact.FLAT, Contact.BALL]),
     st.integers(-60, 60),
 )  # fmt: skip
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_the_longest_empty_step_is_found_as_by_trying_every_place(
     body: Body, bend: int, width: float, contact: Contact, turn: int
 ) -> None:
@@ -155,7 +155,7 @@ lines = st.lists(write.counts, min_size=1, max_size=8).map(tuple)
 
 @given(bodies, lines, st.sampled_from(["broad-frame", "loaded-turn", "chair-side", "full-shift"]))
 @example(Body(1.7), tuple(read_score("step L 12 300x200\nshift 50/50\nkick L 3 head")), "broad-frame")
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=120)
 def test_no_rule_fails_or_measures_nothing_on_any_walk(body: Body, counts: tuple[Count, ...], school: str) -> None:
     form = Form(school=load_school(school), body=body, postures=(Posture("a", lines=counts),))
     trace = walk(form)

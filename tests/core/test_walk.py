@@ -76,7 +76,7 @@ def no_undecided_turns(pose: Pose, lines: tuple[Count, ...]) -> bool:
 
 
 @given(poses(), counts, st.integers(0, 719))
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 def test_a_walk_turned_by_an_angle_is_the_turned_walk(pose: Pose, lines: tuple[Count, ...], minutes: int) -> None:
     angle = minutes / 2.0
     if no_undecided_turns(pose, lines):
@@ -97,7 +97,7 @@ def mirrored(pose: Pose) -> Pose:
 
 
 @given(poses(), counts)
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 def test_the_mirrored_score_walks_the_mirrored_way(pose: Pose, lines: tuple[Count, ...]) -> None:
     falls = any(p.rule == "weight.both-in-air" for line in lines for p in step(pose, line, ground_of(Form()))[2])
     if no_undecided_turns(pose, lines) and not falls:
@@ -116,7 +116,6 @@ def test_a_pivot_leaves_its_point_where_it_was(pose: Pose, side: Side, aim: obje
 
 
 @given(poses(), counts)
-@settings(deadline=None)
 def test_whatever_is_written_somebody_still_stands(pose: Pose, lines: tuple[Count, ...]) -> None:
     for line in lines:
         pose, _, _ = step(pose, line, ground_of(Form()))
@@ -203,7 +202,7 @@ edits = st.lists(st.tuples(st.integers(0, 3), st.sampled_from(["add", "drop", "c
 
 
 @given(st.lists(counts, min_size=4, max_size=4), edits)
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 def test_walking_again_after_an_edit_gives_what_a_fresh_walk_gives(lines: list[tuple[Count, ...]], todo: list) -> None:  # type: ignore[type-arg]
     whole = form(*(Posture(f"p{i}", lines=each) for i, each in enumerate(lines)),
                  Posture("again", repeat_of="p0", turned=90.0), Posture("other", mirror_of="p1", axis=Clock(60)))  # fmt: skip
@@ -238,7 +237,6 @@ def test_only_what_an_edit_touched_is_walked_again() -> None:
 
 
 @given(counts, st.floats(0.0, 1.0))
-@settings(deadline=None)
 def test_between_counts_nothing_jumps(lines: tuple[Count, ...], t: float) -> None:
     trace = walk(form(Posture("a", lines=lines)))
     for row in range(1, len(trace)):

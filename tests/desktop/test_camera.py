@@ -86,7 +86,6 @@ def test_the_playhead_stays_in_the_form_and_says_where_it_is() -> None:
 
 
 @given(st.lists(st.floats(0.0, 5.0), max_size=12))
-@settings(deadline=None)
 def test_playing_in_small_steps_is_playing_in_one(steps: list[float]) -> None:
     document = Document()
     document.open_text(demo_text())
@@ -148,9 +147,7 @@ class Editing(RuleBasedStateMachine):
 
 
 TestEditing = Editing.TestCase
-TestEditing.settings = settings(
-    max_examples=15, stateful_step_count=12, deadline=None, suppress_health_check=[HealthCheck.too_slow]
-)
+TestEditing.settings = settings(max_examples=15, stateful_step_count=12, suppress_health_check=[HealthCheck.too_slow])
 
 
 def test_saving_and_opening_again_keeps_the_document_and_forgets_the_undo(tmp_path: Path) -> None:

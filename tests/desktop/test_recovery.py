@@ -89,7 +89,7 @@ lines = st.lists(write.counts | st.sampled_from(["pivott", "step L 9 crane", '"'
 
 
 @given(odd, odd.filter(str.strip), lines, st.sampled_from(bundled_schools()), st.booleans(), st.booleans())
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_what_is_kept_is_exactly_what_would_be_saved(
     tmp_path: Path, text: str, reason: str, counts: list[object], school: str, own: bool, based: bool
 ) -> None:

@@ -17,7 +17,7 @@ from waltzmark.desktop.window import MainWindow
 words = st.lists(st.sampled_from("abcde"), max_size=12)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.lists(words, min_size=1, max_size=5))
 def test_rows_are_exchanged_between_what_stays_and_keep_their_heights(lists: list[list[str]]) -> None:
     make_application()

@@ -166,4 +166,4 @@ class Editing(RuleBasedStateMachine):
 
 
 TestEditing = Editing.TestCase
-TestEditing.settings = settings(max_examples=12, stateful_step_count=18, deadline=None)
+TestEditing.settings = settings(max_examples=12, stateful_step_count=18)

@@ -117,7 +117,7 @@ lines = st.lists(write.counts, max_size=4).map(tuple)
 
 
 @given(texts, openings, bodies, rooms, st.lists(lines, max_size=3), st.none() | write.floor_clocks)
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 def test_every_form_reads_back_as_it_was_saved(title, opening, body, room, scores, ends) -> None:  # type: ignore[no-untyped-def]
     postures = tuple(Posture(f"p{i}", title, each, ends, note=title or None) for i, each in enumerate(scores))
     if postures:

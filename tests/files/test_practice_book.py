@@ -83,7 +83,7 @@ def test_entries_are_corrected_and_deleted_and_all_of_it_undone(tmp_path: Path) 
     assert book.clock_behind(NOON) == timedelta(minutes=10) and book.clock_behind(NOON + timedelta(hours=1)) is None
 
 
-@settings(deadline=None, max_examples=40)
+@settings(max_examples=40)
 @given(st.lists(entries, max_size=6))
 def test_a_book_comes_back_from_csv_and_from_json_as_it_went(kept: list[Entry]) -> None:
     book = Book()

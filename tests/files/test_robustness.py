@@ -45,7 +45,7 @@ def damaged(draw: st.DrawFn) -> str:
 
 
 @given(damaged())
-@settings(max_examples=250, deadline=None)
+@settings(max_examples=250)
 def test_a_damaged_document_is_read_or_refused_with_words(text: str) -> None:
     refused = ""
     try:
@@ -68,7 +68,7 @@ def test_a_damaged_document_is_read_or_refused_with_words(text: str) -> None:
                      inner, max_size=4), max_leaves=12),
     max_size=5,
 ))  # fmt: skip
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 def test_values_of_any_kind_in_any_place_are_refused_with_words(raw: dict[str, object]) -> None:
     from waltzmark.files.reading import _Reader
 
@@ -84,7 +84,7 @@ lines = st.lists(write.counts, max_size=6).map(tuple)
 
 
 @given(lines, lines, write.floor_clocks)
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_whatever_is_written_can_be_judged_and_reported(first: tuple, second: tuple, axis: Clock) -> None:  # type: ignore[type-arg]
     room = read_document(DEMO).form.room
     form = Form(room=room, postures=(

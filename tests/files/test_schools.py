@@ -46,7 +46,7 @@ def spoilt(table: Any, way: tuple[str, ...], value: Any) -> Any:
 
 
 @given(st.data(), st.booleans())
-@settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow], deadline=None)
+@settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow])
 def test_a_spoilt_value_is_told_where_it_stands_or_taken_for_what_it_is(data: st.DataObject, inside: bool) -> None:
     plain = tomllib.loads(school_text(data.draw(st.sampled_from(bundled_schools()))))
     way = data.draw(st.sampled_from([way for way in parts(plain) if way[0] in FIELDS]))

@@ -87,7 +87,8 @@ def _start_within(before: Room, after: Room) -> Start:
 
 
 def split_wall(room: Room, number: int, x: float, y: float) -> Room:
-    """Puts a new corner into a wall. Names and doors stay with the part they are in."""
+    """Puts a new corner into a wall. Names and doors stay with the part they are in, a door that is cut in two with the
+    part that has more of it."""
     a, b = room.wall(number)
     at = min(max(_along(a, b, (x, y)), 0.0), math.dist(a, b))
     corner = _point(a[0] + (b[0] - a[0]) * at / math.dist(a, b), a[1] + (b[1] - a[1]) * at / math.dist(a, b))
@@ -95,8 +96,8 @@ def split_wall(room: Room, number: int, x: float, y: float) -> Room:
     walls = tuple((wall + (wall > number), name) for wall, name in room.walls)
     doors = []
     for door in room.doors:
-        if door.wall == number and door.at >= at:
-            doors.append(replace(door, wall=number + 1, at=round(door.at - at, 4)))
+        if door.wall == number and door.at + 0.5 * door.leaf >= at:
+            doors.append(replace(door, wall=number + 1, at=max(round(door.at - at, 4), 0.0)))
         else:
             doors.append(replace(door, wall=door.wall + (door.wall > number)))
     return replace(room, outline=corners, walls=walls, doors=_kept_in(corners, doors))
