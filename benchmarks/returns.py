@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import time
-from dataclasses import replace
 
 from made_form import made_form
 from run import plain_loop, report, seconds
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form, Home, Posture
 from waltzmark.core.home.closing import closings
 from waltzmark.core.home.loops import loops_of

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import os
 import time
-from dataclasses import replace
+
+from waltzmark.core.base.records import replace
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 

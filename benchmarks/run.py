@@ -10,7 +10,8 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
-from dataclasses import replace
+
+from waltzmark.core.base.records import replace
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "default.warning=false")  # what the offscreen screen cannot do

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -15,6 +14,7 @@ from waltzmark.core.answers.answers import return_answer, room_answer
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import Door, Obstacle, Room, Start

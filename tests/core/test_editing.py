@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.messages import Message
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit import editing
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.school.school import load_school

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
 
 from waltzmark.core.base.messages import Heading
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.judging import RULES, judge

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -14,6 +13,7 @@ from hypothesis import strategies as st
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.edit import rooms
 from waltzmark.core.edit.measuring import PACE, read_measure

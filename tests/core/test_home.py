@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -16,6 +15,7 @@ from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.progress import StoppedError
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit.bounds import less_and_more
 from waltzmark.core.form.form import Form, Home, Posture
 from waltzmark.core.form.room import Room, Start

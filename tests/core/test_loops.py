@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -15,6 +14,7 @@ from tests.core.test_home import form_of
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.angles import heading_difference, rotated
 from waltzmark.core.base.leftright import Contact
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import Form, Opening
 from waltzmark.core.home.drill import as_walked, drill_of, walked_loops

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -18,6 +17,7 @@ from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.progress import StoppedError
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.form.form import Form, Home, Opening, Posture

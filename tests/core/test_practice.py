@@ -6,7 +6,6 @@ import io
 import math
 import statistics
 import wave
-from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from itertools import pairwise
 
@@ -17,6 +16,7 @@ from hypothesis import strategies as st
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.practice.advice import OfSide, advice, calendar, left_right, series_of, worked

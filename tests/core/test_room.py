@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -17,6 +16,7 @@ from tests.told import thing
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit.resizing import mirrored_form, resized
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import Break, Obstacle, Room, Start, rotated_points

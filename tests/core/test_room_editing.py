@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -14,6 +13,7 @@ from PySide6.QtCore import QPointF
 from tests.core.strategies import decimals
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import Door, Obstacle, Point, Room, Start
 from waltzmark.desktop.room.parts import (

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -15,6 +14,7 @@ from hypothesis import strategies as st
 from tests.core.reckoning import placed, reckoned
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.messages import Message
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit.resizing import scaled
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import KINDS, Break, Obstacle, Room, Start

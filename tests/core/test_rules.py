@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -10,6 +9,7 @@ import pytest
 
 from waltzmark.core.base.errors import FormError, WaltzmarkError
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import least_bends, longest_empty_length, reach_outline
 from waltzmark.core.form.form import Form, Opening, Posture

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -11,6 +9,7 @@ from hypothesis import strategies as st
 from tests.core.strategies import counts, floor_clocks
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.score_text import heading_of, read_score_text, write_score_text
 from waltzmark.core.form.search import Hit, find, replaced

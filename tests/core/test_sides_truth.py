@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from tests.core.sided import SIDE
 from tests.core.strategies import counts
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count, Unread

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import pickle
 import threading
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -15,6 +14,7 @@ from tests.core import strategies as write
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import FootPose, Pose, same_but_moved
 from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.score import Count, read_count, read_score

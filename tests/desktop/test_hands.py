@@ -6,7 +6,6 @@ import math
 import random
 import time
 import wave
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -21,6 +20,7 @@ from tests.desktop.conftest import opened
 from tests.desktop.test_dialogs import wheeled
 from tests.desktop.test_dragging import drag, row_of, selected
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import Door, Room
 from waltzmark.desktop.history import Selection

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -13,6 +12,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.home.closing import CLOSED
 from waltzmark.core.home.ledger import check_return
 from waltzmark.core.score.facings import Clock

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import os
-from dataclasses import replace
 from datetime import timedelta
 from pathlib import Path
 
@@ -17,6 +16,7 @@ from pytestqt.qtbot import QtBot
 from tests.desktop.conftest import answers, kept, logged, opened
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.practice.turns import turn_name
 from waltzmark.desktop.asking import Asking

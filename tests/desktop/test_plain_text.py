@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import ast
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -16,6 +15,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed
 from tests.desktop.test_same_picture import ink
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Obstacle, Room, Start

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import timedelta
 from pathlib import Path
 
@@ -15,6 +14,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import kept, logged, opened, reviewed
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import SHEETS
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.practice.turns import turn_name

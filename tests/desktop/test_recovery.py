@@ -11,7 +11,6 @@ import stat
 import subprocess
 import sys
 import time
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -22,6 +21,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.core import strategies as write
 from tests.desktop.conftest import chooses, type_count
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit.editing import judged_by
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.mutes import Mute

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -12,6 +11,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import Break, Start
 from waltzmark.core.room.clearance import check_room

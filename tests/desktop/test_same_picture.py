@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -14,6 +13,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 
 from tests.desktop.conftest import reviewed, type_count
+from waltzmark.core.base.records import replace
 from waltzmark.desktop.document import Selection
 from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.window import MainWindow

@@ -6,7 +6,6 @@ import contextlib
 import csv
 import io
 import re
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 from xml.etree import ElementTree
@@ -26,6 +25,7 @@ from tests.desktop.conftest import reviewed
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import PAPERS, SHEETS, Form, Posture, Sheet
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.score.actions import Count

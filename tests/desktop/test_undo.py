@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from contextlib import suppress
-from dataclasses import replace
 
 from hypothesis import settings
 from hypothesis import strategies as st
@@ -12,6 +11,7 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, ru
 
 from tests.core.strategies import counts, floor_clocks
 from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Sided
 from waltzmark.core.form.score_text import read_score_text, write_score_text
 from waltzmark.core.judge.finding import Finding

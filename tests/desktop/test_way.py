@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -18,6 +17,7 @@ from tests.desktop.conftest import answers, reviewed, type_count
 from waltzmark.core.answers.onward import onward
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit.editing import other_side
 from waltzmark.core.edit.rooms import made_room
 from waltzmark.core.form.form import Form, Posture

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import stat
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -13,6 +12,7 @@ from hypothesis import strategies as st
 
 from tests.core import strategies as write
 from waltzmark.core.base.leftright import Contact
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import OPENINGS, Form, Opening, Posture

@@ -8,13 +8,13 @@ import stat
 import subprocess
 import sys
 import time
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Obstacle

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 import time
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import pytest
 from ezdxf.filemanagement import new
 
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.room import Door, Obstacle, Room, Start
 from waltzmark.files.plans import plan_text, read_plan
 from waltzmark.files.reading import read_file

@@ -13,7 +13,6 @@ import sqlite3
 import subprocess
 import sys
 import time
-from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -22,6 +21,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.practice.entries import KINDS, OUTCOMES, Entry
 from waltzmark.files.book import VERSION, Book, BookError, DamagedBookError, put_aside, rescued
 

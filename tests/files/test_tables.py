@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import csv
 import io
-from dataclasses import replace
 
 import pytest
 
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form
 from waltzmark.core.score import read_count, write_count
 from waltzmark.core.walk.walk import walk

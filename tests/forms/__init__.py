@@ -6,9 +6,10 @@ import fnmatch
 import tomllib
 from collections import Counter
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from pathlib import Path
 
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.judging import judge
 from waltzmark.core.school.school import load_school

@@ -11,7 +11,6 @@ import math
 import random
 import tempfile
 from collections.abc import Callable
-from dataclasses import replace
 from datetime import UTC, date, datetime
 from pathlib import Path
 
@@ -20,6 +19,7 @@ from ezdxf.filemanagement import read
 from waltzmark.cli.main import check_text, trace_text
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.records import replace
 from waltzmark.core.base.showing import OBEYED, shown
 from waltzmark.core.edit.rooms import made_room
 from waltzmark.core.form.form import Form

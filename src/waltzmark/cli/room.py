@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import argparse
 import math
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from waltzmark.cli.saying import as_json, number_from_one, say
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start
 from waltzmark.core.room.changes import Advice, advice, here

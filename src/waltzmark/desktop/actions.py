@@ -13,7 +13,7 @@ from PySide6.QtCore import QObject
 from PySide6.QtGui import QAction, QActionGroup, QKeySequence
 from PySide6.QtWidgets import QMenu, QWidget
 
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.icons import icon
 from waltzmark.desktop.plain import set_tip
@@ -25,8 +25,7 @@ __all__ = ["LINE", "Act", "Acts", "Book", "ByMenu", "Switch", "menu_text"]
 Whose = TypeVar("Whose", contravariant=True)
 
 
-@record
-class Act(Generic[Whose]):
+class Act(Record, Generic[Whose]):
     """Something that can be done.
 
     name: what it is asked for by. words: with ``&`` before the letter that chooses it, and `` …`` where it asks for
@@ -45,8 +44,7 @@ class Act(Generic[Whose]):
         return _plain(self.words)
 
 
-@record
-class Switch(Generic[Whose]):
+class Switch(Record, Generic[Whose]):
     """Something that is on or off, as an `Act` otherwise. run: is also given whether it is on now; on: whether it is at
     first."""
 

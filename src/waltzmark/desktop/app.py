@@ -18,7 +18,7 @@ from PySide6.QtWidgets import QApplication
 
 from waltzmark import __version__
 from waltzmark.core.base.progress import Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.score.read import keep_counts, keep_parser_in
 from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.guard import safely
@@ -68,8 +68,7 @@ def _commands() -> str:
     )
 
 
-@record
-class Options:
+class Options(Record):
     """What is asked for on the command line."""
 
     file: Path | None = None

@@ -4,12 +4,12 @@ language."""
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import fields, replace
 
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QAction, QActionGroup
 from PySide6.QtWidgets import QMenu, QWidget
 
+from waltzmark.core.base.records import field_names, replace
 from waltzmark.core.edit.snapping import Snaps
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
@@ -50,7 +50,7 @@ class Choices(QObject):
         facings: FacingWay = next((f for f in FACINGS if f == settings.text("facings", "clock")), "clock")
         unit: LengthUnit = next((u for u in LENGTHS if u == settings.text("lengths", "cm")), "cm")
         off = settings.text("snaps_off", "").split()
-        desk.editor.snaps = Snaps(**{each.name: each.name not in off for each in fields(Snaps)})
+        desk.editor.snaps = Snaps(**{each: each not in off for each in field_names(Snaps)})
         desk.document.set_figures(Figures(facings, unit))
         self.facings = self._group(_FACINGS, facings, lambda way: self._say(facings=way))
         self.lengths = self._group(_LENGTHS, unit, lambda way: self._say(unit=way))
@@ -95,7 +95,7 @@ class Choices(QObject):
     def _set_snap(self, name: str, on: bool) -> None:
         editor = self._desk.editor
         editor.snaps = replace(editor.snaps, **{name: on})
-        off = [each.name for each in fields(Snaps) if not getattr(editor.snaps, each.name)]
+        off = [each for each in field_names(Snaps) if not getattr(editor.snaps, each)]
         self._desk.settings.set_text("snaps_off", " ".join(off))
 
     def add_to(self, menu: QMenu) -> None:

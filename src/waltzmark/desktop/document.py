@@ -7,13 +7,13 @@ from __future__ import annotations
 
 import math
 from collections import deque
-from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
 from PySide6.QtCore import QObject, Signal
 
 from waltzmark.core.base.progress import Progress
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room

@@ -6,10 +6,10 @@ What cannot be done raises FormError, with words for the user; the form is then 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from waltzmark.core.base.errors import FormError
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.edit import editing
 from waltzmark.core.edit.snapping import Snaps

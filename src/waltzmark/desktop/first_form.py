@@ -6,7 +6,7 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton
 
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.read import read_count
 from waltzmark.desktop.document import Document
@@ -19,8 +19,7 @@ from waltzmark.words.sentences import sentence
 __all__ = ["LESSONS", "FirstForm", "Lesson"]
 
 
-@record
-class Lesson:
+class Lesson(Record):
     """A step. text: the count to type; where it is none, act is what is to be done, and stage where. before: why;
     after: what to look at once it is done."""
 

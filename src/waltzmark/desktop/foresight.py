@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from waltzmark.core.base.progress import Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Judged
 from waltzmark.core.score.actions import Count
@@ -19,8 +19,7 @@ _REST_MS = 15
 _REST_OF_A_HAND_MS = 150  # a hand that drags moves on every few milliseconds
 
 
-@record
-class Ghost:
+class Ghost(Record):
     """A count not entered yet, walked from where it would begin."""
 
     count: Count

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import NamedTuple
 
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Judged
 from waltzmark.core.walk.trace import Trace
@@ -24,8 +23,7 @@ class Selection(NamedTuple):
     stop: int = 0
 
 
-@record
-class Edit:
+class Edit(Record):
     """One undoable step: the form before and after it, and what it did, in words.
 
     joins: edits in a row with the same word, such as the keys typed into one line, are one step.

@@ -11,7 +11,6 @@ import contextlib
 import os
 import threading
 from collections.abc import Callable
-from dataclasses import field
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
@@ -19,7 +18,7 @@ from shiboken6 import isValid
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress, StoppedError
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, field
 from waltzmark.desktop.guard import safely
 from waltzmark.words.language import tr
 
@@ -36,8 +35,7 @@ class TooMuchError(WaltzmarkError):
     """What somebody else made takes too much to be read."""
 
 
-@record(eq=False)
-class _Job:
+class _Job(Record, eq=False):
     asker: str
     work: Work
     done: Callable[[Any], None]

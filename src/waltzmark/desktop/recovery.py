@@ -23,7 +23,7 @@ import platformdirs
 from PySide6.QtCore import QObject, Qt, Signal
 
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import safely
@@ -42,8 +42,7 @@ _LESS = ("sheet", "mute", "home", "room", "school", "body")
 _STALE = 3600.0  # seconds after which a lock without a file is of no use to anybody
 
 
-@record
-class Kept:
+class Kept(Record):
     """A document that was kept. read: what it was read from; path: where it was saved before, None for nowhere; when:
     it was kept, seconds since 1970."""
 
@@ -66,8 +65,7 @@ class Kept:
             raise WaltzmarkError("recovery.not-aside", path=str(self.file), reason=error.strerror or "") from None
 
 
-@record
-class LeftBehind:
+class LeftBehind(Record):
     """What crashes left behind, the newest first, and what of it cannot be read, in words."""
 
     kept: tuple[Kept, ...]

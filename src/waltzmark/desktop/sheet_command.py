@@ -5,11 +5,11 @@ from __future__ import annotations
 import argparse
 import os
 from collections.abc import Sequence
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import PAPERS, SHEETS
 from waltzmark.words.language import tr
 

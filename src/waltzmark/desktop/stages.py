@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.desktop.actions import ByMenu
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.words.language import tr
@@ -20,8 +20,7 @@ class StageActs(NamedTuple):
     groups: tuple[tuple[str, ...], ...] = ()
 
 
-@record
-class StageRow:
+class StageRow(Record):
     """A stage. title: in the menu and on its button, with ``&`` before its letter; key: its shortcut; purpose: what it
     is for, in one line; help: the heading of the guide that tells of it; make: makes it when it is first shown; acts:
     gives what can be done in it; answer: the number of the answer that opens it, -1 for none."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import field, fields
 from functools import lru_cache
 from pathlib import Path
 
@@ -10,13 +9,12 @@ from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication
 
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, field_names
 
 __all__ = ["DARK", "LIGHT", "Theme", "dress", "font", "load_fonts"]
 
 
-@record
-class Theme:
+class Theme(Record):
     """Colours by role, as #rrggbb."""
 
     name: str
@@ -48,15 +46,10 @@ class Theme:
     ghost: str
     breath_in: str
     breath_out: str
-    _made: dict[tuple[str, float], QColor] = field(default_factory=dict, init=False, compare=False, repr=False)
 
     def color(self, role: str, alpha: float = 1.0) -> QColor:
         """The colour of a role."""
-        made = self._made.get((role, alpha))
-        if made is None:
-            made = self._made[role, alpha] = QColor(getattr(self, role))
-            made.setAlphaF(alpha)
-        return QColor(made)
+        return QColor(_color(getattr(self, role), alpha))
 
     def laid(self, role: str, under: str, alpha: float) -> QColor:
         """The colour of a role laid thinly on another: lines of it are drawn many times as quickly as lines that are
@@ -102,9 +95,16 @@ class Theme:
         for icon in ("down", "check"):
             text = text.replace(f"@{icon}", (resources / f"{icon}-{self.name}.svg").as_posix())
         # Longer names first, so that @board does not eat @board_other.
-        for role in sorted((each.name for each in fields(self) if each.init), key=len, reverse=True):
+        for role in sorted(field_names(self), key=len, reverse=True):
             text = text.replace(f"@{role}", getattr(self, role))
         return text
+
+
+@lru_cache(maxsize=1024)
+def _color(name: str, alpha: float) -> QColor:
+    made = QColor(name)
+    made.setAlphaF(alpha)
+    return made
 
 
 LIGHT = Theme(

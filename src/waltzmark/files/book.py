@@ -6,7 +6,6 @@ import contextlib
 import os
 import sqlite3
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import replace
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
@@ -14,6 +13,7 @@ from typing import Any
 import platformdirs
 
 from waltzmark.core.base.messages import Message, message
+from waltzmark.core.base.records import replace
 from waltzmark.core.practice.entries import Entry, EntryError
 from waltzmark.files.exchange import COLUMNS, BookError, entries_csv, entries_json, entry_values, read_entries
 
@@ -289,9 +289,8 @@ _NUMERIC, _PERHAPS = frozenset((int, float)), frozenset((int, float, type(None))
 
 
 def _entries(rows: Iterable[Sequence[Any]]) -> list[Entry]:
-    """Entries of the store. What they say was looked at when they were put in, which takes most of the time; rows that
-    something else has made of another kind are passed over."""
-    found, begin, names = [], object.__new__, ("id", *COLUMNS)
+    """Entries of the store; rows that something else has made of another kind are passed over."""
+    found = []
     texts, figures, missing, numeric, perhaps = _TEXTS, _FIGURES, _MISSING, _NUMERIC, _PERHAPS
     for row in rows:
         when = _time(row[1])
@@ -302,9 +301,6 @@ def _entries(rows: Iterable[Sequence[Any]]) -> list[Entry]:
             or any(type(row[at]) not in perhaps for at in missing)
         ):
             continue
-        made = begin(Entry)
-        values = made.__dict__
-        values.update(zip(names, row))  # noqa: B905 - asked for by the same names
-        values["when"] = when
-        found.append(made)
+        with contextlib.suppress(EntryError):
+            found.append(Entry(*(when, *row[2:], row[0])))
     return found

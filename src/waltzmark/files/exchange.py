@@ -6,13 +6,13 @@ import csv
 import io
 import json
 from collections.abc import Iterable
-from dataclasses import fields
 from datetime import datetime
 from itertools import islice
 from typing import Any
 
 from waltzmark.core.base.errors import Position, WaltzmarkError, quoted
 from waltzmark.core.base.messages import Value
+from waltzmark.core.base.records import field_names
 from waltzmark.core.practice.entries import Entry, EntryError
 from waltzmark.files.cells import from_cell, to_cell
 from waltzmark.files.plain import whole_signs
@@ -25,7 +25,7 @@ class BookError(WaltzmarkError):
     """The book cannot be opened, read or written; its text says why and what to do."""
 
 
-COLUMNS = tuple(field.name for field in fields(Entry) if field.name != "id")
+COLUMNS = tuple(name for name in field_names(Entry) if name != "id")
 _NUMBERS = ("heading", "minutes", "measured", "planned")
 _MOST_ENTRIES = 100_000  # that are taken in at once: ten years of thirty a day
 

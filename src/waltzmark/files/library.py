@@ -6,7 +6,6 @@ import contextlib
 import os
 import re
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 from typing import TypeVar
 
@@ -14,6 +13,7 @@ import platformdirs
 import tomlkit
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room

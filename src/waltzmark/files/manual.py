@@ -6,7 +6,7 @@ import re
 from functools import lru_cache
 from pathlib import Path
 
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 
 __all__ = ["Topic", "found", "manual"]
 
@@ -17,8 +17,7 @@ _PICTURE = re.compile(r"!\[[^\]]*\]\([^)]*\)\n*")
 _SIGNS = re.compile(r"[*`|_#]+")
 
 
-@record
-class Topic:
+class Topic(Record):
     """What stands under a heading, with the headings below it. page: the name of its file; level: 1 for a page, 2 for a
     heading in it; text: as Markdown, without pictures."""
 

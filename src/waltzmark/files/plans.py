@@ -15,7 +15,7 @@ from typing import Any
 
 from waltzmark.core.base.errors import Position, WaltzmarkError
 from waltzmark.core.base.messages import Message, Value, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.outlines import LARGEST, check_outline
 from waltzmark.core.form.room import KINDS, Kind, Obstacle, Point, Room, Start
 from waltzmark.files.texts import read_text
@@ -35,16 +35,14 @@ _ROOM = ("room", "walls", "wall", "outline")
 _CENTRES = ("start",)
 
 
-@record
-class Plan:
+class Plan(Record):
     """A room read from a plan, and what of the plan was not used."""
 
     room: Room
     notes: tuple[Message, ...]
 
 
-@record
-class _Shape:
+class _Shape(Record):
     """Something closed: a polygon or a circle, metres."""
 
     layer: str

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 import tomllib
 from collections import Counter
-from dataclasses import field
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +12,7 @@ from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.errors import Position, WaltzmarkError, quoted
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Message, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, field
 from waltzmark.core.base.units import read_mass
 from waltzmark.core.body.body import LINK, MEASURES, PROPORTIONS, Body, link_problem
 from waltzmark.core.body.pose import FootPose
@@ -58,8 +57,7 @@ _KEYS: dict[str, tuple[str, ...]] = {
 }  # fmt: skip
 
 
-@record
-class ReadForm:
+class ReadForm(Record):
     """A form, the text it was read from, and what in it was not understood."""
 
     form: Form

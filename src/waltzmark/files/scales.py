@@ -16,7 +16,7 @@ from collections.abc import Callable
 from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.practice.scales import Person, Reading
 
 __all__ = ["HERE", "LONGEST", "PORT", "Hello", "Lines", "ScaleError", "make_server", "read_line"]
@@ -31,8 +31,7 @@ class ScaleError(WaltzmarkError):
     """A line that no scale should send; its text says what is wrong with it."""
 
 
-@record
-class Hello:
+class Hello(Record):
     """What a scale says of itself first. plates: one or two; rate: readings a second; height: metres by which the
     plates differ, the left one higher; simulated: whether it is the stand-in."""
 

@@ -8,7 +8,7 @@ from typing import Any
 
 from waltzmark.core.base.errors import Position, WaltzmarkError, quoted
 from waltzmark.core.base.messages import Message, Value, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.base.units import as_float, read_length
 from waltzmark.core.body.body import Sided
 from waltzmark.core.score.facings import Facing
@@ -52,8 +52,7 @@ class DocumentError(WaltzmarkError):
         pass
 
 
-@record
-class Notice:
+class Notice(Record):
     """Something in a document that was kept but not understood."""
 
     place: Position

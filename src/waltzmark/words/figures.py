@@ -8,7 +8,7 @@ from __future__ import annotations
 from typing import Literal, Protocol, get_args
 
 from waltzmark.core.base.angles import COMPASS, clock_text, compass_heading, heading_difference, normal
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.base.units import METRES, LengthUnit, Measured
 from waltzmark.words.language import N_, number, tr
 
@@ -39,8 +39,7 @@ class Framed(Protocol):
     def body(self) -> Measured: ...
 
 
-@record
-class Figures:
+class Figures(Record):
     """A way of saying facings and lengths, for one body and frame.
 
     facings: by ``clock``, ``own`` clock, ``compass`` or ``degrees``; unit: of lengths; twelve: the compass point at 12

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from waltzmark.core.base.messages import Message, Value, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.ledger import Return
 from waltzmark.core.room.clearance import RoomCheck
@@ -14,8 +14,7 @@ from waltzmark.core.walk.trace import Trace
 __all__ = ["Answer", "place_of", "return_answer", "room_answer", "sides_answer"]
 
 
-@record
-class Answer:
+class Answer(Record):
     """One answer. good: yes, no, or None where there is nothing to ask; row: of the trace, where to look."""
 
     good: bool | None

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from waltzmark.core.answers.review import Review
 from waltzmark.core.base.messages import Message, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
 
 __all__ = ["Onward", "onward"]
 
 
-@record
-class Onward:
+class Onward(Record):
     """Something to go on with. does: what; stage, face: where it is done, the present one where empty; act: what to do
     there, by the name it has in the menus."""
 

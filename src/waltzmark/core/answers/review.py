@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from waltzmark.core.answers.answers import Answer, return_answer, room_answer, sides_answer
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.home.ledger import Return, check_return
@@ -17,8 +17,7 @@ from waltzmark.core.walk.trace import Trace
 __all__ = ["Review", "review"]
 
 
-@record
-class Review:
+class Review(Record):
     """Findings and the three checks of one walk; room is None without one."""
 
     findings: tuple[Finding, ...]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from waltzmark.core.base.messages import Message, Value, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 
 __all__ = ["FormError", "Position", "ScoreError", "WaltzmarkError", "quoted"]
 
@@ -31,8 +31,7 @@ def _again(kind: type[WaltzmarkError], values: dict[str, Any]) -> WaltzmarkError
     return error
 
 
-@record
-class Position:
+class Position(Record):
     """Where something stands in what was read: a file's line and column, both from 1, or a key."""
 
     line: int | None = None

@@ -6,29 +6,26 @@ from collections.abc import Mapping
 from typing import Union
 
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 
 __all__ = ["Change", "Heading", "Message", "Value", "message", "plain"]
 
 
-@record
-class Heading:
+class Heading(Record):
     """A direction over the floor, degrees clockwise from 12 o'clock; torso: where 12 of the walker's own clock lies."""
 
     degrees: float
     torso: float | None = None
 
 
-@record
-class Change:
+class Change(Record):
     """A figure before and after, both in the unit of its field."""
 
     before: float
     after: float
 
 
-@record
-class Message:
+class Message(Record):
     """A kind, such as ``knee.past-toe``, and what its sentence speaks of, each by its name."""
 
     kind: str

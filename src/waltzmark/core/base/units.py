@@ -8,7 +8,7 @@ from decimal import Decimal
 from typing import Literal, Protocol
 
 from waltzmark.core.base.errors import WaltzmarkError, quoted
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 
 __all__ = [
     "BODY_UNITS",
@@ -59,8 +59,7 @@ class UnitError(WaltzmarkError):
     """A measure that cannot be read or cannot be meant."""
 
 
-@record(slots=True)
-class Length:
+class Length(Record):
     """A length as written: a number and its unit (one of `METRES` or `BODY_UNITS`), or one of `NAMED` by itself."""
 
     value: float

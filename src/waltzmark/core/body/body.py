@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import field
 from functools import cached_property
 from typing import Literal
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import Message, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, field
 from waltzmark.core.body.foot import Sole
 
 __all__ = ["LINK", "MEASURES", "PROPORTIONS", "RANGES", "SOLES", "SPARED", "Body", "Sided", "link_problem", "sided"]
@@ -72,8 +71,7 @@ RANGES: dict[str, dict[str, float]] = {
 }
 
 
-@record
-class Body:
+class Body(Record, dict=True):
     """One practitioner, in the shoes and on the floor of the day.
 
     stature: metres; mass: kilograms. knee_bend: comfortable bend of the standing leg, knee_most: the greatest one,

@@ -15,7 +15,7 @@ import numpy as np
 from waltzmark.core.base.angles import ahead, rotated
 from waltzmark.core.base.arrays import Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 
 __all__ = ["ANKLE", "LANDMARKS", "Sole", "centroid", "pivoted"]
 
@@ -35,8 +35,7 @@ _RIGHT_SOLE = (
 _SMOOTH = 4  # points drawn for each of the listed ones
 
 
-@record
-class Sole:
+class Sole(Record, dict=True):
     """The soles of one practitioner, F metres long and B metres broad. left: the left one's length where it differs
     from the right one's, 0 where it does not."""
 

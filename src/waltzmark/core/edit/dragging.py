@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from waltzmark.core.base.angles import ahead, heading_difference, rightward
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.base.units import Length
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.score import actions as act
@@ -18,8 +16,7 @@ __all__ = ["Dragged", "dragged_foot", "dragged_share", "dragged_toe", "dragged_t
 _ASIDE = 0.015
 
 
-@record
-class Dragged:
+class Dragged(Record):
     """The count that a drag writes. replaces: whether it takes the place of the count it began in, or follows it."""
 
     count: act.Count

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import replace
 
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.messages import Message
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.school.school import School
 from waltzmark.core.score.actions import Count, Faced, Step

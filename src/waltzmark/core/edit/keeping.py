@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.edit import editing
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.actions import Count, Spot, Step
@@ -25,8 +24,7 @@ _SEEN = 0.005
 _KEPT = 0.001
 
 
-@record
-class Moved:
+class Moved(Record):
     """What follows an edit and is written as before, but steps elsewhere.
 
     old, new: its first row in the trace before and after; distance: metres that the end of the form moved.

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import replace
 
 from waltzmark.core.base.angles import mirrored
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.base.units import METRES, Length
 from waltzmark.core.body.pose import rest_of
 from waltzmark.core.form.form import Form, Posture
@@ -19,8 +18,7 @@ from waltzmark.core.walk.trace import Trace
 __all__ = ["Resize", "mirrored_form", "resized", "scaled"]
 
 
-@record
-class Resize:
+class Resize(Record):
     """One length that changes. count: its number in the posture that has the line; before, after: metres."""
 
     posture: str

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import replace
 
 import numpy as np
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.outlines import turns_left
 from waltzmark.core.form.room import Door, Obstacle, Point, Room, Start, rotated_points
 

@@ -10,7 +10,7 @@ from waltzmark.core.base.angles import ahead, normal, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import Message, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.room import Room
 
@@ -20,8 +20,7 @@ __all__ = ["NO_SNAPS", "Snapped", "Snaps", "StanceSize", "snapped_heading", "sna
 _UNDERFOOT = 0.05
 
 
-@record
-class Snaps:
+class Snaps(Record):
     """What a dragged foot keeps to, each on or off."""
 
     facings: bool = True
@@ -33,8 +32,7 @@ class Snaps:
 NO_SNAPS = Snaps(False, False, False, False)
 
 
-@record
-class StanceSize:
+class StanceSize(Record):
     """Length and width in metres that a stance of the school would have here."""
 
     name: str
@@ -42,8 +40,7 @@ class StanceSize:
     width: float
 
 
-@record
-class Snapped:
+class Snapped(Record):
     """A place in metres, and what it kept to; exact: whether whole centimetres would miss it."""
 
     x: float

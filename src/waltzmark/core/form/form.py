@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Container
-from dataclasses import field, replace
 from functools import cached_property
 
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.leftright import Contact
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, field, replace
 from waltzmark.core.base.showing import shown
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
@@ -28,8 +27,7 @@ PAPERS = ("A4", "A5", "Letter")
 OPENINGS = ("together", "vee", "shoulder", "hip")
 
 
-@record
-class Opening:
+class Opening(Record):
     """The opening stance: a named one, or two feet in metres about any origin (``feet``)."""
 
     name: str = "together"
@@ -50,8 +48,7 @@ class Opening:
         return pose.moved(-x, -y)
 
 
-@record
-class Home:
+class Home(Record):
     """Where the form should end: a place in metres of the floor frame, and a facing, None for that it began in; within
     so many metres and degrees it counts as home. locked: postures that closing leaves alone."""
 
@@ -62,8 +59,7 @@ class Home:
     locked: tuple[str, ...] = ()
 
 
-@record
-class Sheet:
+class Sheet(Record):
     """How the form is printed: which sheet, on which paper, lying on its side or not, at how many to one (0: as large
     as fits on a page). steps: the chart shows the feet of every count, not of the ends alone. findings: the postures
     are printed with what was found."""
@@ -76,8 +72,7 @@ class Sheet:
     findings: bool = False
 
 
-@record
-class Posture:
+class Posture(Record):
     """One posture. Its counts are its own, or those of another one, mirrored or repeated.
 
     ends: the facing the torso should have at its end; the walker's own clock has its 12 where the posture begins. axis:
@@ -114,8 +109,7 @@ class Posture:
         return tuple(line.turned(self.turned, twelve) for line in lines)
 
 
-@record
-class Form:
+class Form(Record, dict=True):
     """A whole form with the body that walks it, the school it follows, the room it is walked in, the findings that are
     muted, where it should end, and how it is printed."""
 

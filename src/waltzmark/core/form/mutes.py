@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from waltzmark.core.base.errors import FormError
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 
 __all__ = ["Mute"]
 
 
-@record
-class Mute:
+class Mute(Record):
     """Silences a rule: everywhere, in one posture, or in one count of it. The reason is kept with the form."""
 
     rule: str

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -12,7 +11,7 @@ from waltzmark.core.base.angles import rotated
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.messages import message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.outlines import LARGEST, Point, check_outline, turns_left
 
 __all__ = ["BEHIND", "KINDS", "LARGEST", "Break", "Door", "Kind", "Lines", "Obstacle", "Point", "Room", "Start"]
@@ -24,8 +23,7 @@ BEHIND = 0.30
 _RING = 48  # corners a circle is drawn with
 
 
-@record
-class Start:
+class Start(Record):
     """Where the start mark lies in the room, metres from its corner, and where 12 o'clock points, degrees."""
 
     x: float = 0.0
@@ -33,8 +31,7 @@ class Start:
     heading: float = 0.0
 
 
-@record
-class Obstacle:
+class Obstacle(Record):
     """Something that stands in the room: a polygon of at least three corners, or a circle, metres. kind: *solid*;
     *low*, which arms pass above; or *support*, solid and wanted near."""
 
@@ -54,8 +51,7 @@ class Obstacle:
         return tuple((x + self.radius * math.cos(a), y + self.radius * math.sin(a)) for a in angles)
 
 
-@record
-class Door:
+class Door(Record):
     """A leaf of so many metres in a wall, by the number of the corner the wall begins at; its hinge is *at* metres from
     that corner. One that swings *inward* is kept free."""
 
@@ -65,8 +61,7 @@ class Door:
     inward: bool = True
 
 
-@record
-class Lines:
+class Lines(Record):
     """The lines of the floor. spacing: metres between boards, or between the joints of *tiles* across; other: between
     the joints along, 0 for the same. direction: degrees clockwise from the room's y axis that they run along; offset:
     metres of the first line from the room's corner, across and along."""
@@ -83,8 +78,7 @@ class Lines:
         return (self.spacing, self.other or self.spacing) if self.tiles else (self.spacing,)
 
 
-@record
-class Break:
+class Break(Record):
     """Where the walk breaks off before a posture, to go on from another mark in the room. mark: where one stands then,
     midway between the heels, and where 12 o'clock points."""
 
@@ -92,8 +86,7 @@ class Break:
     mark: Start
 
 
-@record
-class Room:
+class Room(Record):
     """A floor with its walls, in metres from the room's own corner.
 
     clearance: metres wanted between the swept space and anything else; behind: at least so much behind backward steps.

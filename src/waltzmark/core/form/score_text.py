@@ -18,11 +18,11 @@ typed.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 from waltzmark.core.base.errors import FormError, quoted
 from waltzmark.core.base.messages import Message, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.base.units import number_text
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count
@@ -45,8 +45,7 @@ _WORDS = re.compile(
 _KEPT = "\\"  # before a line that would read as something else
 
 
-@record
-class Mistake:
+class Mistake(Record):
     """What cannot be read in a text: line from 0, column from 1, how many characters, and the remedy."""
 
     line: int
@@ -55,8 +54,7 @@ class Mistake:
     advice: Message
 
 
-@record
-class ReadScore:
+class ReadScore(Record):
     """A score text that was read.
 
     form: None when a heading cannot be read or postures do not fit together. places: posture and line of each line of

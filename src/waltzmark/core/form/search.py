@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import replace
 
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.read import read_line
 from waltzmark.core.score.write import write_count
@@ -14,8 +13,7 @@ from waltzmark.core.score.write import write_count
 __all__ = ["Hit", "find", "replaced"]
 
 
-@record
-class Hit:
+class Hit(Record):
     """One place where words stand. line: of the posture, from 0, or -1 for its name; start, end: in its text."""
 
     posture: str

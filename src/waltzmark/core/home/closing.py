@@ -11,7 +11,6 @@ first.
 from __future__ import annotations
 
 from collections.abc import Collection, Iterator
-from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -20,7 +19,7 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.programmes import cheapest
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.base.units import METRES, LengthUnit
 from waltzmark.core.edit.bounds import less_and_more, within_reach
 from waltzmark.core.edit.resizing import Resize, resized
@@ -46,8 +45,7 @@ _MANY = 40  # lengths from which rounding is tried before a programme
 _TRIED = 500  # pairs of lengths whose reach is looked at one by one
 
 
-@record
-class Closing:
+class Closing(Record):
     """One way home. kind: *fewest*, *least*, *even* or *turn*; does: what it is; form: with it made; changes: of
     lengths, turns: of facings; distance, turn: what is left of the way home and of the facing; brings: new stops and
     cautions."""
@@ -67,8 +65,7 @@ class Closing:
         return sum(change.by for change in self.changes)
 
 
-@record
-class Closings:
+class Closings(Record):
     """The ways home there are, and when there is none, how near it gets and what stands in the way."""
 
     every: tuple[Closing, ...]

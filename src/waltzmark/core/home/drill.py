@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from waltzmark.core.base.angles import heading_difference, normal, rotated
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.progress import SILENT, Progress
+from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import Length
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form, Home, Opening, Posture

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, heading_differences
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form, Home
 from waltzmark.core.room.things import things_of
 from waltzmark.core.walk.step import STEP
@@ -32,8 +32,7 @@ START = Home()
 _CANCELS, _MOVES = 0.06, 0.10  # metres that out and back may differ by, and that each must move
 
 
-@record
-class CountShare:
+class CountShare(Record):
     """What one count adds: metres right and ahead in the floor frame, degrees the torso turns, and metres of it along
     the final offset."""
 
@@ -43,8 +42,7 @@ class CountShare:
     share: float
 
 
-@record
-class Contribution:
+class Contribution(Record):
     """What one posture adds: metres right and ahead in the floor frame, and degrees the torso turns.
 
     share: metres of it along the final offset; all shares add up to the length of the way from start to end along it.
@@ -57,8 +55,7 @@ class Contribution:
     counts: tuple[CountShare, ...] = ()
 
 
-@record
-class Return:
+class Return(Record):
     """Where the walk ends against where it should.
 
     offset: of the midpoint between the heels from home, metres right and ahead; distance: its length; turn: torso

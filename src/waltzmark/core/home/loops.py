@@ -16,7 +16,7 @@ from waltzmark.core.base.angles import heading_difference, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.walk.trace import Trace
 
@@ -37,8 +37,7 @@ _VARIETY = 1.0  # what each posture that is kept is worth
 _ALIKE = 2  # loops that begin and end alike that are told at most
 
 
-@record
-class Join:
+class Join(Record):
     """What the stance that is left and the one that is entered differ by: cm and degrees of the foot that differs most,
     % of the weight."""
 
@@ -56,8 +55,7 @@ class Join:
         return _WEIGHTS[0] * self.cm + _WEIGHTS[1] * self.degrees + _WEIGHTS[2] * self.percent
 
 
-@record
-class Loop:
+class Loop(Record):
     """One drill. postures, left_out: numbers of postures, from 0; drift: metres right and ahead in the frame of its
     beginning; turn: degrees a round, clockwise; joins: at each place where something is left out, and the last, back to
     its beginning; beats: of a round."""
@@ -103,8 +101,7 @@ class Loop:
         return len(self.left_out) + joins + _DRIFT * self.away - _VARIETY * len(self.postures)
 
 
-@record(eq=False)
-class _Motions:
+class _Motions(Record, eq=False):
     """Every posture's stance where it is entered and left, in its own frame, and its motion as a turn and a way."""
 
     enters: Floats  # (n, 7): both heels, both headings relative to the torso, the left share

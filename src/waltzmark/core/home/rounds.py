@@ -11,7 +11,7 @@ from collections.abc import Iterator
 
 from waltzmark.core.base.angles import heading_difference, normal, rotated
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.pose import Pose, same_but_moved
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Start
@@ -27,8 +27,7 @@ MOST = 72
 _SAME = 1e-6  # metres and degrees
 
 
-@record
-class Rounds:
+class Rounds(Record):
     """drift: metres that the first round carries, right and ahead in the frame of its beginning; turn: degrees that it
     turns; home_after: rounds until it is home within the tolerance, None for never in `MOST`."""
 
@@ -37,8 +36,7 @@ class Rounds:
     home_after: int | None
 
 
-@record(eq=False)
-class _Round:
+class _Round(Record, eq=False):
     """One round: its walk, as if it had begun on the start mark; where it really begins and ends: (x, y) metres from
     the start mark and degrees that it is turned by then."""
 

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Collection
-from dataclasses import replace
 
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.home.ledger import home_heading
 from waltzmark.core.score import actions as act
@@ -24,8 +23,7 @@ _LAST = 3  # postures whose facings on the floor are looked at
 _CLOSED = 1.0  # degrees
 
 
-@record
-class Turning:
+class Turning(Record):
     """One facing or turn that changes, in the posture that has the line; before, after: degrees. what: *facing* for one
     on the floor, *turn* for one from where the body is."""
 

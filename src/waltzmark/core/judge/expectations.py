@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 import numpy as np
 
 from waltzmark.core.base.angles import clock_text, heading_difference
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Value
+from waltzmark.core.base.records import replace
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act

@@ -10,7 +10,7 @@ from typing import Literal
 
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import Message, Value
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.edit.editing import replace_lines
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.mutes import Mute
@@ -24,8 +24,7 @@ Severity = Literal["stop", "caution", "note"]
 SEVERITIES: dict[Severity, int] = {"stop": 0, "caution": 1, "note": 2}
 
 
-@record
-class Mend:
+class Mend(Record):
     """A change of the score that puts a finding right: the lines of a posture from *start* up to *stop* become
     *lines*. does: what it does."""
 
@@ -40,8 +39,7 @@ class Mend:
         return replace_lines(form, self.posture, self.start, self.stop, self.lines)
 
 
-@record
-class Finding:
+class Finding(Record):
     """Something wrong or worth knowing, and where it begins.
 
     posture: id, None for the opening; count: its number, 0 for the beginning of the posture; row: of the trace.
@@ -84,8 +82,7 @@ class Finding:
         return 1 + len(self.again)
 
 
-@record
-class Judged:
+class Judged(Record, dict=True):
     """What was found, and what was found but is muted, each with the mute."""
 
     findings: tuple[Finding, ...]

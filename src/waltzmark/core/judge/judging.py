@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
 
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge import balance, expectations, habits, joints, pivots, split, stance, steps, weight
 from waltzmark.core.judge.finding import SEVERITIES, Finding, Judged

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.walk.passage import Passage

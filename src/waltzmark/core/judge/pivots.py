@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -12,6 +11,7 @@ import numpy as np
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import sided
 from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.registry import Case, rule

@@ -14,7 +14,7 @@ import numpy as np
 from waltzmark.core.base.arrays import Bools
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Heading, Message, Value
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Finding, Mend, Severity
 from waltzmark.core.score.actions import Count
@@ -31,8 +31,7 @@ def begins(holds: Bools) -> Bools:
     return np.asarray(holds & ~np.concatenate([np.zeros_like(holds[:1]), holds[:-1]]))
 
 
-@record
-class Case:
+class Case(Record, dict=True):
     """What a rule judges: a form and its walk, or a part of it whose first row is the pose it begins in."""
 
     form: Form
@@ -167,8 +166,7 @@ class Case:
         )  # fmt: skip
 
 
-@record
-class Rule:
+class Rule(Record):
     """A registered rule: its id, how serious what it finds is, and the function that finds it.
 
     whole: it needs the whole form; other rules look at a posture and the pose it begins in, so that a posture that

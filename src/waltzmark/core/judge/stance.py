@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 import numpy as np
 
@@ -11,6 +10,7 @@ from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Message, message
+from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import Length
 from waltzmark.core.body.body import LEAST_BEND
 from waltzmark.core.body.reach import longest_empty_length

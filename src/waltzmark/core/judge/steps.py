@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import replace
 
 import numpy as np
 
 from waltzmark.core.base.angles import along_across, heading_difference, heading_differences
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import sided
 from waltzmark.core.body.gap import gaps
 from waltzmark.core.body.reach import least_bends, longest_empty_length

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act

@@ -8,7 +8,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, datetime
 
 from waltzmark.core.base.messages import Message, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
 from waltzmark.core.practice.entries import Entry, WhichSide
 
@@ -29,8 +29,7 @@ def calendar(entries: Iterable[Entry]) -> dict[str, tuple[float, int]]:
     return dict(sorted(found.items()))
 
 
-@record
-class Worked:
+class Worked(Record):
     """What was done of a posture on a side: repetitions, minutes, how many *entries* about it alone were missed or off,
     and when last."""
 
@@ -80,8 +79,7 @@ def worked(entries: Iterable[Entry], form: Form | None = None) -> tuple[Worked, 
     return tuple(sorted(found, key=lambda each: each.last, reverse=True))
 
 
-@record
-class Series:
+class Series(Record):
     """One measure over time: days, what was measured each time, and what was planned."""
 
     what: str
@@ -117,8 +115,7 @@ def series_of(entries: Iterable[Entry]) -> tuple[Series, ...]:
     return tuple(sorted(found, key=lambda each: (-len(each.measured), each.what)))
 
 
-@record
-class OfSide:
+class OfSide(Record):
     """What was done on one side: repetitions, minutes, entries, and how many of these were missed or off."""
 
     reps: int = 0
@@ -144,8 +141,7 @@ def left_right(entries: Iterable[Entry]) -> Mapping[WhichSide, OfSide]:
     return found
 
 
-@record
-class Advice:
+class Advice(Record):
     """What to do next, and why. posture: its id, empty where it is about none."""
 
     posture: str

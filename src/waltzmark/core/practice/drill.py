@@ -4,12 +4,11 @@ the other, each an entry of the book."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from datetime import datetime
 from typing import Literal
 
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.form import Form
 from waltzmark.core.practice.entries import Entry, Outcome, WhichSide, passage_words, sides_of_form
 from waltzmark.core.sides.pairs import Pair
@@ -24,8 +23,7 @@ _TURNED = 90.0  # degrees from one start heading to the next
 _LOW, _ALONE = 55.0, 3.0
 
 
-@record
-class Rep:
+class Rep(Record):
     """One repetition: of which postures, on which side, facing where, and the how manieth of that side."""
 
     postures: tuple[str, ...]
@@ -34,8 +32,7 @@ class Rep:
     number: int
 
 
-@record
-class Drill:
+class Drill(Record):
     """What is to be done: repetitions in their order. rest: seconds between; hard: whether what is drilled is low or on
     one leg, so that rests are proposed."""
 
@@ -45,8 +42,7 @@ class Drill:
     hard: bool = False
 
 
-@record
-class Done:
+class Done(Record):
     """How far a drill has come. A value: what was done is never lost by what comes after."""
 
     drill: Drill

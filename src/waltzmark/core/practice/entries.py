@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Literal, get_args
 
 from waltzmark.core.base.errors import WaltzmarkError, quoted
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.form import Form
 from waltzmark.core.walk.trace import Trace
 
@@ -41,8 +40,7 @@ class EntryError(WaltzmarkError):
     """Something that cannot be an entry."""
 
 
-@record
-class Entry:
+class Entry(Record):
     """One thing that was done.
 
     when: with its time zone. kind: of practice; person: whose; form, posture, title: the form's title, the posture's id

@@ -9,12 +9,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import replace
 from datetime import date, timedelta
 
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.practice.entries import Entry
 from waltzmark.core.walk.trace import Trace
@@ -26,8 +25,7 @@ _EASY, _LEAST = 2.5, 1.3
 _CM, _DEGREES, _PERCENT = 8.0, 10.0, 10.0
 
 
-@record
-class Answer:
+class Answer(Record):
     """What the hand placed: the pose at the end of the count as it is remembered."""
 
     feet: tuple[FootPose, FootPose]
@@ -39,8 +37,7 @@ class Answer:
         return cls((pose.left, pose.right), pose.left_share, pose.torso)
 
 
-@record
-class Missed:
+class Missed(Record):
     """How far an answer is off: the worse foot in cm and degrees, the chest in degrees, the weight in % (without a
     sign), and which foot the cm are of."""
 
@@ -74,8 +71,7 @@ def quality(off: Missed) -> int:
     return next((q for q, most in ((5, 0.25), (4, 0.5), (3, 1.0), (2, 2.0), (1, 4.0)) if off.times <= most), 0)
 
 
-@record
-class Card:
+class Card(Record):
     """What is remembered of one count: the last quality, the easiness, how often in a row it was remembered, the
     interval in days, and the day it is due. posture, count: which."""
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import Message, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 
 __all__ = ["BIAS_AFTER", "LEVEL", "Band", "Bias", "Holding", "Person", "Reading", "bias_of", "share_of"]
 
@@ -24,8 +24,7 @@ LEVEL = 0.01
 _MOST = 1000.0  # kg that a plate can read
 
 
-@record
-class Reading:
+class Reading(Record):
     """What the plates read at a time: seconds, and kilograms of either plate, None where there is none."""
 
     t: float
@@ -53,8 +52,7 @@ def share_of(reading: Reading, mass: float) -> float | None:
     return share if reading.left is not None else 1.0 - share
 
 
-@record
-class Band:
+class Band(Record):
     """A target and how far beside it still counts: shares of the left foot, 0 to 1."""
 
     target: float
@@ -92,8 +90,7 @@ class Holding:
         self.held, self._last = 0.0, None
 
 
-@record
-class Bias:
+class Bias(Record):
     """How far a person puts more on the left foot than they mean to, % of the weight, and from how many readings."""
 
     percent: float

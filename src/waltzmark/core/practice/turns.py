@@ -12,7 +12,7 @@ from typing import Literal
 
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import Message, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.practice.entries import Entry
 
 __all__ = ["DAYS", "Offer", "Way", "offered", "turn_name"]
@@ -23,8 +23,7 @@ DAYS, _LAST = 5, 3
 _SEEN = 1.0  # degrees below which a range is the same
 
 
-@record
-class Offer:
+class Offer(Record):
     """A range that the measures offer: degrees, of which hip and which way, from how many measures, and why."""
 
     side: Side

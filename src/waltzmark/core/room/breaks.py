@@ -12,15 +12,14 @@ import numpy as np
 
 from waltzmark.core.base.angles import rotated
 from waltzmark.core.base.arrays import Bools, Floats
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.room import Break, Room, Start, rotated_points
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Part", "in_room", "mark_of", "parts_of", "start_at"]
 
 
-@record
-class Part:
+class Part(Record):
     """A part of a walk between breaks. start: of the whole walk, as this part lies in the room; first, after: its first
     row and the one after its last; mark: where one stands as it begins, with 12 o'clock's heading; posture: the one it
     begins with, None for the opening."""

@@ -10,7 +10,6 @@ import math
 import time
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
-from dataclasses import replace
 
 import numpy as np
 
@@ -20,7 +19,7 @@ from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import Change as Sizes
 from waltzmark.core.base.messages import Message, Value, message
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.edit.resizing import Resize, mirrored_form, scaled
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start
@@ -48,8 +47,7 @@ _FACING = 0.05  # degrees from which one start is turned against another
 _TURN = 0.5  # degrees from which a form is turned, where it fits as it faces
 
 
-@record
-class Change:
+class Change(Record):
     """One way to make it fit. kind: *move*, *turn*, *shorter*, *steps*, *postures*, *side*, *break*, *clearance* or
     *arms*; does: what it is; form: with it made; near: what clearance it leaves; resizes: the steps it changes; brings:
     new stops and cautions; stand: where to stand for it, None where one stands."""
@@ -68,8 +66,7 @@ class Change:
         return self.form.room
 
 
-@record
-class Advice:
+class Advice(Record):
     """All that is known of a form in its room. here: the clearance of its own start; rose: (72, 3) the best start of
     each of `HEADINGS`, x and y in metres, and what it has to spare; starts: the best, the best first; changes: when it
     does not fit where it is; done: whether the search has ended."""

@@ -8,7 +8,7 @@ import numpy as np
 
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.messages import Message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.breaks import parts_of
 from waltzmark.core.room.sweep import CELL, Places, Sweep
@@ -24,8 +24,7 @@ _BEHIND = 0.05
 _FINELY = 0.002  # and when it is told how far behind is free
 
 
-@record
-class Clearance:
+class Clearance(Record):
     """How near a walk comes from one start, where that matters most.
 
     clearance: metres between the swept place and the thing, negative when it goes in or beyond; behind a backward step
@@ -52,8 +51,7 @@ class Clearance:
         return self.clearance - self.wanted
 
 
-@record
-class RoomCheck:
+class RoomCheck(Record):
     """Whether the walk fits, and where it comes closest.
 
     clearance: least distance in metres between the swept space and a wall or an obstacle, negative when it goes in or
@@ -89,8 +87,7 @@ def name_of(room: Room, near: Clearance) -> Message:
     return thing.name or wall_name(room, np.array(near.place))
 
 
-@record(eq=False)
-class Demand:
+class Demand(Record, eq=False):
     """What swept places ask of a room. points: (m, 2) in the floor frame; needs: (m,) metres from anything, their
     radius among them; high: (m,) whether they pass above what is low; which: (m,) their numbers among *places*. From
     *behind* on they are where feet that step backward would get to if they went on: there the sole must keep what is

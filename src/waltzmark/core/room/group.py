@@ -16,7 +16,7 @@ import numpy as np
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.clearance import clearance_at
 from waltzmark.core.room.starts import Starts
@@ -40,8 +40,7 @@ _AT_ONCE = 64  # places for a teacher that are looked at together
 _TRIED = 20  # and those of them, far enough from all, whose clearance is asked for
 
 
-@record
-class Group:
+class Group(Record):
     """A layout. walkers: their starts, row by row from the front; teacher: a place in front, where there is one; gap:
     the least distance in metres between any two, which comes at a *beat* of the first of the *pair*, the second being
     *lag* beats ahead then; points: where the two are nearest then, in the room frame."""

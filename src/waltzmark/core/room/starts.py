@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
@@ -18,7 +17,7 @@ from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.clearance import Clearance, Demand, clearance_at, told
 from waltzmark.core.room.fields import Field, Walls
@@ -45,8 +44,7 @@ _ROUGHLY = 0.6  # of the raster's step: the cells that thin what is looked up in
 _PLAIN, _LOOKED_UP = 20_000, 16_000_000  # squares that are divided at most, and places that are then looked up
 
 
-@record
-class Standing:
+class Standing(Record):
     """A start with what is known of it. suits: how its heading suits the room, None where
     it does nothing for it."""
 
@@ -55,8 +53,7 @@ class Standing:
     suits: Message | None = None
 
 
-@record(eq=False)
-class StartMap:
+class StartMap(Record, eq=False):
     """What starts at one heading have to spare, metres. low: (2,) the first start, step: metres from one to the next;
     spare: (ny, nx), rows along y."""
 

@@ -18,7 +18,7 @@ import numpy as np
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.programmes import cheapest
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.edit.bounds import less_and_more, within_reach
 from waltzmark.core.edit.resizing import Resize, resized
 from waltzmark.core.form.form import Form
@@ -42,8 +42,7 @@ _EXACT = 1e-4  # metres that what is written is told to
 _SURE = 2e-5  # metres more than wanted, for how lengths are written; in each round so much more
 
 
-@record
-class Fitted:
+class Fitted(Record):
     """A form that fits from a start, and what of its steps was changed for it."""
 
     form: Form

@@ -15,7 +15,7 @@ import numpy as np
 from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.foot import LANDMARKS
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.annotations import hands_at, kicks_out
@@ -38,8 +38,7 @@ CELL = 0.04
 _LINE = 0.02  # metres between the places of a line, such as the pelvis' way
 
 
-@record(eq=False)
-class Places:
+class Places(Record, eq=False):
     """Swept places. points: (m, 2) metres in the floor frame; radii: (m,) metres about each; rows: (m,) the row each
     belongs to; high: (m,) whether it is of the arms, which pass above what is low; back: (m,) of a foot that steps
     backward the heading that is behind it, degrees in the floor frame, else NaN; of: (m,) the side of the foot it is

@@ -13,7 +13,7 @@ from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.outlines import turns_left
 from waltzmark.core.form.room import Point, Room, rotated_points
@@ -34,8 +34,7 @@ _BESIDE = 0.03  # metres from the sole to its tape
 _STRIP = (0.10, 0.02)  # metres: a piece of tape
 
 
-@record
-class Mark:
+class Mark(Record):
     """One thing to lay. what: its name; place: (x, y) of the heel or of the mark, tape: the two ends of its piece,
     both in the room frame, metres; heading: degrees in the room frame; posture, side: whose end and which foot it
     marks; a mark to stand on has no side, and the posture that is gone on with there, None at the start; square: two

@@ -10,7 +10,7 @@ import numpy as np
 from waltzmark.core.base.angles import normal
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.messages import Heading, Message, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.outlines import turns_left
 from waltzmark.core.form.room import Obstacle, Point, Room
 
@@ -22,8 +22,7 @@ _NEAR = 6  # things of which one is near enough to tell which others can be near
 _AT_ONCE = 2_000_000  # pairs of a place and an edge that are looked at together
 
 
-@record(eq=False)
-class Thing:
+class Thing(Record, eq=False, dict=True):
     """One thing, in the room frame, metres. name: of an obstacle, None of the walls; corners: (n, 2) of a polygon, or
     none for a circle. around: whether the free side is within it, as for the walls; low: whether arms pass above it."""
 
@@ -96,8 +95,7 @@ class Thing:
         return np.asarray(feet[int(np.argmin(np.hypot(*(feet - point).T)))])
 
 
-@record(eq=False)
-class Things:
+class Things(Record, eq=False):
     """Everything in a room that a walk must keep clear of, the walls first."""
 
     every: tuple[Thing, ...]

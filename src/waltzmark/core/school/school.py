@@ -7,14 +7,13 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Mapping
-from dataclasses import field
 from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any, Literal
 
 from waltzmark.core.base.errors import WaltzmarkError, quoted
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, field
 from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
@@ -46,8 +45,7 @@ BOW_LEAST = 1.3
 NAMED_WIDTHS = ("together", "vee", "hip", "shoulder")
 
 
-@record
-class ReachShare:
+class ReachShare(Record):
     """A step length as a share, above 0, of the longest empty step at the present knee bend."""
 
     reach: float
@@ -57,8 +55,7 @@ class ReachShare:
             raise WaltzmarkError("school.reach", reach=self.reach)
 
 
-@record
-class StanceGeometry:
+class StanceGeometry(Record):
     """Where a stance puts the feet, in the frame of its facing.
 
     length: a length with its unit, or a share of reach. width: a named width or a length; negative is crossed.
@@ -87,8 +84,7 @@ class StanceGeometry:
         return written_length(self.width).metres(body)
 
 
-@record
-class RuleSetting:
+class RuleSetting(Record):
     """The limits of one finding rule, what the school chooses where schools differ, why it asks for it, and the
     caution shown with it. A rule that is off does not apply."""
 
@@ -104,8 +100,7 @@ class RuleSetting:
                 raise WaltzmarkError("school.limit", name=name, value=value)
 
 
-@record
-class School:
+class School(Record, dict=True):
     """A way of doing the form. ``rules`` is by rule id, ``stances`` by the name used in the score; *base*: the school
     it says only the differences to; *spine*: how it holds the trunk, in words; *lean*: degrees that the trunk leans
     forward where the score does not say; *waist_twist*: degrees that the waist may stay twisted at a posture's end."""

@@ -5,14 +5,13 @@
 
 from __future__ import annotations
 
-from dataclasses import field, replace
 from functools import cached_property
 from typing import Literal, TypeVar
 
 from waltzmark.core.base.angles import ahead, rotated
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.base.units import Length
 from waltzmark.core.score.facings import Aim, Facing
 
@@ -36,8 +35,7 @@ KickHeight = Literal["ankle", "knee", "hip", "waist", "chest", "head"]
 KickPart = Literal["heel", "toe", "edge", "sole"]
 
 
-@record(slots=True)
-class Shift:
+class Shift(Record):
     """Pour the weight: *percent* on *side*, or, as a pair (side None), on the left."""
 
     side: Side | None
@@ -49,8 +47,7 @@ class Shift:
         return (100.0 - self.percent if self.side is Side.RIGHT else self.percent) / 100.0
 
 
-@record(slots=True)
-class Pivot:
+class Pivot(Record):
     """Turn a foot on its heel, ball or toe, to a facing or by a turn."""
 
     side: Side
@@ -59,8 +56,7 @@ class Pivot:
     sense: Sense | None = None
 
 
-@record(slots=True)
-class Faced:
+class Faced(Record):
     """A place ahead of, behind or beside the supporting heel, in the frame of a facing."""
 
     facing: Facing
@@ -70,22 +66,19 @@ class Faced:
     width: Length | None = None
 
 
-@record(slots=True)
-class Half:
+class Half(Record):
     """The follow-up: half the present length in the frame of a facing, the same width."""
 
     facing: Facing
 
 
-@record(slots=True)
-class Beside:
+class Beside(Record):
     """Next to the other foot, parallel to it; no gap means one foot breadth."""
 
     gap: Length | None = None
 
 
-@record(slots=True)
-class Mark:
+class Mark(Record):
     """A landmark of either foot as it lay before the step, moved along a facing by a length."""
 
     side: Side
@@ -94,8 +87,7 @@ class Mark:
     distance: Length | None = None
 
 
-@record(slots=True)
-class Spot:
+class Spot(Record):
     """A place on the floor in metres, in the floor frame."""
 
     x: float
@@ -105,8 +97,7 @@ class Spot:
 Place = Faced | Half | Beside | Mark | Spot
 
 
-@record(slots=True)
-class Step:
+class Step(Record):
     """Set the empty foot down at a place."""
 
     side: Side
@@ -116,24 +107,21 @@ class Step:
     land: Contact | None = None
 
 
-@record(slots=True)
-class Land:
+class Land(Record):
     """Change the contact of a foot in place: flat, heel or ball."""
 
     side: Side
     contact: Contact
 
 
-@record(slots=True)
-class Lift:
+class Lift(Record):
     """Take an empty foot off the floor, with *knee* for a raised knee."""
 
     side: Side
     knee: bool = False
 
 
-@record(slots=True)
-class Kick:
+class Kick(Record):
     """The lifted foot goes out: where to, how high, and with which part of it. It comes back with its next step, or
     when it is lifted or set down anew."""
 
@@ -143,22 +131,19 @@ class Kick:
     part: KickPart | None = None
 
 
-@record(slots=True)
-class Torso:
+class Torso(Record):
     """Turn the waist."""
 
     aim: Aim
 
 
-@record(slots=True)
-class Gaze:
+class Gaze(Record):
     """Turn the eyes."""
 
     aim: Aim
 
 
-@record(slots=True)
-class Hand:
+class Hand(Record):
     """A hand: where it points, how high, and its shape."""
 
     side: Side
@@ -167,8 +152,7 @@ class Hand:
     shape: Shape | None = None
 
 
-@record(slots=True)
-class Sink:
+class Sink(Record):
     """Knee bend of the standing leg in degrees from here on; with *by*, so much more or less of it than now."""
 
     degrees: float
@@ -181,33 +165,28 @@ class Sink:
         return min(max(now + (self.degrees if self.by == "more" else -self.degrees), 0.0), DEEPEST)
 
 
-@record(slots=True)
-class Lean:
+class Lean(Record):
     """Degrees that the trunk leans forward from here on; below 0 it leans back."""
 
     degrees: float
 
 
-@record(slots=True)
-class Breathe:
+class Breathe(Record):
     inward: bool
 
 
-@record(slots=True)
-class Hold:
+class Hold(Record):
     """Nothing moves."""
 
 
-@record(slots=True)
-class ExpectShare:
+class ExpectShare(Record):
     """The analyst says how the weight lies; side None means the left share of a pair."""
 
     side: Side | None
     percent: float
 
 
-@record(slots=True)
-class ExpectHeading:
+class ExpectHeading(Record):
     """The analyst says where the torso, the gaze or a foot's toe points (side None: not a foot)."""
 
     of: Literal["torso", "gaze", "toe"]
@@ -215,24 +194,21 @@ class ExpectHeading:
     side: Side | None = None
 
 
-@record(slots=True)
-class ExpectContact:
+class ExpectContact(Record):
     """The analyst says which part of a foot is down."""
 
     side: Side
     contact: Contact
 
 
-@record(slots=True)
-class ExpectMeasure:
+class ExpectMeasure(Record):
     """The analyst says how wide or long the stance is."""
 
     of: Literal["width", "length"]
     length: Length
 
 
-@record(slots=True)
-class Unread:
+class Unread(Record):
     """A line that cannot be read, kept as it was typed until it is mended.
 
     advice: what is wrong with it and what would mend it; column, length: the word it is about, column from 1.
@@ -240,9 +216,15 @@ class Unread:
     """
 
     text: str
-    advice: Message = field(default=Message("score.unread"), compare=False)
-    column: int = field(default=1, compare=False)
-    length: int = field(default=1, compare=False)
+    advice: Message = Message("score.unread")
+    column: int = 1
+    length: int = 1
+
+    def __eq__(self, other: object) -> bool:
+        return self.text == other.text if isinstance(other, Unread) else NotImplemented
+
+    def __hash__(self) -> int:
+        return hash(self.text)
 
 
 Expect = ExpectShare | ExpectHeading | ExpectContact | ExpectMeasure
@@ -252,8 +234,7 @@ Action = (
 )  # fmt: skip
 
 
-@record
-class Count:
+class Count(Record, dict=True):
     """One line of a score: actions that happen together, their beats and a note."""
 
     actions: tuple[Action, ...] = ()

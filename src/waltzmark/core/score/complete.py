@@ -6,7 +6,7 @@ import re
 from typing import TYPE_CHECKING
 
 from waltzmark.core.base.angles import clock_text
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.score.words import EXAMPLES, STANCES, TERMINAL_WORDS
 
 if TYPE_CHECKING:
@@ -39,8 +39,7 @@ _OFFERED: dict[str, tuple[str, ...]] = {
 }
 
 
-@record
-class Completion:
+class Completion(Record):
     """A way to go on. text: the whole line so far with it; word: what is added."""
 
     text: str

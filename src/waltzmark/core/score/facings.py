@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from waltzmark.core.base.angles import compass_heading, mirrored, normal
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 
 __all__ = ["Aim", "Clock", "Compass", "Facing", "Toward", "Turn"]
 
 
-@record(slots=True)
-class Clock:
+class Clock(Record):
     """A clock facing: minutes of the dial past 12 (half a degree each), 0 to 719.
 
     own: whether 12 is the torso heading at the beginning of the count instead of the floor's.
@@ -37,8 +36,7 @@ class Clock:
         return self if self.own else Clock.at(self.minutes / 2.0 + degrees)
 
 
-@record(slots=True)
-class Compass:
+class Compass(Record):
     """A compass facing, one of `waltzmark.core.base.angles.COMPASS`."""
 
     point: str
@@ -53,8 +51,7 @@ class Compass:
         return Clock.at(self.heading(0.0, twelve) + degrees)
 
 
-@record(slots=True)
-class Turn:
+class Turn(Record):
     """A turn in degrees, clockwise positive."""
 
     degrees: float
@@ -66,8 +63,7 @@ class Turn:
         return self
 
 
-@record(slots=True)
-class Toward:
+class Toward(Record):
     """A turn of the toes toward the body's midline (``in``) or away from it (``out``), degrees."""
 
     inward: bool

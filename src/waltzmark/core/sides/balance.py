@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import field
 
 import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, field
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.actions import Hand, Kick
 from waltzmark.core.sides.pairs import Pair
@@ -23,8 +22,7 @@ _TURN = 1.0  # degrees below which nothing has turned
 _LOADED = 0.5  # a leg carries when it has more than this share
 
 
-@record
-class OneSide:
+class OneSide(Record):
     """What one side of the body does. load: beats times the share of the weight; beats: in which it carries more than
     half; alone: beats in which it carries all with the other foot in the air; one_leg: counts in which it does; steps;
     stances: how often each kind comes with this side in front, or on this leg alone; pivots_out, pivots_in: how often
@@ -45,8 +43,7 @@ class OneSide:
     kicks: int = 0
 
 
-@record
-class Balance:
+class Balance(Record):
     """Both sides, and which postures have none on the other side: doing those too would even it out."""
 
     left: OneSide

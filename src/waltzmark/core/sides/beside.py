@@ -7,7 +7,7 @@ from typing import Literal
 
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.score.actions import Gaze, Hand, Kick, Step
 from waltzmark.core.score.facings import Toward, Turn
 from waltzmark.core.sides.folding import Fold
@@ -21,8 +21,7 @@ TOPICS: tuple[Topic, ...] = ("kick", "hand", "gaze", "beats", "breath", "path")
 _BEATS = 1e-6
 
 
-@record
-class Said:
+class Said(Record):
     """What one count says of a topic. heading: degrees in the floor frame of its own walk, where it names a facing;
     height, part: where a hand or a foot is and its shape or part, the path of a step, "in" or "out" of breath; beats:
     how long it lasts."""
@@ -33,8 +32,7 @@ class Said:
     beats: float = 0.0
 
 
-@record
-class Beside:
+class Beside(Record):
     """One topic on which two counts differ. side: the posture's hand or foot, None where there is none; mine, theirs:
     what each says, None where it says nothing."""
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import along_across, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, field_names
 from waltzmark.core.score.actions import Pivot
 from waltzmark.core.walk.step import CARRIED, PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
@@ -28,8 +28,7 @@ _PARTS = {"heel": 1.0, "ball": 2.0, "toe": 3.0}
 _POURED = 0.0005  # of the weight
 
 
-@record(eq=False)
-class Deeds:
+class Deeds(Record, eq=False):
     """kinds (n, 2): 0 rests, 1 pivots, 2 steps, by side. places (n, 2, 2): where a foot that steps lands from the other
     heel, metres ahead and to its own side, in the frame of the chest as the count begins; sizes: the same in the frame
     of the step's own facing. headings (n, 2): degrees that a foot turns, or lands from the chest; torso (n,): degrees
@@ -58,7 +57,7 @@ class Deeds:
 
     def part(self, rows: slice | Ints | list[int]) -> Deeds:
         """Some of the counts."""
-        return Deeds(*(getattr(self, name)[rows] for name in self.__dataclass_fields__))
+        return Deeds(*(getattr(self, name)[rows] for name in field_names(self)))
 
     def mirrored(self) -> Deeds:
         """What the other side of each count does."""

@@ -16,7 +16,7 @@ import numpy as np
 from waltzmark.core.base.angles import heading_difference, heading_differences, normal
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.score.actions import Pivot
 from waltzmark.core.sides.alignment import Match, aligned, likeness
@@ -36,8 +36,7 @@ _TIE = 0.01
 Cause = Literal["none", "entry", "written", "both"]
 
 
-@record
-class Span:
+class Span(Record):
     """Rows of a trace, from *start* up to *stop*, all of one posture."""
 
     posture: str
@@ -53,8 +52,7 @@ def span_of(trace: Trace, posture: str) -> Span:
     return Span(posture, *trace.span(posture))
 
 
-@record
-class CountPair:
+class CountPair(Record, dict=True):
     """Two counts side by side. count, other: their numbers in their passages' postures; row, other_row: of their
     traces; None where one side has no such count. written: what of feet, weight and chest is written otherwise;
     carried: what comes from the entry; beside: what else is written otherwise."""
@@ -108,8 +106,7 @@ def _cause(written: bool, entry: bool) -> Cause:
     return "entry" if entry else "none"
 
 
-@record
-class Compared:
+class Compared(Record, dict=True):
     """Two passages. fold: lays this one onto the other; entry: what the stance the other is entered in has otherwise,
     folded; likeness: 0 to 1."""
 

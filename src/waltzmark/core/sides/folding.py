@@ -7,7 +7,7 @@ import numpy as np
 from waltzmark.core.base.angles import normal, rotated
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.pose import FootPose, Pose, rest_of
 
 __all__ = ["Fold", "best_fold"]
@@ -16,8 +16,7 @@ __all__ = ["Fold", "best_fold"]
 FAR = 0.10
 
 
-@record
-class Fold:
+class Fold(Record):
     """Lays the poses of one passage onto those of another.
 
     mirror: whether left and right are exchanged; angle: degrees, the sum of a heading and its mirror image (twice the

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 import numpy as np
 
@@ -11,7 +10,7 @@ from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.edit.editing import judged_by
 from waltzmark.core.form.form import Form
@@ -34,8 +33,7 @@ _NAMED = 1.0  # what the same name is worth beside that
 _DONE, _ALL = 1.5, 0.995  # what it is worth to do the same, which is so from such a likeness on
 
 
-@record
-class Two:
+class Two(Record):
     """A posture of either form, beside its counterpart in the other; None where it has none. likeness: 0 to 1."""
 
     a: str | None
@@ -45,8 +43,7 @@ class Two:
     differences: tuple[Told, ...] = ()
 
 
-@record
-class FormsCompared:
+class FormsCompared(Record):
     """Two forms and their walks, what differs as a whole, and their postures beside each other."""
 
     forms: tuple[Form, Form]

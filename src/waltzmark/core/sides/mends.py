@@ -4,13 +4,12 @@ but the counts that are taken from the other from then on."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 import numpy as np
 
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.messages import Message, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.edit import editing
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count
@@ -24,8 +23,7 @@ from waltzmark.core.walk.walk import walk
 __all__ = ["Mended", "alike", "count_alike", "named_side", "shift_of", "tied"]
 
 
-@record
-class Mended:
+class Mended(Record):
     """A form with one side like the other. does: what was done; moves: metres that a heel comes to stand elsewhere by
     at the most, see `shift_of`."""
 

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import fields
 
 import numpy as np
 
 from waltzmark.core.base.angles import along_across, heading_difference, heading_differences
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, field_names
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.sides.deeds import CONTACT, PART, PLACE, TURN, Deeds
 from waltzmark.core.sides.tolerance import Tolerance
@@ -23,8 +22,7 @@ _ZERO: Both = (0.0, 0.0)
 _STILL = 1e-9
 
 
-@record
-class Off:
+class Off(Record):
     """What one count does otherwise: the other's less the posture's, left and right being the posture's.
 
     ahead, aside: centimetres, where a foot lands from the other heel, ahead and to its own side, in the frame of the
@@ -53,7 +51,7 @@ class Off:
                 return tuple(both(a, b) for a, b in zip(mine, theirs, strict=True))
             return mine or theirs if isinstance(mine, bool) else mine + theirs  # type: ignore[operator]
 
-        return Off(*(both(getattr(self, f.name), getattr(other, f.name)) for f in fields(self)))  # type: ignore[arg-type]
+        return Off(*(both(getattr(self, name), getattr(other, name)) for name in field_names(self)))  # type: ignore[arg-type]
 
     def figures(self, within: Tolerance) -> dict[str, tuple[float, float, str]]:
         """Each figure by name: its value, how many times what it may be it is, and its unit."""

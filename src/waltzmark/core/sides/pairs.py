@@ -6,7 +6,6 @@ A proposal is a posture, or a passage of one, that is nearly the mirror image or
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 from functools import cached_property
 from typing import Literal
 
@@ -14,7 +13,7 @@ import numpy as np
 
 from waltzmark.core.base.arrays import Floats, Ints
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.sides.alignment import Match, likeness, local_ends, local_match, totals
 from waltzmark.core.sides.deeds import Deeds, costs, deeds_of
@@ -36,8 +35,7 @@ _PASSES = 6  # passages looked for in the same two postures
 _MOST = 40  # passages proposed
 
 
-@record
-class Pair:
+class Pair(Record, dict=True):
     """A posture or passage and its other side, or its repeat. declared: whether the form says that it is one, by
     ``mirror_of``, ``repeat_of`` or ``side_of``."""
 

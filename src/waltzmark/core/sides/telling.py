@@ -10,7 +10,7 @@ from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Change, Heading, Message, Value, message
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.form.form import Form
@@ -37,8 +37,7 @@ _PARTED = 0.10  # metres that two paths are apart when they have parted
 Found = Sequence[tuple[int | None, int | None, float, Compared | None]]
 
 
-@record
-class Told:
+class Told(Record):
     """A difference, and where to look: rows of both traces, None where there is none."""
 
     message: Message

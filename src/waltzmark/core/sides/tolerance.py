@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 
 __all__ = ["SAME", "Tolerance"]
 
 
-@record
-class Tolerance:
+class Tolerance(Record):
     """What two sides may differ by and count as the same: centimetres, degrees, % of the weight. beside: whether hands,
     kicks, eyes, breath, beats and the ways of steps count too, or only feet, weight and chest; they are told anyway."""
 

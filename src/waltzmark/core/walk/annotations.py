@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.trace import Trace
 
@@ -15,8 +15,7 @@ __all__ = ["HandMark", "KickMark", "hands_at", "hands_of", "kicks_at", "kicks_ou
 HEIGHTS = {"ankle": 0.039, "knee": 0.285, "hip": 0.53, "waist": 0.63, "chest": 0.72, "head": 0.93}
 
 
-@record
-class HandMark:
+class HandMark(Record):
     """A hand at the end of a count: where it points in degrees, how high, and its shape."""
 
     side: Side
@@ -47,8 +46,7 @@ def hands_at(trace: Trace, row: int) -> tuple[HandMark, ...]:
     return tuple(found.values())
 
 
-@record
-class KickMark:
+class KickMark(Record):
     """A lifted foot that is out: where it goes in degrees, how high, with which part, and how far across the floor from
     its hip the foot is, metres."""
 

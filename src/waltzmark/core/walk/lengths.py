@@ -16,7 +16,7 @@ from waltzmark.core.base.angles import ahead, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.mass import BELOW, WHOLE
 from waltzmark.core.form.form import Form
 from waltzmark.core.score import actions as act
@@ -31,8 +31,7 @@ MOST = 8_000_000
 What = Literal["length", "width", "gap", "distance"]
 
 
-@record
-class Measure:
+class Measure(Record):
     """One length that the score says, or leaves to a stance.
 
     posture: the one that has the line, whoever walks it; line: which of its lines, from 0, and action: which of its
@@ -50,8 +49,7 @@ class Measure:
     aside: bool = False
 
 
-@record(eq=False)
-class Measures:
+class Measures(Record, eq=False):
     """The k measures of a walk. heels: (n, 2, 2, k) how far each heel moves, by side, right and ahead, in metres a
     metre of each measure; steps: of each step to a facing its row, its side, and the numbers of its length and width,
     or -1."""

@@ -6,7 +6,7 @@ import math
 
 from waltzmark.core.base.angles import along_across, heading_difference
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import Pose
@@ -21,8 +21,7 @@ _LENGTH, _WIDTH, _TOE = 0.16, 0.12, 22.0
 _LEAST = 0.45
 
 
-@record
-class Recognised:
+class Recognised(Record):
     """A pose named as a stance of the school. name: empty in transition; front: the side in front, None where neither
     is; match: 0 to 1. length, width: metres; rear: degrees the rear foot points out of the front."""
 

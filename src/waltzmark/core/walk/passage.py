@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import field, fields
 from functools import cached_property
 from typing import Any, NamedTuple, TypeVar, cast
 
@@ -11,7 +10,7 @@ import numpy as np
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, field, field_names, replace
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.score.actions import Count, Expect
 from waltzmark.core.walk.step import Move, Problem
@@ -123,8 +122,7 @@ LEFT_HEEL, RIGHT_HEEL = span("left_x", "left_y"), span("right_x", "right_y")
 LEFT_POINT, RIGHT_POINT = span("left_point_x", "left_point_y"), span("right_point_x", "right_point_y")
 
 
-@record(eq=False)
-class Passage:
+class Passage(Record, eq=False, dict=True):
     """The walk of one posture, from the pose it was entered in.
 
     lines: as walked, mirrored or turned where the posture says so; start, finish, rows (counts, columns): the poses
@@ -143,12 +141,11 @@ class Passage:
     way: tuple[object, ...] = ()
     by: tuple[float, float] = (0.0, 0.0)
     #: What has been found out about it that is the same wherever it stands; its moved copies share it.
-    memo: dict[object, object] = field(default_factory=dict, repr=False)
+    memo: dict[object, object] = field(default_factory=dict)
 
-    def __getstate__(self) -> dict[str, Any]:
+    def __reduce__(self) -> tuple[type[Passage], tuple[Any, ...]]:
         """What is handed to another process: not what others are finding out about it just then."""
-        state = {f.name: getattr(self, f.name) for f in fields(self)}
-        return {**state, "memo": {}}
+        return type(self), tuple(getattr(self, name) for name in field_names(self) if name != "memo")
 
     def __len__(self) -> int:
         return len(self.rows)
@@ -198,8 +195,4 @@ class Passage:
         """The same passage elsewhere on the floor."""
         if dx == 0.0 and dy == 0.0:
             return self
-        # Written out, since an edit moves all that follow it and dataclasses.replace takes three times as long.
-        return Passage(
-            self.posture, self.lines, self.start, self.finish, self.rows, self.problems, self.expectations, self.source,
-            self.way, (self.by[0] + dx, self.by[1] + dy), self.memo,
-        )  # fmt: skip
+        return replace(self, by=(self.by[0] + dx, self.by[1] + dy))

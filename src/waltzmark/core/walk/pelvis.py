@@ -13,7 +13,7 @@ import numpy as np
 from waltzmark.core.base.angles import ahead, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import LEAST_BEND, Body
 from waltzmark.core.body.mass import BELOW, WHOLE, ankle_reach, lean_moves
 from waltzmark.core.body.pose import Pose, rest_of
@@ -123,8 +123,7 @@ def _apart(one: Floats, other: Floats) -> Floats:
     return np.abs(heading_differences(one, other))
 
 
-@record
-class Legs:
+class Legs(Record):
     """What the legs do: height (n,) of the hips above the floor, metres; bends (n, 2) of the knees, degrees. Both are
     NaN where a leg that carries cannot reach, a bend also where the foot is in the air; a leg that carries nothing and
     is further away than it is long is straight."""

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import same_but_moved
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count

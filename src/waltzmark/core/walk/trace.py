@@ -13,7 +13,7 @@ import numpy as np
 from waltzmark.core.base.angles import along_across
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import Pose, rest_of, stance_size
 from waltzmark.core.score.actions import Count
@@ -34,8 +34,7 @@ from waltzmark.core.walk.step import Ground, Move
 __all__ = ["Row", "Trace"]
 
 
-@record(slots=True)
-class Row:
+class Row(Record):
     """One count of a trace. posture: its id, None for the opening; count: its number, 0 for the opening."""
 
     index: int
@@ -46,8 +45,7 @@ class Row:
     pose: Pose
 
 
-@record(eq=False)
-class Trace:
+class Trace(Record, eq=False, dict=True):
     """Every count of a form walked. Arrays have one row per count, row 0 being the opening stance."""
 
     ground: Ground

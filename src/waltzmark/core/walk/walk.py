@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from waltzmark.core.base.angles import mirrored, rotated
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt, Signal
@@ -12,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.records import replace
 from waltzmark.core.home.ledger import check_return
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
 
 from PySide6.QtCore import Qt
@@ -19,6 +18,7 @@ from PySide6.QtWidgets import (
 
 from waltzmark.core.answers.answers import return_answer
 from waltzmark.core.base.progress import Progress
+from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import LengthUnit
 from waltzmark.core.form.form import Form, Home
 from waltzmark.core.home.closing import Closing, Closings, closings

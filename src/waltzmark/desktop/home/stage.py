@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Home
 from waltzmark.core.score.facings import Clock
 from waltzmark.desktop.desk import Desk

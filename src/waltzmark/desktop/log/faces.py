@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import statistics
-from dataclasses import replace
 from datetime import datetime
 
 from PySide6.QtCore import Qt
@@ -21,6 +20,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from waltzmark.core.base.records import replace
 from waltzmark.core.practice.advice import Advice, Series, advice, calendar, series_of, worked
 from waltzmark.core.practice.entries import KINDS, OUTCOMES, Entry, EntryError, now
 from waltzmark.desktop.desk import Desk

@@ -12,7 +12,7 @@ from PySide6.QtGui import QPainter, QPen, QTransform
 from waltzmark.core.base.angles import ahead, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.body.reach import reach_outline
@@ -31,8 +31,7 @@ from waltzmark.words.language import percent, tr
 __all__ = ["Overlays", "draw_finding", "draw_overlays", "draw_reach", "draw_support"]
 
 
-@record
-class Overlays:
+class Overlays(Record):
     """What of the judgement is shown at every count."""
 
     support: bool = False

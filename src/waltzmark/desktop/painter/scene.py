@@ -11,7 +11,7 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 from waltzmark.core.base.angles import ahead, heading_difference, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.foot import LANDMARKS, Sole
 from waltzmark.core.body.mass import TRUNK
 from waltzmark.core.body.pose import FootPose, Pose
@@ -56,8 +56,7 @@ CLOCK_RADIUS = 0.62
 tr("""Radius of the clock about the body, metres.""")
 
 
-@record
-class Scene:
+class Scene(Record):
     """What a frame shows. fraction: how much of the row's count has been walked."""
 
     trace: Trace

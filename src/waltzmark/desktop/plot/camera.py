@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import NamedTuple, Protocol
 
 from PySide6.QtCore import QPointF, QSizeF
 from PySide6.QtGui import QTransform
 
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.desktop.actions import Switch
 from waltzmark.words.language import tr
 
@@ -52,8 +51,7 @@ def _view_act(stage: str, name: str, words: str) -> Switch[Watching]:
     return Switch(f"{stage} {name}", words, lambda of, on: on and of.set_view(name), on=name == "above")
 
 
-@record
-class Camera:
+class Camera(Record):
     """x, y: metres of the floor in the middle of the view; scale: pixels a metre; up: the heading that is up; flip:
     whether left and right are exchanged; tilt: how much of its depth is seen, 1 from above."""
 

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit import editing
 from waltzmark.core.edit.dragging import Dragged, dragged_share, dragged_torso
 from waltzmark.core.edit.snapping import Snaps, snapped_heading

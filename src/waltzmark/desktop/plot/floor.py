@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
 from PySide6.QtCore import QPointF, QSizeF, Qt, Signal
 from PySide6.QtGui import (
@@ -19,6 +17,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.leftright import Contact
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit.snapping import NO_SNAPS
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.walk.motion import centre_of

@@ -10,7 +10,7 @@ from PySide6.QtGui import QTransform
 
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.pose import Pose, stance_size
 from waltzmark.core.edit.dragging import dragged_foot, dragged_toe
 from waltzmark.core.edit.snapping import Snaps, StanceSize, snapped_heading, snapped_place
@@ -30,8 +30,7 @@ __all__ = ["Grip", "Hand", "grip_at", "pivot_part"]
 _TOE = 0.66
 
 
-@record
-class Grip:
+class Grip(Record):
     """What a hand has taken: a foot, or its toe, and where it took it on the floor."""
 
     side: Side

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import field, replace
 from enum import Enum, auto
 from typing import NamedTuple
 
 from PySide6.QtCore import QModelIndex, QObject, QPersistentModelIndex, Qt
 
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.form import Posture
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.score.actions import Count
@@ -39,8 +38,7 @@ class EntryKind(Enum):
     UNREAD = auto()  # a line that cannot be read, kept as it was typed
 
 
-@record
-class ScoreEntry:
+class ScoreEntry(Record):
     """One row of the score. row: of the trace; line: its position in the posture, -1 for no line of one; text: its
     words; note: the analyst's own, or what is wrong with a line that cannot be read.
 
@@ -48,12 +46,22 @@ class ScoreEntry:
     """
 
     kind: EntryKind
-    row: int = field(compare=False)
+    row: int
     text: str
     note: str = ""
     number: int = 0
-    posture: Posture | None = field(default=None, compare=False)
+    posture: Posture | None = None
     line: int = -1
+
+    @property
+    def _told(self) -> tuple[object, ...]:
+        return self.kind, self.text, self.note, self.number, self.line
+
+    def __eq__(self, other: object) -> bool:
+        return self._told == other._told if isinstance(other, ScoreEntry) else NotImplemented
+
+    def __hash__(self) -> int:
+        return hash(self._told)
 
 
 class _Block(NamedTuple):

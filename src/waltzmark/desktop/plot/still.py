@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QRectF, QSize, QSizeF
 from PySide6.QtGui import QPainter, QPixmap, QTransform
 
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.room import Room
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.ground import draw_ground
@@ -23,8 +23,7 @@ if TYPE_CHECKING:
 __all__ = ["Still", "Stretch", "View"]
 
 
-@record
-class View:
+class View(Record):
     """A piece of floor as it is looked at. ratio: pixels of the device a pixel."""
 
     camera: Camera
@@ -47,8 +46,7 @@ class View:
         return self.camera, self.room, self.theme.name
 
 
-@record(eq=False)
-class Stretch:
+class Stretch(Record, eq=False):
     """A walk with the one before its last edit, where what that moved is shown."""
 
     trace: Trace

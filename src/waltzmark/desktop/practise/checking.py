@@ -4,7 +4,6 @@ book offers to the body."""
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -12,6 +11,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton, QWidget
 
 from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import Sole
 from waltzmark.core.body.pose import FootPose

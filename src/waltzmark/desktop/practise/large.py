@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import replace
 
 from PySide6.QtCore import QEvent, QRectF, QSizeF, Qt, Signal
 from PySide6.QtGui import QBrush, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.walk.motion import centre_of
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
@@ -28,8 +27,7 @@ _WORDS = 0.46  # of the width is for words
 _ACROSS = 2.1  # metres of floor that are shown at least
 
 
-@record
-class Banner:
+class Banner(Record):
     """What is said instead of a count: a large word, a line above and one below it."""
 
     large: str

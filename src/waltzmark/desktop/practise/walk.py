@@ -10,7 +10,7 @@ from pathlib import Path
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QPushButton
 
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.practice.cues import tick
 from waltzmark.core.practice.entries import Entry, now, passage_words
 from waltzmark.core.room.things import wall_heading
@@ -58,8 +58,7 @@ class Ticker:
         self._files = {}
 
 
-@record
-class _Walked:
+class _Walked(Record):
     """What is walked: the title of the form, the ids of the passage's postures, their titles, whether it is all."""
 
     form: str

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from functools import partial
 from typing import Any
 
@@ -21,6 +20,7 @@ from PySide6.QtWidgets import (
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import METRES
 from waltzmark.core.body.body import MEASURES, RANGES, SOLES, Body, Sided, sided
 from waltzmark.desktop.asking import Asking

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -22,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.records import replace
 from waltzmark.core.judge.judging import RULES
 from waltzmark.core.school.school import CHOICES, RuleSetting, School, StanceGeometry, bundled_schools, load_school
 from waltzmark.core.score.read import is_stance_name

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QDoubleSpinBox, QGridLayout, QHBoxLayout, QToolButton, QWidget
 
 from waltzmark.core.base.leftright import Contact
+from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import METRES, Length, number_text, written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import replace
 
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QWidget
 
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import KINDS, Room
 from waltzmark.core.room.things import called, named_wall

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPainter, QTransform
@@ -21,6 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import Room
 from waltzmark.desktop.desk import Desk

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from typing import NamedTuple
 
 from PySide6.QtCore import QPointF
 
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit import rooms
 from waltzmark.core.form.room import Door, Obstacle, Point, Room, Start
 from waltzmark.core.room.things import named_wall

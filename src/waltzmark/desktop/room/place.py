@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QImage, QPainter, QTransform
@@ -18,6 +16,7 @@ from PySide6.QtWidgets import (
 from waltzmark.core.answers.answers import room_answer
 from waltzmark.core.base.angles import normal
 from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Start
 from waltzmark.core.room.breaks import parts_of, start_at

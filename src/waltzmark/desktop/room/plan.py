@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QTransform, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.room import Room, Start
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely

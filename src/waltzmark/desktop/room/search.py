@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
 from typing import Any
 
@@ -11,7 +10,7 @@ from PySide6.QtCore import QObject, Signal
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.progress import Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start
 from waltzmark.core.room.changes import Advice, advice
@@ -27,8 +26,7 @@ _PAUSE_MS = 250  # before a search begins
 _ASKERS = ("room ground", "room map", "room advice")
 
 
-@record(eq=False)
-class Ground:
+class Ground(Record, eq=False):
     """A form's sweep in its room, ready to be moved about: its starts, and the rings around what it sweeps."""
 
     starts: Starts

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -15,6 +14,7 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start
 from waltzmark.core.room.breaks import parts_of, start_at

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
@@ -24,6 +23,7 @@ from PySide6.QtWidgets import (
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import StoppedError
+from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import PAPERS, SHEETS, Sheet
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.desk import Desk

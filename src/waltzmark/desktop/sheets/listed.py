@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QTransform
 
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.practice.entries import Entry
@@ -36,8 +36,7 @@ _STEPS = 9.0  # points of what is done, on a cue card
 _TITLE = 62.0  # units of the title of a cue card
 
 
-@record
-class _Block:
+class _Block(Record):
     """What is not torn apart between pages: a posture's head, or "", the rows of counts beside each other, and what
     stands below them, a line each."""
 

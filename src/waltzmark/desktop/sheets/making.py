@@ -15,7 +15,7 @@ from PySide6.QtSvg import QSvgGenerator
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import SILENT, Progress
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form, Sheet
 from waltzmark.core.form.room import Start
 from waltzmark.core.judge.finding import Finding
@@ -58,8 +58,7 @@ class SheetError(WaltzmarkError):
     """A sheet that cannot be made; its text says why and what to do."""
 
 
-@record
-class Made:
+class Made(Record):
     """The pages of a sheet, and what they were made of."""
 
     form: Form

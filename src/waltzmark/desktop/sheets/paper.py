@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import field
 from functools import lru_cache
 
 from PySide6.QtCore import QMarginsF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QFont, QPageLayout, QPageSize, QPainter, QPen
 
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record, field
 from waltzmark.core.form.form import Sheet
 from waltzmark.desktop.theme import Theme, font
 
@@ -54,8 +53,7 @@ INK = Theme(
 )
 
 
-@record
-class Paper:
+class Paper(Record):
     """A paper by name, lying on its side or not; sizes in millimetres."""
 
     name: str = "A4"
@@ -89,8 +87,7 @@ class Paper:
         return QPageLayout(size, way, QMarginsF(), QPageLayout.Unit.Millimeter)
 
 
-@record
-class Page:
+class Page(Record):
     """One page: its title, how it is drawn, and the postures that begin on it, by id and title, for bookmarks."""
 
     title: str

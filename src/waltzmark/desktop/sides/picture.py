@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
@@ -12,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.sides.differences import CountPair
 from waltzmark.core.walk.motion import pose_between

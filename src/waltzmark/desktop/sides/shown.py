@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPainter, QPen, QTransform
 
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import record
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.sides.differences import Compared, CountPair
 from waltzmark.core.sides.folding import Fold, best_fold
@@ -22,8 +22,7 @@ from waltzmark.words.language import tr
 __all__ = ["Shown", "draw_arrow", "draw_between", "feet_of", "lifted_last"]
 
 
-@record(eq=False)
-class Shown:
+class Shown(Record, eq=False, dict=True):
     """Two passages that are shown, with what each is called. mine: whether both are of the document's own walk."""
 
     compared: Compared
