@@ -50,20 +50,16 @@ window.show()
 application.exec()
 """
 OURS = """
-import gc
 import os
 import waltzmark.__main__
-freeze = gc.freeze
-def watch():  # called by the start once everything is imported
-    from waltzmark.desktop.plot.floor import FloorView
-    paint = FloorView.paintEvent
-    def painted(self, event):
-        paint(self, event)
-        os._exit(0)
-    FloorView.paintEvent = painted
-    freeze()
-gc.freeze = watch
-waltzmark.__main__.open_window(["--demo"])
+run = waltzmark.__main__.imported_window()
+from waltzmark.desktop.plot.floor import FloorView
+paint = FloorView.paintEvent
+def painted(self, event):
+    paint(self, event)
+    os._exit(0)
+FloorView.paintEvent = painted
+run(["--demo"])
 """
 
 
@@ -93,7 +89,7 @@ def start_ratio() -> None:
         subprocess.run([sys.executable, *shot], check=True, env=environment, stderr=subprocess.DEVNULL)
     run(BARE)(), run(OURS)()
     bare, ours = [], []
-    for _ in range(7):  # turn about, so that both see the same machine
+    for _ in range(15):  # turn about, so that both see the same machine
         bare.append(seconds(run(BARE), 1))
         ours.append(seconds(run(OURS), 1))
     a, b = statistics.median(ours), statistics.median(bare)

@@ -6,7 +6,9 @@ set -eu
 cd "$(dirname "$0")/.."
 VENV=.venv
 LOCK=requirements.lock
-STAMP=$VENV/.waltzmark-$(cksum "$LOCK" pyproject.toml | cksum | cut -d' ' -f1)
+# What the build makes: see setup.py.
+SOURCES="setup.py src/waltzmark/core/score/grammar.lark"
+STAMP=$VENV/.waltzmark-$(cksum "$LOCK" pyproject.toml $SOURCES | cksum | cut -d' ' -f1)
 
 say() { printf '%s\n' "$*" >&2; }
 

@@ -4,9 +4,21 @@ from __future__ import annotations
 
 import contextlib
 import gc
+import importlib
 import os
 import sys
-from typing import Any
+from collections.abc import Callable
+
+#: What of the window needs no Qt is imported first: PySide6 reads the source of every module that comes after it.
+_WITHOUT_QT = (
+    "core.edit.editing",
+    "core.edit.snapping",
+    "core.judge.finding",
+    "core.score.parser",
+    "core.sides.tolerance",
+    "core.walk.mechanics",
+    "core.walk.walk",
+)
 
 
 def _trust_no_folder() -> None:
@@ -45,35 +57,24 @@ def main() -> int:
     return open_window(arguments)
 
 
-def _read_no_sources() -> None:
-    """Keeps PySide6 from reading the source of every module that is imported after it.
-
-    It looks for an import of ``__feature__``, which there is none of; a tenth of the start goes into that. Where this
-    inner part of it is not as it was, the start only takes longer.
-    """
-    import PySide6.QtCore  # noqa: F401
-
-    feature: Any = sys.modules.get("shibokensupport.feature")
-    if hasattr(feature, "_mod_uses_pyside"):
-        feature._mod_uses_pyside = lambda _module: False
-
-
 def open_window(arguments: list[str]) -> int:
-    """Imports and runs the window, in the order that is quickest to start."""
-    # While modules are made nothing becomes garbage, and looking for it takes a tenth of the start.
-    gc.disable()
-    # PySide6 reads the source of every module that is imported after it; so what needs no Qt goes first.
+    """Runs the window."""
+    return imported_window()(arguments)
 
-    _read_no_sources()
+
+def imported_window() -> Callable[[list[str]], int]:
+    """Imports the window, and gives what runs it."""
+    # A large form is a million objects that live long: they need not be looked through while somebody types.
+    gc.set_threshold(200_000, 20, 50)
+    for name in _WITHOUT_QT:
+        importlib.import_module(f"waltzmark.{name}")
     from waltzmark.desktop.settings import Settings
     from waltzmark.words.language import pick
 
     pick(Settings().text("language", ""))  # first: tables of texts are made as their modules are imported
-    from waltzmark.desktop.app import run as run_window
+    from waltzmark.desktop.app import run
 
-    gc.freeze()
-    gc.enable()
-    return run_window(arguments)
+    return run
 
 
 if __name__ == "__main__":

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import pickle
-from pathlib import Path
-
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -14,10 +11,9 @@ from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.units import Length
-from waltzmark.core.score import Count, parser, read, read_count, read_score, write_count, write_score
+from waltzmark.core.score import Count, read_count, read_score, write_count, write_score
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
-from waltzmark.core.score.read import forget_counts, keep_counts, keep_parser_in
 
 L, R = Side.LEFT, Side.RIGHT
 
@@ -168,37 +164,3 @@ def test_any_text_is_read_or_explained(text: str) -> None:
     except ScoreError as error:
         problem = error
     assert problem is None or 1 <= problem.column <= len(text) + 1
-
-
-def test_the_parser_kept_for_the_next_start_is_made_anew_when_it_is_broken(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(read, "_folder", None)
-    kept = {"score.lark-cache", "counts.pickle"}
-    for spoil in (b"", b"not a parser", b"\x80\x04garbage", pickle.dumps((read._mark(), {("hold", frozenset()): 3}))):
-        for each in (tmp_path / "cache").glob("*"):
-            each.write_bytes(spoil)
-        forget_counts()
-        parser.parser_for.cache_clear()
-        keep_parser_in(tmp_path / "cache")
-        assert read_count("step L 9 bow").moves
-        keep_counts()
-        assert {p.name for p in (tmp_path / "cache").iterdir()} == kept
-    forget_counts()
-    keep_parser_in(tmp_path / "cache")
-    monkeypatch.setattr(parser, "parse", lambda *_: pytest.fail("it was known"))
-    assert read_count("step L 9 bow").moves  # at the next start it is known without a parser
-    monkeypatch.undo()
-    (tmp_path / "cache" / "counts.pickle").chmod(0o666)  # what anybody may have written is not taken up
-    forget_counts()
-    keep_parser_in(tmp_path / "cache")
-    assert read._known == {}
-    blocked = tmp_path / "file"
-    blocked.write_text("in the way")
-    keep_parser_in(blocked / "cache")
-    parser.parser_for.cache_clear()
-    forget_counts()
-    assert read_count("step L 9 bow").moves
-    keep_counts()  # nowhere to keep them: no harm
-    monkeypatch.setattr(read, "_folder", None)
-    parser.parser_for.cache_clear()

@@ -10,24 +10,19 @@ from pathlib import Path
 import pytest
 from PySide6.QtGui import QImage
 
-from waltzmark.desktop.app import _AHEAD
-
 SEEN = """
-import gc, os, sys, threading
+import os, sys, threading
 import waltzmark.__main__
-freeze = gc.freeze
-def watch():  # called by the start once everything is imported
-    from waltzmark.desktop.plot.floor import FloorView
-    paint = FloorView.paintEvent
-    def painted(self, event):
-        paint(self, event)
-        print(threading.active_count(), *sorted(name for name in sys.modules if name.startswith('waltzmark') or '.' not in name))
-        sys.stdout.flush()
-        os._exit(0)
-    FloorView.paintEvent = painted
-    freeze()
-gc.freeze = watch
-waltzmark.__main__.open_window(['--demo'])
+run = waltzmark.__main__.imported_window()
+from waltzmark.desktop.plot.floor import FloorView
+paint = FloorView.paintEvent
+def painted(self, event):
+    paint(self, event)
+    print(threading.active_count(), *sorted(name for name in sys.modules if name.startswith('waltzmark') or '.' not in name))
+    sys.stdout.flush()
+    os._exit(0)
+FloorView.paintEvent = painted
+run(['--demo'])
 """
 
 
@@ -81,36 +76,24 @@ def test_the_exit_status_and_the_words_of_a_start(
     assert says in done.stdout + done.stderr and "Traceback" not in done.stderr
 
 
-def test_what_is_imported_off_the_interface_thread_makes_no_class_of_qt() -> None:
-    """One that is made there can end the program: about one start in ten did."""
-    names = [f"waltzmark.core.{name}" for name in _AHEAD]
-    code = (
-        f"import importlib, sys\nfor name in {names!r}: importlib.import_module(name)\nprint('PySide6' in sys.modules)"
-    )
-    told = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
-    assert told.stdout.strip() == "False" and len(set(names)) == len(names) > 10
-
-
 @pytest.mark.parametrize("slow", [False, True])
 def test_the_first_picture_waits_for_nothing_that_is_not_on_it(tmp_path: Path, slow: bool) -> None:
     """Also where everything takes so long that what is put off comes due meanwhile."""
     home = {"HOME": str(tmp_path), "XDG_CACHE_HOME": str(tmp_path / "cache"), "XDG_STATE_HOME": str(tmp_path / "state")}
     environment = {**os.environ, **home, "QT_QPA_PLATFORM": "offscreen"}
-    subprocess.run(  # counts that were read are known at the next start
-        [sys.executable, "-m", "waltzmark", "--demo", "--shot", str(tmp_path / "demo.png")], env=environment, check=True
-    )
     wait = "import time; from waltzmark.desktop.window import MainWindow; show = MainWindow.showEvent\n"
     wait += "MainWindow.showEvent = lambda self, event: (time.sleep(1.0), show(self, event))[1]\n"
-    code = SEEN.replace(
-        "    freeze()\n", "    freeze()\n" + "".join(f"    {line}\n" for line in wait.split("\n")) * slow
-    )
+    code = SEEN.replace("run([", f"{wait * slow}run([")
     told = subprocess.run(
         [sys.executable, "-c", code], env=environment, capture_output=True, text=True, check=True, timeout=60
     )
     threads, *modules = told.stdout.split()
     assert int(threads) == 1
     late = {"lark", "scipy", "sqlite3", "json", "tomlkit", "pydantic", "ezdxf"}
-    late |= {f"waltzmark.core.{name}" for name in ("judge.judging", "answers.review", "score.parser", "practice")}
+    late |= {f"waltzmark.core.{name}" for name in ("judge.judging", "answers.review", "score.complete", "practice")}
     stages = ("ready", "room", "home", "sides", "practise", "log", "sheets")
-    late |= {f"waltzmark.desktop.{name}" for name in (*stages, "first_form", "doors", "helping", "plot.text_view")}
+    late |= {
+        f"waltzmark.desktop.{name}"
+        for name in (*stages, "first_form", "doors", "helping", "plot.text_view", "plot.hand")
+    }
     assert "waltzmark.desktop.plot.floor" in modules and not late & set(modules)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import gc
-import importlib
 import os
 import sys
 from collections.abc import Sequence
@@ -11,15 +9,12 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-import platformdirs
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from waltzmark import __version__
-from waltzmark.core.base.progress import Progress
 from waltzmark.core.base.records import Record
-from waltzmark.core.score.read import keep_counts, keep_parser_in
 from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.window import MainWindow
@@ -33,25 +28,6 @@ if TYPE_CHECKING:
 __all__ = ["make_application", "run", "settle"]
 
 
-#: What is imported ahead, after so many milliseconds: of the core alone, since classes of Qt must not be made off the
-#: interface thread.
-_AHEAD = (
-    "room.changes",
-    "room.group",
-    "room.tape",
-    "room.shape",
-    "home.closing",
-    "home.loops",
-    "home.drill",
-    "sides.mends",
-    "sides.balance",
-    "sides.forms",
-    "practice.drill",
-    "practice.advice",
-    "practice.turns",
-    "practice.scales",
-)
-_AHEAD_MS = 1500
 #: Pixels of the picture that --shot makes.
 SHOT = (1280, 800)
 
@@ -110,11 +86,8 @@ def make_application() -> QApplication:
     application.setApplicationDisplayName("")
     application.setDesktopFileName("org.waltzmark.Waltzmark")
     _speak_qt(application)
-    keep_parser_in(Path(platformdirs.user_cache_dir("waltzmark")))
     # A review in the background hands over to the hand that types ten times as quickly as it would by itself.
     sys.setswitchinterval(0.0005)
-    # A large form is a million objects that live long: they need not be looked through while somebody types.
-    gc.set_threshold(50_000, 20, 50)
     return application
 
 
@@ -159,24 +132,14 @@ def run(arguments: Sequence[str]) -> int:
         settle(window)
         saved = window.grab().save(str(options.shot))
         window.document.close()
-        keep_counts()
         if not saved:
             print(tr("waltzmark: {file} could not be written", file=options.shot), file=sys.stderr)
         return 0 if saved else 1
     icon = str(Path(__file__).parent / "resources" / "waltzmark.svg")
     window.completed.connect(safely(lambda: application.setWindowIcon(QIcon(icon))))  # it takes a library of its own
-    jobs = window.document.jobs
-    window.completed.connect(safely(lambda: jobs.ask("ahead", _import_ahead, lambda _: None, pause=_AHEAD_MS)))
     sys.excepthook = _tell
     QTimer.singleShot(0, window, safely(window.filing.offer_recovery))
     return application.exec()
-
-
-def _import_ahead(progress: Progress) -> None:
-    """Imports what the other stages reckon with while the user looks at the first one."""
-    for number, name in enumerate(_AHEAD):
-        progress.tell(number / len(_AHEAD))  # which ends it where the window has been closed
-        importlib.import_module(f"waltzmark.core.{name}")
 
 
 def _tell(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:

@@ -16,7 +16,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from waltzmark.core.score.read import keep_counts
 from waltzmark.desktop.actions import Book, menu_text
 from waltzmark.desktop.answers import AnswerStrip
 from waltzmark.desktop.asking import Asking
@@ -408,6 +407,5 @@ class MainWindow(QMainWindow):
             stage.end()
         self.document.close()
         self.desk.practice.close()
-        keep_counts()
         self.closed.emit()
         event.accept()

@@ -10,7 +10,6 @@ import os
 from collections.abc import Iterable
 from datetime import date, datetime
 from functools import lru_cache
-from importlib.resources import files
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -37,7 +36,7 @@ __all__ = [
 ]
 
 #: Where the catalogues are: ``catalogues/es/LC_MESSAGES/waltzmark.mo``.
-CATALOGUES = files("waltzmark.words") / "catalogues"
+CATALOGUES = Path(__file__).parent / "catalogues"
 _DOMAIN = "waltzmark"
 _ENGLISH = "en"
 #: Where numbers are written as in English; that is known without Babel, which a start need not wait for.

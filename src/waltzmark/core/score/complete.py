@@ -65,10 +65,8 @@ def complete(
 
 
 def _words(before: str, stances: frozenset[str], torso: float | None) -> list[str]:
-    # Imported here: it brings Lark, which is not needed until somebody types.
-    from lark import UnexpectedInput
-
-    from waltzmark.core.score.parser import SlipError, parser_for
+    # Imported here: it brings the parser, which is not needed until somebody types.
+    from waltzmark.core.score.parser import SlipError, UnexpectedInput, parser_for
 
     parser = parser_for(stances).parse_interactive(before)
     try:

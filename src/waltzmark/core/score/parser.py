@@ -1,17 +1,14 @@
-"""The parser of the score language: a Lark grammar, what it finds turned into values, and errors at the very word.
+"""The parser of the score language: what the grammar finds turned into values, and errors at the very word.
 
-Lark and its tables take a moment to come, so this module is imported when a line has to be parsed that is not known.
+The build makes ``generated.py`` of ``grammar.lark`` (setup.py), so that a start has nothing to work out. It
+takes a moment to come all the same: this module is imported when the first line is parsed.
 """
 
 from __future__ import annotations
 
-import contextlib
 import re
 from functools import lru_cache
-from pathlib import Path
-from typing import Any
-
-from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput, UnexpectedToken, v_args
+from typing import TYPE_CHECKING, Any
 
 from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.errors import ScoreError, quoted
@@ -23,7 +20,24 @@ from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
 from waltzmark.core.score.limits import LONGEST_NOTE, MOST_ACTIONS, UNSEEN
 from waltzmark.core.score.words import EXAMPLES, STANCES, TERMINAL_WORDS, nearest
 
-__all__ = ["SlipError", "parse", "parser_for"]
+if TYPE_CHECKING:  # what is generated is Lark's own, and Lark has the types
+    from collections.abc import Callable
+
+    from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput, UnexpectedToken, v_args
+
+    Lark_StandAlone: Callable[..., Lark]
+else:
+    from waltzmark.core.score.generated import (
+        Lark_StandAlone,
+        Token,
+        Transformer,
+        UnexpectedCharacters,
+        UnexpectedInput,
+        UnexpectedToken,
+        v_args,
+    )
+
+__all__ = ["SlipError", "UnexpectedInput", "parse", "parser_for"]
 
 _UNITS = "|".join([*METRES, *BODY_UNITS])
 #: Shares as people say them, in percent.
@@ -268,24 +282,16 @@ class _Build(Transformer[Token, Any]):
 
 
 @lru_cache(maxsize=8)
-def parser_for(stances: frozenset[str], folder: Path | None = None) -> Lark:
-    """The parser for the stances that a school knows; its tables are kept in a folder where one is given."""
-    cache: bool | str = False
-    if folder is not None:
-        with contextlib.suppress(OSError):
-            folder.mkdir(mode=0o700, parents=True, exist_ok=True)
-            cache = str(folder / "score.lark-cache")
-    grammar = (Path(__file__).parent / "grammar.lark").read_text(encoding="utf-8")
-    return Lark(
-        grammar, start="count", parser="lalr", lexer="contextual", maybe_placeholders=True,
-        transformer=_Build(stances), cache=cache, g_regex_flags=re.ASCII,
-    )  # fmt: skip
+def parser_for(stances: frozenset[str]) -> Lark:
+    """The parser for the stances that a school knows."""
+    made: Lark = Lark_StandAlone(transformer=_Build(stances))
+    return made
 
 
-def parse(text: str, stances: frozenset[str], line: int, folder: Path | None = None) -> act.Count:
+def parse(text: str, stances: frozenset[str], line: int) -> act.Count:
     """One count. Raises ScoreError with its line, column and advice."""
     try:
-        count: act.Count = parser_for(stances, folder).parse(text)  # type: ignore[assignment]
+        count: act.Count = parser_for(stances).parse(text)  # type: ignore[assignment]
     except SlipError as slip:
         column = slip.token.column or 1
         raise ScoreError(slip.problem, line, column, len(slip.token), (), slip.suggestion) from None

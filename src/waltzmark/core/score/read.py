@@ -1,12 +1,8 @@
-"""Reading score text, with errors that point at the very word. What was read once is known, also at the next start."""
+"""Reading score text, with errors that point at the very word."""
 
 from __future__ import annotations
 
-import contextlib
-import os
-import pickle
 import threading
-from pathlib import Path
 
 from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.base.leftright import Side
@@ -17,53 +13,13 @@ from waltzmark.core.score.limits import LONGEST_COUNT, UNSEEN
 from waltzmark.core.score.words import STANCES
 
 __all__ = [
-    "forget_counts", "is_stance_name", "keep_counts", "keep_parser_in", "plain_line", "read_count", "read_facing",
-    "read_line", "read_score",
+    "forget_counts", "is_stance_name", "plain_line", "read_count", "read_facing", "read_line", "read_score",
 ]  # fmt: skip
 
 #: Counts that have been read, by their text and the stances there were; so many at the most.
 _known: dict[tuple[str, frozenset[str]], act.Count] = {}
-_MOST_KNOWN, _MOST_KEPT = 8192, 2000
+_MOST_KNOWN = 8192
 _knowing = threading.Lock()
-_folder: Path | None = None
-
-
-def keep_parser_in(folder: Path) -> None:
-    """Keeps the parser's tables and the counts that were read last in a folder that only the user can write to, so that
-    the next start is quicker; takes up what is there."""
-    global _folder
-    _folder = folder
-    with contextlib.suppress(Exception):  # whatever is wrong with it: it is only a matter of time saved
-        file = folder / "counts.pickle"
-        state, parent = file.stat(), folder.stat()
-        own = state.st_uid == parent.st_uid == os.getuid()
-        if own and not (state.st_mode | parent.st_mode) & 0o022 and state.st_size < 4_000_000:
-            mark, known = pickle.loads(file.read_bytes())
-            if mark == _mark() and all(isinstance(count, act.Count) for count in known.values()):
-                _known.update(known)
-
-
-def keep_counts() -> None:
-    """Writes the counts that were read last for the next start."""
-    if _folder is None or not _known:
-        return
-    with contextlib.suppress(OSError):
-        _folder.mkdir(mode=0o700, parents=True, exist_ok=True)
-        with _knowing:
-            last = dict(list(_known.items())[-_MOST_KEPT:])
-        part = _folder / f"counts.{os.getpid()}"
-        with open(os.open(part, os.O_CREAT | os.O_WRONLY | os.O_TRUNC, 0o600), "wb") as file:
-            pickle.dump((_mark(), last), file)
-        os.replace(part, _folder / "counts.pickle")
-
-
-def _mark() -> tuple[object, ...]:
-    """What makes kept counts those of this very version: its sources, by size and time."""
-    found: list[object] = []
-    for name in ("actions.py", "facings.py", "grammar.lark", "parser.py"):
-        state = (Path(__file__).parent / name).stat()
-        found += [state.st_size, state.st_mtime_ns]
-    return tuple(found)
 
 
 def forget_counts() -> None:
@@ -86,9 +42,9 @@ def read_count(text: str, stances: frozenset[str] = frozenset(STANCES), line: in
         raise ScoreError(message("score.one-line"), line, text.index("\n") + 1, 1)
     known = _known.get((text, stances))
     if known is None:
-        from waltzmark.core.score.parser import parse  # it brings Lark, which a form that is known need not wait for
+        from waltzmark.core.score.parser import parse  # an empty form need not wait for it
 
-        known = parse(text, stances, line, _folder)
+        known = parse(text, stances, line)
         with _knowing:
             if len(_known) >= _MOST_KNOWN:
                 del _known[next(iter(_known))]

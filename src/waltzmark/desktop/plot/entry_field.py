@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QRect, Qt, Signal
 from PySide6.QtGui import (
@@ -18,11 +19,13 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QApplication, QCompleter, QLineEdit
 
 from waltzmark.core.base.errors import ScoreError
-from waltzmark.core.score.complete import Completion, complete
 from waltzmark.desktop.document import Where
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.words.language import tr
+
+if TYPE_CHECKING:
+    from waltzmark.core.score.complete import Completion
 
 __all__ = ["EntryField"]
 
@@ -70,6 +73,8 @@ class EntryField(QLineEdit):
 
     def completions(self) -> tuple[Completion, ...]:
         """What can follow the text up to the cursor's end."""
+        from waltzmark.core.score.complete import complete
+
         return complete(self.text(), self._stances, self._torso)
 
     def clear_quietly(self) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from PySide6.QtCore import QPointF, QSizeF, Qt, Signal
 from PySide6.QtGui import (
@@ -35,13 +37,15 @@ from waltzmark.desktop.painter.scene import (
     draw_scene,
 )
 from waltzmark.desktop.plot.camera import Camera
-from waltzmark.desktop.plot.hand import Hand, grip_at, pivot_part
 from waltzmark.desktop.plot.inset import Inset, whole_of
 from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.plot.placard import draw_placard
 from waltzmark.desktop.plot.still import Still, Stretch, View
 from waltzmark.desktop.theme import Theme
 from waltzmark.words.language import tr
+
+if TYPE_CHECKING:
+    from waltzmark.desktop.plot.hand import Hand
 
 __all__ = ["FloorView"]
 
@@ -313,6 +317,8 @@ class FloorView(QWidget):
         if event.button() in (Qt.MouseButton.LeftButton, Qt.MouseButton.MiddleButton):
             self._drag, self._dragged = event.position(), False
             self._pointer = event.position()
+            from waltzmark.desktop.plot.hand import Hand, grip_at  # not needed until something is taken
+
             grip = grip_at(self._document, self.camera.transform(QSizeF(self.size())), event.position())
             if grip is not None and event.button() == Qt.MouseButton.LeftButton:
                 self.hand = Hand(self._document, self._editor, grip)
@@ -327,6 +333,8 @@ class FloorView(QWidget):
                 self._dragged = True
                 keys = Qt.KeyboardModifier
                 held = event.modifiers()
+                from waltzmark.desktop.plot.hand import pivot_part
+
                 part = pivot_part(bool(held & keys.ControlModifier), bool(held & keys.ShiftModifier))
                 snaps = NO_SNAPS if held & keys.AltModifier else self._editor.snaps
                 self.hand.move(self.camera.floor(QSizeF(self.size()), at), part, snaps, _NEAR / self.camera.scale)

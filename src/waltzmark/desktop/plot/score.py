@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractItemView, QMenu, QWidget
@@ -12,10 +14,12 @@ from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.plot.rows import RowsView
 from waltzmark.desktop.plot.score_delegate import COUNT_HEIGHT, ScoreDelegate
-from waltzmark.desktop.plot.score_hand import RowHand, handle_at
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
 from waltzmark.desktop.theme import Theme
 from waltzmark.words.language import tr
+
+if TYPE_CHECKING:
+    from waltzmark.desktop.plot.score_hand import RowHand
 
 __all__ = ["ScoreView"]
 
@@ -107,6 +111,8 @@ class ScoreView(RowsView):
             return
         entry: ScoreEntry = index.data(ENTRY)
         row = QRectF(self.visualRect(index))
+        from waltzmark.desktop.plot.score_hand import RowHand, handle_at  # not needed until something is taken
+
         handle = handle_at(row, event.position()) if entry.kind in _DRAWN else None
         if handle is not None and self._document.row == entry.row:
             self._document.go(float(entry.row))

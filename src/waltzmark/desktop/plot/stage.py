@@ -13,7 +13,6 @@ from waltzmark.desktop.actions import LINE, fill
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plot.acts import COUNTS, POSTURES
-from waltzmark.desktop.plot.editing import Editing
 from waltzmark.desktop.plot.entry import EntryLine
 from waltzmark.desktop.plot.floor import FloorView
 from waltzmark.desktop.plot.offer import MoveOffer
@@ -25,6 +24,7 @@ from waltzmark.words.findings import how_many
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
+    from waltzmark.desktop.plot.editing import Editing
     from waltzmark.desktop.plot.findings import FindingsDrawer
     from waltzmark.desktop.plot.search_bar import SearchBar
     from waltzmark.desktop.plot.text_view import TextPane
@@ -38,7 +38,6 @@ class PlotStage(Stage):
     entry: EntryLine
     floor: FloorView
     offer: MoveOffer
-    editing: Editing
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
@@ -52,7 +51,6 @@ class PlotStage(Stage):
         looking = [book[name] for name in ("whole room", "follow", "own facing", "findings")]
         self.transport = Transport(walking, desk.player, looking)
         self.offer = MoveOffer(document, editor, self.floor)
-        self.editing = Editing(desk, self.entry)
         self.score.menu = QMenu(self.score)
         for names in (COUNTS, (LINE,), POSTURES):
             fill(self.score.menu, [None if act is None else book[act.name] for act in names])
@@ -84,6 +82,13 @@ class PlotStage(Stage):
         self.setFocusProxy(self.score)
 
     # What is not seen at first is made when it is first wanted: the window need not wait for it.
+
+    @cached_property
+    def editing(self) -> Editing:
+        """What the menus do."""
+        from waltzmark.desktop.plot.editing import Editing
+
+        return Editing(self.desk, self.entry)
 
     @cached_property
     def findings(self) -> FindingsDrawer:
