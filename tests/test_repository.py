@@ -160,3 +160,8 @@ def test_the_manual_in_the_window_has_the_pages_of_docs_and_a_heading_for_every_
         assert topic.text in words and "![" not in topic.text
         assert topic in [each for each, _ in found(topic.title)]
     assert found("") == found("zzyzx") == ()
+
+
+def test_every_folder_of_the_package_is_one_that_a_wheel_takes_in() -> None:
+    folders = {path.parent for path in (ROOT / "src" / "waltzmark").rglob("*.py")}
+    assert [folder for folder in folders if not (folder / "__init__.py").exists()] == [] and len(folders) > 25

@@ -16,8 +16,8 @@ from waltzmark.demo import demo_text
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.player import Player
-from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.placard import place_words
+from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.files.reading import read_document, read_file
 from waltzmark.files.writing import render
 

@@ -18,9 +18,9 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import SHEETS
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.practice.turns import turn_name
-from waltzmark.desktop.log.measures import measure_words
-from waltzmark.desktop.ready.fields import number_field
+from waltzmark.words.measures import measure_name
 from waltzmark.desktop.sheets.dialog import SheetsDialog
+from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.window import MainWindow
 
 SPACE = Qt.Key.Key_Space
@@ -309,7 +309,7 @@ def test_a_measured_range_is_offered_to_the_body_and_taken(demo: MainWindow, qtb
     stage = opened(demo, "turns")
     turns, body = stage.turns, demo.document.form.body
     assert (
-        turns.what.currentText() == measure_words("hip left in", begins=True)
+        turns.what.currentText() == measure_name("hip left in", begins=True)
         and turns.measured.value() == 35
         and not turns.take.isEnabled()
     )

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QWidget
 from tests.desktop.conftest import reviewed, type_count
 from waltzmark.core.base.records import replace
 from waltzmark.desktop.document import Selection
-from waltzmark.desktop.plot.layer import Layer
+from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.writing import render
 from waltzmark.words.findings import what

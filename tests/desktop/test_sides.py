@@ -21,10 +21,10 @@ from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_earlier
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.history import Selection
-from waltzmark.desktop.plot.camera import VIEWS, Camera
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.sides.balance import rows_of
 from waltzmark.desktop.sides.stage import SidesStage
+from waltzmark.desktop.widgets.camera import VIEWS, Camera
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows
 from waltzmark.words.sentences import sentence

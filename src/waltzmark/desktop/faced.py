@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import set_tip
-from waltzmark.desktop.plot.ribbon import WeightRibbon
-from waltzmark.desktop.plot.transport import Transport
+from waltzmark.desktop.widgets.ribbon import WeightRibbon
+from waltzmark.desktop.widgets.transport import Transport
 from waltzmark.words.language import tr
 
 __all__ = ["FacedStage", "Named"]

@@ -17,12 +17,12 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
+from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
 from waltzmark.desktop.painter.standing import draw_walker
-from waltzmark.desktop.plot.camera import Camera
-from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.theme import Theme
+from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.words.language import tr
 
 __all__ = ["ChainView", "draw_arrow", "ends_of"]

@@ -32,8 +32,8 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.home.chain import ChainView
 from waltzmark.desktop.plain import Label, heading, set_tip
-from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.desktop.widgets.offers import OfferList
 from waltzmark.desktop.widgets.tables import filling, make_row_table

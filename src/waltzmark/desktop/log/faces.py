@@ -27,13 +27,14 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.log.calendar import CalendarView
-from waltzmark.desktop.log.measures import MeasureChart, against_plan, measure_words
+from waltzmark.desktop.log.measures import MeasureChart, against_plan
 from waltzmark.desktop.plain import Label, heading
 from waltzmark.desktop.widgets.offers import OfferList
 from waltzmark.desktop.widgets.tables import filling, make_row_table
 from waltzmark.words import named
 from waltzmark.words.errors import explained
 from waltzmark.words.language import day, ntr, number, tr
+from waltzmark.words.measures import measure_name
 from waltzmark.words.sentences import sentence
 
 __all__ = ["BookFace", "BookTable", "MeasuresFace", "NextFace"]
@@ -158,7 +159,7 @@ class MeasuresFace(_LogFace):
     def refresh(self) -> None:
         self._series = series_of(self.entries)
         self.list.show_lines(
-            [f"{measure_words(each.what, begins=True)}\n{_times(len(each.measured))}" for each in self._series]
+            [f"{measure_name(each.what, begins=True)}\n{_times(len(each.measured))}" for each in self._series]
             or [tr("Nothing yet.")]
         )
         if self._series and self.list.currentRow() < 0:
@@ -239,7 +240,7 @@ def _cells(entry: Entry) -> tuple[str, ...]:
     unit = f" {entry.unit}" if entry.unit and entry.unit != "°" else entry.unit
     measured, planned = ("" if value is None else f"{value:g}{unit}" for value in (entry.measured, entry.planned))
     what = (
-        f"{named.kind_of_entry(entry.kind)}: {measure_words(entry.what)}"
+        f"{named.kind_of_entry(entry.kind)}: {measure_name(entry.what)}"
         if entry.what
         else named.kind_of_entry(entry.kind)
     )

@@ -12,32 +12,10 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from waltzmark.core.practice.advice import Series
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import Theme
-from waltzmark.words.language import N_, tr
+from waltzmark.words.language import tr
+from waltzmark.words.measures import measure_name
 
-__all__ = ["MeasureChart", "against_plan", "measure_words"]
-
-
-_HIPS = {
-    ("left", "in"): N_("left hip, inward"),
-    ("left", "out"): N_("left hip, outward"),
-    ("right", "in"): N_("right hip, inward"),
-    ("right", "out"): N_("right hip, outward"),
-}
-
-
-def measure_words(what: str, begins: bool = False) -> str:
-    """The name of a measure as one says it. begins: it begins a line; what somebody called it stays as it is."""
-    parts = what.split(" ")
-    if what == "share L":
-        words = tr("weight on the left foot")
-    elif len(parts) == 3 and parts[0] == "hip" and parts[1] in ("left", "right") and parts[2] in ("in", "out"):
-        words = tr(_HIPS[parts[1], parts[2]])
-    else:
-        head, _, count = what.rpartition(": count ")
-        if not head:
-            return what
-        words = tr("recall of {head}, count {count}", head=head, count=count)
-    return words[:1].upper() + words[1:] if begins else words
+__all__ = ["MeasureChart", "against_plan"]
 
 
 def against_plan(series: Series) -> tuple[list[float], float | None]:
@@ -92,7 +70,7 @@ class MeasureChart(QWidget):
             axis = plot.getAxis(name)
             axis.setPen(theme.color("faint"))
             axis.setTextPen(theme.color("ink"))
-        what = measure_words(series.what)
+        what = measure_name(series.what)
         if plan == 0.0 and series.planned[0]:
             what = tr("{measure}, off its target", measure=what)
         # The label is made a document: what somebody has called a posture must not be one.

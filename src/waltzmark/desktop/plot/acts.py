@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from waltzmark.desktop.actions import LINE, Act, Acts, ByMenu, Switch
-from waltzmark.desktop.plot.camera import VIEWS, view_acts
+from waltzmark.desktop.widgets.camera import VIEWS, view_acts
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:

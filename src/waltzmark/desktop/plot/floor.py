@@ -27,6 +27,7 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.judgement import Overlays, draw_finding, draw_overlays
+from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
 from waltzmark.desktop.painter.scene import (
@@ -36,12 +37,11 @@ from waltzmark.desktop.painter.scene import (
     draw_ghost,
     draw_scene,
 )
-from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.plot.inset import Inset, whole_of
-from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.plot.placard import draw_placard
 from waltzmark.desktop.plot.still import Still, Stretch, View
 from waltzmark.desktop.theme import Theme
+from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:

@@ -19,7 +19,7 @@ from waltzmark.core.score.facings import Clock
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.painter.soles import foot_transform, outline_path
-from waltzmark.desktop.plot.drag import CountDrag
+from waltzmark.desktop.widgets.drag import CountDrag
 from waltzmark.words import named
 from waltzmark.words.language import N_, number, percent, tr
 from waltzmark.words.sentences import sentence

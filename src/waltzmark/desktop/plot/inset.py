@@ -11,10 +11,10 @@ from waltzmark.core.form.room import Room
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.ground import obstacle_corners, room_corners
+from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.painter.scene import draw_path
-from waltzmark.desktop.plot.camera import Camera
-from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.theme import Theme
+from waltzmark.desktop.widgets.camera import Camera
 
 __all__ = ["Inset", "whole_of"]
 

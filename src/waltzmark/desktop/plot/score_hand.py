@@ -11,8 +11,8 @@ from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.edit.snapping import NO_SNAPS
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
-from waltzmark.desktop.plot.drag import ShareDrag, TorsoDrag
 from waltzmark.desktop.plot.score_delegate import beam_box, dial_centre
+from waltzmark.desktop.widgets.drag import ShareDrag, TorsoDrag
 
 __all__ = ["Handle", "RowHand", "handle_at"]
 

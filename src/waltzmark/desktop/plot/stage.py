@@ -16,10 +16,10 @@ from waltzmark.desktop.plot.acts import COUNTS, POSTURES
 from waltzmark.desktop.plot.entry import EntryLine
 from waltzmark.desktop.plot.floor import FloorView
 from waltzmark.desktop.plot.offer import MoveOffer
-from waltzmark.desktop.plot.ribbon import WeightRibbon
 from waltzmark.desktop.plot.score import ScoreView
-from waltzmark.desktop.plot.transport import Transport
 from waltzmark.desktop.theme import Theme
+from waltzmark.desktop.widgets.ribbon import WeightRibbon
+from waltzmark.desktop.widgets.transport import Transport
 from waltzmark.words.findings import how_many
 from waltzmark.words.language import tr
 

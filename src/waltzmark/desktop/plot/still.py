@@ -12,10 +12,10 @@ from waltzmark.core.base.records import Record
 from waltzmark.core.form.room import Room
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.ground import draw_ground
+from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.painter.scene import Scene, draw_findings, draw_former_path, draw_path, draw_trail, trail
-from waltzmark.desktop.plot.camera import Camera
-from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.theme import Theme
+from waltzmark.desktop.widgets.camera import Camera
 
 if TYPE_CHECKING:
     from waltzmark.core.edit.keeping import Moved

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from waltzmark.desktop.actions import LINE, Act, ByMenu
-from waltzmark.desktop.plot.camera import VIEWS, view_acts
+from waltzmark.desktop.widgets.camera import VIEWS, view_acts
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:

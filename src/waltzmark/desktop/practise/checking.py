@@ -21,16 +21,15 @@ from waltzmark.core.practice.turns import Offer, Way, offered, turn_name
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.log.measures import measure_words
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.plain import Label, heading, set_tip
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
-from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import Theme, font
-from waltzmark.desktop.widgets.fields import row_of_fields
+from waltzmark.desktop.widgets.fields import number_field, row_of_fields
 from waltzmark.words.language import N_, number, tr
+from waltzmark.words.measures import measure_name
 from waltzmark.words.sentences import sentence
 
 __all__ = ["TurnDial", "TurnFace"]
@@ -221,7 +220,7 @@ class TurnFace(PractiseFace):
                 if trace.move_kinds[row, side] == STEP and posture is not None and trace.sizes[row, 0] > 0.05:
                     size = 100.0 * float(trace.sizes[row, 0])
                     self._steps.append((posture, int(trace.counts[row]), side, size))
-        lines = [measure_words(f"hip {side.word} {way}", begins=True) for side, way in _HIPS]
+        lines = [measure_name(f"hip {side.word} {way}", begins=True) for side, way in _HIPS]
         lines += [
             tr(
                 (N_("{title} {count}: left foot {turn}°"), N_("{title} {count}: right foot {turn}°"))[side],
@@ -359,7 +358,7 @@ class TurnFace(PractiseFace):
                 tr("Nothing to change for this turn: the range agrees with your measures, or there are too few.")
             )
         else:
-            hip = measure_words(f"hip {found.side.word} {found.way}", begins=True)
+            hip = measure_name(f"hip {found.side.word} {found.way}", begins=True)
             why = sentence(found.why)
             self.offer.setText(tr("{hip}: {degrees}°, for {why}.", hip=hip, degrees=number(found.degrees, 0), why=why))
 
@@ -376,7 +375,7 @@ class TurnFace(PractiseFace):
             made,
             tr(
                 "set the {hip}, to {degrees}°",
-                hip=measure_words(f"hip {found.side.word} {found.way}"),
+                hip=measure_name(f"hip {found.side.word} {found.way}"),
                 degrees=number(found.degrees, 0),
             ),
         )

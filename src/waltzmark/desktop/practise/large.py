@@ -16,8 +16,8 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.scene import Scene, draw_scene
-from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.words.cues import short
 from waltzmark.words.language import percent, tr
 

@@ -23,10 +23,10 @@ from waltzmark.desktop.painter.marks import draw_tag, draw_torso
 from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline, foot_transform, outline_path
 from waltzmark.desktop.plain import Label, heading
-from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.words.language import number, percent, tr
 
 __all__ = ["RecallFace", "RecallFloor"]

@@ -18,9 +18,8 @@ from waltzmark.desktop.plain import Label, heading, set_tip
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.practise.plates import Plates
-from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import Theme, font
-from waltzmark.desktop.widgets.fields import row_of_fields, whole_field
+from waltzmark.desktop.widgets.fields import number_field, row_of_fields, whole_field
 from waltzmark.words import named
 from waltzmark.words.language import ntr, number, percent, tr
 from waltzmark.words.sentences import sentence

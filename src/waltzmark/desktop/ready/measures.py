@@ -28,8 +28,8 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.files import library
 from waltzmark.words import named
 from waltzmark.words.errors import explained

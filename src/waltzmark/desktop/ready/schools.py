@@ -31,9 +31,9 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, RichLabel, rich, set_tip
-from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.ready.stances import StanceTable
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.files import library
 from waltzmark.words import named
 from waltzmark.words.errors import explained

@@ -16,8 +16,8 @@ from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.school.school import NAMED_WIDTHS, ReachShare, School, StanceGeometry, load_school
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.words.figures import Figures
 from waltzmark.words.language import number, tr
 

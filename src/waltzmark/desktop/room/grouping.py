@@ -20,10 +20,10 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.standing import draw_between, draw_walker, to_floor
 from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.desktop.widgets.waiting import Waiting
 from waltzmark.words.language import ntr, number, tr

@@ -28,7 +28,6 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.standing import draw_cross
 from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.room.detail import Detail
 from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.room.measured import draw_measured
@@ -46,6 +45,7 @@ from waltzmark.desktop.room.parts import (
 )
 from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.files import library
 from waltzmark.words.errors import explained

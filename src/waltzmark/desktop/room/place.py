@@ -45,10 +45,10 @@ from waltzmark.desktop.painter.standing import (
     to_floor,
 )
 from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.lengths import LengthField
 from waltzmark.desktop.widgets.offers import OfferList
 from waltzmark.desktop.widgets.waiting import Waiting

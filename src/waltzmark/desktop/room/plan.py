@@ -11,11 +11,11 @@ from waltzmark.core.form.room import Room, Start
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
+from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
-from waltzmark.desktop.plot.camera import Camera
-from waltzmark.desktop.plot.layer import Layer
 from waltzmark.desktop.room.face import Face
 from waltzmark.desktop.theme import Theme
+from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.words.language import tr
 
 __all__ = ["RoomPlan"]

@@ -28,10 +28,10 @@ from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.sides.picture import PairView
 from waltzmark.desktop.sides.shown import Shown
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.trees import WrappedTree
 from waltzmark.desktop.widgets.waiting import Waiting
 from waltzmark.files import library

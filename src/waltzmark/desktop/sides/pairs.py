@@ -25,11 +25,11 @@ from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, heading, set_tip
-from waltzmark.desktop.ready.fields import number_field
 from waltzmark.desktop.sides.mending import MendsPart
 from waltzmark.desktop.sides.picture import PairView
 from waltzmark.desktop.sides.shown import Shown
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.offers import OfferList
 from waltzmark.desktop.widgets.tables import filling, make_row_table
 from waltzmark.desktop.widgets.waiting import Waiting

@@ -23,9 +23,9 @@ from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
 from waltzmark.desktop.painter.scene import Scene, draw_former_path, draw_path, draw_scene
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
-from waltzmark.desktop.plot.camera import Camera
 from waltzmark.desktop.sides.shown import Shown, draw_arrow, draw_between, feet_of, lifted_last
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.words.language import tr
 
 __all__ = ["PairView"]

@@ -17,8 +17,8 @@ from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_severity, draw_tag
 from waltzmark.desktop.plain import plain
-from waltzmark.desktop.plot.drag import ShareDrag
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.drag import ShareDrag
 from waltzmark.words.language import percent, tr
 
 __all__ = ["WeightRibbon"]
