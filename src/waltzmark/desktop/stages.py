@@ -58,9 +58,10 @@ def _plot_acts() -> StageActs:
 
 
 def _plot(desk: Desk) -> Stage:
+    from waltzmark.desktop.plot.acts import COUNTS, POSTURES
     from waltzmark.desktop.plot.stage import PlotStage
 
-    return PlotStage(desk)
+    return PlotStage(desk, (*COUNTS, None, *POSTURES))
 
 
 def _room_acts() -> StageActs:

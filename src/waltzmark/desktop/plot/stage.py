@@ -9,10 +9,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QMenu, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from waltzmark.core.judge.finding import Finding
-from waltzmark.desktop.actions import LINE, fill
+from waltzmark.desktop.actions import Acts, fill
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.plot.acts import COUNTS, POSTURES
 from waltzmark.desktop.plot.entry import EntryLine
 from waltzmark.desktop.plot.floor import FloorView
 from waltzmark.desktop.plot.offer import MoveOffer
@@ -39,7 +38,8 @@ class PlotStage(Stage):
     floor: FloorView
     offer: MoveOffer
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, menu: Acts[PlotStage] = ()) -> None:
+        """menu: what is offered where a row of the score is clicked with the right button."""
         super().__init__(desk)
         document, editor, theme, book = desk.document, desk.editor, desk.theme, desk.book
         self._document = document
@@ -52,8 +52,7 @@ class PlotStage(Stage):
         self.transport = Transport(walking, desk.player, looking)
         self.offer = MoveOffer(document, editor, self.floor)
         self.score.menu = QMenu(self.score)
-        for names in (COUNTS, (LINE,), POSTURES):
-            fill(self.score.menu, [None if act is None else book[act.name] for act in names])
+        fill(self.score.menu, [None if act is None else book[act.name] for act in menu])
         # From the outside in: what is put into something is styled anew, with all that is in it.
         self.splitter = QSplitter(Qt.Orientation.Horizontal, self)
         self.stack = QStackedWidget()
