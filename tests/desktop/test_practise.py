@@ -18,10 +18,10 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import SHEETS
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.practice.turns import turn_name
-from waltzmark.words.measures import measure_name
 from waltzmark.desktop.sheets.dialog import SheetsDialog
 from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.window import MainWindow
+from waltzmark.words.measures import measure_name
 
 SPACE = Qt.Key.Key_Space
 

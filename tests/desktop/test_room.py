@@ -321,7 +321,7 @@ def test_a_class_stands_apart_and_walks_with_the_playhead(demo: MainWindow, qtbo
     demo.desk.book["face class"].trigger()
     stage.group.n.setValue(4)
     stage.group.place.click()
-    assert not stage.group.waiting.button.isHidden()
+    assert not stage.group.placing.button.isHidden()
     qtbot.waitUntil(lambda: stage.group.group is not None, timeout=60_000)
     group = stage.group.group
     assert group is not None and len(group.walkers) == 4 and "4 walkers fit." in stage.group.said.text()

@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout
 
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.plain import faint, set_tip, wrapped
+from waltzmark.desktop.theme import Theme
 from waltzmark.words.figures import Figures
 from waltzmark.words.language import tr
 from waltzmark.words.sentences import sentence
@@ -63,12 +63,8 @@ class _Card(QPushButton):
         self.setObjectName("answer")
         self.name, self.purpose = name, purpose
         self.sign = _Sign(theme)
-        self.heading = Label(name)
-        self.heading.setFont(font(9.5, bold=True))
-        self.heading.setObjectName("faint")
-        self.words = Label("…")
-        self.words.setFont(font(10.5))
-        self.words.setWordWrap(True)
+        self.heading = faint(name, 9.5, bold=True)
+        self.words = wrapped("…", 10.5)
         self.words.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         self._make_room()
         self.words.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)

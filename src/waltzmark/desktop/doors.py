@@ -15,7 +15,7 @@ from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import Opening
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.soles import draw_sole
-from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.plain import Label, faint, set_tip
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.words.language import tr
 
@@ -114,11 +114,10 @@ class Doors(QWidget):
         whole.addStretch(3)
         title = Label(tr("A form, on your own floor"))
         title.setFont(font(20.0, bold=True))
-        words = Label(
-            tr("Write down each step. See whether it fits the room, returns to its start, and mirrors on both sides.")
+        words = faint(
+            tr("Write down each step. See whether it fits the room, returns to its start, and mirrors on both sides."),
+            11.5,
         )
-        words.setFont(font(11.5))
-        words.setObjectName("faint")
         for part in (title, words):
             whole.addWidget(part, 0, Qt.AlignmentFlag.AlignHCenter)
         whole.addSpacing(16)
@@ -135,14 +134,11 @@ class Doors(QWidget):
         whole.addLayout(row)
         whole.addSpacing(12)
         if recent:
-            lately = Label(tr("Recent forms"))
-            lately.setObjectName("faint")
+            lately = faint(tr("Recent forms"))
             whole.addWidget(lately, 0, Qt.AlignmentFlag.AlignHCenter)
         for path in recent[:_MOST]:
             whole.addWidget(self._recent(path), 0, Qt.AlignmentFlag.AlignHCenter)
-        hint = Label(tr("Press 1, 2, 3 or Enter to choose; Escape opens an empty form. F1 opens the help."))
-        hint.setFont(font(9.5))
-        hint.setObjectName("faint")
+        hint = faint(tr("Press 1, 2, 3 or Enter to choose; Escape opens an empty form. F1 opens the help."), 9.5)
         whole.addSpacing(12)
         whole.addWidget(hint, 0, Qt.AlignmentFlag.AlignHCenter)
         whole.addStretch(4)

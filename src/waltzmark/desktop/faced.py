@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Protocol
+from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -19,19 +19,48 @@ from PySide6.QtWidgets import (
 
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.plain import set_tip
+from waltzmark.desktop.plain import Label, heading, set_tip, wrapped
 from waltzmark.desktop.widgets.ribbon import WeightRibbon
 from waltzmark.desktop.widgets.transport import Transport
 from waltzmark.words.language import tr
 
-__all__ = ["FacedStage", "Named"]
+__all__ = ["Face", "FacedStage"]
 
 
-class Named(Protocol):
-    """What a face is called, and what it is for."""
+class Face(QWidget):
+    """A panel behind a tab. name, purpose: what the tab says, and its tip."""
 
-    name: str
-    purpose: str
+    name = ""
+    purpose = ""
+
+    def __init__(self, desk: Desk, spacing: int = 7) -> None:
+        """spacing: pixels between what is put below each other in its `column`."""
+        super().__init__()
+        self.desk, self.document, self.editor = desk, desk.document, desk.editor
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(14, 10, 14, 10)
+        self.column.setSpacing(spacing)
+
+    def heading(self, words: str) -> Label:
+        """Puts a heading in."""
+        label = heading(words)
+        self.column.addWidget(label)
+        return label
+
+    def wrapped(self, words: str = "", points: float = 0.0, bold: bool = False, stretch: int = 0) -> Label:
+        """Puts words in that take as many lines as they need. points: of their font, 0 for the usual; stretch: of the
+        room there is."""
+        label = wrapped(words, points, bold)
+        if stretch:
+            label.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.column.addWidget(label, stretch)
+        return label
+
+    def refresh(self) -> None:
+        """Shows the document as it is."""
+
+    def leave(self) -> None:
+        """It is not seen any more: what goes on for it is ended."""
 
 
 @guarded
@@ -44,16 +73,21 @@ class FacedStage(Stage):
         self.side = QWidget(self)  # from the outside in: what is put into something is styled anew, with all in it
         self.panels, self.pictures = QStackedWidget(self.side), QStackedWidget(self)
         self._drawn: dict[str, QWidget] = {}
-        self._names: list[str] = []
+        self.faces: dict[str, Any] = {}  # by name, each a `Face`
         self._tabs = QButtonGroup(self)
 
     @property
     def face_name(self) -> str:
-        return self._names[self.panels.currentIndex()]
+        return list(self.faces)[self.panels.currentIndex()]
+
+    @property
+    def face(self) -> Any:
+        """The face that is shown."""
+        return self.faces[self.face_name]
 
     def show_face(self, name: str) -> None:
         """Shows a face by its name, with what is drawn for it; asked for once more, it goes into the face."""
-        at = self._names.index(name)
+        at = list(self.faces).index(name)
         if self.isVisible() and at != self.panels.currentIndex():
             self.desk.leaving()
         elif self.isVisible():
@@ -74,8 +108,9 @@ class FacedStage(Stage):
             within = within.nextInFocusChain()
 
     def show_matter(self) -> None:
-        if self.face_name != self._names[0]:
-            self.show_face(self._names[0])
+        first = next(iter(self.faces))
+        if self.face_name != first:
+            self.show_face(first)
 
     def showEvent(self, event: object) -> None:
         super().showEvent(event)  # type: ignore[arg-type]
@@ -87,9 +122,21 @@ class FacedStage(Stage):
 
     def left(self) -> None:
         """The stage is not seen any more: what is still worked out for it is not wanted."""
+        for face in self.faces.values():
+            face.leave()
+
+    def _changed(self) -> None:
+        """Another form: what is worked out for faces that are not seen is not waited for, since nobody may be told of
+        what has gone."""
+        for face in self.faces.values():
+            if face is not self.face or not self.isVisible():
+                face.leave()
+        self._refresh()
 
     def _refresh(self) -> None:
-        """Shows the document as it is, where the stage is seen."""
+        """Shows the document as it is, where the stage is seen; nothing is worked out where it is not."""
+        if self.isVisible():
+            self.face.refresh()
 
     def show_alone(self, alone: bool) -> None:
         """Shows what is drawn without anything beside or below it, or with all of it again."""
@@ -97,9 +144,9 @@ class FacedStage(Stage):
             part.setVisible(not alone)
 
     def lay_out(
-        self, faces: Mapping[str, QWidget], drawn: Mapping[str, QWidget], looking: list[str], width: int
+        self, faces: Mapping[str, Face], drawn: Mapping[str, QWidget], looking: list[str], width: int
     ) -> QHBoxLayout:
-        """What is drawn, playhead and weights at the left, the faces at the right. faces: by name, each a `Named`;
+        """What is drawn, playhead and weights at the left, the faces at the right. faces: by name;
         drawn: for each of them; looking: actions of the transport beside the walk's; width: of the panel, pixels."""
         self._drawn = dict(drawn)
         for picture in dict.fromkeys(drawn.values()):
@@ -111,7 +158,7 @@ class FacedStage(Stage):
         tabs.setContentsMargins(14, 8, 14, 2)
         tabs.setSpacing(6)
         for name, face in faces.items():
-            self._names.append(name)
+            self.faces[name] = face
             tabs.addWidget(self._tab(name, face))
         self.side.setFixedWidth(width)
         column = QVBoxLayout(self.side)
@@ -134,19 +181,18 @@ class FacedStage(Stage):
         row.addWidget(self.side)
         return row
 
-    def _tab(self, name: str, face: QWidget) -> QPushButton:
+    def _tab(self, name: str, face: Face) -> QPushButton:
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(face)
-        scroll.setAccessibleName(tr("Face {name}", name=face.name))  # type: ignore[attr-defined]
+        scroll.setAccessibleName(tr("Face {name}", name=face.name))
         self.panels.addWidget(scroll)
-        named: Named = face  # type: ignore[assignment]
-        tab = QPushButton(named.name)
+        tab = QPushButton(face.name)
         tab.setObjectName("tab")
         tab.setCheckable(True)
-        set_tip(tab, f"{named.purpose}  ({self.desk.book['face ' + name].shortcut().toString()})")
+        set_tip(tab, f"{face.purpose}  ({self.desk.book['face ' + name].shortcut().toString()})")
         tab.clicked.connect(safely(lambda _checked=False: self.show_face(name)))
         self._tabs.addButton(tab)
         return tab

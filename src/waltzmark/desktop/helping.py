@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.plain import Label
+from waltzmark.desktop.plain import wrapped
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.files.manual import Topic, found, manual
 from waltzmark.words.language import tr
@@ -45,9 +45,7 @@ class HelpWindow(QDialog):
         self.page.setAccessibleName(tr("Help text"))
         self.page.setOpenLinks(False)  # nothing is fetched
         self.page.anchorClicked.connect(safely(self._follow))
-        self.none = Label(tr("No help topic has all of these words."))
-        self.none.setObjectName("faint")
-        self.none.setWordWrap(True)
+        self.none = wrapped(tr("No help topic has all of these words."), faint=True)
         self.none.hide()
         left = QVBoxLayout()
         for part in (self.field, self.none, self.list):

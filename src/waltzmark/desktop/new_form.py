@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
     QCheckBox,
-    QComboBox,
     QDialog,
     QDialogButtonBox,
     QFormLayout,
@@ -26,6 +25,7 @@ from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.plain import Label, set_tip
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.parts import choice_box
 from waltzmark.words.language import tr
 
 __all__ = ["OPENING_WORDS", "NewForm"]
@@ -86,10 +86,8 @@ class NewForm(QDialog):
         self.title = QLineEdit()
         self.title.setPlaceholderText(tr("name of the form (optional)"))
         self.title.setAccessibleName(tr("Title"))
-        self.twelve = QComboBox()
-        self.twelve.addItems(list(COMPASS))
-        self.twelve.setAccessibleName(tr("Compass point at 12 o'clock"))
-        self.twelve.setToolTip(tr("The compass point you face at the start, for scores that give facings by compass"))
+        self.twelve = choice_box(tr("Compass point at 12 o'clock"), list(COMPASS))
+        set_tip(self.twelve, tr("The compass point you face at the start, for scores that give facings by compass"))
         self._group = QButtonGroup(self)
         cards = QHBoxLayout()
         cards.setSpacing(8)

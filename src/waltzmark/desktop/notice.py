@@ -7,8 +7,8 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton
 
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.plain import Label
-from waltzmark.desktop.theme import font
+from waltzmark.desktop.plain import wrapped
+from waltzmark.desktop.widgets.parts import push_button
 from waltzmark.words.language import tr
 
 __all__ = ["NoticeBar"]
@@ -21,14 +21,10 @@ class NoticeBar(QFrame):
         super().__init__()
         self.setObjectName("notice")
         self._waiting: list[tuple[str, str, Callable[[], object] | None]] = []
-        self.words = Label()
-        self.words.setFont(font(10))
-        self.words.setWordWrap(True)
+        self.words = wrapped(points=10)
         self.act = QPushButton()
         self.act.clicked.connect(safely(self._do))
-        self.done = QPushButton(tr("Dismiss"))
-        self.done.setToolTip(tr("Dismiss this notice"))
-        self.done.clicked.connect(safely(self._next))
+        self.done = push_button(tr("Dismiss"), self._next, tr("Dismiss this notice"))
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 6, 10, 6)
         row.addWidget(self.words, 1)

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton
 
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.plain import Label, faint, set_tip
 from waltzmark.desktop.theme import font
 from waltzmark.words.language import tr
 from waltzmark.words.sentences import sentence
@@ -34,9 +34,7 @@ class OnwardLine(QFrame):
         self.purpose.setWordWrap(True)  # where the window is narrow
         self.purpose.setFont(font(9.5))
         self.purpose.setObjectName("faint")
-        self.next = Label(tr("Next:"))
-        self.next.setFont(font(9.5))
-        self.next.setObjectName("faint")
+        self.next = faint(tr("Next:"), 9.5)
         self.buttons = [QPushButton() for _ in range(2)]
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 0, 14, 5)

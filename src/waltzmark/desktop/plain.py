@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QLabel, QTableWidgetItem, QWidget
 from waltzmark.desktop.guard import guarded
 from waltzmark.desktop.theme import font
 
-__all__ = ["Label", "RichLabel", "heading", "plain", "rich", "set_tip"]
+__all__ = ["Label", "RichLabel", "faint", "heading", "plain", "rich", "set_tip", "wrapped"]
 
 
 class Label(QLabel):
@@ -28,6 +28,26 @@ def heading(words: str) -> Label:
     """A heading in a panel."""
     label = Label(words)
     label.setFont(font(11.0, bold=True))
+    return label
+
+
+def faint(words: str, points: float = 0.0, bold: bool = False) -> Label:
+    """Words that stand back. points: of their font, 0 for the usual."""
+    label = Label(words)
+    label.setObjectName("faint")
+    if points:
+        label.setFont(font(points, bold=bold))
+    return label
+
+
+def wrapped(words: str = "", points: float = 0.0, bold: bool = False, faint: bool = False) -> Label:
+    """Words that take as many lines as they need. points: of their font, 0 for the usual; faint: they stand back."""
+    label = Label(words)
+    label.setWordWrap(True)
+    if points:
+        label.setFont(font(points, bold=bold))
+    if faint:
+        label.setObjectName("faint")
     return label
 
 

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 
 from waltzmark.desktop.actions import Book
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.plain import Label
+from waltzmark.desktop.plain import Label, faint
 from waltzmark.desktop.stages import STAGES
 from waltzmark.desktop.theme import font
 from waltzmark.words.language import tr
@@ -93,8 +93,7 @@ def _group(title: str, lines: list[tuple[str, str]]) -> QGridLayout:
     heading.setFont(font(11.5, bold=True))
     grid.addWidget(heading, 0, 0, 1, 2)
     for row, (keys, words) in enumerate(lines, 1):
-        shown = Label(keys)
-        shown.setObjectName("faint")
+        shown = faint(keys)
         grid.addWidget(shown, row, 0)
         grid.addWidget(Label(words), row, 1, Qt.AlignmentFlag.AlignLeft)
     grid.setColumnStretch(1, 1)

@@ -6,7 +6,6 @@ from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QComboBox,
     QGridLayout,
     QLineEdit,
     QPushButton,
@@ -28,16 +27,17 @@ from waltzmark.core.score.read import read_facing
 from waltzmark.core.score.write import write_aim
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.faced import Face
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.home.chain import ChainView
-from waltzmark.desktop.plain import Label, heading, set_tip
-from waltzmark.desktop.theme import font
+from waltzmark.desktop.plain import faint, heading, set_tip, wrapped
 from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.parts import choice_box
+from waltzmark.desktop.widgets.search import Search
 from waltzmark.desktop.widgets.tables import filling, make_row_table
-from waltzmark.desktop.widgets.waiting import Waiting
 from waltzmark.words.language import listed, ntr, number, tr
 from waltzmark.words.rules import graver_title
 from waltzmark.words.sentences import sentence
@@ -46,37 +46,28 @@ __all__ = ["LedgerFace"]
 
 _COLUMNS = ("", tr("Posture"), "right", "ahead", "turn", "away")
 _ORDERS = (tr("In the order of the walk"), tr("By how far they go"))
-_PAUSE_MS = 250
 
 
 def _closed(form: Form, unit: LengthUnit, told: Progress) -> Closings:
     return closings(form, (), unit, told)
 
 
-class LedgerFace(QWidget):
+class LedgerFace(Face):
     """Home, ledger and closings; what is touched is drawn in the chain."""
 
     name = tr("Ledger")
     purpose = tr("Where each posture takes you, and ways to bring the form home")
 
     def __init__(self, desk: Desk, chain: ChainView) -> None:
-        super().__init__()
-        self.desk, self.document, self._chain = desk, desk.document, chain
+        super().__init__(desk)
+        self._chain = chain
         self.found: Closings | None = None
-        self._asked: object = None
         self._own = False
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 10, 14, 10)
-        column.setSpacing(6)
+        column = self.column
         self._home(column)
-        self.said = Label()
-        self.said.setWordWrap(True)
-        self.said.setFont(font(10.5))
+        self.said = wrapped(points=10.5)
         column.addWidget(self.said)
-        self.order = QComboBox()
-        self.order.setAccessibleName(tr("Order of the ledger"))
-        self.order.addItems(_ORDERS)
-        self.order.activated.connect(safely(lambda _at: self.refresh()))
+        self.order = choice_box(tr("Order of the ledger"), _ORDERS, lambda _at: self.refresh())
         column.addWidget(self.order)
         self.table = QTableWidget()
         make_row_table(self.table, tr("Ledger"), _COLUMNS, 1)
@@ -99,9 +90,8 @@ class LedgerFace(QWidget):
         set_tip(self.apply, tr("Makes the changes shown on the floor, as one step you can undo  (Enter)"))
         self.apply.clicked.connect(safely(lambda: self.take()))
         column.addWidget(self.apply)
-        self.waiting = Waiting()
-        self.waiting.button.clicked.connect(safely(self._stop))
-        column.addWidget(self.waiting)
+        self.search = Search(desk.jobs, "home closings")
+        column.addWidget(self.search)
 
     def _home(self, column: QVBoxLayout) -> None:
         grid = QGridLayout()
@@ -134,9 +124,7 @@ class LedgerFace(QWidget):
             ("and", self.turn),
         )
         for nth, (words, field) in enumerate(fields):
-            label = Label(words)
-            label.setObjectName("faint")
-            label.setFont(font(9.0))
+            label = faint(words, 9.0)
             grid.addWidget(label, 0, nth, Qt.AlignmentFlag.AlignLeft)
             grid.addWidget(field, 1, nth, Qt.AlignmentFlag.AlignLeft)
         column.addLayout(grid)
@@ -262,38 +250,14 @@ class LedgerFace(QWidget):
     # Closing.
 
     def _ask(self) -> None:
-        asked = form, unit = self.document.form, self.document.say.unit
-        if self._asked == asked:
-            if self.found is not None:
-                self._show(self.found)
-            return
-        self._asked = asked
-        self.found = None
-        self._show(Closings(()))
-        self.desk.jobs.ask(
-            "home closings",
-            partial(_closed, form, unit),
-            self._take,
-            partial=self._show,
-            progress=lambda share, words: self.waiting.tell(True, share, words),
-            pause=_PAUSE_MS,
-            process=True,
-        )
-        self.waiting.tell(True)
+        form, unit = self.document.form, self.document.say.unit
+        if self.search.ask((form, unit), partial(_closed, form, unit), self._show, partial=self._show):
+            self._show(Closings(()))
+        elif self.found is not None:
+            self._show(self.found)
 
-    def rest(self) -> None:
-        """The form changes where this is not seen: what is still looked for is not wanted any more."""
-        if self.desk.jobs.busy("home closings"):
-            self._stop()
-            self._asked = None
-
-    def _take(self, found: Closings) -> None:
-        self._show(found)
-        self.waiting.tell(False)
-
-    def _stop(self) -> None:
-        self.desk.jobs.stop("home closings")
-        self.waiting.tell(False)
+    def leave(self) -> None:
+        self.search.rest()
 
     def _show(self, found: Closings) -> None:
         self.found = found

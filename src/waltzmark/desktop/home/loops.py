@@ -10,7 +10,7 @@ from itertools import pairwise
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QTransform
-from PySide6.QtWidgets import QComboBox, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
@@ -23,12 +23,14 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.faced import Face
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.home.chain import draw_arrow
 from waltzmark.desktop.painter.tracks import polygon
-from waltzmark.desktop.plain import Label, heading, set_tip
+from waltzmark.desktop.plain import Label, heading, wrapped
 from waltzmark.desktop.theme import Theme, font
-from waltzmark.desktop.widgets.waiting import Waiting
+from waltzmark.desktop.widgets.parts import choice_box, push_button
+from waltzmark.desktop.widgets.search import Search
 from waltzmark.words.errors import explained
 from waltzmark.words.figures import Figures
 from waltzmark.words.language import number, tr
@@ -191,51 +193,44 @@ def _loop_rounds(form: Form, trace: Trace, loop: Loop, told: Progress) -> list[s
     return _rounds(drill, walk(drill), None, told)
 
 
-class LoopsFace(QWidget):
+class LoopsFace(Face):
     """What a round does, and the loop that is chosen; a button makes it a form of its own."""
 
     name = tr("Rounds and loops")
     purpose = tr("What happens when you repeat the form, and drills hidden inside it")
 
     def __init__(self, desk: Desk, view: LoopsView) -> None:
-        super().__init__()
-        self.desk, self.document, self.view = desk, desk.document, view
-        self._asked: object = None
+        super().__init__(desk)
+        self.view = view
         self._ended = False  # the search for loops
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 10, 14, 10)
-        column.setSpacing(8)
+        column = self.column
         column.addWidget(heading(tr("The form, repeated")))
-        self.rounds = Label()
-        self.rounds.setWordWrap(True)
+        self.rounds = wrapped()
         column.addWidget(self.rounds)
         column.addWidget(heading(tr("Loops inside the form")))
-        self.most = QComboBox()
-        self.most.setAccessibleName(tr("How many postures may be skipped"))
-        self.most.addItems(
+        self.most = choice_box(
+            tr("How many postures may be skipped"),
             [
                 tr("Skip nothing"),
                 tr("Skip up to one posture"),
                 tr("Skip up to two postures"),
                 tr("Skip up to three postures"),
-            ]
+            ],
         )
         self.most.setCurrentIndex(3)
         self.most.activated.connect(safely(lambda _at: self.refresh()))
         column.addWidget(self.most)
-        self.said = Label()
-        self.said.setWordWrap(True)
+        self.said = wrapped()
         self.said.setAlignment(Qt.AlignmentFlag.AlignTop)
         column.addWidget(self.said, 1)
-        self.make = QPushButton(tr("Open it as a drill"))
-        set_tip(
-            self.make, tr("Opens the loop in its own window, with bridging steps where its joins need them  (Enter)")
+        self.make = push_button(
+            tr("Open it as a drill"),
+            self.take,
+            tr("Opens the loop in its own window, with bridging steps where its joins need them  (Enter)"),
         )
-        self.make.clicked.connect(safely(lambda: self.take()))
         column.addWidget(self.make)
-        self.waiting = Waiting()
-        self.waiting.button.clicked.connect(safely(self._stop))
-        column.addWidget(self.waiting)
+        self.search = Search(desk.jobs, "home loops")
+        column.addWidget(self.search)
         view.chosen.connect(safely(self._say))
         view.wanted.connect(safely(self.take))
 
@@ -244,29 +239,17 @@ class LoopsFace(QWidget):
         form, trace, say = self.document.form, self.document.trace, self.document.say
         self._tell(self.rounds, " ", [], tr("home form rounds"), partial(_rounds, form, trace, say))
         asked = (form.postures, form.body, form.opening, form.school, form.torso, self.most.currentIndex())
-        if asked == self._asked:
+        most = self.most.currentIndex()
+        if self.search.ask(asked, partial(_searched, form, most), self._take, failed=self._failed):
+            self._ended = False
+            self.view.show_loops(())
+        else:
             self._say()  # home, the room or the units may be others
-            return
-        self._asked, self._ended = asked, False
-        self.view.show_loops(())
-        self.desk.jobs.ask(
-            "home loops",
-            partial(_searched, form, self.most.currentIndex()),
-            self._take,
-            pause=_PAUSE_MS,
-            process=True,
-            failed=self._failed,
-            progress=lambda share, words: self.waiting.tell(True, share, words),
-        )
-        self.waiting.tell(True)
 
-    def rest(self) -> None:
-        """The form changes where this is not seen: what is still looked for is not wanted any more."""
+    def leave(self) -> None:
         for asker in _ROUNDS:
             self.desk.jobs.stop(asker)
-        if self.desk.jobs.busy("home loops"):
-            self._stop()
-            self._asked = None
+        self.search.rest()
 
     def _tell(
         self, label: Label, between: str, words: list[str], asker: str, work: Callable[[Progress], list[str]]
@@ -278,17 +261,11 @@ class LoopsFace(QWidget):
     def _take(self, found: Drawn) -> None:
         self._ended = True
         self.view.show_loops(found)
-        self.waiting.tell(False)
 
     def _failed(self, error: BaseException) -> None:
-        self.waiting.tell(False)
         if not isinstance(error, WaltzmarkError):
             raise error
         self.said.setText(explained(error))
-
-    def _stop(self) -> None:
-        self.desk.jobs.stop("home loops")
-        self.waiting.tell(False)
 
     @property
     def loop(self) -> Loop | None:

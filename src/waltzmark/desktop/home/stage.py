@@ -6,7 +6,7 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Home
 from waltzmark.core.score.facings import Clock
 from waltzmark.desktop.desk import Desk
-from waltzmark.desktop.faced import FacedStage
+from waltzmark.desktop.faced import Face, FacedStage
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.home.chain import ChainView
@@ -31,7 +31,8 @@ class HomeStage(FacedStage):
         self.drawings = LoopsView(document, theme)
         self.ledger = LedgerFace(desk, self.chain)
         self.loops = LoopsFace(desk, self.drawings)
-        faces, drawn = {"ledger": self.ledger, "loops": self.loops}, {"ledger": self.chain, "loops": self.drawings}
+        faces: dict[str, Face] = {"ledger": self.ledger, "loops": self.loops}
+        drawn = {"ledger": self.chain, "loops": self.drawings}
         self.setLayout(self.lay_out(faces, drawn, ["head to tail", "home whole"], _PANEL))
         self.chain.chosen.connect(safely(lambda name: document.select(Selection(name, 0, 0))))
         document.form_changed.connect(safely(self._changed))
@@ -39,28 +40,6 @@ class HomeStage(FacedStage):
         document.selected.connect(safely(self.ledger.show_selected))
         self.show_face("ledger")
         self.setFocusProxy(self.ledger.table)
-
-    @property
-    def _shown(self) -> LedgerFace | LoopsFace | None:
-        """The face that is seen, if any is."""
-        return (self.ledger, self.loops)[self.panels.currentIndex()] if self.isVisible() else None
-
-    def left(self) -> None:
-        for face in (self.ledger, self.loops):
-            face.rest()
-
-    def _changed(self) -> None:
-        """What is still being worked out of another form is not waited for: nobody may be told of postures that have
-        gone."""
-        for face in (self.ledger, self.loops):
-            if face is not self._shown:
-                face.rest()
-        self._refresh()
-
-    def _refresh(self) -> None:
-        """Shows the document as it is; nothing is worked out while the stage is not seen."""
-        if (face := self._shown) is not None:
-            face.refresh()
 
     def set_theme(self, theme: Theme) -> None:
         for view in (self.chain, self.drawings, self.ribbon):

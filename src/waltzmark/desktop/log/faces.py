@@ -8,15 +8,12 @@ from datetime import datetime
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QAbstractItemView,
-    QComboBox,
     QDialog,
     QDialogButtonBox,
     QFormLayout,
     QLineEdit,
-    QPushButton,
     QTableWidget,
     QTableWidgetItem,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -24,12 +21,14 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.practice.advice import Advice, Series, advice, calendar, series_of, worked
 from waltzmark.core.practice.entries import KINDS, OUTCOMES, Entry, EntryError, now
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.faced import Face
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.log.calendar import CalendarView
 from waltzmark.desktop.log.measures import MeasureChart, against_plan
-from waltzmark.desktop.plain import Label, heading
+from waltzmark.desktop.plain import heading, wrapped
 from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.parts import choice_box, push_button
 from waltzmark.desktop.widgets.tables import filling, make_row_table
 from waltzmark.words import named
 from waltzmark.words.errors import explained
@@ -54,25 +53,12 @@ _COLUMNS = (
 _SHOWN = 2000  # entries in the table, the newest
 
 
-class _LogFace(QWidget):
-    name = ""
-    purpose = ""
-
-    def __init__(self, desk: Desk) -> None:
-        super().__init__()
-        self.desk, self.document = desk, desk.document
-        self.column = QVBoxLayout(self)
-        self.column.setContentsMargins(14, 10, 14, 10)
-        self.column.setSpacing(7)
-
+class _LogFace(Face):
     @property
     def entries(self) -> tuple[Entry, ...]:
         """Those of who practises, or all where nobody in particular does."""
         practice = self.desk.practice
         return tuple(e for e in practice.entries if not practice.person or e.person == practice.person)
-
-    def refresh(self) -> None:
-        """Shows the book as it is."""
 
 
 class NextFace(_LogFace):
@@ -90,12 +76,10 @@ class NextFace(_LogFace):
         self.list.currentRowChanged.connect(safely(self._touch))
         self.list.itemActivated.connect(safely(lambda _item: self.practise()))
         self.column.addWidget(self.list, 2)
-        self.go = QPushButton(tr("Practise this"))
-        self.go.clicked.connect(safely(lambda: self.practise()))
+        self.go = push_button(tr("Practise this"), self.practise)
         self.column.addWidget(self.go)
         self.column.addWidget(heading(tr("Most recent practice")))
-        self.done = Label()
-        self.done.setWordWrap(True)
+        self.done = wrapped()
         self.done.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.column.addWidget(self.done, 1)
 
@@ -152,8 +136,7 @@ class MeasuresFace(_LogFace):
         self.list = OfferList(tr("Measures"))
         self.list.currentRowChanged.connect(safely(self._touch))
         self.column.addWidget(self.list, 1)
-        self.said = Label()
-        self.said.setWordWrap(True)
+        self.said = wrapped()
         self.column.addWidget(self.said)
 
     def refresh(self) -> None:
@@ -267,13 +250,13 @@ class BookFace(_LogFace):
     def __init__(self, desk: Desk, table: BookTable) -> None:
         super().__init__(desk)
         self.table = table
-        self.kinds = QComboBox()
-        self.kinds.setAccessibleName(tr("Which entries"))
-        self.kinds.addItems([tr("all entries"), *(tr("{kind} only", kind=named.kind_of_entry(kind)) for kind in KINDS)])
-        self.kinds.activated.connect(safely(lambda _at: self.refresh()))
+        self.kinds = choice_box(
+            tr("Which entries"),
+            [tr("all entries"), *(tr("{kind} only", kind=named.kind_of_entry(kind)) for kind in KINDS)],
+            lambda _at: self.refresh(),
+        )
         self.column.addWidget(self.kinds)
-        self.said = Label()
-        self.said.setWordWrap(True)
+        self.said = wrapped()
         self.column.addWidget(self.said)
         for name, words in (
             ("correct entry", tr("Correct it …")),
@@ -284,8 +267,7 @@ class BookFace(_LogFace):
             ("export book json", tr("Export as JSON …")),
             ("import book", tr("Import …")),
         ):
-            button = QPushButton(words)
-            button.clicked.connect(safely(lambda _checked=False, name=name: self.desk.book[name].trigger()))
+            button = push_button(words, self.desk.book[name].trigger)
             self.column.addWidget(button)
         self.column.addStretch(1)
         table.cellDoubleClicked.connect(safely(lambda *_: self.correct()))
@@ -360,8 +342,7 @@ class CorrectDialog(QDialog):
             field = self.fields[name] = QLineEdit(text)
             field.setAccessibleName(words)
             form.addRow(words, field)
-        self.wrong = Label()
-        self.wrong.setWordWrap(True)
+        self.wrong = wrapped()
         form.addRow(self.wrong)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         buttons.accepted.connect(safely(self.take))

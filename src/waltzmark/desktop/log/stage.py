@@ -54,7 +54,7 @@ class LogStage(FacedStage):
         practice = self.desk.practice
         if practice.book is None and practice.wrong is not None:
             practice.tell(practice.wrong)
-        (self.next, self.measures, self.book)[self.panels.currentIndex()].refresh()
+        self.face.refresh()
 
     def set_theme(self, theme: Theme) -> None:
         for view in (self.calendar, self.chart, self.ribbon):

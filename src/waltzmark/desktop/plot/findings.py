@@ -24,7 +24,7 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_severity
-from waltzmark.desktop.plain import Label
+from waltzmark.desktop.plain import Label, wrapped
 from waltzmark.desktop.plot.mending import MendingPanel
 from waltzmark.desktop.plot.rows import RowsModel, RowsView
 from waltzmark.desktop.theme import Theme, font
@@ -192,9 +192,7 @@ class FindingsDrawer(QFrame):
         self.mending = MendingPanel(document, editor, asking)
         self.heading = Label(tr("Findings"))
         self.heading.setFont(font(12.5, bold=True))
-        self.summary = Label("")
-        self.summary.setObjectName("faint")
-        self.summary.setWordWrap(True)
+        self.summary = wrapped("", faint=True)
         self.list = RowsView(62)
         self.list.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         rows = self._rows = _Model(document, self.list)

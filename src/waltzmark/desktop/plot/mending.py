@@ -14,8 +14,7 @@ from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.theme import font
+from waltzmark.desktop.plain import faint, set_tip
 from waltzmark.words.findings import what
 from waltzmark.words.language import tr
 from waltzmark.words.rules import rule_title
@@ -34,9 +33,7 @@ class MendingPanel(QFrame):
         self._document, self._editor, self._asking = document, editor, asking
         self.finding: Finding | None = None
         self.setObjectName("answer")
-        self.heading = Label(tr("Ways to fix it"))
-        self.heading.setFont(font(9.5, bold=True))
-        self.heading.setObjectName("faint")
+        self.heading = faint(tr("Ways to fix it"), 9.5, bold=True)
         self.mends = [QPushButton() for _ in range(_MOST)]
         for number, button in enumerate(self.mends):
             button.clicked.connect(safely(partial(self._clicked, number)))

@@ -5,13 +5,14 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QObject
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
 
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.theme import font
+from waltzmark.desktop.widgets.parts import push_button
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
@@ -31,12 +32,10 @@ class MoveOffer(QFrame):
         self.setObjectName("answer")
         self.words = Label()
         self.words.setFont(font(10))
-        self.keep = QPushButton(tr("Keep them in place"))
-        self.keep.setToolTip(tr("Sets the next steps to where they were on the floor (Ctrl+K)"))
-        self.keep.clicked.connect(safely(self.take))
-        self.leave = QPushButton(tr("Let them move"))
-        self.leave.setToolTip(tr("Leaves the later steps where they fall now"))
-        self.leave.clicked.connect(safely(self.dismiss))
+        self.keep = push_button(
+            tr("Keep them in place"), self.take, tr("Sets the next steps to where they were on the floor (Ctrl+K)")
+        )
+        self.leave = push_button(tr("Let them move"), self.dismiss, tr("Leaves the later steps where they fall now"))
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 5, 8, 5)
         row.addWidget(self.words)

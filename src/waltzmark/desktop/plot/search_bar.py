@@ -9,8 +9,7 @@ from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLineEdit, QP
 from waltzmark.core.form.search import Hit, find, replaced
 from waltzmark.desktop.document import Document, Selection
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.theme import font
+from waltzmark.desktop.plain import Label, faint, set_tip
 from waltzmark.words.language import ntr, tr
 
 __all__ = ["SearchBar"]
@@ -30,9 +29,7 @@ class SearchBar(QWidget):
         self.other = self._field(tr("Replace with"), tr("Text to replace it with"))
         self.counts = self._check("counts", tr("Look in the counts"))
         self.names = self._check("names", tr("Look in the names of postures"))
-        self.said = Label("")
-        self.said.setObjectName("faint")
-        self.said.setFont(font(9.5))
+        self.said = faint("", 9.5)
         self.next = self._button(tr("Next"), tr("Go to the next match (Enter)"), lambda: self.step(1))
         self.previous = self._button(
             tr("Previous"), tr("Go to the previous match (Shift+Enter)"), lambda: self.step(-1)

@@ -7,7 +7,7 @@ import math
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QWidget
 
 from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.leftright import Contact, Side
@@ -23,11 +23,12 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
-from waltzmark.desktop.plain import Label, heading, set_tip
+from waltzmark.desktop.plain import heading, wrapped
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.fields import number_field, row_of_fields
+from waltzmark.desktop.widgets.parts import choice_box, push_button, refill
 from waltzmark.words.language import N_, number, tr
 from waltzmark.words.measures import measure_name
 from waltzmark.words.sentences import sentence
@@ -171,28 +172,25 @@ class TurnFace(PractiseFace):
         self.dial = dial
         self._pivots: list[tuple[str, int, Side, float]] = []  # posture, count, side, degrees
         self._steps: list[tuple[str, int, Side, float]] = []  # the same of steps, centimetres
-        self.what = QComboBox()
-        self.what.setAccessibleName(tr("What you turn"))
-        self.what.activated.connect(safely(lambda _at: self._chosen()))
+        self.what = choice_box(tr("What you turn"), run=lambda _at: self._chosen())
         self.measured = number_field(tr("It reached"), 0.0, 999.0, 0)
         self.measured.setSuffix("°")
         self.measured.valueChanged.connect(safely(lambda _value: self._draw()))
         self.column.addLayout(row_of_fields(((tr("Measured"), self.what), (tr("It reached"), self.measured))))
         self.hurts = QCheckBox(tr("It hurt"))
         self.column.addWidget(self.hurts)
-        self.note = QPushButton(tr("Record it"))
-        self.note.clicked.connect(safely(lambda: self.keep_it()))
+        self.note = push_button(tr("Record it"), self.keep_it)
         self.column.addWidget(self.note)
-        self.said = Label()
-        self.said.setWordWrap(True)
+        self.said = wrapped()
         self.column.addWidget(self.said)
         self.column.addWidget(heading(tr("Ranges from your measures")))
-        self.offer = Label()
-        self.offer.setWordWrap(True)
+        self.offer = wrapped()
         self.column.addWidget(self.offer)
-        self.take = QPushButton(tr("Update the body"))
-        set_tip(self.take, tr("Writes the range into the body, as one step you can undo  (Ctrl+Return)"))
-        self.take.clicked.connect(safely(lambda: self.take_offer()))
+        self.take = push_button(
+            tr("Update the body"),
+            self.take_offer,
+            tr("Writes the range into the body, as one step you can undo  (Ctrl+Return)"),
+        )
         self.column.addWidget(self.take)
         self.column.addStretch(1)
         self.caution(
@@ -240,11 +238,7 @@ class TurnFace(PractiseFace):
             for posture, count, side, length in self._steps
         ]
         lines.append(tr("where the walk ended, from home"))
-        if lines != [self.what.itemText(n) for n in range(self.what.count())]:
-            chosen = self.what.currentText()
-            self.what.clear()
-            self.what.addItems(lines)
-            self.what.setCurrentIndex(lines.index(chosen) if chosen in lines else 0)
+        if refill(self.what, lines):
             self._chosen()
         self._draw()
         self._show_offer()

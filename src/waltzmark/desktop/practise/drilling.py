@@ -6,7 +6,7 @@ import time
 from functools import partial
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton
+from PySide6.QtWidgets import QCheckBox, QPushButton
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress
@@ -19,10 +19,12 @@ from waltzmark.core.sides.pairs import declared_pairs
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.plain import set_tip, wrapped
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import Banner, LargeView, seconds_words
 from waltzmark.desktop.widgets.fields import row_of_fields, whole_field
+from waltzmark.desktop.widgets.parts import choice_box, refill
+from waltzmark.desktop.widgets.search import Search
 from waltzmark.words import named
 from waltzmark.words.errors import explained
 from waltzmark.words.language import number, tr
@@ -67,16 +69,11 @@ class DrillFace(PractiseFace):
         )
         self.done: Done | None = None
         self._loops: tuple[Loop, ...] = ()
-        self._asked: object = None
         self._began = self._left = 0.0
-        self.what = QComboBox()
-        self.what.setAccessibleName(tr("What to drill"))
-        self.what.activated.connect(safely(lambda _at: self._chosen()))
+        self.what = choice_box(tr("What to drill"), run=lambda _at: self._chosen())
         self.other = QCheckBox(tr("and its other side"))
         self.each = whole_field(tr("Repetitions per side"), 1, MOST_REPS, 5, " " + tr("per side"))
-        self.order = QComboBox()
-        self.order.setAccessibleName(tr("Order"))
-        self.order.addItems([words for words, _ in _ORDERS])
+        self.order = choice_box(tr("Order"), [words for words, _ in _ORDERS])
         self.rest = whole_field(tr("Rest between repetitions"), 0, 600, 0, " " + tr("s"))
         self.headings = whole_field(tr("Start headings"), 1, 4, 1)
         set_tip(
@@ -99,8 +96,7 @@ class DrillFace(PractiseFace):
         set_tip(self.start, tr("Space: done   O: off   M: missed   H: hurts, which stops it   Esc: end"))
         self.start.clicked.connect(safely(desk.book["practise"].trigger))  # which shows the cautions before the first
         self.column.addWidget(self.start)
-        self.said = Label()
-        self.said.setWordWrap(True)
+        self.said = wrapped()
         self.column.addWidget(self.said)
         self.column.addStretch(1)
         self.caution(
@@ -109,6 +105,8 @@ class DrillFace(PractiseFace):
                 "keep a support within reach. H stops the drill at once and records that it hurt."
             )
         )
+        self.search = Search(desk.jobs, "practise loops", pause=400)
+        self.column.addWidget(self.search)
         self._timer = QTimer(self)
         self._timer.setInterval(100)
         self._timer.timeout.connect(safely(lambda: self.advance(0.1)))
@@ -124,26 +122,16 @@ class DrillFace(PractiseFace):
 
     def refresh(self) -> None:
         form = self.document.form
-        asked = (form.postures, form.body, form.opening, form.school)
-        if asked != self._asked:
-            self._loops = ()  # those of another form have postures that this one may not have
-        lines = [posture.title for posture in form.postures] + [self._loop_words(loop) for loop in self._loops]
-        if lines != [self.what.itemText(n) for n in range(self.what.count())]:
-            chosen = self.what.currentText()
-            self.what.clear()
-            self.what.addItems(lines)
-            self.what.setCurrentIndex(lines.index(chosen) if chosen in lines else 0)
+        if form.postures:
+            asked = (form.postures, form.body, form.opening, form.school)
+            if self.search.ask(asked, partial(_searched, form), self._take_loops, failed=lambda _error: None):
+                self._loops = ()  # those of another form have postures that this one may not have
+        else:
+            self._loops = ()
+        refill(
+            self.what, [posture.title for posture in form.postures] + [self._loop_words(loop) for loop in self._loops]
+        )
         self._chosen()
-        if asked != self._asked and form.postures:
-            self._asked = asked
-            self.desk.jobs.ask(
-                "practise loops",
-                partial(_searched, form),
-                self._take_loops,
-                pause=400,
-                process=True,
-                failed=lambda _error: None,
-            )
         self.start.setEnabled(bool(form.postures))
 
     def _take_loops(self, loops: tuple[Loop, ...]) -> None:

@@ -22,7 +22,7 @@ from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.marks import draw_tag, draw_torso
 from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline, foot_transform, outline_path
-from waltzmark.desktop.plain import Label, heading
+from waltzmark.desktop.plain import Label, heading, wrapped
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.theme import Theme, font
@@ -215,9 +215,7 @@ class RecallFace(PractiseFace):
         self._began = now()
         self.question: tuple[str, int] | None = None
         self.column.addWidget(heading(tr("Where does this count end?")))
-        self.asked = Label()
-        self.asked.setWordWrap(True)
-        self.asked.setFont(font(12.0, bold=True))
+        self.asked = wrapped(points=12.0, bold=True)
         self.column.addWidget(self.asked)
         self.weight, self.chest = QSlider(Qt.Orientation.Horizontal), QSlider(Qt.Orientation.Horizontal)
         self.weight.setRange(0, 100)
@@ -237,8 +235,7 @@ class RecallFace(PractiseFace):
         row.addWidget(self.ask)
         row.addWidget(self.answer)
         self.column.addLayout(row)
-        self.said = Label()
-        self.said.setWordWrap(True)
+        self.said = wrapped()
         self.column.addWidget(self.said)
         self.column.addStretch(1)
         self.caution(

@@ -39,7 +39,7 @@ class PractiseStage(FacedStage):
         self.recall = RecallFace(desk, self.large, self.floor)
         self.scales = ScaleFace(desk, self.large, self.scales_view)
         self.turns = TurnFace(desk, self.large, self.dial)
-        self.faces: dict[str, PractiseFace] = {
+        faces: dict[str, PractiseFace] = {
             "walk": self.walk,
             "drill": self.drill,
             "recall": self.recall,
@@ -54,12 +54,12 @@ class PractiseStage(FacedStage):
             "turns": self.dial,
         }
         looking = [f"practise {name}" for name in ("above", "behind", "mirrored")]
-        self.setLayout(self.lay_out(self.faces, drawn, looking, _PANEL))
+        self.setLayout(self.lay_out(faces, drawn, looking, _PANEL))
         for face in self.faces.values():
             face.alone = self.show_alone
         self.large.pressed.connect(safely(self._pressed))
         self.large.leads = lambda: self.face.running
-        document.form_changed.connect(safely(self._refresh))
+        document.form_changed.connect(safely(self._changed))
         document.figures_changed.connect(safely(self._refresh))
         document.reviewed.connect(safely(self._refresh))
         desk.practice.changed.connect(safely(self._refresh))
@@ -70,20 +70,14 @@ class PractiseStage(FacedStage):
         super().show_alone(alone)
         self.large.offer(self.face.acts if alone else ())
 
-    @property
-    def face(self) -> PractiseFace:
-        """The face that is shown."""
-        return self.faces[self._names[self.panels.currentIndex()]]
-
     def show_face(self, name: str) -> None:
         """Shows a face; what runs in the one before is ended."""
-        if self._names and self.face is not self.faces[name]:
+        if self.isVisible() and self.face is not self.faces[name]:
             self.face.leave()
         super().show_face(name)
 
-    def hideEvent(self, event: object) -> None:
-        super().hideEvent(event)
-        self.face.leave()
+    def _changed(self) -> None:
+        self._refresh()  # what a face leads through goes on
 
     def _refresh(self) -> None:
         if self.isVisible() and not self.face.running:

@@ -16,11 +16,12 @@ from waltzmark.core.practice.entries import Entry, now, passage_words
 from waltzmark.core.room.things import wall_heading
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.plain import set_tip, wrapped
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import Banner, LargeView, seconds_words
 from waltzmark.desktop.practise.walking import Walking
 from waltzmark.desktop.widgets.fields import row_of_fields, whole_field
+from waltzmark.desktop.widgets.parts import choice_box, push_button, refill
 from waltzmark.files.saving import save_atomically
 from waltzmark.words.cues import cue_track
 from waltzmark.words.language import ntr, number, tr
@@ -93,9 +94,7 @@ class WalkFace(PractiseFace):
         self.rounds = whole_field(tr("Times"), 1, 99, 1, " ×")
         self.count_in = whole_field(tr("Count-in"), 0, 60, 10, " " + tr("s"))
         self.pause = whole_field(tr("Pause after each posture"), 0, 60, 0, " " + tr("s"))
-        self.facing = QComboBox()
-        self.facing.setAccessibleName(tr("Begin facing"))
-        self.facing.activated.connect(safely(lambda _at: self._turn()))
+        self.facing = choice_box(tr("Begin facing"), run=lambda _at: self._turn())
         self.column.addLayout(
             row_of_fields(
                 (
@@ -122,15 +121,13 @@ class WalkFace(PractiseFace):
         )
         self.start.clicked.connect(safely(desk.book["practise"].trigger))  # which shows the cautions before the first
         self.column.addWidget(self.start)
-        self.cues = QPushButton(tr("Save the cues as subtitles (WebVTT) …"))
-        set_tip(
-            self.cues,
+        self.cues = push_button(
+            tr("Save the cues as subtitles (WebVTT) …"),
+            self.save_cues,
             tr("The words of each count at the right time, for any player that shows subtitles or reads them aloud"),
         )
-        self.cues.clicked.connect(safely(lambda: self.save_cues()))
         self.column.addWidget(self.cues)
-        self.said = Label()
-        self.said.setWordWrap(True)
+        self.said = wrapped()
         self.column.addWidget(self.said)
         self.column.addStretch(1)
         self.caution(
@@ -149,9 +146,7 @@ class WalkFace(PractiseFace):
         titles = [posture.title for posture in form.postures]
         for box, at in ((self.first, 0), (self.last, len(titles) - 1)):
             if titles != [box.itemText(n) for n in range(box.count())]:
-                box.clear()
-                box.addItems(titles)
-                box.setCurrentIndex(at)
+                refill(box, titles, at)
         room = form.room
         facings = [
             tr("as the form begins"),
@@ -164,9 +159,7 @@ class WalkFace(PractiseFace):
             for corner, name in room.walls:
                 facings.append(tr("facing the {name}", name=name))
                 self._turns.append((wall_heading(room.outline, corner) - room.start.heading) % 360.0)
-        if facings != [self.facing.itemText(n) for n in range(self.facing.count())]:
-            self.facing.clear()
-            self.facing.addItems(facings)
+        refill(self.facing, facings)
         self.start.setEnabled(len(self.document.trace) > 1)
         if not self.start.isEnabled():
             self.said.setText(_NOTHING)

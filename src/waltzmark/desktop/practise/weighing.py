@@ -7,19 +7,20 @@ import statistics
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QWidget
 
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.practice.scales import LEVEL, Band, Holding, Reading, bias_of, share_of
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.plain import Label, heading, set_tip
+from waltzmark.desktop.plain import heading, set_tip, wrapped
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.practise.plates import Plates
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.fields import number_field, row_of_fields, whole_field
+from waltzmark.desktop.widgets.parts import choice_box, push_button
 from waltzmark.words import named
 from waltzmark.words.language import ntr, number, percent, tr
 from waltzmark.words.sentences import sentence
@@ -162,16 +163,15 @@ class ScaleFace(PractiseFace):
             row.addWidget(button)
         self.column.addLayout(row_of_fields(((tr("Port"), self.port),)))
         self.column.addLayout(row)
-        self.state = Label()
-        self.state.setWordWrap(True)
+        self.state = wrapped()
         self.column.addWidget(self.state)
         self.column.addWidget(heading(tr("Find it and hold it")))
         self.target = whole_field(tr("Weight on the left foot"), 0, 100, 30, " " + tr("% left"))
         self.beside = whole_field(tr("Within"), 1, 30, 5, " %")
         self.needed = whole_field(tr("Hold for"), 1, 120, 5, " " + tr("s"))
-        self.follow = QComboBox()
-        self.follow.setAccessibleName(tr("Target"))
-        self.follow.addItems([tr("this target"), tr("the weight at the playhead"), tr("a new target each time")])
+        self.follow = choice_box(
+            tr("Target"), [tr("this target"), tr("the weight at the playhead"), tr("a new target each time")]
+        )
         for field in (self.target, self.beside, self.needed):
             field.valueChanged.connect(safely(lambda _value: self._aim()))
         self.follow.activated.connect(safely(lambda _at: self._aim()))
@@ -190,18 +190,14 @@ class ScaleFace(PractiseFace):
         self.column.addWidget(self.blind)
         self.column.addWidget(heading(tr("Or read your own scale")))
         typed = QHBoxLayout()
-        self.side = QComboBox()
-        self.side.setAccessibleName(tr("Foot on the scale"))
-        self.side.addItems([tr("left foot"), tr("right foot")])
+        self.side = choice_box(tr("Foot on the scale"), [tr("left foot"), tr("right foot")])
         self.kilograms = number_field(tr("Reading"), 0.0, 300.0, 1, 96)
         self.kilograms.setSuffix(" " + tr("kg"))
-        self.note = QPushButton(tr("Record it"))
-        self.note.clicked.connect(safely(lambda: self.keep_typed()))
+        self.note = push_button(tr("Record it"), self.keep_typed)
         for part in (self.side, self.kilograms, self.note):
             typed.addWidget(part)
         self.column.addLayout(typed)
-        self.said = Label()
-        self.said.setWordWrap(True)
+        self.said = wrapped()
         self.column.addWidget(self.said)
         self.column.addStretch(1)
         self.plates.read.connect(safely(self._take))

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
     QGridLayout,
-    QPushButton,
     QScrollArea,
     QToolButton,
     QWidget,
@@ -27,9 +26,10 @@ from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.plain import Label, faint, set_tip
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import number_field
+from waltzmark.desktop.widgets.parts import choice_box, push_button, refill
 from waltzmark.files import library
 from waltzmark.words import named
 from waltzmark.words.errors import explained
@@ -87,13 +87,8 @@ class MeasuresPanel(QScrollArea):
         self._grid.setVerticalSpacing(5)
         self._grid.setColumnStretch(0, 1)
         self._row = 0
-        self.kept = QComboBox()
-        self.kept.setAccessibleName(tr("Saved bodies"))
-        self.kept.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.kept.activated.connect(safely(self._take))
-        self.keep = QPushButton(tr("Save as …"))
-        self.keep.setToolTip(tr("Saves this body under a name, to use in other forms"))
-        self.keep.clicked.connect(safely(self._keep))
+        self.kept = choice_box(tr("Saved bodies"), run=self._take, narrow=True)
+        self.keep = push_button(tr("Save as …"), self._keep, tr("Saves this body under a name, to use in other forms"))
         self._heading(tr("Body"))
         self._grid.addWidget(self.kept, self._row, 0, 1, 2)
         self._grid.addWidget(self.keep, self._row, 2)
@@ -138,11 +133,12 @@ class MeasuresPanel(QScrollArea):
                 self.left_foot = self._length(tr("Left foot, if different"), 0.0, 0.5, self._set_left_foot)
                 self.left_foot.setSpecialValueText(tr("as the right"))
         self._heading(tr("Soles, floor and hands"))
-        self.soles = QComboBox()
-        self.soles.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.soles.setAccessibleName(tr("Soles on the floor"))
-        self.soles.addItems([f"{named.soles(name)} ({number(mu)})" for name, mu in SOLES.items()])
-        self.soles.activated.connect(safely(lambda at: self._set("friction", list(SOLES.values())[at])))
+        self.soles = choice_box(
+            tr("Soles on the floor"),
+            [f"{named.soles(name)} ({number(mu)})" for name, mu in SOLES.items()],
+            lambda at: self._set("friction", list(SOLES.values())[at]),
+            narrow=True,
+        )
         self._grid.addWidget(self.soles, self._row, 0, 1, 3)
         self._row += 1
         self.implement = self._length(
@@ -164,8 +160,7 @@ class MeasuresPanel(QScrollArea):
         label.setFont(font(11.5, bold=True))
         self._grid.addWidget(label, self._row, 0)
         for column, word in enumerate(columns, 1):
-            small = Label(word)
-            small.setObjectName("faint")
+            small = faint(word)
             self._grid.addWidget(small, self._row, column)
         self._row += 1
 
@@ -182,10 +177,7 @@ class MeasuresPanel(QScrollArea):
 
     def _choice(self, name: str, choices: list[str], chosen: Callable[[int], None]) -> QComboBox:
         self._label(name)
-        box = QComboBox()
-        box.setAccessibleName(name)
-        box.addItems(choices)
-        box.activated.connect(safely(chosen))
+        box = choice_box(name, choices, chosen)
         self._grid.addWidget(box, self._row, 1, 1, 2)
         self._row += 1
         return box
@@ -267,9 +259,8 @@ class MeasuresPanel(QScrollArea):
 
     def _show_kept(self) -> None:
         self._bodies = library.bodies() if self.isVisible() else ()
-        self.kept.clear()
-        self.kept.addItem(self.body.name or tr("this form's own"))
-        self.kept.addItems([body.name for body in self._bodies if body.name != self.body.name])
+        others = [body.name for body in self._bodies if body.name != self.body.name]
+        refill(self.kept, [self.body.name or tr("this form's own"), *others], 0)
 
     def _change(self, words: str, **changes: Any) -> None:
         """The body with other values; what cannot be is told, and the fields show what is."""

@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QListWidget,
-    QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
@@ -30,10 +29,11 @@ from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.plain import Label, RichLabel, rich, set_tip
+from waltzmark.desktop.plain import Label, RichLabel, rich, set_tip, wrapped
 from waltzmark.desktop.ready.stances import StanceTable
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.fields import number_field
+from waltzmark.desktop.widgets.parts import choice_box, push_button
 from waltzmark.files import library
 from waltzmark.words import named
 from waltzmark.words.errors import explained
@@ -119,17 +119,12 @@ class SchoolView(QWidget):
         self.list.setAccessibleName(tr("Schools"))
         self.list.setFont(font(11))
         self.list.currentRowChanged.connect(safely(self._show))
-        self.judge = QPushButton(tr("Judge by this school"))
-        self.judge.clicked.connect(safely(self.take))
-        self.copy = QPushButton(tr("Copy and edit …"))
-        self.copy.setToolTip(tr("Makes a school of your own, starting from this one"))
-        self.copy.clicked.connect(safely(self.copy_school))
-        self.keep = QPushButton(tr("Save to my schools"))
-        self.keep.setToolTip(tr("Saves it to use in other forms"))
-        self.keep.clicked.connect(safely(self._keep))
-        self.news = Label()
-        self.news.setWordWrap(True)
-        self.news.setFont(font(10))
+        self.judge = push_button(tr("Judge by this school"), self.take)
+        self.copy = push_button(
+            tr("Copy and edit …"), self.copy_school, tr("Makes a school of your own, starting from this one")
+        )
+        self.keep = push_button(tr("Save to my schools"), self._keep, tr("Saves it to use in other forms"))
+        self.news = wrapped(points=10)
         left = QWidget()
         column = QVBoxLayout(left)
         column.setContentsMargins(16, 12, 12, 12)
@@ -140,9 +135,7 @@ class SchoolView(QWidget):
         left.setFixedWidth(300)
         self.name = Label()
         self.name.setFont(font(15, bold=True))
-        self.summary = Label()
-        self.summary.setWordWrap(True)
-        self.summary.setFont(font(10.5))
+        self.summary = wrapped(points=10.5)
         self.rules = QScrollArea()
         self.rules.setWidgetResizable(True)
         self.rules.setFrameShape(QFrame.Shape.NoFrame)
@@ -321,9 +314,11 @@ class SchoolView(QWidget):
         changed = self.change_stance if editable else None
         grid.addWidget(StanceTable(school, self._document.form.body, self._document.say, changed), 1, 0, 1, 3)
         if editable:
-            more = QPushButton(tr("Add a stance …"))
-            more.setToolTip(tr("A stance of your own, to be written in the score by its name"))
-            more.clicked.connect(safely(self.add_stance))
+            more = push_button(
+                tr("Add a stance …"),
+                self.add_stance,
+                tr("A stance of your own, to be written in the score by its name"),
+            )
             grid.addWidget(more, 2, 0, 1, 3, Qt.AlignmentFlag.AlignLeft)
         return 3
 
@@ -343,8 +338,7 @@ class SchoolView(QWidget):
                 grid.addWidget(spin, row, 1, Qt.AlignmentFlag.AlignTop)
             else:
                 grid.addWidget(RichLabel(f"<b>{value:g}</b>°"), row, 1, Qt.AlignmentFlag.AlignTop)
-            meaning = Label(means)
-            meaning.setWordWrap(True)
+            meaning = wrapped(means)
             grid.addWidget(meaning, row, 2, Qt.AlignmentFlag.AlignTop)
         return row + 1
 
@@ -377,9 +371,9 @@ class SchoolView(QWidget):
     def _choice(self, rule: str, setting: RuleSetting, key: str, value: str, editable: bool) -> QWidget:
         if not editable:
             return RichLabel(f"{rich(named.limit(key))}: <b>{rich(named.choice(value))}</b>")
-        combo = QComboBox()
-        combo.setAccessibleName(f"{rule_title(rule)}: {named.limit(key)}")
-        combo.addItems([named.choice(each) for each in CHOICES[rule, key]])
+        combo = choice_box(
+            f"{rule_title(rule)}: {named.limit(key)}", [named.choice(each) for each in CHOICES[rule, key]]
+        )
         combo.setCurrentText(named.choice(value))
         combo.activated.connect(
             safely(

@@ -18,7 +18,7 @@ from waltzmark.core.form.form import OPENINGS, Opening
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.new_form import OPENING_WORDS, OpeningCard
-from waltzmark.desktop.plain import Label, RichLabel, set_tip
+from waltzmark.desktop.plain import Label, RichLabel, set_tip, wrapped
 from waltzmark.desktop.ready.consequences import ReachCurve, ReachFloor, figures
 from waltzmark.desktop.ready.figure import BodyFigure
 from waltzmark.desktop.ready.measures import MeasuresPanel
@@ -47,8 +47,7 @@ class ReadyStage(Stage):
         self.figures = RichLabel()
         self.figures.setWordWrap(True)
         self.figures.setFont(font(10))
-        self.news = Label()
-        self.news.setWordWrap(True)
+        self.news = wrapped()
         self.news.setFixedHeight(36)  # two lines, so that nothing moves when there is news
         self.news.setFont(font(10))
         self.openings: dict[str, OpeningCard] = {}

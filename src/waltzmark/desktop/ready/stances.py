@@ -15,9 +15,10 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.school.school import NAMED_WIDTHS, ReachShare, School, StanceGeometry, load_school
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.plain import Label, faint, set_tip
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import number_field
+from waltzmark.desktop.widgets.parts import choice_box
 from waltzmark.words.figures import Figures
 from waltzmark.words.language import number, tr
 
@@ -86,9 +87,10 @@ class StanceTable(QWidget):
         """Two lines: length and width, and under them the toes and the landing."""
         front = self._degrees(name, stance, "toe", "toes", 90)
         rear = self._degrees(name, stance, "rear_toe", tr("rear toes"), _FIELDS - _GAP - 90)
-        lands = QComboBox()
-        lands.setAccessibleName(tr("{name}: lands on", name=name))
-        lands.addItems([tr("lands {words}", words=words) if key != "air" else words for key, words in _LANDS.items()])
+        lands = choice_box(
+            tr("{name}: lands on", name=name),
+            [tr("lands {words}", words=words) if key != "air" else words for key, words in _LANDS.items()],
+        )
         lands.setFixedWidth(_FIELDS)
         lands.setCurrentIndex(list(_LANDS).index(stance.land))
         lands.activated.connect(safely(lambda at: self._change(name, stance, land=list(_LANDS)[at])))
@@ -220,9 +222,7 @@ def _spin(name: str, least: float, most: float, decimals: int, value: float, wid
 
 
 def _combo(name: str, choices: dict[str, str], now: str, chosen: Callable[[str], None]) -> QComboBox:
-    combo = QComboBox()
-    combo.setAccessibleName(name)
-    combo.addItems(list(choices.values()))
+    combo = choice_box(name, list(choices.values()))
     combo.setFixedWidth(_FIELDS - _GAP - _WIDE)
     combo.setCurrentIndex(list(choices).index(now))
     combo.activated.connect(safely(lambda at: None if list(choices)[at] == now else chosen(list(choices)[at])))
@@ -246,6 +246,4 @@ def _bold(words: str) -> Label:
 
 
 def _faint(words: str) -> Label:
-    label = Label(words)
-    label.setObjectName("faint")
-    return label
+    return faint(words)

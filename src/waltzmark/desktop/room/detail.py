@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QWidget
+from PySide6.QtWidgets import QGridLayout, QLineEdit, QWidget
 
 from waltzmark.core.base.records import replace
 from waltzmark.core.edit import rooms
@@ -16,6 +16,7 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label
 from waltzmark.desktop.room.parts import Part, with_door, with_obstacle, with_tape
 from waltzmark.desktop.widgets.lengths import LengthField
+from waltzmark.desktop.widgets.parts import choice_box
 from waltzmark.words.language import tr
 from waltzmark.words.sentences import sentence
 
@@ -105,9 +106,7 @@ class Detail(QWidget):
         self._row(words, field)
 
     def _choice(self, words: str, choices: list[str], now: int, taken: Callable[[int], None]) -> None:
-        box = QComboBox()
-        box.setAccessibleName(words)
-        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        box = choice_box(words, narrow=True)
         box.setMinimumContentsLength(12)
         box.addItems(choices)
         box.setCurrentIndex(now)

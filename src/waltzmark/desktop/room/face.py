@@ -4,34 +4,28 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, Signal
 from PySide6.QtGui import QPainter, QTransform
-from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from waltzmark.core.form.room import Room
 from waltzmark.desktop.desk import Desk
-from waltzmark.desktop.plain import Label, heading
+from waltzmark.desktop.faced import Face
 from waltzmark.desktop.room.search import RoomSearch
 
-__all__ = ["Face"]
+__all__ = ["RoomFace"]
 
 
-class Face(QWidget):
-    """What a face may do; places are in the room frame, metres, and *near* is how many metres a hand may miss by."""
+class RoomFace(Face):
+    """What a face may do on the plan. Places are in the room frame, metres; *near*: metres a hand may miss by."""
 
     #: What it draws on the plan is another.
     drawn = Signal()
-    name = ""
-    purpose = ""
     #: What its drawing on the plan means, in one line.
     legend = ""
     #: The room as a hand would make it, while it drags.
     draft: Room | None = None
 
     def __init__(self, desk: Desk, search: RoomSearch) -> None:
-        super().__init__()
-        self.desk, self.document, self.editor, self.search = desk, desk.document, desk.editor, search
-        self.column = QVBoxLayout(self)
-        self.column.setContentsMargins(14, 10, 14, 10)
-        self.column.setSpacing(6)
+        super().__init__(desk)
+        self.search = search
 
     @property
     def room(self) -> Room:
@@ -40,18 +34,9 @@ class Face(QWidget):
         assert room is not None
         return room
 
-    def heading(self, words: str) -> Label:
-        """A heading in the panel."""
-        label = heading(words)
-        self.column.addWidget(label)
-        return label
-
     def extent(self) -> list[QPointF]:
         """Places beside the room that the plan should show too."""
         return []
-
-    def refresh(self) -> None:
-        """Shows the document as it is now."""
 
     def shown_now(self) -> None:
         """It has come to the front."""

@@ -19,13 +19,13 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.standing import draw_between, draw_walker, to_floor
-from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.room.face import Face
+from waltzmark.desktop.plain import Label, set_tip, wrapped
+from waltzmark.desktop.room.face import RoomFace
 from waltzmark.desktop.room.search import RoomSearch
-from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.lengths import LengthField, named
-from waltzmark.desktop.widgets.waiting import Waiting
+from waltzmark.desktop.widgets.parts import push_button
+from waltzmark.desktop.widgets.search import Search
 from waltzmark.words.language import ntr, number, tr
 
 __all__ = ["GroupFace"]
@@ -39,7 +39,7 @@ def _searched(form: Form, n: int | None, heading: float | None, gap: float, off:
     return arranged(trace, form.room, n, heading, gap, off, told)
 
 
-class GroupFace(Face):
+class GroupFace(RoomFace):
     """How many, how far apart; the layout on the plan, walking with the playhead."""
 
     name = tr("Class")
@@ -80,25 +80,21 @@ class GroupFace(Face):
         row_.addWidget(self.place)
         row_.addWidget(self.most)
         self.column.addLayout(row_)
-        self.waiting = Waiting()
-        self.waiting.button.clicked.connect(safely(self._stopped))
-        self.column.addWidget(self.waiting)
-        self.said = Label(tr("Nobody has been placed yet."))
-        self.said.setWordWrap(True)
-        self.said.setFont(font(10.5))
+        self.placing = Search(desk.jobs, "room class", pause=0)
+        self.placing.stopped.connect(safely(self._say_stopped))
+        self.column.addWidget(self.placing)
+        self.said = wrapped(tr("Nobody has been placed yet."), 10.5)
         self.column.addWidget(self.said)
-        self.tight = QPushButton(tr("Go to the closest moment"))
-        self.tight.clicked.connect(safely(self.go_to_tightest))
+        self.tight = push_button(tr("Go to the closest moment"), self.go_to_tightest)
         self.tight.hide()
         self.column.addWidget(self.tight)
-        caution = Label(
+        caution = wrapped(
             tr(
                 "Someone always steps earlier, later or wider than planned. With swords, sticks or "
                 "fans, set the length held in Ready and leave more room."
-            )
+            ),
+            faint=True,
         )
-        caution.setObjectName("faint")
-        caution.setWordWrap(True)
         self.column.addStretch(1)
         self.column.addWidget(caution)
 
@@ -126,28 +122,19 @@ class GroupFace(Face):
             self._take(group, n)
 
         work = partial(_searched, self.document.form, n, heading, self.gap.metres, self.off.value())
-        self.desk.jobs.ask(
-            "room class",
-            work,
-            take,
-            process=True,
-            progress=lambda share, words: self.waiting.tell(True, share, words),
-        )
-        self.waiting.tell(True)
+        self.placing.forget()
+        self.placing.ask(asked, work, take)
         self.said.setText(tr("Trying rows and columns …"))
 
-    def _stopped(self) -> None:
-        self.desk.jobs.stop("room class")
-        self.waiting.tell(False)
+    def leave(self) -> None:
+        if self.placing.busy:
+            self.placing.rest()
+            self._say_stopped()
+
+    def _say_stopped(self) -> None:
         self.said.setText(tr("Stopped."))
 
-    def rest(self) -> None:
-        """Nobody sees it any more."""
-        if self.desk.jobs.busy("room class"):
-            self._stopped()
-
     def _take(self, group: Group | None, n: int | None) -> None:
-        self.waiting.tell(False)
         self.group = group
         say = self.document.say
         if group is None:

@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QMenu,
-    QPushButton,
     QSizePolicy,
     QToolButton,
 )
@@ -27,9 +26,9 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.standing import draw_cross
-from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.plain import Label, faint, set_tip
 from waltzmark.desktop.room.detail import Detail
-from waltzmark.desktop.room.face import Face
+from waltzmark.desktop.room.face import RoomFace
 from waltzmark.desktop.room.measured import draw_measured
 from waltzmark.desktop.room.parts import (
     Part,
@@ -44,9 +43,9 @@ from waltzmark.desktop.room.parts import (
     with_obstacle,
 )
 from waltzmark.desktop.room.search import RoomSearch
-from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.lengths import LengthField, named
+from waltzmark.desktop.widgets.parts import choice_box, push_button, refill
 from waltzmark.files import library
 from waltzmark.words.errors import explained
 from waltzmark.words.language import tr
@@ -62,7 +61,7 @@ _NEW = (
 )
 
 
-class MakingFace(Face):
+class MakingFace(RoomFace):
     """Everything of the room that can be changed."""
 
     name = tr("Room")
@@ -96,8 +95,7 @@ class MakingFace(Face):
         for kind, words in _NEW:
             menu.addAction(words).triggered.connect(safely(lambda _checked=False, kind=kind: self.put(kind)))
         self.add.setMenu(menu)
-        self.delete = QPushButton(tr("Remove"))
-        self.delete.clicked.connect(safely(lambda: self.take_out()))
+        self.delete = push_button(tr("Remove"), self.take_out)
         row.addWidget(self.add)
         row.addWidget(self.delete)
         row.addStretch(1)
@@ -107,15 +105,11 @@ class MakingFace(Face):
 
     def _head(self) -> None:
         row = QHBoxLayout()
-        self.kept = QComboBox()
-        self.kept.setAccessibleName(tr("Saved rooms"))
-        self.kept.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.kept = choice_box(tr("Saved rooms"), narrow=True)
         self.kept.setMinimumContentsLength(12)
         set_tip(self.kept, tr("Use a saved room"))
         self.kept.activated.connect(safely(self._take))
-        keep = QPushButton(tr("Save as …"))
-        set_tip(keep, tr("Saves this room under its name, to use in other forms"))
-        keep.clicked.connect(safely(self._keep))
+        keep = push_button(tr("Save as …"), self._keep, tr("Saves this room under its name, to use in other forms"))
         row.addWidget(self.kept, 1)
         row.addWidget(keep)
         self.column.addLayout(row)
@@ -222,12 +216,9 @@ class MakingFace(Face):
         if not self.isVisible():
             return
         self._kept = library.rooms()
-        self.kept.clear()
         now = self.document.form.room
-        self.kept.addItem(
-            tr("Use a saved room …") if now is None else tr("Now: {name}", name=now.name or tr("unnamed room"))
-        )
-        self.kept.addItems([room.name for room in self._kept])
+        first = tr("Use a saved room …") if now is None else tr("Now: {name}", name=now.name or tr("unnamed room"))
+        refill(self.kept, [first, *(room.name for room in self._kept)], 0)
 
     # What is changed.
 
@@ -393,10 +384,7 @@ class MakingFace(Face):
 
 
 def _faint(words: str) -> Label:
-    label = Label(words)
-    label.setObjectName("faint")
-    label.setFont(font(9.5))
-    return label
+    return faint(words, 9.5)
 
 
 def _between(value: float, least: float, most: float) -> float:

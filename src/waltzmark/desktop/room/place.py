@@ -44,13 +44,13 @@ from waltzmark.desktop.painter.standing import (
     region_image,
     to_floor,
 )
-from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.room.face import Face
+from waltzmark.desktop.plain import faint, set_tip, wrapped
+from waltzmark.desktop.room.face import RoomFace
 from waltzmark.desktop.room.search import RoomSearch
-from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.lengths import LengthField
 from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.parts import push_button
 from waltzmark.desktop.widgets.waiting import Waiting
 from waltzmark.words.answers import where
 from waltzmark.words.figures import Figures
@@ -64,7 +64,7 @@ __all__ = ["PlaceFace"]
 _NEAR = 12.0  # pixels a hand may miss by
 
 
-class PlaceFace(Face):
+class PlaceFace(RoomFace):
     """The start mark under the hand; what is known of starts and changes."""
 
     name = tr("Place")
@@ -85,9 +85,7 @@ class PlaceFace(Face):
         self._image: tuple[object, QImage] | None = None
         self.heading(tr("Position of the start mark"))
         self._fields()
-        self.verdict = Label()
-        self.verdict.setWordWrap(True)
-        self.verdict.setFont(font(10.5))
+        self.verdict = wrapped(points=10.5)
         self.verdict.setMinimumHeight(3 * self.verdict.fontMetrics().lineSpacing())
         self.verdict.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.column.addWidget(self.verdict)
@@ -136,8 +134,7 @@ class PlaceFace(Face):
             (tr("12 turned"), self.turn),
         )
         for column, (words, field) in enumerate(fields):
-            label = Label(words)
-            label.setObjectName("faint")
+            label = faint(words)
             grid.addWidget(label, 0, column, Qt.AlignmentFlag.AlignLeft)
             grid.addWidget(field, 1, column, Qt.AlignmentFlag.AlignLeft)
         self.column.addLayout(grid)
@@ -444,7 +441,4 @@ def _apart(one: QPointF, other: QPointF) -> float:
 def _button(desk: Desk, act: str) -> QPushButton:
     """A button for an act of the stage."""
     action = desk.book[act]
-    button = QPushButton(desk.book.act(act).plain)
-    set_tip(button, action.toolTip())
-    button.clicked.connect(safely(lambda: action.trigger()))
-    return button
+    return push_button(desk.book.act(act).plain, action.trigger, action.toolTip())

@@ -13,7 +13,7 @@ from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
-from waltzmark.desktop.room.face import Face
+from waltzmark.desktop.room.face import RoomFace
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.words.language import tr
@@ -35,7 +35,7 @@ class RoomPlan(QWidget):
     def __init__(self, document: Document, theme: Theme) -> None:
         super().__init__()
         self._document, self._theme = document, theme
-        self.face: Face | None = None
+        self.face: RoomFace | None = None
         self.camera = Camera()
         self._fit_wanted = True
         self._ground = Layer()

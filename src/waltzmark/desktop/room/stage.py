@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFileDialog, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QStackedWidget, QVBoxLayout, QWidget
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress
@@ -16,8 +16,7 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import FacedStage
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.jobs import TooMuchError
-from waltzmark.desktop.plain import Label
-from waltzmark.desktop.room.face import Face
+from waltzmark.desktop.plain import Label, faint
 from waltzmark.desktop.room.grouping import GroupFace
 from waltzmark.desktop.room.making import MakingFace
 from waltzmark.desktop.room.place import PlaceFace
@@ -25,6 +24,7 @@ from waltzmark.desktop.room.plan import RoomPlan
 from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.room.taping import TapeFace
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.parts import push_button
 from waltzmark.files import library
 from waltzmark.files.saving import save_atomically
 from waltzmark.words.errors import explained
@@ -54,18 +54,11 @@ class RoomStage(FacedStage):
         self.making = MakingFace(desk, self.search)
         self.tape = TapeFace(desk, self.search)
         self.group = GroupFace(desk, self.search)
-        self.faces: dict[str, Face] = {
-            "place": self.place,
-            "room": self.making,
-            "tape": self.tape,
-            "class": self.group,
-        }
-        for face in self.faces.values():
+        faces = {"place": self.place, "room": self.making, "tape": self.tape, "class": self.group}
+        for face in faces.values():
             face.drawn.connect(safely(self.plan.update))
         full = QWidget()
-        full.setLayout(
-            self.lay_out(self.faces, dict.fromkeys(self.faces, self.plan), ["tightest", "room whole"], _PANEL)
-        )
+        full.setLayout(self.lay_out(faces, dict.fromkeys(faces, self.plan), ["tightest", "room whole"], _PANEL))
         self.pages = QStackedWidget()
         self.pages.addWidget(full)
         self.pages.addWidget(self._no_room())
@@ -85,14 +78,11 @@ class RoomStage(FacedStage):
         column.setSpacing(12)
         title = Label(tr("No room yet"))
         title.setFont(font(15.0, bold=True))
-        words = Label(tr("Describe the floor you will walk on, and see where to stand."))
-        words.setObjectName("faint")
+        words = faint(tr("Describe the floor you will walk on, and see where to stand."))
         column.addWidget(title, 0, Qt.AlignmentFlag.AlignHCenter)
         column.addWidget(words, 0, Qt.AlignmentFlag.AlignHCenter)
-        self.make = QPushButton(tr("Start with a room of 5 × 4 m"))
-        self.make.clicked.connect(safely(lambda: self.new_room()))
-        plan = QPushButton(tr("Import a plan (DXF) …"))
-        plan.clicked.connect(safely(lambda: self.import_plan()))
+        self.make = push_button(tr("Start with a room of 5 × 4 m"), self.new_room)
+        plan = push_button(tr("Import a plan (DXF) …"), self.import_plan)
         column.addWidget(self.make, 0, Qt.AlignmentFlag.AlignHCenter)
         column.addWidget(plan, 0, Qt.AlignmentFlag.AlignHCenter)
         self._kept = QVBoxLayout()
@@ -100,11 +90,6 @@ class RoomStage(FacedStage):
         return page
 
     # What is shown.
-
-    @property
-    def face(self) -> Face:
-        """The face that is shown."""
-        return list(self.faces.values())[self.panels.currentIndex()]
 
     def show_face(self, name: str) -> None:
         """Shows a face: place, room, tape or class."""
@@ -116,19 +101,6 @@ class RoomStage(FacedStage):
     def showEvent(self, event: object) -> None:
         super().showEvent(event)
         self.face.shown_now()
-
-    def left(self) -> None:
-        self.search.rest()
-        self.tape.rest()
-        self.group.rest()
-
-    def _changed(self) -> None:
-        """What is still being worked out of another form is not waited for, unless the face that asked goes on."""
-        if not self.isVisible() or self.face is not self.place:
-            self.search.rest()
-        if not self.isVisible() or self.face is not self.tape:
-            self.tape.rest()
-        self._refresh()
 
     def _refresh(self) -> None:
         """Shows the document as it is; nothing is worked out while the stage is not seen."""
@@ -149,14 +121,8 @@ class RoomStage(FacedStage):
             if (widget := item.widget()) is not None:
                 widget.deleteLater()
         for room in library.rooms()[:6]:
-            button = QPushButton(tr("Use: {name}", name=room.name).replace("&", "&&"))
-            button.clicked.connect(
-                safely(
-                    lambda _checked=False, room=room: self.desk.editor.set_room(
-                        room, tr("use the room {name}", name=room.name)
-                    )
-                )
-            )
+            use = partial(self.desk.editor.set_room, room, tr("use the room {name}", name=room.name))
+            button = push_button(tr("Use: {name}", name=room.name).replace("&", "&&"), use)
             self._kept.addWidget(button, 0, Qt.AlignmentFlag.AlignHCenter)
 
     def set_theme(self, theme: Theme) -> None:

@@ -6,7 +6,7 @@ from functools import partial
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPainter, QPen, QTransform
-from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QPushButton
+from PySide6.QtWidgets import QApplication, QHBoxLayout
 
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
@@ -18,11 +18,13 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole_outline
 from waltzmark.desktop.painter.standing import draw_cross, to_floor
-from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.room.face import Face
+from waltzmark.desktop.plain import wrapped
+from waltzmark.desktop.room.face import RoomFace
 from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.parts import choice_box, push_button
+from waltzmark.desktop.widgets.search import Search
 from waltzmark.words.figures import Figures
 from waltzmark.words.language import tr
 from waltzmark.words.room import by_corners, by_lines, square_to_walls
@@ -33,7 +35,7 @@ __all__ = ["TapeFace"]
 _WHICH = (tr("As few as possible, within …"), tr("Where the direction changes"), tr("The end of every posture"))
 
 
-class TapeFace(Face):
+class TapeFace(RoomFace):
     """The marks, numbered on the plan and in the list, with two ways to measure each and the floor's own lines."""
 
     name = tr("Tape")
@@ -42,19 +44,13 @@ class TapeFace(Face):
     def __init__(self, desk: Desk, search: RoomSearch) -> None:
         super().__init__(desk, search)
         self.marks: tuple[Mark, ...] = ()  # of the form when it was asked last
-        self._asked: object = None
         self.heading(tr("What to mark"))
-        self.which = QComboBox()
-        self.which.setAccessibleName(tr("What to mark"))
-        self.which.addItems(_WHICH)
-        self.which.activated.connect(safely(lambda _at: self.refresh()))
+        self.which = choice_box(tr("What to mark"), _WHICH, lambda _at: self.refresh())
         self.column.addWidget(self.which)
         row = QHBoxLayout()
         self.within = named(LengthField(self.document, tr("Furthest from the path")), lambda _: self.refresh())
         self.within.show_length(WITHIN)
-        self.said = Label(tr("from the path at most; a step is assumed to land about 3 cm off"))
-        self.said.setObjectName("faint")
-        self.said.setWordWrap(True)
+        self.said = wrapped(tr("from the path at most; a step is assumed to land about 3 cm off"), faint=True)
         row.addWidget(self.within)
         row.addWidget(self.said, 1)
         self.column.addLayout(row)
@@ -62,9 +58,13 @@ class TapeFace(Face):
         self.list = OfferList(tr("Marks"))
         self.list.currentRowChanged.connect(safely(lambda _row: self.drawn.emit()))
         self.column.addWidget(self.list, 1)
-        copy = QPushButton(tr("Copy the list"))
-        set_tip(copy, tr("All marks as text, to paste or print"))
-        copy.clicked.connect(safely(lambda: QApplication.clipboard().setText(self.text())))
+        self.marking = Search(desk.jobs, "room tape", pause=0, process=False)
+        self.column.addWidget(self.marking)
+        copy = push_button(
+            tr("Copy the list"),
+            lambda: QApplication.clipboard().setText(self.text()),
+            tr("All marks as text, to paste or print"),
+        )
         self.column.addWidget(copy)
 
     def refresh(self) -> None:
@@ -73,12 +73,9 @@ class TapeFace(Face):
             return
         form, trace = document.form, document.trace
         asked = (form, self.which.currentIndex(), self.within.metres)
-        if asked == self._asked:
-            self._list()
-            return
-        self._asked = asked
         work = partial(_planned, form, trace, asked[1], asked[2])
-        self.desk.jobs.ask("room tape", work, lambda marks: self._take(form, marks))
+        if not self.marking.ask(asked, work, lambda marks: self._take(form, marks)):
+            self._list()
 
     def _take(self, form: Form, marks: tuple[Mark, ...]) -> None:
         if form is not self.document.form:
@@ -91,11 +88,8 @@ class TapeFace(Face):
         self.count.setText(tr("{marks} marks", marks=len(self.marks)))
         self.list.show_lines([_words(number, mark, self.document.say) for number, mark in enumerate(self.marks)])
 
-    def rest(self) -> None:
-        """What is not shown is not worked out."""
-        if self.desk.jobs.busy("room tape"):
-            self.desk.jobs.stop("room tape")
-            self._asked = None
+    def leave(self) -> None:
+        self.marking.rest()
 
     def text(self) -> str:
         """All marks as text."""

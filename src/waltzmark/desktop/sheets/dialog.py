@@ -28,11 +28,12 @@ from waltzmark.core.form.form import PAPERS, SHEETS, Sheet
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.plain import Label, heading
+from waltzmark.desktop.plain import heading, wrapped
 from waltzmark.desktop.sheets.chart import scale_that_fits
 from waltzmark.desktop.sheets.making import SCALED, Made, as_picture, files_of, make, paint, write
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import row_of_fields
+from waltzmark.desktop.widgets.parts import choice_box, push_button
 from waltzmark.words.errors import explained
 from waltzmark.words.language import ntr, number, tr
 
@@ -186,10 +187,9 @@ class SheetsDialog(QDialog):
         for switch, on in ((self.steps, sheet.steps), (self.findings, sheet.findings)):
             switch.setChecked(on)
             switch.toggled.connect(safely(lambda _on: self._changed()))
-        self.which = QComboBox()
-        self.which.setAccessibleName(tr("Postures"))
-        self.which.addItems([tr("all postures"), tr("the selected one")])
-        self.which.activated.connect(safely(lambda _at: self._changed()))
+        self.which = choice_box(
+            tr("Postures"), [tr("all postures"), tr("the selected one")], lambda _at: self._changed()
+        )
         panel = QVBoxLayout()
         panel.addWidget(heading(tr("A page to take to the floor")))
         panel.addLayout(
@@ -205,11 +205,9 @@ class SheetsDialog(QDialog):
                 )
             )
         )
-        self.about = Label()
-        self.about.setWordWrap(True)
+        self.about = wrapped()
         panel.insertWidget(1, self.about)
-        self.said = Label()
-        self.said.setWordWrap(True)
+        self.said = wrapped()
         panel.addWidget(self.said)
         self.save, self.print = QPushButton(tr("Save as …")), QPushButton(tr("Print …"))
         self.save.clicked.connect(safely(lambda: self.choose_file()))
@@ -217,8 +215,7 @@ class SheetsDialog(QDialog):
         for button in (self.save, self.print):
             panel.addWidget(button)
         panel.addStretch(1)
-        done = QPushButton(tr("Done"))
-        done.clicked.connect(safely(self.accept))
+        done = push_button(tr("Done"), self.accept)
         panel.addWidget(done)
         side = QWidget()
         side.setFixedWidth(300)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.edit.editing import other_side
@@ -12,11 +12,13 @@ from waltzmark.core.score.facings import Clock
 from waltzmark.core.sides.balance import Balance, balance_of
 from waltzmark.core.sides.pairs import Pair
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.faced import Face
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.history import Selection
-from waltzmark.desktop.plain import Label, heading, set_tip
+from waltzmark.desktop.plain import heading, wrapped
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.parts import push_button
 from waltzmark.words.language import number, percent, tr
 
 __all__ = ["BalanceFace", "BalanceView"]
@@ -157,37 +159,35 @@ def _figure(value: float, unit: str) -> str:
     return f"{said}{unit}" if unit == "°" else f"{said} {unit}".strip()
 
 
-class BalanceFace(QWidget):
+class BalanceFace(Face):
     """Which postures have no other side, and the whole form's other side."""
 
     name = tr("Balance")
     purpose = tr("How evenly both sides of the body are used, and what would balance them")
 
     def __init__(self, desk: Desk, view: BalanceView) -> None:
-        super().__init__()
-        self.desk, self.document, self._view = desk, desk.document, view
+        super().__init__(desk)
+        self._view = view
         self._names: tuple[str, ...] = ()
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 10, 14, 10)
-        column.setSpacing(8)
-        self.said = Label()
-        self.said.setWordWrap(True)
+        column = self.column
+        self.said = wrapped()
         column.addWidget(self.said)
         column.addWidget(heading(tr("On one side only")))
         self.list = OfferList(tr("Postures on one side only"))
         self.list.currentRowChanged.connect(safely(self._touch))
         self.list.itemActivated.connect(safely(lambda _item: self.take()))
         column.addWidget(self.list, 1)
-        self.make = QPushButton(tr("Make its other side"))
-        set_tip(
-            self.make,
+        self.make = push_button(
+            tr("Make its other side"),
+            self.take,
             tr("Adds the posture's mirror image after it, as one step you can undo  (Enter)"),
         )
-        self.make.clicked.connect(safely(lambda: self.take()))
         column.addWidget(self.make)
-        self.whole = QPushButton(tr("Open the mirrored form"))
-        set_tip(self.whole, tr("Opens the form with left and right exchanged, in a new window"))
-        self.whole.clicked.connect(safely(lambda: self.desk.book["whole other side"].trigger()))
+        self.whole = push_button(
+            tr("Open the mirrored form"),
+            self.desk.book["whole other side"].trigger,
+            tr("Opens the form with left and right exchanged, in a new window"),
+        )
         column.addWidget(self.whole)
 
     def show_pairs(self, pairs: tuple[Pair, ...] | None) -> None:

@@ -7,10 +7,8 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QComboBox,
     QFileDialog,
     QHBoxLayout,
-    QPushButton,
     QStackedWidget,
     QTreeWidgetItem,
     QVBoxLayout,
@@ -26,14 +24,16 @@ from waltzmark.core.sides.forms import FormsCompared, Two, by_school, compare_fo
 from waltzmark.core.sides.telling import Told
 from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.faced import Face
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.plain import Label, set_tip
+from waltzmark.desktop.plain import wrapped
 from waltzmark.desktop.sides.picture import PairView
 from waltzmark.desktop.sides.shown import Shown
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import number_field
+from waltzmark.desktop.widgets.parts import choice_box, push_button, refill
+from waltzmark.desktop.widgets.search import Search
 from waltzmark.desktop.widgets.trees import WrappedTree
-from waltzmark.desktop.widgets.waiting import Waiting
 from waltzmark.files import library
 from waltzmark.files.reading import read_file
 from waltzmark.files.saving import save_atomically
@@ -44,7 +44,6 @@ from waltzmark.words.sides import report
 
 __all__ = ["CompareFace"]
 
-_PAUSE_MS = 200
 _WITH = (tr("With another document"), tr("By another school"), tr("Walked by another body"))
 
 
@@ -52,48 +51,37 @@ def _compared(form: Form, other: Form, within: Tolerance, judged: bool, told: Pr
     return compare_forms(form, other, within, told, judged)
 
 
-class CompareFace(QWidget):
+class CompareFace(Face):
     """What it is compared with, and what differs: the whole first, then posture by posture and count by count."""
 
     name = tr("Compare")
     purpose = tr("This form against another document, school or body")
 
     def __init__(self, desk: Desk, picture: PairView) -> None:
-        super().__init__()
-        self.desk, self.document, self._picture = desk, desk.document, picture
+        super().__init__(desk)
+        self._picture = picture
         self.other: Form | None = None  # the document it is compared with
         self.other_name = ""
         self.found: FormsCompared | None = None
-        self._asked: object = None
         self._own = False
         self._schools: list[School] = []
         self._bodies: list[Body] = []
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 10, 14, 10)
-        column.setSpacing(7)
-        self.kind = QComboBox()
-        self.kind.setAccessibleName(tr("What to compare it with"))
-        self.kind.addItems(_WITH)
-        self.kind.activated.connect(safely(lambda _at: self._kind_chosen()))
+        column = self.column
+        self.kind = choice_box(tr("What to compare it with"), _WITH, lambda _at: self._kind_chosen())
         column.addWidget(self.kind)
         self.pages = QStackedWidget()
         for page in (self._document_page(), self._school_page(), self._body_page()):
             self.pages.addWidget(page)
         column.addWidget(self.pages)
-        self.said = Label()
-        self.said.setWordWrap(True)
-        self.said.setFont(font(10.5, bold=True))
+        self.said = wrapped(points=10.5, bold=True)
         column.addWidget(self.said)
         self.tree = WrappedTree(tr("Differences"))
         self.tree.currentItemChanged.connect(safely(lambda item, _before: self._touch(item)))
         column.addWidget(self.tree, 1)
-        self.save = QPushButton(tr("Save as text …"))
-        set_tip(self.save, tr("Saves all the differences to a text file"))
-        self.save.clicked.connect(safely(lambda: self.save_report()))
+        self.save = push_button(tr("Save as text …"), self.save_report, tr("Saves all the differences to a text file"))
         column.addWidget(self.save)
-        self.waiting = Waiting()
-        self.waiting.button.clicked.connect(safely(self._stop))
-        column.addWidget(self.waiting)
+        self.search = Search(desk.jobs, "sides compare")
+        column.addWidget(self.search)
 
     # What it is compared with.
 
@@ -101,33 +89,29 @@ class CompareFace(QWidget):
         page = QWidget()
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
-        self.which = Label(tr("No document chosen yet."))
-        self.which.setWordWrap(True)
+        self.which = wrapped(tr("No document chosen yet."))
         column.addWidget(self.which)
         row = QHBoxLayout()
-        self.choose = QPushButton(tr("Choose a document …"))
-        self.choose.clicked.connect(safely(lambda: self.desk.book["compare document"].trigger()))
-        self.demo = QPushButton(tr("The demo's earlier version"))
-        set_tip(self.demo, tr("The demo form as it was two summers earlier"))
-        self.demo.clicked.connect(safely(lambda: self.desk.book["compare demo"].trigger()))
+        self.choose = push_button(tr("Choose a document …"), self.desk.book["compare document"].trigger)
+        self.demo = push_button(
+            tr("The demo's earlier version"),
+            self.desk.book["compare demo"].trigger,
+            tr("The demo form as it was two summers earlier"),
+        )
         for button in (self.choose, self.demo):
             row.addWidget(button)
         column.addLayout(row)
         return page
 
     def _school_page(self) -> QWidget:
-        self.school = QComboBox()
-        self.school.setAccessibleName(tr("The other school"))
-        self.school.activated.connect(safely(lambda _at: self.refresh()))
+        self.school = choice_box(tr("The other school"), run=lambda _at: self.refresh())
         return _alone(self.school)
 
     def _body_page(self) -> QWidget:
         page = QWidget()
         row = QHBoxLayout(page)
         row.setContentsMargins(0, 0, 0, 0)
-        self.body = QComboBox()
-        self.body.setAccessibleName(tr("The other body"))
-        self.body.activated.connect(safely(lambda _at: self._body_chosen()))
+        self.body = choice_box(tr("The other body"), run=lambda _at: self._body_chosen())
         self.stature = number_field(tr("Stature of the other body"), 100.0, 220.0, 0, 86)
         self.stature.setSuffix(" " + tr("cm"))
         self.stature.setValue(160.0)
@@ -154,11 +138,7 @@ class CompareFace(QWidget):
             (self.school, [school.name for school in self._schools]),
             (self.body, [tr("By stature"), *(body.name for body in self._bodies)]),
         ):
-            if lines != [box.itemText(n) for n in range(box.count())]:
-                chosen = box.currentText()
-                box.clear()
-                box.addItems(lines)
-                box.setCurrentIndex(max(lines.index(chosen) if chosen in lines else 0, 0))
+            refill(box, lines)
 
     def compare_with(self, path: Path, name: str = "") -> None:
         """Reads another document, to compare with it; it is only read."""
@@ -211,39 +191,21 @@ class CompareFace(QWidget):
         self._fill()
         other, form, within = self._other(), self.document.form, self.document.within
         if other is None:
-            self._asked = self.found = None
-            self._show()
-            return
-        asked = (form, other[0], within)
-        if asked == self._asked:
-            self._show()
-            return
-        self._asked, self.found = asked, None
-        self.desk.jobs.ask(
-            "sides compare",
-            partial(_compared, form, other[0], within, other[2]),
-            self._take,
-            pause=_PAUSE_MS,
-            process=True,
-            progress=lambda share, words: self.waiting.tell(True, share, words),
-        )
-        self.waiting.tell(True)
+            self.search.forget()
+            self.found = None
+        elif self.search.ask(
+            (form, other[0], within), partial(_compared, form, other[0], within, other[2]), self._take
+        ):
+            self.found = None
         self._show()
 
-    def rest(self) -> None:
-        """The form changes where this is not seen: what is still worked out is not wanted any more."""
-        if self.desk.jobs.busy("sides compare"):
-            self._stop()
-        self._asked = None
+    def leave(self) -> None:
+        self.search.rest()
+        self.search.forget()
 
     def _take(self, found: FormsCompared) -> None:
         self.found = found
-        self.waiting.tell(False)
         self._show()
-
-    def _stop(self) -> None:
-        self.desk.jobs.stop("sides compare")
-        self.waiting.tell(False)
 
     def _show(self) -> None:
         self._own = True

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
-from PySide6.QtWidgets import QComboBox, QGridLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.sides.differences import CountPair
 from waltzmark.core.sides.mends import Mended, alike, count_alike, named_side, tied
 from waltzmark.core.sides.pairs import Pair
 from waltzmark.desktop.desk import Desk
-from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
-from waltzmark.desktop.plain import Label, set_tip
-from waltzmark.desktop.theme import font
+from waltzmark.desktop.plain import set_tip, wrapped
+from waltzmark.desktop.widgets.parts import choice_box, push_button
 from waltzmark.words.errors import explained
 from waltzmark.words.language import tr
 from waltzmark.words.sentences import sentence
@@ -39,22 +39,15 @@ class MendsPart(QWidget):
         self._count: CountPair | None = None
         self._mends: dict[str, Mended] = {}
         self._reasons: list[str] = []  # why something cannot be done
-        self.which = QComboBox()
-        self.which.setAccessibleName(tr("Which side to change"))
-        self.which.activated.connect(safely(lambda _at: self.find_all(self._pair, self._count)))
+        self.which = choice_box(tr("Which side to change"), run=lambda _at: self.find_all(self._pair, self._count))
         grid = QGridLayout()
         grid.setSpacing(6)
         self.buttons: dict[str, QPushButton] = {}
         for number, (name, words) in enumerate(_ACTS):
-            button = QPushButton(words)
-            button.setObjectName("small")
-            button.clicked.connect(safely(lambda _checked=False, name=name: self.make(name)))
+            button = push_button(words, partial(self.make, name), name="small")
             self.buttons[name] = button
             grid.addWidget(button, number // 2, number % 2)
-        self.effect = Label()
-        self.effect.setObjectName("faint")
-        self.effect.setFont(font(9.0))
-        self.effect.setWordWrap(True)
+        self.effect = wrapped(points=9.0, faint=True)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.which)

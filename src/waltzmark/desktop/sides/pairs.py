@@ -13,7 +13,6 @@ from PySide6.QtWidgets import (
     QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
-    QWidget,
 )
 
 from waltzmark.core.base.progress import Progress
@@ -23,22 +22,22 @@ from waltzmark.core.sides.pairs import Pair, proposed_pairs
 from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.faced import Face
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.plain import Label, heading, set_tip
+from waltzmark.desktop.plain import faint, heading, set_tip, wrapped
 from waltzmark.desktop.sides.mending import MendsPart
 from waltzmark.desktop.sides.picture import PairView
 from waltzmark.desktop.sides.shown import Shown
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.offers import OfferList
+from waltzmark.desktop.widgets.search import Search
 from waltzmark.desktop.widgets.tables import filling, make_row_table
-from waltzmark.desktop.widgets.waiting import Waiting
 from waltzmark.words.language import percent, tr
 from waltzmark.words.sides import cause_name, count_differences, entry_differences, pair_difference
 
 __all__ = ["PairsFace"]
 
-_PAUSE_MS = 200
 _COLUMNS = (tr("this"), tr("other"), tr("what differs"), tr("why"))
 _FROM = 104  # pixels of the last column: its words break rather than crowd what differs
 
@@ -47,7 +46,7 @@ def _searched(form: Form, within: Tolerance, told: Progress) -> tuple[Pair, ...]
     return proposed_pairs(form, walk(form), within, told)
 
 
-class PairsFace(QWidget):
+class PairsFace(Face):
     """Two lists of pairs, the counts of the chosen one side by side, and what can be done about it."""
 
     found = Signal()  # which pairs there are that the form does not declare
@@ -55,17 +54,14 @@ class PairsFace(QWidget):
     purpose = tr("Which sides mirror, where they differ and why, and how to fix it")
 
     def __init__(self, desk: Desk, picture: PairView) -> None:
-        super().__init__()
-        self.desk, self.document, self._picture = desk, desk.document, picture
+        super().__init__(desk)
+        self._picture = picture
         self.declared: tuple[Pair, ...] = ()
         self.proposed: tuple[Pair, ...] = ()
         self.pair: Pair | None = None
-        self._asked: object = None
         self._own = False
         self._wanted: tuple[str, str] | None = None  # the names of the pair that was chosen
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 8, 14, 8)
-        column.setSpacing(4)
+        column = self.column
         self._tolerance(column)
         self.list = OfferList(tr("Declared pairs"))
         self.others = OfferList(tr("Similar pairs that are not declared"))
@@ -76,12 +72,9 @@ class PairsFace(QWidget):
             chosen.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
             chosen.currentRowChanged.connect(safely(partial(self._touch, chosen)))
             column.addWidget(chosen, 2)
-        self.waiting = Waiting()
-        self.waiting.button.clicked.connect(safely(self._stop))
-        column.addWidget(self.waiting)
-        self.words = Label()
-        self.words.setWordWrap(True)
-        self.words.setFont(font(10.5, bold=True))
+        self.search = Search(desk.jobs, "sides pairs")
+        column.addWidget(self.search)
+        self.words = wrapped(points=10.5, bold=True)
         column.addWidget(self.words)
         self._table(column)
         self.mends = MendsPart(self.desk)
@@ -89,8 +82,7 @@ class PairsFace(QWidget):
 
     def _tolerance(self, column: QVBoxLayout) -> None:
         row = QHBoxLayout()
-        label = Label(tr("Same within"))
-        label.setObjectName("faint")
+        label = faint(tr("Same within"))
         row.addWidget(label)
         self.fields = {}
         known = self.document.within
@@ -137,7 +129,7 @@ class PairsFace(QWidget):
     def _set_within(self) -> None:
         self.desk.settings.within = self.within
         self.document.set_within(self.within)
-        self._asked = None
+        self.search.forget()
         self.refresh()
 
     def refresh(self) -> None:
@@ -146,40 +138,22 @@ class PairsFace(QWidget):
         review = self.document.review
         self.declared = review.sides if review is not None else ()
         asked = (form.postures, form.body, form.opening, form.school, form.torso, form.twelve, within)
-        if asked != self._asked:
-            self._asked, self.proposed = asked, ()
-            self.desk.jobs.ask(
-                "sides pairs",
-                partial(_searched, form, within),
-                self._take,
-                pause=_PAUSE_MS,
-                process=True,
-                progress=lambda share, words: self.waiting.tell(True, share, words),
-            )
-            self.waiting.tell(True)
+        if self.search.ask(asked, partial(_searched, form, within), self._take):
+            self.proposed = ()
         self._show()
 
-    def rest(self) -> None:
-        """The form changes where this is not seen: what is still looked for is not wanted any more."""
-        if self.desk.jobs.busy("sides pairs"):
-            self._stop()
-            self._asked = None
+    def leave(self) -> None:
+        self.search.rest()
 
     def _take(self, found: tuple[Pair, ...]) -> None:
         self.proposed = found
-        self.waiting.tell(False)
         self._show()
         self.found.emit()
-
-    def _stop(self) -> None:
-        self.desk.jobs.stop("sides pairs")
-        self.waiting.tell(False)
 
     def _show(self) -> None:
         """Lists the pairs; the one that was chosen stays so, else the one that the playhead is in, else the worst."""
         self._own = True
-        searching = self.desk.jobs.busy("sides pairs")
-        none = tr("Searching …") if searching else tr("None.")
+        none = tr("Searching …") if self.search.busy else tr("None.")
         known = (
             tr("None: no posture mirrors or repeats another.")
             if self.document.review is not None

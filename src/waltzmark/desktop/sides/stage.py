@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QFileDialog
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.demo import demo_earlier
 from waltzmark.desktop.desk import Desk
-from waltzmark.desktop.faced import FacedStage
+from waltzmark.desktop.faced import Face, FacedStage
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.sides.balance import BalanceFace, BalanceView
 from waltzmark.desktop.sides.comparing import CompareFace
@@ -36,7 +36,7 @@ class SidesStage(FacedStage):
         self.pairs = PairsFace(desk, self.picture)
         self.compare = CompareFace(desk, self.picture)
         self.balance = BalanceFace(desk, self.columns)
-        faces = {"pairs": self.pairs, "compare": self.compare, "balance": self.balance}
+        faces: dict[str, Face] = {"pairs": self.pairs, "compare": self.compare, "balance": self.balance}
         looking = ["sides folded", "sides beside", "sides walked", "sides whole"]
         drawn = {"pairs": self.picture, "compare": self.picture, "balance": self.columns}
         self.setLayout(self.lay_out(faces, drawn, looking, _PANEL))
@@ -48,42 +48,31 @@ class SidesStage(FacedStage):
         self.show_face("pairs")
         self.setFocusProxy(self.pairs.list)
 
-    @property
-    def face(self) -> str:
-        """The face that is shown."""
-        return self._names[self.panels.currentIndex()]
-
-    def left(self) -> None:
-        self.pairs.rest()
-        self.compare.rest()
-
     def _changed(self) -> None:
-        """What is still being worked out of another form is not waited for."""
-        if not self.isVisible() or self.face == "compare":
-            self.pairs.rest()
-        if not self.isVisible() or self.face != "compare":
-            self.compare.rest()
+        if not self.isVisible() or self.face is self.compare:
+            self.pairs.leave()  # Balance needs the pairs too
+        if not self.isVisible() or self.face is not self.compare:
+            self.compare.leave()
         self._refresh()
 
     def _refresh(self) -> None:
-        """Shows the document as it is; nothing is worked out while the stage is not seen."""
         if not self.isVisible():
             return
-        if self.face == "compare":
+        if self.face is self.compare:
             self.compare.refresh()
             return
         self.pairs.refresh()
-        if self.face == "balance":
+        if self.face is self.balance:
             self._show_balance()
 
     def _show_balance(self) -> None:
         known = (*self.pairs.declared, *self.pairs.proposed)
         # Until all pairs are known it cannot be told what has no other side.
-        done = self._document.review is not None and not self.desk.jobs.busy("sides pairs")
+        done = self._document.review is not None and not self.pairs.search.busy
         self.balance.show_pairs(known if done else None)
 
     def _moved(self) -> None:
-        if self.isVisible() and self.face == "pairs":
+        if self.isVisible() and self.face is self.pairs:
             self.pairs.show_position()
 
     def set_theme(self, theme: Theme) -> None:
@@ -98,9 +87,9 @@ class SidesStage(FacedStage):
 
     def step_difference(self, by: int) -> None:
         """Goes to the next difference of the face that is shown."""
-        if self.face == "balance":
+        if self.face is self.balance:
             self.show_face("pairs")
-        (self.compare if self.face == "compare" else self.pairs).step_difference(by)
+        (self.compare if self.face is self.compare else self.pairs).step_difference(by)
 
     def open_other_side(self) -> None:
         """Opens the whole form's other side in a window beside."""
