@@ -76,7 +76,7 @@ def test_every_class_that_overrides_something_of_qt_is_guarded() -> None:
                 found = overrides(cls)
                 seen += len(found)
                 assert all("guards" in function.__dict__ for function in found.values()), f"{name}.{cls.__name__}"
-    assert seen > 100
+    assert seen > 80
 
 
 def test_whatever_a_signal_or_a_timer_calls_is_called_safely() -> None:
@@ -92,7 +92,7 @@ def test_whatever_a_signal_or_a_timer_calls_is_called_safely() -> None:
             seen += 1
             safe = words.startswith("safely(") or words.endswith(".emit") or words.isidentifier()
             assert safe, f"{path.name}, line {node.lineno}: {words}"
-    assert seen > 300
+    assert seen > 250
 
 
 class Sender(QObject):

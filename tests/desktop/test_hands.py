@@ -358,7 +358,7 @@ def test_a_foot_is_turned_by_its_toes_from_memory(demo: MainWindow, qtbot: QtBot
     floor.grab()
     assert floor.placed is not None
     right, sole = floor.placed.right, demo.document.trace.body.sole
-    at = floor._camera.transform(QSizeF(floor.size()))
+    at = floor.camera.transform(QSizeF(floor.size()))
 
     def toe(heading: float) -> QPoint:
         x, y = sole.landmark(right.x, right.y, heading, "toe")

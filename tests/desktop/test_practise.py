@@ -201,7 +201,7 @@ def test_a_count_is_placed_from_memory_measured_and_asked_again(demo: MainWindow
     demo.desk.book["ask me"].trigger()
     assert recall.question == ("quay", 2)  # the left foot steps out
     floor.grab()
-    at = floor._camera.transform(QSizeF(floor.size()))
+    at = floor.camera.transform(QSizeF(floor.size()))
     left = floor.placed.left
     start, end = at.map(QPointF(left.x, left.y + 0.05)), at.map(QPointF(left.x - 0.10, left.y + 0.05))
     QTest.mousePress(floor, Qt.MouseButton.LeftButton, pos=start.toPoint())

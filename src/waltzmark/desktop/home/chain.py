@@ -6,8 +6,7 @@ import math
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt, Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent, QTransform, QWheelEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import QPainter, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.arrays import Floats
@@ -23,6 +22,7 @@ from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
 from waltzmark.desktop.painter.standing import draw_walker
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
+from waltzmark.desktop.widgets.plan_view import PlanView
 from waltzmark.words.language import tr
 
 __all__ = ["ChainView", "draw_arrow", "ends_of"]
@@ -30,7 +30,6 @@ __all__ = ["ChainView", "draw_arrow", "ends_of"]
 _NEAR = 9.0  # pixels a hand may miss an arrow by
 _STRIP = 40.0  # pixels at the bottom for scale and words
 _SHORT = 0.02  # metres below which a posture is a ring and no arrow
-_ZOOM = 1.2
 _BESIDE = 3.5  # pixels that an arrow is moved to its right
 
 
@@ -74,7 +73,7 @@ def draw_arrow(
 
 
 @guarded
-class ChainView(QWidget):
+class ChainView(PlanView):
     """Each posture an arrow from where it began to where it ended. A click chooses a posture. sorted_tails: the arrows
     laid head to tail, those that carry furthest the same way first, so that what cancels is seen."""
 
@@ -82,28 +81,15 @@ class ChainView(QWidget):
     legend = tr("Each posture is an arrow. Red: the distance still to close.")
 
     def __init__(self, document: Document, theme: Theme) -> None:
-        super().__init__()
-        self._document, self._theme = document, theme
+        super().__init__(document, theme, tr("The form as a chain of arrows"))
         self.ghost: Trace | None = None  # a walk that would close it
         self.changed: frozenset[str] = frozenset()  # postures that it changes
         self.sorted_tails = False
-        self.camera = Camera()
-        self._fit_wanted = True
         self._ground = Layer()
-        self._drag: QPointF | None = None
-        self._moved = False
-        self.setAccessibleName(tr("The form as a chain of arrows"))
-        self.setMinimumSize(320, 240)
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         for signal in (document.form_changed, document.opened):
             signal.connect(safely(self.fit))
         for signal in (document.moved, document.selected, document.figures_changed):
             signal.connect(safely(self.update))
-
-    def set_theme(self, theme: Theme) -> None:
-        self._theme = theme
-        self.update()
 
     def show_ghost(self, trace: Trace | None, changed: frozenset[str] = frozenset()) -> None:
         """Shows a walk beside the present one, and which postures it changes."""
@@ -114,11 +100,6 @@ class ChainView(QWidget):
         """Lays the arrows head to tail by what they carry, or where they are walked."""
         self.sorted_tails = tails
         self.fit()
-
-    def fit(self) -> None:
-        """Shows the whole chain when it is next painted."""
-        self._fit_wanted = True
-        self.update()
 
     def _chain(self, trace: Trace) -> list[tuple[str, Floats, Floats]]:
         """Posture, beginning and end of each arrow, metres."""
@@ -134,7 +115,7 @@ class ChainView(QWidget):
             at = at + way
         return laid
 
-    def _fitted(self) -> None:
+    def fitted(self, camera: Camera) -> Camera:
         room = self._document.form.room
         traces = [self._document.trace, *([self.ghost] if self.ghost is not None else [])]
         points = [np.array(self._document.form.home.place)]
@@ -143,33 +124,24 @@ class ChainView(QWidget):
         low, high = np.min(points, axis=0) - 0.35, np.max(points, axis=0) + 0.35
         corners = [QPointF(x, y) for x in (low[0], high[0]) for y in (low[1], high[1])]
         free = QSizeF(self.width(), self.height() - _STRIP)
-        camera = replace(self.camera, up=-room.start.heading if room else 0.0).fitted(free, corners)
-        self.camera = camera.panned(free, QPointF(0.0, 0.0), QPointF(0.0, -_STRIP / 2.0))
+        turned = replace(camera, up=-room.start.heading if room else 0.0)
+        return turned.fitted(free, corners).panned(free, QPointF(0.0, 0.0), QPointF(0.0, -_STRIP / 2.0))
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        with QPainter(self) as painter:
-            document, theme = self._document, self._theme
-            if self._fit_wanted:
-                self._fit_wanted = False
-                self._fitted()
-            floor = self.camera.transform(QSizeF(self.size()))
-            room, view = document.room, QRectF(self.rect())
-            painter.drawPixmap(
-                0,
-                0,
-                self._ground.drawn(
-                    (self.camera, room, theme.name),
-                    self.size(),
-                    self.devicePixelRatioF(),
-                    lambda ground: draw_ground(ground, view, floor, room, theme),
-                ),
-            )
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            if not self.sorted_tails:
-                draw_walker(painter, floor, document.trace.body, document.pose, theme)
-            self._paint_chain(painter, floor)
-            draw_scale_bar(painter, self.size(), self.camera.scale, document.say, theme)
-            draw_legend(painter, self.size(), self.legend, theme)
+    def paint(self, painter: QPainter) -> None:
+        document, theme, floor = self._document, self._theme, self.frame
+        room, view = document.room, QRectF(self.rect())
+        ground = self._ground.drawn(
+            (self.camera, room, theme.name),
+            self.size(),
+            self.devicePixelRatioF(),
+            lambda ground: draw_ground(ground, view, floor, room, theme),
+        )
+        painter.drawPixmap(0, 0, ground)
+        if not self.sorted_tails:
+            draw_walker(painter, floor, document.trace.body, document.pose, theme)
+        self._paint_chain(painter, floor)
+        draw_scale_bar(painter, self.size(), self.camera.scale, document.say, theme)
+        draw_legend(painter, self.size(), self.legend, theme)
 
     def _paint_chain(self, painter: QPainter, floor: QTransform) -> None:
         document, theme = self._document, self._theme
@@ -227,40 +199,13 @@ class ChainView(QWidget):
 
     # Hands.
 
-    def resizeEvent(self, _event: QResizeEvent) -> None:
-        self._fit_wanted = True
-
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        if steps := event.angleDelta().y() / 120.0:
-            self.zoom(_ZOOM**steps, event.position())
-            event.accept()
-
-    def zoom(self, factor: float, at: QPointF | None = None) -> None:
-        """Larger or smaller about a pixel, or about the middle."""
-        self.camera = self.camera.zoomed(factor, QSizeF(self.size()), at or QRectF(self.rect()).center())
-        self.update()
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        self._drag, self._moved = event.position(), False
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._drag is not None and (self._moved or (event.position() - self._drag).manhattanLength() > 3):
-            self._moved = True
-            self.camera = self.camera.panned(QSizeF(self.size()), self._drag, event.position())
-            self._drag = event.position()
-            self.update()
-
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._drag is not None and not self._moved and (name := self._at(event.position())) is not None:
+    def click(self, at: QPointF) -> None:
+        if (name := self._at(at)) is not None:
             self.chosen.emit(name)
-        self._drag = None
-
-    def mouseDoubleClickEvent(self, _event: QMouseEvent) -> None:
-        self.fit()
 
     def _at(self, pixel: QPointF) -> str | None:
         """The posture whose arrow is nearest to a pixel, if one is near."""
-        floor = self.camera.transform(QSizeF(self.size()))
+        floor = self.frame
         best, found = _NEAR, None
         for name, a, b in self._chain(self._document.trace):
             start, end = _pixel(floor, a), _pixel(floor, b)

@@ -9,12 +9,9 @@ from PySide6.QtCore import QPointF, QSizeF, Qt, Signal
 from PySide6.QtGui import (
     QKeyEvent,
     QMouseEvent,
-    QNativeGestureEvent,
     QPainter,
-    QPaintEvent,
     QResizeEvent,
     QTransform,
-    QWheelEvent,
 )
 from PySide6.QtWidgets import QWidget
 
@@ -42,6 +39,7 @@ from waltzmark.desktop.plot.placard import draw_placard
 from waltzmark.desktop.plot.still import Still, Stretch, View
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
+from waltzmark.desktop.widgets.plan_view import PlanView
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
@@ -49,7 +47,6 @@ if TYPE_CHECKING:
 
 __all__ = ["FloorView"]
 
-_ZOOM = 1.2
 _CLOSE = 235.0  # pixels a metre at which soles are easily read
 _CARDS = 60.0  # pixels at the top that cards cover
 _NEAR = 9.0  # pixels within which a dragged foot keeps to something
@@ -57,7 +54,7 @@ _AROUND = 70.0  # pixels that a ghost is kept from the edge
 
 
 @guarded
-class FloorView(QWidget):
+class FloorView(PlanView):
     """Shows the document at its playhead.
 
     The wheel zooms, dragging the floor moves it, a click goes to a count that stands there. Dragging a foot moves it,
@@ -67,43 +64,29 @@ class FloorView(QWidget):
 
     row_clicked = Signal(int)
     whole_wanted = Signal()
-    moved_by_hand = Signal()
 
     def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._document, self._editor, self._theme = document, editor, theme
+        super().__init__(document, theme, tr("Floor"), parent)
+        self._editor = editor
         self.hand: Hand | None = None
         self._pointer = QPointF()
-        self.camera = Camera()
         self.own_facing = False
         self.view = "above"
         self.following = True
         self.chosen: Finding | None = None
         self.overlays = Overlays()
-        self._fit_wanted = True
         self._still, self._standing = Still(), Layer()
         self._inset = Inset()
-        self._drag: QPointF | None = None
-        self._dragged = False
-        self.setAccessibleName(tr("Floor"))
         self.setAccessibleDescription(tr("A plan of the floor from above, with both feet at the playhead"))
         self.setToolTip("")
-        self.setMinimumSize(320, 240)
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing below it needs to be painted
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setCursor(Qt.CursorShape.OpenHandCursor)
         document.moved.connect(safely(self._moved))
         document.form_changed.connect(safely(self._form_changed))
-        document.opened.connect(safely(self._fit_anew))
+        document.opened.connect(safely(super().fit))
         document.figures_changed.connect(safely(self.update))
         document.ghost_changed.connect(safely(self._ghost_changed))
         document.ghost_judged.connect(safely(self._draw_ahead))
 
     # What is looked at.
-
-    def set_theme(self, theme: Theme) -> None:
-        self._theme = theme
-        self.update()
 
     def set_own_facing(self, own: bool) -> None:
         """Whether the walker's own facing is up, instead of the room's."""
@@ -147,7 +130,7 @@ class FloorView(QWidget):
 
     def _keep_in_view(self, x: float, y: float, margin: float) -> None:
         """Moves the floor so that a place is at least *margin* pixels inside the view, below the cards."""
-        at = self.camera.transform(QSizeF(self.size())).map(QPointF(x, y))
+        at = self.frame.map(QPointF(x, y))
         half_wide, half_high = self.width() / 2.0, (self.height() - _CARDS) / 2.0
         wide, high = max(half_wide - margin, 0.0), max(half_high - margin, 0.0)
         dx, dy = at.x() - half_wide, at.y() - (half_high + _CARDS)
@@ -185,39 +168,28 @@ class FloorView(QWidget):
         self.chosen = None
         self.update()
 
-    def _fit_anew(self) -> None:
-        self._fit_wanted = True
-        self.update()
-
     def fit(self) -> None:
         """Shows the whole room, or the whole walk where there is none."""
         self._turn()
-        free = QSizeF(self.width(), self.height() - _CARDS)
-        camera = self.camera.fitted(free, whole_of(self._document.trace, self._document.room))
-        # The free part lies below the cards: what was fitted moves down by half their height.
-        self.camera = camera.panned(free, QPointF(0.0, 0.0), QPointF(0.0, _CARDS / 2.0))
+        self.camera = self._whole(self.camera)
         self.update()
 
-    def zoom(self, factor: float, at: QPointF | None = None) -> None:
-        """Larger or smaller about a pixel, or about the middle."""
-        middle = QPointF(self.width() / 2.0, self.height() / 2.0)
-        self.camera = self.camera.zoomed(factor, QSizeF(self.size()), at or middle)
-        self.update()
+    def fitted(self, camera: Camera) -> Camera:
+        self.fit()
+        self.set_following(self.following)
+        return self.camera
+
+    def _whole(self, camera: Camera) -> Camera:
+        free = QSizeF(self.width(), self.height() - _CARDS)
+        fitted = camera.fitted(free, whole_of(self._document.trace, self._document.room))
+        # The free part lies below the cards: what was fitted moves down by half their height.
+        return fitted.panned(free, QPointF(0.0, 0.0), QPointF(0.0, _CARDS / 2.0))
 
     # Painting.
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        with QPainter(self) as painter:
-            self.paint_frame(painter)
-
-    def paint_frame(self, painter: QPainter) -> None:
+    def paint(self, painter: QPainter) -> None:
         """One frame: the ground from its pixmap, everything that moves over it."""
-        if self._fit_wanted:
-            self._fit_wanted = False
-            self.fit()
-            self.set_following(self.following)
-        document, size = self._document, self.size()
-        floor = self.camera.transform(QSizeF(size))
+        document, size, floor = self._document, self.size(), self.frame
         row = document.row
         scene = Scene(
             document.trace,
@@ -272,7 +244,7 @@ class FloorView(QWidget):
 
     def _shows_all(self) -> bool:
         """Whether the whole room, or the whole walk, is in view anyway."""
-        floor = self.camera.transform(QSizeF(self.size()))
+        floor = self.frame
         room, trace = self._document.room, self._document.trace
         points = whole_of(trace, room)
         if room is None:
@@ -302,67 +274,38 @@ class FloorView(QWidget):
 
     # Hands on the floor.
 
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        if steps := event.angleDelta().y() / 120.0:
-            self.zoom(_ZOOM**steps, event.position())
-            event.accept()
+    def take(self, event: QMouseEvent) -> bool:
+        from waltzmark.desktop.plot.hand import Hand, grip_at  # not needed until something is taken
 
-    def event(self, event: object) -> bool:
-        if isinstance(event, QNativeGestureEvent) and event.gestureType() == Qt.NativeGestureType.ZoomNativeGesture:
-            self.zoom(1.0 + event.value(), event.position())
-            return True
-        return super().event(event)  # type: ignore[arg-type]
+        self._pointer = event.position()
+        grip = grip_at(self._document, self.frame, event.position())
+        self.hand = Hand(self._document, self._editor, grip) if grip is not None else None
+        return self.hand is not None
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() in (Qt.MouseButton.LeftButton, Qt.MouseButton.MiddleButton):
-            self._drag, self._dragged = event.position(), False
-            self._pointer = event.position()
-            from waltzmark.desktop.plot.hand import Hand, grip_at  # not needed until something is taken
+    def carry(self, event: QMouseEvent) -> None:
+        from waltzmark.desktop.plot.hand import pivot_part
 
-            grip = grip_at(self._document, self.camera.transform(QSizeF(self.size())), event.position())
-            if grip is not None and event.button() == Qt.MouseButton.LeftButton:
-                self.hand = Hand(self._document, self._editor, grip)
-            self.setCursor(Qt.CursorShape.ClosedHandCursor)
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._drag is None:
-            return
-        at = self._pointer = event.position()
+        self._pointer = event.position()
+        keys, held = Qt.KeyboardModifier, event.modifiers()
+        part = pivot_part(bool(held & keys.ControlModifier), bool(held & keys.ShiftModifier))
+        snaps = NO_SNAPS if held & keys.AltModifier else self._editor.snaps
         if self.hand is not None:
-            if (at - self._drag).manhattanLength() > 3 or self._dragged:
-                self._dragged = True
-                keys = Qt.KeyboardModifier
-                held = event.modifiers()
-                from waltzmark.desktop.plot.hand import pivot_part
+            self.hand.move(self.place(event.position()), part, snaps, _NEAR / self.camera.scale)
 
-                part = pivot_part(bool(held & keys.ControlModifier), bool(held & keys.ShiftModifier))
-                snaps = NO_SNAPS if held & keys.AltModifier else self._editor.snaps
-                self.hand.move(self.camera.floor(QSizeF(self.size()), at), part, snaps, _NEAR / self.camera.scale)
-                self.update()
-            return
-        if (at - self._drag).manhattanLength() > 3 or self._dragged:
-            if not self._dragged:
-                self.moved_by_hand.emit()
-            self._dragged = True
-            self.camera = self.camera.panned(QSizeF(self.size()), self._drag, at)
-            self._drag = at
-            self.update()
-
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+    def drop(self, kept: bool) -> None:
         hand, self.hand = self.hand, None
-        if hand is not None and self._dragged:
-            hand.release()
-        elif self._drag is not None and not self._dragged and event.button() == Qt.MouseButton.LeftButton:
-            self._click(event.position())
-        self._drag = None
-        self.setCursor(Qt.CursorShape.OpenHandCursor)
+        if hand is not None:
+            if kept:
+                hand.release()
+            else:
+                hand.cancel()
 
     def mouseDoubleClickEvent(self, _event: QMouseEvent) -> None:
         self.whole_wanted.emit()
 
-    def _click(self, at: QPointF) -> None:
+    def click(self, at: QPointF) -> None:
         """Goes to the count whose feet stood nearest to the click, if any did."""
-        place = self.camera.floor(QSizeF(self.size()), at)
+        place = self.place(at)
         trace = self._document.trace
         distance = np.hypot(*(trace.midpoints - (place.x(), place.y())).T)
         if distance.min() < 0.4:
@@ -372,11 +315,6 @@ class FloorView(QWidget):
             self.row_clicked.emit(int(later[0] if len(later) else near[0]))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape and self.hand is not None:
-            self.hand.cancel()
-            self.hand, self._drag = None, None
-            self.update()
-            return
         step = 40.0
         ways = {
             Qt.Key.Key_Left: (step, 0.0),
@@ -387,7 +325,6 @@ class FloorView(QWidget):
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier and event.key() in ways:
             dx, dy = ways[Qt.Key(event.key())]
             middle = QPointF(self.width() / 2.0, self.height() / 2.0)
-            self.camera = self.camera.panned(QSizeF(self.size()), middle, middle + QPointF(dx, dy))
-            self.update()
+            self.pan(middle, middle + QPointF(dx, dy))
         else:
             super().keyPressEvent(event)

@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from PySide6.QtCore import QPointF, QSizeF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QTransform
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSlider, QWidget
+from PySide6.QtCore import QPointF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QTransform
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSlider
 
 from waltzmark.core.base.angles import normal
 from waltzmark.core.base.leftright import Contact, Side
@@ -25,8 +25,9 @@ from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline, foot_t
 from waltzmark.desktop.plain import Label, heading, wrapped
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
-from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
+from waltzmark.desktop.widgets.plan_view import PlanView
 from waltzmark.words.language import number, percent, tr
 
 __all__ = ["RecallFace", "RecallFloor"]
@@ -38,36 +39,26 @@ _WAYS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 
 
 
 @guarded
-class RecallFloor(QWidget):
+class RecallFloor(PlanView):
     """The pose before the hidden count, and the feet as the hand places them. Drag a foot to move it, its toe to turn
     it; or choose one with Space, move it with the arrow keys, turn it with Shift and them."""
 
     changed = Signal()
 
     def __init__(self, document: Document, theme: Theme) -> None:
-        super().__init__()
-        self._document, self._theme = document, theme
+        super().__init__(document, theme, tr("Place your feet here"))
         self.row = 0
         self.placed: Pose | None = None
         self.shown = False  # the answer
         self.chosen = Side.LEFT
-        self._camera = Camera()
         self._grip: tuple[Side, bool, QPointF] | None = None
-        self.setAccessibleName(tr("Place your feet here"))
-        self.setMinimumSize(320, 240)
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-
-    def set_theme(self, theme: Theme) -> None:
-        self._theme = theme
-        self.update()
 
     def ask(self, row: int) -> None:
         """Hides the count of a row and shows the pose before it, for the hand to change; row 0 asks nothing."""
         self.row, self.shown = row, False
         self.placed = self._trace.pose(row - 1) if row > 0 else None
         self._grip = None
-        self.update()
+        self.fit()
 
     @property
     def _trace(self) -> Trace:
@@ -85,51 +76,43 @@ class RecallFloor(QWidget):
             self.changed.emit()
             self.update()
 
-    def _fitted(self) -> Camera:
-        pose = self._trace.pose(self.row - 1)
-        x, y = pose.midpoint
+    def fitted(self, camera: Camera) -> Camera:
+        if self.placed is None:
+            return camera
+        x, y = self._trace.pose(self.row - 1).midpoint
         room = self._document.room
-        size = QSizeF(self.size())
-        camera = Camera(up=-room.start.heading if room is not None else 0.0)
         corners = [QPointF(x + dx, y + dy) for dx in (-_AROUND, _AROUND) for dy in (-_AROUND, _AROUND)]
-        return camera.fitted(size, corners)
+        return Camera(up=-room.start.heading if room is not None else 0.0).fitted(self.area, corners)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        with QPainter(self) as painter:
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            theme, document = self._theme, self._document
-            if self.placed is None:
-                painter.fillRect(self.rect(), theme.color("outside"))
-                painter.setPen(theme.color("faint"))
-                painter.setFont(font(11.0))
-                words = tr("Press “Ask me” to begin.")
-                painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), words)
-                return
-            self._camera = self._fitted()
-            floor = self._camera.transform(QSizeF(self.size()))
-            draw_ground(painter, self.rect().toRectF(), floor, document.room, theme)
-            trace, sole = self._trace, self._trace.body.sole
-            before = trace.pose(self.row - 1)
-            for side in Side:
-                draw_sole_outline(painter, floor, sole, side, before.foot(side), theme, 0.35)
-            for side in Side:
-                foot = self.placed.foot(side)
-                draw_sole(painter, floor, sole, side, foot, self.placed.share(side), theme)
-                if side is self.chosen and self.hasFocus() and not self.shown:
-                    at = floor.map(QPointF(foot.x, foot.y))
-                    painter.setPen(QPen(theme.color("centre"), 1.6, Qt.PenStyle.DotLine))
-                    painter.setBrush(Qt.BrushStyle.NoBrush)
-                    painter.drawEllipse(at, 22.0, 22.0)
-            x, y = self.placed.midpoint
-            draw_torso(painter, floor, x, y, self.placed.torso, trace.body.shoulder_breadth, theme)
-            if self.shown:
-                self._paint_answer(painter, floor)
-            draw_scale_bar(painter, self.size(), self._camera.scale, document.say, theme)
-            asked, told = (
-                tr("Pale: before the count. Drag the feet to where the count ends."),
-                tr("Dashed: where the count really ends."),
-            )
-            draw_legend(painter, self.size(), told if self.shown else asked, theme)
+    def paint(self, painter: QPainter) -> None:
+        theme, document = self._theme, self._document
+        if self.placed is None:
+            self.paint_words(painter, tr("Press “Ask me” to begin."))
+            return
+        floor = self.frame
+        draw_ground(painter, self.rect().toRectF(), floor, document.room, theme)
+        trace, sole = self._trace, self._trace.body.sole
+        before = trace.pose(self.row - 1)
+        for side in Side:
+            draw_sole_outline(painter, floor, sole, side, before.foot(side), theme, 0.35)
+        for side in Side:
+            foot = self.placed.foot(side)
+            draw_sole(painter, floor, sole, side, foot, self.placed.share(side), theme)
+            if side is self.chosen and self.hasFocus() and not self.shown:
+                at = floor.map(QPointF(foot.x, foot.y))
+                painter.setPen(QPen(theme.color("centre"), 1.6, Qt.PenStyle.DotLine))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawEllipse(at, 22.0, 22.0)
+        x, y = self.placed.midpoint
+        draw_torso(painter, floor, x, y, self.placed.torso, trace.body.shoulder_breadth, theme)
+        if self.shown:
+            self._paint_answer(painter, floor)
+        draw_scale_bar(painter, self.size(), self.camera.scale, document.say, theme)
+        asked, told = (
+            tr("Pale: before the count. Drag the feet to where the count ends."),
+            tr("Dashed: where the count really ends."),
+        )
+        draw_legend(painter, self.size(), told if self.shown else asked, theme)
 
     def _paint_answer(self, painter: QPainter, floor: QTransform) -> None:
         theme, trace = self._theme, self._trace
@@ -149,26 +132,25 @@ class RecallFloor(QWidget):
 
     # Hands.
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
+    def take(self, event: QMouseEvent) -> bool:
         self.setFocus()
         if self.placed is None or self.shown:
-            return
-        floor, sole = self._camera.transform(QSizeF(self.size())), self._trace.body.sole
+            return False
+        floor, sole = self.frame, self._trace.body.sole
         for side in sorted(Side, key=lambda each: each is not self.chosen):
             own, _ = (foot_transform(self.placed.foot(side)) * floor).inverted()
             at = own.map(event.position())
             if outline_path(sole, side).contains(at):
                 self.chosen = side
-                start = self._camera.floor(QSizeF(self.size()), event.position())
-                self._grip = (side, at.y() > _TOE * sole.of(side), start)
-                break
-        self.update()
+                self._grip = (side, at.y() > _TOE * sole.of(side), self.place(event.position()))
+                return True
+        return False
 
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+    def carry(self, event: QMouseEvent) -> None:
         if self._grip is None or self.placed is None:
             return
         side, toe, start = self._grip
-        at = self._camera.floor(QSizeF(self.size()), event.position())
+        at = self.place(event.position())
         foot = self.placed.foot(side)
         if toe:
             turned = math.degrees(math.atan2(at.x() - foot.x, at.y() - foot.y))
@@ -178,7 +160,7 @@ class RecallFloor(QWidget):
             self._grip = (side, toe, at)
         self.put(**{side.word: made._replace(contact=Contact.FLAT)})
 
-    def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
+    def drop(self, kept: bool) -> None:
         self._grip = None
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -194,7 +176,7 @@ class RecallFloor(QWidget):
             if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
                 made = foot._replace(heading=normal(foot.heading + _TURN * (right or -ahead)))
             else:
-                angle = math.radians(self._camera.up)
+                angle = math.radians(self.camera.up)
                 dx = right * math.cos(angle) + ahead * math.sin(angle)
                 dy = ahead * math.cos(angle) - right * math.sin(angle)
                 made = foot._replace(x=foot.x + _NUDGE * dx, y=foot.y + _NUDGE * dy)

@@ -144,6 +144,9 @@ class PlaceFace(RoomFace):
     def shown_now(self) -> None:
         self.search.look()
 
+    def leave(self) -> None:
+        self.search.rest()
+
     def refresh(self) -> None:
         if self.document.form.room is None:
             return

@@ -6,8 +6,7 @@ import math
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QTransform, QWheelEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import QPainter, QPen, QTransform
 
 from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.leftright import Side
@@ -26,13 +25,13 @@ from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.sides.shown import Shown, draw_arrow, draw_between, feet_of, lifted_last
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.camera import Camera
+from waltzmark.desktop.widgets.plan_view import PlanView
 from waltzmark.words.language import tr
 
 __all__ = ["PairView"]
 
 _STRIP = 40.0  # pixels at the bottom for scale and words
 _HEAD = 30.0  # pixels at the top for what is what
-_ZOOM = 1.2
 _AROUND = 0.28  # metres shown about the feet
 _LINE = 40.0  # metres that a mirror line is drawn to either side
 
@@ -45,29 +44,18 @@ _LEGENDS = {
 
 
 @guarded
-class PairView(QWidget):
+class PairView(PlanView):
     """Draws two passages at the playhead, which walks both. way: folded, beside or walked."""
 
     def __init__(self, document: Document, theme: Theme) -> None:
-        super().__init__()
-        self._document, self._theme = document, theme
+        super().__init__(document, theme, tr("Two sides on the floor"))
         self.shown: Shown | None = None
         self.empty = tr("No pair selected.")
         self.way, self.view = "folded", "above"
-        self.camera, self.other_camera = Camera(), Camera()
-        self._fit_wanted = True
-        self._drag: QPointF | None = None
-        self.setAccessibleName(tr("Two sides on the floor"))
-        self.setMinimumSize(320, 240)
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.other_camera = Camera()
         for signal in (document.moved, document.figures_changed):
             signal.connect(safely(self.update))
         document.form_changed.connect(safely(lambda: self.show_pair(None)))
-
-    def set_theme(self, theme: Theme) -> None:
-        self._theme = theme
-        self.update()
 
     def show_pair(self, shown: Shown | None) -> None:
         """Shows two passages, or that there are none."""
@@ -84,29 +72,16 @@ class PairView(QWidget):
         self.view = view
         self.fit()
 
-    def fit(self) -> None:
-        """Shows all of both when it is next painted."""
-        self._fit_wanted = True
-        self.update()
-
     # Painting.
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        with QPainter(self) as painter:
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            if self.shown is None:
-                painter.fillRect(self.rect(), self._theme.color("outside"))
-                painter.setPen(self._theme.color("faint"))
-                painter.setFont(font(11.0))
-                painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), self.empty)
-                return
-            if self._fit_wanted:
-                self._fit_wanted = False
-                self._fitted(self.shown)
-            {"folded": self._folded, "beside": self._beside, "walked": self._walked}[self.way](painter, self.shown)
-            legend = _LEGENDS[self.way].format(*self.shown.titles)
-            draw_scale_bar(painter, self.size(), self.camera.scale, self._document.say, self._theme)
-            draw_legend(painter, self.size(), legend, self._theme)
+    def paint(self, painter: QPainter) -> None:
+        if self.shown is None:
+            self.paint_words(painter, self.empty)
+            return
+        {"folded": self._folded, "beside": self._beside, "walked": self._walked}[self.way](painter, self.shown)
+        legend = _LEGENDS[self.way].format(*self.shown.titles)
+        draw_scale_bar(painter, self.size(), self.camera.scale, self._document.say, self._theme)
+        draw_legend(painter, self.size(), legend, self._theme)
 
     def _pane(self, second: bool = False) -> QRectF:
         """Where a floor is drawn."""
@@ -115,42 +90,43 @@ class PairView(QWidget):
             return QRectF(0.0, 0.0, wide, high)
         return QRectF(wide / 2.0 if second else 0.0, 0.0, wide / 2.0, high)
 
-    def _free(self) -> QSizeF:
+    @property
+    def area(self) -> QSizeF:
         pane = self._pane().size()
         return QSizeF(pane.width(), pane.height() - _STRIP - _HEAD)
 
     def _floor(self, second: bool = False) -> QTransform:
         camera = self.other_camera if second and self.way == "beside" else self.camera
-        transform = camera.transform(self._free())
+        transform = camera.transform(self.area)
         pane = self._pane(second)
         return transform * QTransform.fromTranslate(pane.left(), pane.top() + _HEAD)
 
-    def _fitted(self, shown: Shown) -> None:
+    def fitted(self, camera: Camera) -> Camera:
+        shown = self.shown
+        if shown is None:
+            return camera
         first = feet_of(shown.traces[0], shown.compared.span.start, shown.compared.span.stop)
         other = feet_of(shown.traces[1], shown.compared.other.start, shown.compared.other.stop)
         room = self._document.room
         up = -room.start.heading if room is not None else 0.0
         fold, back = shown.fold, shown.fold.back()
         if self.way == "folded":
-            folded = [(*back.place(x, y),) for x, y in other]
-            self.camera = self._around([*first, *folded], up, 0.0)
-        elif self.way == "walked":
-            self.camera = self._around([*first, *other], up, 0.0)
-        else:
-            # Each its own way up, so that a mirror image is seen as one: about an upright line.
-            axis = fold.axis if fold.axis is not None else 0.0
-            self.camera = self._around(first, axis, axis)
-            own = axis if fold.mirror else fold.angle
-            self.other_camera = self._around(other, own, own)
-            scale = min(self.camera.scale, self.other_camera.scale)
-            self.camera = replace(self.camera, scale=scale)
-            self.other_camera = replace(self.other_camera, scale=scale)
+            return self._around([*first, *(back.place(x, y) for x, y in other)], up, 0.0)
+        if self.way == "walked":
+            return self._around([*first, *other], up, 0.0)
+        # Each its own way up, so that a mirror image is seen as one: about an upright line.
+        axis = fold.axis if fold.axis is not None else 0.0
+        own = axis if fold.mirror else fold.angle
+        camera, other_camera = self._around(first, axis, axis), self._around(other, own, own)
+        scale = min(camera.scale, other_camera.scale)
+        self.other_camera = replace(other_camera, scale=scale)
+        return replace(camera, scale=scale)
 
     def _around(self, places: list[tuple[float, float]], up: float, twelve: float) -> Camera:
         points = [
             QPointF(x + dx, y + dy) for x, y in places for dx in (-_AROUND, _AROUND) for dy in (-_AROUND, _AROUND)
         ]
-        return Camera().watched(self.view, up, twelve).fitted(self._free(), points, 6.0)
+        return Camera().watched(self.view, up, twelve).fitted(self.area, points, 6.0)
 
     def _poses(self, shown: Shown) -> tuple[Pose, Pose, CountPair | None, tuple[int, float, int, float]]:
         row, part, other_row, other_part, pair = shown.places(self._document.position)
@@ -340,34 +316,13 @@ class PairView(QWidget):
 
     # Hands.
 
-    def resizeEvent(self, _event: QResizeEvent) -> None:
-        self._fit_wanted = True
+    def zoom(self, factor: float, at: QPointF | None = None) -> None:
+        """Larger or smaller about the middle, both floors alike."""
+        middle = QPointF(self.area.width() / 2.0, self.area.height() / 2.0)
+        self.other_camera = self.other_camera.zoomed(factor, self.area, middle)
+        super().zoom(factor, middle)
 
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        if steps := event.angleDelta().y() / 120.0:
-            self.zoom(_ZOOM**steps)
-            event.accept()
-
-    def zoom(self, factor: float) -> None:
-        """Larger or smaller about the middle."""
-        middle = QPointF(self._free().width() / 2.0, self._free().height() / 2.0)
-        self.camera = self.camera.zoomed(factor, self._free(), middle)
-        self.other_camera = self.other_camera.zoomed(factor, self._free(), middle)
-        self.update()
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        self._drag = event.position()
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._drag is not None:
-            self.camera = self.camera.panned(self._free(), self._drag, event.position())
-            if self.way == "beside":
-                self.other_camera = self.other_camera.panned(self._free(), self._drag, event.position())
-            self._drag = event.position()
-            self.update()
-
-    def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
-        self._drag = None
-
-    def mouseDoubleClickEvent(self, _event: QMouseEvent) -> None:
-        self.fit()
+    def pan(self, start: QPointF, end: QPointF) -> None:
+        if self.way == "beside":
+            self.other_camera = self.other_camera.panned(self.area, start, end)
+        super().pan(start, end)
