@@ -10,7 +10,6 @@ lock as long as it lives: a file without one belongs to a crash.
 from __future__ import annotations
 
 import contextlib
-import fcntl
 import itertools
 import os
 import threading
@@ -20,7 +19,7 @@ from pathlib import Path
 from typing import Any
 
 import platformdirs
-from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtCore import QLockFile, QObject, Qt, Signal
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.records import Record
@@ -155,15 +154,26 @@ def thrown_away() -> LeftBehind:
     return _all_in(_aside())
 
 
+def _lock_of(file: Path) -> QLockFile:
+    """The lock of a kept file, which the program that made it holds as long as it lives."""
+    lock = QLockFile(str(file.with_suffix(".lock")))
+    lock.setStaleLockTime(0)  # however old: it is over when its program is
+    return lock
+
+
 def _locked(file: Path) -> bool:
     """Whether the window that a kept file belongs to still lives."""
     try:
-        with open(os.open(file.with_suffix(".lock"), os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC), "rb") as lock:
-            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        if not file.with_suffix(".lock").stat().st_size:
+            return False  # it names no program: it is an older version's, or its program ended just then
     except FileNotFoundError:
         return False
     except OSError:
         return True
+    lock = _lock_of(file)
+    if not lock.tryLock(0):
+        return True
+    lock.unlock()
     return False
 
 
@@ -257,7 +267,7 @@ class Recovery(QObject):
         super().__init__(parent)
         self._document = document
         self._file = folder() / f"{os.urandom(16).hex()}.json"
-        self._lock: int | None = None
+        self._lock = _lock_of(self._file)
         self._writing = threading.Lock()  # a file that was forgotten must not be written by a job that began before
         self._turn = 0
         self._told = False
@@ -282,17 +292,16 @@ class Recovery(QObject):
             values = kept_values(form, read, path, title)
             with self._writing:
                 if turn == self._turn:
-                    self._hold(_made(self._file.parent))
+                    _made(self._file.parent)
+                    self._hold()
                     save_atomically(self._file, json.dumps(values), mode=0o600)
 
         return work
 
-    def _hold(self, _where: Path) -> None:
-        if self._lock is None:
-            lock = os.open(self._file.with_suffix(".lock"), os.O_CREAT | os.O_RDWR | os.O_CLOEXEC, 0o600)
-            with contextlib.suppress(OSError):  # on a file system without locks nothing looks alive
-                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-            self._lock = lock
+    def _hold(self) -> None:
+        """Says that the window lives. Where nothing can be locked, nothing looks alive."""
+        if not self._lock.isLocked():
+            self._lock.tryLock(0)
 
     def _fail(self, error: BaseException | None) -> None:
         """Tells that it cannot be kept, once until it could."""
@@ -317,17 +326,12 @@ class Recovery(QObject):
         with self._writing:
             self._turn += 1
 
-    def _let_go(self) -> None:
-        if self._lock is not None:
-            os.close(self._lock)
-            self._lock = None
-
     def forget(self) -> None:
         """Takes the file away: the document was saved."""
         self._end()
-        if self._lock is not None:
+        if self._lock.isLocked():
             _remove(self._file)
-        self._let_go()
+            self._lock.unlock()
 
     def end(self) -> None:
         """The window closes, and its document was saved or given up."""
@@ -349,4 +353,4 @@ class Recovery(QObject):
         except OSError as error:
             raise WaltzmarkError("recovery.not-aside", path=str(self._file), reason=error.strerror or "") from None
         self._end()
-        self._let_go()
+        self._lock.unlock()

@@ -4,14 +4,11 @@ from __future__ import annotations
 
 import contextlib
 import io
-import re
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
-from xml.sax.saxutils import escape, quoteattr
 
-from PySide6.QtCore import QBuffer, QIODevice, QPointF, QRect, QRectF, QSize
+from PySide6.QtCore import QBuffer, QIODevice, QSize
 from PySide6.QtGui import QImage, QPainter, QPdfWriter
-from PySide6.QtSvg import QSvgGenerator
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import SILENT, Progress
@@ -26,17 +23,13 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.sheets.chart import (
     chart_pages,
     class_pages,
-    draw_end,
-    draw_number,
-    draw_passing,
-    floors_of,
-    frames_of,
     scale_that_fits,
     tape_marks,
     tape_pages,
 )
 from waltzmark.desktop.sheets.listed import cue_pages, log_pages, posture_pages
-from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper
+from waltzmark.desktop.sheets.paper import INK, Page, Paper
+from waltzmark.desktop.sheets.svg import chart_svg, page_svg
 from waltzmark.desktop.sheets.template import sole_pages
 from waltzmark.files.charts import chart_drawing, tape_table
 from waltzmark.files.saving import save_atomically
@@ -45,8 +38,6 @@ from waltzmark.words.figures import PLAIN, Figures
 
 __all__ = ["FORMATS", "SCALED", "Made", "SheetError", "as_picture", "files_of", "make", "write"]
 
-#: Signs that no XML may hold, however they are written.
-_FORBIDDEN = re.compile("[^\t\n\r\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]")
 FORMATS = ("pdf", "svg", "dxf", "png", "csv")
 #: Sheets that are drawn to a scale.
 SCALED = ("chart", "tape", "class")
@@ -169,60 +160,10 @@ def _pdf(made: Made, told: Progress) -> bytes:
     return whole.getvalue()
 
 
-def _drawn(paper: Paper, draw: Callable[[QPainter], None]) -> str:
-    """What is drawn as the inside of an SVG, a unit a 96th of an inch."""
-    buffer = QBuffer()
-    generator = QSvgGenerator()
-    generator.setOutputDevice(buffer)
-    generator.setResolution(96)
-    wide, high = round(paper.units.width()), round(paper.units.height())
-    generator.setSize(QSize(wide, high))
-    generator.setViewBox(QRect(0, 0, wide, high))
-    painter = QPainter(generator)
-    try:
-        draw(painter)
-    finally:
-        painter.end()
-    text = bytes(buffer.data().data()).decode("utf-8")
-    inside = re.search(r"<svg[^>]*>(.*)</svg>", text, re.DOTALL)
-    body = inside.group(1) if inside is not None else ""
-    return re.sub(r"<(title|desc)>.*?</\1>\s*", "", body, flags=re.DOTALL).replace("<defs>\n</defs>", "")
-
-
-def _svg(made: Made, number: int) -> str:
-    """A page as SVG, a user unit a millimetre on paper. Of a chart room and postures are elements of their own."""
-    wide, high = made.paper.size
-    to_mm = f'transform="scale({1.0 / MM:.9f})"'
-    head = (
-        f'<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" '
-        f'height="{high:g}mm" viewBox="0 0 {wide:g} {high:g}">\n'
-        f"<title>{escape(made.form.title or 'Waltzmark')}</title>\n"
-    )
-    page = made.pages[number]
+def _svg(made: Made, number: int) -> bytes:
     if made.sheet.kind != "chart":
-        return f"{head}<g {to_mm}>{_drawn(made.paper, page.draw)}</g>\n</svg>\n"
-    form, trace = made.form, made.trace
-    frame, _, _ = frames_of(form, trace, made.paper, made.scale)[number]
-    titled = chart_pages(form, trace, made.paper, made.scale, (), made.say)[number]
-    parts = [f"<g {to_mm}>{_drawn(made.paper, titled.draw)}</g>"]
-    if form.room is not None:
-        corners = [frame.map(QPointF(*corner)) for corner in form.room.outline]
-        path = " L ".join(f"{corner.x() / MM:.4f} {corner.y() / MM:.4f}" for corner in corners)
-        parts.append(f'<path id="room" d="M {path} Z" fill="none" stroke="black" stroke-width="0.8"/>')
-    floors = floors_of(form, trace, frame)
-    taken: list[QRectF] = []
-    for posture in made.chosen:
-
-        def end(painter: QPainter, posture: str = posture) -> None:
-            if made.sheet.steps:
-                draw_passing(painter, trace, floors, posture)
-            draw_end(painter, trace, floors, posture)
-            draw_number(painter, form, trace, floors, posture, taken)
-
-        title = escape(form.posture(posture).title)
-        inside = _drawn(made.paper, end)
-        parts.append(f"<g id={quoteattr(posture)}><title>{title}</title><g {to_mm}>{inside}</g></g>")
-    return head + "\n".join(parts) + "\n</svg>\n"
+        return page_svg(made.paper, made.form.title, made.pages[number])
+    return chart_svg(made.form, made.trace, made.paper, made.scale, number, made.chosen, made.sheet.steps, made.say)
 
 
 def write(made: Made, path: Path, told: Progress = SILENT) -> tuple[Path, ...]:
@@ -249,7 +190,7 @@ def write(made: Made, path: Path, told: Progress = SILENT) -> tuple[Path, ...]:
     for number, name in enumerate(files_of(made, path)):
         told.tell(number / len(made.pages))
         if kind == "svg":
-            written[name] = _FORBIDDEN.sub("�", _svg(made, number)).encode("utf-8")
+            written[name] = _svg(made, number)
         else:
             buffer = QBuffer()
             buffer.open(QIODevice.OpenModeFlag.WriteOnly)
