@@ -30,7 +30,7 @@ from made_form import made_text
 from waltzmark.core.score.read import read_count
 from waltzmark.demo import demo_text
 from waltzmark.desktop.app import make_application, settle
-from waltzmark.desktop.document import Selection
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import open_window
 
@@ -53,7 +53,7 @@ def opened(text: str) -> MainWindow:
     document = window.document
     middle = document.form.postures[len(document.form.postures) // 2]
     row = document.trace.row_of(middle.id, 5)
-    document.go(float(row))
+    document.session.go(float(row))
     settle(window)
     return window
 
@@ -140,7 +140,7 @@ def _mouse(widget: QWidget, kind: QEvent.Type, at: QPointF) -> None:
 def dragging(window: MainWindow) -> None:
     """A foot dragged over the floor, each move of the pointer."""
     document, floor = window.document, window.plot.floor
-    foot = document.pose.right
+    foot = document.session.pose.right
     start = floor.camera.transform(QSizeF(floor.size())).map(QPointF(foot.x, foot.y))
     _mouse(floor, QEvent.Type.MouseButtonPress, start)
     steps = iter(range(10_000))
@@ -159,7 +159,7 @@ def remembering(window: MainWindow, edits: int = 10_000) -> None:
     """Memory and the reference count of None over many edits and undos of the demo."""
     document, editor = window.document, window.editor
     counts = [read_count(f"step L 12 bow {40 + n}x35") for n in range(20)]
-    document.select(Selection("coil", 4, 5))
+    document.session.select(Selection("coil", 4, 5))
 
     def work(times: int) -> None:
         for n in range(times):

@@ -201,7 +201,7 @@ def frame_ratio(text: str, name: str) -> None:
     def frames() -> tuple[float, float]:
         taken = []
         for position in positions:
-            document.go(float(position))
+            document.session.go(float(position))
             start = time.perf_counter()
             painter = QPainter(image)
             floor.paint_frame(painter)

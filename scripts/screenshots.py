@@ -21,7 +21,7 @@ from waltzmark.core.practice.scales import Person, Reading
 from waltzmark.demo import PERSONS
 from waltzmark.demo.book import demo_book
 from waltzmark.desktop.app import make_application, settle
-from waltzmark.desktop.document import Selection
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import open_window
 from waltzmark.files import library
@@ -32,7 +32,7 @@ FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 
 def plot(window: MainWindow) -> None:
     """The third cast of the line, as the weight has poured forward."""
-    window.document.go(float(window.document.trace.row_of("cast-right-again", 6)))
+    window.document.session.go(float(window.document.trace.row_of("cast-right-again", 6)))
 
 
 def findings(window: MainWindow) -> None:
@@ -44,7 +44,7 @@ def findings(window: MainWindow) -> None:
 
 def typing(window: MainWindow) -> None:
     """A count being typed, with its ghost on the floor and the words that can follow."""
-    window.document.go(float(window.document.trace.row_of("coil", 6)))
+    window.document.session.go(float(window.document.trace.row_of("coil", 6)))
     field = window.plot.entry.field
     field.setText("shift L 100, torso 12")
     window.plot.entry.enter()
@@ -80,7 +80,7 @@ def in_room(window: MainWindow, name: str = "") -> None:
 def place(window: MainWindow) -> None:
     """Where to stand: the second of the best starts previewed."""
     in_room(window)
-    window.document.go(float(window.document.trace.row_of("cast-home", 3)))
+    window.document.session.go(float(window.document.trace.row_of("cast-home", 3)))
     window.room.place.starts.setCurrentRow(1)
 
 
@@ -122,7 +122,7 @@ def ledger(window: MainWindow) -> None:
     window.show_stage("return")
     while window.home.ledger.found is None or window.desk.jobs.busy("home closings"):
         QTest.qWait(20)
-    window.document.select(Selection("tide-right", 0, 0))
+    window.document.session.select(Selection("tide-right", 0, 0))
     window.home.ledger.list.setCurrentRow(0)
 
 
@@ -140,8 +140,8 @@ def loops(window: MainWindow) -> None:
 
 def in_sides(window: MainWindow) -> None:
     """The Sides stage with all pairs, on the one that differs."""
-    window.document.go(float(window.document.trace.row_of("lean-right", 2)))
-    while window.document.review is None:
+    window.document.session.go(float(window.document.trace.row_of("lean-right", 2)))
+    while window.document.judge.review is None:
         QTest.qWait(20)
     window.show_stage("sides")
     while not window.sides.pairs.proposed:
@@ -156,7 +156,7 @@ def folded(window: MainWindow) -> None:
 
 def compared(window: MainWindow) -> None:
     """The form beside its earlier writing, both where they are walked."""
-    window.document.go(float(window.document.trace.row_of("tide-right", 2)))
+    window.document.session.go(float(window.document.trace.row_of("tide-right", 2)))
     window.show_stage("sides")
     window.desk.book["compare demo"].trigger()
     while window.sides.compare.found is None:
@@ -173,7 +173,7 @@ def balanced(window: MainWindow) -> None:
 def walked(window: MainWindow) -> None:
     """Led through the form, to be read from three metres."""
     window.show_stage("practise")
-    window.document.go(window.document.trace.row_of("cast-right", 6) - 0.3)
+    window.document.session.go(window.document.trace.row_of("cast-right", 6) - 0.3)
     window.practise.show_alone(True)
 
 

@@ -13,9 +13,11 @@ from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from shiboken6 import isValid
 
+from waltzmark.core.judge.finding import Finding, Judged
 from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.app import make_application
 from waltzmark.desktop.asking import Asking
+from waltzmark.desktop.document import Document
 from waltzmark.desktop.log.stage import LogStage
 from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.practise.stage import PractiseStage
@@ -41,6 +43,27 @@ def settings(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Settings:
     made = Settings()
     made.set_text("cautions", "seen")
     return made
+
+
+def found(document: Document) -> tuple[Finding, ...]:
+    """The findings of the form as it is, as soon as they are known."""
+    return judged(document).findings
+
+
+def judged(document: Document) -> Judged:
+    """All that is found in the form as it is, as soon as it is known."""
+    for _ in range(4000):
+        known = document.judge.judgement
+        if known is not None:
+            return known
+        QTest.qWait(5)
+    raise AssertionError("nothing is judged")
+
+
+def news(document: Document) -> str:
+    """What the last change of body or school did to the findings, as soon as it is known."""
+    judged(document)
+    return document.judge.news
 
 
 @pytest.fixture
@@ -125,7 +148,7 @@ def kept() -> tuple[Entry, ...]:
 
 def reviewed(window: MainWindow, qtbot: QtBot) -> None:
     """Waits for the review of what the window shows."""
-    qtbot.waitUntil(lambda: window.document.review is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: window.document.judge.review is not None, timeout=20_000)
 
 
 def row_index(window: MainWindow, row: int) -> QModelIndex:

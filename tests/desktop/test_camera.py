@@ -74,14 +74,14 @@ def test_the_playhead_stays_in_the_form_and_says_where_it_is() -> None:
     document.open_text(demo_text())
     assert place_words(document) == "Opening stance"
     rows: list[int] = []
-    document.row_changed.connect(rows.append)
-    document.go(2.5)
-    assert (document.row, place_words(document)) == (3, "Stand on the quay  ·  count 3 of 5")
-    document.go(2.9)
-    document.go(1e9)
-    assert document.position == len(document.trace) - 1
-    document.go(-3)
-    assert document.position == 0 and rows == [3, len(document.trace) - 1, 0]
+    document.session.row_changed.connect(rows.append)
+    document.session.go(2.5)
+    assert (document.session.row, place_words(document)) == (3, "Stand on the quay  ·  count 3 of 5")
+    document.session.go(2.9)
+    document.session.go(1e9)
+    assert document.session.position == len(document.trace) - 1
+    document.session.go(-3)
+    assert document.session.position == 0 and rows == [3, len(document.trace) - 1, 0]
     document.close()
 
 
@@ -92,10 +92,10 @@ def test_playing_in_small_steps_is_playing_in_one(steps: list[float]) -> None:
     player = Player(document)
     for step in steps:
         player.advance(step)
-    ended = document.position
-    document.go(0.0)
+    ended = document.session.position
+    document.session.go(0.0)
     player.advance(sum(steps))
-    assert document.position == pytest.approx(ended, abs=1e-6)
+    assert document.session.position == pytest.approx(ended, abs=1e-6)
     document.close()
 
 
@@ -111,15 +111,15 @@ class Editing(RuleBasedStateMachine):
 
     @rule(row=st.integers(0, 121), count=write.counts.filter(lambda c: bool(c.actions)))
     def add(self, row: int, count: Count) -> None:
-        self.document.go(row)
+        self.document.session.go(row)
         editor = Editor(self.document)
         _, posture, at = editor.place("after")
         if posture.source is None:
             editor.insert([count])
             self.forms.append(self.document.form)
             assert self.document.form.posture(posture.id).lines[at] == count
-            assert self.document.selection == (posture.id, at, at + 1)
-            assert self.document.ghost is None and self.document.undo_words is not None
+            assert self.document.session.selection == (posture.id, at, at + 1)
+            assert self.document.session.ghost is None and self.document.undo_words is not None
 
     @rule()
     def back_and_forth(self) -> None:
@@ -131,7 +131,7 @@ class Editing(RuleBasedStateMachine):
     @invariant()
     def consistent(self) -> None:
         assert len(self.document.trace.written) == len(self.document.trace)
-        assert 0 <= self.document.row < len(self.document.trace)
+        assert 0 <= self.document.session.row < len(self.document.trace)
         assert self.document.changed == (self.document.form != self.first)
 
     def teardown(self) -> None:
@@ -153,7 +153,7 @@ TestEditing.settings = settings(max_examples=15, stateful_step_count=12, suppres
 def test_saving_and_opening_again_keeps_the_document_and_forgets_the_undo(tmp_path: Path) -> None:
     document = Document()
     document.open_text(demo_text())
-    document.go(3)
+    document.session.go(3)
     Editor(document).insert(read_document(demo_text()).form.posture("coil").lines[:1])
     assert document.changed
     document.save(tmp_path / "a.waltz")

@@ -166,11 +166,11 @@ def test_what_is_not_saved_is_asked_about_and_escape_keeps_the_window(
 def test_postures_are_named_timed_and_noted_through_their_questions(asking: Asking, demo: MainWindow) -> None:
     posture, document = demo.document.form.postures[1], demo.document
     demo.plot.score.setFocus()
-    document.go(float(document.trace.span(posture.id)[0]))
+    document.session.go(float(document.trace.span(posture.id)[0]))
     soon(typed(MARKED))
     demo.desk.book["rename"].trigger()
     assert document.form.posture(posture.id).name == MARKED
-    document.select(Selection(posture.id, 0, 1))
+    document.session.select(Selection(posture.id, 0, 1))
     soon(typed("2.5"))
     demo.desk.book["beats"].trigger()
     assert document.form.posture(posture.id).lines[0].beats == 2.5

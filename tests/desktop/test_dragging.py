@@ -10,7 +10,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import row_index
+from tests.desktop.conftest import found, row_index
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.score import write_count
 from waltzmark.desktop.asking import Asking
@@ -46,50 +46,50 @@ def drag(
 
 def row_of(window: MainWindow) -> QRectF:
     """Where the selected count stands in the score."""
-    index = row_index(window, window.document.row)
+    index = row_index(window, window.document.session.row)
     window.plot.score.scrollTo(index)
     return QRectF(window.plot.score.visualRect(index))
 
 
 def selected(window: MainWindow) -> str:
-    row = window.document.trace.row(window.document.row)
+    row = window.document.trace.row(window.document.session.row)
     return write_count(row.written)
 
 
 @pytest.fixture
 def stepped(demo: MainWindow) -> MainWindow:
     """The demo at a step: count 5 of Coil the rope, ``step L 12 bow``."""
-    demo.document.go(demo.document.trace.row_of("coil", 5))
+    demo.document.session.go(demo.document.trace.row_of("coil", 5))
     demo.grab()
     return demo
 
 
 def test_a_dragged_step_keeps_its_form_and_is_one_undo(stepped: MainWindow) -> None:
     document = stepped.document
-    foot = document.pose.left
+    foot = document.session.pose.left
     start = on_foot(stepped, foot, 0.3)
     scale = stepped.plot.floor.camera.scale
     drag(stepped, start, start + QPoint(0, -round(0.10 * scale)), release=False)
-    assert document.ghost is not None and stepped.plot.floor.hand is not None
+    assert document.session.ghost is not None and stepped.plot.floor.hand is not None
     assert stepped.plot.floor.hand.label == "50 cm long, 35 cm wide  ·  width of bow"
     assert document.form is document.read.form  # type: ignore[union-attr]
     QTest.mouseRelease(stepped.plot.floor, Qt.MouseButton.LeftButton, pos=start + QPoint(0, -round(0.10 * scale)))
-    assert selected(stepped) == "step L 12 bow 50x35" and document.ghost is None
+    assert selected(stepped) == "step L 12 bow 50x35" and document.session.ghost is None
     assert document.undo_words == "change “step L 12 bow” to “step L 12 bow 50x35”"
     document.undo()
-    assert selected(stepped) == "step L 12 bow" and document.pose.left == foot
+    assert selected(stepped) == "step L 12 bow" and document.session.pose.left == foot
     assert render(document.form, document.read) == document.read.text
 
 
 def test_an_empty_foot_steps_and_a_loaded_one_says_why_not(demo: MainWindow) -> None:
     document = demo.document
-    document.go(document.trace.row_of("quay", 1))
+    document.session.go(document.trace.row_of("quay", 1))
     demo.grab()
-    start = on_foot(demo, document.pose.left, 0.3)
+    start = on_foot(demo, document.session.pose.left, 0.3)
     drag(demo, start, start + QPoint(-60, 0))
-    assert selected(demo).startswith("step L to -0.3") and document.row == document.trace.row_of("quay", 2)
+    assert selected(demo).startswith("step L to -0.3") and document.session.row == document.trace.row_of("quay", 2)
     document.undo()
-    loaded = on_foot(demo, document.pose.right, 0.3)
+    loaded = on_foot(demo, document.session.pose.right, 0.3)
     form = document.form
     drag(demo, loaded, loaded + QPoint(60, 0), release=False)
     assert demo.plot.floor.hand is not None
@@ -100,17 +100,17 @@ def test_an_empty_foot_steps_and_a_loaded_one_says_why_not(demo: MainWindow) -> 
 
 def test_a_dragged_toe_pivots_and_escape_lets_go(demo: MainWindow, qtbot: QtBot) -> None:
     document = demo.document
-    document.go(document.trace.row_of("coil", 1))
+    document.session.go(document.trace.row_of("coil", 1))
     demo.grab()
-    foot = document.pose.right
+    foot = document.session.pose.right
     toe, aside = on_foot(demo, foot, 0.8), pixel(demo, foot.x + 0.15, foot.y + 0.15)
     drag(demo, toe, aside, release=False)
     assert demo.plot.floor.hand is not None and demo.plot.floor.hand.label == "45° out, to 1:30, on the heel"
     qtbot.keyClick(demo.plot.floor, Qt.Key.Key_Escape)
-    assert document.ghost is None and not document.changed
+    assert document.session.ghost is None and not document.changed
     QTest.mouseRelease(demo.plot.floor, Qt.MouseButton.LeftButton, pos=aside)
     drag(demo, toe, aside)
-    assert selected(demo) == "pivot R heel 1:30" and document.pose.right[:2] == pytest.approx(foot[:2])
+    assert selected(demo) == "pivot R heel 1:30" and document.session.pose.right[:2] == pytest.approx(foot[:2])
     assert [pivot_part(*keys) for keys in ((False, False), (True, False), (False, True), (True, True))] == [
         None,
         "ball",
@@ -121,13 +121,13 @@ def test_a_dragged_toe_pivots_and_escape_lets_go(demo: MainWindow, qtbot: QtBot)
 
 def test_feet_of_a_mirrored_posture_and_feet_on_the_way_are_not_moved(demo: MainWindow) -> None:
     document = demo.document
-    document.go(document.trace.row_of("cast-left", 5))
+    document.session.go(document.trace.row_of("cast-left", 5))
     demo.grab()
     form = document.form
-    start = on_foot(demo, document.pose.left, 0.3)
+    start = on_foot(demo, document.session.pose.left, 0.3)
     drag(demo, start, start + QPoint(40, 40))
     assert document.form is form
-    document.go(document.row - 0.5)
+    document.session.go(document.session.row - 0.5)
     x = demo.plot.floor.camera.x
     drag(demo, start, start + QPoint(40, 40))
     assert document.form is form and demo.plot.floor.camera.x != x  # the floor itself was dragged
@@ -135,27 +135,29 @@ def test_feet_of_a_mirrored_posture_and_feet_on_the_way_are_not_moved(demo: Main
 
 def test_weight_and_waist_are_dragged_in_the_row_and_on_the_ribbon(demo: MainWindow, qtbot: QtBot) -> None:
     document, score, ribbon = demo.document, demo.plot.score, demo.plot.ribbon
-    document.go(document.trace.row_of("coil", 6))
+    document.session.go(document.trace.row_of("coil", 6))
     demo.grab()
     written = selected(demo)
     beam = beam_box(row_of(demo)).center().toPoint()
     drag(demo, beam, beam + QPoint(13, 0), release=False, on=score.viewport())
     assert score.hand is not None and score.hand.drag.label == "left 55%, right 45%"
-    assert selected(demo) == written and document.ghost is not None
+    assert selected(demo) == written and document.session.ghost is not None
     QTest.mouseRelease(score.viewport(), Qt.MouseButton.LeftButton, pos=beam + QPoint(13, 0))
-    assert document.pose.left_share == pytest.approx(0.55) and "shift L 55" in selected(demo)
+    assert document.session.pose.left_share == pytest.approx(0.55) and "shift L 55" in selected(demo)
     # A quarter turn about the dial, counter-clockwise: from its top to its left.
-    dial, before = dial_centre(row_of(demo)).toPoint(), document.pose.torso
+    dial, before = dial_centre(row_of(demo)).toPoint(), document.session.pose.torso
     drag(demo, dial - QPoint(0, 10), dial - QPoint(10, 0), release=False, on=score.viewport())
-    assert score.hand is not None and score.hand.drag.label == f"body faces {document.say.toward(before - 90.0)}"
+    assert (
+        score.hand is not None and score.hand.drag.label == f"body faces {document.session.say.toward(before - 90.0)}"
+    )
     qtbot.keyClick(score, Qt.Key.Key_Escape)
-    assert document.pose.torso == before and document.ghost is None
+    assert document.session.pose.torso == before and document.session.ghost is None
     QTest.mouseRelease(score.viewport(), Qt.MouseButton.LeftButton, pos=dial)
     drag(demo, dial - QPoint(0, 10), dial - QPoint(10, 0), on=score.viewport())
-    assert document.pose.torso == pytest.approx((before - 90.0) % 360.0)
+    assert document.session.pose.torso == pytest.approx((before - 90.0) % 360.0)
     knob, band = ribbon._knob().toPoint(), ribbon._band()
     drag(demo, knob, QPoint(knob.x(), round(band.top() + 0.8 * band.height())), on=ribbon)
-    assert document.pose.left_share == pytest.approx(0.80)
+    assert document.session.pose.left_share == pytest.approx(0.80)
     for _ in range(3):
         document.undo()
     assert selected(demo) == written and not document.changed
@@ -165,14 +167,14 @@ def test_drag_pivot_pour_undo_all_redo_all_saves_the_same_bytes(demo: MainWindow
     document, score, path = demo.document, demo.plot.score, tmp_path / "form.waltz"
     assert demo.filing.save_to(path)
     first = path.read_bytes()
-    document.go(document.trace.row_of("coil", 5))
+    document.session.go(document.trace.row_of("coil", 5))
     demo.grab()
-    start = on_foot(demo, document.pose.left, 0.3)
+    start = on_foot(demo, document.session.pose.left, 0.3)
     drag(demo, start, start + QPoint(5, -30))
-    document.go(document.trace.row_of("coil", 6))
-    toe = on_foot(demo, document.pose.right, 0.8)
+    document.session.go(document.trace.row_of("coil", 6))
+    toe = on_foot(demo, document.session.pose.right, 0.8)
     drag(demo, toe, toe + QPoint(30, 10))
-    document.go(document.trace.row_of("coil", 6))
+    document.session.go(document.trace.row_of("coil", 6))
     beam = beam_box(row_of(demo)).center().toPoint()
     drag(demo, beam, beam + QPoint(17, 0), on=score.viewport())
     steps = 0
@@ -189,10 +191,10 @@ def test_drag_pivot_pour_undo_all_redo_all_saves_the_same_bytes(demo: MainWindow
 
 def test_what_follows_a_dragged_step_is_kept_where_it_was(demo: MainWindow) -> None:
     document, offer = demo.document, demo.plot.offer
-    document.go(document.trace.row_of("coil", 5))
+    document.session.go(document.trace.row_of("coil", 5))
     demo.grab()
     end = document.trace.heels[-1].copy()
-    start = on_foot(demo, document.pose.left, 0.3)
+    start = on_foot(demo, document.session.pose.left, 0.3)
     drag(demo, start, start + QPoint(0, -round(0.10 * demo.plot.floor.camera.scale)))
     assert (
         offer.isVisible()
@@ -217,7 +219,9 @@ def test_eight_counts_and_their_other_side_are_made_with_the_mouse_alone(
     monkeypatch.setattr(Asking, "text", lambda *arguments: arguments[3])  # what is offered is taken
 
     def pour(sideways: int) -> None:
-        beam = beam_box(row_of(window) if document.row else QRectF(score.visualRect(score.rows.index(0)))).center()
+        beam = beam_box(
+            row_of(window) if document.session.row else QRectF(score.visualRect(score.rows.index(0)))
+        ).center()
         drag(window, beam.toPoint(), beam.toPoint() + QPoint(sideways, 0), on=score.viewport())
 
     def turn_waist() -> None:
@@ -230,15 +234,15 @@ def test_eight_counts_and_their_other_side_are_made_with_the_mouse_alone(
              - pixel(window, 0, 0))  # fmt: skip
 
     pour(50)
-    step(document.pose.left, -0.30, 0.40)
+    step(document.session.pose.left, -0.30, 0.40)
     pour(-70)
     turn_waist()
     window.grab()
-    toe = on_foot(window, document.pose.right, 0.8)
+    toe = on_foot(window, document.session.pose.right, 0.8)
     drag(window, toe, toe + QPoint(-40, 20))
     window.desk.book["new count"].trigger()
     pour(-30)
-    step(document.pose.right, 0.05, 0.80)
+    step(document.session.pose.right, 0.05, 0.80)
     pour(60)
     window.desk.book["new count"].trigger()
     turn_waist()
@@ -248,4 +252,4 @@ def test_eight_counts_and_their_other_side_are_made_with_the_mouse_alone(
     assert not document.trace.problems
     window.desk.book["other side"].trigger()
     assert document.form.postures[1].mirror_of == posture.id and len(document.trace) == 17
-    assert not any(f.severity == "stop" for f in document.findings)
+    assert not any(f.severity == "stop" for f in found(document))

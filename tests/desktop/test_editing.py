@@ -11,11 +11,11 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import answers, chooses, reviewed, type_count
+from tests.desktop.conftest import answers, chooses, found, reviewed, type_count
 from waltzmark.core.form.form import Posture
 from waltzmark.core.score import write_count
 from waltzmark.core.score.facings import Clock
-from waltzmark.desktop.document import Selection
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_file
@@ -34,18 +34,20 @@ def answer(monkeypatch: pytest.MonkeyPatch, value: Any) -> None:
 
 def test_a_count_is_changed_in_its_place(demo: MainWindow) -> None:
     document, entry = demo.document, demo.plot.entry
-    document.go(document.trace.row_of("coil", 5))
+    document.session.go(document.trace.row_of("coil", 5))
     demo.desk.book["change"].trigger()
     assert entry.changing and entry.field.text() == "step L 12 bow"
     QTest.keyClicks(entry.field, " 60x36")
-    assert document.ghost is not None and document.ghost.trace.size(document.ghost.row)[0] == pytest.approx(0.60)
-    assert len(document.ghost.trace) == len(document.trace)
+    assert document.session.ghost is not None and document.session.ghost.trace.size(document.session.ghost.row)[
+        0
+    ] == pytest.approx(0.60)
+    assert len(document.session.ghost.trace) == len(document.trace)
     QTest.keyClick(entry.field, Qt.Key.Key_Return)
     assert lines(demo, "coil")[4] == "step L 12 bow 60x36" and not entry.changing
     assert document.undo_words == "change “step L 12 bow” to “step L 12 bow 60x36”"
-    assert document.row == document.trace.row_of("coil", 5)
+    assert document.session.row == document.trace.row_of("coil", 5)
     demo.desk.book["change"].trigger()
-    document.go(document.trace.row_of("coil", 1))
+    document.session.go(document.trace.row_of("coil", 1))
     assert not entry.changing and entry.field.text() == ""  # another count was selected
 
 
@@ -75,7 +77,7 @@ def test_two_hundred_lines_with_ten_bad_ones_are_pasted_and_none_is_dropped(demo
     document = demo.document
     pasted = [f"nonsense {n}" if n % 20 == 7 else f"hold # {n}" for n in range(200)]
     before = lines(demo, "moor")
-    document.go(document.trace.row_of("moor", 2))
+    document.session.go(document.trace.row_of("moor", 2))
     QApplication.clipboard().setText("\r\n".join(pasted) + "\n\n")
     demo.plot.entry.field.setFocus()
     QTest.keyClick(demo.plot.entry.field, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
@@ -88,9 +90,9 @@ def test_two_hundred_lines_with_ten_bad_ones_are_pasted_and_none_is_dropped(demo
     unread = [e for e in demo.plot.score.rows.entries if e.kind is EntryKind.UNREAD]
     assert len(unread) == 10 and all(e.note for e in unread)
     reviewed(demo, qtbot)
-    assert sum(f.rule == "score.unread" for f in document.findings) == 10
+    assert sum(f.rule == "score.unread" for f in found(document)) == 10
     # mended in its place
-    document.select(Selection("moor", 9, 10))
+    document.session.select(Selection("moor", 9, 10))
     assert demo.plot.score.currentIndex().data(ENTRY).text == "nonsense 7"
     demo.desk.book["change"].trigger()
     demo.plot.entry.field.setText("sink 40")
@@ -103,18 +105,18 @@ def test_two_hundred_lines_with_ten_bad_ones_are_pasted_and_none_is_dropped(demo
 
 def test_several_counts_are_selected_cut_pasted_moved_and_counted(demo: MainWindow, qtbot: QtBot) -> None:
     document, score = demo.document, demo.plot.score
-    document.select(Selection("coil", 1, 2))
+    document.session.select(Selection("coil", 1, 2))
     score.setFocus()
     qtbot.keyClick(score, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
     qtbot.keyClick(score, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
-    assert document.selection == ("coil", 1, 4)
+    assert document.session.selection == ("coil", 1, 4)
     before = lines(demo, "coil")
     qtbot.keyClick(score, Qt.Key.Key_X, Qt.KeyboardModifier.ControlModifier)
     assert QApplication.clipboard().text() == "\n".join(before[1:4]) + "\n"
     assert lines(demo, "coil") == before[:1] + before[4:]
-    document.select(Selection("quay", 0, 1))
+    document.session.select(Selection("quay", 0, 1))
     qtbot.keyClick(score, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
-    assert lines(demo, "quay")[1:4] == before[1:4] and document.selection == ("quay", 1, 4)
+    assert lines(demo, "quay")[1:4] == before[1:4] and document.session.selection == ("quay", 1, 4)
     qtbot.keyClick(score, Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier)
     assert lines(demo, "quay")[2:5] == before[1:4] and document.undo_words == "move 3 counts down"
     demo.desk.book["duplicate"].trigger()
@@ -130,10 +132,10 @@ def test_beats_are_set_and_a_mirror_is_not_changed_behind_its_back(
     demo: MainWindow, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     answer(monkeypatch, 3.0)
-    demo.document.select(Selection("coil", 0, 2))
+    demo.document.session.select(Selection("coil", 0, 2))
     demo.desk.book["beats"].trigger()
     assert [line.endswith(" @3") or " @3 #" in line for line in lines(demo, "coil")[:3]] == [True, True, False]
-    demo.document.select(Selection("cast-left", 0, 1))
+    demo.document.session.select(Selection("cast-left", 0, 1))
     form = demo.document.form
     demo.desk.book["delete"].trigger()
     box = demo.findChild(QMessageBox)
@@ -160,17 +162,17 @@ def test_postures_are_made_named_turned_and_taken_apart(window: MainWindow, monk
     answer(monkeypatch, "12")
     actions["other side"].trigger()
     side = document.form.postures[1]
-    assert (side.mirror_of, side.axis, document.selection.posture) == ("open-the-gate", Clock(0), side.id)
+    assert (side.mirror_of, side.axis, document.session.selection.posture) == ("open-the-gate", Clock(0), side.id)
     answer(monkeypatch, -90.0)
-    document.select(Selection("open-the-gate"))
+    document.session.select(Selection("open-the-gate"))
     actions["repeat"].trigger()
     assert document.form.postures[1].turned == -90.0 and document.undo_words == "repeat Open the gate"
     actions["detach"].trigger()
     assert document.form.postures[1].source is None
-    document.select(Selection("open-the-gate", 2, 3))
+    document.session.select(Selection("open-the-gate", 2, 3))
     actions["split"].trigger()
     assert [len(p.lines) for p in document.form.postures] == [2, 2, 4, 4]  # the mirror keeps its counts
-    document.select(Selection("open-the-gate"))
+    document.session.select(Selection("open-the-gate"))
     actions["join"].trigger()
     assert len(document.form.postures) == 3 and len(document.form.postures[0].lines) == 4
     actions["posture down"].trigger()
@@ -207,7 +209,7 @@ def test_what_cannot_be_done_is_told(
     demo: MainWindow, monkeypatch: pytest.MonkeyPatch, posture: str | None, action: str, says: str
 ) -> None:
     answer(monkeypatch, "half past nine")
-    demo.document.select(Selection(posture))
+    demo.document.session.select(Selection(posture))
     form = demo.document.form
     demo.desk.book[action].trigger()
     box = demo.findChild(QMessageBox)
@@ -218,7 +220,7 @@ def test_what_cannot_be_done_is_told(
 
 def test_a_new_posture_goes_after_the_selected_one(demo: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     answer(monkeypatch, "Between")
-    demo.document.select(Selection("coil"))
+    demo.document.session.select(Selection("coil"))
     demo.desk.book["add"].trigger()
     names = [p.title for p in demo.document.form.postures]
     assert names[1:4] == ["Coil the rope", "Between", "Cast the line, right"]

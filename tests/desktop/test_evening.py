@@ -58,7 +58,7 @@ class Evening:
 
     def answers(self) -> list[bool | None]:
         reviewed(self.window, self.qtbot)
-        found = self.window.document.review
+        found = self.window.document.judge.review
         assert found is not None
         return [answer.good for answer in found.answers]
 

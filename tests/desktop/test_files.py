@@ -34,7 +34,7 @@ def test_saving_keeps_every_word_and_opens_again(
 ) -> None:
     path = tmp_path / "mine"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
-    demo.document.go(demo.document.trace.row_of("coil", 2))
+    demo.document.session.go(demo.document.trace.row_of("coil", 2))
     type_count(demo, "hold # breathe")
     assert demo.isWindowModified()
     qtbot.keyClick(demo, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
@@ -64,10 +64,10 @@ def test_a_broken_file_is_told_and_the_open_form_stays(
     path = tmp_path / "broken.waltz"
     path.write_text(content, encoding="utf-8")
     before, row = demo.document.form, 7
-    demo.document.go(row)
+    demo.document.session.go(row)
     assert not demo.filing.open_path(path)
     assert says in told(demo)
-    assert demo.document.form is before and demo.document.row == row
+    assert demo.document.form is before and demo.document.session.row == row
     assert path not in demo.desk.settings.recent
 
 
@@ -76,7 +76,7 @@ def test_a_save_that_fails_is_told_and_nothing_is_lost(
 ) -> None:
     path = tmp_path / "form.waltz"
     assert demo.filing.save_to(path)
-    demo.document.go(2)
+    demo.document.session.go(2)
     type_count(demo, "hold")
 
     def full(_descriptor: int) -> None:

@@ -16,7 +16,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QToolTip, QWidget
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import opened
+from tests.desktop.conftest import judged, opened
 from tests.desktop.test_dialogs import wheeled
 from tests.desktop.test_dragging import drag, row_of, selected
 from waltzmark.core.base.leftright import Side
@@ -47,7 +47,7 @@ def test_the_ribbon_says_what_lies_under_the_pointer_and_is_walked_by_keys(
     tips: list[str] = []
     monkeypatch.setattr(QToolTip, "showText", lambda _at, words, *_: tips.append(words))
     ribbon, document = demo.plot.ribbon, demo.document
-    document.go(0.0)
+    document.session.go(0.0)
     trace, dice = document.trace, random.Random(3)
     told = set()
     for x in sorted(dice.sample(range(20, ribbon.width() - 20), 25)):
@@ -58,26 +58,26 @@ def test_the_ribbon_says_what_lies_under_the_pointer_and_is_walked_by_keys(
         left = 100 * trace.shares[row, 0]
         first, *findings = tips[-1].split("\n")
         assert first == f"{title}: left {left:.0f}%, right {100 - left:.0f}%"
-        number = sum(finding.posture == posture for finding in document.judged.everywhere)
+        number = sum(finding.posture == posture for finding in judged(document).everywhere)
         assert sum(int(word) for word in "".join(findings).replace(",", "").split() if word.isdigit()) == number
         told.add(title)
     assert len(told) > 8
     ribbon.setFocus()
     for key, position in ((Qt.Key.Key_Right, 0.25), (Qt.Key.Key_Right, 0.5), (Qt.Key.Key_Left, 0.25)):
         qtbot.keyClick(ribbon, key)
-        assert document.position == position
+        assert document.session.position == position
     # A pull along it moves the playhead with the pointer; the whole of it is the whole form.
     start, end = QPoint(100, 6), QPoint(ribbon.width() - 100, 6)
     drag(demo, start, end, on=ribbon)
-    assert document.position == pytest.approx(ribbon.position_at(float(end.x())), abs=1e-6)
-    document.go(trace.row_of("coil", 6))
+    assert document.session.position == pytest.approx(ribbon.position_at(float(end.x())), abs=1e-6)
+    document.session.go(trace.row_of("coil", 6))
     written, knob, band = selected(demo), ribbon._knob().toPoint(), ribbon._band()
     before = ribbon.grab().toImage()
     drag(demo, knob, QPoint(knob.x(), round(band.top() + 0.2 * band.height())), release=False, on=ribbon)
-    assert ribbon.hand is not None and document.ghost is not None and ribbon.grab().toImage() != before
+    assert ribbon.hand is not None and document.session.ghost is not None and ribbon.grab().toImage() != before
     qtbot.keyClick(ribbon, Qt.Key.Key_Escape)
     QTest.mouseRelease(ribbon, Qt.MouseButton.LeftButton, pos=knob)
-    assert document.ghost is None and selected(demo) == written and not document.changed
+    assert document.session.ghost is None and selected(demo) == written and not document.changed
 
 
 def test_offers_go_before_what_was_typed_and_none_stay_empty(demo: MainWindow, qtbot: QtBot) -> None:
@@ -122,18 +122,18 @@ def test_headings_lines_and_ranges_of_the_score_are_chosen_by_the_mouse(demo: Ma
 
     coil = heads[1]
     click(coil)
-    assert document.selection == Selection("coil", 0, 0)
+    assert document.session.selection == Selection("coil", 0, 0)
     lines = [n for n in range(coil + 1, heads[2]) if entries[n].line >= 0]
     click(lines[1])
     click(lines[3], Qt.KeyboardModifier.ShiftModifier)
-    assert document.selection == Selection("coil", entries[lines[1]].line, entries[lines[3]].line + 1)
+    assert document.session.selection == Selection("coil", entries[lines[1]].line, entries[lines[3]].line + 1)
     click(lines[0], twice=True)
     assert demo.plot.entry.changing and demo.plot.entry.field.text() == entries[lines[0]].text
     qtbot.keyClick(demo.plot.entry.field, Qt.Key.Key_Escape)
     click(coil, twice=True)  # a heading is no count to change
     assert not demo.plot.entry.changing and not demo.plot.entry.field.text()
     # While weight is poured in a row, the row says how much.
-    document.go(document.trace.row_of("coil", 6))
+    document.session.go(document.trace.row_of("coil", 6))
     demo.grab()
     beam = beam_box(row_of(demo)).center().toPoint()
     plain = score.grab().toImage()
@@ -152,40 +152,40 @@ def test_the_walk_goes_as_far_in_many_moments_as_in_one(demo: MainWindow, qtbot:
     for _ in range(30):
         player.set_tempo(dice.choice((0.4, 1.5, 3.0)))
         start, seconds = dice.uniform(0.0, last), dice.uniform(0.0, 40.0)
-        document.go(start)
+        document.session.go(start)
         player.advance(seconds)
-        once = document.position
-        document.go(start)
+        once = document.session.position
+        document.session.go(start)
         cuts = sorted(dice.uniform(0.0, seconds) for _ in range(7))
         for moment in np.diff([0.0, *cuts, seconds]):
             player.advance(float(moment))
-        assert document.position == pytest.approx(once, abs=1e-6)
+        assert document.session.position == pytest.approx(once, abs=1e-6)
         row = int(start)
         at = float(times[row] + (start - row) * document.trace.beats[min(row + 1, last)])
         beat = min(at + seconds / player.seconds_per_beat, float(times[-1]))
         assert once == pytest.approx(float(np.interp(beat, times, np.arange(last + 1))), abs=1e-6)
-    document.go(float(last))
+    document.session.go(float(last))
     player.toggle()
-    assert player.playing and document.position < 1.0  # at the end it begins anew
+    assert player.playing and document.session.position < 1.0  # at the end it begins anew
     player.toggle()
     assert not player.playing
-    document.go(7.4)
+    document.session.go(7.4)
     player.step(1)
-    assert document.position == 8.0
+    assert document.session.position == 8.0
     player.step(-1)
-    assert document.position == 7.0
+    assert document.session.position == 7.0
     starts = [int(start) for start in document.trace.starts[:-1]]
     player.go_to_end(False)
     for start in (start for start in starts if start > 0):
         player.step_posture(1)
-        assert document.row == start
+        assert document.session.row == start
     player.step_posture(1)  # there is none after the last
-    assert document.row == starts[-1]
+    assert document.session.row == starts[-1]
     for start in reversed(starts[:-1]):
         player.step_posture(-1)
-        assert document.row == start
+        assert document.session.row == start
     player.go_to_end(True)
-    assert document.row == last
+    assert document.session.row == last
 
 
 @pytest.fixture

@@ -56,8 +56,8 @@ def test_the_answer_opens_the_ledger_and_a_row_chooses_its_posture(demo: MainWin
     assert figures == [f"18  {document.form.posture('light').title}", f"{100 * part.offset[0]:.0f} cm",
                        f"{100 * part.offset[1]:.0f} cm", f"{part.turn:+.0f}°", f"{100 * part.share:.0f} cm"]  # fmt: skip
     table.setCurrentCell(row, 1)
-    assert document.selection.posture == "light"
-    document.select(Selection("boat", 0, 0))
+    assert document.session.selection.posture == "light"
+    document.session.select(Selection("boat", 0, 0))
     assert stage.ledger._posture(table.currentRow()) == "boat"
     stage.ledger.order.setCurrentIndex(1)
     stage.ledger.order.activated.emit(1)
@@ -73,7 +73,7 @@ def test_an_arrow_is_clicked_and_laid_head_to_tail(demo: MainWindow, qtbot: QtBo
     floor = chain.camera.transform(QSizeF(chain.size()))
     middle = floor.map(QPointF(*((ends[number] + ends[number + 1]) / 2).tolist()))
     qtbot.mouseClick(chain, Qt.MouseButton.LeftButton, pos=middle.toPoint())
-    assert demo.document.selection.posture == "light"
+    assert demo.document.session.selection.posture == "light"
     walked = chain.grab().toImage()
     demo.desk.book["head to tail"].setChecked(True)
     assert chain.grab().toImage() != walked
@@ -117,7 +117,7 @@ def test_locks_and_home_stand_in_the_document(demo: MainWindow, qtbot: QtBot, mo
     qtbot.waitUntil(lambda: bool(stage.ledger.found and stage.ledger.found.every), timeout=60_000)
     qtbot.waitUntil(lambda: not demo.desk.jobs.busy("home closings"), timeout=60_000)
     assert all(change.posture != "tide-right" for closing in stage.ledger.found.every for change in closing.changes)  # type: ignore[union-attr]
-    document.select(Selection("coil", 0, 0))
+    document.session.select(Selection("coil", 0, 0))
     locked = []
     for _ in range(2):
         demo.desk.book["lock"].trigger()
@@ -269,7 +269,7 @@ def test_a_form_is_closed_by_keys_alone(demo: MainWindow, qtbot: QtBot) -> None:
     stage = opened(demo, qtbot)
     assert QApplication.focusWidget() is stage.ledger.table  # where a new stage puts the hands
     qtbot.keyClick(stage.ledger.table, Qt.Key.Key_Down)
-    assert demo.document.selection.posture == stage.ledger._posture(stage.ledger.table.currentRow())
+    assert demo.document.session.selection.posture == stage.ledger._posture(stage.ledger.table.currentRow())
     for _ in range(3):
         if QApplication.focusWidget() is not stage.ledger.list:
             qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_Tab)

@@ -21,13 +21,13 @@ from PySide6.QtWidgets import (
 )
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import answers, type_count
+from tests.desktop.conftest import answers, found, judged, news, type_count
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.school.school import ReachShare, StanceGeometry, bundled_schools, load_school
 from waltzmark.core.score import read_count, write_count
 from waltzmark.desktop.cautions import GENERAL, CautionsPage
-from waltzmark.desktop.document import Selection
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.ready.schools import SchoolView
 from waltzmark.desktop.ready.stage import ReadyStage
 from waltzmark.desktop.settings import Settings
@@ -70,7 +70,7 @@ def test_a_body_is_measured_and_everything_follows(demo: MainWindow, ready: Read
     set_value(panel.sided["hip_out"][Side.LEFT], "20")
     assert document.form.body.hip_range(Side.LEFT) == (20.0, 35.0)
     assert document.form.body.hip_range(Side.RIGHT) == (45.0, 35.0)
-    assert "hip" in document.news and "new" in document.news and ready.news.text() == document.news
+    assert "hip" in news(document) and "new" in news(document) and ready.news.text() == news(document)
     set_value(panel.lengths["shoulder_breadth"], "40")
     assert dict(document.form.body.measured)["shoulder_breadth"] == 0.40
     assert abs(document.trace.heels[-1] - before).max() > 0.01  # shoulder-wide stances are narrower now
@@ -196,8 +196,8 @@ def test_a_school_is_chosen_copied_changed_and_kept(
     view.list.setCurrentRow(names.index("Ball turn"))
     assert view.name.text() == "Ball turn" and not view.rules.findChildren(QDoubleSpinBox)
     view.judge.click()
-    assert document.form.school.id == "ball-turn" and "Ball turn" in document.news
-    assert rule_title("pivot.part") in view.news.text() and any(f.rule == "pivot.part" for f in document.findings)
+    assert document.form.school.id == "ball-turn" and "Ball turn" in news(document)
+    assert rule_title("pivot.part") in view.news.text() and any(f.rule == "pivot.part" for f in found(document))
     answer(monkeypatch, "Mine")
     view.copy.click()
     own = document.form.school
@@ -209,7 +209,7 @@ def test_a_school_is_chosen_copied_changed_and_kept(
     )
     part.activated.emit(part.findText("heel"))
     assert document.form.school.choice("pivot.part", "part") == "heel"
-    assert not any(f.rule == "pivot.part" for f in document.findings) and "gone" in document.news
+    assert not any(f.rule == "pivot.part" for f in found(document)) and "gone" in news(document)
     loaded = f"{rule_title('pivot.loaded')}: {named.limit('load')}"
     load = next(s for s in view.rules.findChildren(QDoubleSpinBox) if s.accessibleName() == loaded)
     set_value(load, "15")
@@ -233,11 +233,11 @@ def test_a_finding_is_mended_with_one_key_and_undone(demo: MainWindow, qtbot: Qt
     panel_words = panel.mends[0].text()
     qtbot.keyClick(demo, Qt.Key.Key_F7)
     lines = [write_count(line) for line in document.form.posture("oars").lines]
-    assert lines[1] == "shift R 100" and document.selection == ("oars", 1, 2)
+    assert lines[1] == "shift R 100" and document.session.selection == ("oars", 1, 2)
     assert document.undo_words == panel_words
-    assert not {"weight.loaded-lift", "balance.left"} & {f.rule for f in document.findings}
+    assert not {"weight.loaded-lift", "balance.left"} & {f.rule for f in found(document)}
     document.undo()
-    assert not document.changed and len(document.findings) == 4
+    assert not document.changed and len(found(document)) == 4
 
 
 def test_a_finding_is_left_with_a_reason_and_heard_again(
@@ -252,10 +252,10 @@ def test_a_finding_is_left_with_a_reason_and_heard_again(
     panel.mute(0)
     (mute,) = document.form.mutes
     assert (mute.rule, mute.posture, mute.count) == ("expect.unmet", "haul", 3)
-    assert len(document.findings) == 3
+    assert len(found(document)) == 3
     assert "planted for the tour" in panel._heard.actions()[0].text()
     panel._heard.actions()[0].trigger()
-    assert not document.form.mutes and len(document.findings) == 4
+    assert not document.form.mutes and len(found(document)) == 4
     document.undo()
     document.undo()
     assert not document.changed
@@ -263,27 +263,28 @@ def test_a_finding_is_left_with_a_reason_and_heard_again(
 
 def test_findings_that_repeat_are_one_and_the_list_is_grouped_by_what_mends_them(demo: MainWindow) -> None:
     document = demo.document
-    document.select(Selection("cast-right", 1, 2))
+    document.session.select(Selection("cast-right", 1, 2))
     demo.editor.change(read_count("pivot L ball 10:30, torso 12"))
     demo.desk.book["findings"].setChecked(True)
-    (told,) = (f for f in document.findings if f.rule == "pivot.part")
+    (told,) = (f for f in found(document) if f.rule == "pivot.part")
     assert (told.posture, told.times) == ("cast-right", 4)
     model, drawer = demo.plot.findings.list.model(), demo.plot.findings
     words = [str(model.index(row, 0).data()) for row in range(model.rowCount())]
     assert any(line.startswith("note: Cast the line, right, count 2, 4 times:") for line in words)
-    rows = {row for f in document.judged.everywhere if f.rule == "pivot.part" for row in [f.row]}
+    rows = {row for f in judged(document).everywhere if f.rule == "pivot.part" for row in [f.row]}
     assert {document.trace.posture(row) for row in rows} == {"cast-right", "cast-left", "cast-right-again", "cast-home"}
     demo.editor.change(read_count("pivot L ball 10, torso 12"))
     type_count(demo, "pivot L ball 10:30, torso 12")
     drawer.by_mend.click()
+    every = found(document)
     entries = [model.index(row, 0).data(Qt.ItemDataRole.UserRole + 1) for row in range(model.rowCount())]
     mends = [remedy_kind(finding) for finding in entries]
     assert [m for m, _ in itertools.groupby(mends)] == list(dict.fromkeys(mends))  # each mend's stand together
-    assert {f.rule for f in entries} == {f.rule for f in document.findings}
+    assert {f.rule for f in entries} == {f.rule for f in every}
     drawer.step(1)
     drawer.by_mend.click()
     assert [model.index(row, 0).data(Qt.ItemDataRole.UserRole + 1) for row in range(model.rowCount())] == list(
-        document.findings
+        found(document)
     )
 
 
@@ -299,7 +300,7 @@ def test_each_kind_of_finding_is_drawn_on_the_floor(window: MainWindow) -> None:
         window.document.new()
         for line in lines.split("|"):
             type_count(window, line)
-        for finding in window.document.findings:
+        for finding in found(window.document):
             if finding.measured is None:
                 continue
             window.plot._go_to(finding)
@@ -311,7 +312,7 @@ def test_each_kind_of_finding_is_drawn_on_the_floor(window: MainWindow) -> None:
 
 
 def test_support_reach_and_hips_are_shown_when_asked_for(demo: MainWindow) -> None:
-    demo.document.go(demo.document.trace.row_of("coil", 5))
+    demo.document.session.go(demo.document.trace.row_of("coil", 5))
     images = [demo.plot.floor.grab().toImage()]
     for name in ("support", "reach", "hips"):
         demo.desk.book[name].trigger()
@@ -348,6 +349,6 @@ def test_the_ribbon_says_which_kinds_of_findings_a_posture_has(demo: MainWindow)
     heat = {round(left): severity for left, _, severity in ribbon._heat(borders)}
     starts = {name: round(float(borders[document.form.index(name)])) for name in ("haul", "oars", "light", "coil")}
     assert heat == {starts[name]: "stop" for name in ("haul", "oars", "light")}
-    document.select(Selection("coil", 1, 2))
+    document.session.select(Selection("coil", 1, 2))
     QTest.mouseMove(ribbon, QPoint(starts["oars"] + 6, 40))
     assert demo.plot.ribbon.accessibleName() == "Weight ribbon"

@@ -45,7 +45,7 @@ def test_the_log_says_what_to_do_next_and_goes_there(demo: MainWindow, qtbot: Qt
     log.next.list.setCurrentRow(0)
     log.next.go.click()
     assert demo.stages.currentWidget() is demo.practise and demo.practise.face is demo.practise.drill
-    assert demo.document.selection.posture == "cast-right-again"
+    assert demo.document.session.selection.posture == "cast-right-again"
     # The demo's book is its own: nothing in it is kept, and one's own is as it was.
     demo.practise.turns.note.click()
     demo.desk.book["stage log"].trigger()
@@ -112,7 +112,7 @@ def test_entries_are_corrected_deleted_and_undone_and_stay_when_the_form_changes
     demo.desk.book["write note"].trigger()
     assert kept()[-1].note == "slept badly" and kept()[-1].kind == "note"
     # The form is renamed and the posture goes; what was done stays.
-    demo.document.select(demo.document.selection._replace(posture="coil", start=0, stop=0))
+    demo.document.session.select(demo.document.session.selection._replace(posture="coil", start=0, stop=0))
     demo.editor.delete_posture()
     assert log.table.rowCount() == 4 and "Coil the rope" in [log.table.item(n, 2).text() for n in range(4)]  # type: ignore[union-attr]
     log.book.kinds.setCurrentIndex(log.book.kinds.findText("note only"))

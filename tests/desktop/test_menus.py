@@ -12,12 +12,12 @@ from PySide6.QtGui import QAction, QContextMenuEvent, QDropEvent, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QMenu
 
-from tests.desktop.conftest import answers, chooses, row_index, type_count
+from tests.desktop.conftest import answers, chooses, found, row_index, type_count
 from waltzmark.core.base.messages import message
 from waltzmark.core.score import write_count
 from waltzmark.core.score.facings import Clock
 from waltzmark.desktop.asking import Asking
-from waltzmark.desktop.document import Selection
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.window import MainWindow
 from waltzmark.words.sentences import sentence
 
@@ -40,7 +40,7 @@ def test_a_mirror_line_a_turn_and_a_side_are_asked_for(
 ) -> None:
     document, menu = demo.document, demo.desk.book
     mirrored = next(p for p in document.form.postures if p.mirror_of)
-    document.select(Selection(mirrored.id))
+    document.session.select(Selection(mirrored.id))
     before = lines(demo, mirrored.id)
     answers(monkeypatch, text="9")
     menu["axis"].trigger()
@@ -56,11 +56,11 @@ def test_a_mirror_line_a_turn_and_a_side_are_asked_for(
     document.undo()
     assert lines(demo, mirrored.id) == before
 
-    document.select(Selection("coil"))
+    document.session.select(Selection("coil"))
     answers(monkeypatch, number=90.0)
     menu["repeat"].trigger()
     again = next(p for p in document.form.postures if p.repeat_of == "coil")
-    assert again.turned == 90 and document.selection.posture == again.id
+    assert again.turned == 90 and document.session.selection.posture == again.id
     answers(monkeypatch, number=-44.8)
     menu["axis"].trigger()
     assert document.form.posture(again.id).turned == -45 and document.undo_words == f"turn {again.title} by -45°"
@@ -82,7 +82,7 @@ def test_facing_note_beats_and_name_are_asked_for_and_left_when_nothing_is_said(
     demo: MainWindow, monkeypatch: pytest.MonkeyPatch, told: list[str]
 ) -> None:
     document, menu = demo.document, demo.desk.book
-    document.select(Selection("coil", 0, 2))
+    document.session.select(Selection("coil", 0, 2))
     first = document.form
     answers(monkeypatch, text=None, number=None)
     for name in ("ends", "note", "rename", "add", "other side", "repeat", "beats"):
@@ -91,10 +91,10 @@ def test_facing_note_beats_and_name_are_asked_for_and_left_when_nothing_is_said(
     answers(monkeypatch, text="1:30", number=2.5)
     for name in ("ends", "note", "rename"):
         menu[name].trigger()
-    assert document.selection == Selection("coil")  # beats are those of counts
+    assert document.session.selection == Selection("coil")  # beats are those of counts
     menu["beats"].trigger()
     assert len(told) == 1 and document.form is not first
-    document.select(Selection("coil", 0, 2))
+    document.session.select(Selection("coil", 0, 2))
     menu["beats"].trigger()
     posture = document.form.posture("coil")
     assert posture.ends == Clock(90) and (posture.note, posture.name) == ("1:30",) * 2
@@ -108,7 +108,7 @@ def test_facing_note_beats_and_name_are_asked_for_and_left_when_nothing_is_said(
 def test_the_clipboard_takes_counts_in_the_score_and_words_in_a_field(demo: MainWindow) -> None:
     document, menu, field = demo.document, demo.desk.book, demo.plot.entry.field
     board = QApplication.clipboard()
-    document.select(Selection("coil", 1, 3))
+    document.session.select(Selection("coil", 1, 3))
     demo.plot.score.setFocus()
     taken = lines(demo, "coil")[1:3]
     menu["copy"].trigger()
@@ -146,7 +146,7 @@ def test_the_score_has_a_menu_of_what_can_be_done_and_says_what_its_rows_are(dem
     words = [action.text().replace("&", "") for action in menu.actions() if action.text()]
     assert "Make the other side …" in words and "Cut" in " ".join(words) and len(words) > 20
     menu.close()
-    row = next(f.row for f in demo.document.findings if f.rule == "weight.loaded-lift")
+    row = next(f.row for f in found(demo.document) if f.rule == "weight.loaded-lift")
     index = row_index(demo, row)
     spoken, tip = (index.data(role) for role in (Qt.ItemDataRole.AccessibleTextRole, Qt.ItemDataRole.ToolTipRole))
     assert spoken.startswith("Count 2: ") and "left" in spoken.lower()

@@ -21,7 +21,7 @@ from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Obstacle, Room, Start
 from waltzmark.core.school.school import load_school
 from waltzmark.core.score.read import read_line
-from waltzmark.desktop.document import Selection
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plain import plain
 from waltzmark.desktop.plot.score_model import EntryKind
 from waltzmark.desktop.window import MainWindow
@@ -68,7 +68,7 @@ def test_mark_up_in_any_field_is_shown_as_it_is_written(
     book = window.desk.book
     book["findings"].setChecked(True)
     window.plot.step_finding(1)
-    window.document.select(Selection("a", 0, 1))
+    window.document.session.select(Selection("a", 0, 1))
     window.plot.entry.change_selected()
     assert any(MARK in text for text in seen(window.answers))
     assert any(MARK in entry.text for entry in window.plot.score.rows.entries if entry.kind is EntryKind.UNREAD)

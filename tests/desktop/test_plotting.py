@@ -13,7 +13,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialogButtonBox, QMenu
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import answers, reviewed, type_count
+from tests.desktop.conftest import answers, found, reviewed, type_count
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.judging import judge
@@ -21,8 +21,7 @@ from waltzmark.core.score import read_score, write_count
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.asking import Asking
-from waltzmark.desktop.document import Selection
-from waltzmark.desktop.history import Edit
+from waltzmark.desktop.history import Edit, Selection
 from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.painter.judgement import _hull, draw_support
 from waltzmark.desktop.painter.tracks import draw_track, polygon
@@ -66,7 +65,7 @@ def test_eight_counts_and_their_other_side_are_written_with_keys_alone(
     assert QApplication.focusWidget() is field or field.hasFocus()
     for text in GATE:
         QTest.keyClicks(field, text)
-        assert window.document.ghost is not None and field.error is None
+        assert window.document.session.ghost is not None and field.error is None
         QTest.keyClick(field, KEYS.Key_Return)
     pressed(window, KEYS.Key_M, MODIFIERS.ControlModifier)
     form = window.document.form
@@ -83,7 +82,7 @@ def test_eight_counts_and_their_other_side_are_written_with_keys_alone(
 
 def test_two_keys_go_between_the_stages_and_the_score_stays_where_it_was(demo: MainWindow) -> None:
     document = demo.document
-    document.select(Selection("boat", 2, 4))
+    document.session.select(Selection("boat", 2, 4))
     pressed(demo, KEYS.Key_1, MODIFIERS.ControlModifier)
     assert demo.stages.currentWidget() is demo.ready and demo.desk.book["stage ready"].isChecked()
     demo.set_dark(True)
@@ -91,7 +90,7 @@ def test_two_keys_go_between_the_stages_and_the_score_stays_where_it_was(demo: M
     demo.set_dark(False)
     assert demo.ready.figure.grab().toImage() != dark
     pressed(demo, KEYS.Key_2, MODIFIERS.ControlModifier)
-    assert demo.stages.currentWidget() is demo.plot and document.selection == ("boat", 2, 4)
+    assert demo.stages.currentWidget() is demo.plot and document.session.selection == ("boat", 2, 4)
     assert document.undo_words is None and not document.changed  # another theme is no edit
     demo.desk.book["text"].setChecked(True)
     demo.set_dark(True)
@@ -101,7 +100,7 @@ def test_two_keys_go_between_the_stages_and_the_score_stays_where_it_was(demo: M
 
 def test_what_belongs_to_a_stage_works_where_it_is_shown_and_nowhere_else(demo: MainWindow) -> None:
     document, book = demo.document, demo.desk.book
-    document.select(Selection("coil", 0, 2))
+    document.session.select(Selection("coil", 0, 2))
     form = document.form
     demo.show_stage("ready").setFocus()
     for key in (KEYS.Key_Delete, KEYS.Key_Insert, KEYS.Key_F7):
@@ -225,15 +224,15 @@ def test_the_support_that_is_drawn_is_the_hull_that_is_judged(demo: MainWindow) 
 def test_only_the_marks_that_can_be_told_apart_are_drawn(demo: MainWindow) -> None:
     """Hundreds of findings in one place are one mark; the gravest."""
     document, floor = demo.document, demo.plot.floor
-    document.select(Selection("moor", 5, 6))
+    document.session.select(Selection("moor", 5, 6))
     demo.editor.paste("\n".join(["pivot L ball out 2", "pivot L ball in 2"] * 60))
-    document.go(0.0)
-    assert sum(f.rule == "pivot.part" for f in document.findings) > 50
+    document.session.go(0.0)
+    assert sum(f.rule == "pivot.part" for f in found(document)) > 50
     floor.fit()
     floor.grab()
     at = floor.camera.transform(floor.size().toSizeF()).map(QPointF(*document.trace.midpoints[-1].tolist()))
     assert floor.rect().contains(at.toPoint())
-    assert demo.plot.findings.list.model().rowCount() == len(document.findings)
+    assert demo.plot.findings.list.model().rowCount() == len(found(document))
 
 
 def said(findings: tuple[Finding, ...]) -> list[tuple[object, ...]]:
@@ -246,21 +245,21 @@ def test_a_count_that_was_judged_while_it_was_typed_is_entered_as_if_it_were_new
     demo: MainWindow, qtbot: QtBot
 ) -> None:
     document, field = demo.document, demo.plot.entry.field
-    document.select(Selection("coil", 4, 5))
-    before = document.findings
+    document.session.select(Selection("coil", 4, 5))
+    before = found(document)
     demo.plot.entry.change_selected()
     field.setText("step R 12 bow 20x2")  # on one line: the rest of the form moves, and is found wrong elsewhere
-    ghost = document.ghost
+    ghost = document.session.ghost
     assert ghost is not None
-    qtbot.waitUntil(lambda: document.ghost_problem is not None)
+    qtbot.waitUntil(lambda: document.judge.problem(ghost.row) is not None)
     QTest.keyClick(field, KEYS.Key_Return)
-    assert document.trace is ghost.trace and said(document.findings) != said(before)
-    assert said(document.findings) == said(judge(document.form, walk(document.form)))
+    assert document.trace is ghost.trace and said(found(document)) != said(before)
+    assert said(found(document)) == said(judge(document.form, walk(document.form)))
     assert np.allclose(document.trace.table, walk(document.form).table)
     # A count that turns out otherwise than it was shown is walked and judged anew.
     demo.plot.entry.change_selected()
     field.setText("step R 12 bow 30x2")
-    shown = document.ghost
+    shown = document.session.ghost
     demo.editor.change(read_score("step R 12 bow 40x30")[0])
     assert shown is not None and document.trace is not shown.trace
-    assert said(document.findings) == said(judge(document.form, walk(document.form)))
+    assert said(found(document)) == said(judge(document.form, walk(document.form)))

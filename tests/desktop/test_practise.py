@@ -42,7 +42,7 @@ def test_a_walk_counts_in_pauses_at_any_key_rests_after_postures_and_is_kept(dem
     walk.pause.setValue(3)
     qtbot.keyClick(stage.large, SPACE)
     assert state() == "count-in" and stage.side.isHidden() and stage.large.banner is not None
-    assert stage.large.banner.large == "10" and document.row == document.trace.span("coil")[0] - 1
+    assert stage.large.banner.large == "10" and document.session.row == document.trace.span("coil")[0] - 1
     walking.advance(4.5)
     assert stage.large.banner.large == "6"
     qtbot.keyClick(stage.large, Qt.Key.Key_PageDown)  # a clicker
@@ -55,23 +55,23 @@ def test_a_walk_counts_in_pauses_at_any_key_rests_after_postures_and_is_kept(dem
     ticks: list[bool] = []
     walking.counted.connect(ticks.append)
     demo.player.advance(6.5 * seconds)  # past the end of the first posture
-    assert state() == "resting" and document.position == document.trace.span("cast-right")[0] - 1
+    assert state() == "resting" and document.session.position == document.trace.span("cast-right")[0] - 1
     walking.advance(3.0)
     assert state() == "walking"
     demo.player.advance(30 * seconds)
-    assert (state(), walking.done) == ("resting", 1) and document.position == first - 1
+    assert (state(), walking.done) == ("resting", 1) and document.session.position == first - 1
     walking.advance(5.0)
     demo.player.advance(6.5 * seconds)
     walking.advance(5.0)
     demo.player.advance(30 * seconds)
-    assert state() == "done" and document.row == last and not stage.side.isHidden() and ticks.count(True) >= 2
+    assert state() == "done" and document.session.row == last and not stage.side.isHidden() and ticks.count(True) >= 2
     (entry,) = kept()
     assert (entry.kind, entry.reps, entry.posture, entry.outcome) == ("walk", 2, "coil", "done")
 
 
 def test_the_words_can_be_read_from_afar_and_say_this_count_and_the_next(demo: MainWindow) -> None:
     stage, document = opened(demo), demo.document
-    document.go(float(document.trace.row_of("cast-right", 5)))
+    document.session.go(float(document.trace.row_of("cast-right", 5)))
     stage.show_alone(True)
     demo.grab()
     here, after, place = stage.large.lines()
@@ -223,7 +223,7 @@ def test_a_count_is_placed_from_memory_measured_and_asked_again(demo: MainWindow
     assert floor.placed.left_share != 0.9
     # What goes while it is asked is asked no more.
     demo.desk.book["ask me"].trigger()
-    document.select(demo.document.selection._replace(posture="quay", start=0, stop=0))
+    document.session.select(demo.document.session.selection._replace(posture="quay", start=0, stop=0))
     demo.editor.delete_posture()
     assert recall.question is None and floor.placed is None
 
@@ -298,7 +298,7 @@ def test_a_reading_is_typed_and_a_bias_is_told(demo: MainWindow) -> None:
     assert kept()[-1].measured == 30.0
     scales.follow.setCurrentIndex(1)
     scales.follow.activated.emit(1)
-    demo.document.go(float(demo.document.trace.row_of("coil", 6)))
+    demo.document.session.go(float(demo.document.trace.row_of("coil", 6)))
     assert stage.scales_view.band.target == pytest.approx(0.7)
 
 

@@ -66,14 +66,14 @@ def test_the_answer_opens_the_stage_and_says_the_same(demo: MainWindow, qtbot: Q
     demo.answers.cards[0].click()
     assert demo.stages.currentWidget() is demo.room
     stage = opened(demo, qtbot)
-    review = demo.document.review
-    assert review is not None and review.room is not None and demo.document.row == review.room.row
+    review = demo.document.judge.review
+    assert review is not None and review.room is not None and demo.document.session.row == review.room.row
     assert stage.place.verdict.text() == demo.answers.cards[0].words.text()
     near = stage.place.near
     assert near is not None and near.clearance == pytest.approx(review.room.clearance)
-    demo.document.go(0.0)
+    demo.document.session.go(0.0)
     demo.desk.book["tightest"].trigger()
-    assert demo.document.row == near.row
+    assert demo.document.session.row == near.row
     demo.show_stage("plot")
     assert not demo.desk.book["tightest"].isEnabled() and demo.desk.book["next finding"].isEnabled()
 
@@ -326,12 +326,12 @@ def test_a_class_stands_apart_and_walks_with_the_playhead(demo: MainWindow, qtbo
     group = stage.group.group
     assert group is not None and len(group.walkers) == 4 and "4 walkers fit." in stage.group.said.text()
     stage.plan.fit()
-    demo.document.go(0.0)
+    demo.document.session.go(0.0)
     still = np.array(stage.plan.grab().toImage().constBits())
-    demo.document.go(20.5)
+    demo.document.session.go(20.5)
     assert (np.array(stage.plan.grab().toImage().constBits()) != still).any()
     stage.group.go_to_tightest()
-    assert stage.group._beat(demo.document.position) == pytest.approx(group.beat, abs=1e-6)
+    assert stage.group._beat(demo.document.session.position) == pytest.approx(group.beat, abs=1e-6)
     stage.plan.grab()
     demo.editor.set_room(replace(hall, clearance=0.4), "ask for more")
     assert stage.group.group is None and stage.group.said.text()
@@ -346,14 +346,14 @@ def test_what_is_walked_from_a_second_mark_is_drawn_from_there(demo: MainWindow,
     assert room is not None
     demo.editor.set_room(replace(room, breaks=(Break("boat", Start(2.0, 2.0, 90.0)),)), "break off")
     stage.plan.grab()
-    demo.document.go(float(demo.document.trace.row_of("boat", 2)))
-    trace, shown = demo.document.trace, demo.document.room
+    demo.document.session.go(float(demo.document.trace.row_of("boat", 2)))
+    trace, shown = demo.document.trace, demo.document.session.room
     assert shown is not None and shown.start.heading == 90.0
     assert shown.to_room(trace.midpoints[trace.span("boat")[0] - 1]) == pytest.approx([2.0, 2.0])
     demo.show_stage("plot")
     demo.plot.floor.grab()
-    demo.document.go(1.0)
-    assert demo.document.room is not None and demo.document.room.start == room.start
+    demo.document.session.go(1.0)
+    assert demo.document.session.room is not None and demo.document.session.room.start == room.start
 
 
 def test_another_form_forgets_what_was_known_and_a_dark_theme_is_drawn(demo: MainWindow, qtbot: QtBot) -> None:

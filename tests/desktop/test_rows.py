@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed, type_count
 from waltzmark.desktop.app import make_application
-from waltzmark.desktop.document import Selection
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plot.rows import RowsModel, RowsView
 from waltzmark.desktop.window import MainWindow
 
@@ -39,8 +39,8 @@ def test_an_edit_changes_only_its_own_rows_of_the_score(demo: MainWindow, qtbot:
     document, rows = demo.document, demo.plot.score.rows
     changed: list[tuple[int, int]] = []
     rows.dataChanged.connect(lambda first, last: changed.append((first.row(), last.row())))
-    document.select(Selection("coil", 4, 5))
-    at = rows.span_of(document.selection)[0]
+    document.session.select(Selection("coil", 4, 5))
+    at = rows.span_of(document.session.selection)[0]
     before = list(rows.entries)
     demo.desk.book["change"].trigger()
     demo.plot.entry.field.setText("step L 12 bow 60x36")
@@ -64,7 +64,7 @@ def test_long_words_get_higher_rows_and_fit_when_the_window_grows(demo: MainWind
     narrow = score.rowHeight(at)
     demo.plot.splitter.setSizes([700, 500, 80])
     qtbot.waitUntil(lambda: score.rowHeight(at) < narrow, timeout=3000)
-    demo.document.go(float(demo.document.trace.row_of("moor", 2)))
+    demo.document.session.go(float(demo.document.trace.row_of("moor", 2)))
     demo.plot.splitter.setSizes([335, 800, 80])
     qtbot.waitUntil(lambda: score.rowHeight(at) >= narrow, timeout=3000)
     QTest.qWait(30)

@@ -12,9 +12,9 @@ from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 
-from tests.desktop.conftest import reviewed, type_count
+from tests.desktop.conftest import found, reviewed, type_count
 from waltzmark.core.base.records import replace
-from waltzmark.desktop.document import Selection
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.writing import render
@@ -38,10 +38,10 @@ def fresh_beside(window: MainWindow, make_window: Callable[[], MainWindow], qtbo
     document, other = window.document, make_window()
     other.document.open_text(render(document.form, document.read))
     other.set_dark(window.desk.theme.name == "dark")
-    other.document.set_figures(document.say)
+    other.document.session.set_figures(document.session.say)
     reviewed(other, qtbot)
-    other.document.select(document.selection)
-    other.document.go(document.position)
+    other.document.session.select(document.session.selection)
+    other.document.session.go(document.session.position)
     rest(30)
     # Lines that are told or taken away move what is below them, on a busy machine later than after a rest.
     qtbot.waitUntil(lambda: bool(other.plot.floor.size() == window.plot.floor.size()), timeout=5000)
@@ -63,7 +63,7 @@ def assert_same(window: MainWindow, make_window: Callable[[], MainWindow], qtbot
         assert mine.shape == new.shape, name
         wrong = np.argwhere(mine != new)
         assert len(wrong) == 0, (name, len(wrong), wrong.min(axis=0), wrong.max(axis=0))
-    assert [(f.row, what(f)) for f in window.document.findings] == [(f.row, what(f)) for f in other.document.findings]
+    assert [(f.row, what(f)) for f in found(window.document)] == [(f.row, what(f)) for f in found(other.document)]
     other.document.close()
     other.hide()
 
@@ -72,13 +72,13 @@ def test_an_edited_window_looks_like_a_fresh_one(
     demo: MainWindow, make_window: Callable[[], MainWindow], qtbot: Any
 ) -> None:
     document, entry = demo.document, demo.plot.entry
-    document.select(Selection("coil", 4, 5))
+    document.session.select(Selection("coil", 4, 5))
     for size in ("40x35", "55x30"):
         entry.change_selected()
         entry.field.clear()
         type_count(demo, f"step L 12 bow {size}", enter=False)
         rest(80)  # judged and drawn ahead
-        assert document.ghost is not None
+        assert document.session.ghost is not None
         QTest.keyClick(entry.field, Qt.Key.Key_Return)
     assert_same(demo, make_window, qtbot)
     document.undo()
@@ -87,10 +87,10 @@ def test_an_edited_window_looks_like_a_fresh_one(
     assert_same(demo, make_window, qtbot)
     document.redo()
     type_count(demo, "hold @2 # breathe")  # not drawn ahead
-    document.select(Selection("boat"))
+    document.session.select(Selection("boat"))
     demo.editor.move_posture(-1)
     assert_same(demo, make_window, qtbot)
-    document.select(Selection("coil"))
+    document.session.select(Selection("coil"))
     demo.editor.other_side(document.form.postures[0].ends or next(p.ends for p in document.form.postures if p.ends))
     demo.set_dark(True)
     next(a for a in demo.choices.lengths if a.data() == "in").trigger()
@@ -99,7 +99,7 @@ def test_an_edited_window_looks_like_a_fresh_one(
 
 def test_what_was_drawn_ahead_is_not_shown_before_it_is_entered(demo: MainWindow, qtbot: Any) -> None:
     document, floor = demo.document, demo.plot.floor
-    document.select(Selection("coil", 4, 5))
+    document.session.select(Selection("coil", 4, 5))
     demo.plot.entry.change_selected()
     demo.plot.entry.field.clear()
     demo.plot.score.setFocus()
@@ -110,7 +110,7 @@ def test_what_was_drawn_ahead_is_not_shown_before_it_is_entered(demo: MainWindow
     demo.plot.entry.field.clear()
     demo.plot.score.setFocus()
     rest(50)
-    assert document.ghost is None and (ink(floor) == before).all()
+    assert document.session.ghost is None and (ink(floor) == before).all()
     type_count(demo, "step L 12 bow 40x35")
     assert (ink(floor) != before).any()
 

@@ -65,7 +65,7 @@ def test_a_first_time_user_finds_out_why_the_pair_differs_and_mends_it(demo: Mai
     # The answer leads to the pair, to its count, and to why.
     assert stage.pairs.pair is not None and stage.pairs.pair.names == ("lean-left", "lean-right")
     assert stage.pairs.words.text() == "Lean on the pole, right. Count 2: the right step is 3 cm longer."
-    assert demo.document.row == demo.document.trace.row_of("lean-right", 2)
+    assert demo.document.session.row == demo.document.trace.row_of("lean-right", 2)
     rows = cells(stage)
     assert rows[0] == ["start", "start", "the same", ""] and len(rows) == 11
     assert [row for row in rows[1:] if row[2] != "the same"] == [
@@ -79,7 +79,7 @@ def test_a_first_time_user_finds_out_why_the_pair_differs_and_mends_it(demo: Mai
     demo.desk.book["make count alike"].trigger()
     found(demo, qtbot)
     assert demo.document.undo_words == sentence(message("mend.count-alike", count=2, title="Lean on the pole, right"))
-    assert demo.document.review is not None and demo.document.review.answers[2].good
+    assert demo.document.judge.review is not None and demo.document.judge.review.answers[2].good
     assert stage.pairs.pair is not None and stage.pairs.pair.names == ("lean-left", "lean-right")
     assert all(row[2] == "the same" for row in cells(stage)) and colored(stage.picture, stop) == 0
     assert not stage.pairs.mends.buttons["make alike"].isEnabled() and stage.pairs.mends.buttons["tie"].isEnabled()
@@ -92,7 +92,7 @@ def test_the_pairs_can_be_walked_by_keys_and_the_other_one_changed(demo: MainWin
     rows = []
     for _ in range(3):  # two counts of a proposal, then the declared one again
         qtbot.keyClick(demo, Qt.Key.Key_F4)
-        rows.append((stage.pairs.pair.names if stage.pairs.pair else None, demo.document.row))
+        rows.append((stage.pairs.pair.names if stage.pairs.pair else None, demo.document.session.row))
     assert rows[2] == (("lean-left", "lean-right"), demo.document.trace.row_of("lean-right", 2))
     assert rows[0][0] == rows[1][0] == ("coil", "cast-right") and rows[0][1] + 1 == rows[1][1]
     stage.pairs.mends.which.setCurrentIndex(1)
@@ -106,8 +106,8 @@ def test_the_pairs_can_be_walked_by_keys_and_the_other_one_changed(demo: MainWin
     assert pair.same
     # The table leads the playhead, the playhead the table.
     stage.pairs.table.setCurrentCell(5, 2)
-    assert demo.document.row == demo.document.trace.row_of("lean-right", 5)
-    demo.document.go(float(demo.document.trace.row_of("lean-left", 7)))
+    assert demo.document.session.row == demo.document.trace.row_of("lean-right", 5)
+    demo.document.session.go(float(demo.document.trace.row_of("lean-left", 7)))
     assert stage.pairs.table.currentRow() == 7
 
 
@@ -191,7 +191,7 @@ def test_the_floor_is_watched_from_behind_from_the_front_and_as_a_class_sees_its
     # at the right, though it comes toward one.
     assert ways == {"above": (True, True), "behind": (True, True), "front": (False, False), "mirrored": (True, False)}
     demo.desk.book["own facing"].setChecked(True)
-    demo.document.go(float(demo.document.trace.row_of("boat", 7)))
+    demo.document.session.go(float(demo.document.trace.row_of("boat", 7)))
     faces = floor.camera.transform(size).map(QPointF(0.0, -1.0)) - floor.camera.transform(size).map(QPointF(0.0, 0.0))
     assert faces.y() > 0  # it faces 6 now, and the one who watches
     demo.desk.book["plot above"].setChecked(True)
@@ -218,7 +218,7 @@ def test_the_demo_s_earlier_writing_is_offered_and_every_difference_leads_somewh
         _, told = stage.compare._of(item)
         seen.add((item.parent().text(0), told.message))  # type: ignore[union-attr]
         if told.row is not None:
-            assert document.row == told.row
+            assert document.session.row == told.row
         stage.picture.grab()
     assert len(seen) == number > 40
     assert ("Ship the oars, 78% alike", message("form.counts", here=5, there=6)) in seen
@@ -228,7 +228,7 @@ def test_the_demo_s_earlier_writing_is_offered_and_every_difference_leads_somewh
     words = (tmp_path / "report.txt").read_text(encoding="utf-8")
     assert words.startswith("First:  The ferry round\nSecond: The ferry round, two summers ago\n")
     # The other document is only read, and the comparison follows an edit of this one.
-    document.select(Selection("oars", 0, 1))
+    document.session.select(Selection("oars", 0, 1))
     demo.editor.remove()
     found(demo, qtbot)
     earlier = message("form.counts", here=5, there=6)
@@ -287,7 +287,7 @@ def test_the_balance_tells_both_sides_and_what_would_even_it_out(demo: MainWindo
     titles = [stage.balance.list.item(n).text() for n in range(stage.balance.list.count())]
     assert titles == ["Stand on the quay", "Haul the net", "Turn the boat"]
     stage.balance.list.setCurrentRow(2)
-    assert demo.document.selection.posture == "boat"
+    assert demo.document.session.selection.posture == "boat"
     qtbot.keyClick(stage.balance.list, Qt.Key.Key_Return)
     made = demo.document.form.postures[demo.document.form.index("boat") + 1]
     assert made.mirror_of == "boat"
@@ -316,11 +316,11 @@ def test_a_form_without_sides_and_an_edit_elsewhere_leave_the_stage_in_peace(win
     found(window, qtbot)
     assert len(stage.pairs.declared) == 7 and len(stage.pairs.proposed) == 2
     # What is looked for of a form that has changed while the stage is not seen is not told.
-    window.document.select(Selection("gunwale", 0, 0))
+    window.document.session.select(Selection("gunwale", 0, 0))
     window.editor.delete_posture()
     window.show_stage("plot")
     window.undo()
-    window.document.select(Selection("lean-right", 0, 0))
+    window.document.session.select(Selection("lean-right", 0, 0))
     window.editor.delete_posture()
     reviewed(window, qtbot)
     window.show_stage("sides")

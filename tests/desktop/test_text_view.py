@@ -10,11 +10,11 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import reviewed, type_count
+from tests.desktop.conftest import found, reviewed, type_count
 from waltzmark.core.form.form import Opening
 from waltzmark.core.form.score_text import write_score_text
 from waltzmark.core.score import read_count, write_count
-from waltzmark.desktop.document import Selection
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plot.text_view import ScoreText
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.window import MainWindow
@@ -40,7 +40,7 @@ def type_text(view: ScoreText, words: str) -> None:
 def text(demo: MainWindow) -> ScoreText:
     """The demo as text, the cursor at the end of the step of Coil the rope."""
     demo.desk.book["text"].setChecked(True)
-    demo.document.go(demo.document.trace.row_of("coil", 5))
+    demo.document.session.go(demo.document.trace.row_of("coil", 5))
     view = demo.plot.text.text
     view.setFocus()
     assert view.textCursor().block().text().strip() == "step L 12 bow"
@@ -57,7 +57,7 @@ def test_the_text_and_the_drawn_score_are_always_in_step(demo: MainWindow, text:
     assert demo.plot.text.saying.text().count("stance 60 cm long and 36 cm wide")
     QTest.keyClick(text, Qt.Key.Key_Return)
     QTest.keyClicks(text, "l 70")
-    assert lines(demo, "coil")[5] == "shift L 70" and document.selection == ("coil", 5, 6)
+    assert lines(demo, "coil")[5] == "shift L 70" and document.session.selection == ("coil", 5, 6)
     QTest.keyClick(text, Qt.Key.Key_Up)  # the line that was left is written out
     assert "shift L 70" in text.toPlainText()
     document.undo()
@@ -90,7 +90,7 @@ def test_a_mistake_in_the_text_is_marked_at_its_word_and_never_lost(demo: MainWi
     QTest.keyClick(text, Qt.Key.Key_End, Qt.KeyboardModifier.ControlModifier)
     type_text(text, heading)
     held = text.toPlainText()
-    document.select(Selection("moor", 0, 1))
+    document.session.select(Selection("moor", 0, 1))
     demo.editor.duplicate()  # changed elsewhere meanwhile: what was held goes to the clipboard
     assert QApplication.clipboard().text() == held and text.toPlainText() == write_score_text(document.form)
 
@@ -118,7 +118,7 @@ def test_words_are_found_and_replaced_in_counts_and_names(demo: MainWindow, qtbo
     document, bar = demo.document, demo.plot.search
     demo.desk.book["find"].trigger()
     QTest.keyClicks(bar.words, "rope")
-    assert bar.said.text() == "1 of 1 matches" and document.selection.posture == "coil"
+    assert bar.said.text() == "1 of 1 matches" and document.session.selection.posture == "coil"
     bar.other.setText("line")
     QTest.keyClick(bar.other, Qt.Key.Key_Return)
     assert document.form.posture("coil").name == "Coil the line" and document.undo_words == "replace “rope” with “line”"
@@ -142,13 +142,13 @@ def test_units_and_frames_change_everywhere_and_the_score_stays(
     demo: MainWindow, settings: Settings, qtbot: QtBot
 ) -> None:
     document, choices = demo.document, demo.choices
-    document.go(document.trace.row_of("coil", 5))
+    document.session.go(document.trace.row_of("coil", 5))
     written = render(document.form, document.read)
     demo.plot.entry.field.setText("step R 3 bow")
     says: dict[str, set[str]] = {}
     for action in choices.facings:
         action.trigger()
-        messages = [what(f, document.say) for f in document.findings if f.rule == "posture.ends"]
+        messages = [what(f, document.session.say) for f in found(document) if f.rule == "posture.ends"]
         assert messages
         says[action.data()] = {messages[0], demo.plot.entry.saying.text()}
     assert all(not says[a] & says[b] for a in FACINGS for b in FACINGS if a < b)
@@ -159,9 +159,9 @@ def test_units_and_frames_change_everywhere_and_the_score_stays(
     cards = " ".join(card.words.text() for card in demo.answers.cards)
     assert " in from the pillar" in cards and " cm" not in cards and " in " in demo.plot.entry.saying.text()
     assert demo.plot.score.rows.entries[0].text.endswith("facing 0°")
-    document.select(Selection("coil", 4, 5))
+    document.session.select(Selection("coil", 4, 5))
     demo.editor.change(read_count("step L 12 bow 47x6"))
-    narrow = next(f for f in document.findings if f.rule == "stance.narrow")
+    narrow = next(f for f in found(document) if f.rule == "stance.narrow")
     mending = demo.plot.findings.mending
     mending.show_finding(narrow)
     assert " in" in mending.mends[0].text()

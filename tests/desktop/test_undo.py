@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
 from tests.core.strategies import counts, floor_clocks
+from tests.desktop.conftest import found
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Sided
@@ -21,8 +22,9 @@ from waltzmark.core.score import write_count
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.desktop.app import make_application
-from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
+from waltzmark.desktop.history import Selection
 from waltzmark.files.reading import read_document
 from waltzmark.files.writing import render
 from waltzmark.words.figures import FACINGS, LENGTHS, FacingWay, Figures, LengthUnit
@@ -64,7 +66,7 @@ class Editing(RuleBasedStateMachine):
         chosen = postures[posture % len(postures)]
         lines = len(self.document.form.lines(chosen))
         start = min(start, lines)
-        self.document.select(Selection(chosen.id, start, min(start + more, lines)))
+        self.document.session.select(Selection(chosen.id, start, min(start + more, lines)))
 
     @rule(lines=st.lists(counts, min_size=1, max_size=3), where=places)
     def insert(self, lines: list, where: str) -> None:  # type: ignore[type-arg]
@@ -108,11 +110,11 @@ class Editing(RuleBasedStateMachine):
 
     @rule(facings=st.sampled_from(FACINGS), unit=st.sampled_from(LENGTHS))
     def say(self, facings: FacingWay, unit: LengthUnit) -> None:
-        self.document.set_figures(Figures(facings, unit))
+        self.document.session.set_figures(Figures(facings, unit))
 
     @rule(number=st.integers(0, 200))
     def mend(self, number: int) -> None:
-        mends = [mend for finding in self.document.findings for mend in finding.mends]
+        mends = [mend for finding in found(self.document) for mend in finding.mends]
         if mends:
             self.editor.mend(mends[number % len(mends)])
 
@@ -136,13 +138,13 @@ class Editing(RuleBasedStateMachine):
         document = self.document
         fresh = walk(document.form)
         assert len(fresh) == len(document.trace) and abs(fresh.table - document.trace.table).max() < 1e-6
-        assert 0 <= document.row < len(fresh)
+        assert 0 <= document.session.row < len(fresh)
 
     @invariant()
     def what_is_found_does_not_depend_on_how_one_came_there(self) -> None:
         document = self.document
         read = read_document(render(document.form, document.read)).form
-        assert told(document.findings) == told(judge(read, walk(read)))
+        assert told(found(document)) == told(judge(read, walk(read)))
 
     @invariant()
     def everything_can_be_saved_and_read_back(self) -> None:

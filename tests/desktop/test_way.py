@@ -69,11 +69,11 @@ def test_what_is_next_is_the_first_thing_open_in_the_order_of_the_work() -> None
 def test_one_goes_on_and_back_with_face_and_playhead(demo: MainWindow, qtbot: QtBot) -> None:
     document = demo.document
     assert demo.onward.purpose.text().startswith("Plot: ") and demo.onward.buttons[0].isVisible()
-    document.go(7.0)
+    document.session.go(7.0)
     demo.answers.cards[1].click()
-    review = document.review
+    review = document.judge.review
     assert review is not None and demo.shown == "return" and demo.home.face_name == "ledger"
-    assert document.row == review.answers[1].row  # at what decides it
+    assert document.session.row == review.answers[1].row  # at what decides it
     demo.home.show_face("loops")
     demo.show_stage("room")
     demo.room.show_face("tape")
@@ -82,7 +82,7 @@ def test_one_goes_on_and_back_with_face_and_playhead(demo: MainWindow, qtbot: Qt
     for stage, face in (("return", "loops"), ("return", "ledger"), ("plot", "")):
         qtbot.keyClick(demo, Qt.Key.Key_Left, ALT)
         assert (demo.shown, demo.stage(stage).face_name) == (stage, face)
-    assert document.row == 7 and not demo.way.back()
+    assert document.session.row == 7 and not demo.way.back()
     qtbot.keyClick(demo, Qt.Key.Key_Right, ALT)
     assert (demo.shown, demo.home.face_name) == ("return", "ledger")
     demo.show_stage("ready")
@@ -238,9 +238,9 @@ def test_a_first_form_ends_with_an_answer_to_each_question(
             qtbot.keyClick(field, Qt.Key.Key_Return)
         assert card.at == number
     reviewed(window, qtbot)
-    review = window.document.review
+    review = window.document.judge.review
     assert review is not None and [answer.good for answer in review.answers] == [True, True, True]
-    assert sentence(review.answers[2].message, window.document.say) in card.words.text()
+    assert sentence(review.answers[2].message, window.document.session.say) in card.words.text()
     assert not review.stops and window.shown == "room" and not window.onward.next.isVisible()
     window.document.undo()  # of the room
     assert card.at == len(LESSONS) - 1

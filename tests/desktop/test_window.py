@@ -13,7 +13,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QLabel, QMenu
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.conftest import reviewed, row_index, type_count
+from tests.desktop.conftest import found, reviewed, row_index, type_count
 from waltzmark.core.judge.judging import judge
 from waltzmark.core.score import write_count
 from waltzmark.desktop import shortcuts
@@ -41,10 +41,10 @@ def test_the_three_answers_are_in_sight_and_lead_to_their_place(demo: MainWindow
     assert "17 cm" in texts[1]
     assert "Lean on the pole, right, count 2" in texts[2]
     qtbot.mouseClick(demo.answers.cards[0], Qt.MouseButton.LeftButton)
-    assert demo.document.trace.posture(demo.document.row) == "cast-home"
+    assert demo.document.trace.posture(demo.document.session.row) == "cast-home"
     demo.answers.cards[2].setFocus()
     qtbot.keyClick(demo.answers.cards[2], Qt.Key.Key_Return)
-    assert demo.document.trace.posture(demo.document.row) == "lean-right"
+    assert demo.document.trace.posture(demo.document.session.row) == "lean-right"
 
 
 def test_a_count_selected_anywhere_is_selected_everywhere(demo: MainWindow, qtbot: QtBot) -> None:
@@ -53,23 +53,23 @@ def test_a_count_selected_anywhere_is_selected_everywhere(demo: MainWindow, qtbo
     index = row_index(demo, row)
     plot.score.scrollTo(index)
     qtbot.mouseClick(plot.score.viewport(), Qt.MouseButton.LeftButton, pos=plot.score.visualRect(index).center())
-    assert document.row == row and document.position == row
+    assert document.session.row == row and document.session.position == row
     # from the ribbon
     ribbon = plot.ribbon
     qtbot.mouseClick(ribbon, Qt.MouseButton.LeftButton, pos=QPoint(ribbon.width() // 2, 40))
-    assert plot.score.currentIndex().data(ENTRY).row == document.row != row
+    assert plot.score.currentIndex().data(ENTRY).row == document.session.row != row
     # from the floor: a click where the feet stood at a count goes to a count that stands there
     demo.desk.book["whole room"].trigger()
     place = document.trace.midpoints[3]
     at = plot.floor.camera.transform(plot.floor.size().toSizeF()).map(QPointF(*place)).toPoint()
     qtbot.mouseClick(plot.floor, Qt.MouseButton.LeftButton, pos=at)
-    assert document.trace.midpoints[document.row] == pytest.approx(place, abs=0.05)
-    assert plot.score.currentIndex().data(ENTRY).row == document.row
+    assert document.trace.midpoints[document.session.row] == pytest.approx(place, abs=0.05)
+    assert plot.score.currentIndex().data(ENTRY).row == document.session.row
 
 
 def test_dragging_the_ribbon_walks_the_form(demo: MainWindow, qtbot: QtBot) -> None:
     ribbon, seen = demo.plot.ribbon, []
-    demo.document.moved.connect(lambda: seen.append(demo.document.position))
+    demo.document.session.moved.connect(lambda: seen.append(demo.document.session.position))
     qtbot.mousePress(ribbon, Qt.MouseButton.LeftButton, pos=QPoint(100, 40))
     for x in range(110, 400, 10):
         QTest.mouseMove(ribbon, QPoint(x, 40))
@@ -81,18 +81,18 @@ def test_stepping_and_playing_by_keyboard(demo: MainWindow, qtbot: QtBot) -> Non
     document = demo.document
     qtbot.keyClick(demo, Qt.Key.Key_PageDown)
     qtbot.keyClick(demo, Qt.Key.Key_PageDown)
-    assert document.position == 2
-    document.go(2.4)
+    assert document.session.position == 2
+    document.session.go(2.4)
     qtbot.keyClick(demo, Qt.Key.Key_PageUp)
-    assert document.position == 2
+    assert document.session.position == 2
     qtbot.keyClick(demo, Qt.Key.Key_PageDown, Qt.KeyboardModifier.ControlModifier)
-    assert document.trace.posture(document.row) == "coil"
+    assert document.trace.posture(document.session.row) == "coil"
     qtbot.keyClick(demo, Qt.Key.Key_End, Qt.KeyboardModifier.ControlModifier)
-    assert document.row == len(document.trace) - 1
+    assert document.session.row == len(document.trace) - 1
     qtbot.keyClick(demo, Qt.Key.Key_Home, Qt.KeyboardModifier.ControlModifier)
-    assert document.position == 0
+    assert document.session.position == 0
     frames: list[float] = []
-    document.moved.connect(lambda: frames.append(document.position))
+    document.session.moved.connect(lambda: frames.append(document.session.position))
     qtbot.keyClick(demo, Qt.Key.Key_F5)
     qtbot.waitUntil(lambda: len(frames) > 8, timeout=5000)
     qtbot.keyClick(demo, Qt.Key.Key_F5)
@@ -102,29 +102,29 @@ def test_stepping_and_playing_by_keyboard(demo: MainWindow, qtbot: QtBot) -> Non
 def test_playing_lasts_as_long_as_the_beats(demo: MainWindow) -> None:
     player, document = demo.player, demo.document
     player.seconds_per_beat = 2.0
-    document.go(0)
+    document.session.go(0)
     player.advance(6.0)
-    assert document.position == pytest.approx(3.0)
+    assert document.session.position == pytest.approx(3.0)
     player.advance(2.0)
-    assert document.position == pytest.approx(3.5)  # the fourth count lasts two beats
-    document.go(len(document.trace) - 1.5)
+    assert document.session.position == pytest.approx(3.5)  # the fourth count lasts two beats
+    document.session.go(len(document.trace) - 1.5)
     player.play()
     player.advance(100.0)
-    assert not player.playing and document.position == len(document.trace) - 1
+    assert not player.playing and document.session.position == len(document.trace) - 1
 
 
 def test_findings_are_listed_and_lead_to_their_count(demo: MainWindow, qtbot: QtBot) -> None:
-    assert demo.desk.book["findings"].iconText() == how_many(demo.document.findings)
+    assert demo.desk.book["findings"].iconText() == how_many(found(demo.document))
     assert not demo.plot.findings.isVisible()
     qtbot.keyClick(demo, Qt.Key.Key_F8)
     assert demo.plot.findings.isVisible()
     places = []
     for _ in range(5):
         qtbot.keyClick(demo, Qt.Key.Key_F4)
-        places.append(demo.document.trace.posture(demo.document.row))
+        places.append(demo.document.trace.posture(demo.document.session.row))
     assert places == ["haul", "oars", "oars", "light", "haul"]
     qtbot.keyClick(demo, Qt.Key.Key_F4, Qt.KeyboardModifier.ShiftModifier)
-    assert demo.document.trace.posture(demo.document.row) == "light"
+    assert demo.document.trace.posture(demo.document.session.row) == "light"
     entry = demo.plot.score.currentIndex().data(ENTRY)
     assert [f.rule for f in demo.plot.score.rows.findings(entry)] == ["posture.ends"]
 
@@ -134,7 +134,7 @@ def test_a_posture_is_written_by_typing_and_undone_and_done_again(window: MainWi
     for text in QUAY:
         type_count(window, text)
     assert [write_count(line) for line in document.form.postures[0].lines] == QUAY
-    assert document.row == 5 and document.pose.sink == 60
+    assert document.session.row == 5 and document.session.pose.sink == 60
     assert window.desk.book["undo"].text() == "&Undo: add “expect 50/50, expect torso 12” to First posture"
     written = document.form
     for _ in QUAY:
@@ -144,42 +144,42 @@ def test_a_posture_is_written_by_typing_and_undone_and_done_again(window: MainWi
         window.desk.book["redo"].trigger()
     assert document.form == written and document.changed
     reviewed(window, qtbot)
-    assert document.findings == ()
+    assert found(document) == ()
 
 
 def test_what_is_typed_is_shown_before_it_is_entered(demo: MainWindow, qtbot: QtBot) -> None:
     document, entry = demo.document, demo.plot.entry
-    document.go(document.trace.row_of("coil", 6))
+    document.session.go(document.trace.row_of("coil", 6))
     before = document.form
     type_count(demo, "shift R 80", enter=False)
-    assert document.ghost is not None
-    assert document.ghost.trace.pose(document.ghost.row).left_share == pytest.approx(0.2)
+    assert document.session.ghost is not None
+    assert document.session.ghost.trace.pose(document.session.ghost.row).left_share == pytest.approx(0.2)
     assert entry.saying.text() == "80% shifts onto the right foot."
     entry.field.clear()
     type_count(demo, "step R 12 bow", enter=False)
     qtbot.waitUntil(lambda: "30%" in entry.saying.text())
     entry.field.setText("pivott R heel 9")
-    assert document.ghost is None and entry.saying.text().endswith("Did you mean pivot?")
+    assert document.session.ghost is None and entry.saying.text().endswith("Did you mean pivot?")
     QTest.keyClick(entry.field, Qt.Key.Key_Return)
     assert document.form is before and entry.field.text() == "pivott R heel 9"
     QTest.keyClick(entry.field, Qt.Key.Key_Escape)
-    assert entry.field.text() == "" and document.ghost is None
+    assert entry.field.text() == "" and document.session.ghost is None
 
 
 def test_counts_go_after_before_or_to_the_end_but_not_into_a_mirror(demo: MainWindow) -> None:
     document, field = demo.document, demo.plot.entry.field
-    document.go(document.trace.row_of("coil", 2))
+    document.session.go(document.trace.row_of("coil", 2))
     type_count(demo, "hold # after")
-    assert document.row == document.trace.row_of("coil", 3)
+    assert document.session.row == document.trace.row_of("coil", 3)
     type_count(demo, "hold # before", enter=False)
     QTest.keyClick(field, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)
-    assert document.row == document.trace.row_of("coil", 3)
+    assert document.session.row == document.trace.row_of("coil", 3)
     type_count(demo, "hold # end", enter=False)
     QTest.keyClick(field, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
     notes = [line.note for line in document.form.posture("coil").lines]
     assert notes[2:4] == ["before", "after"] and notes[-1] == "end"
-    assert document.row == document.trace.row_of("coil", 9)
-    document.go(document.trace.row_of("cast-left", 2))
+    assert document.session.row == document.trace.row_of("coil", 9)
+    document.session.go(document.trace.row_of("cast-left", 2))
     assert "come from Cast the line, right" in demo.plot.entry.saying.text()
     type_count(demo, "hold")
     assert document.form.posture("cast-left").lines == () and demo.plot.entry.field.text() == "hold"
@@ -187,10 +187,10 @@ def test_counts_go_after_before_or_to_the_end_but_not_into_a_mirror(demo: MainWi
 
 def test_an_edit_is_judged_anew(demo: MainWindow, qtbot: QtBot) -> None:
     document = demo.document
-    document.go(document.trace.row_of("moor", 6))
+    document.session.go(document.trace.row_of("moor", 6))
     type_count(demo, "step R 12 bow, shift R 60")
     reviewed(demo, qtbot)
-    rules = [f.rule for f in document.findings if f.row == document.row]
+    rules = [f.rule for f in found(document) if f.row == document.session.row]
     assert rules[0] == "weight.loaded-lift" and "weight.falling-step" in rules
     assert demo.answers.cards[1].words.text().startswith("Ends 36 cm from its start")
 
@@ -242,8 +242,8 @@ def test_the_floor_shows_own_facing_whole_room_and_feet(demo: MainWindow, qtbot:
     def seen(x: float, y: float) -> QPointF:
         return floor.camera.transform(floor.size().toSizeF()).map(QPointF(x, y))
 
-    document.go(document.trace.row_of("light", 12))
-    x, y = document.pose.midpoint
+    document.session.go(document.trace.row_of("light", 12))
+    x, y = document.session.pose.midpoint
     assert floor.rect().adjusted(60, 60, -60, -60).contains(seen(x, y).toPoint())
     qtbot.keyClick(demo, Qt.Key.Key_U, Qt.KeyboardModifier.ControlModifier)
     ahead, here = seen(x + 0.707, y - 0.707), seen(x, y)  # the torso faces 4:30
@@ -329,10 +329,10 @@ def test_what_the_first_picture_does_not_wait_for_comes_right_after_it(
 ) -> None:
     make_window()  # which closes whatever is opened beside
     window = open_window(settings, first=lambda filing: filing.open_demo(), late=True)
-    assert window.document.waits and window.document.findings == ()
+    assert window.document.judge.waits and window.document.judge.findings == ()
     assert "tightest" not in list(window.desk.book) and "type" in list(window.desk.book)
-    qtbot.waitUntil(lambda: not window.document.waits, timeout=10_000)
-    assert window.document.findings == judge(window.document.form, window.document.trace)
+    qtbot.waitUntil(lambda: not window.document.judge.waits, timeout=10_000)
+    assert found(window.document) == judge(window.document.form, window.document.trace)
     assert "3 stops" in window.desk.book["findings"].iconText()
     other = make_window()
     filled = [[len(menu.actions()) for menu in each.menuBar().findChildren(QMenu)] for each in (window, other)]

@@ -180,7 +180,7 @@ class Monkey:
             self._another_form()
         elif what < 0.46:
             self._note("go")
-            window.document.go(float(dice.randrange(len(window.document.trace))))
+            window.document.session.go(float(dice.randrange(len(window.document.trace))))
         elif what < 0.50:
             self._note("wait")
             QTest.qWait(dice.randrange(120))
@@ -275,14 +275,14 @@ class Monkey:
         """What the window answers is what a fresh reading of the form answers."""
         document = self.window.document
         end = time.perf_counter() + 30.0
-        while document.review is None and time.perf_counter() < end:
+        while document.judge.review is None and time.perf_counter() < end:
             QTest.qWait(5)
-        known = document.review
+        known = document.judge.review
         if known is None:
             self.wrong.append("no review came in 30 s")
             return
         form: Form = read_document(render(document.form, document.read)).form
-        fresh = review(form, walk(form), document.within)
+        fresh = review(form, walk(form), document.judge.within)
         for mine, theirs in zip(known.answers, fresh.answers, strict=True):
             said = [(each.good, sentence(each.message), each.row) for each in (mine, theirs)]
             if said[0] != said[1]:

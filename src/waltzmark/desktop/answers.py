@@ -142,9 +142,9 @@ class AnswerStrip(QWidget):
         self._doubt.setSingleShot(True)
         self._doubt.setInterval(_DOUBT_MS)
         self._doubt.timeout.connect(safely(self._show))
-        document.reviewed.connect(safely(self._show))
+        document.judge.reviewed.connect(safely(self._show))
         document.form_changed.connect(safely(self._doubt.start))
-        document.figures_changed.connect(safely(self._show))
+        document.session.figures_changed.connect(safely(self._show))
         self._show()
 
     def set_theme(self, theme: Theme) -> None:
@@ -153,6 +153,6 @@ class AnswerStrip(QWidget):
             card.sign.update()
 
     def _show(self) -> None:
-        review = self._document.review
+        review = self._document.judge.review
         for number, card in enumerate(self.cards):
-            card.show_answer(review.answers[number] if review else None, self._document.say)
+            card.show_answer(review.answers[number] if review else None, self._document.session.say)

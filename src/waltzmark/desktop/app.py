@@ -153,10 +153,10 @@ def _tell(kind: type[BaseException], error: BaseException, trace: TracebackType 
 def settle(window: MainWindow, seconds: float = 20.0) -> None:
     """Lets the window paint and its review arrive."""
     loop = QEventLoop()
-    window.document.reviewed.connect(safely(loop.quit))
+    window.document.judge.reviewed.connect(safely(loop.quit))
     window.document.jobs.trouble.connect(safely(loop.quit))
     QTimer.singleShot(int(seconds * 1000), safely(loop.quit))
-    if window.document.review is None:
+    if window.document.judge.review is None:
         loop.exec()
     for _ in range(5):
         QApplication.processEvents()

@@ -51,7 +51,7 @@ class Choices(QObject):
         unit: LengthUnit = next((u for u in LENGTHS if u == settings.text("lengths", "cm")), "cm")
         off = settings.text("snaps_off", "").split()
         desk.editor.snaps = Snaps(**{each: each not in off for each in field_names(Snaps)})
-        desk.document.set_figures(Figures(facings, unit))
+        desk.document.session.set_figures(Figures(facings, unit))
         self.facings = self._group(_FACINGS, facings, lambda way: self._say(facings=way))
         self.lengths = self._group(_LENGTHS, unit, lambda way: self._say(unit=way))
         self.snaps = [self._snap(name, words) for name, words in _SNAPS.items()]
@@ -73,10 +73,10 @@ class Choices(QObject):
 
     def _say(self, **changes: str) -> None:
         document = self._desk.document
-        figures = replace(document.say, **changes)  # type: ignore[arg-type]
+        figures = replace(document.session.say, **changes)  # type: ignore[arg-type]
         self._desk.settings.set_text("facings", figures.facings)
         self._desk.settings.set_text("lengths", figures.unit)
-        document.set_figures(figures)
+        document.session.set_figures(figures)
 
     def _speak(self, name: str) -> None:
         self._desk.settings.set_text("language", name)

@@ -23,7 +23,8 @@ from waltzmark.core.score.facings import Facing
 from waltzmark.core.score.read import plain_line, read_line
 from waltzmark.core.score.write import write_aim, write_count, write_score
 from waltzmark.core.walk.trace import Trace
-from waltzmark.desktop.document import Document, Selection, Where
+from waltzmark.desktop.document import Document, Where
+from waltzmark.desktop.history import Selection
 from waltzmark.words.language import ntr, number, tr
 from waltzmark.words.sentences import sentence
 
@@ -50,7 +51,7 @@ class Editor:
     def place(self, where: Where) -> tuple[Form, Posture, int]:
         """The form, the posture and the position at which typed lines go; a form without postures gets a first one."""
         document = self._document
-        form, selection = document.form, document.selection
+        form, selection = document.form, document.session.selection
         if not form.postures:
             posture = Posture("first", tr("First posture"))
             return replace(form, postures=(posture,)), posture, 0
@@ -127,7 +128,7 @@ class Editor:
 
     def selected_lines(self) -> tuple[Count, ...]:
         """The selected lines as they are walked; of a selected posture all."""
-        selection = self._document.selection
+        selection = self._document.session.selection
         if selection.posture is None:
             return ()
         lines = self._document.form.lines(self._document.form.posture(selection.posture))
@@ -146,7 +147,7 @@ class Editor:
         return sum(line.unread is not None for line in lines)
 
     def _selected(self) -> tuple[str, int, int]:
-        selection = self._document.selection
+        selection = self._document.session.selection
         if selection.posture is None or selection.start == selection.stop:
             raise FormError("edit.no-counts")
         return selection.posture, selection.start, selection.stop
@@ -160,7 +161,7 @@ class Editor:
 
         form = kept_places(self._document.form, before, moved)
         self._document.edit(
-            tr("keep the steps that follow where they were"), form, self._document.selection, shows=False
+            tr("keep the steps that follow where they were"), form, self._document.session.selection, shows=False
         )
 
     # What the form is judged by.
@@ -170,7 +171,7 @@ class Editor:
         document = self._document
         start = mend.start
         selection = Selection(mend.posture, start, start + max(len(mend.lines), 1))
-        document.edit(sentence(mend.does, document.say), mend.applied(document.form), selection)
+        document.edit(sentence(mend.does, document.session.say), mend.applied(document.form), selection)
 
     def set_body(self, body: Body, words: str) -> None:
         """Lets another body walk the form; what it changes is told."""
@@ -185,33 +186,31 @@ class Editor:
     def set_opening(self, opening: Opening) -> None:
         """Opens the form otherwise."""
         form = replace(self._document.form, opening=opening)
-        self._document.edit(tr("change the opening"), form, self._document.selection)
+        self._document.edit(tr("change the opening"), form, self._document.session.selection)
 
     def set_room(self, room: Room | None, words: str, joins: str = "") -> None:
         """Walks the form in another room, or from another start in it."""
         if room != self._document.form.room:
             form = replace(self._document.form, room=room)
-            self._document.edit(words, form, self._document.selection, joins, shows=False)
+            self._document.edit(words, form, self._document.session.selection, joins, shows=False)
 
     def set_home(self, home: Home, words: str) -> None:
         """Lets the form end elsewhere, or locks postures for it."""
         if home != self._document.form.home:
             form = replace(self._document.form, home=home)
-            self._document.edit(words, form, self._document.selection, shows=False)
+            self._document.edit(words, form, self._document.session.selection, shows=False)
 
     def take_form(self, form: Form, words: str) -> None:
         """Takes over a form that was worked out, as one step."""
-        self._document.edit(words, form, self._document.selection)
+        self._document.edit(words, form, self._document.session.selection)
 
     def _judged_by(self, words: str, form: Form, name: str) -> None:
         document = self._document
         if form == document.form:
             return
-        before = document.findings
-        document.edit(words, form, document.selection, shows=False)
-        from waltzmark.words.rules import changed
-
-        document.tell_news(changed(name, before, document.findings))
+        before = document.judge.findings
+        document.edit(words, form, document.session.selection, shows=False)
+        document.judge.compare(name, before)
 
     def mute(self, mute: Mute) -> None:
         """Leaves what a rule finds as it is, with a reason."""
@@ -222,7 +221,7 @@ class Editor:
         self._document.edit(
             tr("ignore: {rule_title}{where}", rule_title=rule_title(mute.rule), where=where),
             replace(form, mutes=(*form.mutes, mute)),
-            self._document.selection,
+            self._document.session.selection,
             shows=False,
         )
 
@@ -235,7 +234,7 @@ class Editor:
         self._document.edit(
             tr("show again: {rule_title}", rule_title=rule_title(mute.rule)),
             replace(form, mutes=left),
-            self._document.selection,
+            self._document.session.selection,
         )
 
     # Whole postures.
@@ -243,14 +242,14 @@ class Editor:
     @property
     def posture(self) -> Posture:
         """The selected posture."""
-        selection = self._document.selection
+        selection = self._document.session.selection
         if selection.posture is None:
             raise FormError("edit.no-posture")
         return self._document.form.posture(selection.posture)
 
     def add_posture(self, name: str) -> None:
         """Puts a new posture after the selected one, at the end when the opening is selected."""
-        form, chosen = self._document.form, self._document.selection.posture
+        form, chosen = self._document.form, self._document.session.selection.posture
         at = len(form.postures) if chosen is None else form.index(chosen) + 1
         new = Posture(editing.fresh_id(form, name), name)
         self._whole(tr("add the posture {name}", name=name), editing.add_posture(form, at, new), new.id)

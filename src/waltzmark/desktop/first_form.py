@@ -105,7 +105,7 @@ class FirstForm(QFrame):
         row.addWidget(self.type)
         row.addWidget(self.done)
         document.form_changed.connect(safely(self._look))
-        document.reviewed.connect(safely(self._say))
+        document.judge.reviewed.connect(safely(self._say))
         self.hide()
 
     def begin(self) -> None:
@@ -145,8 +145,8 @@ class FirstForm(QFrame):
         self._speak()
 
     def _finish(self) -> None:
-        review = self._document.review
-        said = [sentence(answer.message, self._document.say) for answer in review.answers] if review else []
+        review = self._document.judge.review
+        said = [sentence(answer.message, self._document.session.say) for answer in review.answers] if review else []
         answers = " ".join(said) or tr("Checking now.")
         self.heading.setText(tr("Your first form is done"))
         self.words.setText(

@@ -13,12 +13,13 @@ import threading
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QObject, Qt, QTimer, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 from shiboken6 import isValid
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress, StoppedError
 from waltzmark.core.base.records import Record, field
+from waltzmark.desktop.courier import courier
 from waltzmark.desktop.guard import safely
 from waltzmark.words.language import tr
 
@@ -45,12 +46,6 @@ class _Job(Record, eq=False):
     process: bool
     strange: bool
     stopped: threading.Event = field(default_factory=threading.Event)
-
-
-class _Post(QObject):
-    """Brings what happened in a thread to the interface thread."""
-
-    sent = Signal(object, str, object)  # _Job, what, value
 
 
 class _Teller:
@@ -117,8 +112,7 @@ class Jobs(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._post = _Post(self)
-        self._post.sent.connect(safely(self._take), Qt.ConnectionType.QueuedConnection)
+        self._courier = courier()
         self._waiting: dict[str, _Job] = {}
         self._running: dict[str, _Job] = {}
         self._pauses: dict[str, QTimer] = {}
@@ -183,10 +177,9 @@ class Jobs(QObject):
         threading.Thread(target=run, args=(job,), name=f"waltzmark {asker}", daemon=True).start()
 
     def _send(self, job: _Job, what: str, value: object) -> None:
-        """From a thread to the interface thread; there is none any more when the window has gone."""
+        """From a thread to the interface thread."""
         if not self._closed:
-            with contextlib.suppress(RuntimeError):  # the window went just now
-                self._post.sent.emit(job, what, value)
+            self._courier.send(lambda: self._take(job, what, value))
 
     def _run(self, job: _Job) -> None:
         def send(what: str, value: object) -> None:
@@ -233,6 +226,8 @@ class Jobs(QObject):
             here.close()
 
     def _take(self, job: _Job, what: str, value: Any) -> None:
+        if not isValid(self):
+            return  # the window has gone
         wanted = not job.stopped.is_set() and not self._closed
         if what in ("done", "failed", "stopped"):
             self._running.pop(job.asker, None)

@@ -45,7 +45,7 @@ class OnwardLine(QFrame):
             button.setObjectName("onward")
             button.clicked.connect(safely(lambda _checked=False, number=number: self._press(number)))
             row.addWidget(button)
-        document.reviewed.connect(safely(self.refresh))
+        document.judge.reviewed.connect(safely(self.refresh))
         document.opened.connect(safely(self.refresh))
         self.refresh()
 
@@ -57,7 +57,7 @@ class OnwardLine(QFrame):
 
     def refresh(self) -> None:
         """Shows what is next, once that is known; until then what was."""
-        review = self._document.review
+        review = self._document.judge.review
         if review is None:
             return
         from waltzmark.core.answers.onward import onward  # known only after the first picture
@@ -82,5 +82,5 @@ class OnwardLine(QFrame):
         self._press(0)
 
     def _press(self, number: int) -> None:
-        if self._document.review is not None and number < len(self._offered):
+        if self._document.judge.review is not None and number < len(self._offered):
             self.asked.emit(self._offered[number])

@@ -53,8 +53,8 @@ class Player(QObject):
         last = len(self._document.trace) - 1
         if last < 1:
             return
-        if self._document.position >= last:
-            self._document.go(0.0)
+        if self._document.session.position >= last:
+            self._document.session.go(0.0)
         self._clock.start()
         self._timer.start()
         self.playing_changed.emit(True)
@@ -67,29 +67,29 @@ class Player(QObject):
     def step(self, by: int) -> None:
         """Goes to the end of the next or the previous count."""
         self.pause()
-        position = self._document.position
+        position = self._document.session.position
         whole = abs(position - round(position)) < 1e-9
         if by < 0:
             target = position - 1 if whole else float(int(position))
         else:
             target = position + 1 if whole else float(int(position) + 1)
-        self._document.go(round(target))
+        self._document.session.go(round(target))
 
     def step_posture(self, by: int) -> None:
         """Goes to the beginning of the next posture, or of this one and then the one before."""
         self.pause()
         starts = [int(s) for s in self._document.trace.starts[:-1]]
-        row = self._document.row
+        row = self._document.session.row
         later, before = [s for s in starts if s > row], [s for s in starts if s < row]
         if by > 0 and later:
-            self._document.go(later[0])
+            self._document.session.go(later[0])
         elif by < 0 and before:
-            self._document.go(before[-1])
+            self._document.session.go(before[-1])
 
     def go_to_end(self, last: bool) -> None:
         """Goes to the last count, or to the opening."""
         self.pause()
-        self._document.go(float(len(self._document.trace) - 1) if last else 0.0)
+        self._document.session.go(float(len(self._document.trace) - 1) if last else 0.0)
 
     def _frame(self) -> None:
         self.advance(self._clock.restart() / 1000.0)
@@ -97,7 +97,7 @@ class Player(QObject):
     def advance(self, seconds: float) -> None:
         """Moves the playhead by a time, through as many counts as it takes."""
         document = self._document
-        beats, position = document.trace.beats, document.position
+        beats, position = document.trace.beats, document.session.position
         last = float(len(document.trace) - 1)
         left = seconds / self.seconds_per_beat
         while left > 0 and position < last:
@@ -109,7 +109,7 @@ class Player(QObject):
                 left = 0.0
             else:
                 position, left = float(row), left - to_go
-        document.go(position)
+        document.session.go(position)
         if position >= last:
             self.pause()
 

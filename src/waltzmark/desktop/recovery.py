@@ -19,11 +19,13 @@ from pathlib import Path
 from typing import Any
 
 import platformdirs
-from PySide6.QtCore import QLockFile, QObject, Qt, Signal
+from PySide6.QtCore import QLockFile, QObject, Signal
+from shiboken6 import isValid
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
+from waltzmark.desktop.courier import courier
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import safely
 from waltzmark.files.reading import ReadForm, read_document, read_values
@@ -252,8 +254,7 @@ class _Keeper:
                 write()
             except Exception as error:  # it is told; the next change is tried again
                 wrong = error
-            with contextlib.suppress(RuntimeError):  # the window went just now
-                self._failed(wrong)
+            self._failed(wrong)
 
 
 class Recovery(QObject):
@@ -261,7 +262,6 @@ class Recovery(QObject):
 
     #: They cannot be kept, and why; told once until it goes again.
     failed = Signal(str)
-    _written = Signal(object)  # from the thread that writes: why it could not, None where it could
 
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -271,8 +271,8 @@ class Recovery(QObject):
         self._writing = threading.Lock()  # a file that was forgotten must not be written by a job that began before
         self._turn = 0
         self._told = False
-        self._keeper = _Keeper(self._written.emit)
-        self._written.connect(safely(self._fail), Qt.ConnectionType.QueuedConnection)
+        self._courier = courier()
+        self._keeper = _Keeper(self._ended)
         document.file_changed.connect(safely(self._changed))
 
     def _changed(self) -> None:
@@ -302,6 +302,10 @@ class Recovery(QObject):
         """Says that the window lives. Where nothing can be locked, nothing looks alive."""
         if not self._lock.isLocked():
             self._lock.tryLock(0)
+
+    def _ended(self, error: BaseException | None) -> None:
+        """From the thread that writes: why it could not, None where it could."""
+        self._courier.send(lambda: self._fail(error) if isValid(self) else None)
 
     def _fail(self, error: BaseException | None) -> None:
         """Tells that it cannot be kept, once until it could."""

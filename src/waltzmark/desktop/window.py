@@ -82,8 +82,8 @@ class MainWindow(QMainWindow):
         dress(theme)
         self.others = others
         self.document = Document(self)
-        self.document.within = settings.within
-        self.document.waits = late
+        self.document.judge.within = settings.within
+        self.document.judge.waits = late
         self.player = Player(self.document, self)
         self.editor = Editor(self.document)
         book = Book(self, theme)
@@ -137,7 +137,7 @@ class MainWindow(QMainWindow):
     def _complete(self) -> None:
         """What the first picture of the window did not wait for."""
         self.menus.complete(self.shown)
-        self.document.wait_no_more()
+        self.document.judge.begin()
         self.completed.emit()
 
     def _lay_out(self, whole: QWidget) -> None:
@@ -155,7 +155,7 @@ class MainWindow(QMainWindow):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
-        if self.document.waits:  # what is on it is painted before the next event comes
+        if self.document.judge.waits:  # what is on it is painted before the next event comes
             QTimer.singleShot(0, self, safely(self._complete))
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -198,10 +198,10 @@ class MainWindow(QMainWindow):
 
     def _open_answer(self, number: int) -> None:
         """Shows the stage that an answer is about, at what decides it."""
-        review = self.document.review
+        review = self.document.judge.review
         stage = self.show_stage(next(row.name for row in STAGES if row.answer == number))
         if review is not None and (row := review.answers[number].row) is not None:
-            self.document.go(float(row))
+            self.document.session.go(float(row))
         stage.show_matter()
 
     def _go_on(self, step: Onward) -> None:
@@ -215,10 +215,10 @@ class MainWindow(QMainWindow):
 
     def _here(self) -> Place:
         name = self.shown
-        return Place(name, self._stages[name].face_name if name else "", self.document.position)
+        return Place(name, self._stages[name].face_name if name else "", self.document.session.position)
 
     def _go_to(self, place: Place) -> None:
-        self.document.go(place.position)
+        self.document.session.go(place.position)
         stage = self.show_stage(place.stage)
         if place.face != stage.face_name:
             stage.show_face(place.face)

@@ -88,7 +88,7 @@ class ChainView(PlanView):
         self._ground = Layer()
         for signal in (document.form_changed, document.opened):
             signal.connect(safely(self.fit))
-        for signal in (document.moved, document.selected, document.figures_changed):
+        for signal in (document.session.moved, document.session.selected, document.session.figures_changed):
             signal.connect(safely(self.update))
 
     def show_ghost(self, trace: Trace | None, changed: frozenset[str] = frozenset()) -> None:
@@ -129,7 +129,7 @@ class ChainView(PlanView):
 
     def paint(self, painter: QPainter) -> None:
         document, theme, floor = self._document, self._theme, self.frame
-        room, view = document.room, QRectF(self.rect())
+        room, view = document.session.room, QRectF(self.rect())
         ground = self._ground.drawn(
             (self.camera, room, theme.name),
             self.size(),
@@ -138,14 +138,14 @@ class ChainView(PlanView):
         )
         painter.drawPixmap(0, 0, ground)
         if not self.sorted_tails:
-            draw_walker(painter, floor, document.trace.body, document.pose, theme)
+            draw_walker(painter, floor, document.trace.body, document.session.pose, theme)
         self._paint_chain(painter, floor)
-        draw_scale_bar(painter, self.size(), self.camera.scale, document.say, theme)
+        draw_scale_bar(painter, self.size(), self.camera.scale, document.session.say, theme)
         draw_legend(painter, self.size(), self.legend, theme)
 
     def _paint_chain(self, painter: QPainter, floor: QTransform) -> None:
         document, theme = self._document, self._theme
-        chosen = document.selection.posture
+        chosen = document.session.selection.posture
         if self.ghost is not None:
             for name, a, b in self._chain(self.ghost):
                 width = 4.0 if name in self.changed else 1.6
@@ -195,7 +195,7 @@ class ChainView(PlanView):
         if result.distance > 0.005:
             draw_arrow(painter, _pixel(floor, end), place, theme, "stop", 3.4, dashed=True)
             middle = (_pixel(floor, end) + place) / 2.0
-            draw_tag(painter, middle + QPointF(38.0, 0.0), document.say.length(result.distance), theme, "stop")
+            draw_tag(painter, middle + QPointF(38.0, 0.0), document.session.say.length(result.distance), theme, "stop")
 
     # Hands.
 

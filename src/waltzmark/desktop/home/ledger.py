@@ -137,7 +137,7 @@ class LedgerFace(Face):
 
     def refresh(self) -> None:
         """Shows the document as it is now, and asks what would close it."""
-        form, trace, say = self.document.form, self.document.trace, self.document.say
+        form, trace, say = self.document.form, self.document.trace, self.document.session.say
         result = check_return(trace, form)
         self._own = True
         self.across.show_length(self.home.place[0])
@@ -206,7 +206,7 @@ class LedgerFace(Face):
         """Marks the row of the selected posture."""
         own, self._own = self._own, True
         rows = range(self.table.rowCount())
-        chosen = next((r for r in rows if self._posture(r) == self.document.selection.posture), None)
+        chosen = next((r for r in rows if self._posture(r) == self.document.session.selection.posture), None)
         if chosen is not None and chosen != self.table.currentRow():
             self.table.setCurrentCell(chosen, 1)
         self._own = own
@@ -216,8 +216,8 @@ class LedgerFace(Face):
         return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None else ""
 
     def _chosen(self, row: int) -> None:
-        if not self._own and row >= 0 and (name := self._posture(row)) != self.document.selection.posture:
-            self.document.select(Selection(name, 0, 0))
+        if not self._own and row >= 0 and (name := self._posture(row)) != self.document.session.selection.posture:
+            self.document.session.select(Selection(name, 0, 0))
 
     # What is changed.
 
@@ -250,7 +250,7 @@ class LedgerFace(Face):
     # Closing.
 
     def _ask(self) -> None:
-        form, unit = self.document.form, self.document.say.unit
+        form, unit = self.document.form, self.document.session.say.unit
         if self.search.ask((form, unit), partial(_closed, form, unit), self._show, partial=self._show):
             self._show(Closings(()))
         elif self.found is not None:
@@ -263,12 +263,12 @@ class LedgerFace(Face):
         self.found = found
         lines = [self._words(each) for each in found.every]
         if not lines and found.nearest is not None:
-            lines = [sentence(found.nearest, self.document.say)]
+            lines = [sentence(found.nearest, self.document.session.say)]
         self.list.show_lines(lines)
         self._touch(-1)
 
     def _words(self, closing: Closing) -> str:
-        form, say = self.document.form, self.document.say
+        form, say = self.document.form, self.document.session.say
         lines, few = [sentence(closing.does, say)], closing.changes[:4]
         lines += [
             f"{form.posture(turn.posture).title} {turn.count}: {turn.what} {turn.before:g}° → {turn.after:g}°"
@@ -301,4 +301,4 @@ class LedgerFace(Face):
         """Makes the closing that is previewed."""
         closing = self.closing(self.list.currentRow())
         if closing is not None:
-            self.desk.editor.take_form(closing.form, sentence(closing.does, self.document.say))
+            self.desk.editor.take_form(closing.form, sentence(closing.does, self.document.session.say))

@@ -149,7 +149,7 @@ class LoopsView(QWidget):
         out = ", ".join(str(each + 1) for each in loop.left_out)
         words = tr("{first} to {last}, skipping {out}", first=first, last=last, out=out) if out else ""
         words = words or tr("{first} to {last}", first=first, last=last)
-        drift, turn = document.say.length(loop.away), f"{loop.turn:+.0f}"
+        drift, turn = document.session.say.length(loop.away), f"{loop.turn:+.0f}"
         words += "\n" + (
             tr("drifts {length} each time, turned {turn}°", length=drift, turn=turn)
             if abs(loop.turn) >= 0.5
@@ -236,7 +236,7 @@ class LoopsFace(Face):
 
     def refresh(self) -> None:
         """Shows the document as it is now, and looks for its loops."""
-        form, trace, say = self.document.form, self.document.trace, self.document.say
+        form, trace, say = self.document.form, self.document.trace, self.document.session.say
         self._tell(self.rounds, " ", [], tr("home form rounds"), partial(_rounds, form, trace, say))
         asked = (form.postures, form.body, form.opening, form.school, form.torso, self.most.currentIndex())
         most = self.most.currentIndex()
@@ -279,7 +279,7 @@ class LoopsFace(Face):
             self.desk.jobs.stop("home rounds")
             self.said.setText(tr("No run of postures ends the way it begins.") if self._ended else "")
             return
-        lines = loop_lines(form, trace, loop, self.document.say)
+        lines = loop_lines(form, trace, loop, self.document.session.say)
         self._tell(self.said, "\n", lines, "home rounds", partial(_loop_rounds, form, trace, loop))
 
     def take(self) -> None:

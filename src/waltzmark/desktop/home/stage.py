@@ -34,10 +34,10 @@ class HomeStage(FacedStage):
         faces: dict[str, Face] = {"ledger": self.ledger, "loops": self.loops}
         drawn = {"ledger": self.chain, "loops": self.drawings}
         self.setLayout(self.lay_out(faces, drawn, ["head to tail", "home whole"], _PANEL))
-        self.chain.chosen.connect(safely(lambda name: document.select(Selection(name, 0, 0))))
+        self.chain.chosen.connect(safely(lambda name: document.session.select(Selection(name, 0, 0))))
         document.form_changed.connect(safely(self._changed))
-        document.figures_changed.connect(safely(self._refresh))
-        document.selected.connect(safely(self.ledger.show_selected))
+        document.session.figures_changed.connect(safely(self._refresh))
+        document.session.selected.connect(safely(self.ledger.show_selected))
         self.show_face("ledger")
         self.setFocusProxy(self.ledger.table)
 
@@ -49,7 +49,7 @@ class HomeStage(FacedStage):
 
     def lock(self) -> None:
         """Locks the selected posture, or frees it."""
-        name = self._document.selection.posture
+        name = self._document.session.selection.posture
         if name is not None:
             self.ledger.lock(name, name not in self._document.form.home.locked)
 

@@ -111,7 +111,7 @@ class NextFace(_LogFace):
 
     def _touch(self, row: int) -> None:
         if 0 <= row < len(self._advice) and self._advice[row].posture:
-            self.document.select(Selection(self._advice[row].posture, 0, 0))
+            self.document.session.select(Selection(self._advice[row].posture, 0, 0))
 
     def practise(self) -> None:
         """Goes to the drill of what is chosen."""

@@ -61,9 +61,9 @@ class EntryLine(QWidget):
         column.addWidget(self.field)
         column.addWidget(self.saying)
         document.form_changed.connect(safely(self._typed))
-        document.figures_changed.connect(safely(self._typed))
-        document.selected.connect(safely(self._selected))
-        document.ghost_judged.connect(safely(self._say_problem))
+        document.session.figures_changed.connect(safely(self._typed))
+        document.session.selected.connect(safely(self._selected))
+        document.judge.foreseen.connect(safely(self._say_problem))
         self._typed()
 
     def set_theme(self, theme: Theme) -> None:
@@ -84,7 +84,7 @@ class EntryLine(QWidget):
 
     def change_selected(self) -> None:
         """Takes the selected line into the entry line, to be changed."""
-        selection, form = self._document.selection, self._document.form
+        selection, form = self._document.session.selection, self._document.form
         if selection.posture is None or selection.start == selection.stop:
             self.field.setFocus()
             return
@@ -114,7 +114,7 @@ class EntryLine(QWidget):
         """Says and shows what the typed count would do."""
         self._sentence = ""
         form, posture, at = self._editor.place("before" if self.changing else "after")
-        self.field.offer(form.school.stance_names, self._document.pose.torso)
+        self.field.offer(form.school.stance_names, self._document.session.pose.torso)
         self.field.setPlaceholderText(tr("a count, for example: {example}", example=self._example()))
         self.field.error = None
         if posture.source is not None:
@@ -155,20 +155,20 @@ class EntryLine(QWidget):
             return
         shown = editing.replace_lines(form, posture.id, at, at + self.changing, [count])
         self._document.show_ghost(count, shown, posture.id, at)
-        if self._document.ghost is None:
+        if self._document.session.ghost is None:
             self._say(tr("Checked at the end of the count before; nothing moves."))
             return
-        trace, row = self._document.ghost.trace, self._document.ghost.row
+        trace, row = self._document.session.ghost.trace, self._document.session.ghost.row
         moves = (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT))
-        words = count_sentence(trace.pose(row - 1), trace.pose(row), moves, count, self._document.say)
+        words = count_sentence(trace.pose(row - 1), trace.pose(row), moves, count, self._document.session.say)
         self._sentence = f"{words[:1].upper()}{words[1:]}."
         self._say(self._sentence)
 
     def _say_problem(self) -> None:
         """Says what would be found wrong with the typed count, as soon as it has been judged."""
-        if self._sentence and self._document.ghost is not None:
-            problem = self._document.ghost_problem
-            self._say(self._sentence, but=None if problem is None else what(problem, self._document.say))
+        if self._sentence and self._document.session.ghost is not None:
+            problem = self._document.judge.problem(self._document.session.ghost.row)
+            self._say(self._sentence, but=None if problem is None else what(problem, self._document.session.say))
 
     def _number(self, at: int) -> int:
         """The number of the last count before a position of the selected posture."""
@@ -177,7 +177,7 @@ class EntryLine(QWidget):
 
     def _example(self) -> str:
         """A count that can be walked from the pose at the playhead."""
-        pose = self._document.trace.pose(self._document.row)
+        pose = self._document.trace.pose(self._document.session.row)
         empty = next((side for side in Side if pose.share(side) < 0.005), None)
         if empty is None:
             return "shift R 100"

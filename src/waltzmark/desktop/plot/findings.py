@@ -62,19 +62,20 @@ class _Model(RowsModel):
         self._document = document
         self.by_mend = False
         self._headings: dict[int, str] = {}
-        document.figures_changed.connect(safely(self._rebuild))
+        document.session.figures_changed.connect(safely(self._rebuild))
         document.form_changed.connect(safely(self._rebuild))
+        document.judge.judged.connect(safely(self._rebuild))
         self._rebuild()
 
     def _rebuild(self) -> None:
-        found = self._document.findings
+        found = self._document.judge.findings
         self._headings = {}
         if self.by_mend:
             firsts = {_kind(finding): number for number, finding in reversed(list(enumerate(found)))}
             found = tuple(sorted(found, key=lambda finding: (firsts[_kind(finding)], finding.row)))
             for kind, same in groupby(found, key=_kind):
                 group = list(same)
-                remedies = {remedy(f, self._document.say) for f in group}
+                remedies = {remedy(f, self._document.session.say) for f in group}
                 words = remedies.pop() if len(remedies) == 1 else rule_title(kind[0])
                 self._headings[id(group[0])] = f"{words.rstrip('.')}: {sum(f.times for f in group)}"
         self.exchange(found)
@@ -98,7 +99,7 @@ class _Model(RowsModel):
             place = where(self._document.form, finding.posture, finding.count)
             if finding.again:
                 place = ntr("{place}, {n} time", "{place}, {n} times", finding.times, place=place)
-            return f"{severity_name(finding.severity)}: {place}: {what(finding, self._document.say)}"
+            return f"{severity_name(finding.severity)}: {place}: {what(finding, self._document.session.say)}"
         return None
 
 
@@ -113,7 +114,7 @@ class _Delegate(QStyledItemDelegate):
     def _parts(self, finding: Finding, chosen: bool) -> list[tuple[str, str, float, bool, bool]]:
         """(words, colour role, points, bold, italic) of each paragraph."""
         place = where(self._document.form, finding.posture, finding.count)
-        message = what(finding, self._document.say)
+        message = what(finding, self._document.session.say)
         if finding.again:
             place += tr("  ·  {times} times", times=finding.times)
         parts = [(place, "faint", 9.5, False, False), (message, "ink", 10.5, True, False)]
@@ -124,12 +125,12 @@ class _Delegate(QStyledItemDelegate):
                 parts.append(
                     (tr("Also in {places}.", places=places(self._document.form, finding)), "faint", 10.0, False, False)
                 )
-            figures = measure(finding, self._document.say)
+            figures = measure(finding, self._document.session.say)
             if figures:
                 parts.append((figures, finding.severity, 10.0, True, False))
             parts.append((finding.why, "ink", 10.0, False, False))
             if not finding.mends:
-                parts.append((remedy(finding, self._document.say), "ink", 10.0, False, True))
+                parts.append((remedy(finding, self._document.session.say), "ink", 10.0, False, True))
             if finding.caution:
                 parts.append((finding.caution, "caution", 10.0, False, False))
         return [part for part in parts if part[0]]
@@ -219,7 +220,8 @@ class FindingsDrawer(QFrame):
         column.addWidget(self.list, 1)
         column.addWidget(self.mending)
         document.form_changed.connect(safely(self._say))
-        document.news_changed.connect(safely(self._say))
+        document.judge.judged.connect(safely(self._say))
+        document.judge.news_changed.connect(safely(self._say))
         self._say()
 
     def _group(self, on: bool) -> None:
@@ -231,13 +233,13 @@ class FindingsDrawer(QFrame):
         self.list.viewport().update()
 
     def _say(self) -> None:
-        families = Counter(finding.rule.partition(".")[0] for finding in self._document.findings)
+        families = Counter(finding.rule.partition(".")[0] for finding in self._document.judge.findings)
         listed = ", ".join(f"{family} {number}" for family, number in families.most_common())
         words = [
-            f"{how_many(self._document.findings)}.",
+            f"{how_many(self._document.judge.findings)}.",
             tr("By kind: {listed}.", listed=listed) if len(families) > 1 else "",
         ]
-        self.summary.setText(" ".join(word for word in (*words, self._document.news) if word))
+        self.summary.setText(" ".join(word for word in (*words, self._document.judge.news) if word))
 
     def _choose(self, index: QModelIndex, before: QModelIndex) -> None:
         if self._rows.changing:

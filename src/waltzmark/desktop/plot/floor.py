@@ -79,12 +79,13 @@ class FloorView(PlanView):
         self._inset = Inset()
         self.setAccessibleDescription(tr("A plan of the floor from above, with both feet at the playhead"))
         self.setToolTip("")
-        document.moved.connect(safely(self._moved))
+        document.session.moved.connect(safely(self._moved))
         document.form_changed.connect(safely(self._form_changed))
+        document.judge.judged.connect(safely(self.update))
         document.opened.connect(safely(super().fit))
-        document.figures_changed.connect(safely(self.update))
-        document.ghost_changed.connect(safely(self._ghost_changed))
-        document.ghost_judged.connect(safely(self._draw_ahead))
+        document.session.figures_changed.connect(safely(self.update))
+        document.session.ghost_changed.connect(safely(self._ghost_changed))
+        document.judge.foreseen.connect(safely(self._draw_ahead))
 
     # What is looked at.
 
@@ -124,7 +125,7 @@ class FloorView(PlanView):
 
     def _keep_feet_in_view(self, middle: bool = False) -> None:
         """Moves the floor just so far that the clock about the body is in view, or brings it to the *middle*."""
-        x, y = centre_of(self._document.pose, self._document.trace.body)
+        x, y = centre_of(self._document.session.pose, self._document.trace.body)
         margin = 1e9 if middle else CLOCK_RADIUS * 1.15 * self.camera.scale
         self._keep_in_view(x, y, margin)
 
@@ -140,11 +141,11 @@ class FloorView(PlanView):
 
     def _turn(self) -> None:
         if self.own_facing:
-            pose = self._document.pose
+            pose = self._document.session.pose
             x, y = pose.midpoint
             self.camera = replace(self.camera, x=x, y=y).watched(self.view, pose.torso, pose.torso)
         else:
-            room = self._document.room
+            room = self._document.session.room
             # Room frame up: the room's own y axis points up, so 12 o'clock points where the start does.
             self.camera = self.camera.watched(self.view, -room.start.heading if room else 0.0)
 
@@ -157,7 +158,7 @@ class FloorView(PlanView):
 
     def _ghost_changed(self) -> None:
         """Brings where the feet would be into view."""
-        ghost = self._document.ghost
+        ghost = self._document.session.ghost
         if ghost is not None and self.following and self.hand is None:
             pose = ghost.trace.pose(ghost.row)
             for foot in (pose.left, pose.right):
@@ -181,7 +182,7 @@ class FloorView(PlanView):
 
     def _whole(self, camera: Camera) -> Camera:
         free = QSizeF(self.width(), self.height() - _CARDS)
-        fitted = camera.fitted(free, whole_of(self._document.trace, self._document.room))
+        fitted = camera.fitted(free, whole_of(self._document.trace, self._document.session.room))
         # The free part lies below the cards: what was fitted moves down by half their height.
         return fitted.panned(free, QPointF(0.0, 0.0), QPointF(0.0, _CARDS / 2.0))
 
@@ -190,22 +191,25 @@ class FloorView(PlanView):
     def paint(self, painter: QPainter) -> None:
         """One frame: the ground from its pixmap, everything that moves over it."""
         document, size, floor = self._document, self.size(), self.frame
-        row = document.row
+        row = document.session.row
         scene = Scene(
             document.trace,
             row,
-            1.0 - (row - document.position),
-            document.pose,
-            document.judged.everywhere,
+            1.0 - (row - document.session.position),
+            document.session.pose,
+            document.judge.everywhere,
             self.chosen,
-            document.say,
+            document.session.say,
         )
-        walk = Stretch(document.trace, document.before_edit, document.moved_by_edit)
+        walk = Stretch(document.trace, document.session.before_edit, document.session.moved_by_edit)
         shown = replace(self.overlays, reach=self.overlays.reach or self._stepping(scene))
-        if (ghost := document.ghost) is None:
+        if (ghost := document.session.ghost) is None:
             self._draw_standing(painter, floor, walk, scene, shown)
         else:  # one stands there while a count is typed or dragged
-            view, stands = self._view, (walk.shows, document.position, scene.findings, self.chosen, scene.say, shown)
+            view, stands = (
+                self._view,
+                (walk.shows, document.session.position, scene.findings, self.chosen, scene.say, shown),
+            )
             painter.drawPixmap(
                 0,
                 0,
@@ -216,10 +220,10 @@ class FloorView(PlanView):
                     lambda standing: self._draw_standing(standing, floor, walk, scene, shown),
                 ),
             )
-            draw_ghost(painter, floor, ghost.trace, ghost.row, document.say, self._theme, self.hand is None)
+            draw_ghost(painter, floor, ghost.trace, ghost.row, document.session.say, self._theme, self.hand is None)
         if self.chosen is not None and self.chosen.row == row:
-            draw_finding(painter, floor, document.trace, self.chosen, document.say, self._theme)
-        draw_scale_bar(painter, size, self.camera.scale, document.say, self._theme)
+            draw_finding(painter, floor, document.trace, self.chosen, document.session.say, self._theme)
+        draw_scale_bar(painter, size, self.camera.scale, document.session.say, self._theme)
         whole = self._shows_all()
         if not whole:
             self._inset.draw(painter, size, document, self.camera, self._theme)
@@ -245,7 +249,7 @@ class FloorView(PlanView):
     def _shows_all(self) -> bool:
         """Whether the whole room, or the whole walk, is in view anyway."""
         floor = self.frame
-        room, trace = self._document.room, self._document.trace
+        room, trace = self._document.session.room, self._document.trace
         points = whole_of(trace, room)
         if room is None:
             points = [QPointF(x, y) for x, y in trace.heels.reshape(-1, 2).tolist()]
@@ -253,17 +257,17 @@ class FloorView(PlanView):
 
     @property
     def _view(self) -> View:
-        return View(self.camera, self.size(), self.devicePixelRatioF(), self._document.room, self._theme)
+        return View(self.camera, self.size(), self.devicePixelRatioF(), self._document.session.room, self._theme)
 
     def _draw_ahead(self) -> None:
         """Draws the path that the count being typed would give, while the hands rest."""
         document = self._document
-        if document.ghost is None or self._fit_wanted or not self.isVisible():
+        if document.session.ghost is None or self._fit_wanted or not self.isVisible():
             return
-        walk = Stretch(document.ghost.trace, document.trace, document.moved_by_ghost)
+        walk = Stretch(document.session.ghost.trace, document.trace, document.session.moved_by_ghost)
         self._still.path(self._view, walk)
         if not self._shows_all():
-            self._inset.plan(walk.trace, document.room, self._theme, self.devicePixelRatioF())
+            self._inset.plan(walk.trace, document.session.room, self._theme, self.devicePixelRatioF())
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         if event.oldSize().isValid() and not self._fit_wanted:
@@ -311,7 +315,7 @@ class FloorView(PlanView):
         if distance.min() < 0.4:
             near = np.flatnonzero(distance < distance.min() + 0.02)
             # Several counts may be walked in one place: go round among them.
-            later = near[near > self._document.row]
+            later = near[near > self._document.session.row]
             self.row_clicked.emit(int(later[0] if len(later) else near[0]))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -40,9 +40,9 @@ class Grip(Record):
 
 def grip_at(document: Document, floor: QTransform, at: QPointF) -> Grip | None:
     """The foot under a pixel at the end of the selected count; None where there is none, or while one is walking."""
-    if document.position != document.row:
+    if document.session.position != document.session.row:
         return None
-    sole, pose = document.trace.body.sole, document.pose
+    sole, pose = document.trace.body.sole, document.session.pose
     back, _ = floor.inverted()
     # The foot drawn on top is taken first.
     for side in sorted(Side, key=lambda s: pose.foot(s).contact is not Contact.AIR):
@@ -95,7 +95,7 @@ class Hand(CountDrag):
             side,
             facing,
             self._sizes(before, facing),
-            document.room,
+            document.session.room,
             self._marks(),
         )
         own_size = None
@@ -106,11 +106,13 @@ class Hand(CountDrag):
         dragged = dragged_foot(
             self._count, before, side, to.x, to.y, document.form.twelve, own_size, decimals=int(to.exact)
         )
-        if self._propose(dragged) and document.ghost is not None:
-            ghost = document.ghost.trace.pose(document.ghost.row)
+        if self._propose(dragged) and document.session.ghost is not None:
+            ghost = document.session.ghost.trace.pose(document.session.ghost.row)
             length, width = stance_size(ghost.left, ghost.right, ghost.facing if faced is None else facing)
             figures = tr(
-                "{length} long, {width} wide", length=document.say.length(length), width=document.say.length(width)
+                "{length} long, {width} wide",
+                length=document.session.say.length(length),
+                width=document.session.say.length(width),
             )
             self.label = "  ·  ".join((figures, *map(sentence, to.to)))
 
@@ -123,7 +125,7 @@ class Hand(CountDrag):
 
     def _marks(self) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
         """Where heels stood before this count."""
-        row = self._document.row
+        row = self._document.session.row
         return self._document.trace.heels[:row].reshape(-1, 2)
 
     def _turn(self, place: QPointF, chosen: Part | None, snaps: Snaps) -> None:
@@ -139,11 +141,13 @@ class Hand(CountDrag):
         heading = snapped_heading(foot.heading + self._turned, snaps)
         whole = heading_difference(began, foot.heading) + self._turned
         if self._propose(dragged_toe(self._count, self._before, self.grip.side, chosen, heading, whole)):
-            assert self._document.ghost is not None
-            ghost, side = self._document.ghost, self.grip.side
+            assert self._document.session.ghost is not None
+            ghost, side = self._document.session.ghost, self.grip.side
             turn = ghost.trace.move(ghost.row, side).turn
             inward = (turn > 0) == (side is Side.LEFT)
-            facing = self._document.say.toward(ghost.trace.pose(ghost.row).foot(side).heading, self._before.torso)
+            facing = self._document.session.say.toward(
+                ghost.trace.pose(ghost.row).foot(side).heading, self._before.torso
+            )
             by = number(abs(turn), 0)
             self.label = (
                 tr("{turn}° in, to {facing}", turn=by, facing=facing)

@@ -40,7 +40,7 @@ class Inset:
     def draw(self, painter: QPainter, size: QSize, document: Document, camera: Camera, theme: Theme) -> None:
         """Room, obstacles, path, what of it is in view, and where one stands; always the room's own way up."""
         ratio = painter.device().devicePixelRatioF() if painter.device() else 1.0
-        pixmap, plan = self.plan(document.trace, document.room, theme, ratio)
+        pixmap, plan = self.plan(document.trace, document.session.room, theme, ratio)
         card = QRectF(size.width() - _BOX.width() - 12, 12, _BOX.width(), _BOX.height())
         painter.save()
         painter.drawPixmap(card.topLeft(), pixmap)
@@ -51,7 +51,7 @@ class Inset:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(theme.color("ink", 0.7), 1.0, Qt.PenStyle.DashLine))
         painter.drawPolygon(plan.map(seen))
-        x, y = document.pose.midpoint
+        x, y = document.session.pose.midpoint
         painter.setPen(QPen(theme.color("paper"), 1.2))
         painter.setBrush(theme.color("centre"))
         painter.drawEllipse(plan.map(QPointF(x, y)), 4.5, 4.5)

@@ -59,7 +59,8 @@ class MendingPanel(QFrame):
             tool.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
             column.addWidget(tool, 0, Qt.AlignmentFlag.AlignLeft)
         document.form_changed.connect(safely(lambda: self.show_finding(None)))
-        document.figures_changed.connect(safely(lambda: self.show_finding(self.finding)))
+        document.judge.judged.connect(safely(self._show_muted))
+        document.session.figures_changed.connect(safely(lambda: self.show_finding(self.finding)))
         self.show_finding(None)
 
     def show_finding(self, finding: Finding | None) -> None:
@@ -70,7 +71,7 @@ class MendingPanel(QFrame):
         for number, button in enumerate(self.mends):
             button.setVisible(number < len(mends))
             if number < len(mends):
-                words = sentence(mends[number].does, self._document.say)
+                words = sentence(mends[number].does, self._document.session.say)
                 button.setText(words)
                 set_tip(button, tr("{words}. Ctrl+Z undoes it.", words=words + ("  (F7)" if number == 0 else "")))
         self.leave.setVisible(finding is not None)
@@ -82,7 +83,7 @@ class MendingPanel(QFrame):
         self.muted.setVisible(bool(mutes))
         self.muted.setText(tr("{mutes} ignored", mutes=len(mutes)))
         self._heard.clear()
-        silent = [f for f, _ in self._document.judged.muted]
+        silent = [f for f, _ in self._document.judge.muted]
         for mute in mutes:
             number = sum(mute.covers(f.rule, f.posture, f.count) for f in silent)
             where = tr("everywhere")
@@ -111,7 +112,7 @@ class MendingPanel(QFrame):
         finding = self.finding
         if finding is None:
             return
-        label = tr("{what}\n\nWhy is it right here?", what=what(finding, self._document.say))
+        label = tr("{what}\n\nWhy is it right here?", what=what(finding, self._document.session.say))
         reason = self._asking.text(tr("Ignore this finding"), label)
         if not reason:
             return

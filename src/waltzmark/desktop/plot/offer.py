@@ -44,16 +44,16 @@ class MoveOffer(QFrame):
         self.hide()
         floor.installEventFilter(self)
         document.form_changed.connect(safely(self._look))
-        document.figures_changed.connect(safely(self._say))
+        document.session.figures_changed.connect(safely(self._say))
 
     def _look(self) -> None:
-        self.moved = self._document.moved_by_edit
+        self.moved = self._document.session.moved_by_edit
         self.setVisible(self.moved is not None)
         self._say()
 
     def _say(self) -> None:
         if self.moved is not None:
-            how = self._document.say.length(self.moved.distance)
+            how = self._document.session.say.length(self.moved.distance)
             far = f"by {how}" if self.moved.distance >= 0.005 else tr("in between")
             self.words.setText(tr("The later steps moved {far}. The faint feet show where they were.", far=far))
             self._place()
@@ -72,12 +72,12 @@ class MoveOffer(QFrame):
 
     def take(self) -> None:
         """Keeps what follows where it was."""
-        before, moved = self._document.before_edit, self.moved
+        before, moved = self._document.session.before_edit, self.moved
         if before is not None and moved is not None:
             self._editor.keep_places(before, moved)
 
     def dismiss(self) -> None:
         """Lets it move."""
         self.moved = None
-        self._document.forget_before()
+        self._document.session.forget_before()
         self.hide()

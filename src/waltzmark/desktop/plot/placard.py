@@ -17,7 +17,7 @@ __all__ = ["draw_placard", "place_words"]
 
 def place_words(document: Document) -> str:
     """Posture and count: ``Turn the boat · count 2 of 7``."""
-    row, trace = document.row, document.trace
+    row, trace = document.session.row, document.trace
     posture = trace.posture(row)
     if posture is None:
         return tr("Opening stance")
@@ -46,11 +46,11 @@ def stance_words(stance: Recognised) -> str:
 def draw_placard(painter: QPainter, most: float, document: Document, theme: Theme) -> None:
     """Draws the card, at most *most* pixels wide; the pose takes more lines where it must."""
     place, place_font = place_words(document), font(12, bold=True)
-    settled = document.position == document.row
-    torso = float(document.trace.torso[max(document.row - 1, 0)])
-    parts = list(pose_parts(document.pose, settled, document.say, torso))
+    settled = document.session.position == document.session.row
+    torso = float(document.trace.torso[max(document.session.row - 1, 0)])
+    parts = list(pose_parts(document.session.pose, settled, document.session.say, torso))
     if settled:
-        stance = recognised(document.pose, document.trace.body, document.form.school)
+        stance = recognised(document.session.pose, document.trace.body, document.form.school)
         parts.insert(0, stance_words(stance))
     pose_font = font(10.5)
     metrics = QFontMetricsF(pose_font)

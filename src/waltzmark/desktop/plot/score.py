@@ -8,9 +8,10 @@ from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPo
 from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractItemView, QMenu, QWidget
 
-from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.plot.rows import RowsView
 from waltzmark.desktop.plot.score_delegate import COUNT_HEIGHT, ScoreDelegate
@@ -51,7 +52,7 @@ class ScoreView(RowsView):
         self._following = False
         self.selectionModel().selectionChanged.connect(safely(self._chosen))
         self.doubleClicked.connect(safely(self._double_clicked))
-        document.selected.connect(safely(self._follow))
+        document.session.selected.connect(safely(self._follow))
         document.form_changed.connect(safely(self._look_again))
         self._follow()
 
@@ -75,15 +76,15 @@ class ScoreView(RowsView):
             return
         entry: ScoreEntry = current.data(ENTRY)
         if entry.posture is None or entry.line < 0:
-            self._document.select(Selection(entry.posture.id if entry.posture else None))
+            self._document.session.select(Selection(entry.posture.id if entry.posture else None))
             return
         chosen: list[ScoreEntry] = [index.data(ENTRY) for index in self.selectedIndexes()]
         lines = [e.line for e in chosen if e.posture is entry.posture and e.line >= 0] or [entry.line]
-        self._document.select(Selection(entry.posture.id, min(lines), max(lines) + 1))
+        self._document.session.select(Selection(entry.posture.id, min(lines), max(lines) + 1))
 
     def _follow(self) -> None:
         """Shows what the document has selected."""
-        first, last = self.rows.span_of(self._document.selection)
+        first, last = self.rows.span_of(self._document.session.selection)
         self._following = True
         flags = QItemSelectionModel.SelectionFlag
         model = self.selectionModel()
@@ -114,8 +115,8 @@ class ScoreView(RowsView):
         from waltzmark.desktop.plot.score_hand import RowHand, handle_at  # not needed until something is taken
 
         handle = handle_at(row, event.position()) if entry.kind in _DRAWN else None
-        if handle is not None and self._document.row == entry.row:
-            self._document.go(float(entry.row))
+        if handle is not None and self._document.session.row == entry.row:
+            self._document.session.go(float(entry.row))
             self.hand = RowHand(self._document, self._editor, handle, row, event.position())
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:

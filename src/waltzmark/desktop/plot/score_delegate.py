@@ -264,6 +264,6 @@ def _about(document: Document, posture: Posture) -> str:
     ends = document.form.ends(posture)
     if ends is not None and not words:
         own = isinstance(ends, Clock) and ends.own  # it counts from where the posture begins
-        facing = write_aim(ends) if own else document.say.toward(ends.heading(0.0, document.form.twelve))
+        facing = write_aim(ends) if own else document.session.say.toward(ends.heading(0.0, document.form.twelve))
         words.append(tr("ends facing {facing}", facing=facing))
     return ", ".join(words)

@@ -34,8 +34,8 @@ class RowHand:
     def __init__(self, document: Document, editor: Editor, handle: Handle, row: QRectF, start: QPointF) -> None:
         self.handle, self._start, self._editor = handle, start, editor
         self._middle = dial_centre(row)
-        self._share = document.pose.left_share
-        self._heading = document.pose.torso
+        self._share = document.session.pose.left_share
+        self._heading = document.session.pose.torso
         self.drag: ShareDrag | TorsoDrag
         self.drag = ShareDrag(document, editor) if handle == "beam" else TorsoDrag(document, editor)
 

@@ -13,8 +13,9 @@ from waltzmark.core.form.form import Posture
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.write import write_count
-from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plain import plain
 from waltzmark.desktop.plot.rows import RowsModel
 from waltzmark.words.findings import severity_name, what
@@ -85,7 +86,8 @@ class ScoreModel(RowsModel):
         self._first: dict[str | None, int] = {}  # the place of each posture's heading
         self._findings: dict[int, list[Finding]] = {}
         document.form_changed.connect(safely(self._rebuild))
-        document.figures_changed.connect(safely(self._said_anew))
+        document.judge.judged.connect(safely(self._judged))
+        document.session.figures_changed.connect(safely(self._said_anew))
         self._rebuild()
 
     def _rebuild(self) -> None:
@@ -105,11 +107,18 @@ class ScoreModel(RowsModel):
 
     def _sort_findings(self) -> None:
         self._findings = {}
-        for finding in self._document.judged.everywhere:
+        for finding in self._document.judge.everywhere:
             self._findings.setdefault(finding.row, []).append(finding)
+
+    def _judged(self) -> None:
+        self._sort_findings()
+        self._show_anew()
 
     def _said_anew(self) -> None:
         self._rebuild()
+        self._show_anew()
+
+    def _show_anew(self) -> None:
         self.dataChanged.emit(self.index(0), self.index(len(self.entries) - 1))
 
     def findings(self, entry: ScoreEntry) -> list[Finding]:
@@ -150,7 +159,7 @@ class ScoreModel(RowsModel):
             trace = self._document.trace
             moves = (trace.move(entry.row, Side.LEFT), trace.move(entry.row, Side.RIGHT))
             before, after = trace.pose(entry.row - 1), trace.pose(entry.row)
-            words = count_sentence(before, after, moves, trace.written[entry.row], self._document.say)
+            words = count_sentence(before, after, moves, trace.written[entry.row], self._document.session.say)
             return tr("Count {number}: {words}", number=entry.number, words=words)
         return entry.text or entry.note
 
@@ -159,7 +168,7 @@ class ScoreModel(RowsModel):
         posture = entry.posture
         if entry.kind is EntryKind.POSTURE and posture is not None:
             words += [posture.note or ""]
-        words += [f"{severity_name(f.severity)}: {what(f, self._document.say)}" for f in self.findings(entry)]
+        words += [f"{severity_name(f.severity)}: {what(f, self._document.session.say)}" for f in self.findings(entry)]
         return "\n".join(word for word in words if word)
 
 
@@ -202,4 +211,4 @@ def _opening_words(document: Document) -> str:
         "hip": tr("Opening: hip width"),
     }
     opens = words.get(opening.name, tr("Opening: as placed"))
-    return tr("{opens}, facing {toward}", opens=opens, toward=document.say.toward(0.0, 0.0))
+    return tr("{opens}, facing {toward}", opens=opens, toward=document.session.say.toward(0.0, 0.0))

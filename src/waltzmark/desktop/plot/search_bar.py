@@ -7,8 +7,9 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from waltzmark.core.form.search import Hit, find, replaced
-from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plain import Label, faint, set_tip
 from waltzmark.words.language import ntr, tr
 
@@ -130,7 +131,7 @@ class SearchBar(QWidget):
         if self._at in hits and not stay:
             at = (hits.index(self._at) + by) % len(hits)
         else:
-            selection = self._document.selection
+            selection = self._document.session.selection
             form = self._document.form
             known = selection.posture is not None and any(p.id == selection.posture for p in form.postures)
             line = selection.start if selection.start != selection.stop else -1
@@ -140,7 +141,7 @@ class SearchBar(QWidget):
         self._at = hits[at]
         hit = self._at
         stop = hit.line + 1 if hit.line >= 0 else 0
-        self._document.select(Selection(hit.posture, max(hit.line, 0), stop))
+        self._document.session.select(Selection(hit.posture, max(hit.line, 0), stop))
         self._say()
 
     def replace_one(self) -> None:
@@ -173,7 +174,7 @@ class SearchBar(QWidget):
         words = ntr(
             "replace “{old}” with “{new}”", "replace “{old}” with “{new}” in {n} places", len(hits), old=old, new=new
         )
-        self._document.edit(words, form, self._document.selection)
+        self._document.edit(words, form, self._document.session.selection)
         said = ntr("Replaced {n} match.", "Replaced {n} matches.", len(hits))
         if unread:
             said += " " + ntr("{n} line can no longer be read.", "{n} lines can no longer be read.", unread)

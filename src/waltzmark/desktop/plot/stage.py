@@ -74,9 +74,10 @@ class PlotStage(Stage):
         self.score.change_wanted.connect(safely(self.entry.change_selected))
         self.floor.whole_wanted.connect(safely(self.show_whole_room))
         self.floor.moved_by_hand.connect(safely(lambda: book["follow"].setChecked(False)))
-        self.floor.row_clicked.connect(safely(lambda row: document.go(float(row))))
+        self.floor.row_clicked.connect(safely(lambda row: document.session.go(float(row))))
         document.form_changed.connect(safely(self._say_findings))
-        document.figures_changed.connect(safely(self._say_findings))
+        document.judge.judged.connect(safely(self._say_findings))
+        document.session.figures_changed.connect(safely(self._say_findings))
         self._say_findings()
         self.setFocusProxy(self.score)
 
@@ -160,7 +161,7 @@ class PlotStage(Stage):
         self.findings.step(by)
 
     def _say_findings(self) -> None:
-        words, action = how_many(self._document.findings), self.desk.book["findings"]
+        words, action = how_many(self._document.judge.findings), self.desk.book["findings"]
         action.setText(tr("F&indings: {words}", words=words))
         action.setIconText(words)
 
@@ -185,7 +186,7 @@ class PlotStage(Stage):
 
     def _go_to(self, finding: Finding) -> None:
         self.floor.chosen = finding
-        self._document.go(float(finding.row))
+        self._document.session.go(float(finding.row))
         self.floor.update()
 
 

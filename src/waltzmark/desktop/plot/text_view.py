@@ -17,8 +17,9 @@ from PySide6.QtWidgets import QApplication, QCompleter, QFrame, QPlainTextEdit, 
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.form.score_text import Mistake, ReadScore, read_score_text, write_score_text
 from waltzmark.core.score.complete import complete
-from waltzmark.desktop.document import Document, Selection
+from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plain import RichLabel, rich
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.words.language import tr
@@ -81,7 +82,7 @@ class ScoreText(QPlainTextEdit):
         self.textChanged.connect(safely(self._changed))
         self.cursorPositionChanged.connect(safely(self._moved))
         document.form_changed.connect(safely(self._form_changed))
-        document.selected.connect(safely(self._follow))
+        document.session.selected.connect(safely(self._follow))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = self._inks.theme = theme
@@ -171,7 +172,7 @@ class ScoreText(QPlainTextEdit):
         self._tidy()
         if not self._held:
             self._own = True
-            self._document.select(self._selection())
+            self._document.session.select(self._selection())
             self._own = False
         self._mark()
 
@@ -207,7 +208,7 @@ class ScoreText(QPlainTextEdit):
         """Puts the cursor on the line that is selected elsewhere."""
         if self._own or not self.isVisible() or self._held:
             return
-        wanted = self._document.selection
+        wanted = self._document.session.selection
         if self._selection() == wanted or wanted.posture is None:
             return
         place = (wanted.posture, wanted.start if wanted.start != wanted.stop else -1)
@@ -227,14 +228,14 @@ class ScoreText(QPlainTextEdit):
 
     def saying(self) -> str:
         """The cursor's line read aloud; empty where it is no count."""
-        selection, document = self._document.selection, self._document
-        if self._held or selection.posture is None or selection.start == selection.stop or document.row == 0:
+        selection, document = self._document.session.selection, self._document
+        if self._held or selection.posture is None or selection.start == selection.stop or document.session.row == 0:
             return ""
-        row, trace = document.row, document.trace
+        row, trace = document.session.row, document.trace
         if trace.line(row) != selection.start or trace.posture(row) != selection.posture:
             return ""
         moves = (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT))
-        words = count_sentence(trace.pose(row - 1), trace.pose(row), moves, trace.written[row], document.say)
+        words = count_sentence(trace.pose(row - 1), trace.pose(row), moves, trace.written[row], document.session.say)
         return f"{words[:1].upper()}{words[1:]}."
 
     def _mark(self) -> None:
@@ -274,7 +275,7 @@ class ScoreText(QPlainTextEdit):
         if typed.strip().lower().startswith(("posture", "note:")) or not typed.strip():
             return []
         stances = self._document.form.school.stance_names
-        return [each.word for each in complete(typed.lstrip(), stances, self._document.pose.torso)]
+        return [each.word for each in complete(typed.lstrip(), stances, self._document.session.pose.torso)]
 
     def _offer(self) -> None:
         words = self.completions()
@@ -354,8 +355,8 @@ class TextPane(QWidget):
         column.addWidget(self.saying)
         self.text.textChanged.connect(safely(self._say))
         self.text.cursorPositionChanged.connect(safely(self._say))
-        document.selected.connect(safely(self._say))
-        document.figures_changed.connect(safely(self._say))
+        document.session.selected.connect(safely(self._say))
+        document.session.figures_changed.connect(safely(self._say))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme

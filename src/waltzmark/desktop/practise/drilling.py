@@ -158,7 +158,7 @@ class DrillFace(PractiseFace):
         chosen = self._postures() if self.document.form.postures else ()
         if len(chosen) != 1:
             return None
-        review = self.document.review
+        review = self.document.judge.review
         pairs = review.sides if review is not None else declared_pairs(self.document.form, self.document.trace)
         return other_side_of(pairs, chosen[0])
 
@@ -258,7 +258,7 @@ class DrillFace(PractiseFace):
         self._began = time.monotonic()
         rep = self.done.next if self.done is not None else None
         if rep is not None:
-            self.document.go(float(max(self.document.trace.span(rep.postures[0])[0] - 1, 0)))
+            self.document.session.go(float(max(self.document.trace.span(rep.postures[0])[0] - 1, 0)))
             self.large.set_turned(rep.heading)
         self._say()
 

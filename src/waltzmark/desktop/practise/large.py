@@ -52,7 +52,7 @@ class LargeView(QWidget):
         self.setMinimumSize(320, 240)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        for signal in (document.moved, document.figures_changed, document.form_changed):
+        for signal in (document.session.moved, document.session.figures_changed, document.form_changed):
             signal.connect(safely(self.update))
 
     def set_theme(self, theme: Theme) -> None:
@@ -105,8 +105,8 @@ class LargeView(QWidget):
     def lines(self) -> tuple[tuple[str, ...], tuple[str, ...], str]:
         """What this count does, what the next does, and which posture and count it is."""
         document = self._document
-        trace, row = document.trace, document.row
-        say = document.say
+        trace, row = document.trace, document.session.row
+        say = document.session.say
         posture = trace.posture(row)
         title = "" if posture is None else document.form.posture(posture).title
         facing = tr("faces {toward}", toward=say.toward(float(trace.torso[row])))
@@ -138,8 +138,8 @@ class LargeView(QWidget):
     def _floor(self, painter: QPainter, pane: QRectF) -> None:
         document, theme = self._document, self._theme
         trace = document.trace
-        x, y = centre_of(document.pose, trace.body)
-        room = document.room
+        x, y = centre_of(document.session.pose, trace.body)
+        room = document.session.room
         up = (-room.start.heading if room is not None else 0.0) - self.turned
         scale = min(pane.width(), pane.height()) / _ACROSS
         camera = replace(Camera().watched(self.view, up, -self.turned), x=x, y=y, scale=scale)
@@ -149,9 +149,9 @@ class LargeView(QWidget):
             room = replace(room, start=replace(room.start, heading=(room.start.heading + self.turned) % 360.0))
         draw_ground(painter, pane, floor, room, theme)
         painter.setClipRect(pane)
-        row = document.row
-        part = 1.0 - (row - document.position)
-        draw_scene(painter, floor, Scene(trace, row, part, document.pose, say=document.say), theme)
+        row = document.session.row
+        part = 1.0 - (row - document.session.position)
+        draw_scene(painter, floor, Scene(trace, row, part, document.session.pose, say=document.session.say), theme)
 
     def _count(self, painter: QPainter, box: QRectF) -> None:
         theme = self._theme
@@ -175,7 +175,7 @@ class LargeView(QWidget):
 
     def _weight(self, painter: QPainter, box: QRectF) -> None:
         """How the weight lies: a bar in the colours of the feet, the left one hatched, with both figures."""
-        theme, pose = self._theme, self._document.pose
+        theme, pose = self._theme, self._document.session.pose
         split = box.left() + box.width() * pose.left_share
         for side, bar in (
             (Side.LEFT, QRectF(box.left(), box.top(), split - box.left(), box.height())),

@@ -80,7 +80,7 @@ class RecallFloor(PlanView):
         if self.placed is None:
             return camera
         x, y = self._trace.pose(self.row - 1).midpoint
-        room = self._document.room
+        room = self._document.session.room
         corners = [QPointF(x + dx, y + dy) for dx in (-_AROUND, _AROUND) for dy in (-_AROUND, _AROUND)]
         return Camera(up=-room.start.heading if room is not None else 0.0).fitted(self.area, corners)
 
@@ -90,7 +90,7 @@ class RecallFloor(PlanView):
             self.paint_words(painter, tr("Press “Ask me” to begin."))
             return
         floor = self.frame
-        draw_ground(painter, self.rect().toRectF(), floor, document.room, theme)
+        draw_ground(painter, self.rect().toRectF(), floor, document.session.room, theme)
         trace, sole = self._trace, self._trace.body.sole
         before = trace.pose(self.row - 1)
         for side in Side:
@@ -107,7 +107,7 @@ class RecallFloor(PlanView):
         draw_torso(painter, floor, x, y, self.placed.torso, trace.body.shoulder_breadth, theme)
         if self.shown:
             self._paint_answer(painter, floor)
-        draw_scale_bar(painter, self.size(), self.camera.scale, document.say, theme)
+        draw_scale_bar(painter, self.size(), self.camera.scale, document.session.say, theme)
         asked, told = (
             tr("Pale: before the count. Drag the feet to where the count ends."),
             tr("Dashed: where the count really ends."),
@@ -126,7 +126,7 @@ class RecallFloor(PlanView):
                 a, b = (floor.map(QPointF(each.x, each.y)) for each in (mine, foot))
                 painter.setPen(QPen(theme.color("stop"), 2.4))
                 painter.drawLine(a, b)
-                draw_tag(painter, b + QPointF(34.0, -12.0), self._document.say.length(apart), theme, "stop")
+                draw_tag(painter, b + QPointF(34.0, -12.0), self._document.session.say.length(apart), theme, "stop")
         x, y = pose.midpoint
         draw_torso(painter, floor, x, y, pose.torso, trace.body.shoulder_breadth, theme, "ghost")
 
@@ -270,7 +270,7 @@ class RecallFace(PractiseFace):
         self._began = now()
         trace = self.document.trace
         row = trace.row_of(*self.question)
-        self.document.go(float(row - 1))
+        self.document.session.go(float(row - 1))
         self.floor.ask(row)
         pose = trace.pose(row - 1)
         for slider, value in ((self.weight, round(100 * pose.left_share)), (self.chest, round(pose.torso / 5.0) % 72)):
@@ -289,7 +289,7 @@ class RecallFace(PractiseFace):
         placed = self.floor.placed
         if self.question is None or placed is None or self.floor.shown:
             return
-        trace, say, form = self.document.trace, self.document.say, self.document.form
+        trace, say, form = self.document.trace, self.document.session.say, self.document.form
         off = missed(trace, self.floor.row, Answer.of(placed))
         q = quality(off)
         known = cards_of(self._entries()).get(self.question)
@@ -329,7 +329,7 @@ class RecallFace(PractiseFace):
         self.refresh()
 
     def _tell(self) -> None:
-        placed, say = self.floor.placed, self.document.say
+        placed, say = self.floor.placed, self.document.session.say
         left = 0.5 if placed is None else placed.left_share
         self.weighed.setText(
             tr("Weight: left {left}, right {right}", left=percent(100 * left), right=percent(100 - 100 * left))

@@ -60,8 +60,8 @@ class PractiseStage(FacedStage):
         self.large.pressed.connect(safely(self._pressed))
         self.large.leads = lambda: self.face.running
         document.form_changed.connect(safely(self._changed))
-        document.figures_changed.connect(safely(self._refresh))
-        document.reviewed.connect(safely(self._refresh))
+        document.session.figures_changed.connect(safely(self._refresh))
+        document.judge.reviewed.connect(safely(self._refresh))
         desk.practice.changed.connect(safely(self._refresh))
         self.show_face("walk")
         self.setFocusProxy(self.large)

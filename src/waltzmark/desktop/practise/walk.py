@@ -187,7 +187,7 @@ class WalkFace(PractiseFace):
 
     def _go(self) -> None:
         if not self.running:
-            self.document.go(float(max(self._rows()[0] - 1, 0)))
+            self.document.session.go(float(max(self._rows()[0] - 1, 0)))
 
     def _turn(self) -> None:
         self.large.set_turned(self._turns[max(self.facing.currentIndex(), 0)])
@@ -292,7 +292,7 @@ class WalkFace(PractiseFace):
             titles,
             self.desk.player.seconds_per_beat,
             float(self.count_in.value()),
-            self.document.say,
+            self.document.session.say,
             range(first, last + 1),
         )
         self.desk.asking.attempt(lambda: save_atomically(path, track))

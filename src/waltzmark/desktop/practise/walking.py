@@ -40,7 +40,7 @@ class Walking(QObject):
         self._timer = QTimer(self)
         self._timer.setInterval(_STEP_MS)
         self._timer.timeout.connect(safely(lambda: self.advance(_STEP_MS / 1000.0)))
-        document.row_changed.connect(safely(self._row))
+        document.session.row_changed.connect(safely(self._row))
         document.form_changed.connect(safely(self.give_up))
         player.playing_changed.connect(safely(self._played))
 
@@ -53,7 +53,7 @@ class Walking(QObject):
         """Begins with the count-in, standing as the first row's count begins."""
         self.first, self.last = first, max(last, first)
         self.done, self._spent = 0, 0.0
-        self._document.go(float(self.first - 1))
+        self._document.session.go(float(self.first - 1))
         self.left = self.count_in
         self._to("count-in" if self.count_in > 0 else "walking")
 
@@ -85,8 +85,8 @@ class Walking(QObject):
             self._spent += self._clock.elapsed() / 1000.0
         if state == "walking":
             self._clock.start()
-            if self._document.position >= self.last:
-                self._document.go(float(self.first - 1))
+            if self._document.session.position >= self.last:
+                self._document.session.go(float(self.first - 1))
             self._player.play()
         elif self._player.playing:
             self._player.pause()
@@ -106,7 +106,7 @@ class Walking(QObject):
             return
         self.counted.emit(begins)
         if begins and self.pause > 0 and row > self.first:
-            self._document.go(float(row - 1))
+            self._document.session.go(float(row - 1))
             self.left = self.pause
             self._to("resting")
 
@@ -114,7 +114,7 @@ class Walking(QObject):
         """The player stops by itself at the end of the form; a hand may stop it anywhere."""
         if playing or self.state != "walking":
             return
-        if self._document.position >= self.last - 1e-9:
+        if self._document.session.position >= self.last - 1e-9:
             self._round()
         else:
             self._to("paused")
@@ -124,10 +124,10 @@ class Walking(QObject):
         self.done += 1
         if self.done >= self.rounds:
             self._end()
-            self._document.go(float(self.last))
+            self._document.session.go(float(self.last))
             return
         self.left = max(self.pause, 0.0)
-        self._document.go(float(self.first - 1))
+        self._document.session.go(float(self.first - 1))
         self._to("resting" if self.left > 0 else "walking")
 
     def _end(self) -> None:

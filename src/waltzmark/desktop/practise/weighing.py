@@ -203,7 +203,7 @@ class ScaleFace(PractiseFace):
         self.plates.read.connect(safely(self._take))
         self.plates.changed.connect(safely(self._show))
         self.plates.greeted.connect(safely(lambda _hello: self._show()))
-        self.document.row_changed.connect(
+        self.document.session.row_changed.connect(
             safely(lambda _row: self._follow() if self.follow.currentIndex() == 1 else None)
         )
         self._aim()
@@ -272,7 +272,7 @@ class ScaleFace(PractiseFace):
 
     def _follow(self) -> None:
         """The target is the weight at the playhead: aims anew where that is another one."""
-        if abs(float(self.document.trace.shares[self.document.row, 0]) - self.view.band.target) > 1e-6:
+        if abs(float(self.document.trace.shares[self.document.session.row, 0]) - self.view.band.target) > 1e-6:
             self._aim()
 
     # Finding and holding.
@@ -283,7 +283,7 @@ class ScaleFace(PractiseFace):
         self.target.setEnabled(way == 0)
         target = self.target.value() / 100.0
         if way == 1:
-            target = float(self.document.trace.shares[self.document.row, 0])
+            target = float(self.document.trace.shares[self.document.session.row, 0])
         elif way == 2:
             target = self._dice.choice([each for each in _TARGETS if each != self.view.band.target])
         self.view.band = Band(target, self.beside.value() / 100.0)
@@ -331,7 +331,7 @@ class ScaleFace(PractiseFace):
         target = self.view.band.target
         self._tried.append((target, share))
         trace, document = self.document.trace, self.document
-        posture = trace.posture(document.row) if self.follow.currentIndex() == 1 else None
+        posture = trace.posture(document.session.row) if self.follow.currentIndex() == 1 else None
         self.keep(
             Entry(
                 now(),

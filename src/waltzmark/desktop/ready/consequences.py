@@ -34,7 +34,7 @@ class _View(QWidget):
         self.setAccessibleName(name)
         self.setMinimumSize(QSize(220, 112))
         document.form_changed.connect(safely(self.update))
-        document.figures_changed.connect(safely(self.update))
+        document.session.figures_changed.connect(safely(self.update))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
@@ -55,7 +55,7 @@ class ReachCurve(_View):
     def paintEvent(self, _event: QPaintEvent) -> None:
         with QPainter(self) as painter:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            theme, body, say = self._theme, self.body, self._document.say
+            theme, body, say = self._theme, self.body, self._document.session.say
             box = QRectF(self.rect()).adjusted(58, 12, -16, -40)
             most = 0.8
 
@@ -133,7 +133,7 @@ class ReachFloor(_View):
             length = longest_empty_length(body, body.seat, width)
             draw_sole(painter, floor, body.sole, Side.RIGHT, support, 1.0, theme)
             draw_sole(painter, floor, body.sole, Side.LEFT, FootPose(-width, length, 0.0, Contact.HEEL), 0.0, theme)
-            say = self._document.say
+            say = self._document.session.say
             start, end = floor.map(QPointF(-width, 0.0)), floor.map(QPointF(-width, length))
             painter.setPen(QPen(theme.color("torso"), 1.4))
             painter.drawLine(start, end)
@@ -142,7 +142,7 @@ class ReachFloor(_View):
 
 def figures(document: Document) -> str:
     """Widths and scale readings as rich text."""
-    body, say = document.form.body, document.say
+    body, say = document.form.body, document.session.say
     widths = " · ".join(
         f"{named.width(name)}: {say.length(body.named_width(name))}" for name in ("together", "hip", "shoulder")
     )

@@ -34,7 +34,7 @@ class BodyFigure(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName(tr("The body, from the front and from above"))
         document.form_changed.connect(safely(self.update))
-        document.figures_changed.connect(safely(self.update))
+        document.session.figures_changed.connect(safely(self.update))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
@@ -49,7 +49,7 @@ class BodyFigure(QWidget):
             self._top(painter, QRectF(0, front.bottom() + 6, self.width(), high - front.bottom() - 12), body)
 
     def _say(self, metres: float) -> str:
-        return self._document.say.length(metres)
+        return self._document.session.say.length(metres)
 
     def _front(self, painter: QPainter, box: QRectF, body: Body) -> None:
         theme, scale = self._theme, (box.height() - 26) / body.stature

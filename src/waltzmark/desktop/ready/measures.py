@@ -150,7 +150,7 @@ class MeasuresPanel(QScrollArea):
         self._grid.setRowStretch(self._row + 1, 1)
         self.setWidget(page)
         document.form_changed.connect(safely(self.refresh))
-        document.figures_changed.connect(safely(self.refresh))
+        document.session.figures_changed.connect(safely(self.refresh))
         self.refresh()
 
     # Building.
@@ -209,7 +209,7 @@ class MeasuresPanel(QScrollArea):
     @property
     def _unit(self) -> tuple[str, float]:
         """The unit that lengths are typed in, and its metres: the user's, where a body can be told in it."""
-        unit = self._document.say.unit
+        unit = self._document.session.say.unit
         return (unit, METRES[unit]) if unit in ("cm", "m", "in") else ("cm", 0.01)
 
     # Between fields and document.

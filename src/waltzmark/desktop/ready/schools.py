@@ -152,8 +152,8 @@ class SchoolView(QWidget):
         row.addWidget(left)
         row.addLayout(right, 1)
         document.form_changed.connect(safely(self.refresh))
-        document.figures_changed.connect(safely(self.refresh))
-        document.news_changed.connect(safely(self._say_news))
+        document.session.figures_changed.connect(safely(self.refresh))
+        document.judge.news_changed.connect(safely(self._say_news))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
@@ -194,8 +194,8 @@ class SchoolView(QWidget):
         return self._schools[max(self.list.currentRow(), 0)]
 
     def _say_news(self) -> None:
-        self.news.setText(self._document.news)
-        self.news.setVisible(bool(self._document.news))
+        self.news.setText(self._document.judge.news)
+        self.news.setVisible(bool(self._document.judge.news))
 
     # What is done with them.
 
@@ -312,7 +312,7 @@ class SchoolView(QWidget):
         """The geometry of the school's stances, and what it comes to for the body of the form."""
         grid.addWidget(_title(tr("Stances")), 0, 0, 1, 3)
         changed = self.change_stance if editable else None
-        grid.addWidget(StanceTable(school, self._document.form.body, self._document.say, changed), 1, 0, 1, 3)
+        grid.addWidget(StanceTable(school, self._document.form.body, self._document.session.say, changed), 1, 0, 1, 3)
         if editable:
             more = push_button(
                 tr("Add a stance …"),
@@ -386,8 +386,8 @@ class SchoolView(QWidget):
 
     def _limit(self, rule: str, setting: RuleSetting, key: str, value: float, editable: bool) -> QWidget:
         unit, one = _UNITS.get(key, ""), 1.0
-        if unit == "cm" and self._document.say.unit in ("in", "m"):
-            unit, one = self._document.say.unit, 100.0 * self._document.say.metres_of_unit
+        if unit == "cm" and self._document.session.say.unit in ("in", "m"):
+            unit, one = self._document.session.say.unit, 100.0 * self._document.session.say.metres_of_unit
         words = named.limit(key)
         if not editable:
             return RichLabel(f"{rich(words)}: <b>{round(value / one, 2):g}</b>{'' if unit == '°' else ' '}{unit}")

@@ -91,8 +91,8 @@ class ReadyStage(Stage):
         column.addWidget(rule)
         column.addWidget(self.pages, 1)
         document.form_changed.connect(safely(self._say))
-        document.figures_changed.connect(safely(self._say))
-        document.news_changed.connect(safely(self._say))
+        document.session.figures_changed.connect(safely(self._say))
+        document.judge.news_changed.connect(safely(self._say))
         self.show_page(0)
         self._say()
 
@@ -155,7 +155,7 @@ class ReadyStage(Stage):
 
     def _say(self) -> None:
         self.figures.setText(figures(self._document))
-        self.news.setText(self._document.news)
+        self.news.setText(self._document.judge.news)
         for name, card in self.openings.items():
             card.setChecked(self._document.form.opening.name == name)
             set_tip(card, tr("Open with: {stance}", stance=OPENING_WORDS[name].lower()))

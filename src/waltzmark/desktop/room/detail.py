@@ -170,7 +170,7 @@ class Detail(QWidget):
 
     def _door(self, room: Room, part: Part) -> None:
         number, door = part.number, room.doors[part.number]
-        walls = [sentence(named_wall(room, n), self._document.say) for n in range(len(room.outline))]
+        walls = [sentence(named_wall(room, n), self._document.session.say) for n in range(len(room.outline))]
 
         def other(**changes: object) -> None:
             self._change(lambda now: with_door(now, number, replace(door, **changes)), tr("move a door"))  # type: ignore[arg-type]

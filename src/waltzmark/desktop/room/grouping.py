@@ -136,7 +136,7 @@ class GroupFace(RoomFace):
 
     def _take(self, group: Group | None, n: int | None) -> None:
         self.group = group
-        say = self.document.say
+        say = self.document.session.say
         if group is None:
             many = tr("{n} walkers", n=n) if n != 1 else tr("one walker")
             self.said.setText(
@@ -180,7 +180,7 @@ class GroupFace(RoomFace):
     def go_to_tightest(self) -> None:
         """Goes to the beat at which two come nearest."""
         if self.group is not None and math.isfinite(self.group.gap):
-            self.document.go(self._position(self.group.beat))
+            self.document.session.go(self._position(self.group.beat))
 
     def _position(self, beat: float) -> float:
         """The position of the playhead at a beat."""
@@ -204,7 +204,7 @@ class GroupFace(RoomFace):
         trace, group = document.trace, self.group
         room: Room = self.room
         walkers: tuple[Start, ...] = group.walkers if group is not None else (room.start,)
-        now = document.pose
+        now = document.session.pose
         for nth, start in enumerate(walkers, 1):
             floor = to_floor(start, frame)
             draw_walker(painter, floor, trace.body, now, theme)
@@ -216,7 +216,7 @@ class GroupFace(RoomFace):
             floor = to_floor(group.teacher, frame)
             draw_walker(painter, floor, trace.body, now, theme)
             draw_tag(painter, floor.map(QPointF(0.0, 0.0)) + QPointF(0.0, 26.0), "T", theme, "centre")
-        position = document.position
+        position = document.session.position
         if math.isfinite(group.gap) and abs(self._beat(position) - group.beat) < 0.51:
             self._paint_pair(painter, frame, group)
 
@@ -231,5 +231,5 @@ class GroupFace(RoomFace):
         painter.setOpacity(0.55)
         draw_walker(painter, floor, trace.body, pose, theme)
         painter.setOpacity(1.0)
-        words = tr("{length} minimum", length=self.document.say.length(group.gap))
+        words = tr("{length} minimum", length=self.document.session.say.length(group.gap))
         draw_between(painter, frame, *group.points, words, group.gap >= group.wanted, theme)

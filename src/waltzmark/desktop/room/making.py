@@ -168,7 +168,7 @@ class MakingFace(RoomFace):
         if self.document.form.room is None:
             self.detail.show_part(None, None)
             return
-        room, say = self.room, self.document.say
+        room, say = self.room, self.document.session.say
         self._own = True
         self.named.setText(room.name)
         for field, metres in (
@@ -287,7 +287,7 @@ class MakingFace(RoomFace):
             self.part = None
             self.change(
                 lambda room: removed(room, part),
-                tr("remove {described}", described=described(self.room, part, self.document.say)),
+                tr("remove {described}", described=described(self.room, part, self.document.session.say)),
             )
 
     def _take(self, at: int) -> None:
@@ -347,7 +347,7 @@ class MakingFace(RoomFace):
         self.draft = self._taken = None
         self._problem = ""
         if kept and draft is not None and taken is not None:
-            self.editor.set_room(draft, tr("move {part}", part=part_name(draft, taken[0], self.document.say)))
+            self.editor.set_room(draft, tr("move {part}", part=part_name(draft, taken[0], self.document.session.say)))
         elif taken is not None and taken[0].kind == "wall" and self.detail.first is not None:
             self.detail.first.setFocus()  # its figure was clicked: type it
             if isinstance(self.detail.first, QLineEdit):
@@ -378,7 +378,7 @@ class MakingFace(RoomFace):
     def paint(self, painter: QPainter, frame: QTransform) -> None:
         theme, room = self.desk.theme, self.draft or self.room
         draw_cross(painter, frame, room.start, theme, ghost=True)
-        draw_measured(painter, frame, room, self.part, self.document.say, theme)
+        draw_measured(painter, frame, room, self.part, self.document.session.say, theme)
         if self._problem:
             draw_tag(painter, QPointF(frame.map(QPointF(*room.outline[0])).x() + 160, 24), self._problem, theme, "stop")
 

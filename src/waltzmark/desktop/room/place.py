@@ -183,7 +183,7 @@ class PlaceFace(RoomFace):
             self._show(self.start)
 
     def _say(self) -> None:
-        near, say = self.near, self.document.say
+        near, say = self.near, self.document.session.say
         if near is None:
             self.verdict.setText(tr("Working this out …"))
             return
@@ -208,12 +208,12 @@ class PlaceFace(RoomFace):
     def _where(self, near: Clearance) -> str:
         return tr(
             "{sentence}, in {count}",
-            sentence=sentence(name_of(self.room, near), self.document.say),
+            sentence=sentence(name_of(self.room, near), self.document.session.say),
             count=self._count(near.row),
         )
 
     def _show_advice(self) -> None:
-        known, say = self.search.advice, self.document.say
+        known, say = self.search.advice, self.document.session.say
         if self.document.form.room is None:
             return
         starts = known.starts if known else ()
@@ -228,7 +228,7 @@ class PlaceFace(RoomFace):
 
     def _start_text(self, standing: Standing) -> str:
         """What is known of a start, and what is nearest to it."""
-        say, near = self.document.say, standing.near
+        say, near = self.document.session.say, standing.near
         clear = say.length(max(near.clearance, 0.0))
         fields = {"clear": clear, "turn": f"{standing.start.heading:.0f}°"}
         if near.fits:
@@ -274,10 +274,13 @@ class PlaceFace(RoomFace):
             room = replace(self.room.begun_at(ghost.start), breaks=())
             self.editor.set_room(
                 room,
-                tr("stand where there is {length} of clearance", length=self.document.say.length(ghost.near.clearance)),
+                tr(
+                    "stand where there is {length} of clearance",
+                    length=self.document.session.say.length(ghost.near.clearance),
+                ),
             )
         elif isinstance(ghost, Change):
-            self.editor.take_form(ghost.form, sentence(ghost.does, self.document.say))
+            self.editor.take_form(ghost.form, sentence(ghost.does, self.document.session.say))
 
     def best_here(self) -> None:
         """Stands where there is most room at this heading."""
@@ -290,7 +293,7 @@ class PlaceFace(RoomFace):
     def go_to_tightest(self) -> None:
         """Goes to the count that comes nearest to something."""
         if self.near is not None:
-            self.document.go(float(self.near.row))
+            self.document.session.go(float(self.near.row))
 
     # Hands.
 
@@ -377,12 +380,12 @@ class PlaceFace(RoomFace):
             draw_cross(painter, frame, part.mark, theme, ghost=True)
         if self.ghost is not None:
             self._paint_ghost(painter, frame)
-        at = start_at(document.trace, room, document.row)
-        draw_walker(painter, to_floor(at, frame), document.trace.body, document.pose, theme)
+        at = start_at(document.trace, room, document.session.row)
+        draw_walker(painter, to_floor(at, frame), document.trace.body, document.session.pose, theme)
         draw_cross(painter, frame, self.start, theme)
         near = self.near
         if near is not None:
-            far = document.say.length(abs(near.clearance))
+            far = document.session.say.length(abs(near.clearance))
             words = far if near.clearance >= 0 else tr("{far} too far", far=far)
             draw_between(painter, frame, near.point, near.place, words, near.fits, theme)
         if self.ghost is not None:
@@ -421,7 +424,9 @@ class PlaceFace(RoomFace):
         marks = [line for each in (start, self.start) for line in mark_lines(frame, each)]
         middle = to_floor(start, frame).map(QPointF(0.0, 0.0))
         at = clear_of(middle, marks)
-        draw_tag(painter, at, f"{words}: {self.document.say.length(ghost.near.clearance)}", self.desk.theme, "ghost")
+        draw_tag(
+            painter, at, f"{words}: {self.document.session.say.length(ghost.near.clearance)}", self.desk.theme, "ghost"
+        )
 
 
 def _called(name: str) -> str:

@@ -37,8 +37,8 @@ class RoomPlan(PlanView):
         self.setMouseTracking(True)
         document.opened.connect(safely(self.fit))
         document.form_changed.connect(safely(self.update))
-        document.moved.connect(safely(self.update))
-        document.figures_changed.connect(safely(self.update))
+        document.session.moved.connect(safely(self.update))
+        document.session.figures_changed.connect(safely(self.update))
 
     @property
     def theme(self) -> Theme:
@@ -78,7 +78,7 @@ class RoomPlan(PlanView):
         if self.face is not None:
             self.face.paint_under(painter, frame)
             self.face.paint(painter, frame)
-        draw_scale_bar(painter, self.size(), self.camera.scale, self._document.say, self._theme)
+        draw_scale_bar(painter, self.size(), self.camera.scale, self._document.session.say, self._theme)
         if self.face is not None and self.face.legend:
             draw_legend(painter, self.size(), self.face.legend, self._theme)
 

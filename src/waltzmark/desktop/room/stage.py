@@ -66,7 +66,7 @@ class RoomStage(FacedStage):
         whole.setContentsMargins(0, 0, 0, 0)
         whole.addWidget(self.pages)
         document.form_changed.connect(safely(self._changed))
-        document.figures_changed.connect(safely(self._refresh))
+        document.session.figures_changed.connect(safely(self._refresh))
         self.show_face("place")
         self.setFocusProxy(self.plan)
 

@@ -86,14 +86,19 @@ class TapeFace(RoomFace):
 
     def _list(self) -> None:
         self.count.setText(tr("{marks} marks", marks=len(self.marks)))
-        self.list.show_lines([_words(number, mark, self.document.say) for number, mark in enumerate(self.marks)])
+        self.list.show_lines(
+            [_words(number, mark, self.document.session.say) for number, mark in enumerate(self.marks)]
+        )
 
     def leave(self) -> None:
         self.marking.rest()
 
     def text(self) -> str:
         """All marks as text."""
-        return "\n\n".join(_words(number, mark, self.document.say) for number, mark in enumerate(self.marks)) + "\n"
+        return (
+            "\n\n".join(_words(number, mark, self.document.session.say) for number, mark in enumerate(self.marks))
+            + "\n"
+        )
 
     def paint(self, painter: QPainter, frame: QTransform) -> None:
         theme, document = self.desk.theme, self.document

@@ -258,9 +258,11 @@ class SheetsDialog(QDialog):
         self.scale.setEnabled(sheet.kind in SCALED)
         self.steps.setEnabled(sheet.kind == "chart")
         self.findings.setEnabled(sheet.kind == "postures")
-        chosen = document.selection.posture
+        chosen = document.session.selection.posture
         postures = (chosen,) if self.which.currentIndex() == 1 and chosen is not None else ()
-        work = partial(make, document.form, document.trace, sheet, postures, document.say, self.desk.practice.entries)
+        work = partial(
+            make, document.form, document.trace, sheet, postures, document.session.say, self.desk.practice.entries
+        )
         self.about.setText(_ABOUT[sheet.kind])
         self.said.setText(tr("Making the pages …"))
         for button in (self.save, self.print):

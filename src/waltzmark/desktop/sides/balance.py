@@ -223,7 +223,7 @@ class BalanceFace(Face):
     def _touch(self, row: int) -> None:
         self.make.setEnabled(0 <= row < len(self._names))
         if 0 <= row < len(self._names):
-            self.document.select(Selection(self._names[row], 0, 0))
+            self.document.session.select(Selection(self._names[row], 0, 0))
 
     def take(self) -> None:
         """Puts the other side of the chosen posture after it."""

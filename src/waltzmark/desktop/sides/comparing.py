@@ -189,7 +189,7 @@ class CompareFace(Face):
     def refresh(self) -> None:
         """Compares the document as it is now."""
         self._fill()
-        other, form, within = self._other(), self.document.form, self.document.within
+        other, form, within = self._other(), self.document.form, self.document.judge.within
         if other is None:
             self.search.forget()
             self.found = None
@@ -246,7 +246,7 @@ class CompareFace(Face):
         top.setData(0, Qt.ItemDataRole.UserRole, (two, told[0]))
         self.tree.addTopLevelItem(top)
         for each in told:
-            item = QTreeWidgetItem([sentence(each.message, self.document.say)])
+            item = QTreeWidgetItem([sentence(each.message, self.document.session.say)])
             item.setData(0, Qt.ItemDataRole.UserRole, (two, each))
             top.addChild(item)
         top.setExpanded(True)
@@ -254,7 +254,7 @@ class CompareFace(Face):
     def _choose_here(self) -> None:
         """Chooses the posture that the playhead is in, else the first that both have and that differs."""
         assert self.found is not None
-        name = self.document.trace.posture(self.document.row)
+        name = self.document.trace.posture(self.document.session.row)
         items = [self.tree.topLevelItem(n) for n in range(self.tree.topLevelItemCount())]
         both = [(item, two) for item in items if item is not None and (two := self._of(item)[0]) is not None]
         here = next((item for item, two in both if two.a == name), None)
@@ -300,7 +300,7 @@ class CompareFace(Face):
             two = two or next((each for each in self.found.postures if each.compared is not None), None)
         self._draw(two)
         if not self._own and told.row is not None:
-            self.document.go(float(min(told.row, len(self.document.trace) - 1)))
+            self.document.session.go(float(min(told.row, len(self.document.trace) - 1)))
 
     def show_position(self) -> None:
         """Nothing in the list goes with the playhead: it is the list that leads."""
@@ -331,7 +331,7 @@ class CompareFace(Face):
         """Writes all that differs into a file; tells why where it cannot."""
         other = self._other()
         assert self.found is not None and other is not None
-        text = report(self.found, (self.document.title, other[1]), self.document.say)
+        text = report(self.found, (self.document.title, other[1]), self.document.session.say)
         self.desk.asking.attempt(lambda: save_atomically(path, text))
 
 

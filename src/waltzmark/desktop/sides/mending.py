@@ -122,16 +122,16 @@ class MendsPart(QWidget):
         return (
             tr("the feet move too little to see")
             if mend.moves < 0.005
-            else (tr("the feet move by up to {length}", length=self._document.say.length(mend.moves)))
+            else (tr("the feet move by up to {length}", length=self._document.session.say.length(mend.moves)))
         )
 
     def make(self, name: str) -> None:
         """Does one of what can be done, by the name it has in the menus; nothing where it cannot be."""
         mend = self._mends.get(name)
         if mend is not None:
-            row, posture = self._document.row, self._document.selection.posture
+            row, posture = self._document.session.row, self._document.session.selection.posture
             self._desk.editor.take_form(mend.form, sentence(mend.does))
             trace = self._document.trace
             if posture is not None and posture in trace.numbers:
-                self._document.select(Selection(posture, 0, 0))
-            self._document.go(float(min(row, len(trace) - 1)))
+                self._document.session.select(Selection(posture, 0, 0))
+            self._document.session.go(float(min(row, len(trace) - 1)))

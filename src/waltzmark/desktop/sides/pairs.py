@@ -85,7 +85,7 @@ class PairsFace(Face):
         label = faint(tr("Same within"))
         row.addWidget(label)
         self.fields = {}
-        known = self.document.within
+        known = self.document.judge.within
         named = (("cm", " cm", known.cm), ("degrees", "°", known.degrees), ("percent", " %", known.percent))
         for name, unit, value in named:
             field = number_field(tr("Same within, {name}", name=name), 0.1, 30.0, 1, 82)
@@ -128,14 +128,14 @@ class PairsFace(Face):
 
     def _set_within(self) -> None:
         self.desk.settings.within = self.within
-        self.document.set_within(self.within)
+        self.document.judge.set_within(self.within)
         self.search.forget()
         self.refresh()
 
     def refresh(self) -> None:
         """Shows the document as it is now, and looks for pairs it does not declare."""
         form, within = self.document.form, self.within
-        review = self.document.review
+        review = self.document.judge.review
         self.declared = review.sides if review is not None else ()
         asked = (form.postures, form.body, form.opening, form.school, form.torso, form.twelve, within)
         if self.search.ask(asked, partial(_searched, form, within), self._take):
@@ -156,7 +156,7 @@ class PairsFace(Face):
         none = tr("Searching …") if self.search.busy else tr("None.")
         known = (
             tr("None: no posture mirrors or repeats another.")
-            if self.document.review is not None
+            if self.document.judge.review is not None
             else tr("Comparing …")
         )
         self.list.show_lines([self._line(pair) for pair in self.declared] or [known])
@@ -165,7 +165,7 @@ class PairsFace(Face):
         every = (*self.declared, *self.proposed)
         found = next((pair for pair in every if pair.names == self._wanted), None)
         if found is None and every:
-            row = self.document.row
+            row = self.document.session.row
             found = next((pair for pair in every if _in(pair, row) and not pair.same), None)
             found = found or next((pair for pair in every if _in(pair, row)), None)
             found = found or max(every, key=lambda pair: (pair.declared, not pair.same))
@@ -184,7 +184,7 @@ class PairsFace(Face):
         )
         if not pair.declared:
             head = tr("{title}, {likeness} alike", title=head, likeness=percent(100 * pair.compared.likeness))
-        return f"{head}\n{pair_difference(pair, self.document.trace, self.document.say)}"
+        return f"{head}\n{pair_difference(pair, self.document.trace, self.document.session.say)}"
 
     def choose(self, pair: Pair | None) -> None:
         """Chooses a pair: its counts are listed, and it is drawn."""
@@ -224,10 +224,10 @@ class PairsFace(Face):
         assert self.pair is not None
         worst = self.pair.worst
         row = self.pair.compared.other.start if worst is None else _row_of(worst)
-        self.document.go(float(min(row, len(self.document.trace) - 1)))
+        self.document.session.go(float(min(row, len(self.document.trace) - 1)))
 
     def _list_counts(self, pair: Pair) -> None:
-        trace, say, within = self.document.trace, self.document.say, pair.compared.within
+        trace, say, within = self.document.trace, self.document.session.say, pair.compared.within
         self._own = True
         entered = entry_differences(pair.compared, say)
         rows: list[tuple[str, str, str, str]] = []
@@ -257,7 +257,7 @@ class PairsFace(Face):
         if self.pair is None:
             return
         own, self._own = self._own, True
-        row = self.document.row
+        row = self.document.session.row
         for at, each in enumerate(self.pair.compared.counts, 1):
             if row in (each.row, each.other_row):
                 self.table.setCurrentCell(at, 2)
@@ -279,9 +279,9 @@ class PairsFace(Face):
         if self._own or self.pair is None or row < 0:
             return
         if row == 0:
-            self.document.go(float(max(self.pair.compared.other.start - 1, 0)))
+            self.document.session.go(float(max(self.pair.compared.other.start - 1, 0)))
         elif self.count is not None:
-            self.document.go(float(_row_of(self.count)))
+            self.document.session.go(float(_row_of(self.count)))
         self.mends.find_of_count(self.count)
 
     def step_difference(self, by: int) -> None:
@@ -299,7 +299,7 @@ class PairsFace(Face):
         pair, each = every[number]
         if pair != self.pair:
             self.choose(pair)
-        self.document.go(float(_row_of(each)))
+        self.document.session.go(float(_row_of(each)))
 
 
 def _in(pair: Pair, row: int) -> bool:

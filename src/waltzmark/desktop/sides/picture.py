@@ -53,7 +53,7 @@ class PairView(PlanView):
         self.empty = tr("No pair selected.")
         self.way, self.view = "folded", "above"
         self.other_camera = Camera()
-        for signal in (document.moved, document.figures_changed):
+        for signal in (document.session.moved, document.session.figures_changed):
             signal.connect(safely(self.update))
         document.form_changed.connect(safely(lambda: self.show_pair(None)))
 
@@ -80,7 +80,7 @@ class PairView(PlanView):
             return
         {"folded": self._folded, "beside": self._beside, "walked": self._walked}[self.way](painter, self.shown)
         legend = _LEGENDS[self.way].format(*self.shown.titles)
-        draw_scale_bar(painter, self.size(), self.camera.scale, self._document.say, self._theme)
+        draw_scale_bar(painter, self.size(), self.camera.scale, self._document.session.say, self._theme)
         draw_legend(painter, self.size(), legend, self._theme)
 
     def _pane(self, second: bool = False) -> QRectF:
@@ -107,7 +107,7 @@ class PairView(PlanView):
             return camera
         first = feet_of(shown.traces[0], shown.compared.span.start, shown.compared.span.stop)
         other = feet_of(shown.traces[1], shown.compared.other.start, shown.compared.other.stop)
-        room = self._document.room
+        room = self._document.session.room
         up = -room.start.heading if room is not None else 0.0
         fold, back = shown.fold, shown.fold.back()
         if self.way == "folded":
@@ -129,7 +129,7 @@ class PairView(PlanView):
         return Camera().watched(self.view, up, twelve).fitted(self.area, points, 6.0)
 
     def _poses(self, shown: Shown) -> tuple[Pose, Pose, CountPair | None, tuple[int, float, int, float]]:
-        row, part, other_row, other_part, pair = shown.places(self._document.position)
+        row, part, other_row, other_part, pair = shown.places(self._document.session.position)
         return (
             pose_between(shown.traces[0], row, part),
             pose_between(shown.traces[1], other_row, other_part),
@@ -140,7 +140,7 @@ class PairView(PlanView):
     def _ground(self, painter: QPainter, floor: QTransform, second: bool = False, room: bool = True) -> None:
         pane = self._pane(second)
         painter.setClipRect(pane)
-        draw_ground(painter, pane, floor, self._document.room if room else None, self._theme)
+        draw_ground(painter, pane, floor, self._document.session.room if room else None, self._theme)
         painter.setClipRect(pane)
 
     def _folded(self, painter: QPainter, shown: Shown) -> None:
@@ -173,7 +173,7 @@ class PairView(PlanView):
 
     def _remaining(self, painter: QPainter, floor: QTransform, shown: Shown, here: CountPair | None) -> None:
         """What remains between soles, as arrows with figures: once for each place a foot is set to."""
-        back, within, said = shown.fold.back(), shown.compared.within, self._document.say
+        back, within, said = shown.fold.back(), shown.compared.within, self._document.session.say
         tags: list[QPointF] = []
         for pair in shown.compared.counts:
             if pair.lone:
@@ -239,7 +239,7 @@ class PairView(PlanView):
                     if trace.move_kinds[each, side]:
                         foot = trace.pose(each).foot(side)
                         draw_sole_outline(painter, floor, trace.body.sole, side, foot, self._theme, 0.25)
-            draw_scene(painter, floor, Scene(trace, at, fraction, now, say=self._document.say), self._theme)
+            draw_scene(painter, floor, Scene(trace, at, fraction, now, say=self._document.session.say), self._theme)
             self._head(painter, self._pane(bool(second)), shown.titles[second], trace, at, span.start)
         painter.setClipping(False)
         painter.setPen(QPen(self._theme.color("rule"), 1.0))
@@ -293,7 +293,7 @@ class PairView(PlanView):
             draw_between(painter, floor, pose, other, self._document, theme)
 
     def _heads(self, painter: QPainter, shown: Shown) -> None:
-        here = shown.places(self._document.position)[-1]
+        here = shown.places(self._document.session.position)[-1]
         numbers = [tr("start"), tr("start")]
         if here is not None:
             numbers = [

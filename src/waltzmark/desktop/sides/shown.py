@@ -96,7 +96,7 @@ def draw_between(
     draw_tag(
         painter,
         (a + b) / 2.0 + QPointF(0.0, -20.0),
-        tr("{length} apart", length=document.say.length(apart)),
+        tr("{length} apart", length=document.session.say.length(apart)),
         theme,
         "stop",
     )

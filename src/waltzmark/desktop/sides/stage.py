@@ -41,9 +41,9 @@ class SidesStage(FacedStage):
         drawn = {"pairs": self.picture, "compare": self.picture, "balance": self.columns}
         self.setLayout(self.lay_out(faces, drawn, looking, _PANEL))
         document.form_changed.connect(safely(self._changed))
-        document.figures_changed.connect(safely(self._refresh))
-        document.reviewed.connect(safely(self._refresh))
-        document.row_changed.connect(safely(lambda _row: self._moved()))
+        document.session.figures_changed.connect(safely(self._refresh))
+        document.judge.reviewed.connect(safely(self._refresh))
+        document.session.row_changed.connect(safely(lambda _row: self._moved()))
         self.pairs.found.connect(safely(self._refresh))
         self.show_face("pairs")
         self.setFocusProxy(self.pairs.list)
@@ -68,7 +68,7 @@ class SidesStage(FacedStage):
     def _show_balance(self) -> None:
         known = (*self.pairs.declared, *self.pairs.proposed)
         # Until all pairs are known it cannot be told what has no other side.
-        done = self._document.review is not None and not self.pairs.search.busy
+        done = self._document.judge.review is not None and not self.pairs.search.busy
         self.balance.show_pairs(known if done else None)
 
     def _moved(self) -> None:

@@ -21,9 +21,9 @@ class CountDrag:
 
     def __init__(self, document: Document, editor: Editor) -> None:
         self._document, self._editor = document, editor
-        row = document.trace.row(document.row)
+        row = document.trace.row(document.session.row)
         self._count, self._pose = row.written, row.pose
-        self._before = document.trace.pose(max(document.row - 1, 0))
+        self._before = document.trace.pose(max(document.session.row - 1, 0))
         self._dragged: Dragged | None = None
         self._selected = (row.posture or "", row.line)
         self.label = ""
@@ -36,7 +36,7 @@ class CountDrag:
 
     def _propose(self, dragged: Dragged) -> bool:
         """Shows what would be written as a ghost; whether there is one to see."""
-        if self._document.row == 0:
+        if self._document.session.row == 0:
             dragged = replace(dragged, replaces=False)
         self._dragged = dragged
         if dragged.replaces:
@@ -47,12 +47,12 @@ class CountDrag:
             posture = into.id
             form = editing.insert_lines(form, posture, at, [dragged.count])
         self._document.show_ghost(dragged.count, form, posture, at, dragged=True)
-        return self._document.ghost is not None
+        return self._document.session.ghost is not None
 
     @property
     def _where(self) -> Where:
         """Where a new count goes: after the selected one, at the opening before all others."""
-        return "before" if self._document.row == 0 else "after"
+        return "before" if self._document.session.row == 0 else "after"
 
     def release(self) -> None:
         """Writes what was dragged."""
@@ -93,4 +93,6 @@ class TorsoDrag(CountDrag):
         if not self.refused:
             heading = snapped_heading(heading, snaps)
             self._propose(dragged_torso(self._count, heading))
-            self.label = tr("body faces {toward}", toward=self._document.say.toward(heading, self._before.torso))
+            self.label = tr(
+                "body faces {toward}", toward=self._document.session.say.toward(heading, self._before.torso)
+            )

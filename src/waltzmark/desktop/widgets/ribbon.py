@@ -64,7 +64,8 @@ class WeightRibbon(QWidget):
         self.setAccessibleName(tr("Weight ribbon"))
         self.setAccessibleDescription(tr("The weight through the form; drag or use the arrow keys to move through it"))
         document.form_changed.connect(safely(self.update))
-        document.moved.connect(safely(self.update))
+        document.judge.judged.connect(safely(self.update))
+        document.session.moved.connect(safely(self.update))
 
     def sizeHint(self) -> QSize:
         return QSize(600, 94)
@@ -118,7 +119,7 @@ class WeightRibbon(QWidget):
         look = (
             self._marks_look(times),
             document.trace.shares.tobytes(),
-            [(f.row, f.severity) for f in document.judged.everywhere],
+            [(f.row, f.severity) for f in document.judge.everywhere],
         )
         if self._strip is None or self._strip[0] != look:
             ratio = self.devicePixelRatioF()
@@ -190,7 +191,7 @@ class WeightRibbon(QWidget):
         """A mark below each finding's count; where they would cover each other, the gravest one alone."""
         marks: dict[int, tuple[int, float, Finding]] = {}
         ends = self._pixels(times).tolist()
-        for finding in self._document.judged.everywhere:
+        for finding in self._document.judge.everywhere:
             x = ends[finding.row]
             mark = (SEVERITIES[finding.severity], x, finding)
             near = int(x / _APART)
@@ -259,7 +260,7 @@ class WeightRibbon(QWidget):
         """From where to where each posture with findings goes, and the gravest of them."""
         trace = self._document.trace
         gravest: dict[int, Severity] = {}
-        for finding in self._document.judged.everywhere:
+        for finding in self._document.judge.everywhere:
             number = int(trace.passage_of[finding.row])
             if number and (number not in gravest or SEVERITIES[finding.severity] < SEVERITIES[gravest[number]]):
                 gravest[number] = finding.severity
@@ -268,10 +269,10 @@ class WeightRibbon(QWidget):
     def _knob(self) -> QPointF:
         """The middle of the knob on the playhead; while weight is poured, where it would be."""
         document, band = self._document, self._band()
-        share = document.pose.left_share
-        if self.hand is not None and document.ghost is not None:
-            share = document.ghost.trace.pose(document.ghost.row).left_share
-        return QPointF(self._x(document.position, self._times()), band.top() + band.height() * share)
+        share = document.session.pose.left_share
+        if self.hand is not None and document.session.ghost is not None:
+            share = document.session.ghost.trace.pose(document.session.ghost.row).left_share
+        return QPointF(self._x(document.session.position, self._times()), band.top() + band.height() * share)
 
     def _on_knob(self, at: QPointF) -> bool:
         away = at - self._knob()
@@ -282,7 +283,7 @@ class WeightRibbon(QWidget):
         if len(times) < 2:
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        x = self._x(self._document.position, times)
+        x = self._x(self._document.session.position, times)
         painter.setPen(QPen(theme.color("raised"), 4.0))
         painter.drawLine(QPointF(x, band.top() - 2), QPointF(x, band.bottom() + 2))
         painter.setPen(QPen(theme.color("ink"), 2.0))
@@ -300,10 +301,10 @@ class WeightRibbon(QWidget):
         if event.button() != Qt.MouseButton.LeftButton:
             return
         if self._on_knob(event.position()):
-            self._document.go(float(self._document.row))  # the weight is poured at the end of the count
+            self._document.session.go(float(self._document.session.row))  # the weight is poured at the end of the count
             self.hand = ShareDrag(self._document, self._editor)
         else:
-            self._document.go(self.position_at(event.position().x()))
+            self._document.session.go(self.position_at(event.position().x()))
 
     def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
         hand, self.hand = self.hand, None
@@ -322,13 +323,13 @@ class WeightRibbon(QWidget):
         self.setCursor(Qt.CursorShape.SizeVerCursor if on_knob else Qt.CursorShape.SizeHorCursor)
         position = self.position_at(event.position().x())
         if event.buttons() & Qt.MouseButton.LeftButton:
-            self._document.go(position)
+            self._document.session.go(position)
             return
         posture = self._document.trace.posture(round(position))
         title = tr("the opening") if posture is None else self._document.form.posture(posture).title
         left = 100 * float(self._document.trace.shares[round(position), 0])
         words = tr("{title}: left {left}, right {right}", title=title, left=percent(left), right=percent(100 - left))
-        families = Counter(f.rule.partition(".")[0] for f in self._document.judged.everywhere if f.posture == posture)
+        families = Counter(f.rule.partition(".")[0] for f in self._document.judge.everywhere if f.posture == posture)
         if families:
             words += (
                 "\n"
@@ -346,6 +347,6 @@ class WeightRibbon(QWidget):
             return
         ways = {Qt.Key.Key_Left: -0.25, Qt.Key.Key_Right: 0.25}
         if event.key() in ways and not event.modifiers():
-            self._document.go(self._document.position + ways[Qt.Key(event.key())])
+            self._document.session.go(self._document.session.position + ways[Qt.Key(event.key())])
         else:
             super().keyPressEvent(event)
