@@ -1,7 +1,7 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 BIN := .venv/bin
 
-.PHONY: demo demo-shot test search lint setup words bench performance shots fuzz monkey mutants install uninstall lock clean
+.PHONY: demo demo-shot test search lint setup words schemas bench performance shots fuzz monkey mutants install uninstall lock clean
 
 demo: setup
 	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY" ] && [ -z "$$QT_QPA_PLATFORM" ]; then \
@@ -38,6 +38,10 @@ setup:
 # Finds every text that can be translated, and brings the catalogues up to date.
 words: setup
 	$(BIN)/python scripts/words.py
+
+# The schemas of what the commands print, from its types.
+schemas: setup
+	$(BIN)/python scripts/schemas.py
 
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/run.py

@@ -19,6 +19,7 @@ from waltzmark.cli.saying import as_json
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.school.school import bundled_schools
 from waltzmark.desktop.sheet_command import parser as sheet_parser
+from waltzmark.files.printed import schema as described_by
 from waltzmark.files.reading import read_document
 from waltzmark.words.sentences import sentence_of
 
@@ -369,9 +370,9 @@ def alone(tmp_path_factory: pytest.TempPathFactory) -> Path:
 def test_what_a_command_prints_is_as_its_schema_says(
     name: str, alone: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    schema = json.loads(
-        (Path(__file__).parent.parent / "docs" / "schemas" / f"{name}.json").read_text(encoding="utf-8")
-    )
+    kept = (Path(__file__).parent.parent / "docs" / "schemas" / f"{name}.json").read_text(encoding="utf-8")
+    schema = described_by(name)
+    assert json.loads(kept) == schema, "make schemas"
     jsonschema.Draft202012Validator.check_schema(schema)
     described = jsonschema.Draft202012Validator(schema)
     seen: list[dict[str, Any]] = []

@@ -6,6 +6,7 @@ import json
 import math
 import os
 import sys
+from collections.abc import Mapping
 from typing import Any
 
 from waltzmark.core.base.showing import OBEYED, shown
@@ -23,7 +24,7 @@ def number_from_one(text: str) -> int:
     return number
 
 
-def as_json(values: dict[str, Any]) -> str:
+def as_json(values: Mapping[str, Any]) -> str:
     """One object, in letters that the output can take; a number that is none, as JSON knows it, is null."""
     wide = (getattr(sys.stdout, "encoding", None) or "").lower().replace("-", "") in ("utf8", "utf16", "utf32")
     text = json.dumps(_finite(values), ensure_ascii=not wide, allow_nan=False)

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from typing import Any
 
 from waltzmark.core.answers.review import Review
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import fields
+from waltzmark.core.body.pose import FootPose
 from waltzmark.core.edit.resizing import Resize
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Start
@@ -23,6 +23,19 @@ from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.trace import Trace
+from waltzmark.files.printed import (
+    CheckAnswer,
+    CountChange,
+    CountWalked,
+    FindingTold,
+    FootStands,
+    HomeAnswer,
+    LoopAnswer,
+    Near,
+    RoomAnswer,
+    StartMark,
+    TraceAnswer,
+)
 from waltzmark.words.figures import PLAIN
 from waltzmark.words.findings import remedy, what
 from waltzmark.words.room import change_text
@@ -44,50 +57,59 @@ def _known(value: float) -> float | None:
     return None if math.isnan(value) else tidy(value)
 
 
-def trace_values(trace: Trace) -> dict[str, Any]:
+def trace_values(trace: Trace) -> TraceAnswer:
     """``{"counts": [...]}``, the opening stance first with count 0 and no posture."""
-    counts = []
     body = Mechanics(trace)
-    for row in range(len(trace)):
-        one = trace.row(row)
-        entry: dict[str, Any] = {
-            "posture": one.posture,
-            "count": one.count,
-            "text": write_count(one.written),
-            "beats": one.written.beats if row else 0,
-        }
-        for side in Side:
-            foot = one.pose.foot(side)
-            entry[side.word] = {
-                "heel": [tidy(foot.x), tidy(foot.y)],
-                "heading": tidy(foot.heading),
-                "contact": Contact(foot.contact).word,
-            }
-        entry["weight"] = {side.word: tidy(one.pose.share(side)) for side in Side}
-        entry["torso"] = tidy(one.pose.torso)
-        entry["gaze"] = tidy(one.pose.gaze)
-        entry["centre"] = [tidy(v) for v in trace.centres[row]]
-        entry["pelvis"] = {
+    return {"counts": [_walked(trace, body, row) for row in range(len(trace))]}
+
+
+def _walked(trace: Trace, body: Mechanics, row: int) -> CountWalked:
+    one = trace.row(row)
+    pose = one.pose
+    stance = recognised(pose, trace.body, trace.ground.school)
+    return {
+        "posture": one.posture,
+        "count": one.count,
+        "text": write_count(one.written),
+        "beats": one.written.beats if row else 0,
+        "left": _foot(pose.left),
+        "right": _foot(pose.right),
+        "weight": {"left": tidy(pose.share(Side.LEFT)), "right": tidy(pose.share(Side.RIGHT))},
+        "torso": tidy(pose.torso),
+        "gaze": tidy(pose.gaze),
+        "centre": [tidy(v) for v in trace.centres[row]],
+        "pelvis": {
             "place": [tidy(v) for v in body.pelvis_places[row]],
             "heading": tidy(body.pelvis[row]),
             "height": _known(body.legs.height[row]),
-        }
-        entry["waist"] = tidy(body.waist[row])
-        entry["knees"] = {side.word: _known(body.legs.bends[row, side]) for side in Side}
-        stance = recognised(one.pose, trace.body, trace.ground.school)
-        entry["stance"] = {"name": stance.name or None, "front": None if stance.front is None else stance.front.word,
-                           "match": round(stance.match, 2), "length": tidy(stance.length),
-                           "width": tidy(stance.width), "rear": tidy(stance.rear)}  # fmt: skip
-        counts.append(entry)
-    return {"counts": counts}
+        },
+        "waist": tidy(body.waist[row]),
+        "knees": {"left": _known(body.legs.bends[row, Side.LEFT]), "right": _known(body.legs.bends[row, Side.RIGHT])},
+        "stance": {
+            "name": stance.name or None,
+            "front": None if stance.front is None else stance.front.word,
+            "match": round(stance.match, 2),
+            "length": tidy(stance.length),
+            "width": tidy(stance.width),
+            "rear": tidy(stance.rear),
+        },
+    }
 
 
-def room_values(form: Form, trace: Trace, known: Advice, group: Group | None = None) -> dict[str, Any]:
+def _foot(foot: FootPose) -> FootStands:
+    return {
+        "heel": [tidy(foot.x), tidy(foot.y)],
+        "heading": tidy(foot.heading),
+        "contact": Contact(foot.contact).word,
+    }
+
+
+def room_values(form: Form, trace: Trace, known: Advice, group: Group | None = None) -> RoomAnswer:
     """What is known of a form in its room: its own start, the best ones, what would make it fit, and a class."""
     room, figures = form.room, PLAIN.of(form)
     assert room is not None
 
-    def near(found: Clearance) -> dict[str, Any]:
+    def near(found: Clearance) -> Near:
         row = found.row
         return {
             "posture": trace.posture(row),
@@ -116,27 +138,35 @@ def room_values(form: Form, trace: Trace, known: Advice, group: Group | None = N
             }
             for each in known.changes
         ],
-        "class": None if group is None else {
+        "class": None
+        if group is None
+        else {
             "gap": tidy(group.gap) if math.isfinite(group.gap) else None,
             "wanted": tidy(group.wanted),
             "beat": tidy(group.beat),
             "lag": tidy(group.lag),
             "walkers": [_start(each) for each in group.walkers],
         },
-    }  # fmt: skip
+    }
 
 
-def _start(start: Start) -> dict[str, float]:
+def _start(start: Start) -> StartMark:
     return {"x": tidy(start.x), "y": tidy(start.y), "heading": tidy(start.heading)}
 
 
-def _resize(resize: Resize) -> dict[str, Any]:
+def _resize(resize: Resize) -> CountChange:
     before, after = tidy(100 * resize.before), tidy(100 * resize.after)
-    return {"posture": resize.posture, "count": resize.count, "what": resize.what, "from": before, "to": after,
-            "unit": "cm"}  # fmt: skip
+    return {
+        "posture": resize.posture,
+        "count": resize.count,
+        "what": resize.what,
+        "from": before,
+        "to": after,
+        "unit": "cm",
+    }
 
 
-def home_values(trace: Trace, home: Return, found: Closings | None, rounds: Rounds) -> dict[str, Any]:
+def home_values(trace: Trace, home: Return, found: Closings | None, rounds: Rounds) -> HomeAnswer:
     """Where the walk ends against home, what carries it there, what closes it, and what rounds of it do."""
     x, y = home.home.place
     return {
@@ -144,17 +174,21 @@ def home_values(trace: Trace, home: Return, found: Closings | None, rounds: Roun
         "distance": tidy(home.distance),
         "turn": tidy(home.turn),
         "turned": tidy(home.turned),
-        "target": {"x": tidy(x), "y": tidy(y), "facing": tidy(home.heading), "within": tidy(home.home.within),
-                   "turn": tidy(home.home.turn)},
+        "target": {
+            "x": tidy(x),
+            "y": tidy(y),
+            "facing": tidy(home.heading),
+            "within": tidy(home.home.within),
+            "turn": tidy(home.home.turn),
+        },
         "ledger": [
-            {"posture": c.posture, "offset": [tidy(v) for v in c.offset], "turn": tidy(c.turn),
-             "along": tidy(c.share)}
+            {"posture": c.posture, "offset": [tidy(v) for v in c.offset], "turn": tidy(c.turn), "along": tidy(c.share)}
             for c in home.contributions
         ],
         "closings": [
             {
                 "words": sentence(each.does),
-                "changes": [_turning(turn) for turn in each.turns] + [_resize(resize) for resize in each.changes],
+                "changes": [*(_turning(turn) for turn in each.turns), *(_resize(resize) for resize in each.changes)],
                 "total": tidy(100 * each.total),
                 "distance": tidy(each.distance),
                 "turn": tidy(each.turn),
@@ -162,17 +196,26 @@ def home_values(trace: Trace, home: Return, found: Closings | None, rounds: Roun
             }
             for each in (found.every if found is not None else ())
         ],
-        "rounds": {"drift": [tidy(v) for v in rounds.drift], "turn": tidy(rounds.turn),
-                   "home_after": rounds.home_after},
-    }  # fmt: skip
+        "rounds": {
+            "drift": [tidy(v) for v in rounds.drift],
+            "turn": tidy(rounds.turn),
+            "home_after": rounds.home_after,
+        },
+    }
 
 
-def _turning(turn: Turning) -> dict[str, Any]:
-    return {"posture": turn.posture, "count": turn.count, "what": turn.what, "from": tidy(turn.before),
-            "to": tidy(turn.after), "unit": "°"}  # fmt: skip
+def _turning(turn: Turning) -> CountChange:
+    return {
+        "posture": turn.posture,
+        "count": turn.count,
+        "what": turn.what,
+        "from": tidy(turn.before),
+        "to": tidy(turn.after),
+        "unit": "°",
+    }
 
 
-def loop_values(form: Form, loops: tuple[Loop, ...]) -> dict[str, Any]:
+def loop_values(form: Form, loops: tuple[Loop, ...]) -> LoopAnswer:
     """The loops of a form."""
 
     def ids(numbers: tuple[int, ...]) -> list[str]:
@@ -185,18 +228,21 @@ def loop_values(form: Form, loops: tuple[Loop, ...]) -> dict[str, Any]:
                 "left_out": ids(loop.left_out),
                 "drift": tidy(loop.away),
                 "turn": tidy(loop.turn),
-                "mismatch": {"cm": tidy(loop.worst.cm), "deg": tidy(loop.worst.degrees),
-                             "percent": tidy(loop.worst.percent)},
+                "mismatch": {
+                    "cm": tidy(loop.worst.cm),
+                    "deg": tidy(loop.worst.degrees),
+                    "percent": tidy(loop.worst.percent),
+                },
                 "beats": tidy(loop.beats),
             }
             for loop in loops
         ]
-    }  # fmt: skip
+    }
 
 
-def check_values(form: Form, review: Review) -> dict[str, Any]:
+def check_values(form: Form, review: Review) -> CheckAnswer:
     """Findings, the end against the start, and whether it fits: null without a room."""
-    findings = [
+    findings: list[FindingTold] = [
         {
             "rule": f.rule,
             "severity": f.severity,
@@ -206,7 +252,7 @@ def check_values(form: Form, review: Review) -> dict[str, Any]:
             "limit": None if f.limit is None else tidy(f.limit),
             "unit": f.unit,
             "kind": f.kind,
-            "fields": fields(f.fields),
+            "fields": dict(fields(f.fields)),
             "side": None if f.side is None else f.side.word,
             "message": what(f),
             "times": f.times,
@@ -219,7 +265,7 @@ def check_values(form: Form, review: Review) -> dict[str, Any]:
         for f in review.findings
     ]
     home = review.home
-    values: dict[str, Any] = {
+    values: CheckAnswer = {
         "school": form.school.id,
         "findings": findings,
         "muted": [

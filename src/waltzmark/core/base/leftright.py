@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from enum import IntEnum
+from typing import Literal
 
 __all__ = ["Contact", "Side"]
 
@@ -27,8 +28,8 @@ class Side(IntEnum):
         return "LR"[self]
 
     @property
-    def word(self) -> str:
-        return ("left", "right")[self]
+    def word(self) -> Literal["left", "right"]:
+        return "right" if self else "left"
 
     @classmethod
     def of(cls, letter: str) -> Side:
@@ -45,8 +46,9 @@ class Contact(IntEnum):
     FLAT = 3
 
     @property
-    def word(self) -> str:
-        return ("air", "ball", "heel", "flat")[self]
+    def word(self) -> Literal["air", "ball", "heel", "flat"]:
+        words: tuple[Literal["air", "ball", "heel", "flat"], ...] = ("air", "ball", "heel", "flat")
+        return words[self]
 
     @classmethod
     def of(cls, word: str) -> Contact:

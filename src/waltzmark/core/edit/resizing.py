@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
+from typing import Literal
 
 from waltzmark.core.base.angles import mirrored
 from waltzmark.core.base.records import Record, replace
@@ -23,7 +24,7 @@ class Resize(Record):
 
     posture: str
     count: int
-    what: str
+    what: Literal["length", "width", "gap", "distance"]
     before: float
     after: float
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Collection
+from typing import Literal
 
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.progress import SILENT, Progress
@@ -23,13 +24,17 @@ _LAST = 3  # postures whose facings on the floor are looked at
 _CLOSED = 1.0  # degrees
 
 
+#: What is turned: a facing that is written, or a turn by degrees.
+Turned = Literal["facing", "turn"]
+
+
 class Turning(Record):
     """One facing or turn that changes, in the posture that has the line; before, after: degrees. what: *facing* for one
     on the floor, *turn* for one from where the body is."""
 
     posture: str
     count: int
-    what: str
+    what: Turned
     before: float
     after: float
 
@@ -106,7 +111,7 @@ def _usual(form: Form) -> Counter[float]:
     return found
 
 
-def _changed(action: act.Action, by: float) -> tuple[act.Action, float, float, str] | None:
+def _changed(action: act.Action, by: float) -> tuple[act.Action, float, float, Turned] | None:
     """An action that turns by other degrees, with its figure before and after and what that is; by whole half hours of
     the clock where it names a facing. None where it turns nothing."""
     if isinstance(action, act.Step):
@@ -115,18 +120,19 @@ def _changed(action: act.Action, by: float) -> tuple[act.Action, float, float, s
         aim = action.aim
     else:
         return None
+    what: Turned = "turn"
     if isinstance(aim, Turn):
         to = round((aim.degrees + by) * 2) / 2
         if abs(to) > 360.0:
             return None
         made: object = replace(aim, degrees=to)
-        before, after, what = aim.degrees, to, "turn"
+        before, after = aim.degrees, to
     elif isinstance(aim, Toward):
         sign = 1.0 if aim.turn(action.side) > 0 else -1.0  # type: ignore[union-attr]
         to = round((aim.degrees + sign * by) * 2) / 2
         if not 0.0 <= to <= 180.0:
             return None  # nobody could write it
-        made, before, after, what = replace(aim, degrees=to), aim.degrees, to, "turn"
+        made, before, after = replace(aim, degrees=to), aim.degrees, to
     elif isinstance(aim, Clock):
         before = aim.minutes / 2.0
         made = Clock(round((before + by) * 2.0) % 720, aim.own)

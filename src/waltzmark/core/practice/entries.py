@@ -143,5 +143,5 @@ def sides_of_form(form: Form, trace: Trace) -> dict[str, WhichSide]:
     for posture in form.postures:
         source = posture.mirror_of or posture.side_of
         if source is not None and found.get(source) and found[posture.id] in ("", found[source]):
-            found[posture.id] = Side[found[source].upper()].other.word  # type: ignore[assignment]
+            found[posture.id] = Side[found[source].upper()].other.word
     return found

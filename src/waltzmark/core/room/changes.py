@@ -10,6 +10,7 @@ import math
 import time
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
+from typing import Literal
 
 import numpy as np
 
@@ -47,12 +48,16 @@ _FACING = 0.05  # degrees from which one start is turned against another
 _TURN = 0.5  # degrees from which a form is turned, where it fits as it faces
 
 
+#: What is changed.
+HowToFit = Literal["move", "turn", "shorter", "steps", "postures", "side", "break", "clearance", "arms"]
+
+
 class Change(Record):
     """One way to make it fit. kind: *move*, *turn*, *shorter*, *steps*, *postures*, *side*, *break*, *clearance* or
     *arms*; does: what it is; form: with it made; near: what clearance it leaves; resizes: the steps it changes; brings:
     new stops and cautions; stand: where to stand for it, None where one stands."""
 
-    kind: str
+    kind: HowToFit
     does: Message
     form: Form
     near: Clearance
@@ -146,7 +151,7 @@ class _Search:
 
     def _change(
         self,
-        kind: str,
+        kind: HowToFit,
         does: Message,
         room: Room,
         form: Form | None = None,
@@ -245,7 +250,8 @@ class _Search:
             return
         least = min(found, key=lambda each: each.total)
         fewest_ = min(found, key=lambda each: (each.postures, each.total))
-        for kind, fitted in (("steps", least), ("postures", fewest_)):
+        ways: tuple[tuple[HowToFit, Fitted], ...] = (("steps", least), ("postures", fewest_))
+        for kind, fitted in ways:
             if kind == "postures" and fitted.postures == least.postures:
                 continue
             names = list(dict.fromkeys(self.form.posture(change.posture).title for change in fitted.changes))
@@ -316,7 +322,7 @@ class _Search:
     def _less(self) -> Iterator[Change]:
         """The clearance there can be, and the arms drawn in."""
         room = self.room
-        rooms = [("clearance", room, best) for best in self.listed[:1]]
+        rooms: list[tuple[HowToFit, Room, Standing]] = [("clearance", room, best) for best in self.listed[:1]]
         if room.arms:
             bare = replace(room, arms=False)
             starts = Starts(Sweep(self.trace), bare)
