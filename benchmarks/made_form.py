@@ -32,15 +32,19 @@ def made_text(counts: int = 1500, each: int = 14) -> str:
         for k in range(min(each, counts - number * each)):
             width = 33 + (number * each + k) % 37 / 10
             side, other, out = ("L", "R", right) if k // 7 % 2 else ("R", "L", left)
-            lines.append('  "' + (
-                f"shift {side} 80, torso {facing}, breathe in",
-                f"pivot {other} heel {out}, torso {facing}",
-                f"shift {other} 100, torso {out} # {number}.{k}",
-                f"step {side} beside, hand {other} {facing} chest guard",
-                f"step {side} {facing} bow {44 + number % 7}x{width:g}",
-                f"shift {side} 70, torso {facing}, breathe out @2",
-                f"hold, hand {other} {facing} chest push",
-            )[k % 7] + '",')  # fmt: skip
+            lines.append(
+                '  "'
+                + (
+                    f"shift {side} 80, torso {facing}, breathe in",
+                    f"pivot {other} heel {out}, torso {facing}",
+                    f"shift {other} 100, torso {out} # {number}.{k}",
+                    f"step {side} beside, hand {other} {facing} chest guard",
+                    f"step {side} {facing} bow {44 + number % 7}x{width:g}",
+                    f"shift {side} 70, torso {facing}, breathe out @2",
+                    f"hold, hand {other} {facing} chest push",
+                )[k % 7]
+                + '",'
+            )
         lines.append("]")
     return "\n".join(lines) + "\n"
 

@@ -28,8 +28,11 @@ def sheets() -> None:
         for kind, goal in _GOALS.items():
             file = Path(folder) / f"{kind}.pdf"
             taken = seconds(lambda kind=kind, file=file: write(make(form, trace, Sheet(kind)), file), 3)  # type: ignore[misc]
-            report(f"sheet of 1,500 counts as PDF, {kind} / {goal:g} s", taken / goal,
-                   f"{taken:.2f} s, {file.stat().st_size / 1e6:.1f} MB, aim at most 1")  # fmt: skip
+            report(
+                f"sheet of 1,500 counts as PDF, {kind} / {goal:g} s",
+                taken / goal,
+                f"{taken:.2f} s, {file.stat().st_size / 1e6:.1f} MB, aim at most 1",
+            )
 
 
 def book() -> None:

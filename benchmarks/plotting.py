@@ -181,10 +181,15 @@ def remembering(window: MainWindow, edits: int = 10_000) -> None:
         work(edits // 10)
         nones.append(sys.getrefcount(None))
     after = held()
-    print(f"{after / before:8.2f}  memory after {edits:,} edits and undos / before  "
-          f"({after:.0f} MB / {before:.0f} MB)", flush=True)  # fmt: skip
-    print(f"{min(nones) / least:8.2f}  least reference count of None meanwhile / before  "
-          f"({min(nones):,} / {least:,}; must not fall)", flush=True)  # fmt: skip
+    print(
+        f"{after / before:8.2f}  memory after {edits:,} edits and undos / before  ({after:.0f} MB / {before:.0f} MB)",
+        flush=True,
+    )
+    print(
+        f"{min(nones) / least:8.2f}  least reference count of None meanwhile / before  "
+        f"({min(nones):,} / {least:,}; must not fall)",
+        flush=True,
+    )
 
 
 def main() -> None:

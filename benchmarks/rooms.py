@@ -65,11 +65,17 @@ def searches(form: Form) -> None:
     starts = Starts(sweep, room)
     starts.best_of(HEADINGS[:1])  # SciPy is imported once
     best = seconds(lambda: Starts(sweep, room).best_of(), 3)
-    report("best clearance of 72 headings / plain yes-no pass over them", best / passes,
-           f"{best:.2f} s / {passes:.2f} s, aim at most 1.0")  # fmt: skip
+    report(
+        "best clearance of 72 headings / plain yes-no pass over them",
+        best / passes,
+        f"{best:.2f} s / {passes:.2f} s, aim at most 1.0",
+    )
     one = seconds(lambda: starts.map_at(37.0), 5)
-    report("map of one heading / plain pass of one heading", one / (passes / len(HEADINGS)),
-           f"{1000 * one:.0f} ms / {1000 * passes / len(HEADINGS):.0f} ms, aim at most 6")  # fmt: skip
+    report(
+        "map of one heading / plain pass of one heading",
+        one / (passes / len(HEADINGS)),
+        f"{1000 * one:.0f} ms / {1000 * passes / len(HEADINGS):.0f} ms, aim at most 6",
+    )
     first = seconds(lambda: here(replace(form, room=room), walk(form)), 3)
     report("the first answer / 0.3 s", first / 0.3, f"{1000 * first:.0f} ms, aim at most 1")
 
@@ -85,8 +91,11 @@ def drags(name: str, form: Form) -> None:
         clearance_at(sweep, room, Start(x, y, heading))
         taken.append(time.perf_counter() - begun)
     late = float(np.quantile(taken, 0.95))
-    report(f"start dragged, {name}: 95 % of exact clearances / a frame", late / FRAME,
-           f"{1000 * late:.1f} ms / {1000 * FRAME:.1f} ms, aim at most 1")  # fmt: skip
+    report(
+        f"start dragged, {name}: 95 % of exact clearances / a frame",
+        late / FRAME,
+        f"{1000 * late:.1f} ms / {1000 * FRAME:.1f} ms, aim at most 1",
+    )
 
 
 if __name__ == "__main__":

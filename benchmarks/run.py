@@ -132,8 +132,11 @@ def review_ratio(form: Form) -> None:
     trace = walk(form)
     a, b = seconds(lambda: review(form, walk(form)), 3), seconds(lambda: plain_loop(trace), 3)
     alone = seconds(lambda: walk(form), 3)
-    report("walk and review 4,000 counts / plain NumPy loop over the rows", a / b,
-           f"{1e3 * (a - alone):.0f} ms of review, aim at most 800 ms; {1e3 * b:.0f} ms")  # fmt: skip
+    report(
+        "walk and review 4,000 counts / plain NumPy loop over the rows",
+        a / b,
+        f"{1e3 * (a - alone):.0f} ms of review, aim at most 800 ms; {1e3 * b:.0f} ms",
+    )
 
 
 def odd_ratios() -> None:
@@ -158,9 +161,11 @@ def odd_ratios() -> None:
         return head + f"[room]\noutline = [[0, 0], [9, 0], [9, 9], [0, 9]]\nstart = {{ x = 1, y = 1 }}\n{things}"
 
     for words, text, few in (
-        ("8,000 unknown keys / 2,000", unknown, 2000), ("8,000 lines that cannot be read / 2,000", unread, 2000),
-        ("a chain of 4,400 repeats / 1,100", chain, 1100), ("300 obstacles of 500 corners / 75", corners, 75),
-    ):  # fmt: skip
+        ("8,000 unknown keys / 2,000", unknown, 2000),
+        ("8,000 lines that cannot be read / 2,000", unread, 2000),
+        ("a chain of 4,400 repeats / 1,100", chain, 1100),
+        ("300 obstacles of 500 corners / 75", corners, 75),
+    ):
         times = []
         for number in (few, 4 * few):
             whole = text(number)
@@ -186,8 +191,11 @@ def rewalk_ratio(form: Form) -> None:
         _ = trace.table
         taken.append(time.perf_counter() - start)
     a, worst = statistics.median(taken), float(np.percentile(taken, 95))
-    report("walk again after one edit in the middle / full walk", a / whole,
-           f"{1e3 * a:.1f} ms (95 %: {1e3 * worst:.1f} ms) / {1e3 * whole:.0f} ms, aim at most 16 ms")  # fmt: skip
+    report(
+        "walk again after one edit in the middle / full walk",
+        a / whole,
+        f"{1e3 * a:.1f} ms (95 %: {1e3 * worst:.1f} ms) / {1e3 * whole:.0f} ms, aim at most 16 ms",
+    )
 
 
 def frame_ratio(text: str, name: str) -> None:

@@ -66,9 +66,12 @@ def main() -> int:
     text = HEAD.format(day=day, cores=os.cpu_count(), machine=machine(), python=platform.python_version())
     for name, title in PARTS.items():
         done = subprocess.run(
-            [sys.executable, str(ROOT / "benchmarks" / f"{name}.py")], env=environment, capture_output=True, text=True,
+            [sys.executable, str(ROOT / "benchmarks" / f"{name}.py")],
+            env=environment,
+            capture_output=True,
+            text=True,
             check=True,
-        )  # fmt: skip
+        )
         print(done.stdout, end="", flush=True)
         rows = [made for line in done.stdout.splitlines() if (made := row(line))]
         text += (

@@ -17,8 +17,13 @@ CATALOGUES = ROOT / "src" / "waltzmark" / "words" / "catalogues"
 TEMPLATE = CATALOGUES / "waltzmark.pot"
 #: The gates of `waltzmark.words.language`, and which of their arguments are texts.
 GATES: dict[str, tuple[int | tuple[int, str], ...] | None] = {
-    "tr": None, "N_": None, "ntr": (1, 2), "plural": (1, 2), "Plural": (1, 2), "ptr": ((1, "c"), 2),
-}  # fmt: skip
+    "tr": None,
+    "N_": None,
+    "ntr": (1, 2),
+    "plural": (1, 2),
+    "Plural": (1, 2),
+    "ptr": ((1, "c"), 2),
+}
 
 
 def found() -> Catalog:

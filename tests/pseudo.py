@@ -169,7 +169,7 @@ def _look(window: object, reader: Reader, where: str) -> None:
         QLineEdit,
         QPushButton,
         QWidget,
-    )  # fmt: skip
+    )
 
     assert isinstance(window, QWidget)
     for widget in [window, *window.findChildren(QWidget)]:

@@ -135,8 +135,18 @@ def test_the_text_can_be_read_aloud(capsys: pytest.CaptureFixture[str]) -> None:
     assert checked.splitlines()[-3].startswith("Room:   Fits: 21 cm from the pillar")
 
 
-KEYS = {"left_ahead", "left_aside", "right_ahead", "right_aside", "left_heading", "right_heading", "torso", "weight",
-        "contact", "part"}  # fmt: skip
+KEYS = {
+    "left_ahead",
+    "left_aside",
+    "right_ahead",
+    "right_aside",
+    "left_heading",
+    "right_heading",
+    "torso",
+    "weight",
+    "contact",
+    "part",
+}
 
 
 def test_sides_are_told_as_json_and_in_words(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
@@ -145,11 +155,21 @@ def test_sides_are_told_as_json_and_in_words(tmp_path: Path, capsys: pytest.Capt
     pairs = {pair["other"]: pair for pair in result["pairs"]}
     lean, passage = pairs["lean-right"], pairs["gunwale:5-8"]
     assert (lean["posture"], lean["kind"], lean["declared"], lean["same"], lean["axis"], lean["cause"]) == (
-        "lean-left", "mirror", True, False, 0.0, "written")  # fmt: skip
+        "lean-left",
+        "mirror",
+        True,
+        False,
+        0.0,
+        "written",
+    )
     assert lean["worst"] == {"count": 2, "what": "left_length", "by": pytest.approx(3.09, abs=0.01), "unit": "cm"}
     assert set(lean["entry"]) >= KEYS and {*KEYS, "count", "other"} <= set(lean["counts"][0])
     assert (passage["posture"], passage["kind"], passage["declared"], passage["axis"]) == (
-        "gunwale:1-4", "repeat", False, None)  # fmt: skip
+        "gunwale:1-4",
+        "repeat",
+        False,
+        None,
+    )
     assert passage["worst"] is None and {p["cause"] for p in result["pairs"]} >= {"none", "entry", "written"}
     both = result["balance"]
     assert set(both) == {"left", "right"} and both["left"]["stances"] and both["right"]["pushes"] > 0
@@ -178,9 +198,15 @@ def test_two_documents_are_compared_and_the_other_side_of_one_is_written(
     assert len(told[None, "bell"]) == 1 and all(0 <= p["likeness"] <= 1 for p in result["postures"])
     every = "\n".join([*result["form"], *(words for each in told.values() for words in each)])
     for words in (
-        "feet together → feet hip-width apart", "20% → 40%", "70/30 → 60/40", "40 cm → 46 cm, 95% → 107%", "5 → 6",
-        "4:30 → 3", "“Haul the net” → “Haul the net in”", "at the shoulder, pushing",
-    ):  # fmt: skip
+        "feet together → feet hip-width apart",
+        "20% → 40%",
+        "70/30 → 60/40",
+        "40 cm → 46 cm, 95% → 107%",
+        "5 → 6",
+        "4:30 → 3",
+        "“Haul the net” → “Haul the net in”",
+        "at the shoulder, pushing",
+    ):
         assert words in every
     assert run(["compare", str(DEMO), earlier]) == 0
     assert "Coil the rope\n- count 6: 10% more" in capsys.readouterr().out
@@ -212,8 +238,10 @@ def test_the_exit_status_says_how_it_went(tmp_path: Path, capsys: pytest.Capture
 
 
 def test_the_command_runs_without_a_window_and_without_qt() -> None:
-    code = "import sys; sys.argv = ['waltzmark', 'check', sys.argv[1]]; from waltzmark.__main__ import main; main(); " \
-           "print('PySide6' in sys.modules)"  # fmt: skip
+    code = (
+        "import sys; sys.argv = ['waltzmark', 'check', sys.argv[1]]; from waltzmark.__main__ import main; main(); "
+        "print('PySide6' in sys.modules)"
+    )
     done = subprocess.run([sys.executable, "-c", code, str(DEMO)], capture_output=True, text=True, check=True)
     assert done.stdout.splitlines()[-1] == "False"
 
@@ -251,7 +279,18 @@ def test_a_form_is_told_where_it_fits_and_takes_a_start_or_a_change(
     out = tmp_path / "out.waltz"
     assert run(["room", str(DEMO), "--room", office, "--json", "--change", "2", "-o", str(out)]) == 0
     told = json.loads(capsys.readouterr().out)
-    assert list(told) == ["start", "fits", "clearance", "wanted", "posture", "count", "against", "starts", "changes", "class"]  # fmt: skip
+    assert list(told) == [
+        "start",
+        "fits",
+        "clearance",
+        "wanted",
+        "posture",
+        "count",
+        "against",
+        "starts",
+        "changes",
+        "class",
+    ]
     assert not told["fits"] and told["clearance"] < 0
     assert all(
         set(each) == {"x", "y", "heading", "clearance", "posture", "count", "against"} for each in told["starts"]
@@ -361,8 +400,9 @@ def alone(tmp_path_factory: pytest.TempPathFactory) -> Path:
     file = tmp_path_factory.mktemp("alone") / "alone.waltz"
     file.write_text(
         'waltzmark = 1\n[form]\ntitle = "Alone"\n[[posture]]\nid = "one"\nname = "One"\ncounts = ["step L 12", "lift L knee", "stp R", "step L 3 70 cm"]\n'
-        '[[mute]]\nrule = "weight.loaded-lift"\nreason = "meant so"\n', encoding="utf-8",
-    )  # fmt: skip
+        '[[mute]]\nrule = "weight.loaded-lift"\nreason = "meant so"\n',
+        encoding="utf-8",
+    )
     return file
 
 
@@ -394,15 +434,27 @@ def test_what_a_command_prints_is_as_its_schema_says(
 
 @pytest.mark.parametrize(
     ("typed", "offered"),
-    [("waltzmark ro", {"room"}), ("waltzmark s", {"scale", "sheet", "sides"}), ("waltzmark sheet --kind so", {"soles"}),
-     ("waltzmark check --sch", {"--school"}), ("waltzmark check fer", {"ferry.waltz"})],
-)  # fmt: skip
+    [
+        ("waltzmark ro", {"room"}),
+        ("waltzmark s", {"scale", "sheet", "sides"}),
+        ("waltzmark sheet --kind so", {"soles"}),
+        ("waltzmark check --sch", {"--school"}),
+        ("waltzmark check fer", {"ferry.waltz"}),
+    ],
+)
 def test_a_shell_completes_commands_options_and_forms(typed: str, offered: set[str], tmp_path: Path) -> None:
     (tmp_path / "ferry.waltz").touch()
     (tmp_path / "ferry.txt").touch()
     told = tmp_path / "told"
-    environment = {**os.environ, "_ARGCOMPLETE": "1", "_ARGCOMPLETE_STDOUT_FILENAME": str(told), "COMP_LINE": typed,
-                   "COMP_POINT": str(len(typed)), "IFS": "\n", "_ARGCOMPLETE_IFS": "\n"}  # fmt: skip
+    environment = {
+        **os.environ,
+        "_ARGCOMPLETE": "1",
+        "_ARGCOMPLETE_STDOUT_FILENAME": str(told),
+        "COMP_LINE": typed,
+        "COMP_POINT": str(len(typed)),
+        "IFS": "\n",
+        "_ARGCOMPLETE_IFS": "\n",
+    }
     subprocess.run([sys.executable, "-m", "waltzmark"], env=environment, cwd=tmp_path, check=True)
     assert {word.strip() for word in told.read_text(encoding="utf-8").splitlines() if word.strip()} == offered
 
@@ -440,7 +492,7 @@ def test_nothing_is_run_out_of_the_current_folder(module: str, tmp_path: Path) -
     outside = "import os, multiprocessing.resource_tracker as one; from waltzmark.__main__ import main; main(); one.ensure_running()"
     ran = subprocess.run(
         [sys.executable, "-P", "-c", outside, "check", str(DEMO)], cwd=tmp_path, capture_output=True, timeout=60
-    )  # fmt: skip
+    )
     assert b"Traceback" not in ran.stderr and not (tmp_path / "ran").exists()
 
 

@@ -14,7 +14,10 @@ import waltzmark.core
 _MODULES = [
     module.name
     for module in pkgutil.walk_packages(waltzmark.core.__path__, "waltzmark.core.")
-    if (spec := importlib.util.find_spec(module.name)) and spec.origin and ">>>" in Path(spec.origin).read_text("utf-8")
+    if not module.name.endswith(".generated")
+    and (spec := importlib.util.find_spec(module.name))
+    and spec.origin
+    and ">>>" in Path(spec.origin).read_text("utf-8")
 ]
 
 

@@ -40,8 +40,25 @@ def test_nothing_is_kept_here_that_is_not_of_the_project() -> None:
     )
     if told is None or told.returncode:
         pytest.skip("no checkout to ask")
-    kinds = {".py", ".waltz", ".png", ".md", ".toml", ".json", ".svg", ".ttf", ".xml", ".sh", ".txt", ".qss", ".lock",
-             ".lark", ".desktop", ".pot", ".po"}  # fmt: skip
+    kinds = {
+        ".py",
+        ".waltz",
+        ".png",
+        ".md",
+        ".toml",
+        ".json",
+        ".svg",
+        ".ttf",
+        ".xml",
+        ".sh",
+        ".txt",
+        ".qss",
+        ".lock",
+        ".lark",
+        ".desktop",
+        ".pot",
+        ".po",
+    }
     names = {".ci/run", ".gitignore", "LICENSE", "Makefile", "src/waltzmark/manual"}
     odd = [name for name in told.stdout.splitlines() if Path(name).suffix not in kinds and name not in names]
     large = [name for name in told.stdout.splitlines() if (ROOT / name).stat().st_size > 800_000]
@@ -135,10 +152,13 @@ def test_every_link_of_the_documents_leads_somewhere() -> None:
     """Pages, headings in them, pictures and schemas: the same pages are the help in the window."""
     pages = ["README.md", "CONTRIBUTING.md", *(f"docs/{page.name}" for page in (ROOT / "docs").glob("*.md"))]
     headings = {
-        page: {re.sub(r"[^a-z0-9 -]", "", line.lstrip("# ").lower()).replace(" ", "-")
-               for line in text(page).splitlines() if line.startswith("#")}
+        page: {
+            re.sub(r"[^a-z0-9 -]", "", line.lstrip("# ").lower()).replace(" ", "-")
+            for line in text(page).splitlines()
+            if line.startswith("#")
+        }
         for page in pages
-    }  # fmt: skip
+    }
     broken = []
     for page in pages:
         for link in re.findall(r"\]\(([^)\s]+)\)", text(page)):

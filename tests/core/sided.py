@@ -10,7 +10,15 @@ ENTRY = Pose(
 )
 #: One side as it is written: sits back, turns the empty foot, steps, pours, and stands on one leg at the end.
 SIDE = (
-    "shift R 80, torso 12", "pivot L heel 10:30, torso 12", "shift L 100, torso 10:30", "step R beside",
-    "step R 12 bow 55x30", "shift R 70, torso 12", "pivot L ball out 15", "shift R 100, torso 1", "lift L knee",
-    "step L 12 side parallel 30, torso 12", "shift 50/50",
-)  # fmt: skip
+    "shift R 80, torso 12",
+    "pivot L heel 10:30, torso 12",
+    "shift L 100, torso 10:30",
+    "step R beside",
+    "step R 12 bow 55x30",
+    "shift R 70, torso 12",
+    "pivot L ball out 15",
+    "shift R 100, torso 1",
+    "lift L knee",
+    "step L 12 side parallel 30, torso 12",
+    "shift 50/50",
+)

@@ -62,14 +62,15 @@ def marks(draw: st.DrawFn) -> act.Mark:
 
 
 spots = st.builds(act.Spot, decimals(-20, 20, 3), decimals(-20, 20, 3))
-places = st.one_of(
-    faced(), st.builds(act.Half, facings), st.builds(act.Beside, st.none() | lengths), marks(), spots
-)  # fmt: skip
+places = st.one_of(faced(), st.builds(act.Half, facings), st.builds(act.Beside, st.none() | lengths), marks(), spots)
 steps = st.builds(
-    act.Step, sides, places, st.none() | aims,
+    act.Step,
+    sides,
+    places,
+    st.none() | aims,
     st.none() | st.sampled_from(["close", "straight", "front", "behind", "slide"]),
     st.none() | st.sampled_from(Contact),
-)  # fmt: skip
+)
 shifts = st.builds(act.Shift, st.none() | sides, percents)
 expectations = st.one_of(
     st.builds(act.ExpectShare, st.none() | sides, percents),
@@ -79,27 +80,34 @@ expectations = st.one_of(
     st.builds(act.ExpectMeasure, st.sampled_from(["width", "length"]), lengths),
 )
 actions = st.one_of(
-    shifts, pivots, steps,
+    shifts,
+    pivots,
+    steps,
     st.builds(act.Land, sides, st.sampled_from([Contact.FLAT, Contact.HEEL, Contact.BALL])),
     st.builds(act.Lift, sides, st.booleans()),
-    st.builds(act.Torso, ways), st.builds(act.Gaze, ways),
+    st.builds(act.Torso, ways),
+    st.builds(act.Gaze, ways),
     st.builds(
-        act.Hand, sides, facings,
+        act.Hand,
+        sides,
+        facings,
         st.sampled_from(["knee", "hip", "waist", "chest", "shoulder", "head", "above"]),
         st.none() | st.sampled_from(["push", "guard", "fist", "hook", "open", "palm-up", "palm-in"]),
     ),
     st.builds(
-        act.Kick, sides, facings, st.sampled_from(["ankle", "knee", "hip", "waist", "chest", "head"]),
+        act.Kick,
+        sides,
+        facings,
+        st.sampled_from(["ankle", "knee", "hip", "waist", "chest", "head"]),
         st.none() | st.sampled_from(["heel", "toe", "edge", "sole"]),
     ),
     st.builds(act.Sink, decimals(0, 120), st.sampled_from([None, "more", "less"])),
     st.builds(act.Lean, decimals(-30, 60)),
-    st.builds(act.Breathe, st.booleans()), st.just(act.Hold()),
+    st.builds(act.Breathe, st.booleans()),
+    st.just(act.Hold()),
     expectations,
-)  # fmt: skip
-notes = st.none() | st.text(
-    st.characters(exclude_categories=["Cs", "Cc", "Zl", "Zp"]), min_size=1, max_size=20
-).map(str.strip).filter(bool)  # fmt: skip
-counts = st.builds(
-    act.Count, st.lists(actions, max_size=4).map(tuple), decimals(0.01, 100), notes
-)  # fmt: skip
+)
+notes = st.none() | st.text(st.characters(exclude_categories=["Cs", "Cc", "Zl", "Zp"]), min_size=1, max_size=20).map(
+    str.strip
+).filter(bool)
+counts = st.builds(act.Count, st.lists(actions, max_size=4).map(tuple), decimals(0.01, 100), notes)

@@ -89,8 +89,9 @@ def test_the_longest_empty_step_for_a_knee_bend(contact: Contact, lengths: tuple
             assert found == pytest.approx(length, abs=0.01)
             # Turned away from the facing, on either side alike.
             turned = longest_empty_length(Body(1.70), bend, 0.30, side, contact, other, other, back)
-            assert turned == pytest.approx(longest_empty_length(
-                Body(1.70), bend, 0.30, side.other, contact, -other, -other, back), abs=1e-6)  # fmt: skip
+            assert turned == pytest.approx(
+                longest_empty_length(Body(1.70), bend, 0.30, side.other, contact, -other, -other, back), abs=1e-6
+            )
 
 
 def test_a_straight_leg_or_a_wide_stance_allows_only_a_short_step() -> None:
@@ -169,8 +170,11 @@ def test_schools_are_files_and_a_broken_one_says_where() -> None:
         with pytest.raises(WaltzmarkError, match=told):
             school_from_text(text, "school.toml")
     school = load_school("broad-frame")
-    bare = school_from_text('[stances.bow]\nlength = "60cm"\nwidth = "30cm"\n[stances.cross]\nlength = "40cm"\nwidth = "-4cm"\n'
-                            '[rules."pivot.loaded"]\nwhy = "x"\n[rules."pivot.part"]\n', "bare")  # fmt: skip
+    bare = school_from_text(
+        '[stances.bow]\nlength = "60cm"\nwidth = "30cm"\n[stances.cross]\nlength = "40cm"\nwidth = "-4cm"\n'
+        '[rules."pivot.loaded"]\nwhy = "x"\n[rules."pivot.part"]\n',
+        "bare",
+    )
     # What a school leaves unsaid is the broad frame's.
     assert bare.limit("pivot.loaded", "load") == school.limit("pivot.loaded", "load")
     assert bare.choice("pivot.part", "part") == school.choice("pivot.part", "part")

@@ -44,8 +44,12 @@ def test_without_a_step_a_new_count_takes_the_foot_there() -> None:
     assert (write_count(dragged.count), dragged.replaces) == ("step L to -0.33 0.10", False)
 
 
-@given(st.sampled_from(["12", "9", "1:30", "~2", "SW"]), st.sampled_from(["", " bow", " back", " cross"]),
-       st.integers(-80, 80), st.integers(-80, 80))  # fmt: skip
+@given(
+    st.sampled_from(["12", "9", "1:30", "~2", "SW"]),
+    st.sampled_from(["", " bow", " back", " cross"]),
+    st.integers(-80, 80),
+    st.integers(-80, 80),
+)
 def test_the_foot_ends_where_the_hand_let_go(facing: str, how: str, right: int, ahead: int) -> None:
     x, y = 0.1 + right / 100, ahead / 100
     dragged = dragged_foot(read_count(f"step L {facing}{how}"), stand(), L, x, y, "N")

@@ -21,15 +21,21 @@ from waltzmark.demo import demo_text
 from waltzmark.files.reading import read_document
 
 HOLD, POUR = read_count("hold"), read_count("shift L 70")
-FORM = Form(postures=(
-    Posture("a", "First", read_score("shift R 100\nstep L 12 bow\nshift L 70\npivot R heel 1:30"), Clock(0)),
-    Posture("b", "Mirror", mirror_of="a", axis=Clock(0)),
-    Posture("c", "Third", (HOLD, POUR), side_of="a"),
-))  # fmt: skip
+FORM = Form(
+    postures=(
+        Posture("a", "First", read_score("shift R 100\nstep L 12 bow\nshift L 70\npivot R heel 1:30"), Clock(0)),
+        Posture("b", "Mirror", mirror_of="a", axis=Clock(0)),
+        Posture("c", "Third", (HOLD, POUR), side_of="a"),
+    )
+)
 
 
-CRANE = replace(load_school("broad-frame"), id="own", base="broad-frame",
-                stances=dict(load_school("broad-frame").stances) | {"crane": load_school("broad-frame").stances["low"]})  # fmt: skip
+CRANE = replace(
+    load_school("broad-frame"),
+    id="own",
+    base="broad-frame",
+    stances=dict(load_school("broad-frame").stances) | {"crane": load_school("broad-frame").stances["low"]},
+)
 
 
 def ids(form: Form) -> list[str]:
@@ -103,9 +109,11 @@ def test_the_other_side_the_repeat_and_back_to_plain_counts() -> None:
 
 def _edited(form: Form, what: str, name: str, number: int) -> Form:
     simple = {
-        "delete": editing.delete_posture, "duplicate": editing.duplicate_posture, "join": editing.join_postures,
+        "delete": editing.delete_posture,
+        "duplicate": editing.duplicate_posture,
+        "join": editing.join_postures,
         "detach": editing.detached,
-    }  # fmt: skip
+    }
     if what in simple:
         return simple[what](form, name)
     if what == "move":
@@ -162,12 +170,17 @@ def test_a_line_that_cannot_be_read_is_kept_as_it_was_typed() -> None:
 @pytest.mark.parametrize(
     ("typed", "whole"),
     [
-        ("s L 9 bow 62x38", "step L 9 bow 62x38"), ("L 70", "shift L 70"), ("70/30", "shift 70/30"),
-        ("p R h 10:30", "pivot R heel 10:30"), ("p L b in 45, t 9", "pivot L ball in 45, torso 9"),
-        ("s R 9 back bow t 10:30 f", "step R 9 back bow toe 10:30 flat"), ("h L, b R, f L", "heel L, ball R, flat L"),
-        ("e L 70, e L t 12, e t 9", "expect L 70, expect L toe 12, expect torso 9"), ("g e", "gaze E"),
+        ("s L 9 bow 62x38", "step L 9 bow 62x38"),
+        ("L 70", "shift L 70"),
+        ("70/30", "shift 70/30"),
+        ("p R h 10:30", "pivot R heel 10:30"),
+        ("p L b in 45, t 9", "pivot L ball in 45, torso 9"),
+        ("s R 9 back bow t 10:30 f", "step R 9 back bow toe 10:30 flat"),
+        ("h L, b R, f L", "heel L, ball R, flat L"),
+        ("e L 70, e L t 12, e t 9", "expect L 70, expect L toe 12, expect torso 9"),
+        ("g e", "gaze E"),
     ],
-)  # fmt: skip
+)
 def test_short_forms_keep_up_with_speech(typed: str, whole: str) -> None:
     assert write_count(read_count(typed)) == whole
 

@@ -74,9 +74,13 @@ def test_every_mark_can_be_found_again_from_its_measures(path: Path) -> None:
 
 
 def test_tape_lies_beside_a_foot_and_not_where_one_pivots() -> None:
-    turns = Form(room=DEMO.room, postures=(
-        Posture("a", lines=read_score("shift R 100\npivot L heel out 60\npivot L heel in 60")), Posture("b", lines=read_score("hold")),
-    ))  # fmt: skip
+    turns = Form(
+        room=DEMO.room,
+        postures=(
+            Posture("a", lines=read_score("shift R 100\npivot L heel out 60\npivot L heel in 60")),
+            Posture("b", lines=read_score("hold")),
+        ),
+    )
     trace = walk(turns)
     left, right = tape_plan(turns, trace, ["a"])[1:]
     assert turns.room is not None
@@ -210,9 +214,17 @@ def test_what_stands_there_is_moved_turned_and_measured() -> None:
 def test_lengths_are_said_in_boards_tiles_and_paces() -> None:
     body, lines = Body(stature=1.8), Lines(0.14)
     for text, metres in (
-        ("3.2m", 3.2), ("120", 1.2), ("120 cm", 1.2), ("12 boards", 1.68), ("1 board", 0.14), ("4 tiles", 0.56),
-        ("5 paces", 5 * PACE * 1.8), ("2,5 m", 2.5), ("10in", 0.254), ("2fl", 2 * body.foot_length),
-    ):  # fmt: skip
+        ("3.2m", 3.2),
+        ("120", 1.2),
+        ("120 cm", 1.2),
+        ("12 boards", 1.68),
+        ("1 board", 0.14),
+        ("4 tiles", 0.56),
+        ("5 paces", 5 * PACE * 1.8),
+        ("2,5 m", 2.5),
+        ("10in", 0.254),
+        ("2fl", 2 * body.foot_length),
+    ):
         assert read_measure(text, "cm", lines, body) == pytest.approx(metres)
     assert read_measure("3", "m", lines, body) == 3.0
     for wrong, kind in (("much", "measure.length"), ("3 yards of", "measure.length"), ("3 ells", "measure.unit")):

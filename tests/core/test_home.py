@@ -154,10 +154,13 @@ def test_a_locked_posture_is_spared() -> None:
 
 def test_a_mirrored_pair_closes_along_its_axis_by_half_and_not_across_it() -> None:
     right = "shift L 100\nstep R 12 bow 40x25\nshift R 100"
-    pair = Form(postures=(
-        Posture("a", "Out", read_score(right)), Posture("b", "Out, other side", mirror_of="a", axis=Clock(0)),
-        Posture("c", "Close", read_score("step R beside\nshift 50/50")),
-    ))  # fmt: skip
+    pair = Form(
+        postures=(
+            Posture("a", "Out", read_score(right)),
+            Posture("b", "Out, other side", mirror_of="a", axis=Clock(0)),
+            Posture("c", "Close", read_score("step R beside\nshift 50/50")),
+        )
+    )
     end = walk(pair).midpoints[-1]
     along = replace(pair, home=Home((float(end[0]), float(end[1]) - 0.20)))
     found = closings(along).every
@@ -258,8 +261,9 @@ def test_no_closing_of_a_small_form_changes_fewer_lengths(right: float, ahead: f
     fewest = 3
     for one, other in itertools.combinations(range(len(less)), 2):
         x, y = np.meshgrid(steps, steps)
-        left = np.hypot(*(np.array([right, ahead])[:, None, None] + moves[:, one, None, None] * x
-                          + moves[:, other, None, None] * y))  # fmt: skip
+        left = np.hypot(
+            *(np.array([right, ahead])[:, None, None] + moves[:, one, None, None] * x + moves[:, other, None, None] * y)
+        )
         good = (left <= CLOSED[0] * 0.98) & (x <= more[one]) & (x >= -less[one]) & (y <= more[other])
         good &= y >= -less[other]
         fewest = min([fewest, *((abs(x[good]) > 1e-6) * 1 + (abs(y[good]) > 1e-6) * 1).tolist()])
@@ -296,10 +300,19 @@ def test_what_is_too_long_to_be_weighed_is_said(monkeypatch: pytest.MonkeyPatch)
 
 
 @given(
-    st.sampled_from(["pivot L heel in 170", "pivot R ball out 175", "pivot L heel -350", "torso +355", "torso 12",
-                     "step L 3 bow toe 2", "torso ~3"]),
+    st.sampled_from(
+        [
+            "pivot L heel in 170",
+            "pivot R ball out 175",
+            "pivot L heel -350",
+            "torso +355",
+            "torso 12",
+            "step L 3 bow toe 2",
+            "torso ~3",
+        ]
+    ),
     st.floats(-180.0, 180.0),
-)  # fmt: skip
+)
 def test_no_turn_is_offered_that_nobody_could_write(text: str, by: float) -> None:
     count = read_score(text)[0]
     made = _changed(count.actions[0], by)
@@ -333,10 +346,14 @@ def test_four_quarter_turns_come_home_after_four_rounds() -> None:
 
 
 ROUND = [
-    "shift R 100\nstep L 12 bow 40x20\nshift L 70", "shift L 100\npivot R heel 3, torso 3\nstep R 3 bow 40x20",
-    "shift R 80, sink 30\npivot L heel 1:30", "shift L 100\nstep R 6 back bow 35x25\nshift R 100", "step R beside\nshift 50/50",
-    "shift L 100\nstep R at L.toe 1:30 20cm\nshift R 60", "shift R 100\nstep L 9 half\nshift L 100, torso 9",
-]  # fmt: skip
+    "shift R 100\nstep L 12 bow 40x20\nshift L 70",
+    "shift L 100\npivot R heel 3, torso 3\nstep R 3 bow 40x20",
+    "shift R 80, sink 30\npivot L heel 1:30",
+    "shift L 100\nstep R 6 back bow 35x25\nshift R 100",
+    "step R beside\nshift 50/50",
+    "shift L 100\nstep R at L.toe 1:30 20cm\nshift R 60",
+    "shift R 100\nstep L 9 half\nshift L 100, torso 9",
+]
 
 
 @settings(max_examples=30)

@@ -40,14 +40,48 @@ schools = st.sampled_from(bundled_schools())
 #: Counts as they are really written: most of what is walked at random breaks every rule at once.
 sane = st.sampled_from(
     [
-        "shift R 100", "shift L 100", "shift 50/50", "shift R 70", "shift L 85", "step L 12 bow", "step R 12 bow",
-        "step L 9 bow 70x4", "step R 3 back bow", "step L 12 side parallel", "step R beside", "step L 12 cross",
-        "step L 12 empty-heel", "step R 12 empty-ball", "pivot L heel in 90", "pivot R ball out 60", "pivot L heel 10:30",
-        "pivot R heel in 45", "torso 1:30", "torso 9", "sink 30", "sink 95", "lift R knee", "lift L", "hold @9", "heel R",
-        "ball L", "hand R 12 chest push", "hand L 9 chest push", "gaze 3", "step R to 0.3 0.4", "step L at R.toe 9 5",
-        "shift R 80", "shift L 80", "shift L 45", "shift R 55", "shift R 98", "shift L 3", "shift R 60", "torso 10:30",
+        "shift R 100",
+        "shift L 100",
+        "shift 50/50",
+        "shift R 70",
+        "shift L 85",
+        "step L 12 bow",
+        "step R 12 bow",
+        "step L 9 bow 70x4",
+        "step R 3 back bow",
+        "step L 12 side parallel",
+        "step R beside",
+        "step L 12 cross",
+        "step L 12 empty-heel",
+        "step R 12 empty-ball",
+        "pivot L heel in 90",
+        "pivot R ball out 60",
+        "pivot L heel 10:30",
+        "pivot R heel in 45",
+        "torso 1:30",
+        "torso 9",
+        "sink 30",
+        "sink 95",
+        "lift R knee",
+        "lift L",
+        "hold @9",
+        "heel R",
+        "ball L",
+        "hand R 12 chest push",
+        "hand L 9 chest push",
+        "gaze 3",
+        "step R to 0.3 0.4",
+        "step L at R.toe 9 5",
+        "shift R 80",
+        "shift L 80",
+        "shift L 45",
+        "shift R 55",
+        "shift R 98",
+        "shift L 3",
+        "shift R 60",
+        "torso 10:30",
     ]
-).map(read_count)  # fmt: skip
+).map(read_count)
 Lines = tuple[Count, ...]
 #: Counts in which several things happen together.
 full = st.lists(sane, min_size=1, max_size=3).map(
@@ -196,9 +230,12 @@ def test_a_school_is_written_as_its_differences_and_read_back(name: str) -> None
     school = load_school(name)
     assert school_from(school_table(school)) == school
     own = replace(
-        school, id="own", name="Own", base=name,
+        school,
+        id="own",
+        name="Own",
+        base=name,
         rules=dict(school.rules) | {"gaze.beyond": replace(school.rules["gaze.beyond"], limits={"angle": 12.0})},
-    )  # fmt: skip
+    )
     table = school_table(own)
     assert table["rules"] == {"gaze.beyond": {"limits": {"angle": 12.0}}} and "stances" not in table
     assert school_from(table) == own

@@ -92,8 +92,17 @@ SIDE_BY_SIDE = Opening("", (FootPose(-0.1, 0.0, 0.0, Contact.FLAT), FootPose(0.1
 
 
 def test_a_known_loop_with_three_postures_put_in_is_found_without_them() -> None:
-    texts = [OUT.format(40), ASIDE, OUT.format(30), ASIDE, BACK.format(20), OUT.format(20), ASIDE, BACK.format(45),
-             BACK.format(25)]  # fmt: skip
+    texts = [
+        OUT.format(40),
+        ASIDE,
+        OUT.format(30),
+        ASIDE,
+        BACK.format(20),
+        OUT.format(20),
+        ASIDE,
+        BACK.format(45),
+        BACK.format(25),
+    ]
     form = form_of(*texts, opening=SIDE_BY_SIDE, torso="stated")
     best = loops_of(walk(form))[0]
     assert best.left_out == (1, 3, 6) and best.postures == (0, 2, 4, 5, 7, 8) and best.away < 0.02
@@ -144,9 +153,11 @@ def test_a_loop_becomes_a_form_that_can_be_walked_again() -> None:
 def test_what_is_told_of_a_loop_is_what_its_drill_does(seed: int) -> None:
     """Knees that were bent, and a trunk that leaned, before a loop began are so in its drill."""
     random = np.random.default_rng(seed)
-    deep = ["shift R 100, sink {}\nstep L 12 bow\nshift L 100\nstep R 12 side 20\nshift 50/50",
-            "shift L 100, sink +{}\nstep R 12 back bow\nshift R 100\nstep L 12 side 20\nshift 50/50, rise 5",
-            "shift R 100\nstep L 12 bow\nshift L 100, lean {}\nstep R 12 side 20\nshift 50/50"]  # fmt: skip
+    deep = [
+        "shift R 100, sink {}\nstep L 12 bow\nshift L 100\nstep R 12 side 20\nshift 50/50",
+        "shift L 100, sink +{}\nstep R 12 back bow\nshift R 100\nstep L 12 side 20\nshift 50/50, rise 5",
+        "shift R 100\nstep L 12 bow\nshift L 100, lean {}\nstep R 12 side 20\nshift 50/50",
+    ]
     texts = [str(random.choice(deep)).format(int(random.integers(5, 30))) for _ in range(random.integers(3, 7))]
     form = form_of(*texts, opening=SIDE_BY_SIDE, torso="stated")
     trace = walk(form)

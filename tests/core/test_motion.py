@@ -73,8 +73,12 @@ def test_hands_point_as_written_and_stay_until_written_again() -> None:
     trace = walked("torso 3, hand R ~12 chest\ntorso 6, hand L ~3 head push\nhand R ~9 hip\nhold")
     # Their own clock has its 12 where the chest pointed when the count began.
     assert [[(m.side.word, m.heading, m.height) for m in hands_of(trace, row)] for row in range(5)] == [
-        [], [("right", 0.0, "chest")], [("left", 180.0, "head")], [("right", 90.0, "hip")], [],
-    ]  # fmt: skip
+        [],
+        [("right", 0.0, "chest")],
+        [("left", 180.0, "head")],
+        [("right", 90.0, "hip")],
+        [],
+    ]
     assert {(m.side.word, m.heading) for m in hands_at(trace, 4)} == {("right", 90.0), ("left", 180.0)}
     assert {(m.side.word, m.heading) for m in hands_at(trace, 2)} == {("right", 0.0), ("left", 180.0)}
 

@@ -196,8 +196,11 @@ def test_a_pair_is_mended_whole_or_by_one_count_from_either_side() -> None:
 @settings(max_examples=25)
 @given(st.integers(0, len(SIDE) - 1), st.sampled_from(["more", "less", "other"]), st.booleans())
 def test_counts_are_put_in_and_taken_out_until_both_sides_are_the_same(at: int, way: str, back: bool) -> None:
-    changed = {"more": [*SIDE[:at], "hold @3", *SIDE[at:]], "less": [*SIDE[:at], *SIDE[at + 1 :]],
-               "other": [*SIDE[:at], "shift L 61, torso 11:44", *SIDE[at + 1 :]]}[way]  # fmt: skip
+    changed = {
+        "more": [*SIDE[:at], "hold @3", *SIDE[at:]],
+        "less": [*SIDE[:at], *SIDE[at + 1 :]],
+        "other": [*SIDE[:at], "shift L 61, torso 11:44", *SIDE[at + 1 :]],
+    }[way]
     form = form_of(own("a", *SIDE), own("b", *mirrored(*changed), side_of="a"))
     for _ in range(3):
         trace = walk(form)
@@ -245,7 +248,13 @@ def test_the_whole_form_s_other_side_exchanges_everything() -> None:
     assert here.left != here.right
     for a, b in ((here.left, there.right), (here.right, there.left)):
         assert (a.steps, a.stances, a.pivots_out, a.pivots_in, a.one_leg, a.pushes) == (
-            b.steps, b.stances, b.pivots_out, b.pivots_in, b.one_leg, b.pushes)  # fmt: skip
+            b.steps,
+            b.stances,
+            b.pivots_out,
+            b.pivots_in,
+            b.one_leg,
+            b.pushes,
+        )
         assert (a.load, a.turned, a.alone) == pytest.approx((b.load, b.turned, b.alone))
     assert here.beats == pytest.approx(here.left.load + here.right.load)
 
@@ -280,12 +289,18 @@ def test_two_writings_of_a_form_differ_in_what_was_changed() -> None:
     for old, new in (
         ('opening = "together"', 'opening = "hip"'),
         ('  "pivot L heel 10:30, torso 12",\n', '  "pivot L ball 10:30, torso 12",\n'),
-        ("shift L 70, torso 12, hand R 12 chest push, hand L 12 hip guard", "shift L 60, torso 12, hand R 12 head push, hand L 12 hip guard"),
+        (
+            "shift L 70, torso 12, hand R 12 chest push, hand L 12 hip guard",
+            "shift L 60, torso 12, hand R 12 head push, hand L 12 hip guard",
+        ),
         ('"step L 9 bow, torso 10:30"', '"step L 9 bow 45x36, torso 10:30"'),
         ('name = "Haul the net"', 'name = "Haul in the net"'),
-        ('  "shift 50/50, torso 12, breathe out",\n]\n\n[[posture]]\nid = "gunwale"', ']\n\n[[posture]]\nid = "gunwale"'),
+        (
+            '  "shift 50/50, torso 12, breathe out",\n]\n\n[[posture]]\nid = "gunwale"',
+            ']\n\n[[posture]]\nid = "gunwale"',
+        ),
         ('  "shift R 80, torso 1, breathe in",', '  "shift R 60, torso 1, breathe in",'),
-    ):  # fmt: skip
+    ):
         assert old in text
         text = text.replace(old, new, 1)
     found = compare_forms(demo(), read_document(text).form)

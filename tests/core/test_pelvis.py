@@ -40,11 +40,41 @@ def taken(left: Any, right: Any, share: float, torso: float, centre: tuple[float
 @pytest.mark.parametrize(
     ("left", "right", "share", "torso", "centre", "place", "heading", "height", "bends"),
     [
-        (((-0.15, 0.45), 0, FLAT), ((0.15, 0.0), 45, FLAT), 0.7, 0, (-0.040, 0.402), (-0.048, 0.428), 0, 0.779, (62, 10)),
-        (((-0.15, 0.45), 0, HEEL), ((0.15, 0.0), 45, FLAT), 0.1, 315, (0.181, 0.106), (0.209, 0.083), 0, 0.764, (10, 63)),
-        (((-0.30, 0.30), 0, AIR), ((0.15, 0.0), 30, FLAT), 0.0, 30, (0.198, 0.083), (0.242, 0.067), 30, 0.808, (None, 50)),
+        (
+            ((-0.15, 0.45), 0, FLAT),
+            ((0.15, 0.0), 45, FLAT),
+            0.7,
+            0,
+            (-0.040, 0.402),
+            (-0.048, 0.428),
+            0,
+            0.779,
+            (62, 10),
+        ),
+        (
+            ((-0.15, 0.45), 0, HEEL),
+            ((0.15, 0.0), 45, FLAT),
+            0.1,
+            315,
+            (0.181, 0.106),
+            (0.209, 0.083),
+            0,
+            0.764,
+            (10, 63),
+        ),
+        (
+            ((-0.30, 0.30), 0, AIR),
+            ((0.15, 0.0), 30, FLAT),
+            0.0,
+            30,
+            (0.198, 0.083),
+            (0.242, 0.067),
+            30,
+            0.808,
+            (None, 50),
+        ),
     ],
-)  # fmt: skip
+)
 def test_worked_poses(
     left: Any,
     right: Any,
@@ -102,7 +132,7 @@ def test_the_pelvis_is_the_heading_nearest_to_the_chest_that_every_loaded_hip_al
     shares, ground = np.array([fifths / 20.0, 1.0 - fifths / 20.0]), np.array([contacts])
     pelvis = pelvis_headings(
         body, np.array([headings], dtype=float), ground, shares[None, :], np.array([float(torso)])
-    )[0]  # fmt: skip
+    )[0]
     held = _held(headings, ground[0], shares, body)
     if not held:
         assert pelvis == torso % 360
@@ -168,9 +198,14 @@ def _tied(headings: tuple[int, int], torso: int) -> bool:
 
 
 @given(
-    st.tuples(whole_degrees, whole_degrees), whole_degrees, st.integers(0, 20), st.floats(-0.5, 0.5), st.floats(-0.5, 0.5),
-    st.tuples(st.sampled_from([BALL, HEEL, FLAT]), st.sampled_from([BALL, HEEL, FLAT])), st.integers(-20, 40),
-)  # fmt: skip
+    st.tuples(whole_degrees, whole_degrees),
+    whole_degrees,
+    st.integers(0, 20),
+    st.floats(-0.5, 0.5),
+    st.floats(-0.5, 0.5),
+    st.tuples(st.sampled_from([BALL, HEEL, FLAT]), st.sampled_from([BALL, HEEL, FLAT])),
+    st.integers(-20, 40),
+)
 def test_the_pelvis_of_one_pose_is_that_of_a_whole_walk(
     headings: tuple[int, int], torso: int, fifths: int, x: float, y: float, on: tuple[Contact, Contact], lean: int
 ) -> None:

@@ -99,9 +99,13 @@ def test_what_the_hand_placed_is_measured_against_the_count() -> None:
     exact = missed(TRACE, row, Answer.of(pose))
     assert (exact.cm, exact.degrees, exact.torso, exact.percent) == (0.0, 0.0, 0.0, 0.0) and quality(exact) == 5
     placed = Answer(
-        (pose.left, pose.right._replace(x=pose.right.x + 0.03, y=pose.right.y - 0.04, heading=pose.right.heading + 350)),
-        pose.left_share - 0.2, pose.torso + 12.0,
-    )  # fmt: skip
+        (
+            pose.left,
+            pose.right._replace(x=pose.right.x + 0.03, y=pose.right.y - 0.04, heading=pose.right.heading + 350),
+        ),
+        pose.left_share - 0.2,
+        pose.torso + 12.0,
+    )
     off = missed(TRACE, row, placed)
     assert off.cm == pytest.approx(5.0) and off.side is Side.RIGHT and off.degrees == pytest.approx(10.0)
     assert off.torso == pytest.approx(12.0) and off.percent == pytest.approx(20.0) and quality(off) == 2
@@ -207,10 +211,16 @@ def test_a_person_without_a_bias_is_seldom_told_of_one_and_sways_as_they_are_tol
 def turns(*measures: tuple[float, int], hurts: int = -1) -> list[Entry]:
     """Measures of the left hip inward, each with the day it was taken on."""
     return [
-        Entry(NOON + timedelta(days=day, minutes=n), "turn", what=turn_name(Side.LEFT, "in"), measured=value, unit="°",
-              outcome="hurts" if n == hurts else "done")
+        Entry(
+            NOON + timedelta(days=day, minutes=n),
+            "turn",
+            what=turn_name(Side.LEFT, "in"),
+            measured=value,
+            unit="°",
+            outcome="hurts" if n == hurts else "done",
+        )
         for n, (value, day) in enumerate(measures)
-    ]  # fmt: skip
+    ]
 
 
 def test_a_smaller_range_is_offered_at_once_and_a_larger_one_only_after_five_days() -> None:
@@ -277,8 +287,10 @@ def test_the_tick_is_a_sound_that_dies_away() -> None:
         with wave.open(io.BytesIO(tick(high))) as sound:
             assert (sound.getnchannels(), sound.getframerate(), sound.getnframes()) == (1, 22_050, 2205)
             data = sound.readframes(2205)
-        loud = [max(abs(int.from_bytes(data[2 * n : 2 * n + 2], "little", signed=True)) for n in part)
-                for part in (range(200), range(2000, 2200))]  # fmt: skip
+        loud = [
+            max(abs(int.from_bytes(data[2 * n : 2 * n + 2], "little", signed=True)) for n in part)
+            for part in (range(200), range(2000, 2200))
+        ]
         assert loud[0] > 4000 and loud[1] < 200
     assert tick() != tick(True)
 
@@ -287,8 +299,17 @@ def test_the_tick_is_a_sound_that_dies_away() -> None:
 
 
 def drilled(posture: str, days: int, side: str = "", outcome: str = "done", **more: object) -> Entry:
-    return Entry(NOON - timedelta(days=days), "drill", form=DEMO.title, posture=posture, title=posture.title(),
-                 side=side, outcome=outcome, minutes=2.0, **more)  # type: ignore[arg-type]  # fmt: skip
+    return Entry(
+        NOON - timedelta(days=days),
+        "drill",
+        form=DEMO.title,
+        posture=posture,
+        title=posture.title(),
+        side=side,  # type: ignore[arg-type]
+        outcome=outcome,  # type: ignore[arg-type]
+        minutes=2.0,
+        **more,  # type: ignore[arg-type]
+    )
 
 
 def test_the_calendar_sums_days_and_what_was_done_is_told_by_posture_and_side() -> None:
@@ -325,9 +346,10 @@ def test_what_to_do_next_is_told_with_its_reason() -> None:
         *(drilled("coil", 20 + n) for n in range(3)),
         *(drilled("cast-right", n, "right", "missed" if n < 2 else "done") for n in range(4)),
         *(drilled("cast-left", n, "left") for n in range(4)),
-        drilled("lean-left", 1, "left", "hurts"), drilled("gone", 1),
+        drilled("lean-left", 1, "left", "hurts"),
+        drilled("gone", 1),
         replace(drilled("coil", 0), form="another form"),
-    ]  # fmt: skip
+    ]
     told = advice(DEMO, entries, today)
     assert [each.posture for each in told] == ["lean-left", "cast-right", "", "coil", "quay"]
     assert told[0].what == message("advice.rest", title="Lean on the pole, left")
@@ -388,10 +410,15 @@ def test_each_side_goes_through_all_headings_and_none_more_often_than_another(he
 
 def test_an_entry_is_refused_with_what_is_wrong_with_it() -> None:
     for wrong, kind in (
-        ({"when": datetime(2026, 5, 4)}, "entry.zone"), ({"kind": "swim"}, "entry.kind"),
-        ({"outcome": "fine"}, "entry.outcome"), ({"side": "up"}, "entry.side"), ({"note": "x" * 3000}, "entry.long"),
-        ({"measured": float("nan")}, "entry.figure"), ({"minutes": -1.0}, "entry.below"), ({"heading": 1e9}, "entry.figure"),
-    ):  # fmt: skip
+        ({"when": datetime(2026, 5, 4)}, "entry.zone"),
+        ({"kind": "swim"}, "entry.kind"),
+        ({"outcome": "fine"}, "entry.outcome"),
+        ({"side": "up"}, "entry.side"),
+        ({"note": "x" * 3000}, "entry.long"),
+        ({"measured": float("nan")}, "entry.figure"),
+        ({"minutes": -1.0}, "entry.below"),
+        ({"heading": 1e9}, "entry.figure"),
+    ):
         with pytest.raises(EntryError, match=kind):
             Entry(**{"when": NOON, "kind": "walk", **wrong})  # type: ignore[arg-type]
     assert Entry(NOON, "walk").at(NOON + timedelta(1)).day == "2026-05-05" and Entry(NOON, "walk").off is None

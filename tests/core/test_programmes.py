@@ -21,10 +21,14 @@ LOUD = "import ctypes; ctypes.CDLL(None).puts({!r})"
 
 def test_what_a_library_prints_in_the_meantime_goes_nowhere() -> None:
     lines = [
-        "from waltzmark.core.base.programmes import quiet", LOUD.format(b"before"),
-        "with quiet():", "    " + LOUD.format(b"a solver talks"), "    with quiet(): " + LOUD.format(b"and another"),
-        "    " + LOUD.format(b"still"), LOUD.format(b"after"),
-    ]  # fmt: skip
+        "from waltzmark.core.base.programmes import quiet",
+        LOUD.format(b"before"),
+        "with quiet():",
+        "    " + LOUD.format(b"a solver talks"),
+        "    with quiet(): " + LOUD.format(b"and another"),
+        "    " + LOUD.format(b"still"),
+        LOUD.format(b"after"),
+    ]
     done = subprocess.run([sys.executable, "-c", "\n".join(lines)], capture_output=True, text=True, check=True)
     assert done.stdout.split() == ["before", "after"]
     closed = subprocess.run(  # without any output it works as well

@@ -215,8 +215,11 @@ def test_a_pillar_in_the_way_is_named_and_gone_round() -> None:
     assert known.changes[0].kind == "move" and all(each.near.fits for each in known.changes)
 
 
-SHORT = ("shift R 100\nstep L 12 bow 40x20\nshift L 100", "shift R 100\nstep L 9 back bow 40x25\nshift L 100\nstep R 9 half",
-         "shift L 100\npivot R heel 1:30\nshift R 100\nstep L 3 cross 20x-5\nshift L 70")  # fmt: skip
+SHORT = (
+    "shift R 100\nstep L 12 bow 40x20\nshift L 100",
+    "shift R 100\nstep L 9 back bow 40x25\nshift L 100\nstep R 9 half",
+    "shift L 100\npivot R heel 1:30\nshift R 100\nstep L 3 cross 20x-5\nshift L 70",
+)
 
 
 @settings(max_examples=8)
@@ -280,9 +283,12 @@ def test_a_walk_is_affine_in_its_lengths(seed: int) -> None:
     changed, changes = resized(form, measures, {m: m.value + d for m, d in zip(measures.every, by, strict=True)})
     written = {m: round(m.value + d, 4) - m.value for m, d in zip(measures.every, by, strict=True) if abs(d) >= 5e-5}
     moved = np.array([written.get(m, 0.0) for m in measures.every])
-    changed = replace(changed, postures=tuple(  # as it is written, and read again
-        replace(p, lines=read_score(write_score(p.lines))) for p in changed.postures
-    ))  # fmt: skip
+    changed = replace(
+        changed,
+        postures=tuple(  # as it is written, and read again
+            replace(p, lines=read_score(write_score(p.lines))) for p in changed.postures
+        ),
+    )
     again = walk(changed)
     assert np.abs(trace.heels + measures.heels @ moved - again.heels).max() < 1e-9
     pelvis = Mechanics(trace).pelvis_places + measures.pelvis_of(trace) @ moved
@@ -362,9 +368,15 @@ def test_a_form_that_fits_nowhere_is_offered_every_kind_of_change() -> None:
     by = {change.kind: change for change in known.changes}
     assert sum(each.by for each in by["steps"].resizes) <= sum(each.by for each in by["shorter"].resizes)
     percent = int(by["shorter"].does["percent"])  # type: ignore[arg-type]
-    bigger, _ = resized(form, measures_of(form, walk(form)), {
-        m: m.value * (percent + 1) / 100 for m in measures_of(form, walk(form)).every if m.what == "length" or m.aside
-    })  # fmt: skip
+    bigger, _ = resized(
+        form,
+        measures_of(form, walk(form)),
+        {
+            m: m.value * (percent + 1) / 100
+            for m in measures_of(form, walk(form)).every
+            if m.what == "length" or m.aside
+        },
+    )
     assert not any(Starts(Sweep(walk(bigger)), room).fits_at(heading) for heading in HEADINGS)
     assert by["clearance"].room.clearance < room.clearance and len(by["break"].room.breaks) == 1
 

@@ -52,9 +52,7 @@ def made_rooms(draw: st.DrawFn) -> Room:
     box = Obstacle("chest", ((x, y), (x + 0.6, y), (x + 0.6, y + 0.3), (x, y + 0.3)))
     ring = Obstacle("post", (), "low", (draw(decimals(3.5, 4.5)), draw(decimals(3.5, 4.5))), 0.2)
     walls = tuple((wall, f"wall {wall}") for wall in sorted(draw(st.sets(st.integers(0, n - 1)))))
-    return replace(
-        bare, walls=walls, doors=tuple(doors), obstacles=(box, ring), tape=(((3.0, 3.0), (3.5, 4.0)),)
-    )  # fmt: skip
+    return replace(bare, walls=walls, doors=tuple(doors), obstacles=(box, ring), tape=(((3.0, 3.0), (3.5, 4.0)),))
 
 
 ways = st.builds(QPointF, decimals(-0.5, 0.5, 3), decimals(-0.5, 0.5, 3))
@@ -87,8 +85,11 @@ def test_a_wall_moves_at_right_angles_and_back_again(room: Room, data: st.DataOb
     for each, corner in enumerate(moved.outline):
         assert corner == pytest.approx(ends.get(each, room.outline[each]), abs=2e-4)
     assert (moved.walls, moved.obstacles, moved.tape, moved.start) == (
-        room.walls, room.obstacles, room.tape, room.start,
-    )  # fmt: skip
+        room.walls,
+        room.obstacles,
+        room.tape,
+        room.start,
+    )
     assert [(door.wall, door.inward) for door in moved.doors] == [(door.wall, door.inward) for door in room.doors]
     back = dragged(moved, Part("wall", number), HERE, HERE - QPointF(*(out * normal).tolist()), free=False)
     assert np.allclose(back.outline, room.outline, atol=3e-4)
@@ -169,8 +170,9 @@ def test_what_stands_there_is_carried_and_stretched(room: Room, way: QPointF, fr
         across = (wide + way.x(), wide + way.x() if each.centre is not None else deep + way.y())
         box = rooms.box_of(stretched)
         assert box == pytest.approx((x, y, *across), abs=0.006) and (stretched.name, stretched.kind) == (
-            each.name, each.kind,
-        )  # fmt: skip
+            each.name,
+            each.kind,
+        )
 
 
 @given(made_rooms(), ways)

@@ -59,8 +59,11 @@ def any_room(random: np.random.Generator) -> Room:
         [(0, 0), (1, 0), (1, 1), (0, 1)],
         [(0, 0), (1, 0), (1, b), (a, b), (a, 1), (0, 1)],
         [(0, 0), (1, 0), (1, 1), (0.7, 1), (0.7, b), (0.3, b), (0.3, 1), (0, 1)],
-        [(math.cos(t) * r, math.sin(t) * r) for t, r in zip(np.arange(7) * 0.89, random.uniform(0.5, 1, 7), strict=True)],
-    )  # fmt: skip
+        [
+            (math.cos(t) * r, math.sin(t) * r)
+            for t, r in zip(np.arange(7) * 0.89, random.uniform(0.5, 1, 7), strict=True)
+        ],
+    )
     ring = np.array(shapes[random.integers(4)], dtype=float) * (wide, deep)
     turn = float(random.choice([0.0, 0.0, 30.0, 77.0]))
     ring = placed(ring, Start(0.0, 0.0, turn))
@@ -276,9 +279,13 @@ def test_nobody_of_a_class_comes_nearer_to_anybody_than_is_wanted(seed: int) -> 
 def test_a_room_takes_nothing_that_could_not_be_saved(wrong: float) -> None:
     room = box(3.0, 4.0, Start(1.0, 1.0))
     for more in (
-        {"start": Start(wrong, 1.0)}, {"start": Start(1.0, wrong)}, {"breaks": (Break("a", Start(1.0, wrong)),)},
-        {"tape": (((0.0, 0.0), (wrong, 1.0)),)}, {"obstacles": (Obstacle("o", (), "solid", (1.0, wrong), 0.2),)},
-        {"clearance": wrong}, {"behind": wrong},
-    ):  # fmt: skip
+        {"start": Start(wrong, 1.0)},
+        {"start": Start(1.0, wrong)},
+        {"breaks": (Break("a", Start(1.0, wrong)),)},
+        {"tape": (((0.0, 0.0), (wrong, 1.0)),)},
+        {"obstacles": (Obstacle("o", (), "solid", (1.0, wrong), 0.2),)},
+        {"clearance": wrong},
+        {"behind": wrong},
+    ):
         with pytest.raises(WaltzmarkError, match=r"room\.(mark|tape|measure|circle)"):
             replace(room, **more)

@@ -44,12 +44,42 @@ def found(rule: str, *texts: str, **options: Any) -> list[Finding]:
         ("pivot.sit-back", "shift L 30\npivot L heel in 90", "shift L 20\npivot L heel in 90", 70, 80),
         ("pivot.far", "shift R 100\npivot L heel out 136", "shift R 100\npivot L heel out 135", 136, 135),
         ("pivot.part", "shift R 100\npivot L ball out 30", "shift R 100\npivot L heel out 30", None, None),
-        ("pivot.contact", "shift R 100\nball L\npivot L heel out 9", "shift R 100\nball L\npivot L ball out 9", None, None),
-        ("pivot.hip-range", "shift R 100\npivot L heel in 76, torso 12", "shift R 100\npivot L heel in 74, torso 12", 41, 35),
-        ("pivot.far", "shift R 100\npivot L heel out 136, torso 12", "shift R 100\npivot L heel out 160, torso 10", 136, 135),
-        ("stance.wide", "shift R 100\nstep L 12 side 76\nshift L 50", "shift R 100\nstep L 12 side 74\nshift L 50", 76, 74.85),
+        (
+            "pivot.contact",
+            "shift R 100\nball L\npivot L heel out 9",
+            "shift R 100\nball L\npivot L ball out 9",
+            None,
+            None,
+        ),
+        (
+            "pivot.hip-range",
+            "shift R 100\npivot L heel in 76, torso 12",
+            "shift R 100\npivot L heel in 74, torso 12",
+            41,
+            35,
+        ),
+        (
+            "pivot.far",
+            "shift R 100\npivot L heel out 136, torso 12",
+            "shift R 100\npivot L heel out 160, torso 10",
+            136,
+            135,
+        ),
+        (
+            "stance.wide",
+            "shift R 100\nstep L 12 side 76\nshift L 50",
+            "shift R 100\nstep L 12 side 74\nshift L 50",
+            76,
+            74.85,
+        ),
         ("stance.long", STEP + "115x30\nshift L 60", STEP + "70x30\nshift L 60", 115, None),
-        ("stance.rear-angle", STEP + "bow\nshift L 70\npivot R heel out 24", STEP + "bow\nshift L 70\npivot R heel out 25", 24, 45),
+        (
+            "stance.rear-angle",
+            STEP + "bow\nshift L 70\npivot R heel out 24",
+            STEP + "bow\nshift L 70\npivot R heel out 25",
+            24,
+            45,
+        ),
         ("stance.overlap", "shift R 100\nstep L at R.ball", "shift R 100\nstep L beside", 0, 6.545),
         ("stance.low-held", "sink 75\nhold @16", "sink 75\nhold @15", 17, 16),
         ("split.forward", STEP + "bow\nshift L 59", STEP + "bow\nshift L 60", 59, 70),
@@ -58,36 +88,102 @@ def found(rule: str, *texts: str, **options: Any) -> list[Finding]:
         ("step.landing", STEP + "bow ball\nshift L 45", STEP + "bow ball\nshift L 44", None, None),
         ("step.landing", "shift R 100\nstep L 12 back bow heel", "shift R 100\nstep L 12 back bow", None, None),
         ("step.order", "shift R 100\nstep L 9 bow", "shift R 100, torso 10\nstep L 9 bow", 90, 65),
-        ("step.cross-again", STEP + "cross\nshift L 100\nstep R 12 cross", STEP + "cross\nshift L 100\nstep R 12 bow", 2, 1),
-        ("step.swing", "shift R 100\nstep L at R.ball 3 30 via straight", "shift R 100\nstep L at R.ball 9 30 via straight", None, 1),
-        ("step.swing", "shift R 100\nstep L at R.ball 3 30 via straight", "shift R 100\nstep L at R.ball 3 30", None, 1),
+        (
+            "step.cross-again",
+            STEP + "cross\nshift L 100\nstep R 12 cross",
+            STEP + "cross\nshift L 100\nstep R 12 bow",
+            2,
+            1,
+        ),
+        (
+            "step.swing",
+            "shift R 100\nstep L at R.ball 3 30 via straight",
+            "shift R 100\nstep L at R.ball 9 30 via straight",
+            None,
+            1,
+        ),
+        (
+            "step.swing",
+            "shift R 100\nstep L at R.ball 3 30 via straight",
+            "shift R 100\nstep L at R.ball 3 30",
+            None,
+            1,
+        ),
         ("hip.range", "shift R 79, torso 2:52", "shift R 79, torso 2:50", 51, 45),
         ("hip.range", "sink 61\nshift R 80, torso 2:06", "sink 60\nshift R 79, torso 2:06", 28, 22.5),
-        ("hip.range", "pivot L heel out 48\npivot R heel out 48\nshift 50/50", "pivot L heel out 47\npivot R heel out 47\nshift 50/50", 96, 90),
+        (
+            "hip.range",
+            "pivot L heel out 48\npivot R heel out 48\nshift 50/50",
+            "pivot L heel out 47\npivot R heel out 47\nshift 50/50",
+            96,
+            90,
+        ),
         ("waist.twist", "shift R 60, torso 2:02", "shift R 60, torso 2", 26, 25),
-        ("knee.past-toe", "sink 80\nshift R 100\nstep L 12 38x30\nshift L 70", "sink 60\nshift R 100\nstep L 12 38x30\nshift L 70", 6.5, 4),
-        ("knee.shin", "sink 90\nshift R 100\nstep L 12 20x30\nshift L 90", "sink 60\nshift R 100\nstep L 12 38x30\nshift L 70", None, 50),
-        ("knee.ankle", "sink 90\nshift R 100\nstep L 12 40x30\nshift R 80", "sink 50\nshift R 100\nstep L 12 40x30\nshift R 80", None, 42),
+        (
+            "knee.past-toe",
+            "sink 80\nshift R 100\nstep L 12 38x30\nshift L 70",
+            "sink 60\nshift R 100\nstep L 12 38x30\nshift L 70",
+            6.5,
+            4,
+        ),
+        (
+            "knee.shin",
+            "sink 90\nshift R 100\nstep L 12 20x30\nshift L 90",
+            "sink 60\nshift R 100\nstep L 12 38x30\nshift L 70",
+            None,
+            50,
+        ),
+        (
+            "knee.ankle",
+            "sink 90\nshift R 100\nstep L 12 40x30\nshift R 80",
+            "sink 50\nshift R 100\nstep L 12 40x30\nshift R 80",
+            None,
+            42,
+        ),
         ("knee.ankle", STEP + "25x30\nshift R 60\nsink 110", STEP + "25x30\nshift R 59\nsink 110", None, 42),
         ("knee.locked", "sink 4\nshift R 100", "sink 6\nshift R 100", 4, 5),
         ("knee.one-leg", "sink 66\nshift R 100", "sink 65\nshift R 100", 66, 65),
         ("knee.rising", "shift R 100\nsink 29", "shift R 100\nsink 30", 21, 20),
         ("knee.rising", "shift R 100\nsink +21", "shift R 60\nsink +21", 21, 20),
         ("knee.deep", "sink 91", "sink 90", 91, 90),
-        ("balance.left", "shift R 85\nstep L 12 side 60\nshift L 12\nstep L 12 bow", "shift R 100\nstep L 12 bow", None, -0.5),
+        (
+            "balance.left",
+            "shift R 85\nstep L 12 side 60\nshift L 12\nstep L 12 bow",
+            "shift R 100\nstep L 12 bow",
+            None,
+            -0.5,
+        ),
         ("balance.margin", "shift R 100\nheel R", "shift R 100\nball R", 2.84, 3),
         ("balance.part", "shift R 70, heel R\nhold", "shift R 70, heel R\nflat R", 2, 1),
         ("balance.part", "shift R 50, ball R @2", "shift R 49, ball R @2", 2, 1),
         ("stance.heel-floats", STEP + "bow\nshift L 90, ball R", STEP + "bow\nshift L 91, ball R", 10, 10),
         ("balance.bob", "shift L 60\nsink 10\nsink 50\nshift L 100", "shift L 60\nsink 10\nshift L 70", None, 6),
-        ("stance.crossed", "shift R 100\nstep L at R.toe 3 8\nshift L 100", "shift R 100\nstep L at R.toe 9 15\nshift L 100", -8, -1),
-        ("stance.narrow", "shift R 100\nstep L 12 back 40x5\nshift L 100", "shift R 100\nstep L 12 back 40x7\nshift L 100", 5, 6),
+        (
+            "stance.crossed",
+            "shift R 100\nstep L at R.toe 3 8\nshift L 100",
+            "shift R 100\nstep L at R.toe 9 15\nshift L 100",
+            -8,
+            -1,
+        ),
+        (
+            "stance.narrow",
+            "shift R 100\nstep L 12 back 40x5\nshift L 100",
+            "shift R 100\nstep L 12 back 40x7\nshift L 100",
+            5,
+            6,
+        ),
         ("balance.weak-line", STEP + "40x0\nshift L 50", STEP + "bow\nshift L 60", None, 5.5),
         ("balance.one-leg", "shift R 100\nlift L\nhold @6", "shift R 100\nlift L\nhold @5", 7, 6),
-        ("hand.front-leg", STEP + "bow\nshift L 70, hand L 12 chest push", STEP + "bow\nshift L 70, hand R 12 chest push", None, None),
+        (
+            "hand.front-leg",
+            STEP + "bow\nshift L 70, hand L 12 chest push",
+            STEP + "bow\nshift L 70, hand R 12 chest push",
+            None,
+            None,
+        ),
         ("gaze.beyond", "gaze 1:32", "gaze 1:30", 46, 45),
     ],
-)  # fmt: skip
+)
 def test_each_rule_is_broken_on_one_side_of_its_limit_and_kept_on_the_other(
     rule: str, wrong: str, right: str, measured: float | None, limit: float | None
 ) -> None:
@@ -103,12 +199,27 @@ def test_each_rule_is_broken_on_one_side_of_its_limit_and_kept_on_the_other(
 @pytest.mark.parametrize(
     ("rule", "school", "wrong", "right"),
     [
-        ("split.light-contact", "ball-turn", STEP + "empty-heel\nshift R 80, torso 12", STEP + "empty-heel\nshift R 80, torso 1"),
-        ("split.light-contact", "follow-step", STEP + "empty-ball\nshift R 80, torso 1", STEP + "empty-ball\nshift R 80, torso 12"),
+        (
+            "split.light-contact",
+            "ball-turn",
+            STEP + "empty-heel\nshift R 80, torso 12",
+            STEP + "empty-heel\nshift R 80, torso 1",
+        ),
+        (
+            "split.light-contact",
+            "follow-step",
+            STEP + "empty-ball\nshift R 80, torso 1",
+            STEP + "empty-ball\nshift R 80, torso 12",
+        ),
         ("step.order", "full-shift", "shift R 100\nstep L 9 bow, torso 10", "shift R 100\nstep L 9 bow, torso 11"),
         ("step.order", "follow-step", "shift R 100\nstep L 9 bow, torso 11", "shift R 100\nstep L 9 bow, torso 10:30"),
         ("pivot.part", "ball-turn", "shift R 100\npivot L heel out 30", "shift R 100\npivot L ball out 30"),
-        ("pivot.part", "follow-step", STEP + "bow\nshift L 60\npivot R heel out 30", STEP + "bow\nshift L 60\npivot R ball out 30"),
+        (
+            "pivot.part",
+            "follow-step",
+            STEP + "bow\nshift L 60\npivot R heel out 30",
+            STEP + "bow\nshift L 60\npivot R ball out 30",
+        ),
         ("pivot.loaded", "full-shift", "shift L 5\npivot L heel out 30", "shift L 0\npivot L heel out 30"),
         ("pivot.loaded", "chair-side", "shift L 11\npivot L heel out 30", "shift L 10\npivot L heel out 30"),
         ("split.forward", "full-shift", STEP + "bow\nshift L 70", STEP + "bow\nshift L 95"),
@@ -118,7 +229,7 @@ def test_each_rule_is_broken_on_one_side_of_its_limit_and_kept_on_the_other(
         ("balance.one-leg", "chair-side", "shift R 100\nlift L\nhold", "shift R 100\nlift L\nflat L"),
         ("stance.low-held", "chair-side", "sink 40\nhold @4", "sink 40\nhold @3"),
     ],
-)  # fmt: skip
+)
 def test_schools_differ_as_they_say(rule: str, school: str, wrong: str, right: str) -> None:
     assert found(rule, wrong, school=school) and not found(rule, right, school=school)
 
@@ -153,34 +264,80 @@ def test_openings_even_weight_and_the_flow_between_postures() -> None:
         ("weight.loaded-lift", "shift R 85\nstep L 12 bow", 0, ["shift R 85", "shift R 100", "step L 12 bow"]),
         ("weight.falling-step", STEP + "bow, shift L 60", 0, ["shift R 100", "step L 12 bow", "shift L 60"]),
         ("pivot.half-turn", "shift R 100\npivot L heel 6", 1, ["shift R 100", "pivot L heel 6 ccw"]),
-        ("pivot.loaded", "shift L 70\npivot L heel 10:30, torso 12", 0, ["shift L 70", "shift R 60", "pivot L heel 10:30, torso 12"]),
-        ("pivot.loaded", "shift R 100\npivot L heel 10:30, shift L 70", 0, ["shift R 100", "pivot L heel 10:30", "shift L 70"]),
+        (
+            "pivot.loaded",
+            "shift L 70\npivot L heel 10:30, torso 12",
+            0,
+            ["shift L 70", "shift R 60", "pivot L heel 10:30, torso 12"],
+        ),
+        (
+            "pivot.loaded",
+            "shift R 100\npivot L heel 10:30, shift L 70",
+            0,
+            ["shift R 100", "pivot L heel 10:30", "shift L 70"],
+        ),
         ("pivot.part", "shift R 100\npivot L ball out 30", 0, ["shift R 100", "pivot L heel out 30"]),
-        ("pivot.hip-range", "shift R 100\nstep L 12 40x30\npivot L heel in 90, torso 12\nshift L 100", 1,
-         ["shift R 100", "step L 12 40x30", "pivot L heel in 70, torso 12", "shift L 100", "pivot L ball in 20"]),
-        ("pivot.hip-range", "shift R 100\nstep L 12 40x30\nshift L 70\nshift R 80\npivot L heel in 90, torso 1", 1,
-         ["shift R 100", "step L 12 40x30", "shift L 70", "shift R 80", "shift L 100", "step R 12 half toe 12:40",
-          "shift R 100, flat R", "pivot L heel in 90, torso 1"]),
-        ("pivot.hip-range", "shift R 100\nstep L 12 40x30\npivot L heel in 90, torso 12", 0,
-         ["shift R 100", "step L 12 40x30", "pivot L heel in 70, torso 12"]),
+        (
+            "pivot.hip-range",
+            "shift R 100\nstep L 12 40x30\npivot L heel in 90, torso 12\nshift L 100",
+            1,
+            ["shift R 100", "step L 12 40x30", "pivot L heel in 70, torso 12", "shift L 100", "pivot L ball in 20"],
+        ),
+        (
+            "pivot.hip-range",
+            "shift R 100\nstep L 12 40x30\nshift L 70\nshift R 80\npivot L heel in 90, torso 1",
+            1,
+            [
+                "shift R 100",
+                "step L 12 40x30",
+                "shift L 70",
+                "shift R 80",
+                "shift L 100",
+                "step R 12 half toe 12:40",
+                "shift R 100, flat R",
+                "pivot L heel in 90, torso 1",
+            ],
+        ),
+        (
+            "pivot.hip-range",
+            "shift R 100\nstep L 12 40x30\npivot L heel in 90, torso 12",
+            0,
+            ["shift R 100", "step L 12 40x30", "pivot L heel in 70, torso 12"],
+        ),
         ("hip.range", "shift R 79, torso 3", 0, ["shift R 79, torso 2:40"]),
-        ("hip.range", "shift R 100\npivot L heel in 60\ntorso 3:30\nshift L 85", 1,
-         ["shift R 100", "pivot L heel in 60", "torso 1:45", "shift L 85, torso 3:30"]),
+        (
+            "hip.range",
+            "shift R 100\npivot L heel in 60\ntorso 3:30\nshift L 85",
+            1,
+            ["shift R 100", "pivot L heel in 60", "torso 1:45", "shift L 85, torso 3:30"],
+        ),
         ("waist.twist", "shift R 60, torso 2:02", 0, ["shift R 60, torso 1:10"]),
         ("knee.rising", "shift R 100\nsink 20", 0, ["shift R 100", "sink 30"]),
-        ("stance.heel-floats", STEP + "bow\nshift L 70, ball R", 0,
-         ["shift R 100", "step L 12 bow", "shift L 70, ball R", "flat R"]),
+        (
+            "stance.heel-floats",
+            STEP + "bow\nshift L 70, ball R",
+            0,
+            ["shift R 100", "step L 12 bow", "shift L 70, ball R", "flat R"],
+        ),
         ("step.swing", "shift R 100\nstep L at R.ball 3 30 via straight", 0, ["shift R 100", "step L at R.ball 3 30"]),
         ("stance.narrow", STEP + "40x5\nshift L 60", 0, ["shift R 100", "step L 12 40x35", "shift L 60"]),
         ("split.forward", STEP + "bow\nshift L 55", 0, ["shift R 100", "step L 12 bow", "shift L 70"]),
         ("step.reach", STEP + "70x30", 0, ["shift R 100", "sink 84, step L 12 70x30"]),
         ("step.reach", STEP + "75x30", 0, ["shift R 100", "step L 12 51x30"]),
-        ("stance.rear-angle", STEP + "bow\nshift L 70, torso 12", 0,
-         ["shift R 100", "step L 12 bow", "shift L 70, torso 12", "pivot R heel out 45"]),
-        ("hand.front-leg", STEP + "bow\nshift L 70, hand L 12 chest push", 0,
-         ["shift R 100", "step L 12 bow", "shift L 70, hand R 12 chest push"]),
+        (
+            "stance.rear-angle",
+            STEP + "bow\nshift L 70, torso 12",
+            0,
+            ["shift R 100", "step L 12 bow", "shift L 70, torso 12", "pivot R heel out 45"],
+        ),
+        (
+            "hand.front-leg",
+            STEP + "bow\nshift L 70, hand L 12 chest push",
+            0,
+            ["shift R 100", "step L 12 bow", "shift L 70, hand R 12 chest push"],
+        ),
     ],
-)  # fmt: skip
+)
 def test_a_mend_writes_what_it_says_and_the_finding_is_gone(
     rule: str, text: str, number: int, lines: list[str]
 ) -> None:
@@ -275,8 +432,12 @@ def test_muted_findings_are_kept_with_their_reason() -> None:
 
 def test_what_was_found_before_is_found_again_after_an_edit_elsewhere() -> None:
     """Postures that have not changed are not judged anew; the findings are those of a fresh walk all the same."""
-    texts = ["shift R 100\npivot L ball out 50\nstep L 12 bow\nshift L 55", STEP + "80x5\nshift L 60\nsink 95",
-             "shift R 70\nlift L", STEP + "cross\nshift L 100"]  # fmt: skip
+    texts = [
+        "shift R 100\npivot L ball out 50\nstep L 12 bow\nshift L 55",
+        STEP + "80x5\nshift L 60\nsink 95",
+        "shift R 70\nlift L",
+        STEP + "cross\nshift L 100",
+    ]
     form = form_of(*texts)
     trace = walk(form)
     judge(form, trace)
@@ -349,16 +510,32 @@ def test_hips_and_knees_of_simple_stances() -> None:
 
 
 def test_poses_are_named_as_stances() -> None:
-    lines = ("shift L 100\npivot R heel out 45\nshift R 100\nstep L 12 bow\nshift L 68\nshift R 100\nlift L\n"
-             "step L 12 empty-ball\nstep L 12 side parallel toe 12\nshift L 100\npivot R heel 12\nstep R 12 side horse\n"
-             "shift L 50\npivot L heel 10\npivot R heel 2")  # fmt: skip
+    lines = (
+        "shift L 100\npivot R heel out 45\nshift R 100\nstep L 12 bow\nshift L 68\nshift R 100\nlift L\n"
+        "step L 12 empty-ball\nstep L 12 side parallel toe 12\nshift L 100\npivot R heel 12\nstep R 12 side horse\n"
+        "shift L 50\npivot L heel 10\npivot R heel 2"
+    )
     form = form_of(lines)
     trace = walk(form)
     named = [recognised(trace.pose(row), trace.body, form.school) for row in range(len(trace))]
     assert [each.name for each in named] == [
-        "together", "together", "", "", "empty-heel", "bow", "", "one-leg", "empty-ball", "", "",
-        "parallel", "horse", "horse", "", "",
-    ]  # fmt: skip
+        "together",
+        "together",
+        "",
+        "",
+        "empty-heel",
+        "bow",
+        "",
+        "one-leg",
+        "empty-ball",
+        "",
+        "",
+        "parallel",
+        "horse",
+        "horse",
+        "",
+        "",
+    ]
     bow = named[5]
     assert bow.front is L and bow.match == pytest.approx(1.0, abs=0.01)
     assert (bow.left, bow.rear) == pytest.approx((0.68, 45.0)) and named[6].left == 0.0

@@ -68,16 +68,28 @@ def test_mirroring_twice_is_the_identity(count: Count, minutes: int) -> None:
             [act.Step(R, act.Faced(Clock(180), "back"), Toward(True, 45), "straight", Contact.BALL)],
         ),
         ("lift R knee, torso -30, gaze NE", [act.Lift(R, True), act.Torso(Turn(-30)), act.Gaze(Compass("NE"))]),
-        ("kick R 1:30 waist heel, kick L ~3 ankle", [act.Kick(R, Clock(90), "waist", "heel"), act.Kick(L, Clock(180, own=True), "ankle")]),
+        (
+            "kick R 1:30 waist heel, kick L ~3 ankle",
+            [act.Kick(R, Clock(90), "waist", "heel"), act.Kick(L, Clock(180, own=True), "ankle")],
+        ),
         ("lean 10", [act.Lean(10)]),
         ("lean -5, sink +10", [act.Lean(-5), act.Sink(10, "more")]),
         ("rise 7.5", [act.Sink(7.5, "less")]),
-        ("step L 12 side shoulder via slide", [act.Step(L, act.Faced(Clock(0), "side", None, None, Length(1, "shoulder")), via="slide")]),
+        (
+            "step L 12 side shoulder via slide",
+            [act.Step(L, act.Faced(Clock(0), "side", None, None, Length(1, "shoulder")), via="slide")],
+        ),
         ("step L 12 40xhip", [act.Step(L, act.Faced(Clock(0), None, None, Length(40), Length(1, "hip")))]),
-        ("step R beside hip, expect width SHOULDER", [act.Step(R, act.Beside(Length(1, "hip"))), act.ExpectMeasure("width", Length(1, "shoulder"))]),
+        (
+            "step R beside hip, expect width SHOULDER",
+            [act.Step(R, act.Beside(Length(1, "hip"))), act.ExpectMeasure("width", Length(1, "shoulder"))],
+        ),
         ("L all", [act.Shift(L, 100)]),
         ("shift R two-thirds, expect L third", [act.Shift(R, 66.7), act.ExpectShare(L, 33.3)]),
-        ("hand L 12 hip palm-up, hand R 12 shoulder open", [act.Hand(L, Clock(0), "hip", "palm-up"), act.Hand(R, Clock(0), "shoulder", "open")]),
+        (
+            "hand L 12 hip palm-up, hand R 12 shoulder open",
+            [act.Hand(L, Clock(0), "hip", "palm-up"), act.Hand(R, Clock(0), "shoulder", "open")],
+        ),
         ("hand R 9 chest push", [act.Hand(R, Clock(540), "chest", "push")]),
         ("expect 70/30, expect L toe 12", [act.ExpectShare(None, 70), act.ExpectHeading("toe", Clock(0), L)]),
         (
@@ -85,7 +97,7 @@ def test_mirroring_twice_is_the_identity(count: Count, minutes: int) -> None:
             [act.ExpectContact(R, Contact.HEEL), act.ExpectMeasure("width", Length(38))],
         ),
     ],
-)  # fmt: skip
+)
 def test_what_each_action_means(text: str, actions: list[act.Action]) -> None:
     assert list(read_count(text).actions) == actions
 

@@ -38,9 +38,11 @@ def forms(draw: st.DrawFn) -> Form:
     made: list[Posture] = []
     for number in range(draw(st.integers(0, 4))):
         posture = Posture(
-            draw(st.sampled_from(["a{}", "one two {}", "é{}"])).format(number), draw(names.map(str.strip)),
-            ends=draw(st.none() | floor_clocks), note=draw(st.none() | names.map(str.rstrip)),
-        )  # fmt: skip
+            draw(st.sampled_from(["a{}", "one two {}", "é{}"])).format(number),
+            draw(names.map(str.strip)),
+            ends=draw(st.none() | floor_clocks),
+            note=draw(st.none() | names.map(str.rstrip)),
+        )
         kind = draw(st.sampled_from(["own", "mirror", "repeat", "side"])) if made else "own"
         other = made[0].id if made else None
         written = st.one_of(counts.filter(lambda c: c.actions or c.note), unread)
@@ -111,10 +113,12 @@ def test_counts_without_a_heading_begin_a_first_posture() -> None:
     )
 
 
-FORM = Form(postures=(
-    Posture("a", "Lift the lamp", read_score("step L 12 bow # bow low\nshift L 70")),
-    Posture("b", "Lower it", read_score("step L 12 bow 40x30")),
-))  # fmt: skip
+FORM = Form(
+    postures=(
+        Posture("a", "Lift the lamp", read_score("step L 12 bow # bow low\nshift L 70")),
+        Posture("b", "Lower it", read_score("step L 12 bow 40x30")),
+    )
+)
 
 
 def test_words_are_found_in_counts_and_names() -> None:
@@ -165,14 +169,23 @@ def test_answers_and_findings_speak_the_same_units() -> None:
 
 
 def test_arms_eyes_breath_and_beats_are_spoken() -> None:
-    form = Form(postures=(Posture("a", lines=read_score(
-        "shift R 100, hand L ~3 chest push, hand R 12 above, gaze +45, breathe in @2\nshift 50/50, gaze NW, breathe out"
-    )),))  # fmt: skip
+    form = Form(
+        postures=(
+            Posture(
+                "a",
+                lines=read_score(
+                    "shift R 100, hand L ~3 chest push, hand R 12 above, gaze +45, breathe in @2\nshift 50/50, gaze NW, breathe out"
+                ),
+            ),
+        )
+    )
     trace = walk(form)
     sentences = [
-        count_sentence(trace.pose(r - 1), trace.pose(r), (trace.move(r, Side.LEFT), trace.move(r, Side.RIGHT)), trace.written[r])
+        count_sentence(
+            trace.pose(r - 1), trace.pose(r), (trace.move(r, Side.LEFT), trace.move(r, Side.RIGHT)), trace.written[r]
+        )
         for r in (1, 2)
-    ]  # fmt: skip
+    ]
     assert sentences == [
         "100% shifts onto the right foot; the left hand pushes at the chest, to 3; the right hand points above the head, "
         "to 12; the eyes turn 45° right; breathe in; over 2 beats",
@@ -181,8 +194,9 @@ def test_arms_eyes_breath_and_beats_are_spoken() -> None:
         else sentences[1],
     ]
     assert [(hand.side, hand.heading, hand.height, hand.shape) for hand in hands_at(trace, 2)] == [
-        (Side.LEFT, 90.0, "chest", "push"), (Side.RIGHT, 0.0, "above", None),
-    ]  # fmt: skip
+        (Side.LEFT, 90.0, "chest", "push"),
+        (Side.RIGHT, 0.0, "above", None),
+    ]
     assert [count.inward for count in trace.written] == [None, True, False]
 
 

@@ -38,9 +38,13 @@ def trace_of(entry: Pose, lines: tuple[Count, ...], form: Form = FORM) -> Trace:
 
 
 def compared(
-    entry: Pose, lines: tuple[Count, ...], other_entry: Pose, others: tuple[Count, ...], mirror: bool,
+    entry: Pose,
+    lines: tuple[Count, ...],
+    other_entry: Pose,
+    others: tuple[Count, ...],
+    mirror: bool,
     angle: float | None,
-) -> Compared:  # fmt: skip
+) -> Compared:
     one, two = trace_of(entry, lines), trace_of(other_entry, others)
     return compare(one, span_of(one, "p"), two, span_of(two, "p"), mirror, angle)
 
@@ -114,12 +118,14 @@ def test_one_planted_change_is_named_where_it_is_made_and_nowhere_after(
 
 @settings(max_examples=60)
 @given(
-    st.integers(0, len(SIDE)), st.sampled_from(["hold", "shift L 93", "torso 11:17", "step R 12 bow 20x20"]), folds,
+    st.integers(0, len(SIDE)),
+    st.sampled_from(["hold", "shift L 93", "torso 11:17", "step R 12 bow 20x20"]),
+    folds,
     st.booleans(),
-)  # fmt: skip
+)
 def test_a_count_that_one_side_has_more_is_named_and_all_others_are_the_same(
     at: int, more: str, fold: Fold, swap: bool
-) -> None:  # fmt: skip
+) -> None:
     lines = read_score("\n".join(SIDE))
     longer = read_score("\n".join([*SIDE[:at], more, *SIDE[at:]]))
     a, b = (longer, lines) if swap else (lines, longer)
@@ -157,8 +163,9 @@ def test_what_comes_from_the_entry_is_the_same_whether_counts_are_taken_over_or_
     there = fold.pose(ENTRY)
     there = there._replace(
         left=there.left._replace(x=there.left.x + made.uniform(-0.2, 0.2), heading=made.uniform(0, 360)),
-        left_share=float(made.uniform(0.1, 0.9)), torso=float(made.uniform(0, 360)),
-    )  # fmt: skip
+        left_share=float(made.uniform(0.1, 0.9)),
+        torso=float(made.uniform(0, 360)),
+    )
     two = trace_of(there, over(lines, Fold(mirror, fold.angle).through(ENTRY.midpoint, there.midpoint)))
     assume(all(each.problem.rule != "pivot.half-turn" for each in two.problems))
     spans = span_of(one, "p"), span_of(two, "p")
@@ -192,8 +199,10 @@ def test_how_unlike_counts_are_is_the_same_on_the_other_side_and_either_way_roun
             full, moves, problems = step(pose, line, ground_of(FORM))
             bare, others_moves, same = step(pose, line, ground_of(FORM), False)
             assert bare == full and problems == same
-            assert all((m.kind, m.turn, m.contact) == (o.kind, o.turn, o.contact)
-                       for m, o in zip(moves, others_moves, strict=True))  # fmt: skip
+            assert all(
+                (m.kind, m.turn, m.contact) == (o.kind, o.turn, o.contact)
+                for m, o in zip(moves, others_moves, strict=True)
+            )
             pose = full
 
 
@@ -217,9 +226,10 @@ def of(cost: np.ndarray, matches: tuple[Match, ...]) -> float:
 tables = st.integers(1, 6).flatmap(
     lambda n: st.lists(
         st.integers(0, 5).flatmap(lambda m: st.lists(st.integers(0, 19), min_size=n * m, max_size=n * m)),
-        min_size=1, max_size=4,
+        min_size=1,
+        max_size=4,
     ).map(lambda parts: [np.array(part, dtype=float).reshape(n, -1) / 10.0 for part in parts])
-)  # fmt: skip
+)
 
 
 @given(tables)
@@ -244,10 +254,15 @@ def test_no_passage_is_worth_more_than_the_one_that_is_found(parts: list[np.ndar
     for part, start, value, (row, column) in zip(parts, starts, worth, ends, strict=True):
         n, m = part.shape
         best = max(
-            (0.6 * min(b - a, d - c) - _least(part[a:b, c:d])
-             for a in range(n) for b in range(a + 1, n + 1) for c in range(m) for d in range(c + 1, m + 1)),
+            (
+                0.6 * min(b - a, d - c) - _least(part[a:b, c:d])
+                for a in range(n)
+                for b in range(a + 1, n + 1)
+                for c in range(m)
+                for d in range(c + 1, m + 1)
+            ),
             default=0.0,
-        )  # fmt: skip
+        )
         assert value >= best - 1e-6
         if value > 0.0:
             matches = local_match(whole, int(row), int(column), int(start))

@@ -24,17 +24,27 @@ ARMS = ["shift L 100, hand R 12 chest push, hand L 9 waist palm-up", "torso 10:3
 STEP = ["shift R 100", "step L 9 bow 45x25", "shift L 70", "step R 9 half", "expect torso 9"]
 #: A line, what is said in it instead, and the topic of that (None: feet, weight or chest; "": only told in compare).
 SAID = [
-    (KICK, 2, "kick R 12 head heel", "kick"), (KICK, 2, "kick R 12 waist toe", "kick"),
-    (KICK, 2, "kick R 1:30 waist heel", "kick"), (KICK, 2, "kick R 9 head toe", "kick"),
+    (KICK, 2, "kick R 12 head heel", "kick"),
+    (KICK, 2, "kick R 12 waist toe", "kick"),
+    (KICK, 2, "kick R 1:30 waist heel", "kick"),
+    (KICK, 2, "kick R 9 head toe", "kick"),
     (ARMS, 0, "shift L 100, hand R 12 chest fist, hand L 9 waist palm-up", "hand"),
     (ARMS, 0, "shift L 100, hand R 12 knee push, hand L 9 waist palm-up", "hand"),
     (ARMS, 0, "shift L 100, hand R 6 chest push, hand L 9 waist palm-up", "hand"),
-    (ARMS, 0, "shift L 100, hand R 12 chest push", "hand"), (ARMS, 1, "torso 10:30, gaze 12", "gaze"),
-    (ARMS, 1, "torso 10:30", "gaze"), (ARMS, 2, "breathe out", "breath"), (ARMS, 2, "hold", "breath"),
-    (ARMS, 3, "hold @3", "beats"), (ARMS, 3, "lean 10 @2", None), (STEP, 1, "step L 9 bow 45x25 via straight", "path"),
-    (STEP, 1, "step L 9 bow 45x25 via slide", None), (STEP, 1, "step L 9 bow 45x25 ball", None),
-    (STEP, 4, "expect torso 10:30", ""), (STEP, 4, "expect width 30", ""), (STEP, 2, "shift L 70 # slowly", ""),
-]  # fmt: skip
+    (ARMS, 0, "shift L 100, hand R 12 chest push", "hand"),
+    (ARMS, 1, "torso 10:30, gaze 12", "gaze"),
+    (ARMS, 1, "torso 10:30", "gaze"),
+    (ARMS, 2, "breathe out", "breath"),
+    (ARMS, 2, "hold", "breath"),
+    (ARMS, 3, "hold @3", "beats"),
+    (ARMS, 3, "lean 10 @2", None),
+    (STEP, 1, "step L 9 bow 45x25 via straight", "path"),
+    (STEP, 1, "step L 9 bow 45x25 via slide", None),
+    (STEP, 1, "step L 9 bow 45x25 ball", None),
+    (STEP, 4, "expect torso 10:30", ""),
+    (STEP, 4, "expect width 30", ""),
+    (STEP, 2, "shift L 70 # slowly", ""),
+]
 
 
 def written(lines: list[str], at: int = -1, instead: str = "") -> tuple[Count, ...]:
@@ -123,10 +133,13 @@ def test_a_form_beside_its_own_mirror_is_matched_by_what_it_does() -> None:
         return Posture(name, title, lines)
 
     side = read_score("\n".join(SIDE))
-    form = Form(postures=(
-        own("a", "Reed", side), own("b", "Rush", tuple(line.mirrored(0.0, "N") for line in side)),
-        own("c", "Sedge", written(KICK)),
-    ))  # fmt: skip
+    form = Form(
+        postures=(
+            own("a", "Reed", side),
+            own("b", "Rush", tuple(line.mirrored(0.0, "N") for line in side)),
+            own("c", "Sedge", written(KICK)),
+        )
+    )
     found = compare_forms(form, mirrored_form(form))
     matched = {two.a: two.b for two in found.postures if two.a is not None}
     assert matched["a"] == "b" and matched["b"] == "a"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import numpy as np
 import pytest
@@ -36,6 +37,11 @@ headings = st.integers(0, 359).map(float)
 
 def sole_at(side: Side, foot: tuple[float, float, float]) -> shapely.Polygon:
     return shapely.Polygon(SOLE.placed(SOLE.outlines[side], *foot))
+
+
+def _body(stature: float, ranges: str) -> Body:
+    values: dict[str, Any] = dict(RANGES[ranges])
+    return Body(stature=stature, **values)
 
 
 @given(near, near, headings, headings, st.sampled_from(Side))
@@ -80,9 +86,17 @@ def test_a_small_change_of_a_step_does_not_lead_it_round_the_other_side() -> Non
     support = FootPose(0.0, 0.0, 0.0, Contact.FLAT)
     for turn in (0.0, 30.0):
         points = [
-            control_point(FootPose(-0.3, -0.35, 0.0, Contact.FLAT), FootPose(x, 0.45, turn, Contact.HEEL), support, Side.LEFT, None, SOLE, turn)
+            control_point(
+                FootPose(-0.3, -0.35, 0.0, Contact.FLAT),
+                FootPose(x, 0.45, turn, Contact.HEEL),
+                support,
+                Side.LEFT,
+                None,
+                SOLE,
+                turn,
+            )
             for x in np.linspace(-0.45, -0.15, 61)
-        ]  # fmt: skip
+        ]
         assert np.abs(np.diff(np.array(points), axis=0)).max() < 0.05
 
 
@@ -111,10 +125,12 @@ def plain_empty(body: Body, bend: float, heel: tuple[float, float], contact: Con
 
 
 @given(
-    st.sampled_from([Body(**values) for values in ({"stature": 1.55} | RANGES["stiff"], {"stature": 1.85} | RANGES["supple"])]),  # type: ignore[arg-type]
-    st.integers(20, 85), write.decimals(0.1, 0.5), st.sampled_from([Contact.HEEL, Contact.FLAT, Contact.BALL]),
+    st.sampled_from([_body(1.55, "stiff"), _body(1.85, "supple")]),
+    st.integers(20, 85),
+    write.decimals(0.1, 0.5),
+    st.sampled_from([Contact.HEEL, Contact.FLAT, Contact.BALL]),
     st.integers(-60, 60),
-)  # fmt: skip
+)
 @settings(max_examples=40)
 def test_the_longest_empty_step_is_found_as_by_trying_every_place(
     body: Body, bend: int, width: float, contact: Contact, turn: int
@@ -124,8 +140,15 @@ def test_the_longest_empty_step_is_found_as_by_trying_every_place(
     # Where only a hand's breadth of lengths is within reach it may be told as none.
     assert found == pytest.approx(max(tried, default=0.0), abs=0.03) or (found < 0.06 and len(tried) <= 4)
     if tried and found > 0.05:
-        need = least_bends(body, Side.RIGHT, np.array([[-width, found]]), np.array([float(turn)]), np.array([contact]),
-                           np.zeros((1, 2)), np.zeros(1))  # fmt: skip
+        need = least_bends(
+            body,
+            Side.RIGHT,
+            np.array([[-width, found]]),
+            np.array([float(turn)]),
+            np.array([contact]),
+            np.zeros((1, 2)),
+            np.zeros(1),
+        )
         assert need[0] == pytest.approx(bend, abs=1.0) or need[0] < bend
 
 
@@ -146,10 +169,16 @@ def test_a_bow_is_within_reach_and_never_shrinks_to_nothing(school: str, ranges:
 
 
 bodies = st.builds(
-    Body, write.decimals(1.2, 2.1), hip_out=write.decimals(1, 90), hip_in=write.decimals(1, 90),
-    waist=write.decimals(1, 90), ankle=write.decimals(1, 80), knee_bend=write.decimals(1, 120),
-    knee_one=write.decimals(1, 120), spare=st.sampled_from(["", "left", "right"]),
-)  # fmt: skip
+    Body,
+    write.decimals(1.2, 2.1),
+    hip_out=write.decimals(1, 90),
+    hip_in=write.decimals(1, 90),
+    waist=write.decimals(1, 90),
+    ankle=write.decimals(1, 80),
+    knee_bend=write.decimals(1, 120),
+    knee_one=write.decimals(1, 120),
+    spare=st.sampled_from(["", "left", "right"]),
+)
 lines = st.lists(write.counts, min_size=1, max_size=8).map(tuple)
 
 

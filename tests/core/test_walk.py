@@ -44,9 +44,15 @@ def poses(draw: st.DrawFn) -> Pose:
     elif right.contact is Contact.AIR:
         share = 1.0
     return Pose(
-        left, right, share, draw(headings), draw(headings), facing=draw(headings),
-        left_turned=draw(turned), right_turned=draw(turned),
-    )  # fmt: skip
+        left,
+        right,
+        share,
+        draw(headings),
+        draw(headings),
+        facing=draw(headings),
+        left_turned=draw(turned),
+        right_turned=draw(turned),
+    )
 
 
 def fold(pose: Pose, lines: tuple[Count, ...]) -> Pose:
@@ -90,10 +96,15 @@ def mirrored(pose: Pose) -> Pose:
         return FootPose(-f.x, f.y, -f.heading % 360.0, f.contact)
 
     return pose._replace(
-        left=foot(pose.right), right=foot(pose.left), left_share=1.0 - pose.left_share,
-        torso=-pose.torso % 360, gaze=-pose.gaze % 360, facing=-pose.facing % 360,
-        left_turned=-pose.right_turned, right_turned=-pose.left_turned,
-    )  # fmt: skip
+        left=foot(pose.right),
+        right=foot(pose.left),
+        left_share=1.0 - pose.left_share,
+        torso=-pose.torso % 360,
+        gaze=-pose.gaze % 360,
+        facing=-pose.facing % 360,
+        left_turned=-pose.right_turned,
+        right_turned=-pose.left_turned,
+    )
 
 
 @given(poses(), counts)
@@ -155,9 +166,11 @@ def test_openings() -> None:
 def test_the_other_side_and_the_repeat_follow_their_source() -> None:
     source = Posture("a", lines=FIRST, ends=Clock(540))
     whole = form(
-        source, Posture("b", mirror_of="a", axis=Clock(0)), Posture("c", repeat_of="a", turned=-90.0),
+        source,
+        Posture("b", mirror_of="a", axis=Clock(0)),
+        Posture("c", repeat_of="a", turned=-90.0),
         Posture("d", mirror_of="b", axis=Clock(0)),
-    )  # fmt: skip
+    )
     trace = walk(whole)
     assert trace.torso[[4, 8, 12, 16]].tolist() == [270, 90, 180, 270]
     assert whole.ends(whole.posture("b")) == Clock(180)
@@ -168,8 +181,13 @@ def test_the_other_side_and_the_repeat_follow_their_source() -> None:
 
 def test_floor_positions_of_a_source_are_taken_over_from_where_the_posture_begins() -> None:
     lines = read_score("shift R 100\nstep L to -0.50 0.40\nshift L 100\nstep R beside 20")
-    trace = walk(form(Posture("a", lines=lines), Posture("b", mirror_of="a", axis=Clock(0)),
-                      Posture("c", repeat_of="a", turned=90.0)))  # fmt: skip
+    trace = walk(
+        form(
+            Posture("a", lines=lines),
+            Posture("b", mirror_of="a", axis=Clock(0)),
+            Posture("c", repeat_of="a", turned=90.0),
+        )
+    )
     begin_a, begin_b, begin_c = trace.midpoints[0], trace.midpoints[4], trace.midpoints[8]
     went = trace.heels[2, Side.LEFT] - begin_a
     assert trace.heels[6, Side.RIGHT] - begin_b == pytest.approx(went * (-1, 1))
@@ -204,8 +222,11 @@ edits = st.lists(st.tuples(st.integers(0, 3), st.sampled_from(["add", "drop", "c
 @given(st.lists(counts, min_size=4, max_size=4), edits)
 @settings(max_examples=80)
 def test_walking_again_after_an_edit_gives_what_a_fresh_walk_gives(lines: list[tuple[Count, ...]], todo: list) -> None:  # type: ignore[type-arg]
-    whole = form(*(Posture(f"p{i}", lines=each) for i, each in enumerate(lines)),
-                 Posture("again", repeat_of="p0", turned=90.0), Posture("other", mirror_of="p1", axis=Clock(60)))  # fmt: skip
+    whole = form(
+        *(Posture(f"p{i}", lines=each) for i, each in enumerate(lines)),
+        Posture("again", repeat_of="p0", turned=90.0),
+        Posture("other", mirror_of="p1", axis=Clock(60)),
+    )
     trace = walk(whole)
     for at, how, count in todo:
         posture = whole.posture(f"p{at}")

@@ -17,14 +17,57 @@ from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_document
 from waltzmark.files.writing import render
 
-ROOM = ("face place", "face room", "face tape", "face class", "tightest", "best here", "take", "add box", "add circle",
-        "add door", "add tape", "add corner", "take out", "room larger", "room whole", "forward", "back")  # fmt: skip
-HOME = ("face ledger", "face loops", "close it", "lock", "head to tail", "home here", "home start", "home larger",
-        "home whole", "forward", "back")  # fmt: skip
+ROOM = (
+    "face place",
+    "face room",
+    "face tape",
+    "face class",
+    "tightest",
+    "best here",
+    "take",
+    "add box",
+    "add circle",
+    "add door",
+    "add tape",
+    "add corner",
+    "take out",
+    "room larger",
+    "room whole",
+    "forward",
+    "back",
+)
+HOME = (
+    "face ledger",
+    "face loops",
+    "close it",
+    "lock",
+    "head to tail",
+    "home here",
+    "home start",
+    "home larger",
+    "home whole",
+    "forward",
+    "back",
+)
 _MAKING = ("make alike", "make count alike", "tie", "call side")
-SIDES = (*_MAKING * 4, "face pairs", "face compare", "face balance", "next difference", "previous difference", "compare demo",
-         "sides beside", "sides walked", "sides folded",
-         "sides mirrored", "sides above", "sides larger", "sides whole", "forward", "back")  # fmt: skip
+SIDES = (
+    *_MAKING * 4,
+    "face pairs",
+    "face compare",
+    "face balance",
+    "next difference",
+    "previous difference",
+    "compare demo",
+    "sides beside",
+    "sides walked",
+    "sides folded",
+    "sides mirrored",
+    "sides above",
+    "sides larger",
+    "sides whole",
+    "forward",
+    "back",
+)
 TYPED = ("3.2m", "40 cm", "", "-1", "12 boards", "1e9", "nonsense", "7 in", "0", "ten paces", "2 paces")
 _TURNS = 45
 
@@ -99,9 +142,10 @@ def test_what_any_hand_does_is_undone_again(
 
     def views() -> list[QWidget]:
         every: dict[str, Callable[[], list[QWidget]]] = {
-            "room": lambda: [demo.room.plan], "return": lambda: [demo.home.chain, demo.home.drawings],
+            "room": lambda: [demo.room.plan],
+            "return": lambda: [demo.home.chain, demo.home.drawings],
             "sides": lambda: [demo.sides.picture, demo.sides.columns],
-        }  # fmt: skip
+        }
         return every[name]()
 
     if name == "sides":  # what can be mended is known before the hand comes

@@ -188,9 +188,15 @@ def test_postures_are_named_timed_and_noted_through_their_questions(asking: Aski
 def wheeled(widget: QWidget, steps: int) -> None:
     place = QPointF(widget.rect().center())
     event = QWheelEvent(
-        place, widget.mapToGlobal(place), QPoint(), QPoint(0, 120 * steps), Qt.MouseButton.NoButton,
-        Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
+        place,
+        widget.mapToGlobal(place),
+        QPoint(),
+        QPoint(0, 120 * steps),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     QApplication.sendEvent(widget, event)
 
 
@@ -213,10 +219,13 @@ def test_pages_are_turned_printed_into_a_named_file_and_stopped(
     dialog = sheets(demo, qtbot, 2)
     preview = dialog.preview
     for act, page in (
-        (lambda: wheeled(preview, -1), 1), (lambda: wheeled(preview, -1), 2), (lambda: wheeled(preview, 1), 1),
-        (lambda: QTest.keyClick(preview, Qt.Key.Key_Left), 0), (lambda: wheeled(preview, 1), 0),
+        (lambda: wheeled(preview, -1), 1),
+        (lambda: wheeled(preview, -1), 2),
+        (lambda: wheeled(preview, 1), 1),
+        (lambda: QTest.keyClick(preview, Qt.Key.Key_Left), 0),
+        (lambda: wheeled(preview, 1), 0),
         (lambda: QTest.keyClick(preview, Qt.Key.Key_Down), 1),
-    ):  # fmt: skip
+    ):
         act()
         assert preview.page == page
     monkeypatch.setattr(QPrinterInfo, "availablePrinterNames", list)
@@ -287,9 +296,11 @@ def test_the_book_goes_out_and_in_through_its_file_questions(
         return told.pop()
 
     for written, says in (
-        (b"\xff\xfe\x00", "spoilt.csv"), (b"when,kind\nyesterday,walk\n", "line 2"), (b"{", "JSON"),
+        (b"\xff\xfe\x00", "spoilt.csv"),
+        (b"when,kind\nyesterday,walk\n", "line 2"),
+        (b"{", "JSON"),
         (b"a,b\n1,2\n", "“kind”"),
-    ):  # fmt: skip
+    ):
         spoilt.write_bytes(written)
         assert says in read(spoilt) and len(kept()) == 1
     assert "No such file" in read(tmp_path / "missing.csv")

@@ -33,9 +33,7 @@ def on_foot(window: MainWindow, foot: FootPose, along: float) -> QPoint:
     return pixel(window, x + (tx - x) * along / 0.87, y + (ty - y) * along / 0.87)
 
 
-def drag(
-    window: MainWindow, start: QPoint, end: QPoint, release: bool = True, on: QWidget | None = None
-) -> None:  # fmt: skip
+def drag(window: MainWindow, start: QPoint, end: QPoint, release: bool = True, on: QWidget | None = None) -> None:
     widget = on or window.plot.floor
     QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=start)
     for k in range(1, 11):
@@ -230,8 +228,11 @@ def test_eight_counts_and_their_other_side_are_made_with_the_mouse_alone(
 
     def step(foot: FootPose, across: float, ahead: float) -> None:
         window.grab()
-        drag(window, on_foot(window, foot, 0.3), on_foot(window, foot, 0.3) + pixel(window, across, ahead)
-             - pixel(window, 0, 0))  # fmt: skip
+        drag(
+            window,
+            on_foot(window, foot, 0.3),
+            on_foot(window, foot, 0.3) + pixel(window, across, ahead) - pixel(window, 0, 0),
+        )
 
     pour(50)
     step(document.session.pose.left, -0.30, 0.40)

@@ -35,9 +35,13 @@ def hover(widget: QWidget, at: QPoint) -> None:
     """Moves the pointer over a widget with no button down, whatever was pressed before."""
     place = QPointF(at)
     event = QMouseEvent(
-        QEvent.Type.MouseMove, place, widget.mapToGlobal(place), Qt.MouseButton.NoButton, Qt.MouseButton.NoButton,
+        QEvent.Type.MouseMove,
+        place,
+        widget.mapToGlobal(place),
+        Qt.MouseButton.NoButton,
+        Qt.MouseButton.NoButton,
         Qt.KeyboardModifier.NoModifier,
-    )  # fmt: skip
+    )
     QApplication.sendEvent(widget, event)
 
 

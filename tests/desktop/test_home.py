@@ -53,8 +53,13 @@ def test_the_answer_opens_the_ledger_and_a_row_chooses_its_posture(demo: MainWin
     row = next(n for n, part in enumerate(result.contributions) if part.posture == "light")
     figures = [table.item(row, column).text() for column in range(1, 6)]  # type: ignore[union-attr]
     part = result.contributions[row]
-    assert figures == [f"18  {document.form.posture('light').title}", f"{100 * part.offset[0]:.0f} cm",
-                       f"{100 * part.offset[1]:.0f} cm", f"{part.turn:+.0f}°", f"{100 * part.share:.0f} cm"]  # fmt: skip
+    assert figures == [
+        f"18  {document.form.posture('light').title}",
+        f"{100 * part.offset[0]:.0f} cm",
+        f"{100 * part.offset[1]:.0f} cm",
+        f"{part.turn:+.0f}°",
+        f"{100 * part.share:.0f} cm",
+    ]
     table.setCurrentCell(row, 1)
     assert document.session.selection.posture == "light"
     document.session.select(Selection("boat", 0, 0))

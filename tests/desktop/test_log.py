@@ -146,8 +146,9 @@ def test_the_book_goes_out_and_comes_in(
     assert " 2 " in read("more.csv") and log.table.rowCount() == 3
     for name, data, says in (
         ("bad.csv", b"when,kind\nnever,walk\n", "bad.csv, line 2"),
-        ("raw.csv", b"\xff\xfe\x00", "is not UTF-8 text"), ("none.csv", None, "none.csv"),
-    ):  # fmt: skip
+        ("raw.csv", b"\xff\xfe\x00", "is not UTF-8 text"),
+        ("none.csv", None, "none.csv"),
+    ):
         if data is not None:
             (tmp_path / name).write_bytes(data)
         assert says in read(name) and log.table.rowCount() == 3

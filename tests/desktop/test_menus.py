@@ -171,9 +171,12 @@ def test_a_wrong_word_is_underlined_where_it_stands(demo: MainWindow) -> None:
             field.grab().toImage().convertToFormat(QImage.Format.Format_RGB32),
         )
         near = [
-            (x, y) for x in range(image.width()) for y in range(image.height() // 2, image.height())
-            if abs(image.pixelColor(x, y).red() - wanted.red()) + abs(image.pixelColor(x, y).green() - wanted.green()) < 60
-        ]  # fmt: skip
+            (x, y)
+            for x in range(image.width())
+            for y in range(image.height() // 2, image.height())
+            if abs(image.pixelColor(x, y).red() - wanted.red()) + abs(image.pixelColor(x, y).green() - wanted.green())
+            < 60
+        ]
         return sorted({x for x, _ in near})
 
     assert red("shift L 70") == []
@@ -195,8 +198,9 @@ def test_a_dropped_and_a_chosen_file_are_opened(
     def drop(*urls: QUrl) -> None:
         data = QMimeData()
         data.setUrls(list(urls))
-        event = QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton,
-                           Qt.KeyboardModifier.NoModifier)  # fmt: skip
+        event = QDropEvent(
+            QPointF(5, 5), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+        )
         demo.dropEvent(event)
 
     title = demo.document.form.title

@@ -149,9 +149,13 @@ def test_the_beam_tips_to_the_heavier_side(left: float, lower: str) -> None:
 
 def test_the_dial_shows_the_pelvis_where_the_chest_is_turned_against_it() -> None:
     plain, twisted = (
-        is_color(drawn(lambda p, at=at: draw_dial(p, QPointF(60, 60), 50, 90.0, LIGHT, at), 120, 120), LIGHT.color("pelvis"), 20)  # type: ignore[misc]
+        is_color(
+            drawn(lambda p, at=at: draw_dial(p, QPointF(60, 60), 50, 90.0, LIGHT, at), 120, 120),  # type: ignore[misc]
+            LIGHT.color("pelvis"),
+            20,
+        )
         for at in (None, 0.0)
-    )  # fmt: skip
+    )
     x, y = centre(twisted)
     assert not plain.any() and x > 60 and y < 60  # from 12, where the pelvis faces, to 3
 
@@ -248,8 +252,18 @@ def test_the_ground_has_boards_walls_obstacles_and_a_start_mark() -> None:
 
 
 def test_a_frame_shows_feet_trail_and_path() -> None:
-    trace = walk(Form(postures=(Posture("a", lines=read_score(
-        "shift R 100\nstep L 12 bow\nshift L 100\nstep R beside\nstep R 12 bow\nshift R 100\npivot L heel out 40")),)))  # fmt: skip
+    trace = walk(
+        Form(
+            postures=(
+                Posture(
+                    "a",
+                    lines=read_score(
+                        "shift R 100\nstep L 12 bow\nshift L 100\nstep R beside\nstep R 12 bow\nshift R 100\npivot L heel out 40"
+                    ),
+                ),
+            )
+        )
+    )
     floor = QTransform().translate(200, 300).scale(220, -220)
     steps = [(side, round(foot.y, 2)) for side, foot in trail(trace, 7)]
     # Newest first, each place once; what moves in the count itself is no trail yet.

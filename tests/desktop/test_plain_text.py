@@ -36,11 +36,13 @@ def form_with(words: str) -> Form:
     rules = {name: replace(rule, why=words, caution=words) for name, rule in school.rules.items()}
     lines = ("shift R 100", f"step L 9 bow # {words}", "shift L 70, expect R 100", words, f"# {words}", "lift L")
     return Form(
-        words, school=replace(school, name=words, summary=words, id="own", rules=rules),
-        body=replace(Form().body, name=words), mutes=(Mute("pivot.part", words), Mute("step.order", words, "a")),
+        words,
+        school=replace(school, name=words, summary=words, id="own", rules=rules),
+        body=replace(Form().body, name=words),
+        mutes=(Mute("pivot.part", words), Mute("step.order", words, "a")),
         room=Room(words, SQUARE, Start(0.3, 0.3), (Obstacle(words, ((0.0, 0.0), (0.1, 0.0), (0.1, 0.1))),)),
         postures=(Posture("a", words, tuple(map(read_line, lines)), note=words), Posture("b", words, side_of="a")),
-    )  # fmt: skip
+    )
 
 
 def seen(widget: QWidget) -> list[str]:

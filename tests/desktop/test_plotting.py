@@ -33,8 +33,15 @@ from waltzmark.words.rules import rule_title
 
 KEYS, MODIFIERS = Qt.Key, Qt.KeyboardModifier
 GATE = (
-    "R 100, t 10:30", "s L 9 bow", "L 70", "p R h 10:30, t 9", "R 85, t 10:30", "p L h 10:30", "R 100", "s L beside",
-)  # fmt: skip
+    "R 100, t 10:30",
+    "s L 9 bow",
+    "L 70",
+    "p R h 10:30, t 9",
+    "R 85, t 10:30",
+    "p L h 10:30",
+    "R 100",
+    "s L beside",
+)
 
 
 def pressed(window: MainWindow, key: Qt.Key, *modifiers: Qt.KeyboardModifier) -> None:
@@ -172,8 +179,9 @@ def test_the_ribbon_is_filled_from_above_as_far_as_the_left_foot_carries(demo: M
     def nearer_left(color: QColor) -> bool:
         def away(other: QColor) -> int:
             return sum(
-                abs(a - b) for a, b in zip(color.getRgb()[:3], other.getRgb()[:3], strict=True)  # type: ignore[index]
-            )  # fmt: skip
+                abs(a - b)
+                for a, b in zip(color.getRgb()[:3], other.getRgb()[:3], strict=True)  # type: ignore[index]
+            )
 
         return away(left) < away(right)
 

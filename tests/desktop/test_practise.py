@@ -103,9 +103,10 @@ def test_what_hurts_stops_the_walk_notes_it_and_asks_nothing(demo: MainWindow, q
     assert track.startswith("WEBVTT") and track.count("-->") == len(demo.document.trace) - 1
     # Before the first practice ever the cautions are shown, and nothing begins.
     for face, begin in (
-        (stage.walk, lambda: qtbot.keyClick(stage.large, SPACE)), (stage.walk, stage.walk.start.click),
+        (stage.walk, lambda: qtbot.keyClick(stage.large, SPACE)),
+        (stage.walk, stage.walk.start.click),
         (stage.drill, stage.drill.start.click),
-    ):  # fmt: skip
+    ):
         stage.show_face("walk" if face is stage.walk else "drill")
         demo.desk.settings.set_text("cautions", "")
         begin()
@@ -326,8 +327,11 @@ def test_a_measured_range_is_offered_to_the_body_and_taken(demo: MainWindow, qtb
     assert demo.document.form.body == body
     stage.dial.grab()
     # Of pivots, steps and where the walk ended there is nothing to offer; they are kept with their plan.
-    for words, what, kind in (("Turn the boat 2: left foot", "pivot L, count 2", "turn"), ("Turn the boat 5: right step", "step R, count 5", "step"),
-                        ("where the walk ended", "end of the walk, from home", "end")):  # fmt: skip
+    for words, what, kind in (
+        ("Turn the boat 2: left foot", "pivot L, count 2", "turn"),
+        ("Turn the boat 5: right step", "step R, count 5", "step"),
+        ("where the walk ended", "end of the walk, from home", "end"),
+    ):
         at = next(n for n in range(turns.what.count()) if turns.what.itemText(n).startswith(words))
         turns.what.setCurrentIndex(at)
         turns.what.activated.emit(at)

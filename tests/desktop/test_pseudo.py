@@ -15,9 +15,13 @@ ROOT = Path(__file__).resolve().parent.parent.parent
 
 def test_everything_shown_is_translated_whole_and_has_room_for_a_longer_language() -> None:
     ran = subprocess.run(
-        [sys.executable, "-m", "tests.pseudo"], cwd=ROOT, capture_output=True, text=True, timeout=240,
+        [sys.executable, "-m", "tests.pseudo"],
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        timeout=240,
         env={**os.environ, "QT_QPA_PLATFORM": "offscreen", "PYTHONPATH": str(ROOT)},
-    )  # fmt: skip
+    )
     assert ran.returncode == 0 and "Traceback" not in ran.stderr, ran.stderr
     found = json.loads(ran.stdout)
     assert found["wrong"] == {}

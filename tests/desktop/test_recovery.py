@@ -99,9 +99,12 @@ def test_what_is_kept_is_exactly_what_would_be_saved(
         judged = replace(judged, id="own", base=school, stances={**judged.stances, "crane": judged.stances["low"]})
     form = base.form if base else Form()
     form = replace(
-        form, title=text, mutes=(Mute("pivot.part", reason),), body=replace(form.body, mass=70.0, name=text),
+        form,
+        title=text,
+        mutes=(Mute("pivot.part", reason),),
+        body=replace(form.body, mass=70.0, name=text),
         postures=(*form.postures, Posture('odd "id" [x]', text, tuple(counts), note=text)),  # type: ignore[arg-type]
-    )  # fmt: skip
+    )
     form = judged_by(form, judged)
     file = tmp_path / "kept.json"
     file.write_text(json.dumps(kept_values(form, base, None, text)), encoding="utf-8")
@@ -247,9 +250,7 @@ def test_what_is_left_of_a_save_that_was_killed_is_swept_at_the_next_start(windo
         fcntl.flock(alive, fcntl.LOCK_EX | fcntl.LOCK_NB)  # another window saves it just now
         window.filing.offer_recovery()
         left = {each.name for each in tmp_path.iterdir() if each.is_file()}
-    assert left == {
-        "form.waltz", ".other.waltz.abc.part", ".form.waltz.abc.whole", ".form.waltz.def.part"
-    }  # fmt: skip
+    assert left == {"form.waltz", ".other.waltz.abc.part", ".form.waltz.abc.whole", ".form.waltz.def.part"}
 
 
 def test_a_recent_file_in_a_folder_that_may_not_be_read_is_passed_over(

@@ -140,13 +140,24 @@ def test_the_best_start_is_offered_previewed_and_taken(demo: MainWindow, qtbot: 
 
 def test_a_form_that_does_not_fit_is_changed_as_one_step(demo: MainWindow, qtbot: QtBot) -> None:
     stage = opened(demo, qtbot)
-    short = Form(postures=(Posture("a", "Along the pier", read_score(
-        "shift R 100\nstep L 12 bow 50x20\nshift L 100\nstep R 12 bow 50x20\nshift R 100"
-    )),))  # fmt: skip
+    short = Form(
+        postures=(
+            Posture(
+                "a",
+                "Along the pier",
+                read_score("shift R 100\nstep L 12 bow 50x20\nshift L 100\nstep R 12 bow 50x20\nshift R 100"),
+            ),
+        )
+    )
     trace = walk(short)
     deep = float(trace.heels[..., 1].max()) + 0.5
-    room = replace(demo.document.form.room, name="Strip", outline=((0.0, 0.0), (1.2, 0.0), (1.2, deep), (0.0, deep)), obstacles=(),
-                   start=Start(0.6, 0.3))  # type: ignore[type-var]  # fmt: skip
+    room = replace(
+        demo.document.form.room,
+        name="Strip",
+        outline=((0.0, 0.0), (1.2, 0.0), (1.2, deep), (0.0, deep)),
+        obstacles=(),
+        start=Start(0.6, 0.3),
+    )  # type: ignore[type-var]
     demo.document.new(replace(short, room=room))
     assert stage.place.changes is not None
     qtbot.waitUntil(lambda: stage.search.advice is not None and stage.search.advice.done, timeout=90_000)

@@ -284,15 +284,21 @@ def test_a_large_scale_takes_more_pages_with_joining_marks_and_a_huge_one_is_ref
 @pytest.mark.parametrize(
     ("arguments", "says"),
     [
-        (["--kind", "tape", "-o", "x.dxf"], "as DXF"), (["-o", "x.doc"], "x.doc"),
-        (["-o", "nowhere/x.pdf"], "was not saved"), (["--postures", "coil,none", "-o", "x.pdf"], "“none”"),
+        (["--kind", "tape", "-o", "x.dxf"], "as DXF"),
+        (["-o", "x.doc"], "x.doc"),
+        (["-o", "nowhere/x.pdf"], "was not saved"),
+        (["--postures", "coil,none", "-o", "x.pdf"], "“none”"),
         (["--kind", "chart", "-o", "x.csv"], "as CSV"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_written_is_told_and_nothing_is_half_written(
-    qapp: object, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str],
-    arguments: list[str], says: str,
-) -> None:  # fmt: skip
+    qapp: object,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    capsys: pytest.CaptureFixture[str],
+    arguments: list[str],
+    says: str,
+) -> None:
     monkeypatch.chdir(tmp_path)
     (tmp_path / "demo.waltz").write_text(demo_text(), encoding="utf-8")
     assert run(["sheet", "demo.waltz", *arguments]) == 2

@@ -180,8 +180,10 @@ def test_the_floor_is_watched_from_behind_from_the_front_and_as_a_class_sees_its
     for view, way in VIEWS.items():
         demo.desk.book[f"plot {view}"].setChecked(True)
         transform = floor.camera.transform(size)
-        origin, right, ahead = (transform.map(QPointF(*at)) - transform.map(QPointF(0.0, 0.0))
-                                for at in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0)))  # fmt: skip
+        origin, right, ahead = (
+            transform.map(QPointF(*at)) - transform.map(QPointF(0.0, 0.0))
+            for at in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0))
+        )
         ways[view] = (right.x() > 0, ahead.y() < 0)
         assert origin.isNull() and abs(ahead.y()) == pytest.approx(abs(right.x()) * way.tilt)
         # A hand still finds the place under it.
@@ -232,8 +234,10 @@ def test_the_demo_s_earlier_writing_is_offered_and_every_difference_leads_somewh
     demo.editor.remove()
     found(demo, qtbot)
     earlier = message("form.counts", here=5, there=6)
-    assert not any(two.a == "oars" and any(each.message == earlier for each in two.differences)
-                   for two in stage.compare.found.postures)  # type: ignore[union-attr]  # fmt: skip
+    assert not any(
+        two.a == "oars" and any(each.message == earlier for each in two.differences)
+        for two in stage.compare.found.postures  # type: ignore[union-attr]
+    )
     assert demo_earlier().read_text(encoding="utf-8").startswith("# The demo form as it was written down two summers")
 
 

@@ -36,10 +36,19 @@ places = st.sampled_from(["before", "after", "end"])
 def told(findings: Iterable[Finding]) -> list[tuple[object, ...]]:
     """All that is said of a form: words, figures to a tenth, and what each mend would write."""
     return [
-        (f.rule, f.severity, f.posture, f.count, f.row, f.side, what(f), f.why,
-         [(m.does, m.posture, m.start, m.stop, tuple(map(write_count, m.lines))) for m in f.mends])
+        (
+            f.rule,
+            f.severity,
+            f.posture,
+            f.count,
+            f.row,
+            f.side,
+            what(f),
+            f.why,
+            [(m.does, m.posture, m.start, m.stop, tuple(map(write_count, m.lines))) for m in f.mends],
+        )
         for f in findings
-    ]  # fmt: skip
+    ]
 
 
 class Editing(RuleBasedStateMachine):
@@ -78,8 +87,11 @@ class Editing(RuleBasedStateMachine):
         with suppress(FormError):
             self.editor.change(line)
 
-    @rule(what=st.sampled_from(["remove", "duplicate", "duplicate_posture", "split_posture", "join_posture",
-                                "delete_posture", "detach"]))  # fmt: skip
+    @rule(
+        what=st.sampled_from(
+            ["remove", "duplicate", "duplicate_posture", "split_posture", "join_posture", "delete_posture", "detach"]
+        )
+    )
     def do(self, what: str) -> None:
         with suppress(FormError):
             getattr(self.editor, what)()

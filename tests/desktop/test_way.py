@@ -200,8 +200,11 @@ def test_the_doors_are_walked_by_arrows_and_give_way_to_whatever_is_opened(
     window.activateWindow()
     qtbot.waitUntil(lambda: doors.doors["demo"].hasFocus(), timeout=5000)
     for key, name in (
-        (Qt.Key.Key_Right, "begin"), (Qt.Key.Key_Right, "open"), (Qt.Key.Key_Left, "begin"), (Qt.Key.Key_Left, "demo"),
-    ):  # fmt: skip
+        (Qt.Key.Key_Right, "begin"),
+        (Qt.Key.Key_Right, "open"),
+        (Qt.Key.Key_Left, "begin"),
+        (Qt.Key.Key_Left, "demo"),
+    ):
         QTest.keyClick(doors.focusWidget() or doors, key)
         assert doors.doors[name].hasFocus()
     drawn = doors.grab().toImage()
@@ -263,8 +266,10 @@ def test_a_new_form_is_shown_how_only_where_that_is_wanted(window: MainWindow, m
 def test_an_empty_form_teaches_in_every_stage(window: MainWindow, qtbot: QtBot) -> None:
     reviewed(window, qtbot)
     assert [card.words.text() for card in window.answers.cards] == [
-        sentence(message("room.none")), sentence(message("return.nothing")), "No posture has another side yet.",
-    ]  # fmt: skip
+        sentence(message("room.none")),
+        sentence(message("return.nothing")),
+        "No posture has another side yet.",
+    ]
     for stage in STAGES:
         window.show_stage(stage.name)
         assert window.onward.purpose.text() == f"{stage.title.replace('&', '')}: {stage.purpose}"

@@ -103,16 +103,50 @@ openings = st.builds(Opening, st.sampled_from(OPENINGS)) | st.builds(
 )
 texts = st.text(st.characters(), max_size=12)  # signs that cannot be seen too
 rooms = st.none() | st.builds(
-    Room, texts, st.just(((0.0, 0.0), (4.0, 0.0), (4.0, 3.5))), st.builds(Start, write.decimals(0, 4), write.decimals(0, 4), write.decimals(0, 359)),
-    st.lists(st.builds(Obstacle, texts.filter(bool), st.just(((0.0, 0.0), (1.0, 0.0), (1.0, 1.0))))
-             | st.builds(Obstacle, texts.filter(bool), st.just(()), st.sampled_from(["solid", "low", "support"]), st.just((1.0, 2.0)), write.decimals(0.1, 4)),
-             max_size=2).map(tuple),
-    write.decimals(0, 1), write.decimals(0, 1),
-    st.builds(Lines, st.sampled_from([0.12, 0.3]), st.just(False), st.just(0.0), write.decimals(0, 90), st.tuples(write.decimals(0, 1), st.just(0.0)))
-    | st.builds(Lines, st.sampled_from([0.12, 0.3]), st.just(True), st.sampled_from([0.0, 0.45]), write.decimals(0, 90), st.tuples(write.decimals(0, 1), write.decimals(0, 1))),
-)  # fmt: skip
-bodies = st.builds(Body, write.decimals(1, 2), write.decimals(40, 120), write.decimals(20, 80), st.just(45.0), write.decimals(20, 50),
-                   st.sampled_from([(), (("foot_length", 0.25),)]))  # fmt: skip
+    Room,
+    texts,
+    st.just(((0.0, 0.0), (4.0, 0.0), (4.0, 3.5))),
+    st.builds(Start, write.decimals(0, 4), write.decimals(0, 4), write.decimals(0, 359)),
+    st.lists(
+        st.builds(Obstacle, texts.filter(bool), st.just(((0.0, 0.0), (1.0, 0.0), (1.0, 1.0))))
+        | st.builds(
+            Obstacle,
+            texts.filter(bool),
+            st.just(()),
+            st.sampled_from(["solid", "low", "support"]),
+            st.just((1.0, 2.0)),
+            write.decimals(0.1, 4),
+        ),
+        max_size=2,
+    ).map(tuple),
+    write.decimals(0, 1),
+    write.decimals(0, 1),
+    st.builds(
+        Lines,
+        st.sampled_from([0.12, 0.3]),
+        st.just(False),
+        st.just(0.0),
+        write.decimals(0, 90),
+        st.tuples(write.decimals(0, 1), st.just(0.0)),
+    )
+    | st.builds(
+        Lines,
+        st.sampled_from([0.12, 0.3]),
+        st.just(True),
+        st.sampled_from([0.0, 0.45]),
+        write.decimals(0, 90),
+        st.tuples(write.decimals(0, 1), write.decimals(0, 1)),
+    ),
+)
+bodies = st.builds(
+    Body,
+    write.decimals(1, 2),
+    write.decimals(40, 120),
+    write.decimals(20, 80),
+    st.just(45.0),
+    write.decimals(20, 50),
+    st.sampled_from([(), (("foot_length", 0.25),)]),
+)
 lines = st.lists(write.counts, max_size=4).map(tuple)
 
 
@@ -152,7 +186,7 @@ HEAD = "waltzmark = 1\n"
         (HEAD + "form = 3\n", "form:2:1", "file.table"),
         (HEAD + "[form]\ntitle = 3\n", "form.title:3:1", "file.text"),
         (HEAD + '[form]\nopening = "toghether"\n', "form.opening:3:1", "file.choice.meant"),
-        (HEAD + '[form]\nopening = { left = { heel = [0, 0] } }\n', "form.opening:3:1", "file.opening-foot"),
+        (HEAD + "[form]\nopening = { left = { heel = [0, 0] } }\n", "form.opening:3:1", "file.opening-foot"),
         (HEAD + '[form]\ntwelve = "up"\n', "form.twelve:3:1", "file.choice"),
         (HEAD + '[form]\nschool = "broadframe"\n', "form.school:3:1", "file.choice.meant"),
         (HEAD + "[body]\nstature = nan\n", "body.stature:3:1", "unit.impossible"),
@@ -166,17 +200,33 @@ HEAD = "waltzmark = 1\n"
         (HEAD + '[body]\nspare = "both"\n', "body.spare:3:1", "file.choice"),
         (HEAD + '[school]\nbase = "broad-frame"\nlean = 200\n', "school.lean:4:1", "file.range"),
         (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\narms = 1\n", "room.arms:4:1", "file.switch"),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.door]]\nwall = 'w'\n", "room.door.wall:5:1", "file.door"),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.door]]\nwall = 0\nat = '3.5m'\n", "room.outline:3:1", "room.door"),
+        (
+            HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.door]]\nwall = 'w'\n",
+            "room.door.wall:5:1",
+            "file.door",
+        ),
+        (
+            HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.door]]\nwall = 0\nat = '3.5m'\n",
+            "room.outline:3:1",
+            "room.door",
+        ),
         (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nwalls = [3]\n", "room.walls:4:1", "file.walls"),
         (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nwalls = { 7 = 'w' }\n", "room.outline:3:1", "room.wall"),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\nkind = 'soft'\n", "room.obstacle.kind:5:1", "file.kind"),
+        (
+            HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\nkind = 'soft'\n",
+            "room.obstacle.kind:5:1",
+            "file.kind",
+        ),
         (HEAD + "[room]\noutline = [[0, 0], [4, 4], [4, 0], [0, 4]]\n", "room.outline:3:1", "outline.crosses"),
         (HEAD + "[room]\noutline = [[0, 0], [4, 0], [4, nan]]\n", "room.outline:3:1", "file.corner"),
         (HEAD + "[room]\noutline = [[0, 0], [4, 0], [1e9, 4]]\n", "room.outline:3:1", "file.corner"),
         (HEAD + '[room]\noutline = "big"\n', "room.outline:3:1", "file.outline"),
         (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\nstart = 3\n", "room.start:4:1", "file.start"),
-        (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\ncentre = [1, 1]\nradius = -1\n", "room.obstacle.centre:5:1", "file.circle"),
+        (
+            HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n[[room.obstacle]]\ncentre = [1, 1]\nradius = -1\n",
+            "room.obstacle.centre:5:1",
+            "file.circle",
+        ),
         *(
             (HEAD + "[room]\noutline = [[0,0],[4,0],[4,4]]\n" + line, f"{key}:{at}:1", kind)
             for line, key, at, kind in (
@@ -203,12 +253,16 @@ HEAD = "waltzmark = 1\n"
         (HEAD + '[[posture]]\nname = "x"\n', "posture.id:2", "file.no-id"),
         (HEAD + '[[posture]]\nid = "x"\ncounts = "hold"\n', "posture.counts:4:1", "file.counts"),
         (HEAD + '[[posture]]\nid = "x"\nends = "25:00"\n', "posture.ends:4:1", "file.facing"),
-        (HEAD + '[[posture]]\nid = "x"\n[[posture]]\nid = "y"\nrepeat_of = "x"\nturned = "0.3"\n', "posture.turned:7:1", "file.turned"),
+        (
+            HEAD + '[[posture]]\nid = "x"\n[[posture]]\nid = "y"\nrepeat_of = "x"\nturned = "0.3"\n',
+            "posture.turned:7:1",
+            "file.turned",
+        ),
         (HEAD + '[[posture]]\nid = "x"\n[[posture]]\nid = "x"\n', "", "form.two-ids"),
         (HEAD + '[posture]\nid = "x"\n', "posture:2:1", "file.tables"),
         (HEAD + "a = " + "[" * 3000 + "]" * 3000, "", "file.deep"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_read_is_told_with_its_place(text: str, place: str, kind: str) -> None:
     with pytest.raises(DocumentError) as caught:
         read_document(text)
@@ -311,17 +365,35 @@ def test_bodies_schools_and_mutes_are_kept_in_the_document() -> None:
         "gaze.beyond": replace(base.rules["gaze.beyond"], off=True),
     }
     own = replace(base, id="mine", name="Mine", base="ball-turn", rules=rules)
-    body = replace(read.form.body, hip_out=(40.0, 45.0), knee_most=80.0, waist=(45.0, 40.0), ankle=33.0,
-                   knee_one=50.0, spare="left", support=True, implement=0.9, name="Mo",
-                   left_foot=0.255)  # fmt: skip
+    body = replace(
+        read.form.body,
+        hip_out=(40.0, 45.0),
+        knee_most=80.0,
+        waist=(45.0, 40.0),
+        ankle=33.0,
+        knee_one=50.0,
+        spare="left",
+        support=True,
+        implement=0.9,
+        name="Mo",
+        left_foot=0.255,
+    )
     mutes = (Mute("pivot.part", "our teacher turns so"), Mute("hip.range", "warm by then", "boat", 2))
     assert read.form.room is not None
     bench = Obstacle("bench", ((4.0, 3.0), (4.4, 3.0), (4.4, 3.3)), "low")
     bed = Obstacle("bed", (), "support", (2.0, 1.5), 0.35)
     tiles = Lines(0.3, True, 0.4, 30.0, (0.05, 0.02))
-    hall = replace(read.form.room, arms=True, behind=0.5, lines=tiles, tape=(((1.0, 0.0), (1.0, 4.8)),),
-                   breaks=(Break("boat", Start(1.0, 2.0, 90.0)),), walls=((0, "window"), (2, "mirror")), obstacles=(bench, bed),
-                   doors=(Door(1, 1.2, 0.8), Door(2, 0.5, 0.9, False)))  # fmt: skip
+    hall = replace(
+        read.form.room,
+        arms=True,
+        behind=0.5,
+        lines=tiles,
+        tape=(((1.0, 0.0), (1.0, 4.8)),),
+        breaks=(Break("boat", Start(1.0, 2.0, 90.0)),),
+        walls=((0, "window"), (2, "mirror")),
+        obstacles=(bench, bed),
+        doors=(Door(1, 1.2, 0.8), Door(2, 0.5, 0.9, False)),
+    )
     form = replace(read.form, school=own, body=body, mutes=mutes, room=hall)
     text = render(form, read)
     again = read_document(text)

@@ -113,9 +113,13 @@ def test_what_is_written_beside_survives_a_change_next_to_it() -> None:
     )
     rules = dict(form.school.rules) | {"gaze.beyond": replace(form.school.rules["gaze.beyond"], off=True)}
     text = saved(
-        BESIDE, title="New", room=room, school=replace(form.school, rules=rules), mutes=(*form.mutes, Mute("stance.wide", "tall")),
+        BESIDE,
+        title="New",
+        room=room,
+        school=replace(form.school, rules=rules),
+        mutes=(*form.mutes, Mute("stance.wide", "tall")),
         postures=(form.postures[0], form.postures[2]),
-    )  # fmt: skip
+    )
     for word in (
         "since = 1999",
         'colour = "green"',
@@ -197,13 +201,20 @@ HOSTILE = {
     "a measure of a million spaces": HEAD + '[body]\nstature = "1' + " " * 1_000_000 + 'x"',
     "a hexadecimal number of 4000 digits": HEAD + "[body]\nhip_out = { left = 0x" + "f" * 4000 + ", right = 1 }",
     "a place of 6000 digits": HEAD + "[room]\noutline = [[0, 0], [1, 0], [0x" + "f" * 6000 + ", 1]]",
-    "a limit of 6000 digits": HEAD + '[school]\nbase = "broad-frame"\n[school.rules."pivot.loaded"]\nlimits = { load = 0x' + "f" * 6000 + " }",
+    "a limit of 6000 digits": HEAD
+    + '[school]\nbase = "broad-frame"\n[school.rules."pivot.loaded"]\nlimits = { load = 0x'
+    + "f" * 6000
+    + " }",
     "tables 5000 deep": HEAD + "a = " + "{a=" * 5000 + "1" + "}" * 5000,
     "a key of 40,000 parts": HEAD + ".".join(["a"] * 40_000) + " = 1",
-    "a circle of 3000": HEAD + "".join(f'[[posture]]\nid = "p{n}"\nrepeat_of = "p{(n + 1) % 3000}"\n' for n in range(3000)),
-    "2,000 counts 500 times": HEAD + '[[posture]]\nid = "p0"\ncounts = [' + '"hold",' * 2000 + "]\n"
+    "a circle of 3000": HEAD
+    + "".join(f'[[posture]]\nid = "p{n}"\nrepeat_of = "p{(n + 1) % 3000}"\n' for n in range(3000)),
+    "2,000 counts 500 times": HEAD
+    + '[[posture]]\nid = "p0"\ncounts = ['
+    + '"hold",' * 2000
+    + "]\n"
     + "".join(f'[[posture]]\nid = "p{n}"\nrepeat_of = "p0"\n' for n in range(1, 500)),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", HOSTILE)

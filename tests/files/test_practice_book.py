@@ -32,10 +32,24 @@ KILLS = int(os.environ.get("WALTZMARK_KILLS", "6"))
 texts = st.text(st.characters(exclude_categories=["Cs"]), max_size=12)
 figures = st.none() | st.floats(-1000, 1000).map(lambda v: round(v, 3))
 entries = st.builds(
-    Entry, st.datetimes(datetime(2020, 1, 1), datetime(2030, 1, 1), timezones=st.just(UTC)),
-    st.sampled_from(KINDS), texts, texts, texts, texts, st.sampled_from(["", "left", "right"]), st.floats(0, 360),
-    st.integers(0, 99), st.floats(0, 99), texts, figures, figures, texts, st.sampled_from(OUTCOMES), texts,
-)  # fmt: skip
+    Entry,
+    st.datetimes(datetime(2020, 1, 1), datetime(2030, 1, 1), timezones=st.just(UTC)),
+    st.sampled_from(KINDS),
+    texts,
+    texts,
+    texts,
+    texts,
+    st.sampled_from(["", "left", "right"]),
+    st.floats(0, 360),
+    st.integers(0, 99),
+    st.floats(0, 99),
+    texts,
+    figures,
+    figures,
+    texts,
+    st.sampled_from(OUTCOMES),
+    texts,
+)
 
 
 def entry(n: int = 0, **more: object) -> Entry:
@@ -117,15 +131,21 @@ def test_other_programs_can_read_it() -> None:
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        ("a,b\n1,2\n", "entries.columns"), ("when,kind\n2026-05-04T12:00,walk\nyesterday,walk\n", "entries.entry"),
+        ("a,b\n1,2\n", "entries.columns"),
+        ("when,kind\n2026-05-04T12:00,walk\nyesterday,walk\n", "entries.entry"),
         ("when,kind\n2026-05-04T12:00,swim\n", "entries.entry"),
-        ('when,kind,reps\n2026-05-04T12:00,walk,"two"\n', "entries.entry"), ("{", "entries.json"), ("[1]", "entries.object"),
-        ('{"entries": {}}', "entries.list"), ('[{"kind": "walk"}]', "entries.entry"),
-        ('[{"when": "2026-05-04T12:00", "kind": "walk", "measured": 1e400}]', "entries.entry"), ("[" * 100_000, "entries.json"),
+        ('when,kind,reps\n2026-05-04T12:00,walk,"two"\n', "entries.entry"),
+        ("{", "entries.json"),
+        ("[1]", "entries.object"),
+        ('{"entries": {}}', "entries.list"),
+        ('[{"kind": "walk"}]', "entries.entry"),
+        ('[{"when": "2026-05-04T12:00", "kind": "walk", "measured": 1e400}]', "entries.entry"),
+        ("[" * 100_000, "entries.json"),
         ("when,kind\n" + "2026-05-04T12:00,walk\n" * 100_001, "entries.many"),
-        ('[{"when": "2026-05-04T12:00", "kind": "walk", "note": 5}]', "entries.entry"), ("", "entries.columns"),
+        ('[{"when": "2026-05-04T12:00", "kind": "walk", "note": 5}]', "entries.entry"),
+        ("", "entries.columns"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_taken_in_is_told_with_its_place_and_nothing_of_it_is(text: str, says: str) -> None:
     book = Book()
     with pytest.raises(BookError, match=says):
@@ -243,8 +263,12 @@ def spoilt(path: Path, *commands: str) -> None:
     store.close()
 
 
-ODD = ("update entry set at = 'yesterday' where id = 2", "update entry set minutes = 'much' where id = 3",
-       "update entry set title = x'00ff' where id = 4", "update entry set at = '2026-05-04T10:00:00' where id = 5")  # fmt: skip
+ODD = (
+    "update entry set at = 'yesterday' where id = 2",
+    "update entry set minutes = 'much' where id = 3",
+    "update entry set title = x'00ff' where id = 4",
+    "update entry set at = '2026-05-04T10:00:00' where id = 5",
+)
 
 
 def test_odd_rows_are_passed_over_and_counted_and_later_practice_is_kept(tmp_path: Path) -> None:
@@ -276,9 +300,13 @@ def test_what_can_be_read_of_a_damaged_book_is_rescued_and_what_was_deleted_is_n
 
 @pytest.mark.parametrize(
     "spoil",
-    [("drop table entry",), ("alter table entry rename to other",), ("alter table entry drop column note",),
-     ("drop index entry_at", "alter table entry drop column at")],
-)  # fmt: skip
+    [
+        ("drop table entry",),
+        ("alter table entry rename to other",),
+        ("alter table entry drop column note",),
+        ("drop index entry_at", "alter table entry drop column at"),
+    ],
+)
 def test_a_book_of_another_shape_is_told_as_damaged_and_can_be_put_aside(
     tmp_path: Path, spoil: tuple[str, ...]
 ) -> None:

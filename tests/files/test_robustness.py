@@ -21,9 +21,34 @@ from waltzmark.words.sentences import sentence
 DEMO = demo_text()
 LINES = DEMO.splitlines(keepends=True)
 snippets = st.sampled_from(
-    ["[", "]", '"', "=", "nan", "-inf", "1e999", "0", "-1", "\n", "[[posture]]\n", "[room]\n", "{", "'", "\\", "\x00", "é", "true", ",", "[[]]",
-     'mirror_of = "moor"\n', 'repeat_of = "quay"\n', 'axis = "3:00"\n', 'id = "quay"\n', "counts = []\n"]
-)  # fmt: skip
+    [
+        "[",
+        "]",
+        '"',
+        "=",
+        "nan",
+        "-inf",
+        "1e999",
+        "0",
+        "-1",
+        "\n",
+        "[[posture]]\n",
+        "[room]\n",
+        "{",
+        "'",
+        "\\",
+        "\x00",
+        "é",
+        "true",
+        ",",
+        "[[]]",
+        'mirror_of = "moor"\n',
+        'repeat_of = "quay"\n',
+        'axis = "3:00"\n',
+        'id = "quay"\n',
+        "counts = []\n",
+    ]
+)
 
 
 @st.composite
@@ -59,15 +84,49 @@ def test_a_damaged_document_is_read_or_refused_with_words(text: str) -> None:
     assert refused == "" or len(refused) > 15
 
 
-@given(st.dictionaries(
-    st.sampled_from(["waltzmark", "form", "body", "room", "posture", "x"]),
-    st.recursive(st.none() | st.booleans() | st.integers() | st.floats() | st.text(max_size=5),
-                 lambda inner: st.lists(inner, max_size=3) | st.dictionaries(
-                     st.sampled_from(["id", "name", "counts", "outline", "start", "obstacle", "stature", "mass", "title", "opening", "left",
-                                      "right", "heel", "x", "y", "heading", "radius", "centre", "turned", "ends", "knee_bend", "boards"]),
-                     inner, max_size=4), max_leaves=12),
-    max_size=5,
-))  # fmt: skip
+@given(
+    st.dictionaries(
+        st.sampled_from(["waltzmark", "form", "body", "room", "posture", "x"]),
+        st.recursive(
+            st.none() | st.booleans() | st.integers() | st.floats() | st.text(max_size=5),
+            lambda inner: (
+                st.lists(inner, max_size=3)
+                | st.dictionaries(
+                    st.sampled_from(
+                        [
+                            "id",
+                            "name",
+                            "counts",
+                            "outline",
+                            "start",
+                            "obstacle",
+                            "stature",
+                            "mass",
+                            "title",
+                            "opening",
+                            "left",
+                            "right",
+                            "heel",
+                            "x",
+                            "y",
+                            "heading",
+                            "radius",
+                            "centre",
+                            "turned",
+                            "ends",
+                            "knee_bend",
+                            "boards",
+                        ]
+                    ),
+                    inner,
+                    max_size=4,
+                )
+            ),
+            max_leaves=12,
+        ),
+        max_size=5,
+    )
+)
 @settings(max_examples=300)
 def test_values_of_any_kind_in_any_place_are_refused_with_words(raw: dict[str, object]) -> None:
     from waltzmark.files.reading import _Reader
@@ -87,9 +146,14 @@ lines = st.lists(write.counts, max_size=6).map(tuple)
 @settings(max_examples=60)
 def test_whatever_is_written_can_be_judged_and_reported(first: tuple, second: tuple, axis: Clock) -> None:  # type: ignore[type-arg]
     room = read_document(DEMO).form.room
-    form = Form(room=room, postures=(
-        Posture("a", "A", first, Clock(0)), Posture("b", "B", second, side_of="a"), Posture("c", mirror_of="a", axis=axis),
-    ))  # fmt: skip
+    form = Form(
+        room=room,
+        postures=(
+            Posture("a", "A", first, Clock(0)),
+            Posture("b", "B", second, side_of="a"),
+            Posture("c", mirror_of="a", axis=axis),
+        ),
+    )
     trace = walk(form)
     result = review(form, trace)
     values = check_values(form, result)

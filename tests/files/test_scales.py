@@ -21,13 +21,21 @@ from waltzmark.files.scales import LONGEST, Hello, Lines, ScaleError, make_serve
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        (b"nonsense", "scale.json"), (b"[1]", "scale.object"), (b"{}", "scale.no-time"), (b'{"t": "x"}', "scale.number"),
-        (b'{"t": 1, "left": NaN}', "scale.number"), (b'{"t": 1, "left": -50}', "scale.reading"),
-        (b'{"t": true}', "scale.number"), (b'{"scale": "x", "plates": 7}', "scale.plates"), (b"[" * 3000, "scale.json"),
-        (b"x" * (LONGEST + 1), "scale.long"), (b'{"t": 1, "right": 1e4}', "scale.reading"),
-        (b'{"t": ' + b"9" * 300 + b"}", "scale.number"), (b"\xff\xfe", "scale.json"),
+        (b"nonsense", "scale.json"),
+        (b"[1]", "scale.object"),
+        (b"{}", "scale.no-time"),
+        (b'{"t": "x"}', "scale.number"),
+        (b'{"t": 1, "left": NaN}', "scale.number"),
+        (b'{"t": 1, "left": -50}', "scale.reading"),
+        (b'{"t": true}', "scale.number"),
+        (b'{"scale": "x", "plates": 7}', "scale.plates"),
+        (b"[" * 3000, "scale.json"),
+        (b"x" * (LONGEST + 1), "scale.long"),
+        (b'{"t": 1, "right": 1e4}', "scale.reading"),
+        (b'{"t": ' + b"9" * 300 + b"}", "scale.number"),
+        (b"\xff\xfe", "scale.json"),
     ],
-)  # fmt: skip
+)
 def test_nonsense_of_a_scale_is_told(line: bytes, says: str) -> None:
     with pytest.raises(ScaleError, match=says):
         read_line(line)

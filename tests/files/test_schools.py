@@ -24,8 +24,20 @@ from waltzmark.words.sentences import sentence
 
 #: One value of each kind that TOML has, and some that are out of all measure.
 WRONG: tuple[Any, ...] = (
-    7, -1e9, 1e300, float("nan"), True, "words", "-3cm", "", [], [1, "a"], {}, {"reach": "far"}, {"a": {"b": 1}},
-)  # fmt: skip
+    7,
+    -1e9,
+    1e300,
+    float("nan"),
+    True,
+    "words",
+    "-3cm",
+    "",
+    [],
+    [1, "a"],
+    {},
+    {"reach": "far"},
+    {"a": {"b": 1}},
+)
 FIELDS = ("stances", "rules", "lean", "waist_twist", "spine", "name", "summary")
 
 

@@ -53,13 +53,87 @@ SEEDS = Path(__file__).parent / "seeds"
 
 #: What breaks readers: endless and empty things, signs of other scripts, words of the formats in wrong places.
 ODD = (
-    "nan", "-inf", "1e999", "0x" + "f" * 5000, "1" * 5000, "-1", "0", "true", '""', "''", '"""', "[", "]", "{", "}", "[[", "]]",
-    "[[posture]]\n", "[room]\n", "[school]\n", "[[mute]]\n", "[body]\n", "a.b.c = 1\n", "=", ",", "#", "\\", "\x00", "\x1b", "\r", "\n\n",
-    "\u2028", "\ufeff", "ſ", "ı", "İ", "﷽", "é", "😀", "٣", "\u202e", "<b>", "&amp;", "%s", "{0}", "../../", "~9", "~", "12:99", "25", "+",
-    "180", "1e3cm", "9fl", "cw", "ccw", "toe", "via", "mirror_of", "repeat_of", "axis", "ends", "counts = []\n", "L 70, " * 50, "in 45",
-    "step L to 1e9 1e9", "step R beside", "lift L", "lift R knee", "shift 50/50", "shift L 0.0000001", "sink 120", "@1000", "@0", "hold",
-    "(" * 200, "[" * 200, "{a=" * 200, "a." * 300, "9" * 60,
-)  # fmt: skip
+    "nan",
+    "-inf",
+    "1e999",
+    "0x" + "f" * 5000,
+    "1" * 5000,
+    "-1",
+    "0",
+    "true",
+    '""',
+    "''",
+    '"""',
+    "[",
+    "]",
+    "{",
+    "}",
+    "[[",
+    "]]",
+    "[[posture]]\n",
+    "[room]\n",
+    "[school]\n",
+    "[[mute]]\n",
+    "[body]\n",
+    "a.b.c = 1\n",
+    "=",
+    ",",
+    "#",
+    "\\",
+    "\x00",
+    "\x1b",
+    "\r",
+    "\n\n",
+    "\u2028",
+    "\ufeff",
+    "ſ",
+    "ı",
+    "İ",
+    "﷽",
+    "é",
+    "😀",
+    "٣",
+    "\u202e",
+    "<b>",
+    "&amp;",
+    "%s",
+    "{0}",
+    "../../",
+    "~9",
+    "~",
+    "12:99",
+    "25",
+    "+",
+    "180",
+    "1e3cm",
+    "9fl",
+    "cw",
+    "ccw",
+    "toe",
+    "via",
+    "mirror_of",
+    "repeat_of",
+    "axis",
+    "ends",
+    "counts = []\n",
+    "L 70, " * 50,
+    "in 45",
+    "step L to 1e9 1e9",
+    "step R beside",
+    "lift L",
+    "lift R knee",
+    "shift 50/50",
+    "shift L 0.0000001",
+    "sink 120",
+    "@1000",
+    "@0",
+    "hold",
+    "(" * 200,
+    "[" * 200,
+    "{a=" * 200,
+    "a." * 300,
+    "9" * 60,
+)
 
 
 def document(text: str) -> None:
@@ -202,8 +276,20 @@ def scale(text: str) -> None:
 def _grounds() -> dict[str, list[str]]:
     demo = demo_text()
     rooms = [read_file(file).form.room for file in sorted((Path(__file__).parents[1] / "rooms").glob("*.waltz"))]
-    practised = [Entry(datetime(2026, 5, day, 12, tzinfo=UTC), kind, "me", "form", "coil", measured=31.5, planned=35.0,
-                       note="=1, 'a'") for day in (1, 2, 9) for kind in ("walk", "drill", "recall")]  # fmt: skip
+    practised = [
+        Entry(
+            datetime(2026, 5, day, 12, tzinfo=UTC),
+            kind,
+            "me",
+            "form",
+            "coil",
+            measured=31.5,
+            planned=35.0,
+            note="=1, 'a'",
+        )
+        for day in (1, 2, 9)
+        for kind in ("walk", "drill", "recall")
+    ]
     with tempfile.TemporaryDirectory(prefix="waltzmark-fuzz-") as folder:
         file = Path(folder) / "practice.sqlite"
         store = Book(file)
@@ -214,27 +300,49 @@ def _grounds() -> dict[str, list[str]]:
     lines = [write_count(line) for posture in read.form.postures for line in posture.lines]
     schools = Path(__file__).parents[2] / "src/waltzmark/core/school/bundled"
     return {
-        "document": [demo, demo[: demo.index("[[posture]]")], "waltzmark = 1\n[[posture]]\nid = 'a'\ncounts = ['hold']\n",
-                     render(replace(read.form, school=replace(read.form.school, id="own", base="")))],
+        "document": [
+            demo,
+            demo[: demo.index("[[posture]]")],
+            "waltzmark = 1\n[[posture]]\nid = 'a'\ncounts = ['hold']\n",
+            render(replace(read.form, school=replace(read.form.school, id="own", base=""))),
+        ],
         "score": lines,
-        "kept": [json.dumps(kept_values(read.form, read, Path("/a"), "x")), json.dumps(kept_values(Form(), None, None, ""))],
+        "kept": [
+            json.dumps(kept_values(read.form, read, Path("/a"), "x")),
+            json.dumps(kept_values(Form(), None, None, "")),
+        ],
         "path": ["form.waltz", "a/b.waltz", "." * 300, "é" * 130],
         "table": [trace_csv(read.form, walk(read.form))],
         "plan": [plan_text(room) for room in rooms if room is not None],
         "entries": [entries_csv(practised), entries_json(practised)],
         "book": [stored],
-        "body": [render(Form(body=replace(read.form.body, name="Kim"))), "waltzmark = 1\n[body]\nstature = '170cm'\nknee_most = [120, 90]\n"],
+        "body": [
+            render(Form(body=replace(read.form.body, name="Kim"))),
+            "waltzmark = 1\n[body]\nstature = '170cm'\nknee_most = [120, 90]\n",
+        ],
         "names": ["The ferry round", "Grandmother's hall", "e\u0301 \U0001f600\u200d\u2640", "Пристань", "میدان"],
-        "scale": ['{"scale": "mine", "plates": 2, "rate": 20, "height": 0.01}\n' + "".join(
-            f'{{"t": {n / 10}, "left": {30 + n % 3}.25, "right": 40}}\n' for n in range(9))],
+        "scale": [
+            '{"scale": "mine", "plates": 2, "rate": 20, "height": 0.01}\n'
+            + "".join(f'{{"t": {n / 10}, "left": {30 + n % 3}.25, "right": 40}}\n' for n in range(9))
+        ],
         "school": [file.read_text(encoding="utf-8") for file in schools.glob("*.toml")],
-    }  # fmt: skip
+    }
 
 
 TARGETS: dict[str, Callable[[str], None]] = {
-    "document": document, "score": score, "kept": kept, "path": path, "table": table, "school": school,
-    "plan": plan, "entries": entries, "book": book, "body": body, "names": names, "scale": scale,
-}  # fmt: skip
+    "document": document,
+    "score": score,
+    "kept": kept,
+    "path": path,
+    "table": table,
+    "school": school,
+    "plan": plan,
+    "entries": entries,
+    "book": book,
+    "body": body,
+    "names": names,
+    "scale": scale,
+}
 GROUNDS = _grounds()
 
 

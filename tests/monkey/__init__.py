@@ -47,11 +47,43 @@ __all__ = ["Monkey"]
 
 HANG = 2.0  # seconds
 _FORMS = sorted((Path(__file__).parent.parent / "forms").glob("*.waltz"))
-_TYPED = ("3.2m", "40 cm", "", "-1", "12 boards", "1e9", "nonsense", "7 in", "0", "999", "71.5", "shift L 100", "step R 9 bow",
-          "step L to 0.2 0.4", "pivot R heel 3", "hold # nothing moves", "kick R 12 waist heel", "nan", "inf")  # fmt: skip
-_KEYS = (Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Tab, Qt.Key.Key_Delete, Qt.Key.Key_Space, Qt.Key.Key_Up,
-         Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp, Qt.Key.Key_Home,
-         Qt.Key.Key_H, Qt.Key.Key_M)  # fmt: skip
+_TYPED = (
+    "3.2m",
+    "40 cm",
+    "",
+    "-1",
+    "12 boards",
+    "1e9",
+    "nonsense",
+    "7 in",
+    "0",
+    "999",
+    "71.5",
+    "shift L 100",
+    "step R 9 bow",
+    "step L to 0.2 0.4",
+    "pivot R heel 3",
+    "hold # nothing moves",
+    "kick R 12 waist heel",
+    "nan",
+    "inf",
+)
+_KEYS = (
+    Qt.Key.Key_Return,
+    Qt.Key.Key_Escape,
+    Qt.Key.Key_Tab,
+    Qt.Key.Key_Delete,
+    Qt.Key.Key_Space,
+    Qt.Key.Key_Up,
+    Qt.Key.Key_Down,
+    Qt.Key.Key_Left,
+    Qt.Key.Key_Right,
+    Qt.Key.Key_PageDown,
+    Qt.Key.Key_PageUp,
+    Qt.Key.Key_Home,
+    Qt.Key.Key_H,
+    Qt.Key.Key_M,
+)
 #: What closes windows, leaves the program, asks the system, or plays in real time.
 _LEFT_OUT = ("quit", "close", "new window", "print")
 
@@ -289,10 +321,12 @@ class Monkey:
                 self.wrong.append(f"answers {mine} and not {theirs}")
         # A passage that was moved measures the same but for how numbers are stored.
         mine_, fresh_ = (
-            [(f.rule, f.severity, f.posture, f.count, None if f.measured is None else round(f.measured, 6))
-             for f in each.findings]
+            [
+                (f.rule, f.severity, f.posture, f.count, None if f.measured is None else round(f.measured, 6))
+                for f in each.findings
+            ]
             for each in (known, fresh)
-        )  # fmt: skip
+        )
         if mine_ != fresh_:
             only = [each for each in mine_ if each not in fresh_], [each for each in fresh_ if each not in mine_]
             self.wrong.append(f"finds {only[0]} where a fresh check finds {only[1]}")

@@ -79,7 +79,7 @@ def test_every_rule_has_a_title_and_every_finding_what_and_what_to_do() -> None:
 
 
 def calls() -> Iterator[tuple[Path, ast.Call]]:
-    for path in sorted(SOURCES.rglob("*.py")):
+    for path in sorted(set(SOURCES.rglob("*.py")) - {SOURCES / "core" / "score" / "generated.py"}):
         for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
             if isinstance(node, ast.Call):
                 yield path, node

@@ -40,9 +40,14 @@ def demo_book(form: Form, trace: Trace, today: datetime) -> tuple[Entry, ...]:
 
 
 def _evening(
-    form: Form, chosen: list[str], sides: Mapping[str, WhichSide], at: datetime, person: str, done: float,
+    form: Form,
+    chosen: list[str],
+    sides: Mapping[str, WhichSide],
+    at: datetime,
+    person: str,
+    done: float,
     dice: random.Random,
-) -> list[Entry]:  # fmt: skip
+) -> list[Entry]:
     """What one person does in an evening."""
     title, found = form.title, []
 
@@ -64,15 +69,34 @@ def _evening(
     if dice.random() < 0.5:
         posture = dice.choice(chosen)
         quality = min(5, max(0, round(dice.gauss(2.2 + 2.4 * done, 1.0))))
-        add(1.0, "recall", posture, what=f"count {dice.randint(1, 4)}", measured=quality, planned=5.0,
-            outcome="done" if quality >= 3 else "missed")  # fmt: skip
+        add(
+            1.0,
+            "recall",
+            posture,
+            what=f"count {dice.randint(1, 4)}",
+            measured=quality,
+            planned=5.0,
+            outcome="done" if quality >= 3 else "missed",
+        )
     if dice.random() < 0.5:
         target = dice.choice((30.0, 70.0, 50.0))
-        add(0.5, "scale", what="share L", unit="%", planned=target,
-            measured=round(target + dice.gauss(5.0 * (1.0 - done), 2.5), 1))  # fmt: skip
+        add(
+            0.5,
+            "scale",
+            what="share L",
+            unit="%",
+            planned=target,
+            measured=round(target + dice.gauss(5.0 * (1.0 - done), 2.5), 1),
+        )
     if dice.random() < 0.35:
-        add(0.5, "turn", what=turn_name(Side.LEFT, "in"), unit="°", planned=35.0,
-            measured=round(29.0 + 5.0 * done + dice.gauss(0.0, 1.2)))  # fmt: skip
+        add(
+            0.5,
+            "turn",
+            what=turn_name(Side.LEFT, "in"),
+            unit="°",
+            planned=35.0,
+            measured=round(29.0 + 5.0 * done + dice.gauss(0.0, 1.2)),
+        )
     if 0.5 < done < 0.55 and not any(entry.outcome == "hurts" for entry in found):
         add(0.3, "drill", chosen[0], outcome="hurts", note="the right knee, on the pivot")
     return found

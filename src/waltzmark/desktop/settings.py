@@ -32,7 +32,12 @@ class Settings:
     def recent(self) -> list[Path]:
         """Files opened or saved lately that are still there, the newest first."""
         value = self._store.value("recent", [])
-        names = [value] if isinstance(value, str) else (value if isinstance(value, list) else [])
+        if isinstance(value, str):
+            names = [value]
+        elif isinstance(value, list):
+            names = value
+        else:
+            names = []
         return [Path(name) for name in names if _is_there(Path(name))]
 
     def remember(self, path: Path) -> None:

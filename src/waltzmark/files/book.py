@@ -281,8 +281,11 @@ def _time(text: object) -> datetime | None:
 
 
 #: Where in a row stand texts, figures, and figures that may be missing.
-_TEXTS = tuple(at for at, name in enumerate(("id", *COLUMNS)) if name in (
-    "kind", "person", "form", "posture", "title", "side", "what", "unit", "outcome", "note"))  # fmt: skip
+_TEXTS = tuple(
+    at
+    for at, name in enumerate(("id", *COLUMNS))
+    if name in ("kind", "person", "form", "posture", "title", "side", "what", "unit", "outcome", "note")
+)
 _FIGURES = tuple(at for at, name in enumerate(("id", *COLUMNS)) if name in ("heading", "reps", "minutes"))
 _MISSING = tuple(at for at, name in enumerate(("id", *COLUMNS)) if name in ("measured", "planned"))
 _NUMERIC, _PERHAPS = frozenset((int, float)), frozenset((int, float, type(None)))

@@ -161,7 +161,12 @@ def _hand_over(gone: Any, listed: list[Any], kept: list[Any]) -> None:
     if not any(isinstance(item, Comment) for item in tail):
         return
     before = [table for table in listed[: listed.index(gone)] if any(table is each for each in kept)]
-    to = before[-1] if before else kept[0] if kept else None
+    if before:
+        to = before[-1]
+    elif kept:
+        to = kept[0]
+    else:
+        to = None
     if isinstance(to, Table):
         for item in reversed(tail):
             if isinstance(item, Comment | Whitespace):

@@ -16,8 +16,18 @@ from waltzmark.core.score.write import write_aim, write_count
 __all__ = ["document_values", "whole_signs"]
 
 _BODY = (
-    "knee_bend", "knee_most", "knee_one", "hip_out", "hip_in", "waist", "ankle", "spare", "friction", "support", "name",
-)  # fmt: skip
+    "knee_bend",
+    "knee_most",
+    "knee_one",
+    "hip_out",
+    "hip_in",
+    "waist",
+    "ankle",
+    "spare",
+    "friction",
+    "support",
+    "name",
+)
 
 
 def document_values(form: Form) -> dict[str, Any]:
@@ -52,8 +62,13 @@ def whole_signs(value: Any) -> Any:
 
 
 def _head(form: Form) -> dict[str, Any]:
-    return {"title": form.title, "twelve": form.twelve, "torso": form.torso, "school": form.school.id,
-            "opening": _opening(form.opening)}  # fmt: skip
+    return {
+        "title": form.title,
+        "twelve": form.twelve,
+        "torso": form.torso,
+        "school": form.school.id,
+        "opening": _opening(form.opening),
+    }
 
 
 def _opening(opening: Opening) -> Any:

@@ -183,13 +183,13 @@ def _closed(lines: list[tuple[Point, Point]]) -> list[_Shape]:
     if not len(found):
         return []
     whole = shapely.union_all(found)  # rooms of a flat that touch are one floor
-    return [_Shape("", tuple(map(tuple, shapely.get_coordinates(part.exterior)[:-1].round(4).tolist())))
-            for part in shapely.get_parts(whole)]  # fmt: skip
+    return [
+        _Shape("", tuple(map(tuple, shapely.get_coordinates(part.exterior)[:-1].round(4).tolist())))
+        for part in shapely.get_parts(whole)
+    ]
 
 
-def _room(
-    file: str, shapes: list[_Shape], lines: _Lines, names: list[tuple[str, Point]]
-) -> tuple[Room, list[Message]]:  # fmt: skip
+def _room(file: str, shapes: list[_Shape], lines: _Lines, names: list[tuple[str, Point]]) -> tuple[Room, list[Message]]:
     """The room of the shapes: on its own layer, else the largest; what lies in it stands in it."""
     import shapely
 
@@ -225,7 +225,12 @@ def _room(
             notes.append(message("plan.too-much", layer=shape.layer.upper()))
             continue
         inside = [names[number][0] for number in sorted(labels.query(area.buffer(0.02), "contains").tolist())]
-        name = inside[0] if inside else shape.layer if shape.layer not in ("0", *KINDS) else "obstacle"
+        if inside:
+            name = inside[0]
+        elif shape.layer not in ("0", *KINDS):
+            name = shape.layer
+        else:
+            name = "obstacle"
         kind: Kind = next((each for each in KINDS if each == shape.layer), "solid")
         if shape.radius:
             obstacles.append(Obstacle(name, (), kind, moved(shape.centre), shape.radius))

@@ -46,15 +46,37 @@ _KEYS: dict[str, tuple[str, ...]] = {
     "home": ("place", "facing", "within", "turn", "locked"),
     "form": ("title", "twelve", "opening", "torso", "school"),
     "body": (
-        "name", "stature", "mass", "knee_bend", "knee_most", "knee_one", "hip_out", "hip_in", "waist", "ankle", "spare",
-        "friction", "support", "implement", *MEASURES,
+        "name",
+        "stature",
+        "mass",
+        "knee_bend",
+        "knee_most",
+        "knee_one",
+        "hip_out",
+        "hip_in",
+        "waist",
+        "ankle",
+        "spare",
+        "friction",
+        "support",
+        "implement",
+        *MEASURES,
     ),
     "mute": ("rule", "reason", "posture", "count"),
     **ROOM_KEYS,
     "posture": (
-        "id", "name", "ends", "counts", "mirror_of", "axis", "repeat_of", "turned", "side_of", "note",
+        "id",
+        "name",
+        "ends",
+        "counts",
+        "mirror_of",
+        "axis",
+        "repeat_of",
+        "turned",
+        "side_of",
+        "note",
     ),
-}  # fmt: skip
+}
 
 
 class ReadForm(Record):
@@ -105,7 +127,10 @@ def _depth(value: object) -> int:
     while level:
         inner: list[object] = []
         for each in level:
-            inner.extend(each.values() if isinstance(each, dict) else each if isinstance(each, list) else ())
+            if isinstance(each, dict):
+                inner.extend(each.values())
+            elif isinstance(each, list):
+                inner.extend(each)
         depth, level = depth + 1, inner
     return depth
 
@@ -213,9 +238,23 @@ class _Reader(RoomValues):
                 self.fail(self.place("body", key), link_problem(key, length, stature))
                 return Body()
         return Body(
-            stature, mass, bend, out, inward, measured, most, friction, support, implement, name, left_foot, waist,
-            ankle, one, spare,  # type: ignore[arg-type]
-        )  # fmt: skip
+            stature,
+            mass,
+            bend,
+            out,
+            inward,
+            measured,
+            most,
+            friction,
+            support,
+            implement,
+            name,
+            left_foot,
+            waist,
+            ankle,
+            one,
+            spare,  # type: ignore[arg-type]
+        )
 
     def _form(self, raw: dict[str, Any], body: Body) -> Form | None:
         title = self.string("form", raw, "title") or ""
@@ -325,9 +364,17 @@ class _Reader(RoomValues):
             self.string("posture", raw, key, index) for key in ("name", "mirror_of", "repeat_of", "side_of", "note")
         ]
         return Posture(
-            posture_id, texts[0] or "", self._counts(index, raw, stances), self.facing("posture", raw, "ends", index),
-            texts[1], self.facing("posture", raw, "axis", index), texts[2], turned, texts[3], texts[4],
-        )  # fmt: skip
+            posture_id,
+            texts[0] or "",
+            self._counts(index, raw, stances),
+            self.facing("posture", raw, "ends", index),
+            texts[1],
+            self.facing("posture", raw, "axis", index),
+            texts[2],
+            turned,
+            texts[3],
+            texts[4],
+        )
 
     def _counts(self, index: int, raw: dict[str, Any], stances: frozenset[str]) -> tuple[Count, ...]:
         listed = raw.get("counts", [])

@@ -13,12 +13,25 @@ __all__ = ["ROOM_KEYS", "RoomValues"]
 
 #: The keys of the tables that a room is written in.
 ROOM_KEYS: dict[str, tuple[str, ...]] = {
-    "room": ("name", "outline", "start", "clearance", "behind", "boards", "tiles", "tape", "arms", "walls", "obstacle",
-             "door", "break"),
+    "room": (
+        "name",
+        "outline",
+        "start",
+        "clearance",
+        "behind",
+        "boards",
+        "tiles",
+        "tape",
+        "arms",
+        "walls",
+        "obstacle",
+        "door",
+        "break",
+    ),
     "room.door": ("wall", "at", "leaf", "swing"),
     "room.obstacle": ("name", "kind", "outline", "centre", "radius"),
     "room.break": ("before", "x", "y", "heading"),
-}  # fmt: skip
+}
 _MOST_TAPE = 500
 _LINES_KEYS = ("spacing", "direction", "offset")
 
@@ -85,9 +98,7 @@ class RoomValues(Values):
             return None
         try:
             start_at = Start(*point, heading)
-            return Room(
-                name, outline, start_at, obstacles, clearance, behind, lines, tape, arms, walls, doors, breaks
-            )  # fmt: skip
+            return Room(name, outline, start_at, obstacles, clearance, behind, lines, tape, arms, walls, doors, breaks)
         except WaltzmarkError as error:
             self.fail(self.place("room", "outline"), error.message)
             return None

@@ -128,8 +128,17 @@ class _Standing(socketserver.StreamRequestHandler):
         begun = last = time.monotonic()
         lines = Lines()
         with contextlib.suppress(OSError):
-            self._send({"scale": "waltzmark", "version": 1, "plates": hello.plates, "unit": "kg", "rate": hello.rate,
-                        "height": hello.height, "simulated": True})  # fmt: skip
+            self._send(
+                {
+                    "scale": "waltzmark",
+                    "version": 1,
+                    "plates": hello.plates,
+                    "unit": "kg",
+                    "rate": hello.rate,
+                    "height": hello.height,
+                    "simulated": True,
+                }
+            )
             while True:
                 if not self._listen_until(last + 1.0 / hello.rate, lines, person):
                     return

@@ -18,10 +18,26 @@ __all__ = ["TRACE_COLUMNS", "form_from_csv", "score_on_paper", "trace_csv"]
 
 #: The header of the trace: metres and degrees of the floor frame, shares of the weight in percent.
 TRACE_COLUMNS = (
-    "posture", "name", "count", "text", "beats",
-    "left_x", "left_y", "left_heading", "left_contact", "right_x", "right_y", "right_heading", "right_contact",
-    "left_percent", "right_percent", "torso", "gaze", "centre_x", "centre_y",
-)  # fmt: skip
+    "posture",
+    "name",
+    "count",
+    "text",
+    "beats",
+    "left_x",
+    "left_y",
+    "left_heading",
+    "left_contact",
+    "right_x",
+    "right_y",
+    "right_heading",
+    "right_contact",
+    "left_percent",
+    "right_percent",
+    "torso",
+    "gaze",
+    "centre_x",
+    "centre_y",
+)
 _LARGEST = 20_000
 
 
@@ -101,6 +117,4 @@ def form_from_csv(text: str, base: Form) -> Form:
         Posture(posture, name, tuple(read_line(line, base.school.stance_names) for line in lines if plain_line(line)))
         for posture, name, lines in listed
     )
-    return Form(
-        base.title, base.twelve, base.opening, base.torso, base.school, base.body, base.room, postures
-    )  # fmt: skip
+    return Form(base.title, base.twelve, base.opening, base.torso, base.school, base.body, base.room, postures)

@@ -27,10 +27,10 @@ SENTENCES: dict[str, Sentence] = {
     "value.table": N_("a table"),
     "value.list": N_("a list"),
     # Measures
-    "unit.length": N_("{what} should be a length such as \"25.5cm\"."),
-    "unit.length.not": N_("{what} should be a length such as \"25.5cm\", not {value}."),
-    "unit.mass": N_("{what} should be a mass such as \"64kg\"."),
-    "unit.mass.not": N_("{what} should be a mass such as \"64kg\", not {value}."),
+    "unit.length": N_('{what} should be a length such as "25.5cm".'),
+    "unit.length.not": N_('{what} should be a length such as "25.5cm", not {value}.'),
+    "unit.mass": N_('{what} should be a mass such as "64kg".'),
+    "unit.mass.not": N_('{what} should be a mass such as "64kg", not {value}.'),
     "unit.unknown": N_("{what}: unknown unit “{unit}”. Use {known:or}."),
     "unit.impossible": N_("{what} cannot be {value}. Use {least} to {most} {unit}."),
     "unit.too-long": N_("{value} is too long. Use at most 5 m."),
@@ -76,9 +76,7 @@ SENTENCES: dict[str, Sentence] = {
     "score.two-via": N_("This step has two paths. Keep one."),
     "score.two-land": N_("This step has two landing contacts. Keep one."),
     "score.stance": N_("Unknown stance {stance}."),
-    "score.heading": N_(
-        "A posture begins with its id, a colon and its name, such as: posture first: First posture"
-    ),
+    "score.heading": N_("A posture begins with its id, a colon and its name, such as: posture first: First posture"),
     "score.no-turn": N_("{value} is not a turn. Write for example -90."),
     "score.no-facing": N_("{value} is not a facing. Write for example 9, ~3 or NE."),
     "expected.clock": N_("a clock facing such as 10:30"),
@@ -107,7 +105,7 @@ SENTENCES: dict[str, Sentence] = {
     "form.own-source": N_("Posture “{posture}” takes its counts from itself."),
     "form.axis-own": N_("Posture “{posture}”: a mirror line lies on the floor. Give its axis without ~."),
     "form.source-and-counts": N_("Posture “{posture}” has counts of its own and takes those of “{source}”. Keep one."),
-    "form.no-axis": N_("Posture “{posture}”: mirror_of needs an axis, such as axis = \"9:00\"."),
+    "form.no-axis": N_('Posture “{posture}”: mirror_of needs an axis, such as axis = "9:00".'),
     "form.later-places": N_(
         "Posture “{posture}” takes its counts from “{source}”, which steps to floor positions and comes later in the "
         "form. Put it earlier."
@@ -139,7 +137,7 @@ SENTENCES: dict[str, Sentence] = {
     "school.waist-twist": N_("waist_twist: a waist stays twisted by 0 to 180 degrees, not {twist}."),
     "school.stances": N_("A school needs the stances bow and cross. Missing: {missing:list}."),
     "school.choice": N_("Rule {rule}: {name} is {known:or}, not {value}."),
-    "school.base": N_("School {name}: base should be the id of a school in quotes, such as \"broad-frame\"."),
+    "school.base": N_('School {name}: base should be the id of a school in quotes, such as "broad-frame".'),
     "school.base-itself": N_("School {name} is based on itself."),
     "school.unknown": N_("There is no school “{name}”. There are {known:list}."),
     # Rooms
@@ -178,7 +176,7 @@ SENTENCES: dict[str, Sentence] = {
     "drill.over": N_("This drill is over."),
     "drill.reps": N_("A drill has 1 to {most} repetitions a side, not {n}."),
     "drill.nothing": N_("Choose what to drill."),
-}  # fmt: skip
+}
 
 
 def explained(error: BaseException | Message, figures: Figures = PLAIN) -> str:

@@ -78,8 +78,10 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         N_("Sit back first, until it carries at most {limit:percent}, then turn it."),
     ),
     "pivot.loaded.together": (
-        N_("The {side:foot} turns {turn:degrees} on its ball with {measured:percent} of the weight on it, and the "
-           "pelvis turns with it."),
+        N_(
+            "The {side:foot} turns {turn:degrees} on its ball with {measured:percent} of the weight on it, and the "
+            "pelvis turns with it."
+        ),
         N_("Sit back first, until it carries at most {limit:percent}, then turn it."),
     ),
     "pivot.sit-back": (
@@ -148,17 +150,21 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     ),
     "stance.opening": (
         N_("The form opens with {opened}. This school opens with {wanted}."),
-        N_("Set opening = \"{name}\"."),
+        N_('Set opening = "{name}".'),
     ),
     # Steps
     "step.reach": (
-        N_("The {side:foot} lands {far:cm} away. That takes {measured:degrees} of bend in the standing knee, and it "
-           "bends {limit:degrees}."),
+        N_(
+            "The {side:foot} lands {far:cm} away. That takes {measured:degrees} of bend in the standing knee, and it "
+            "bends {limit:degrees}."
+        ),
         N_("Sink deeper before the step, or shorten it."),
     ),
     "step.reach.most": (
-        N_("The {side:foot} lands {far:cm} away. That takes {measured:degrees} of bend in the standing knee, and this "
-           "body bends {most:degrees} at most."),
+        N_(
+            "The {side:foot} lands {far:cm} away. That takes {measured:degrees} of bend in the standing knee, and this "
+            "body bends {most:degrees} at most."
+        ),
         _SHORTEN,
     ),
     "step.reach.never": (
@@ -199,18 +205,24 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     ),
     # Hips, waist, knees
     "hip.range": (
-        N_("The chest turns {measured:degrees} past the hips. The waist has about {limit:degrees}; the knee takes the "
-           "other {missing:degrees}."),
+        N_(
+            "The chest turns {measured:degrees} past the hips. The waist has about {limit:degrees}; the knee takes the "
+            "other {missing:degrees}."
+        ),
         _WAIST,
     ),
     "hip.range.loaded": (
-        N_("The chest turns {measured:degrees} past the hips. This deep on one leg the waist has about "
-           "{limit:degrees}; the knee takes the other {missing:degrees}."),
+        N_(
+            "The chest turns {measured:degrees} past the hips. This deep on one leg the waist has about "
+            "{limit:degrees}; the knee takes the other {missing:degrees}."
+        ),
         _WAIST,
     ),
     "hip.range.near": (
-        N_("The chest turns {measured:degrees} past the hips. On a leg as deep or as loaded as this the waist has "
-           "about {limit:degrees}."),
+        N_(
+            "The chest turns {measured:degrees} past the hips. On a leg as deep or as loaded as this the waist has "
+            "about {limit:degrees}."
+        ),
         _WAIST,
     ),
     "hip.range.unsaid": (
@@ -218,13 +230,17 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         N_("Write where the chest goes: torso …"),
     ),
     "hip.range.apart": (
-        N_("The feet point {measured:degrees} apart and both carry weight. The hips have {limit:degrees}; a knee takes "
-           "the other {missing:degrees}."),
+        N_(
+            "The feet point {measured:degrees} apart and both carry weight. The hips have {limit:degrees}; a knee takes "
+            "the other {missing:degrees}."
+        ),
         _follow,
     ),
     "hip.range.together": (
-        N_("The feet point {measured:degrees} toward each other and both carry weight. The hips have {limit:degrees}; "
-           "a knee takes the other {missing:degrees}."),
+        N_(
+            "The feet point {measured:degrees} toward each other and both carry weight. The hips have {limit:degrees}; "
+            "a knee takes the other {missing:degrees}."
+        ),
         _follow,
     ),
     "waist.twist.left": (
@@ -238,13 +254,17 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     "knee.past-toe": (N_("The {side:knee} is {measured:cm} past its toes."), _SIT_BACK),
     "knee.shin": (N_("The {side:shin} leans {measured:degrees} forward."), _SIT_BACK),
     "knee.ankle": (
-        N_("The {side:shin} leans {measured:degrees} over a heel that is down, and the ankle bends {limit:degrees}: "
-           "the heel will lift."),
+        N_(
+            "The {side:shin} leans {measured:degrees} over a heel that is down, and the ankle bends {limit:degrees}: "
+            "the heel will lift."
+        ),
         N_("Sink less, or leave a little more weight in front."),
     ),
     "knee.ankle.near": (
-        N_("The {side:shin} leans {measured:degrees} over a heel that is down, and the ankle bends {limit:degrees}: "
-           "the heel may lift."),
+        N_(
+            "The {side:shin} leans {measured:degrees} over a heel that is down, and the ankle bends {limit:degrees}: "
+            "the heel may lift."
+        ),
         N_("Sink less, or leave a little more weight in front."),
     ),
     "knee.locked": (
@@ -256,8 +276,10 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         N_("Keep at least {limit:degrees} of bend in the knee."),
     ),
     "knee.one-leg": (
-        N_("The {side:knee} bends {measured:degrees} with all the weight on it. On one leg this body bends "
-           "{limit:degrees}."),
+        N_(
+            "The {side:knee} bends {measured:degrees} with all the weight on it. On one leg this body bends "
+            "{limit:degrees}."
+        ),
         N_("Sink to at most {limit:degrees} before all the weight is on one leg."),
     ),
     "knee.rising": (
@@ -340,8 +362,10 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     "expect.unmet.toe": (
         _off(
             N_("“{expected}” is not met: the {side:foot} points to {heading:heading}, {off:degrees} clockwise of it."),
-            N_("“{expected}” is not met: the {side:foot} points to {heading:heading}, {off:degrees} counter-clockwise "
-               "of it."),
+            N_(
+                "“{expected}” is not met: the {side:foot} points to {heading:heading}, {off:degrees} counter-clockwise "
+                "of it."
+            ),
         ),
         _UNMET,
     ),
@@ -360,11 +384,13 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         _UNMET,
     ),
     "posture.ends": (
-        N_("{title:name} should end facing {wanted:heading}, but the chest faces {found:heading}, {measured:degrees} "
-           "off."),
+        N_(
+            "{title:name} should end facing {wanted:heading}, but the chest faces {found:heading}, {measured:degrees} "
+            "off."
+        ),
         N_("End it with torso {score}, or change the facing it should end in."),
     ),
-}  # fmt: skip
+}
 
 _OPENINGS: dict[str, Sentence] = {
     "opening.together": N_("feet together"),

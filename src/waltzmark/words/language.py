@@ -168,7 +168,7 @@ def number(value: float, decimals: int | None = None) -> str:
     >>> number(3), number(2.5), number(1.0, 2), number(-0.001, 1)
     ('3', '2.5', '1.00', '0.0')
     """
-    places = "0.##" if decimals is None else "0" if decimals == 0 else "0." + "0" * decimals
+    places = "0.##" if decimals is None else ("0." + "0" * decimals).rstrip(".")
     rounded = round(value, 2 if decimals is None else decimals) + 0.0
     if _numbers == _ENGLISH:  # as Babel does, without asking it
         text = f"{rounded:.{2 if decimals is None else decimals}f}"

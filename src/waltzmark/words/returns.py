@@ -40,7 +40,9 @@ SENTENCES: dict[str, Sentence] = {
 def carries(metres: float, turn: float, figures: Figures, left_out: bool = False) -> str:
     """What a round does; left_out: what it does with the postures that were left out."""
     fields = {"away": metres, "turn": abs(turn)}
-    still, turned = metres < 0.005, 0 if abs(turn) < 0.5 else 1 if turn > 0 else 2
+    still, turned = metres < 0.005, 1 if turn > 0 else 2
+    if abs(turn) < 0.5:
+        turned = 0
     if left_out:
         sentences = (
             (

@@ -22,8 +22,17 @@ __all__ = ["SPECS", "Plural", "Sentence", "sentence", "sentence_of", "whole"]
 
 #: The modules that have sentences, each a table of its own.
 TABLES = (
-    "answers", "documents", "errors", "findings", "mends", "practice", "returns", "room", "sides", "snaps",
-)  # fmt: skip
+    "answers",
+    "documents",
+    "errors",
+    "findings",
+    "mends",
+    "practice",
+    "returns",
+    "room",
+    "sides",
+    "snaps",
+)
 
 
 class Plural(NamedTuple):
@@ -100,9 +109,17 @@ def _nth(n: int) -> str:
     if 10 <= n % 100 <= 20:
         return ptr("ordinal", "{n}th", n=n)
     endings = (
-        N_("{n}th"), N_("{n}st"), N_("{n}nd"), N_("{n}rd"), N_("{n}th"), N_("{n}th"), N_("{n}th"), N_("{n}th"),
-        N_("{n}th"), N_("{n}th"),
-    )  # fmt: skip
+        N_("{n}th"),
+        N_("{n}st"),
+        N_("{n}nd"),
+        N_("{n}rd"),
+        N_("{n}th"),
+        N_("{n}th"),
+        N_("{n}th"),
+        N_("{n}th"),
+        N_("{n}th"),
+        N_("{n}th"),
+    )
     return tr(endings[n % 10], n=n)
 
 

@@ -25,7 +25,9 @@ def _longer(plain: str, sized: str, reached: str) -> Sentence:
     to another, where two forms are compared."""
 
     def said(fields: Mapping[str, Any], figures: Figures) -> str:
-        return fill(reached if "reach" in fields else sized if "sizes" in fields else plain, fields, figures)
+        if "reach" in fields:
+            return fill(reached, fields, figures)
+        return fill(sized if "sizes" in fields else plain, fields, figures)
 
     return said
 

@@ -59,9 +59,14 @@ def _empty() -> None:
 
 
 def cheapest(
-    price: Floats, whole: Floats, low: Floats, high: Floats,
-    rows: Sequence[tuple[Floats, Floats | float, Floats | float]], seconds: float, gap: float,
-) -> Floats | None:  # fmt: skip
+    price: Floats,
+    whole: Floats,
+    low: Floats,
+    high: Floats,
+    rows: Sequence[tuple[Floats, Floats | float, Floats | float]],
+    seconds: float,
+    gap: float,
+) -> Floats | None:
     """(k,) the values that cost least, between *low* and *high* (k,); None where none were found.
 
     price: (k,) of a unit of each; whole: (k,) 1 where only whole numbers will do; rows: matrices (c, k), and what their
@@ -76,7 +81,10 @@ def cheapest(
         return None
     with quiet():
         solved = milp(
-            price, integrality=whole, bounds=(low, high), constraints=limits,
+            price,
+            integrality=whole,
+            bounds=(low, high),
+            constraints=limits,
             options={"time_limit": seconds, "mip_rel_gap": gap},
-        )  # fmt: skip
+        )
     return None if solved.x is None else np.asarray(solved.x)

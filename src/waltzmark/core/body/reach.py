@@ -76,9 +76,15 @@ def _empty(body: Body, side: Side, bend: float, ankles: Floats, heights: Floats 
 
 @lru_cache(maxsize=4096)
 def longest_empty_length(
-    body: Body, knee_bend: float, width: float, side: Side = Side.RIGHT, contact: Contact = Contact.HEEL,
-    away: float = 0.0, toe: float = 0.0, back: bool = False,
-) -> float:  # fmt: skip
+    body: Body,
+    knee_bend: float,
+    width: float,
+    side: Side = Side.RIGHT,
+    contact: Contact = Contact.HEEL,
+    away: float = 0.0,
+    toe: float = 0.0,
+    back: bool = False,
+) -> float:
     """Longest empty step, metres between heel centres in the frame of its facing.
 
     knee_bend: of the supporting leg, degrees. width: metres between heel centres, at right angles to the facing; side:

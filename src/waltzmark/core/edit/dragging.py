@@ -38,9 +38,15 @@ def _new(count: act.Count, action: act.Action) -> Dragged:
 
 
 def dragged_foot(
-    count: act.Count, before: Pose, side: Side, x: float, y: float, twelve: str,
-    own_size: tuple[float, float] | None = None, decimals: int = 0,
-) -> Dragged:  # fmt: skip
+    count: act.Count,
+    before: Pose,
+    side: Side,
+    x: float,
+    y: float,
+    twelve: str,
+    own_size: tuple[float, float] | None = None,
+    decimals: int = 0,
+) -> Dragged:
     """The heel of a foot is put at (x, y), metres of the floor frame.
 
     count: the selected one, walked from *before*. A step of it to a facing keeps its form, with a new length and

@@ -20,10 +20,24 @@ from waltzmark.core.score.read import read_line
 from waltzmark.core.score.write import write_count
 
 __all__ = [
-    "add_posture", "changed_posture", "delete_posture", "detached", "duplicate_posture", "fresh_id", "insert_lines",
-    "join_postures", "judged_by", "move_lines", "move_posture", "other_side", "remove_lines", "repeated",
-    "replace_lines", "split_posture", "without_followers",
-]  # fmt: skip
+    "add_posture",
+    "changed_posture",
+    "delete_posture",
+    "detached",
+    "duplicate_posture",
+    "fresh_id",
+    "insert_lines",
+    "join_postures",
+    "judged_by",
+    "move_lines",
+    "move_posture",
+    "other_side",
+    "remove_lines",
+    "repeated",
+    "replace_lines",
+    "split_posture",
+    "without_followers",
+]
 
 
 def fresh_id(form: Form, name: str) -> str:
@@ -105,9 +119,15 @@ def detached(form: Form, posture_id: str, walked: tuple[Count, ...] | None = Non
     lines = form.lines(posture) if walked is None else walked
     side_of = posture.side_of or posture.mirror_of  # it still means to be the other side
     own = replace(
-        posture, lines=lines, ends=form.ends(posture), side_of=side_of,
-        mirror_of=None, axis=None, repeat_of=None, turned=0.0,
-    )  # fmt: skip
+        posture,
+        lines=lines,
+        ends=form.ends(posture),
+        side_of=side_of,
+        mirror_of=None,
+        axis=None,
+        repeat_of=None,
+        turned=0.0,
+    )
     return form.with_posture(own)
 
 

@@ -27,9 +27,14 @@ def read_measure(text: str, unit: str, lines: Lines, body: Body) -> float:
         raise WaltzmarkError("measure.length", value=quoted(text))
     number, word = float(match["number"].replace(",", ".")), match["unit"].lower() or unit
     metres = {
-        **METRES, "board": lines.spacing, "tile": lines.spacing, "pace": PACE * body.stature, "fl": body.foot_length,
-        "sw": body.shoulder_breadth, "hw": body.hip_breadth,
-    }  # fmt: skip
+        **METRES,
+        "board": lines.spacing,
+        "tile": lines.spacing,
+        "pace": PACE * body.stature,
+        "fl": body.foot_length,
+        "sw": body.shoulder_breadth,
+        "hw": body.hip_breadth,
+    }
     known = metres.get(word, metres.get(word.removesuffix("s")))
     if known is None:
         raise WaltzmarkError("measure.unit", value=quoted(word))

@@ -64,9 +64,7 @@ def resized(form: Form, measures: Measures, lengths: Mapping[Measure, float]) ->
 def scaled(form: Form, trace: Trace, measures: Measures, factor: float) -> tuple[Form, tuple[Resize, ...]]:
     """The form with all lengths of steps, and the widths of those to the side, by one factor, steps to places on the
     floor among them; and what that changes."""
-    lengths = {
-        m: m.value * factor for m in measures.every if m.what in ("length", "distance") or m.aside
-    }  # fmt: skip
+    lengths = {m: m.value * factor for m in measures.every if m.what in ("length", "distance") or m.aside}
     changed, changes = resized(form, measures, lengths)
     for (posture, line, action), to in scaled_spots(form, trace, lengths, factor).items():
         own = changed.posture(posture)
@@ -83,7 +81,7 @@ def scaled(form: Form, trace: Trace, measures: Measures, factor: float) -> tuple
 
 def _placed(
     form: Form, place: act.Place, measure: Measure, metres: float, both: tuple[Measure | None, ...]
-) -> act.Place:  # fmt: skip
+) -> act.Place:
     """The place of a step with one length changed. Length and width of a step to a facing are written together, as
     walked; *both*: those measures, where it has them."""
     if isinstance(place, act.Faced):
@@ -122,9 +120,13 @@ def mirrored_form(form: Form) -> Form:
         ends = posture.ends.mirrored(0.0, form.twelve) if posture.ends is not None else None
         lines = tuple(line.mirrored(0.0, form.twelve) for line in posture.lines)
         return replace(
-            posture, name=_exchanged(posture.name), lines=lines, ends=ends, axis=axis,
+            posture,
+            name=_exchanged(posture.name),
+            lines=lines,
+            ends=ends,
+            axis=axis,
             turned=-posture.turned if posture.turned else 0.0,
-        )  # fmt: skip
+        )
 
     opening = form.opening
     if opening.feet is not None:
@@ -149,4 +151,8 @@ def _exchanged(name: str) -> str:
 def _other_word(found: re.Match[str]) -> str:
     word = found.group()
     other = "right" if word.lower() == "left" else "left"
-    return other.upper() if word.isupper() else other.capitalize() if word[0].isupper() else other
+    if word.isupper():
+        return other.upper()
+    if word[0].isupper():
+        return other.capitalize()
+    return other

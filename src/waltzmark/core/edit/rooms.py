@@ -13,9 +13,17 @@ from waltzmark.core.form.outlines import turns_left
 from waltzmark.core.form.room import Door, Obstacle, Point, Room, Start, rotated_points
 
 __all__ = [
-    "box_of", "made_room", "move_corner", "move_door", "move_obstacle", "resize_obstacle", "set_wall_length",
-    "split_wall", "without_corner", "without_door",
-]  # fmt: skip
+    "box_of",
+    "made_room",
+    "move_corner",
+    "move_door",
+    "move_obstacle",
+    "resize_obstacle",
+    "set_wall_length",
+    "split_wall",
+    "without_corner",
+    "without_door",
+]
 
 _LEAST = 0.05  # metres of a wall
 

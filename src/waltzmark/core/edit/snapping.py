@@ -56,9 +56,17 @@ def snapped_heading(heading: float, snaps: Snaps) -> float:
 
 
 def snapped_place(
-    x: float, y: float, near: float, snaps: Snaps, support: FootPose, side: Side, facing: float,
-    sizes: Iterable[StanceSize], room: Room | None, marks: Floats,
-) -> Snapped:  # fmt: skip
+    x: float,
+    y: float,
+    near: float,
+    snaps: Snaps,
+    support: FootPose,
+    side: Side,
+    facing: float,
+    sizes: Iterable[StanceSize],
+    room: Room | None,
+    marks: Floats,
+) -> Snapped:
     """The place that a heel at (x, y) keeps to, each way by at most *near* metres.
 
     An earlier mark (marks: (n, 2) metres) wins; else length and width of a stance in the frame of *facing* relative

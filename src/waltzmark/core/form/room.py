@@ -152,10 +152,12 @@ class Room(Record):
         hinge = (ax + door.at * ux, ay + door.at * uy)
         angles = (math.radians(degrees) for degrees in range(0, 91, 9))
         arc = (
-            (hinge[0] + door.leaf * (math.cos(t) * ux - inward * math.sin(t) * uy),
-             hinge[1] + door.leaf * (math.cos(t) * uy + inward * math.sin(t) * ux))
+            (
+                hinge[0] + door.leaf * (math.cos(t) * ux - inward * math.sin(t) * uy),
+                hinge[1] + door.leaf * (math.cos(t) * uy + inward * math.sin(t) * ux),
+            )
             for t in angles
-        )  # fmt: skip
+        )
         name = dict(self.walls).get(door.wall)
         return Obstacle(f"door in the {name}" if name else "door", (hinge, *arc))
 

@@ -117,18 +117,15 @@ def closings(
     # What they bring along takes longer than they do.
     before = judge_all(form, trace).everywhere if found else ()
     judged = tuple(
-        replace(each, brings=graver(before, judge_all(each.form, walks[id(each.form)]).everywhere))
-        for each in found
-    )  # fmt: skip
+        replace(each, brings=graver(before, judge_all(each.form, walks[id(each.form)]).everywhere)) for each in found
+    )
     return Closings(judged, None if judged else nearest)
 
 
 class _Search:
     """The ways home of one form whose facing is right."""
 
-    def __init__(
-        self, form: Form, trace: Trace, spared: Collection[str], unit: LengthUnit, progress: Progress
-    ) -> None:  # fmt: skip
+    def __init__(self, form: Form, trace: Trace, spared: Collection[str], unit: LengthUnit, progress: Progress) -> None:
         self.form, self.trace, self.unit, self.progress = form, trace, unit, progress
         self.now = check_return(self.trace, form)
         self.measures = measures_of(form, self.trace)
@@ -153,7 +150,12 @@ class _Search:
         for number, kind in enumerate(("least", "fewest", "even")):
             self.progress.tell(0.3 + 0.7 * number / 3, "closings")
             lengths = self._single() if kind == "fewest" else None
-            x = None if lengths else self._pair() if kind == "fewest" else self._solve(kind)
+            if lengths:
+                x = None
+            elif kind == "fewest":
+                x = self._pair()
+            else:
+                x = self._solve(kind)
             if x is None and lengths is None and kind == "fewest":
                 x = self._solve(kind)
             if x is None and number == 0:
@@ -259,8 +261,9 @@ class _Search:
         price = np.concatenate([np.full(2 * k, 1e-4), np.ones(4)])
         high = np.concatenate([self.more, self.less, np.full(4, np.inf)])
         rows = [np.pad(np.concatenate([self.rows, -self.rows], axis=1), ((0, 0), (0, 4)))] if len(self.rows) else []
-        solved = _milp(price, np.zeros(len(price)), high, home, -np.array(self.now.offset), rows,
-                       [self.least] if rows else [])  # fmt: skip
+        solved = _milp(
+            price, np.zeros(len(price)), high, home, -np.array(self.now.offset), rows, [self.least] if rows else []
+        )
         if solved is None:
             return message("closing.not-by-lengths")
         left = float(np.hypot(*(missing @ solved[2 * k :])))
@@ -294,9 +297,9 @@ class _Search:
         if near is not None:
             return {self.measures.every[number]: float(m) * unit for number, m in zip(at, near, strict=True)}
         eye, ends = np.eye(n), np.eye(2)
-        rows = [
-            np.concatenate([sign * eye, eye, np.zeros((n, 2))], axis=1) for sign in (1.0, -1.0)
-        ] + [np.concatenate([sign * moves, np.zeros((2, n)), ends], axis=1) for sign in (1.0, -1.0)]  # fmt: skip
+        rows = [np.concatenate([sign * eye, eye, np.zeros((n, 2))], axis=1) for sign in (1.0, -1.0)] + [
+            np.concatenate([sign * moves, np.zeros((2, n)), ends], axis=1) for sign in (1.0, -1.0)
+        ]
         least = [wanted, -wanted, goal, -goal]
         price = np.concatenate([np.zeros(n), np.full(n, 1e-4), np.ones(2)])
         whole, none = np.concatenate([np.ones(n), np.zeros(n + 2)]), np.zeros((0, 2 * n + 2))
@@ -344,9 +347,15 @@ def _rounded(wanted: Floats, low: Floats, high: Floats, moves: Floats, goal: Flo
 
 
 def _milp(
-    price: Floats, whole: Floats, high: Floats, equal: Floats, to: Floats, rows: list[Floats], least: list[Floats],
+    price: Floats,
+    whole: Floats,
+    high: Floats,
+    equal: Floats,
+    to: Floats,
+    rows: list[Floats],
+    least: list[Floats],
     low: Floats | None = None,
-) -> Floats | None:  # fmt: skip
+) -> Floats | None:
     """The cheapest of what is between *low* and *high*, *equal* @ x being *to*, each of *rows* at least so much."""
     limits: list[tuple[Floats, Floats | float, Floats | float]] = [(equal, to - 1e-7, to + 1e-7)]
     if rows:

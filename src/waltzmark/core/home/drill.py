@@ -38,9 +38,7 @@ def as_walked(form: Form, trace: Trace, loop: Loop) -> Loop:
     )
 
 
-def walked_loops(
-    form: Form, trace: Trace, most_left_out: int = 3, progress: Progress = SILENT
-) -> tuple[Loop, ...]:  # fmt: skip
+def walked_loops(form: Form, trace: Trace, most_left_out: int = 3, progress: Progress = SILENT) -> tuple[Loop, ...]:
     """The best loops of a walk, each as its drill is walked, the best first. Raises what `loops_of` raises."""
     found = loops_of(trace, most_left_out, progress=progress)
     return tuple(sorted((as_walked(form, trace, loop) for loop in found), key=lambda loop: loop.cost))
@@ -73,10 +71,14 @@ class _Drill:
 def _made(form: Form, trace: Trace, loop: Loop) -> _Drill:
     first = trace.passages[loop.postures[0] + 1].entry
     bare = replace(
-        form, title=f"{form.title}, loop" if form.title else "Loop", opening=_opening(first), postures=(), mutes=(),
+        form,
+        title=f"{form.title}, loop" if form.title else "Loop",
+        opening=_opening(first),
+        postures=(),
+        mutes=(),
         home=Home(within=form.home.within, turn=form.home.turn),
         room=None if form.room is None else replace(form.room, breaks=()),
-    )  # fmt: skip
+    )
     # A round may end with other knees than it began with; then the first posture says how it begins.
     last = trace.passages[loop.postures[-1] + 1].exit
     other = last.sink != first.sink or last.lean != first.lean
@@ -100,9 +102,7 @@ def _opening(entry: Pose) -> Opening:
     return Opening("", (turned[0], turned[1]), entry.left_share)
 
 
-def _copied(
-    form: Form, posture: Posture, lines: tuple[act.Count, ...], entry: Pose, here: Pose, said: bool
-) -> Posture:  # fmt: skip
+def _copied(form: Form, posture: Posture, lines: tuple[act.Count, ...], entry: Pose, here: Pose, said: bool) -> Posture:
     """A posture with counts of its own, turned from where it was entered to where it is entered now. said: the bend of
     the knees and the lean of the trunk are written also where they are so already."""
     turn = round(2.0 * heading_difference(entry.torso, here.torso)) / 2.0
@@ -165,10 +165,10 @@ def _placed(here: Pose, entry: Pose, side: Side) -> list[act.Action]:
     dx, dy = rotated(moved.x - stands.x, moved.y - stands.y, -entry.torso)
     length, width = round(100.0 * dy, 1), round(100.0 * dx * side.sign, 1)
     toe = Clock.at(facing + heading_difference(entry.torso, moved.heading))
-    manner: act.Manner | None = "back" if length < -1.0 else "side" if abs(length) <= 1.0 else None
-    place = act.Faced(
-        Clock.at(facing), manner, None, None if manner == "side" else Length(abs(length)), Length(width)
-    )  # fmt: skip
+    manner: act.Manner | None = "side" if abs(length) <= 1.0 else None
+    if length < -1.0:
+        manner = "back"
+    place = act.Faced(Clock.at(facing), manner, None, None if manner == "side" else Length(abs(length)), Length(width))
     land = moved.contact if moved.contact is not Contact.AIR else Contact.BALL
     step: list[act.Action] = [act.Step(side, place, toe, None, land), act.Torso(Clock.at(facing))]
     if moved.contact is Contact.AIR:

@@ -136,9 +136,12 @@ def _motions(trace: Trace) -> _Motions:
         beats.append(float(trace.beats[int(trace.starts[number]) : int(trace.starts[number + 1])].sum()))
     n = len(enters)
     return _Motions(
-        np.array(enters).reshape(n, 7), np.array(leaves).reshape(n, 7), np.array(turns), np.array(ways).reshape(n, 2),
+        np.array(enters).reshape(n, 7),
+        np.array(leaves).reshape(n, 7),
+        np.array(turns),
+        np.array(ways).reshape(n, 2),
         np.array(beats),
-    )  # fmt: skip
+    )
 
 
 def _mismatches(motions: _Motions) -> Floats:
@@ -158,9 +161,7 @@ def join_of(one: Pose, other: Pose) -> Join:
     return Join(*_mismatches(motions)[0, 0].tolist())
 
 
-def loops_of(
-    trace: Trace, most_left_out: int = 3, most: int = LOOPS, progress: Progress = SILENT
-) -> tuple[Loop, ...]:  # fmt: skip
+def loops_of(trace: Trace, most_left_out: int = 3, most: int = LOOPS, progress: Progress = SILENT) -> tuple[Loop, ...]:
     """The best loops of a walk, the best first, few that begin and end alike. most_left_out: K, up to 3. Raises
     WaltzmarkError for more than `MOST_POSTURES`."""
     n = len(trace.passages) - 1

@@ -41,7 +41,7 @@ class Turning(Record):
 
 def turned_forms(
     form: Form, trace: Trace, off: float, locked: Collection[str], progress: Progress = SILENT
-) -> list[tuple[Form, tuple[Turning, ...]]]:  # fmt: skip
+) -> list[tuple[Form, tuple[Turning, ...]]]:
     """Forms that end in the right facing, each with one turn changed; the likeliest slip first: a turn that differs
     from others of its kind and then does not. off: degrees the end is off, clockwise positive."""
     tried: list[tuple[float, Form, Turning]] = []
@@ -79,13 +79,12 @@ def turned_forms(
 
 def _relative(action: act.Action) -> bool:
     """Whether an action turns from where the body is."""
-    aim = (
-        action.toe
-        if isinstance(action, act.Step)
-        else action.aim
-        if isinstance(action, (act.Pivot, act.Torso))
-        else None
-    )
+    if isinstance(action, act.Step):
+        aim = action.toe
+    elif isinstance(action, (act.Pivot, act.Torso)):
+        aim = action.aim
+    else:
+        aim = None
     return isinstance(aim, (Turn, Toward)) or (isinstance(aim, Clock) and aim.own)
 
 

@@ -84,7 +84,12 @@ def _twisted(case: Case, row: int, limit: float, near: bool) -> Finding:
     side = _fuller(case, row)
     whole = sided(trace.body.waist, Side.RIGHT if waist > 0 else Side.LEFT)
     if said:
-        which = "near" if near else "loaded" if limit < whole - _SAME else ""
+        if near:
+            which = "near"
+        elif limit < whole - _SAME:
+            which = "loaded"
+        else:
+            which = ""
         mends = (*_turn_less(case, row, heading), *_in_two(case, row))
     else:
         which, mends = "unsaid", _turn_less(case, row, pelvis)

@@ -127,8 +127,9 @@ def far(case: Case) -> Iterator[Finding]:
     trace, body = case.trace, case.body
     limit, before = case.limit("pivot.far", "angle"), np.concatenate([body.pelvis[:1], body.pelvis[:-1]])
     with_it = heading_differences(before, body.pelvis)[:, None]
-    turned = np.where(np.sign(with_it) == np.sign(trace.move_turns), np.abs(trace.move_turns - with_it),
-                      np.abs(trace.move_turns))  # fmt: skip
+    turned = np.where(
+        np.sign(with_it) == np.sign(trace.move_turns), np.abs(trace.move_turns - with_it), np.abs(trace.move_turns)
+    )
     for row, side in case.feet(body.pivots & (turned > limit + 1e-6)):
         whole = abs(float(trace.move_turns[row, side]))
         yield case.found(

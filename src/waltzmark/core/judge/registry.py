@@ -160,10 +160,21 @@ class Case(Record, dict=True):
         setting = self.form.school.rules[rule_id]
         posture, count = at or (self.trace.posture(row), int(self.trace.counts[row]))
         return Finding(
-            rule_id, severity or RULES[rule_id].severity, posture, count, row,
-            f"{rule_id}.{which}" if which else rule_id, measured, limit, unit, side, setting.why, setting.caution,
-            tuple(fields.items()), mends,
-        )  # fmt: skip
+            rule_id,
+            severity or RULES[rule_id].severity,
+            posture,
+            count,
+            row,
+            f"{rule_id}.{which}" if which else rule_id,
+            measured,
+            limit,
+            unit,
+            side,
+            setting.why,
+            setting.caution,
+            tuple(fields.items()),
+            mends,
+        )
 
 
 class Rule(Record):

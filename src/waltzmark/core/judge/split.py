@@ -41,9 +41,12 @@ def forward(case: Case) -> Iterator[Finding]:
     first = first[np.abs(100 * body.front_share[first] - front) > within]
     for row in first.tolist():
         # What is poured in several counts is judged where it is enough, or stops.
-        while row + 1 < len(trace) and ahead[row + 1] and steps[row + 1] == steps[row] and (
-            body.front_share[row] < body.front_share[row + 1] and 100 * body.front_share[row] < front - within
-        ):  # fmt: skip
+        while (
+            row + 1 < len(trace)
+            and ahead[row + 1]
+            and steps[row + 1] == steps[row]
+            and (body.front_share[row] < body.front_share[row + 1] and 100 * body.front_share[row] < front - within)
+        ):
             row += 1
         share, side = 100 * float(body.front_share[row]), Side(int(body.front[row]))
         through = share > 99 and row + 1 < len(trace) and body.steps[row + 1, side.other]  # on the way to a step

@@ -187,7 +187,7 @@ def rear_angle(case: Case) -> Iterator[Finding]:
         yield case.found(
             "stance.rear-angle",
             row,
-            which="ahead" if abs(out) < 0.5 else "" if out > 0 else "inward",
+            which=_out_or_in(out),
             measured=out,
             limit=angle,
             unit="°",
@@ -196,6 +196,13 @@ def rear_angle(case: Case) -> Iterator[Finding]:
             within=within,
             mends=case.put_after(row, message("mend.rear-foot", angle=angle, part=part), pivot),
         )
+
+
+def _out_or_in(degrees: float) -> str:
+    """Which way a toe points: straight ahead, out (the usual, without a name) or inward."""
+    if abs(degrees) < 0.5:
+        return "ahead"
+    return "" if degrees > 0 else "inward"
 
 
 @rule("stance.heel-floats", "caution")

@@ -38,9 +38,14 @@ def reach(case: Case) -> Iterator[Finding]:
             continue
         support = side.other
         need = least_bends(
-            trace.body, support, trace.heels[rows, side], trace.headings[rows, side], trace.contacts[rows, side],
-            trace.heels[rows, support], trace.headings[rows, support],
-        )  # fmt: skip
+            trace.body,
+            support,
+            trace.heels[rows, side],
+            trace.headings[rows, side],
+            trace.contacts[rows, side],
+            trace.heels[rows, support],
+            trace.headings[rows, support],
+        )
         most = sided(trace.body.knee_most, support)
         for row, bend in zip(rows.tolist(), need.tolist(), strict=True):
             has = float(trace.sinks[row])
@@ -50,7 +55,7 @@ def reach(case: Case) -> Iterator[Finding]:
             yield case.found(
                 "step.reach",
                 row,
-                which="never" if not math.isfinite(bend) else "most" if bend > most + 1e-6 else "",
+                which=_how_far(bend, most),
                 measured=bend if math.isfinite(bend) else None,
                 limit=has,
                 unit="°",
@@ -60,6 +65,13 @@ def reach(case: Case) -> Iterator[Finding]:
                 severity="note" if bend <= most + 1e-6 else None,
                 mends=_nearer(case, row, side, bend, has),
             )
+
+
+def _how_far(bend: float, most: float) -> str:
+    """Whether a step can be reached: with no bend at all, with more than the body has, or with more than it has now."""
+    if not math.isfinite(bend):
+        return "never"
+    return "most" if bend > most + 1e-6 else ""
 
 
 def _nearer(case: Case, row: int, side: Side, bend: float, has: float) -> tuple[Mend, ...]:
@@ -85,10 +97,15 @@ def _longest(case: Case, row: int, side: Side, bend: float) -> float | None:
     dx, dy = (trace.heels[row, side] - trace.heels[row, support]).tolist()
     along, _ = along_across(dx, dy, facing)
     found = longest_empty_length(
-        trace.body, bend, round(float(trace.sizes[row, 1]), 4), support, Contact(int(trace.contacts[row, side])),
-        round(heading_difference(own, facing), 2), round(heading_difference(own, float(trace.headings[row, side])), 2),
+        trace.body,
+        bend,
+        round(float(trace.sizes[row, 1]), 4),
+        support,
+        Contact(int(trace.contacts[row, side])),
+        round(heading_difference(own, facing), 2),
+        round(heading_difference(own, float(trace.headings[row, side])), 2),
         bool(along < 0),
-    )  # fmt: skip
+    )
     return math.floor(100.0 * found) / 100.0 if found > 0.05 else None
 
 

@@ -72,10 +72,18 @@ def worked(entries: Iterable[Entry], form: Form | None = None) -> tuple[Worked, 
         title = max(alone, key=lambda e: (e.when, e.id)).title if alone else ""
         if form is not None and of == form.title and posture in titles:
             title = titles[posture]
-        found.append(Worked(
-            posture, title or posture, side, sum(e.reps for e, _ in group), sum(e.minutes / many for e, many in group),
-            sum(e.outcome in ("off", "missed") for e in alone), len(alone), max(e.when for e, _ in group),
-        ))  # fmt: skip
+        found.append(
+            Worked(
+                posture,
+                title or posture,
+                side,
+                sum(e.reps for e, _ in group),
+                sum(e.minutes / many for e, many in group),
+                sum(e.outcome in ("off", "missed") for e in alone),
+                len(alone),
+                max(e.when for e, _ in group),
+            )
+        )
     return tuple(sorted(found, key=lambda each: each.last, reverse=True))
 
 
@@ -108,10 +116,15 @@ def series_of(entries: Iterable[Entry]) -> tuple[Series, ...]:
     found = []
     for (what, unit), group in groups.items():
         group.sort(key=lambda each: (each.when, each.id))
-        found.append(Series(
-            what, unit, tuple(e.when for e in group), tuple(float(e.measured or 0.0) for e in group),
-            tuple(e.planned for e in group),
-        ))  # fmt: skip
+        found.append(
+            Series(
+                what,
+                unit,
+                tuple(e.when for e in group),
+                tuple(float(e.measured or 0.0) for e in group),
+                tuple(e.planned for e in group),
+            )
+        )
     return tuple(sorted(found, key=lambda each: (-len(each.measured), each.what)))
 
 
@@ -158,11 +171,13 @@ def advice(form: Form, entries: Sequence[Entry], today: date) -> tuple[Advice, .
     last_hurt = max((e for e in own if e.outcome == "hurts"), key=lambda e: e.when, default=None)
     if last_hurt is not None and (today - last_hurt.when.date()).days < _LONG:
         name = titles.get(last_hurt.posture, last_hurt.title)
-        found.append(Advice(
-            last_hurt.posture if last_hurt.posture in titles else "",
-            message("advice.rest", title=name) if name else message("advice.rest.it"),
-            message("advice.hurt", day=last_hurt.day),
-        ))  # fmt: skip
+        found.append(
+            Advice(
+                last_hurt.posture if last_hurt.posture in titles else "",
+                message("advice.rest", title=name) if name else message("advice.rest.it"),
+                message("advice.hurt", day=last_hurt.day),
+            )
+        )
     done = [each for each in worked(own, form) if each.posture in titles]
     often = [each for each in done if each.entries >= _OFTEN and each.missing > 0]
     if often:

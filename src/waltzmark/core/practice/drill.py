@@ -58,15 +58,26 @@ class Done(Record):
 
     def with_rep(
         self, form: Form, when: datetime, minutes: float, outcome: Outcome = "done", note: str = "", person: str = ""
-    ) -> Done:  # fmt: skip
+    ) -> Done:
         """The repetition that was due, done; one that hurts ends the drill. Raises WaltzmarkError when it is over."""
         rep = self.next
         if rep is None:
             raise WaltzmarkError("drill.over")
         entry = Entry(
-            when, "drill", person, form.title, rep.postures[0], _title(form, rep.postures), rep.side, rep.heading, 1,
-            minutes, passage_words(rep.postures), outcome=outcome, note=note,
-        )  # fmt: skip
+            when,
+            "drill",
+            person,
+            form.title,
+            rep.postures[0],
+            _title(form, rep.postures),
+            rep.side,
+            rep.heading,
+            1,
+            minutes,
+            passage_words(rep.postures),
+            outcome=outcome,
+            note=note,
+        )
         return replace(self, entries=(*self.entries, entry), stopped=outcome == "hurts")
 
     def done(self, side: WhichSide) -> int:

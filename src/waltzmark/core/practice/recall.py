@@ -60,9 +60,12 @@ def missed(trace: Trace, row: int, answer: Answer) -> Missed:
     turned = [abs(heading_difference(pose.foot(s).heading, answer.feet[s].heading)) for s in Side]
     side = Side.RIGHT if apart[1] > apart[0] else Side.LEFT
     return Missed(
-        100.0 * apart[side], max(turned), abs(heading_difference(pose.torso, answer.torso)),
-        100.0 * abs(answer.left_share - pose.left_share), side,
-    )  # fmt: skip
+        100.0 * apart[side],
+        max(turned),
+        abs(heading_difference(pose.torso, answer.torso)),
+        100.0 * abs(answer.left_share - pose.left_share),
+        side,
+    )
 
 
 def quality(off: Missed) -> int:
@@ -92,10 +95,13 @@ def reviewed(card: Card, q: int, day: date) -> Card:
     else:
         easiness = max(easiness + 0.1 - (5 - q) * (0.08 + 0.02 * (5 - q)), _LEAST)
         row = card.row + 1
-        interval = 1 if row == 1 else 6 if row == 2 else math.ceil(card.interval * easiness)
-    return replace(
-        card, easiness=easiness, row=row, interval=interval, due=day + timedelta(days=interval), quality=q
-    )  # fmt: skip
+        if row == 1:
+            interval = 1
+        elif row == 2:
+            interval = 6
+        else:
+            interval = math.ceil(card.interval * easiness)
+    return replace(card, easiness=easiness, row=row, interval=interval, due=day + timedelta(days=interval), quality=q)
 
 
 def questions(trace: Trace) -> tuple[tuple[str, int], ...]:

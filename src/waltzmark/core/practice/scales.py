@@ -122,9 +122,14 @@ class Person:
     """
 
     def __init__(
-        self, mass: float = 65.0, bias: float = 0.0, sway: float = 0.02, drift: float = 0.0, lag: float = 0.6,
+        self,
+        mass: float = 65.0,
+        bias: float = 0.0,
+        sway: float = 0.02,
+        drift: float = 0.0,
+        lag: float = 0.6,
         seed: int = 1,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self.mass, self.bias, self.sway, self.drift, self.lag = mass, bias, sway, drift, lag
         self.target = 0.5
         self._dice = random.Random(seed)

@@ -166,9 +166,13 @@ def clearance_at(sweep: Sweep, room: Room, start: Start) -> Clearance:
         np.minimum(least, spare, out=least)
     px, py = points[at].tolist()
     found = Clearance(
-        best + room.clearance, room.clearance, int(places.rows[at]), which, _nearest(things.every[which], points[at]),
+        best + room.clearance,
+        room.clearance,
+        int(places.rows[at]),
+        which,
+        _nearest(things.every[which], points[at]),
         (px, py),
-    )  # fmt: skip
+    )
     short = demand.which[demand.behind :][least[demand.behind :] < -EXACT]
     short = np.unique(short[least[short] >= 0.0])  # the others are told of as too near anyway
     if len(short):
@@ -191,10 +195,12 @@ def _behind(places: Places, points: Floats, things: Things, room: Room, start: S
     def spare(on: Floats, some: Ints) -> tuple[Floats, Ints]:
         """(k,) what some of these have to spare so far on (k,), and to which thing."""
         at = points[some] + on[:, None] * ways[some]
-        each = np.stack([
-            np.where(places.high[some] & thing.low, np.inf, thing.distances(at) - needs[some])
-            for thing in things.every
-        ])  # fmt: skip
+        each = np.stack(
+            [
+                np.where(places.high[some] & thing.low, np.inf, thing.distances(at) - needs[some])
+                for thing in things.every
+            ]
+        )
         return each.min(axis=0), each.argmin(axis=0)
 
     further = room.behind - room.clearance
@@ -218,9 +224,14 @@ def _behind(places: Places, points: Floats, things: Things, room: Room, start: S
     point = points[number] + gone * ways[number]
     x, y = point.tolist()
     return Clearance(
-        room.clearance + gone, room.behind, int(places.rows[number]), thing, _nearest(things.every[thing], point),
-        (x, y), behind=True,
-    )  # fmt: skip
+        room.clearance + gone,
+        room.behind,
+        int(places.rows[number]),
+        thing,
+        _nearest(things.every[thing], point),
+        (x, y),
+        behind=True,
+    )
 
 
 def tightness(thing: Thing, points: Floats, demand: Demand, below: float = np.inf) -> Floats:

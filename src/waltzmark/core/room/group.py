@@ -285,9 +285,14 @@ def _fullest(counts: Ints) -> tuple[int, int]:
 
 
 def arranged(
-    trace: Trace, room: Room, n: int, heading: float | None = None, gap: float = GAP, off: float = BEATS_OFF,
+    trace: Trace,
+    room: Room,
+    n: int,
+    heading: float | None = None,
+    gap: float = GAP,
+    off: float = BEATS_OFF,
     progress: Progress = SILENT,
-) -> Group | None:  # fmt: skip
+) -> Group | None:
     """A layout for *n* walkers, the widest apart there is of rows and columns; None where there is none.
 
     heading: of all; tries the document's own and those that suit the room unless given. gap: metres wanted between
@@ -303,9 +308,13 @@ def arranged(
 
 
 def greatest(
-    trace: Trace, room: Room, heading: float | None = None, gap: float = GAP, off: float = BEATS_OFF,
+    trace: Trace,
+    room: Room,
+    heading: float | None = None,
+    gap: float = GAP,
+    off: float = BEATS_OFF,
     progress: Progress = SILENT,
-) -> Group | None:  # fmt: skip
+) -> Group | None:
     """The layout with the most walkers among rows and columns; None where not even one fits."""
     starts, offsets = Starts(Sweep(trace, room.arms), room), Offsets(trace, off)
     best: tuple[_Lattices, Floats] | None = None

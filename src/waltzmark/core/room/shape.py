@@ -57,5 +57,7 @@ def to_supports(trace: Trace, room: Room) -> list[tuple[int, str, float]]:
     away = np.stack([shapely.distance(shapely.polygons(np.array(each.ring)), places) for each in supports])
     nearest = away.argmin(axis=0)
     body = trace.body.shoulder_breadth / 2.0
-    return [(int(row), supports[which].name, max(float(away[which, n]) - body, 0.0))
-            for n, (row, which) in enumerate(zip(rows.tolist(), nearest.tolist(), strict=True))]  # fmt: skip
+    return [
+        (int(row), supports[which].name, max(float(away[which, n]) - body, 0.0))
+        for n, (row, which) in enumerate(zip(rows.tolist(), nearest.tolist(), strict=True))
+    ]

@@ -103,18 +103,20 @@ class Starts:
         kept = _at_the_edge(replace(places, high=demand.high[behind]), max(cell, _FINE))
         which = np.concatenate([np.arange(demand.behind), demand.behind + kept])
         return Demand(
-            demand.places, demand.points[which], demand.needs[which], demand.high[which], demand.which[which],
+            demand.places,
+            demand.points[which],
+            demand.needs[which],
+            demand.high[which],
+            demand.which[which],
             demand.behind,
-        )  # fmt: skip
+        )
 
     @cached_property
     def _finest(self) -> Places:
         every = self.sweep.every
         return every[_at_the_edge(every, _FINE)]
 
-    def spare(
-        self, heading: float, starts: Floats, demand: Demand, above: float = -math.inf
-    ) -> tuple[Floats, Floats]:  # fmt: skip
+    def spare(self, heading: float, starts: Floats, demand: Demand, above: float = -math.inf) -> tuple[Floats, Floats]:
         """What starts (k, 2) at a heading have to spare by straight walls and raster, metres: (k,) of all, and (k,)
         behind backward steps; where the walls leave no more than *above*, only what they leave."""
         found, ends = (self._walls.spare(starts, at) for at in self._at_walls(heading))

@@ -61,9 +61,14 @@ class Fitted(Record):
 
 
 def fitted_steps(
-    form: Form, room: Room, begun: Start, fewest: bool = False, progress: Progress = SILENT,
-    locked: Sequence[str] = (), until: float = math.inf,
-) -> Fitted | None:  # fmt: skip
+    form: Form,
+    room: Room,
+    begun: Start,
+    fewest: bool = False,
+    progress: Progress = SILENT,
+    locked: Sequence[str] = (),
+    until: float = math.inf,
+) -> Fitted | None:
     """The form with the smallest sum of changes of its steps' lengths and widths that fits at the heading of *begun*,
     which is a start to look from; with *fewest*, the fewest postures changed. None where none was found, or where no
     step has a length. until: the search ends then, by `time.monotonic`."""
@@ -74,9 +79,7 @@ def fitted_steps(
 class _Fitting:
     """One search, at one heading. x: (k + 2,) the changes of the measures and the start, metres."""
 
-    def __init__(
-        self, form: Form, room: Room, begun: Start, fewest: bool, locked: Sequence[str], until: float
-    ) -> None:  # fmt: skip
+    def __init__(self, form: Form, room: Room, begun: Start, fewest: bool, locked: Sequence[str], until: float) -> None:
         self.form, self.room, self.heading, self.fewest = form, room, begun.heading, fewest
         self.until = until
         self.trace = walk(form)
@@ -177,8 +180,12 @@ class _Fitting:
         k = len(self.x)
         rows, least = self._near()
         own, at_least = self._reach
-        grip = np.concatenate([np.concatenate([rows[:, :k], -rows[:, :k], rows[:, k:]], axis=1),
-                               np.concatenate([own, -own, np.zeros((len(own), 2))], axis=1)])  # fmt: skip
+        grip = np.concatenate(
+            [
+                np.concatenate([rows[:, :k], -rows[:, :k], rows[:, k:]], axis=1),
+                np.concatenate([own, -own, np.zeros((len(own), 2))], axis=1),
+            ]
+        )
         bounds = np.concatenate([least, at_least])
         price = np.concatenate([np.ones(2 * k), np.zeros(2)])
         low, high = np.zeros(2 * k + 2), np.concatenate([self.high, self.low, np.zeros(2)])
@@ -191,10 +198,12 @@ class _Fitting:
             for number, measure in enumerate(self.measures.every):
                 for at in (number, k + number):
                     allows[at, names.index(measure.posture)] = high[at]
-            grip = np.concatenate([
-                np.pad(grip, ((0, 0), (0, len(names)))),
-                np.concatenate([-np.eye(2 * k, 2 * k + 2), allows], axis=1),
-            ])  # fmt: skip
+            grip = np.concatenate(
+                [
+                    np.pad(grip, ((0, 0), (0, len(names)))),
+                    np.concatenate([-np.eye(2 * k, 2 * k + 2), allows], axis=1),
+                ]
+            )
             bounds = np.append(bounds, np.zeros(2 * k))
             price = np.concatenate([price, np.full(len(names), _A_POSTURE)])
             low, high = np.append(low, np.zeros(len(names))), np.append(high, np.ones(len(names)))
@@ -210,8 +219,11 @@ class _Fitting:
         and beyond one edge of each block that is near."""
         n, k = len(self.needs), len(self.x)
         normals, offsets = self.walls
-        rows = [np.concatenate([np.einsum("wx,nxk->nwk", normals, self.moves).reshape(-1, k),
-                                np.tile(normals, (n, 1))], axis=1)]  # fmt: skip
+        rows = [
+            np.concatenate(
+                [np.einsum("wx,nxk->nwk", normals, self.moves).reshape(-1, k), np.tile(normals, (n, 1))], axis=1
+            )
+        ]
         least = [(self.needs[:, None] + self.sure - offsets - self.places @ normals.T).ravel()]
         now = self.places + self.moves @ self.x + self.start
         for block in self.blocks:

@@ -57,33 +57,50 @@ class Places(Record, eq=False):
 
     def __getitem__(self, which: Bools | Ints) -> Places:
         return Places(
-            self.points[which], self.radii[which], self.rows[which], self.high[which], self.back[which], self.of[which],
+            self.points[which],
+            self.radii[which],
+            self.rows[which],
+            self.high[which],
+            self.back[which],
+            self.of[which],
             self.share[which],
-        )  # fmt: skip
+        )
 
     @staticmethod
     def joined(*parts: Places) -> Places:
         """All of several."""
         return Places(
-            np.concatenate([part.points for part in parts]), np.concatenate([part.radii for part in parts]),
-            np.concatenate([part.rows for part in parts]), np.concatenate([part.high for part in parts]),
-            np.concatenate([part.back for part in parts]), np.concatenate([part.of for part in parts]),
+            np.concatenate([part.points for part in parts]),
+            np.concatenate([part.radii for part in parts]),
+            np.concatenate([part.rows for part in parts]),
+            np.concatenate([part.high for part in parts]),
+            np.concatenate([part.back for part in parts]),
+            np.concatenate([part.of for part in parts]),
             np.concatenate([part.share for part in parts]),
-        )  # fmt: skip
+        )
 
     @staticmethod
     def made(
-        points: Floats, radii: Floats | float, rows: Ints, share: Floats | float = 1.0, high: bool = False,
-        back: Floats | None = None, of: int = BODY,
-    ) -> Places:  # fmt: skip
+        points: Floats,
+        radii: Floats | float,
+        rows: Ints,
+        share: Floats | float = 1.0,
+        high: bool = False,
+        back: Floats | None = None,
+        of: int = BODY,
+    ) -> Places:
         """Places of one kind."""
         n = len(points)
         none = np.zeros(n, dtype=bool)
         return Places(
-            points, np.broadcast_to(radii, (n,)).astype(float), rows, none | high,
+            points,
+            np.broadcast_to(radii, (n,)).astype(float),
+            rows,
+            none | high,
             np.full(n, np.nan) if back is None else back,
-            np.full(n, of), np.broadcast_to(share, (n,)).astype(float),
-        )  # fmt: skip
+            np.full(n, of),
+            np.broadcast_to(share, (n,)).astype(float),
+        )
 
     @property
     def kinds(self) -> Ints:

@@ -192,14 +192,15 @@ def _wall_names(outline: tuple[Point, ...], walls: tuple[tuple[int, str], ...], 
         for coarse, exact in zip(rough, headings, strict=True)
     ]
     called_ = [own.get(number, "").casefold() for number in range(len(outline))]
-    kinds = [
-        message("wall.at", at=at[number])
-        if number not in own
-        else message("wall.named", name=own[number])
-        if called_.count(called_[number]) == 1
-        else message("wall.named-at", name=own[number], at=at[number])
-        for number in range(len(outline))
-    ]
+
+    def kind_of(number: int) -> Message:
+        if number not in own:
+            return message("wall.at", at=at[number])
+        if called_.count(called_[number]) == 1:
+            return message("wall.named", name=own[number])
+        return message("wall.named-at", name=own[number], at=at[number])
+
+    kinds = [kind_of(number) for number in range(len(outline))]
     names = [message("wall", wall=kind) for kind in kinds]
     for kind in {kind for kind in kinds if kinds.count(kind) > 1}:
         alike = [number for number, other in enumerate(kinds) if other == kind]

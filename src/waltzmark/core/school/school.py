@@ -19,9 +19,18 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
 
 __all__ = [
-    "CHOICES", "FIRST", "NAMED_WIDTHS", "ReachShare", "RuleSetting", "School", "StanceGeometry", "bundled_schools",
-    "load_school", "school_table", "whole_table",
-]  # fmt: skip
+    "CHOICES",
+    "FIRST",
+    "NAMED_WIDTHS",
+    "ReachShare",
+    "RuleSetting",
+    "School",
+    "StanceGeometry",
+    "bundled_schools",
+    "load_school",
+    "school_table",
+    "whole_table",
+]
 
 _BUNDLED = Path(__file__).parent / "bundled"
 #: What can be chosen where schools differ, by rule and name of the choice.
@@ -130,9 +139,15 @@ class School(Record, dict=True):
                     raise WaltzmarkError("school.choice", rule=rule, name=name, known=known, value=quoted(value))
 
     def stance_size(
-        self, name: str, body: Body, knee_bend: float, support: Side = Side.RIGHT, away: float = 0.0,
-        back: bool = False, toe: float | None = None,
-    ) -> tuple[float, float]:  # fmt: skip
+        self,
+        name: str,
+        body: Body,
+        knee_bend: float,
+        support: Side = Side.RIGHT,
+        away: float = 0.0,
+        back: bool = False,
+        toe: float | None = None,
+    ) -> tuple[float, float]:
         """Length and width in metres of a stance by name, in the frame of its facing; an unknown one is a bow.
 
         A share of reach is that of the longest empty step from the supporting side at its knee bend, the facing
@@ -145,7 +160,12 @@ class School(Record, dict=True):
         if isinstance(stance.length, str):
             return written_length(stance.length).metres(body), width
         share, side = stance.length.reach, support.other
-        landing = Contact.of(stance.land) if stance.land else Contact.BALL if back else Contact.HEEL
+        if stance.land:
+            landing = Contact.of(stance.land)
+        elif back:
+            landing = Contact.BALL
+        else:
+            landing = Contact.HEEL
         turn = side.sign * (stance.rear_toe if back else stance.toe) if toe is None else toe
         key = round(away, 6) + 0.0, round(away + turn, 6) + 0.0
 
@@ -222,19 +242,35 @@ def _plain(school: School) -> dict[str, Any]:
     stances = {}
     for name, stance in school.stances.items():
         length = stance.length if isinstance(stance.length, str) else {"reach": stance.length.reach}
-        stances[name] = {"length": length, "width": stance.width, "toe": float(stance.toe),
-                         "rear_toe": float(stance.rear_toe),
-                         "land": stance.land}  # fmt: skip
+        stances[name] = {
+            "length": length,
+            "width": stance.width,
+            "toe": float(stance.toe),
+            "rear_toe": float(stance.rear_toe),
+            "land": stance.land,
+        }
     rules = {}
     for name, rule in school.rules.items():
         limits = {limit: float(value) for limit, value in rule.limits.items()}
-        values = {"why": rule.why, "limits": limits, "choices": dict(rule.choices), "caution": rule.caution,
-                  "off": rule.off}  # fmt: skip
+        values = {
+            "why": rule.why,
+            "limits": limits,
+            "choices": dict(rule.choices),
+            "caution": rule.caution,
+            "off": rule.off,
+        }
         rules[name] = {key: value for key, value in values.items() if value or key == "why"}
-    return {"id": school.id, "name": school.name, "summary": school.summary,
-            "spine": school.spine, "lean": float(school.lean), "waist_twist": float(school.waist_twist),
-            "base": school.base, "stances": stances,
-            "rules": rules}  # fmt: skip
+    return {
+        "id": school.id,
+        "name": school.name,
+        "summary": school.summary,
+        "spine": school.spine,
+        "lean": float(school.lean),
+        "waist_twist": float(school.waist_twist),
+        "base": school.base,
+        "stances": stances,
+        "rules": rules,
+    }
 
 
 def _differences(table: dict[str, Any], base: dict[str, Any]) -> dict[str, Any]:

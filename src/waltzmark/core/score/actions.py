@@ -16,11 +16,37 @@ from waltzmark.core.base.units import Length
 from waltzmark.core.score.facings import Aim, Facing
 
 __all__ = [
-    "Action", "Beside", "Breathe", "Count", "Expect", "ExpectContact", "ExpectHeading", "ExpectMeasure",
-    "ExpectShare", "Faced", "Gaze", "Half", "Hand", "Hold", "Kick", "Land", "Lean", "Lift", "Manner", "Mark", "Part",
+    "Action",
+    "Beside",
+    "Breathe",
+    "Count",
+    "Expect",
+    "ExpectContact",
+    "ExpectHeading",
+    "ExpectMeasure",
+    "ExpectShare",
+    "Faced",
+    "Gaze",
+    "Half",
+    "Hand",
+    "Hold",
+    "Kick",
+    "Land",
+    "Lean",
+    "Lift",
+    "Manner",
+    "Mark",
+    "Part",
     "Pivot",
-    "Place", "Sense", "Shift", "Sink", "Spot", "Step", "Torso", "Unread",
-]  # fmt: skip
+    "Place",
+    "Sense",
+    "Shift",
+    "Sink",
+    "Spot",
+    "Step",
+    "Torso",
+    "Unread",
+]
 
 A = TypeVar("A")
 #: The deepest bend of a knee that can be written, degrees.
@@ -229,9 +255,25 @@ class Unread(Record):
 
 Expect = ExpectShare | ExpectHeading | ExpectContact | ExpectMeasure
 Action = (
-    Shift | Pivot | Step | Land | Lift | Kick | Torso | Gaze | Hand | Sink | Lean | Breathe | Hold
-    | ExpectShare | ExpectHeading | ExpectContact | ExpectMeasure | Unread
-)  # fmt: skip
+    Shift
+    | Pivot
+    | Step
+    | Land
+    | Lift
+    | Kick
+    | Torso
+    | Gaze
+    | Hand
+    | Sink
+    | Lean
+    | Breathe
+    | Hold
+    | ExpectShare
+    | ExpectHeading
+    | ExpectContact
+    | ExpectMeasure
+    | Unread
+)
 
 
 class Count(Record, dict=True):

@@ -13,8 +13,14 @@ from waltzmark.core.score.limits import LONGEST_COUNT, UNSEEN
 from waltzmark.core.score.words import STANCES
 
 __all__ = [
-    "forget_counts", "is_stance_name", "plain_line", "read_count", "read_facing", "read_line", "read_score",
-]  # fmt: skip
+    "forget_counts",
+    "is_stance_name",
+    "plain_line",
+    "read_count",
+    "read_facing",
+    "read_line",
+    "read_score",
+]
 
 #: Counts that have been read, by their text and the stances there were; so many at the most.
 _known: dict[tuple[str, frozenset[str]], act.Count] = {}

@@ -6,16 +6,56 @@ __all__ = ["EXAMPLES", "STANCES", "TERMINAL_WORDS", "nearest"]
 
 #: Stances a school gives a geometry to.
 STANCES = (
-    "bow", "empty-heel", "empty-ball", "parallel", "horse", "cross", "low", "one-leg", "together", "vee",
-)  # fmt: skip
+    "bow",
+    "empty-heel",
+    "empty-ball",
+    "parallel",
+    "horse",
+    "cross",
+    "low",
+    "one-leg",
+    "together",
+    "vee",
+)
 
 #: The words that can be typed for a terminal of the grammar.
 TERMINAL_WORDS: dict[str, tuple[str, ...]] = {
     name.upper(): (name,)
     for name in (
-        "shift", "pivot", "step", "heel", "ball", "toe", "flat", "air", "touch", "lift", "knee", "torso",
-        "gaze", "hand", "sink", "rise", "lean", "kick", "breathe", "hold", "expect", "width", "length", "in", "out",
-        "cw", "ccw", "back", "cross", "half", "beside", "at", "to", "via",
+        "shift",
+        "pivot",
+        "step",
+        "heel",
+        "ball",
+        "toe",
+        "flat",
+        "air",
+        "touch",
+        "lift",
+        "knee",
+        "torso",
+        "gaze",
+        "hand",
+        "sink",
+        "rise",
+        "lean",
+        "kick",
+        "breathe",
+        "hold",
+        "expect",
+        "width",
+        "length",
+        "in",
+        "out",
+        "cw",
+        "ccw",
+        "back",
+        "cross",
+        "half",
+        "beside",
+        "at",
+        "to",
+        "via",
     )
 } | {
     "SIDE_LETTER": ("L", "R"),
@@ -30,7 +70,7 @@ TERMINAL_WORDS: dict[str, tuple[str, ...]] = {
     "EDGE": ("edge",),
     "SOLE": ("sole",),
     "SHAPE": ("push", "guard", "fist", "hook", "open", "palm-up", "palm-down", "palm-in", "palm-out"),
-}  # fmt: skip
+}
 
 #: Terminals that are told by an example, which `waltzmark.words` has.
 EXAMPLES = (

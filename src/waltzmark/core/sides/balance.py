@@ -111,8 +111,9 @@ def one_sided(form: Form, trace: Trace, pairs: Sequence[Pair]) -> tuple[str, ...
         if pair.kind == "repeat" and all(pair.whole):
             a, b = sorted((root(pair.posture), root(pair.other)), key=form.index)
             first[b] = a
-    mirrored = {root(name) for pair in pairs if pair.kind == "mirror" and all(pair.whole)
-                for name in (pair.posture, pair.other)}  # fmt: skip
+    mirrored = {
+        root(name) for pair in pairs if pair.kind == "mirror" and all(pair.whole) for name in (pair.posture, pair.other)
+    }
     found = []
     for posture in form.postures:
         name = root(posture.id)

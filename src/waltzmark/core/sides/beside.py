@@ -44,7 +44,7 @@ class Beside(Record):
 
 def beside_of(
     trace: Trace, row: int, other_trace: Trace, other_row: int, fold: Fold, degrees: float
-) -> tuple[Beside, ...]:  # fmt: skip
+) -> tuple[Beside, ...]:
     """What the count of another row says differently from that of a row, both folded onto each other; facings within
     so many degrees are the same. What it says by the walker's own clock is taken as if it began in the same pose, so
     that how it was entered makes no difference."""

@@ -66,9 +66,14 @@ class Deeds(Record, eq=False):
             for name in ("kinds", "places", "sizes", "shares", "contacts", "acted", "on", "parts")
         }
         return Deeds(
-            **exchanged, headings=-self.headings[:, ::-1], torso=-self.torso, poured=self.poured, sinks=self.sinks,
-            leans=self.leans, bent=self.bent,
-        )  # fmt: skip
+            **exchanged,
+            headings=-self.headings[:, ::-1],
+            torso=-self.torso,
+            poured=self.poured,
+            sinks=self.sinks,
+            leans=self.leans,
+            bent=self.bent,
+        )
 
 
 def deeds_of(trace: Trace) -> Deeds:

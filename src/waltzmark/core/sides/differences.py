@@ -150,7 +150,7 @@ class Compared(Record, dict=True):
 
 def way_between(
     trace: Trace, span: Span, other_trace: Trace, other: Span, matches: Sequence[Match], mirror: bool
-) -> float:  # fmt: skip
+) -> float:
     """The angle of the fold that most headings agree on, of chest and feet at the end of each pair of counts: the
     facings that are written tell how one passage lies to the other, also where it was entered otherwise. Degrees."""
     rows = [(span.start + m.a, other.start + m.b) for m in matches if m.a is not None and m.b is not None]
@@ -159,10 +159,15 @@ def way_between(
     sign = 1.0 if mirror else -1.0
     feet = other_trace.headings[theirs][:, ::-1] if mirror else other_trace.headings[theirs]
     acted = other_trace.move_kinds[theirs][:, ::-1] if mirror else other_trace.move_kinds[theirs]
-    angles = np.concatenate([
-        other_trace.torso[theirs] + sign * trace.torso[mine],
-        (feet + sign * trace.headings[mine])[(acted > 0) & (trace.move_kinds[mine] > 0)],
-    ]) % 360.0  # fmt: skip
+    angles = (
+        np.concatenate(
+            [
+                other_trace.torso[theirs] + sign * trace.torso[mine],
+                (feet + sign * trace.headings[mine])[(acted > 0) & (trace.move_kinds[mine] > 0)],
+            ]
+        )
+        % 360.0
+    )
     near = np.abs(heading_differences(angles[:, None], angles[None, :]))
     # Among those with most about them, the one that lies nearest to them.
     best = np.lexsort((np.minimum(near, 5.0).sum(axis=1), -(near < 1.0).sum(axis=1)))[0]
@@ -218,23 +223,27 @@ def compare(
         beside: tuple[Beside, ...] = ()
         if row is not None and other_row is not None and not taken:
             beside = beside_of(trace, row, other_trace, other_row, fold, within.degrees)
-        pairs.append(CountPair(
-            None if row is None else int(trace.counts[row]),
-            None if other_row is None else int(other_trace.counts[other_row]),
-            row, other_row, written, from_entry, beside,
-        ))  # fmt: skip
+        pairs.append(
+            CountPair(
+                None if row is None else int(trace.counts[row]),
+                None if other_row is None else int(other_trace.counts[other_row]),
+                row,
+                other_row,
+                written,
+                from_entry,
+                beside,
+            )
+        )
         if row is not None:
             last = row
-    total = sum(
-        float(cost[m.a, m.b]) if m.a is not None and m.b is not None else 1.0 for m in matches
-    )  # fmt: skip
+    total = sum(float(cost[m.a, m.b]) if m.a is not None and m.b is not None else 1.0 for m in matches)
     differs = off_between(entry, fold.back().pose(there), (entry, entry), landed=True)
     return Compared(span, other, fold, differs, tuple(pairs), likeness(total, len(span), len(other)), within)
 
 
 def _realigned(
     trace: Trace, span: Span, other_trace: Trace, other: Span, fold: Fold, matches: Sequence[Match], deeds: Floats
-) -> tuple[Match, ...]:  # fmt: skip
+) -> tuple[Match, ...]:
     """The alignment by what is written, where only one side has a count: what it does to the counts after it does not
     mislead then. Only counts are laid side by side that lie no further apart than in the alignment there is; where two
     are as good, what they do decides, by *deeds* (n, m), its cost."""
@@ -251,7 +260,7 @@ def _realigned(
 
 def _unchanged(
     trace: Trace, other_trace: Trace, span: Span, other: Span, matches: Sequence[Match], fold: Fold, cost: Floats
-) -> list[bool]:  # fmt: skip
+) -> list[bool]:
     """Which counts do the same from the same pose, as the fold lays it: nothing is written otherwise there, and they
     need not be walked anew."""
     both = [(m.a, m.b) for m in matches if m.a is not None and m.b is not None]
@@ -280,12 +289,16 @@ def _alike(trace: Trace, rows: Ints, other_trace: Trace, others: Ints, fold: Fol
         theirs = theirs[:, ::way] if theirs.ndim == 2 else theirs
         return np.asarray(np.abs(sign * mine - np.asarray(theirs, dtype=float))).reshape(len(rows), -1)
 
-    off = np.concatenate([
-        *(turned(name) for name in ("headings", "torso", "facing")),
-        *(equal(name) for name in ("contacts", "shares", "sinks", "leans", "crossing")),
-        equal("turned", way),
-        1e3 * np.abs(_apart(trace, rows, fold) - way * (other_trace.heels[others, 1] - other_trace.heels[others, 0])),
-    ], axis=1)  # fmt: skip
+    off = np.concatenate(
+        [
+            *(turned(name) for name in ("headings", "torso", "facing")),
+            *(equal(name) for name in ("contacts", "shares", "sinks", "leans", "crossing")),
+            equal("turned", way),
+            1e3
+            * np.abs(_apart(trace, rows, fold) - way * (other_trace.heels[others, 1] - other_trace.heels[others, 0])),
+        ],
+        axis=1,
+    )
     return np.asarray(off.max(axis=1) < 1e-6)
 
 
@@ -297,9 +310,7 @@ def _apart(trace: Trace, rows: Ints, fold: Fold) -> Floats:
     return np.column_stack([way[:, 0] * cos + way[:, 1] * sin, way[:, 1] * cos - way[:, 0] * sin])
 
 
-def written_off(
-    trace: Trace, row: int | None, last: int, other_trace: Trace, other_row: int | None, fold: Fold
-) -> Off:  # fmt: skip
+def written_off(trace: Trace, row: int | None, last: int, other_trace: Trace, other_row: int | None, fold: Fold) -> Off:
     """What the other count does otherwise when it begins in the posture's own pose, that of the row *last*. row,
     other_row: of both traces; None where a side has no such count."""
     before = trace.pose(last)

@@ -51,15 +51,21 @@ class Fold(Record):
         """The pose that the other side should have."""
         left, right = self.foot(pose.left), self.foot(pose.right)
         folded = pose._replace(
-            left=left, right=right, torso=self.heading(pose.torso), gaze=self.heading(pose.gaze),
+            left=left,
+            right=right,
+            torso=self.heading(pose.torso),
+            gaze=self.heading(pose.gaze),
             facing=self.heading(pose.facing),
-        )  # fmt: skip
+        )
         if not self.mirror:
             return folded
         return folded._replace(
-            left=right, right=left, left_share=float(rest_of(pose.left_share)),
-            left_turned=-pose.right_turned + 0.0, right_turned=-pose.left_turned + 0.0,
-        )  # fmt: skip
+            left=right,
+            right=left,
+            left_share=float(rest_of(pose.left_share)),
+            left_turned=-pose.right_turned + 0.0,
+            right_turned=-pose.left_turned + 0.0,
+        )
 
     def side(self, side: Side) -> Side:
         """Which foot of the other passage is this one's."""

@@ -69,7 +69,7 @@ def walked_by(form: Form, body: Body) -> Form:
 
 def compare_forms(
     a: Form, b: Form, within: Tolerance = SAME, progress: Progress = SILENT, judged: bool = False
-) -> FormsCompared:  # fmt: skip
+) -> FormsCompared:
     """Compares two forms. judged: what is found wrong with them is compared too, as by two schools. Raises
     StoppedError of *progress*."""
     traces = walk(a), walk(b)
@@ -169,9 +169,7 @@ def _moved(pairs: list[tuple[int | None, int | None]]) -> set[int]:
     return {i for at, (i, _) in enumerate(both) if at not in kept}
 
 
-def _judgements(
-    forms: tuple[Form, Form], traces: tuple[Trace, Trace]
-) -> dict[str | None, list[Told]]:  # fmt: skip
+def _judgements(forms: tuple[Form, Form], traces: tuple[Trace, Trace]) -> dict[str | None, list[Told]]:
     """What is found in only one of two judgements of the same postures, by posture."""
     found = [judge(form, trace) for form, trace in zip(forms, traces, strict=True)]
     keys = [{_key(finding) for finding in each} for each in found]

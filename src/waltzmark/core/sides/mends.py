@@ -42,9 +42,7 @@ def shift_of(before: Trace, after: Trace) -> float:
         head = _alike(before.written, after.written)
         tail = min(_alike(before.written[::-1], after.written[::-1]), min(n, m) - head)
         pairs = [(slice(0, head), slice(0, head)), (slice(n - tail, n), slice(m - tail, m))]
-    return max(
-        float(np.linalg.norm(before.heels[a] - after.heels[b], axis=2).max(initial=0.0)) for a, b in pairs
-    )  # fmt: skip
+    return max(float(np.linalg.norm(before.heels[a] - after.heels[b], axis=2).max(initial=0.0)) for a, b in pairs)
 
 
 def _alike(first: Sequence[Count], second: Sequence[Count]) -> int:
@@ -106,8 +104,9 @@ def alike(form: Form, trace: Trace, pair: Pair, back: bool = False) -> Mended:
     source, target, fold = _ways(pair, back)
     posture = _own(form, target.posture)
     start, stop = _lines_of(form, trace, target)
-    notes = {(each.row if back else each.other_row): (each.other_row if back else each.row)
-             for each in pair.compared.counts}  # fmt: skip
+    notes = {
+        (each.row if back else each.other_row): (each.other_row if back else each.row) for each in pair.compared.counts
+    }
     kept = {notes.get(row): trace.written[row].note for row in range(target.start, target.stop)}
     made: list[Count] = []
     numbers = {trace.line(row): row for row in range(source.start, source.stop)}
@@ -169,10 +168,14 @@ def tied(form: Form, trace: Trace, pair: Pair) -> Mended:
         raise FormError("mend.tied", title=posture.title, source=made.posture(posture.source).title)
     axis = None if fold.axis is None else Clock.at(fold.axis)
     changed = replace(
-        posture, lines=(), side_of=None,
-        mirror_of=source if fold.mirror else None, axis=axis,
-        repeat_of=None if fold.mirror else source, turned=0.0 if fold.mirror else _turned(fold.angle),
-    )  # fmt: skip
+        posture,
+        lines=(),
+        side_of=None,
+        mirror_of=source if fold.mirror else None,
+        axis=axis,
+        repeat_of=None if fold.mirror else source,
+        turned=0.0 if fold.mirror else _turned(fold.angle),
+    )
     kind = "mend.tie-mirror" if fold.mirror else "mend.tie-repeat"
     does = message(kind, title=posture.title, of=made.posture(source).title)
     return _mended(form, trace, made.with_posture(changed), does)
@@ -198,9 +201,7 @@ def _apart(form: Form, trace: Trace, pair: Pair) -> tuple[Form, str, str]:
     """The form with both passages postures of their own, and their ids."""
     made, names = form, []
     # The later passage first: splitting leaves what comes before as it is.
-    spans = sorted(
-        enumerate((pair.compared.span, pair.compared.other)), key=lambda each: each[1].start, reverse=True
-    )  # fmt: skip
+    spans = sorted(enumerate((pair.compared.span, pair.compared.other)), key=lambda each: each[1].start, reverse=True)
     for which, span in spans:
         made, name = _as_posture(made, trace, span, form)
         names.append((which, name))

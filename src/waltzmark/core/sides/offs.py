@@ -58,14 +58,17 @@ class Off(Record):
         found: dict[str, tuple[float, float, str]] = {}
         for side in Side:
             for name, values, most, unit in (
-                ("ahead", self.ahead, within.cm, "cm"), ("aside", self.aside, within.cm, "cm"),
+                ("ahead", self.ahead, within.cm, "cm"),
+                ("aside", self.aside, within.cm, "cm"),
                 ("heading", self.heading, within.degrees, "°"),
-            ):  # fmt: skip
+            ):
                 found[f"{side.word}_{name}"] = values[side], abs(values[side]) / most, unit
         for name, value, most, unit in (
-            ("torso", self.torso, within.degrees, "°"), ("weight", self.weight, within.percent, "%"),
-            ("sink", self.sink, within.degrees, "°"), ("lean", self.lean, within.degrees, "°"),
-        ):  # fmt: skip
+            ("torso", self.torso, within.degrees, "°"),
+            ("weight", self.weight, within.percent, "%"),
+            ("sink", self.sink, within.degrees, "°"),
+            ("lean", self.lean, within.degrees, "°"),
+        ):
             found[name] = value, abs(value) / most, unit
         for name, flags in (("contact", self.contact), ("part", self.part), ("round", self.round)):
             found[name] = float(any(flags)), 2.0 * any(flags), ""
@@ -115,10 +118,19 @@ class Off(Record):
             return -pair[1] + 0.0, -pair[0] + 0.0
 
         return Off(
-            swap(self.ahead), swap(self.aside), swap(self.length), swap(self.width), turn(self.heading),
-            -self.torso + 0.0, -self.weight + 0.0, self.contact[::-1], self.part[::-1], self.sink, self.lean,
+            swap(self.ahead),
+            swap(self.aside),
+            swap(self.length),
+            swap(self.width),
+            turn(self.heading),
+            -self.torso + 0.0,
+            -self.weight + 0.0,
+            self.contact[::-1],
+            self.part[::-1],
+            self.sink,
+            self.lean,
             self.round[::-1],
-        )  # fmt: skip
+        )
 
 
 NOTHING = Off()
@@ -126,9 +138,13 @@ Moves = tuple[Move, ...]
 
 
 def off_between(
-    mine: Pose, theirs: Pose, before: tuple[Pose, Pose], moves: tuple[Moves, Moves] | None = None,
-    parts: tuple[Sequence[str | None], Sequence[str | None]] = ((None, None), (None, None)), landed: bool = False,
-) -> Off:  # fmt: skip
+    mine: Pose,
+    theirs: Pose,
+    before: tuple[Pose, Pose],
+    moves: tuple[Moves, Moves] | None = None,
+    parts: tuple[Sequence[str | None], Sequence[str | None]] = ((None, None), (None, None)),
+    landed: bool = False,
+) -> Off:
     """What a pose has otherwise, both in the same frame. before: the poses both counts began in; moves: of both counts;
     landed: both feet are looked at as if they had just been set down."""
     ahead, aside, length, width, heading = ([0.0, 0.0] for _ in range(5))
@@ -158,11 +174,19 @@ def off_between(
         contact[side] = a.contact != b.contact or on or slid
     pairs = [(_tidy(pair[0]), _tidy(pair[1])) for pair in (ahead, aside, length, width, heading)]
     return Off(
-        pairs[0], pairs[1], pairs[2], pairs[3], pairs[4], torso=_tidy(heading_difference(mine.torso, theirs.torso)),
-        weight=_tidy(100.0 * (theirs.left_share - mine.left_share)), contact=(contact[0], contact[1]),
-        part=(part[0], part[1]), sink=_tidy(theirs.sink - mine.sink), lean=_tidy(theirs.lean - mine.lean),
+        pairs[0],
+        pairs[1],
+        pairs[2],
+        pairs[3],
+        pairs[4],
+        torso=_tidy(heading_difference(mine.torso, theirs.torso)),
+        weight=_tidy(100.0 * (theirs.left_share - mine.left_share)),
+        contact=(contact[0], contact[1]),
+        part=(part[0], part[1]),
+        sink=_tidy(theirs.sink - mine.sink),
+        lean=_tidy(theirs.lean - mine.lean),
         round=(round_[0], round_[1]),
-    )  # fmt: skip
+    )
 
 
 def _turns(mine: float, theirs: float) -> tuple[float, bool]:
@@ -198,12 +222,16 @@ def off_of_deeds(a: Deeds, b: Deeds, n: int) -> Off:
     turns = np.array([turn for turn, _ in turned])
     landing = heading_differences(a.headings[n], b.headings[n])
     return Off(
-        pair(places[:, 0]), pair(places[:, 1]), pair(lengths), pair(sizes[:, 1]),
+        pair(places[:, 0]),
+        pair(places[:, 1]),
+        pair(lengths),
+        pair(sizes[:, 1]),
         pair(np.where(pivots, turns, landing)),
         _tidy(heading_difference(float(a.torso[n]), float(b.torso[n]))),
         _tidy(100.0 * float(b.shares[n, 0] - a.shares[n, 0])) if poured else 0.0,
-        flags(acted & (a.contacts[n] != b.contacts[n])), flags(a.parts[n] != b.parts[n]),
+        flags(acted & (a.contacts[n] != b.contacts[n])),
+        flags(a.parts[n] != b.parts[n]),
         _tidy(float(b.sinks[n] - a.sinks[n])) if bent else 0.0,
         _tidy(float(b.leans[n] - a.leans[n])) if bent else 0.0,
         flags(pivots & np.array([round_ for _, round_ in turned])),
-    )  # fmt: skip
+    )

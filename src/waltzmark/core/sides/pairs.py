@@ -90,14 +90,20 @@ class Pair(Record, dict=True):
 
 
 def pair_of(
-    trace: Trace, posture: Posture, source: str, kind: Kind, angle: float | None, taken: bool, deeds: Deeds,
+    trace: Trace,
+    posture: Posture,
+    source: str,
+    kind: Kind,
+    angle: float | None,
+    taken: bool,
+    deeds: Deeds,
     within: Tolerance = SAME,
-) -> Pair:  # fmt: skip
+) -> Pair:
     """A posture that is declared to be the other side or the repeat of *source*, compared with it."""
     spans = span_of(trace, source), span_of(trace, posture.id)
     compared = compare(
         trace, spans[0], trace, spans[1], kind == "mirror", angle, (deeds, deeds), within=within, taken=taken
-    )  # fmt: skip
+    )
     return Pair(kind, True, compared)
 
 
@@ -136,7 +142,7 @@ def _said(form: Form, posture: Posture) -> Iterator[tuple[str, Kind, float | Non
 
 def proposed_pairs(
     form: Form, trace: Trace, within: Tolerance = SAME, progress: Progress = SILENT, passages: bool = True
-) -> tuple[Pair, ...]:  # fmt: skip
+) -> tuple[Pair, ...]:
     """Pairs that the form does not declare, the likest first. Raises StoppedError of *progress*."""
     deeds = deeds_of(trace)
     search = _Search(form, trace, deeds, within)
@@ -210,9 +216,15 @@ class _Search:
         if not self._steps(self.spans[number], 1):
             return None
         compared = compare(
-            self.trace, self.spans[source], self.trace, self.spans[number], kind == "mirror", None,
-            (self.deeds, self.deeds), within=self.within,
-        )  # fmt: skip
+            self.trace,
+            self.spans[source],
+            self.trace,
+            self.spans[number],
+            kind == "mirror",
+            None,
+            (self.deeds, self.deeds),
+            within=self.within,
+        )
         return Pair(kind, False, compared)
 
     def _steps(self, span: Span, least: int) -> bool:
@@ -291,9 +303,16 @@ class _Search:
             a, b = span.start - self.spans[number].start, other.start - self.spans[later].start
             shifted = [Match(None if m.a is None else m.a - a, None if m.b is None else m.b - b) for m in matches]
             compared = compare(
-                self.trace, span, self.trace, other, kind == "mirror", None, (self.deeds, self.deeds), shifted,
+                self.trace,
+                span,
+                self.trace,
+                other,
+                kind == "mirror",
+                None,
+                (self.deeds, self.deeds),
+                shifted,
                 self.within,
-            )  # fmt: skip
+            )
             whole = (span == self.spans[number], other == self.spans[later])
             pairs.append(Pair(kind, False, compared, whole))
             if len(pairs) == _MOST:

@@ -279,7 +279,13 @@ def _share_of_reach(trace: Trace, row: int, side: Side, size: Floats) -> float |
     contact = Contact(int(trace.contacts[row, side]))
     landing = contact if contact in (Contact.HEEL, Contact.BALL) else Contact.HEEL
     longest = longest_empty_length(
-        trace.body, before.sink, round(float(size[1]), 3), side.other, landing, round(away, 3), round(toe, 3),
+        trace.body,
+        before.sink,
+        round(float(size[1]), 3),
+        side.other,
+        landing,
+        round(away, 3),
+        round(toe, 3),
         bool(size[0] < 0),
-    )  # fmt: skip
+    )
     return abs(float(size[0])) / longest if longest > 0 else None

@@ -257,7 +257,7 @@ class _Scaled(_Spots):
 
 def scaled_spots(
     form: Form, trace: Trace, lengths: Mapping[Measure, float], factor: float
-) -> dict[tuple[str, int, int], Placed]:  # fmt: skip
+) -> dict[tuple[str, int, int], Placed]:
     """Where steps to places on the floor go when other lengths are changed and they are shortened by a factor as well,
     by the posture, the line and the action that have it."""
     found, _, moves = _found(form, trace)

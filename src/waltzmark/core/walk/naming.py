@@ -38,7 +38,12 @@ def recognised(pose: Pose, body: Body, school: School) -> Recognised:
     """The stance of the school that a pose matches best."""
     apart = along_across(pose.right.x - pose.left.x, pose.right.y - pose.left.y, pose.facing)
     along, width = (float(value) for value in apart)
-    front = None if abs(along) < IN_FRONT else (Side.RIGHT if along > 0 else Side.LEFT)
+    if abs(along) < IN_FRONT:
+        front = None
+    elif along > 0:
+        front = Side.RIGHT
+    else:
+        front = Side.LEFT
     outward = [side.sign * heading_difference(pose.facing, pose.foot(side).heading) for side in Side]
     toes = [180.0 if turn <= -180.0 else turn for turn in outward]  # half a turn is outward on either side
     rear = toes[front.other] if front is not None else max(toes)
@@ -51,9 +56,15 @@ def recognised(pose: Pose, body: Body, school: School) -> Recognised:
 
 
 def _match(
-    name: str, school: School, pose: Pose, body: Body, front: Side | None, length: float, width: float,
+    name: str,
+    school: School,
+    pose: Pose,
+    body: Body,
+    front: Side | None,
+    length: float,
+    width: float,
     toes: list[float],
-) -> float:  # fmt: skip
+) -> float:
     """How well a pose matches one stance, 0 to 1: exp(-d^2 / 2), d the distance in tolerances; 0 where the weight or
     what is on the floor rules it out."""
     stance = school.stances[name]

@@ -16,9 +16,19 @@ from waltzmark.core.score.actions import Count, Expect
 from waltzmark.core.walk.step import Move, Problem
 
 __all__ = [
-    "COLUMN", "LEFT_HEEL", "LEFT_POINT", "RIGHT_HEEL", "RIGHT_POINT", "Expectation", "Located", "Passage", "RowValues",
-    "row_values", "rows_table", "span",
-]  # fmt: skip
+    "COLUMN",
+    "LEFT_HEEL",
+    "LEFT_POINT",
+    "RIGHT_HEEL",
+    "RIGHT_POINT",
+    "Expectation",
+    "Located",
+    "Passage",
+    "RowValues",
+    "row_values",
+    "rows_table",
+    "span",
+]
 
 T = TypeVar("T")
 
@@ -81,9 +91,16 @@ class RowValues(NamedTuple):
         return Pose(
             FootPose(self.left_x, self.left_y, self.left_heading, Contact(int(self.left_contact))),
             FootPose(self.right_x, self.right_y, self.right_heading, Contact(int(self.right_contact))),
-            self.left_share, self.torso, self.gaze, self.sink, self.facing, self.crossing > 0.5,
-            self.left_turned, self.right_turned, self.lean,
-        )  # fmt: skip
+            self.left_share,
+            self.torso,
+            self.gaze,
+            self.sink,
+            self.facing,
+            self.crossing > 0.5,
+            self.left_turned,
+            self.right_turned,
+            self.lean,
+        )
 
     def move(self, side: Side) -> Move:
         """How a foot moved in the count."""
@@ -96,12 +113,37 @@ def row_values(pose: Pose, moves: tuple[Move, Move], beats: float, number: int, 
     """The row of a count that ended in a pose."""
     left, right = pose.left, pose.right
     return RowValues(
-        left.x, left.y, right.x, right.y, left.heading, right.heading, left.contact, right.contact,
-        pose.left_share, pose.torso, pose.gaze, pose.facing, pose.sink, beats, number, line,
-        moves[0].kind, moves[0].x, moves[0].y, moves[1].kind, moves[1].x, moves[1].y,
-        moves[0].turn, moves[1].turn, moves[0].contact, moves[1].contact,
-        pose.crossing, pose.left_turned, pose.right_turned, pose.lean,
-    )  # fmt: skip
+        left.x,
+        left.y,
+        right.x,
+        right.y,
+        left.heading,
+        right.heading,
+        left.contact,
+        right.contact,
+        pose.left_share,
+        pose.torso,
+        pose.gaze,
+        pose.facing,
+        pose.sink,
+        beats,
+        number,
+        line,
+        moves[0].kind,
+        moves[0].x,
+        moves[0].y,
+        moves[1].kind,
+        moves[1].x,
+        moves[1].y,
+        moves[0].turn,
+        moves[1].turn,
+        moves[0].contact,
+        moves[1].contact,
+        pose.crossing,
+        pose.left_turned,
+        pose.right_turned,
+        pose.lean,
+    )
 
 
 def rows_table(rows: Sequence[RowValues]) -> Floats:

@@ -19,9 +19,17 @@ from waltzmark.core.body.mass import BELOW, WHOLE, ankle_reach, lean_moves
 from waltzmark.core.body.pose import Pose, rest_of
 
 __all__ = [
-    "CARRIES", "HOLDS", "Legs", "Pelvis", "hip_gaps", "hips_of", "legs_of", "pelvis_heading", "pelvis_headings",
+    "CARRIES",
+    "HOLDS",
+    "Legs",
+    "Pelvis",
+    "hip_gaps",
+    "hips_of",
+    "legs_of",
+    "pelvis_heading",
+    "pelvis_headings",
     "pelvis_of",
-]  # fmt: skip
+]
 
 #: A flat foot that carries more than this share holds the pelvis.
 HOLDS = 0.20
@@ -141,9 +149,15 @@ def hips_of(body: Body, places: Floats, pelvis: Floats) -> Floats:
 
 
 def legs_of(
-    body: Body, hips: Floats, ankles: Floats, heights: Floats, contacts: Ints, shares: Floats, sinks: Floats,
+    body: Body,
+    hips: Floats,
+    ankles: Floats,
+    heights: Floats,
+    contacts: Ints,
+    shares: Floats,
+    sinks: Floats,
     light: float = CARRIES,
-) -> Legs:  # fmt: skip
+) -> Legs:
     """Hips as high as they can be while the slant from hip to ankle is at most d(sink) on the fuller foot (on both, at
     equal shares) and at most d(10°) on every foot that carries.
 

@@ -306,7 +306,12 @@ class _Walker:
                 self.problems.append(Problem("weight.both-in-air", None, None))
             # Of two feet that carry alike the one that was to move last stays, so that mirror images walk alike.
             even = abs(left - 0.5) < 1e-9 and self.moved
-            stays = self.moved[-1] if even else Side.LEFT if left >= 0.5 else Side.RIGHT
+            if even:
+                stays = self.moved[-1]
+            elif left >= 0.5:
+                stays = Side.LEFT
+            else:
+                stays = Side.RIGHT
             self.feet[stays] = self.feet[stays]._replace(contact=Contact.FLAT)
             left = 1.0 if stays is Side.LEFT else 0.0
         return left
@@ -372,7 +377,7 @@ def _part_moved(action: act.Action) -> tuple[str, Side | None] | None:
 
 def step(
     pose: Pose, count: act.Count, ground: Ground, swings: bool = True
-) -> tuple[Pose, tuple[Move, Move], list[Problem]]:  # fmt: skip
+) -> tuple[Pose, tuple[Move, Move], list[Problem]]:
     """The pose at the end of a count that begins in *pose*, how each foot moved, and what cannot be walked. swings:
     whether the way of a foot through the air is asked for; without it a third of the time is spared."""
     walker = _Walker(pose, count, ground, swings)
@@ -381,7 +386,16 @@ def step(
     walker.roll_flat(left)
     torso = walker.turn_torso(left)
     after = Pose(
-        walker.feet[0], walker.feet[1], left, torso, torso if walker.gaze is None else walker.gaze, walker.sink,
-        walker.facing, walker.crossing, walker.turned[0], walker.turned[1], walker.lean,
-    )  # fmt: skip
+        walker.feet[0],
+        walker.feet[1],
+        left,
+        torso,
+        torso if walker.gaze is None else walker.gaze,
+        walker.sink,
+        walker.facing,
+        walker.crossing,
+        walker.turned[0],
+        walker.turned[1],
+        walker.lean,
+    )
     return after, (walker.moves[0], walker.moves[1]), walker.problems

@@ -57,9 +57,9 @@ def control_point(
         for point in _ways(way, start, end, support, side, sole):
             if _past(start, end, point, support, 2.0 * sole.length + FAR):
                 return point
-            path = np.column_stack([
-                a * start.x + b * point[0] + c * end.x, a * start.y + b * point[1] + c * end.y, heading
-            ])  # fmt: skip
+            path = np.column_stack(
+                [a * start.x + b * point[0] + c * end.x, a * start.y + b * point[1] + c * end.y, heading]
+            )
             found = gaps(sole, side, standing, path)
             gap = float(found.min() - min(CLEAR, float(found[0]), float(found[-1])))
             if gap >= -_SLACK:
@@ -81,9 +81,7 @@ def _past(start: FootPose, end: FootPose, point: Point, support: FootPose, reach
     return all((x - support.x) * ux + (y - support.y) * uy >= reach for x, y in (start[:2], end[:2], point))
 
 
-def _ways(
-    way: str, start: FootPose, end: FootPose, support: FootPose, side: Side, sole: Sole
-) -> Iterator[Point]:  # fmt: skip
+def _ways(way: str, start: FootPose, end: FootPose, support: FootPose, side: Side, sole: Sole) -> Iterator[Point]:
     """The control points of one kind of way, the nearest first."""
     middle_x, middle_y = (start.x + end.x) / 2.0, (start.y + end.y) / 2.0
     if way in ("straight", "slide"):

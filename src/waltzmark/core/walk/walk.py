@@ -43,9 +43,7 @@ def walk(form: Form, before: Trace | None = None, begun: Pose | None = None) -> 
     return Trace(ground, tuple(passages))
 
 
-def walk_passage(
-    posture: str, lines: tuple[Count, ...], entry: Pose, ground: Ground, swings: bool = True
-) -> Passage:  # fmt: skip
+def walk_passage(posture: str, lines: tuple[Count, ...], entry: Pose, ground: Ground, swings: bool = True) -> Passage:
     """Walk the lines of one posture from the pose it is entered in. swings: see `step`."""
     rows: list[RowValues] = []
     problems: list[Located] = []

@@ -52,6 +52,19 @@ def _closed(form: Form, unit: LengthUnit, told: Progress) -> Closings:
     return closings(form, (), unit, told)
 
 
+def _turned(degrees: float) -> str:
+    """How far the whole form turns, in whole and quarter turns where it is that."""
+    rounds, clockwise = abs(degrees) / 360.0, degrees > 0
+    if rounds % 0.25:
+        by = number(abs(degrees), 0)
+        if clockwise:
+            return tr("In all, it turns {turned}° clockwise.", turned=by)
+        return tr("In all, it turns {turned}° counter-clockwise.", turned=by)
+    if clockwise:
+        return ntr("In all, {n} turn clockwise.", "In all, {n} turns clockwise.", rounds)
+    return ntr("In all, {n} turn counter-clockwise.", "In all, {n} turns counter-clockwise.", rounds)
+
+
 class LedgerFace(Face):
     """Home, ledger and closings; what is touched is drawn in the chain."""
 
@@ -154,18 +167,7 @@ class LedgerFace(Face):
                 )
             )
         if abs(result.turned) >= 180.0:
-            rounds = abs(result.turned) / 360.0
-            words.append(
-                (
-                    tr("In all, it turns {turned}° clockwise.", turned=number(result.turned, 0))
-                    if result.turned > 0
-                    else tr("In all, it turns {turned}° counter-clockwise.", turned=number(-result.turned, 0))
-                )
-                if rounds % 0.25
-                else ntr("In all, {n} turn clockwise.", "In all, {n} turns clockwise.", rounds)
-                if result.turned > 0
-                else ntr("In all, {n} turn counter-clockwise.", "In all, {n} turns counter-clockwise.", rounds)
-            )
+            words.append(_turned(result.turned))
         if home_outside(form):
             words.append(tr("Home lies outside the room, or in something that stands in it: nobody can end there."))
         self.said.setText(" ".join(words))

@@ -337,7 +337,12 @@ class CorrectDialog(QDialog):
             ("note", tr("Note")),
         ):
             value = getattr(entry, name)
-            text = "" if value is None else value.isoformat(timespec="minutes") if name == "when" else f"{value}"
+            if value is None:
+                text = ""
+            elif name == "when":
+                text = value.isoformat(timespec="minutes")
+            else:
+                text = f"{value}"
             self._texts[name] = text
             field = self.fields[name] = QLineEdit(text)
             field.setAccessibleName(words)

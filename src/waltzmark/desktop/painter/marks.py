@@ -215,7 +215,12 @@ def draw_hand(
     painter.setPen(theme.foot(hand.side))
     away = end - start
     wide = painter.fontMetrics().horizontalAdvance(hand_words(hand))
-    lift = 14.0 if away.y() > 4 else (-6.0 if away.y() < -4 else 4.0)
+    if away.y() > 4:
+        lift = 14.0
+    elif away.y() < -4:
+        lift = -6.0
+    else:
+        lift = 4.0
     out = start.x() - floor.map(QPointF(*centre)).x()
     right = out > 0 if abs(out) > 1.0 else hand.side is Side.RIGHT
     sideways = 8.0 if right else -8.0 - wide

@@ -183,7 +183,12 @@ def draw_sole(
         painter.setPen(QPen(ink, 1.6))
         painter.setBrush(QBrush(ink, Qt.BrushStyle.Dense3Pattern) if share <= 0.004 else QBrush(Qt.BrushStyle.NoBrush))
         painter.drawPath(patch)
-    style = Qt.PenStyle.DashLine if in_air else (Qt.PenStyle.DotLine if partly else Qt.PenStyle.SolidLine)
+    if in_air:
+        style = Qt.PenStyle.DashLine
+    elif partly:
+        style = Qt.PenStyle.DotLine
+    else:
+        style = Qt.PenStyle.SolidLine
     _draw_line(painter, transform, sole, side, ink, 1.4 if partly or in_air else 2.0, style)
     if letter:
         _draw_letter(painter, transform, sole, side, share, theme)

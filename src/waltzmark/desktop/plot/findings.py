@@ -256,5 +256,10 @@ class FindingsDrawer(QFrame):
         count = self.list.model().rowCount()
         if count:
             now = self.list.currentIndex().row()
-            row = (now + by) % count if now >= 0 else (0 if by > 0 else count - 1)
+            if now >= 0:
+                row = (now + by) % count
+            elif by > 0:
+                row = 0
+            else:
+                row = count - 1
             self.list.setCurrentIndex(self.list.model().index(row, 0))

@@ -170,4 +170,8 @@ def pivot_part(control: bool, shift: bool) -> Part | None:
     """
     if control and shift:
         return "heel"
-    return "ball" if control else ("toe" if shift else None)
+    if control:
+        return "ball"
+    if shift:
+        return "toe"
+    return None

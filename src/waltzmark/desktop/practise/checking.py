@@ -81,7 +81,12 @@ class TurnDial(QWidget):
         longest = self._longest
         for centimetre in range(int(longest) + 1):
             x = left + wide * centimetre / longest
-            high = 22.0 if centimetre % 10 == 0 else 14.0 if centimetre % 5 == 0 else 7.0
+            if centimetre % 10 == 0:
+                high = 22.0
+            elif centimetre % 5 == 0:
+                high = 14.0
+            else:
+                high = 7.0
             painter.setPen(QPen(theme.color("faint"), 1.0))
             painter.drawLine(QPointF(x, middle), QPointF(x, middle - high))
             if centimetre % 10 == 0:
@@ -294,7 +299,9 @@ class TurnFace(PractiseFace):
             kind, posture, what = "end", "", "end of the walk, from home"
         side_word: WhichSide = "right" if side else "left"
         near = abs(measured - planned) <= 3.0 if self._length else measured >= planned - 1
-        outcome: Outcome = "hurts" if self.hurts.isChecked() else "done" if near else "off"
+        outcome: Outcome = "done" if near else "off"
+        if self.hurts.isChecked():
+            outcome = "hurts"
         self.keep(
             Entry(
                 now(),
@@ -315,13 +322,12 @@ class TurnFace(PractiseFace):
             )
         )
         off = measured - planned
-        how = (
-            tr("as planned")
-            if abs(off) < 1
-            else tr("{by} more than planned", by=number(off, 0))
-            if off > 0
-            else tr("{by} less than planned", by=number(-off, 0))
-        )
+        if abs(off) < 1:
+            how = tr("as planned")
+        elif off > 0:
+            how = tr("{by} more than planned", by=number(off, 0))
+        else:
+            how = tr("{by} less than planned", by=number(-off, 0))
         hurt = " " + tr("It hurt: leave it for today.") if self.hurts.isChecked() else ""
         unit = " cm" if self._length else "°"
         self.said.setText(

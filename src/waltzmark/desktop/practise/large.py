@@ -211,7 +211,12 @@ class LargeView(QWidget):
             "ink",
             wrap=True,
         )
-        size = 30.0 if len(banner.large) < 4 else 15.0 if len(banner.large) < 12 else 9.0
+        if len(banner.large) < 4:
+            size = 30.0
+        elif len(banner.large) < 12:
+            size = 15.0
+        else:
+            size = 9.0
         self._line(
             painter,
             QRectF(box.left(), box.top() + 28 * unit, box.width(), 40 * unit),

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QPushButton
 
 from waltzmark.core.base.records import Record
 from waltzmark.core.practice.cues import tick
-from waltzmark.core.practice.entries import Entry, now, passage_words
+from waltzmark.core.practice.entries import Entry, Outcome, now, passage_words
 from waltzmark.core.room.things import wall_heading
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
@@ -250,6 +250,9 @@ class WalkFace(PractiseFace):
         hurts, self._hurts = self._hurts, False
         if minutes < 0.02 and rounds == 0 and not hurts:
             return  # it was given up before it began
+        outcome: Outcome = "done" if rounds >= self.rounds.value() else "off"
+        if hurts:
+            outcome = "hurts"
         self.keep(
             Entry(
                 now(),
@@ -263,7 +266,7 @@ class WalkFace(PractiseFace):
                 max(rounds, 0),
                 round(minutes, 3),
                 "" if whole else passage_words(walked.postures),
-                outcome="hurts" if hurts else "done" if rounds >= self.rounds.value() else "off",
+                outcome=outcome,
             )
         )
         times = ntr("{n} time", "{n} times", rounds)

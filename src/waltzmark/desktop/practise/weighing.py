@@ -71,9 +71,24 @@ class PlatesView(QWidget):
                     painter.setBrush(QBrush(theme.color("left", 0.25), Qt.BrushStyle.BDiagPattern))
                     painter.drawRoundedRect(plate, 8, 8)
                 kilograms = values[side]
-                share = None if self.share is None else (self.share if side is Side.LEFT else 1.0 - self.share)
-                large = "?" if hidden else tr("no reading") if share is None else percent(100 * share)
-                below = "" if hidden else tr("no plate") if kilograms is None else f"{kilograms:.1f} kg"
+                if self.share is None:
+                    share = None
+                elif side is Side.LEFT:
+                    share = self.share
+                else:
+                    share = 1.0 - self.share
+                if hidden:
+                    large = "?"
+                elif share is None:
+                    large = tr("no reading")
+                else:
+                    large = percent(100 * share)
+                if hidden:
+                    below = ""
+                elif kilograms is None:
+                    below = tr("no plate")
+                else:
+                    below = f"{kilograms:.1f} kg"
                 self._text(
                     painter,
                     plate.adjusted(4, 6 * unit, -4, -10 * unit),

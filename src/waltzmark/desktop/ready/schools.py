@@ -273,11 +273,12 @@ class SchoolView(QWidget):
         self.judge.setEnabled(not own)
         self.keep.setVisible(not bundled)
         self.name.setText(school.name)
-        hint = (
-            tr("Copy it to make changes.")
-            if bundled
-            else (tr("Change what you like; the form is judged again at once.") if own else "")
-        )
+        if bundled:
+            hint = tr("Copy it to make changes.")
+        elif own:
+            hint = tr("Change what you like; the form is judged again at once.")
+        else:
+            hint = ""
         spine = tr("Spine: {spine}.", spine=school.spine)
         self.summary.setText(f"{school.summary} {spine} {hint}")
         bar = self.rules.verticalScrollBar().value()
@@ -396,7 +397,7 @@ class SchoolView(QWidget):
         spin.setSingleStep(0.01 if unit == "m" else 1.0)
         spin.setMaximumWidth(200)
         spin.setPrefix(f"{words} ")
-        spin.setSuffix("°" if unit == "°" else f" {unit}" if unit else "")
+        spin.setSuffix(unit if unit in ("", "°") else f" {unit}")
         spin.setValue(value / one)
         spin.valueChanged.connect(safely(lambda typed: self._set_limit(rule, setting, key, round(typed * one, 2))))
         return spin

@@ -195,7 +195,11 @@ class StanceTable(QWidget):
 
 def _decimals(metres: float) -> int:
     """Decimals that tell the millimetre or so in a unit of some metres."""
-    return 0 if metres < 0.005 else 1 if metres < 0.05 else 2
+    if metres < 0.005:
+        return 0
+    if metres < 0.05:
+        return 1
+    return 2
 
 
 def _length_words(stance: StanceGeometry) -> str:

@@ -295,7 +295,8 @@ class PairsFace(Face):
         if not every:
             return
         at = next((n for n, (pair, each) in enumerate(every) if pair == self.pair and each == self.count), None)
-        number = (0 if by > 0 else -1) if at is None else (at + by) % len(every)
+        at = at if at is not None else (-1 if by > 0 else 0)
+        number = (at + by) % len(every)
         pair, each = every[number]
         if pair != self.pair:
             self.choose(pair)
