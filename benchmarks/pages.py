@@ -12,7 +12,7 @@ from waltzmark.core.form.form import Sheet
 from waltzmark.core.practice.entries import Entry
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.app import make_application
-from waltzmark.desktop.sheets.making import make, write
+from waltzmark.desktop.sheets.output import make, write
 from waltzmark.files.book import Book
 
 #: Seconds that making and writing a sheet of 1,500 counts may take.

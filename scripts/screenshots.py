@@ -17,7 +17,7 @@ from PySide6.QtGui import QPainter, QPixmap
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog
 
-from waltzmark.core.practice.scales import Person, Reading
+from waltzmark.core.practice.balancing import Person, Reading
 from waltzmark.demo import PERSONS
 from waltzmark.demo.book import demo_book
 from waltzmark.desktop.app import make_application, settle

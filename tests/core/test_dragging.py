@@ -11,7 +11,7 @@ from tests.core.test_step import GROUND, after, stand
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.edit.dragging import dragged_foot, dragged_share, dragged_toe, dragged_torso
 from waltzmark.core.edit.snapping import NO_SNAPS, Snaps, StanceSize, snapped_heading, snapped_place
-from waltzmark.core.form.room import Lines, Room, Start
+from waltzmark.core.form.room import FloorLines, Room, Start
 from waltzmark.core.score import read_count, write_count
 from waltzmark.core.walk.step import step
 
@@ -108,7 +108,7 @@ def test_headings_keep_to_half_hours() -> None:
 SUPPORT = stand().right  # at (0.1, 0)
 SIZES = (StanceSize("bow", 0.50, 0.35), StanceSize("parallel", 0.0, 0.35))
 #: Boards every 20 cm, whose lines lie at x = -0.30, -0.10, 0.10 of the floor; the start mark at the room's (0.5, 1).
-ROOM = Room("", ((0.0, 0.0), (3.0, 0.0), (3.0, 3.0), (0.0, 3.0)), Start(0.5, 1.0), lines=Lines(0.20))
+ROOM = Room("", ((0.0, 0.0), (3.0, 0.0), (3.0, 3.0), (0.0, 3.0)), Start(0.5, 1.0), lines=FloorLines(0.20))
 
 
 @pytest.mark.parametrize(
@@ -139,7 +139,7 @@ def test_a_mark_under_the_supporting_foot_and_one_out_of_reach_are_passed_over()
 
 
 def test_tiles_hold_a_foot_both_ways() -> None:
-    tiles = Room("", ROOM.outline, Start(0.5, 1.0, 90.0), lines=Lines(0.20, True))
+    tiles = Room("", ROOM.outline, Start(0.5, 1.0, 90.0), lines=FloorLines(0.20, True))
     to = snapped_place(0.21, -0.28, 0.03, Snaps(stances=False), SUPPORT, L, 0.0, SIZES, tiles, np.zeros((0, 2)))
     inside = tiles.to_room(np.array((to.x, to.y))) / 0.20
     assert np.allclose(inside, np.round(inside)) and [each.kind for each in to.to] == ["snap.tiles"] * 2

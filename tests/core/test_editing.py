@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.messages import Message
 from waltzmark.core.base.records import replace
-from waltzmark.core.edit import editing
+from waltzmark.core.edit import forms
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.school.school import load_school
 from waltzmark.core.score import Count, read_count, read_score, write_count
@@ -47,82 +47,82 @@ def written(form: Form, posture_id: str) -> list[str]:
 
 
 def test_lines_are_put_in_exchanged_moved_and_taken_out() -> None:
-    assert written(editing.insert_lines(FORM, "c", 1, [POUR, HOLD]), "c") == [
+    assert written(forms.insert_lines(FORM, "c", 1, [POUR, HOLD]), "c") == [
         "hold",
         "shift L 70",
         "hold",
         "shift L 70",
     ]
-    assert written(editing.replace_lines(FORM, "c", 0, 1, [POUR]), "c") == ["shift L 70", "shift L 70"]
-    assert written(editing.remove_lines(FORM, "c", 0, 1), "c") == ["shift L 70"]
-    assert written(editing.move_lines(FORM, "a", 0, 2, 1), "a")[:3] == ["shift L 70", "shift R 100", "step L 12 bow"]
-    assert editing.move_lines(FORM, "a", 0, 1, -5) == FORM
-    assert written(editing.move_lines(FORM, "a", 0, 1, 99), "a")[-1] == "shift R 100"
+    assert written(forms.replace_lines(FORM, "c", 0, 1, [POUR]), "c") == ["shift L 70", "shift L 70"]
+    assert written(forms.remove_lines(FORM, "c", 0, 1), "c") == ["shift L 70"]
+    assert written(forms.move_lines(FORM, "a", 0, 2, 1), "a")[:3] == ["shift L 70", "shift R 100", "step L 12 bow"]
+    assert forms.move_lines(FORM, "a", 0, 1, -5) == FORM
+    assert written(forms.move_lines(FORM, "a", 0, 1, 99), "a")[-1] == "shift R 100"
     with pytest.raises(FormError, match="edit.counts-elsewhere"):
-        editing.insert_lines(FORM, "b", 0, [HOLD])
+        forms.insert_lines(FORM, "b", 0, [HOLD])
     with pytest.raises(FormError, match="edit.counts-elsewhere"):
-        editing.remove_lines(FORM, "b", 0, 1)
+        forms.remove_lines(FORM, "b", 0, 1)
 
 
 def test_postures_are_moved_copied_renamed_and_followed() -> None:
-    assert ids(editing.move_posture(FORM, "c", -1)) == ["a", "c", "b"]
-    assert ids(editing.move_posture(FORM, "a", 99)) == ["b", "c", "a"]
-    assert ids(editing.duplicate_posture(FORM, "c")) == ["a", "b", "c", "c-2"]
-    renamed = editing.changed_posture(FORM, "a", id="first", name="New")
+    assert ids(forms.move_posture(FORM, "c", -1)) == ["a", "c", "b"]
+    assert ids(forms.move_posture(FORM, "a", 99)) == ["b", "c", "a"]
+    assert ids(forms.duplicate_posture(FORM, "c")) == ["a", "b", "c", "c-2"]
+    renamed = forms.changed_posture(FORM, "a", id="first", name="New")
     assert renamed.posture("b").mirror_of == "first" and renamed.posture("c").side_of == "first"
-    assert editing.changed_posture(FORM, "c", name="Other").posture("c").title == "Other"
-    assert editing.fresh_id(FORM, "Löffel & C!") == "l-ffel-c" and editing.fresh_id(FORM, "C") == "c-2"
+    assert forms.changed_posture(FORM, "c", name="Other").posture("c").title == "Other"
+    assert forms.fresh_id(FORM, "Löffel & C!") == "l-ffel-c" and forms.fresh_id(FORM, "C") == "c-2"
 
 
 def test_a_posture_taken_out_leaves_its_counts_to_those_that_took_them() -> None:
-    left = editing.delete_posture(FORM, "a")
+    left = forms.delete_posture(FORM, "a")
     assert ids(left) == ["b", "c"] and written(left, "b") == written(FORM, "b")
     assert left.posture("b").source is None and left.posture("c").side_of is None
     assert left.posture("b").ends == FORM.ends(FORM.posture("b"))
 
 
 def test_splitting_and_joining_are_each_others_reverse() -> None:
-    split = editing.split_posture(FORM, "a", 2)
+    split = forms.split_posture(FORM, "a", 2)
     assert ids(split) == ["a", "a-2", "b", "c"] and written(split, "b") == written(FORM, "b")
     assert split.posture("a").ends is None and split.posture("a-2").ends == Clock(0)
     assert walk(split).table[1:].tolist()[0][:14] == walk(FORM).table[1:].tolist()[0][:14]
-    joined = editing.join_postures(split, "a")
+    joined = forms.join_postures(split, "a")
     assert written(joined, "a") == written(FORM, "a") and joined.posture("a").ends == Clock(0)
-    mixed = editing.join_postures(FORM, "a")  # with a mirror of itself
+    mixed = forms.join_postures(FORM, "a")  # with a mirror of itself
     assert written(mixed, "a") == written(FORM, "a") + written(FORM, "b") and ids(mixed) == ["a", "c"]
     for at in (0, 4):
         with pytest.raises(FormError, match="edit.split"):
-            editing.split_posture(FORM, "a", at)
+            forms.split_posture(FORM, "a", at)
     with pytest.raises(FormError, match="edit.join"):
-        editing.join_postures(FORM, "c")
+        forms.join_postures(FORM, "c")
 
 
 def test_the_other_side_the_repeat_and_back_to_plain_counts() -> None:
-    sided = editing.other_side(FORM, "c", Clock(180))
+    sided = forms.other_side(FORM, "c", Clock(180))
     assert ids(sided)[-1] == "c-other-side" and written(sided, "c-other-side") == ["hold", "shift R 70"]
-    again = editing.repeated(FORM, "a", -90.0)
+    again = forms.repeated(FORM, "a", -90.0)
     assert written(again, "a-again")[1] == "step L 9 bow" and again.ends(again.posture("a-again")) == Clock(540)
-    plain = editing.detached(again, "a-again")
+    plain = forms.detached(again, "a-again")
     assert plain.posture("a-again").source is None and written(plain, "a-again") == written(again, "a-again")
-    assert editing.detached(plain, "a-again") == plain
+    assert forms.detached(plain, "a-again") == plain
 
 
 def _edited(form: Form, what: str, name: str, number: int) -> Form:
     simple = {
-        "delete": editing.delete_posture,
-        "duplicate": editing.duplicate_posture,
-        "join": editing.join_postures,
-        "detach": editing.detached,
+        "delete": forms.delete_posture,
+        "duplicate": forms.duplicate_posture,
+        "join": forms.join_postures,
+        "detach": forms.detached,
     }
     if what in simple:
         return simple[what](form, name)
     if what == "move":
-        return editing.move_posture(form, name, number)
+        return forms.move_posture(form, name, number)
     if what == "split":
-        return editing.split_posture(form, name, number)
+        return forms.split_posture(form, name, number)
     if what == "side":
-        return editing.other_side(form, name, Clock(0))
-    return editing.repeated(form, name, 45.0 * number)
+        return forms.other_side(form, name, Clock(0))
+    return forms.repeated(form, name, 45.0 * number)
 
 
 DEMO = read_document(demo_text()).form
@@ -225,15 +225,15 @@ def test_another_school_reads_the_stances_it_has_and_keeps_the_rest_as_text() ->
     text = "step L 12 crane @2 # high"
     form = Form(postures=(Posture("a", lines=(HOLD, read_line(text), POUR, read_line("pivott"))),))
     assert form.postures[0].lines[1].unread is not None
-    own = editing.judged_by(form, CRANE)
+    own = forms.judged_by(form, CRANE)
     assert written(own, "a") == ["hold", text, "shift L 70", "pivott"] and own.postures[0].lines[1].beats == 2
     assert len(walk(own)) == len(walk(form)) + 1
     assert own.postures[0].lines[3] is form.postures[0].lines[3] and own.postures[0].lines[0] is HOLD
-    back = editing.judged_by(own, form.school)
+    back = forms.judged_by(own, form.school)
     assert back == form
     unread = back.postures[0].lines[1].unread
     assert unread is not None and "score.stance(stance=crane)" in str(unread.advice)
-    assert editing.judged_by(FORM, CRANE).postures == FORM.postures
+    assert forms.judged_by(FORM, CRANE).postures == FORM.postures
     assert "crane" in [offer.word for offer in complete("step L 12 cr", CRANE.stance_names)]
     good = {"crane", "wide-2", "bow"}
     assert {

@@ -18,7 +18,7 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.edit import rooms
 from waltzmark.core.edit.measuring import PACE, read_measure
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.form.room import Door, Lines, Obstacle, Room, Start, rotated_points
+from waltzmark.core.form.room import Door, FloorLines, Obstacle, Room, Start, rotated_points
 from waltzmark.core.room.clearance import clearance_at
 from waltzmark.core.room.group import Offsets, arranged, greatest
 from waltzmark.core.room.sweep import Sweep
@@ -212,7 +212,7 @@ def test_what_stands_there_is_moved_turned_and_measured() -> None:
 
 
 def test_lengths_are_said_in_boards_tiles_and_paces() -> None:
-    body, lines = Body(stature=1.8), Lines(0.14)
+    body, lines = Body(stature=1.8), FloorLines(0.14)
     for text, metres in (
         ("3.2m", 3.2),
         ("120", 1.2),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from waltzmark.core.edit import editing
+from waltzmark.core.edit import forms
 from waltzmark.core.edit.keeping import kept_places, moved_after
 from waltzmark.core.form.form import Form
 from waltzmark.core.score import read_count, write_count
@@ -19,7 +19,7 @@ WALKED = walk(DEMO)
 
 
 def changed(posture: str, line: int, text: str) -> tuple[Form, Trace]:
-    form = editing.replace_lines(DEMO, posture, line, line + 1, [read_count(text)])
+    form = forms.replace_lines(DEMO, posture, line, line + 1, [read_count(text)])
     return form, walk(form, WALKED)
 
 

@@ -17,7 +17,7 @@ from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import Form, Opening
-from waltzmark.core.home.drill import as_walked, drill_of, walked_loops
+from waltzmark.core.home.loop_drill import as_walked, drill_of, walked_loops
 from waltzmark.core.home.loops import LIMITS, Join, Loop, join_of, loops_of, with_back
 from waltzmark.core.home.rounds import MOST, rounds_of
 from waltzmark.core.walk.walk import walk

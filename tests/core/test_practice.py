@@ -20,6 +20,7 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.practice.advice import OfSide, advice, calendar, left_right, series_of, worked
+from waltzmark.core.practice.balancing import Band, Holding, Person, Reading, bias_of, share_of
 from waltzmark.core.practice.cues import beats_at, tick
 from waltzmark.core.practice.drill import Done, drill_for, needs_rest, other_side_of
 from waltzmark.core.practice.entries import Entry, EntryError, passage_words, side_of, sides_of_form
@@ -34,7 +35,6 @@ from waltzmark.core.practice.recall import (
     questions,
     reviewed,
 )
-from waltzmark.core.practice.scales import Band, Holding, Person, Reading, bias_of, share_of
 from waltzmark.core.practice.turns import offered, turn_name
 from waltzmark.core.sides.pairs import declared_pairs
 from waltzmark.core.walk.walk import walk

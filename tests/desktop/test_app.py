@@ -91,9 +91,9 @@ def test_the_first_picture_waits_for_nothing_that_is_not_on_it(tmp_path: Path, s
     assert int(threads) == 1
     late = {"lark", "scipy", "sqlite3", "json", "tomlkit", "pydantic", "ezdxf"}
     late |= {f"waltzmark.core.{name}" for name in ("judge.judging", "answers.review", "score.complete", "practice")}
-    stages = ("ready", "room", "home", "sides", "practise", "log", "sheets")
+    stages = ("ready", "room", "returns", "sides", "practise", "log", "sheets")
     late |= {
         f"waltzmark.desktop.{name}"
-        for name in (*stages, "first_form", "doors", "helping", "plot.text_view", "plot.hand")
+        for name in (*stages, "first_form", "doors", "helping", "plot.text_view", "plot.foot_drag")
     }
     assert "waltzmark.desktop.plot.floor" in modules and not late & set(modules)

@@ -14,7 +14,7 @@ from tests.desktop.conftest import found, row_index
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.score import write_count
 from waltzmark.desktop.asking import Asking
-from waltzmark.desktop.plot.hand import pivot_part
+from waltzmark.desktop.plot.foot_drag import pivot_part
 from waltzmark.desktop.plot.score_delegate import beam_box, dial_centre
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.writing import render

@@ -19,9 +19,9 @@ from waltzmark.core.score.facings import Clock
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.history import Selection
-from waltzmark.desktop.home.chain import ends_of
-from waltzmark.desktop.home.loops import way_of
-from waltzmark.desktop.home.stage import HomeStage
+from waltzmark.desktop.returns.chain import ends_of
+from waltzmark.desktop.returns.loops import way_of
+from waltzmark.desktop.returns.stage import ReturnStage
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows
 from waltzmark.files.reading import read_document
@@ -30,10 +30,11 @@ from waltzmark.words.returns import comes_home
 from waltzmark.words.sentences import sentence
 
 
-def opened(window: MainWindow, qtbot: QtBot) -> HomeStage:
+def opened(window: MainWindow, qtbot: QtBot) -> ReturnStage:
     """The Return stage with all its closings."""
     window.show_stage("return")
     stage = window.home
+    reviewed(window, qtbot)  # its answers may need another line, and the view another size
     qtbot.waitUntil(lambda: bool(stage.ledger.found and stage.ledger.found.every), timeout=60_000)
     qtbot.waitUntil(lambda: not window.desk.jobs.busy("home closings"), timeout=60_000)
     stage.chain.grab()

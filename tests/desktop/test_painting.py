@@ -16,7 +16,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.form.room import Lines, Obstacle, Room, Start
+from waltzmark.core.form.room import FloorLines, Obstacle, Room, Start
 from waltzmark.core.judge.finding import Finding, Severity
 from waltzmark.core.score import read_score
 from waltzmark.core.walk.pelvis import pelvis_of
@@ -228,7 +228,7 @@ ROOM = Room(
     ((0, 0), (4, 0), (4, 3), (0, 3)),
     Start(2, 1, 0),
     (Obstacle("post", ((3, 2), (3.5, 2), (3.5, 2.5), (3, 2.5))),),
-    lines=Lines(0.5),
+    lines=FloorLines(0.5),
 )
 
 

@@ -21,7 +21,7 @@ from waltzmark.core.score import read_score, write_count
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.asking import Asking
-from waltzmark.desktop.history import Edit, Selection
+from waltzmark.desktop.history import Selection, UndoStep
 from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.painter.judgement import _hull, draw_support
 from waltzmark.desktop.painter.tracks import draw_track, polygon
@@ -138,7 +138,7 @@ def test_undoing_the_first_edit_leaves_the_floor_as_it_is_looked_at(demo: MainWi
 def test_what_a_day_of_edits_keeps_has_a_bound(demo: MainWindow) -> None:
     document = demo.document
     for number in range(2100):
-        document.history.add(Edit(str(number), document.form, document.form, Selection(), Selection()))
+        document.history.add(UndoStep(str(number), document.form, document.form, Selection(), Selection()))
     assert len(document.history._done) == 2000
     type_count(demo, "hold")
     assert document._walks.of(document.history._done[-1].before) is not None

@@ -22,7 +22,7 @@ from pytestqt.qtbot import QtBot
 from tests.core import strategies as write
 from tests.desktop.conftest import chooses, type_count
 from waltzmark.core.base.records import replace
-from waltzmark.core.edit.editing import judged_by
+from waltzmark.core.edit.forms import judged_by
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.school.school import bundled_schools, load_school

@@ -37,7 +37,7 @@ from waltzmark.demo import demo_text
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.sheet_command import run
 from waltzmark.desktop.sheets.dialog import SheetsDialog
-from waltzmark.desktop.sheets.making import Made, SheetError, as_picture, make, write
+from waltzmark.desktop.sheets.output import Made, SheetError, as_picture, make, write
 from waltzmark.desktop.sheets.paper import MM, Paper, fitted_text
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_document

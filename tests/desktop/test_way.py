@@ -18,7 +18,7 @@ from waltzmark.core.answers.onward import onward
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import replace
-from waltzmark.core.edit.editing import other_side
+from waltzmark.core.edit.forms import other_side
 from waltzmark.core.edit.rooms import made_room
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.facings import Clock

@@ -17,12 +17,12 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import OPENINGS, Form, Opening, Posture
 from waltzmark.core.form.mutes import Mute
-from waltzmark.core.form.room import Break, Door, Lines, Obstacle, Room, Start
+from waltzmark.core.form.room import Break, Door, FloorLines, Obstacle, Room, Start
 from waltzmark.core.school.school import load_school
 from waltzmark.core.score import read_count
 from waltzmark.core.score.facings import Clock
 from waltzmark.demo import demo_text
-from waltzmark.files.plain import document_values
+from waltzmark.files.document_values import document_values
 from waltzmark.files.reading import DocumentError, read_document, read_file, read_values
 from waltzmark.files.saving import SaveError, save_atomically
 from waltzmark.files.texts import LARGEST_FILE
@@ -122,7 +122,7 @@ rooms = st.none() | st.builds(
     write.decimals(0, 1),
     write.decimals(0, 1),
     st.builds(
-        Lines,
+        FloorLines,
         st.sampled_from([0.12, 0.3]),
         st.just(False),
         st.just(0.0),
@@ -130,7 +130,7 @@ rooms = st.none() | st.builds(
         st.tuples(write.decimals(0, 1), st.just(0.0)),
     )
     | st.builds(
-        Lines,
+        FloorLines,
         st.sampled_from([0.12, 0.3]),
         st.just(True),
         st.sampled_from([0.0, 0.45]),
@@ -382,7 +382,7 @@ def test_bodies_schools_and_mutes_are_kept_in_the_document() -> None:
     assert read.form.room is not None
     bench = Obstacle("bench", ((4.0, 3.0), (4.4, 3.0), (4.4, 3.3)), "low")
     bed = Obstacle("bed", (), "support", (2.0, 1.5), 0.35)
-    tiles = Lines(0.3, True, 0.4, 30.0, (0.05, 0.02))
+    tiles = FloorLines(0.3, True, 0.4, 30.0, (0.05, 0.02))
     hall = replace(
         read.form.room,
         arms=True,

@@ -21,7 +21,7 @@ from waltzmark.core.form.room import Obstacle
 from waltzmark.core.school.school import load_school
 from waltzmark.core.score import read_count
 from waltzmark.core.score.facings import Clock
-from waltzmark.files.plain import document_values
+from waltzmark.files.document_values import document_values
 from waltzmark.files.reading import DocumentError, read_document, read_file
 from waltzmark.files.saving import SaveError, save_atomically
 from waltzmark.files.writing import render

@@ -14,7 +14,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from waltzmark.cli.main import run
-from waltzmark.core.practice.scales import Person, Reading
+from waltzmark.core.practice.balancing import Person, Reading
 from waltzmark.files.scales import LONGEST, Hello, Lines, ScaleError, make_server, read_line
 
 

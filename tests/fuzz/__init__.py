@@ -35,8 +35,8 @@ from waltzmark.demo import demo_text
 from waltzmark.desktop.recovery import _read, kept_values
 from waltzmark.files.book import Book, DamagedBookError, put_aside, rescued
 from waltzmark.files.charts import chart_drawing, tape_table
+from waltzmark.files.document_values import document_values
 from waltzmark.files.exchange import entries_csv, entries_json, read_entries
-from waltzmark.files.plain import document_values
 from waltzmark.files.plans import plan_text, read_plan
 from waltzmark.files.reading import read_document, read_file
 from waltzmark.files.report import check_values, trace_values

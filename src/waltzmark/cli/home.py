@@ -11,8 +11,8 @@ from waltzmark.core.answers.answers import return_answer
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.closing import Closings, closings
-from waltzmark.core.home.drill import drill_of, walked_loops
 from waltzmark.core.home.ledger import Return, check_return, home_outside
+from waltzmark.core.home.loop_drill import drill_of, walked_loops
 from waltzmark.core.home.loops import Loop
 from waltzmark.core.home.rounds import Rounds, rounds_of
 from waltzmark.core.walk.trace import Trace

@@ -16,7 +16,7 @@ from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.pose import Pose
-from waltzmark.core.edit.editing import judged_by
+from waltzmark.core.edit.forms import judged_by
 from waltzmark.core.form.form import Form
 from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score.write import write_count

@@ -12,7 +12,7 @@ from typing import Any
 
 from waltzmark.cli.saying import complain
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.practice.scales import Person
+from waltzmark.core.practice.balancing import Person
 from waltzmark.files.scales import HERE, PORT, Hello, ScaleError, make_server
 from waltzmark.words.language import tr
 

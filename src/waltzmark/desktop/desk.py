@@ -13,8 +13,8 @@ from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.jobs import Jobs
+from waltzmark.desktop.logbook import Logbook
 from waltzmark.desktop.player import Player
-from waltzmark.desktop.practice import Practice
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.theme import Theme
 
@@ -35,7 +35,7 @@ class Desk:
     jobs: Jobs
     book: Book
     theme: Theme
-    practice: Practice
+    practice: Logbook
     begin_beside: Callable[[Form, str], object] = lambda _form, _words: None
     leaving: Callable[[], object] = lambda: None
     shown_in: QWidget | None = None

@@ -16,7 +16,7 @@ from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.disk import OnDisk, has_text
-from waltzmark.desktop.history import Edit, History, Selection, Walks
+from waltzmark.desktop.history import History, Selection, UndoStep, Walks
 from waltzmark.desktop.jobs import Jobs
 from waltzmark.desktop.judge import Judge
 from waltzmark.desktop.session import Session
@@ -131,7 +131,7 @@ class Document(QObject):
         joins: edits in a row with the same word become one step. shows: whether what it moved is shown.
         """
         before = self.session.before_edit if self.history.would_join(joins) else self.trace
-        self.history.add(Edit(words, self.form, form, self.session.selection, selection, joins))
+        self.history.add(UndoStep(words, self.form, form, self.session.selection, selection, joins))
         self._set_form(form, selection, before if shows else None)
         self.file_changed.emit()
 

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
-from waltzmark.core.edit import editing
+from waltzmark.core.edit import forms
 from waltzmark.core.edit.snapping import Snaps
 from waltzmark.core.form.form import Form, Home, Opening, Posture
 from waltzmark.core.form.mutes import Mute
@@ -73,7 +73,7 @@ class Editor:
             form, posture, at = self.place(where)
             self._lines(
                 tr("add {named} to {title}", named=_named(lines), title=posture.title),
-                editing.insert_lines(form, posture.id, at, lines),
+                forms.insert_lines(form, posture.id, at, lines),
                 Selection(posture.id, at, at + len(lines)),
             )
 
@@ -81,7 +81,7 @@ class Editor:
         """Exchanges the selected line for another."""
         posture, start, stop = self._selected()
         old = self._document.form.posture(posture).lines[start:stop]
-        form = editing.replace_lines(self._document.form, posture, start, stop, [line])
+        form = forms.replace_lines(self._document.form, posture, start, stop, [line])
         self._lines(
             tr("change {named} to “{write_count}”", named=_named(old), write_count=write_count(line)),
             form,
@@ -92,7 +92,7 @@ class Editor:
         """Takes the selected lines out."""
         posture, start, stop = self._selected()
         old = self._document.form.posture(posture).lines[start:stop]
-        form = editing.remove_lines(self._document.form, posture, start, stop)
+        form = forms.remove_lines(self._document.form, posture, start, stop)
         left = len(form.posture(posture).lines)
         at = min(start, max(left - 1, 0))
         self._lines(f"{verb} {_named(old)}", form, Selection(posture, at, min(at + 1, left)))
@@ -105,7 +105,7 @@ class Editor:
         """Moves the selected lines up or down within their posture."""
         posture, start, stop = self._selected()
         lines = self._document.form.posture(posture).lines
-        form = editing.move_lines(self._document.form, posture, start, stop, by)
+        form = forms.move_lines(self._document.form, posture, start, stop, by)
         at = min(max(start + by, 0), len(lines) - (stop - start))
         if at != start:
             moved = _named(lines[start:stop])
@@ -119,7 +119,7 @@ class Editor:
         """Makes the selected counts last so many beats."""
         posture, start, stop = self._selected()
         lines = [replace(line, beats=beats) if line.moves else line for line in self.selected_lines()]
-        form = editing.replace_lines(self._document.form, posture, start, stop, lines)
+        form = forms.replace_lines(self._document.form, posture, start, stop, lines)
         self._lines(
             tr("let {named} last {beats} beats", named=_named(lines), beats=number(beats)),
             form,
@@ -180,7 +180,7 @@ class Editor:
     def set_school(self, school: School) -> None:
         """Judges the form by another school, or by another version of it; what that changes is told."""
         self._judged_by(
-            tr("judge by {name}", name=school.name), editing.judged_by(self._document.form, school), school.name
+            tr("judge by {name}", name=school.name), forms.judged_by(self._document.form, school), school.name
         )
 
     def set_opening(self, opening: Opening) -> None:
@@ -251,12 +251,12 @@ class Editor:
         """Puts a new posture after the selected one, at the end when the opening is selected."""
         form, chosen = self._document.form, self._document.session.selection.posture
         at = len(form.postures) if chosen is None else form.index(chosen) + 1
-        new = Posture(editing.fresh_id(form, name), name)
-        self._whole(tr("add the posture {name}", name=name), editing.add_posture(form, at, new), new.id)
+        new = Posture(forms.fresh_id(form, name), name)
+        self._whole(tr("add the posture {name}", name=name), forms.add_posture(form, at, new), new.id)
 
     def rename_posture(self, name: str) -> None:
         posture = self.posture
-        form = editing.changed_posture(self._document.form, posture.id, name=name)
+        form = forms.changed_posture(self._document.form, posture.id, name=name)
         self._whole(tr("rename {title} to {name}", title=posture.title, name=name), form, posture.id)
 
     def set_end(self, facing: Facing | None) -> None:
@@ -265,35 +265,35 @@ class Editor:
         words = tr("leave the final facing of {title} open", title=posture.title)
         if facing is not None:
             words = tr("end {title} facing {write_aim}", title=posture.title, write_aim=write_aim(facing))
-        self._whole(words, editing.changed_posture(self._document.form, posture.id, ends=facing), posture.id)
+        self._whole(words, forms.changed_posture(self._document.form, posture.id, ends=facing), posture.id)
 
     def set_note(self, note: str) -> None:
         posture = self.posture
-        form = editing.changed_posture(self._document.form, posture.id, note=note.strip() or None)
+        form = forms.changed_posture(self._document.form, posture.id, note=note.strip() or None)
         self._whole(tr("note on {title}", title=posture.title), form, posture.id)
 
     def set_axis(self, axis: Facing) -> None:
         """Mirrors the posture about another line."""
         words = tr("mirror {title} about {write_aim}", title=self.posture.title, write_aim=write_aim(axis))
-        self._whole(words, editing.changed_posture(self._document.form, self.posture.id, axis=axis), self.posture.id)
+        self._whole(words, forms.changed_posture(self._document.form, self.posture.id, axis=axis), self.posture.id)
 
     def set_turn(self, turned: float) -> None:
         """Turns the repeated posture by other degrees."""
         words = tr("turn {title} by {turned:+g}°", title=self.posture.title, turned=turned)
-        form = editing.changed_posture(self._document.form, self.posture.id, turned=turned)
+        form = forms.changed_posture(self._document.form, self.posture.id, turned=turned)
         self._whole(words, form, self.posture.id)
 
     def set_side(self, of: str | None) -> None:
         """Says of which posture it is the other side."""
         other = self._document.form.posture(of).title if of else tr("no posture")
-        form = editing.changed_posture(self._document.form, self.posture.id, side_of=of)
+        form = forms.changed_posture(self._document.form, self.posture.id, side_of=of)
         self._whole(
             tr("{title} is the other side of {other}", title=self.posture.title, other=other), form, self.posture.id
         )
 
     def move_posture(self, by: int) -> None:
         posture = self.posture
-        form = editing.move_posture(self._document.form, posture.id, by)
+        form = forms.move_posture(self._document.form, posture.id, by)
         if form != self._document.form:
             words = (
                 tr("move {title} down", title=posture.title) if by > 0 else tr("move {title} up", title=posture.title)
@@ -303,23 +303,23 @@ class Editor:
     def duplicate_posture(self) -> None:
         posture = self.posture
         self._new(
-            tr("duplicate {title}", title=posture.title), editing.duplicate_posture(self._document.form, posture.id)
+            tr("duplicate {title}", title=posture.title), forms.duplicate_posture(self._document.form, posture.id)
         )
 
     def split_posture(self) -> None:
         """Splits the posture before the selected count."""
         posture, start, _ = self._selected()
         title = self._document.form.posture(posture).title
-        self._new(tr("split {title}", title=title), editing.split_posture(self._document.form, posture, start))
+        self._new(tr("split {title}", title=title), forms.split_posture(self._document.form, posture, start))
 
     def join_posture(self) -> None:
         posture = self.posture
-        form = editing.join_postures(self._document.form, posture.id)
+        form = forms.join_postures(self._document.form, posture.id)
         self._whole(tr("join {title} with the posture after it", title=posture.title), form, posture.id)
 
     def delete_posture(self) -> None:
         posture, at = self.posture, self._document.form.index(self.posture.id)
-        form = editing.delete_posture(self._document.form, posture.id)
+        form = forms.delete_posture(self._document.form, posture.id)
         near = form.postures[min(at, len(form.postures) - 1)].id if form.postures else None
         self._whole(tr("delete {title}", title=posture.title), form, near)
 
@@ -327,18 +327,18 @@ class Editor:
         posture = self.posture
         self._new(
             tr("make the other side of {title}", title=posture.title),
-            editing.other_side(self._document.form, posture.id, axis),
+            forms.other_side(self._document.form, posture.id, axis),
         )
 
     def repeat(self, turned: float) -> None:
         posture = self.posture
-        self._new(tr("repeat {title}", title=posture.title), editing.repeated(self._document.form, posture.id, turned))
+        self._new(tr("repeat {title}", title=posture.title), forms.repeated(self._document.form, posture.id, turned))
 
     def detach(self) -> None:
         """Turns the counts of a mirrored or repeated posture into its own."""
         posture, document = self.posture, self._document
         walked = document.trace.passages[document.trace.numbers[posture.id]].lines
-        form = editing.detached(document.form, posture.id, walked)
+        form = forms.detached(document.form, posture.id, walked)
         if form != document.form:
             self._whole(tr("make the counts of {title} independent", title=posture.title), form, posture.id)
 

@@ -9,7 +9,7 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Judged
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["Edit", "History", "Selection", "Walks"]
+__all__ = ["History", "Selection", "UndoStep", "Walks"]
 
 _WALKS = 80
 _STEPS = 2000
@@ -23,7 +23,7 @@ class Selection(NamedTuple):
     stop: int = 0
 
 
-class Edit(Record):
+class UndoStep(Record):
     """One undoable step: the form before and after it, and what it did, in words.
 
     joins: edits in a row with the same word, such as the keys typed into one line, are one step.
@@ -41,8 +41,8 @@ class History:
     """What was done and can be undone: the last `_STEPS` steps, so that what a day of edits keeps has a bound."""
 
     def __init__(self) -> None:
-        self._done: list[Edit] = []
-        self._undone: list[Edit] = []
+        self._done: list[UndoStep] = []
+        self._undone: list[UndoStep] = []
         self._sealed = True
 
     def clear(self) -> None:
@@ -56,7 +56,7 @@ class History:
         """Whether an edit with that word would become one with the last."""
         return bool(joins and self._done and self._done[-1].joins == joins and not self._sealed)
 
-    def add(self, edit: Edit) -> None:
+    def add(self, edit: UndoStep) -> None:
         if self.would_join(edit.joins):
             last = self._done[-1]
             self._done[-1] = replace(last, words=edit.words, after=edit.after, selected_after=edit.selected_after)
@@ -66,7 +66,7 @@ class History:
         self._sealed = False
         self._undone.clear()
 
-    def undo(self) -> Edit | None:
+    def undo(self) -> UndoStep | None:
         """The edit to take back, if there is one."""
         if not self._done:
             return None
@@ -74,7 +74,7 @@ class History:
         self._undone.append(self._done.pop())
         return self._undone[-1]
 
-    def redo(self) -> Edit | None:
+    def redo(self) -> UndoStep | None:
         """The edit to make again, if there is one."""
         if not self._undone:
             return None

@@ -22,7 +22,7 @@ from waltzmark.words.language import tr
 if TYPE_CHECKING:
     from waltzmark.desktop.document import Document
     from waltzmark.desktop.filing import OtherWindows
-    from waltzmark.desktop.onward import OnwardLine
+    from waltzmark.desktop.next_line import OnwardLine
     from waltzmark.desktop.player import Player
     from waltzmark.desktop.way import Way
 

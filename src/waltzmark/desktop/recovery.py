@@ -92,7 +92,7 @@ def _made(path: Path) -> Path:
 
 def kept_values(form: Form, read: ReadForm | None, path: Path | None, title: str) -> dict[str, Any]:
     """What is written of a document."""
-    from waltzmark.files.plain import document_values  # not needed to start
+    from waltzmark.files.document_values import document_values  # not needed to start
 
     return {
         "kept": 2,

@@ -62,7 +62,7 @@ def run(arguments: Sequence[str]) -> int:
     from waltzmark.cli.saying import complain, say
     from waltzmark.core.walk.walk import walk
     from waltzmark.desktop.app import make_application
-    from waltzmark.desktop.sheets.making import make, write
+    from waltzmark.desktop.sheets.output import make, write
     from waltzmark.files.book import Book, book_path
     from waltzmark.files.reading import read_file
 

@@ -113,15 +113,15 @@ def _log(desk: Desk) -> Stage:
 
 
 def _home_acts() -> StageActs:
-    from waltzmark.desktop.home.acts import HOME_ACTS
+    from waltzmark.desktop.returns.acts import HOME_ACTS
 
     return StageActs(HOME_ACTS)
 
 
 def _home(desk: Desk) -> Stage:
-    from waltzmark.desktop.home.stage import HomeStage
+    from waltzmark.desktop.returns.stage import ReturnStage
 
-    return HomeStage(desk)
+    return ReturnStage(desk)
 
 
 STAGES = (

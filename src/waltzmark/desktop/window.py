@@ -28,11 +28,11 @@ from waltzmark.desktop.filing import Filing, OtherWindows
 from waltzmark.desktop.fitting import fit_frame, fit_screen
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.history import Selection
+from waltzmark.desktop.logbook import Logbook
 from waltzmark.desktop.menus import Menus
+from waltzmark.desktop.next_line import OnwardLine
 from waltzmark.desktop.notice import NoticeBar
-from waltzmark.desktop.onward import OnwardLine
 from waltzmark.desktop.player import Player
-from waltzmark.desktop.practice import Practice
 from waltzmark.desktop.recovery import Recovery
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.stages import FIRST_SHOWN, STAGES
@@ -47,11 +47,11 @@ if TYPE_CHECKING:
     from waltzmark.core.practice.entries import Entry
     from waltzmark.desktop.first_form import FirstForm
     from waltzmark.desktop.helping import HelpWindow
-    from waltzmark.desktop.home.stage import HomeStage
     from waltzmark.desktop.log.stage import LogStage
     from waltzmark.desktop.plot.stage import PlotStage
     from waltzmark.desktop.practise.stage import PractiseStage
     from waltzmark.desktop.ready.stage import ReadyStage
+    from waltzmark.desktop.returns.stage import ReturnStage
     from waltzmark.desktop.room.stage import RoomStage
     from waltzmark.desktop.sheets.dialog import SheetsDialog
     from waltzmark.desktop.sides.stage import SidesStage
@@ -96,7 +96,7 @@ class MainWindow(QMainWindow):
             self.document.jobs,
             book,
             theme,
-            Practice(self),
+            Logbook(self),
             self._begin_beside,
         )
         self.recovery = Recovery(self.document, self)
@@ -229,7 +229,7 @@ class MainWindow(QMainWindow):
         filing.document.edit(words, form, Selection())
 
     @property
-    def home(self) -> HomeStage:
+    def home(self) -> ReturnStage:
         return self.stage("return")  # type: ignore[return-value]
 
     @property

@@ -15,7 +15,7 @@ from waltzmark.core.base.messages import Value
 from waltzmark.core.base.records import field_names
 from waltzmark.core.practice.entries import Entry, EntryError
 from waltzmark.files.cells import from_cell, to_cell
-from waltzmark.files.plain import whole_signs
+from waltzmark.files.document_values import whole_signs
 from waltzmark.files.values import place_of
 
 __all__ = ["COLUMNS", "BookError", "entries_csv", "entries_json", "entry_values", "read_entries"]

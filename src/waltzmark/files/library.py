@@ -19,7 +19,7 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room
 from waltzmark.core.school.school import School, school_table
 from waltzmark.demo import demo_rooms
-from waltzmark.files.plain import whole_signs
+from waltzmark.files.document_values import whole_signs
 from waltzmark.files.reading import read_file
 from waltzmark.files.saving import save_atomically
 from waltzmark.files.schools import school_from_text

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError, quoted
-from waltzmark.core.form.room import BEHIND, KINDS, Break, Door, Lines, Obstacle, Point, Room, Start
+from waltzmark.core.form.room import BEHIND, KINDS, Break, Door, FloorLines, Obstacle, Point, Room, Start
 from waltzmark.core.score.words import nearest
 from waltzmark.files.values import Values
 
@@ -103,7 +103,7 @@ class RoomValues(Values):
             self.fail(self.place("room", "outline"), error.message)
             return None
 
-    def _lines(self, raw: dict[str, Any]) -> Lines:
+    def _lines(self, raw: dict[str, Any]) -> FloorLines:
         """Boards or tiles: a spacing, or a table with spacing, direction and offset."""
         boards, tiles = raw.get("boards"), raw.get("tiles", False)
         table = {"spacing": boards} if "boards" in raw else {}
@@ -119,12 +119,12 @@ class RoomValues(Values):
                     hint = nearest(name, _LINES_KEYS) if len(name) <= 40 else None
                     kind = "file.unknown-key-of.meant" if hint else "file.unknown-key-of"
                     self.note(self.place("room", own), kind, key=quoted(name), hint=hint)
-        usual = Lines()
+        usual = FloorLines()
         spacing = self._two(key, table.get("spacing", f"{100 * usual.spacing:g}cm"), 0.02, 5.0)
         offset = self._two(key, table.get("offset", 0.0), -1000.0, 1000.0)
         direction = self.number("room", {key: table.get("direction", 0.0)}, key, 0.0, -360.0, 720.0, "degrees")
         other = spacing[1] if spacing[1] != spacing[0] else 0.0
-        return Lines(
+        return FloorLines(
             spacing[0], tiles is not False, other, direction, (offset[0], offset[1] if tiles is not False else 0.0)
         )
 

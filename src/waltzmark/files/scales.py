@@ -17,7 +17,7 @@ from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.records import Record
-from waltzmark.core.practice.scales import Person, Reading
+from waltzmark.core.practice.balancing import Person, Reading
 
 __all__ = ["HERE", "LONGEST", "PORT", "Hello", "Lines", "ScaleError", "make_server", "read_line"]
 

@@ -8,8 +8,8 @@ import tomlkit
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.form.form import Form
+from waltzmark.files.document_values import document_values
 from waltzmark.files.patching import patch
-from waltzmark.files.plain import document_values
 from waltzmark.files.reading import BOM, FORMAT, ReadForm, read_document
 from waltzmark.files.saving import SaveError
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from waltzmark.core.form.form import Form
-from waltzmark.core.home.drill import as_walked
+from waltzmark.core.home.loop_drill import as_walked
 from waltzmark.core.home.loops import Loop, with_back
 from waltzmark.core.home.rounds import MOST
 from waltzmark.core.walk.trace import Trace

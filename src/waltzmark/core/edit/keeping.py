@@ -8,7 +8,7 @@ import numpy as np
 
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import Record, replace
-from waltzmark.core.edit import editing
+from waltzmark.core.edit import forms
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.actions import Count, Spot, Step
 from waltzmark.core.score.facings import Clock
@@ -93,7 +93,7 @@ def _set_down(form: Form, trace: Trace, row: int, side: Side, before: Trace, old
     assert place.posture is not None
     foot = before.pose(old).foot(side)
     walked = next(p.lines for p in trace.passages if p.posture == place.posture)
-    form = editing.without_followers(editing.detached(form, place.posture, walked), place.posture)
+    form = forms.without_followers(forms.detached(form, place.posture, walked), place.posture)
     count: Count = form.posture(place.posture).lines[place.line]
     step = count.one(Step, side)
     if step is None:
@@ -102,4 +102,4 @@ def _set_down(form: Form, trace: Trace, row: int, side: Side, before: Trace, old
     there = Step(side, spot, Clock.at(foot.heading), step.via, Contact(before.pose(old).foot(side).contact))
     if math.isclose(foot.heading, trace.pose(row - 1).foot(side).heading, abs_tol=1e-6):
         there = replace(there, toe=None)  # a step to a place keeps its heading
-    return editing.replace_lines(form, place.posture, place.line, place.line + 1, [count.exchanged(step, there)])
+    return forms.replace_lines(form, place.posture, place.line, place.line + 1, [count.exchanged(step, there)])

@@ -7,7 +7,7 @@ import re
 from waltzmark.core.base.errors import WaltzmarkError, quoted
 from waltzmark.core.base.units import METRES
 from waltzmark.core.body.body import Body
-from waltzmark.core.form.room import Lines
+from waltzmark.core.form.room import FloorLines
 
 __all__ = ["PACE", "read_measure"]
 
@@ -17,7 +17,7 @@ _MEASURE = re.compile(r"(?P<number>-?\d+(?:[.,]\d+)?)\s*(?P<unit>[a-zA-Z]*)")
 _LONGEST = 40  # signs
 
 
-def read_measure(text: str, unit: str, lines: Lines, body: Body) -> float:
+def read_measure(text: str, unit: str, lines: FloorLines, body: Body) -> float:
     """Metres of a length such as ``3.2m``, ``12 boards``, ``4 tiles`` or ``5 paces``; a bare number is in *unit*.
 
     Raises WaltzmarkError saying what can be written.

@@ -14,7 +14,7 @@ from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.outlines import LARGEST, Point, check_outline, turns_left
 
-__all__ = ["BEHIND", "KINDS", "LARGEST", "Break", "Door", "Kind", "Lines", "Obstacle", "Point", "Room", "Start"]
+__all__ = ["BEHIND", "KINDS", "LARGEST", "Break", "Door", "FloorLines", "Kind", "Obstacle", "Point", "Room", "Start"]
 
 Kind = Literal["solid", "low", "support"]
 KINDS: tuple[Kind, ...] = ("solid", "low", "support")
@@ -61,7 +61,7 @@ class Door(Record):
     inward: bool = True
 
 
-class Lines(Record):
+class FloorLines(Record):
     """The lines of the floor. spacing: metres between boards, or between the joints of *tiles* across; other: between
     the joints along, 0 for the same. direction: degrees clockwise from the room's y axis that they run along; offset:
     metres of the first line from the room's corner, across and along."""
@@ -101,7 +101,7 @@ class Room(Record):
     obstacles: tuple[Obstacle, ...] = ()
     clearance: float = 0.0
     behind: float = BEHIND
-    lines: Lines = Lines()
+    lines: FloorLines = FloorLines()
     tape: tuple[tuple[Point, Point], ...] = ()
     arms: bool = False
     walls: tuple[tuple[int, str], ...] = ()

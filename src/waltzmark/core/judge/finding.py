@@ -11,7 +11,7 @@ from typing import Literal
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import Message, Value
 from waltzmark.core.base.records import Record
-from waltzmark.core.edit.editing import replace_lines
+from waltzmark.core.edit.forms import replace_lines
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.score.actions import Count

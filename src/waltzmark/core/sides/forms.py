@@ -12,7 +12,7 @@ from waltzmark.core.base.messages import message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record, replace
 from waltzmark.core.body.body import Body
-from waltzmark.core.edit.editing import judged_by
+from waltzmark.core.edit.forms import judged_by
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.judging import judge

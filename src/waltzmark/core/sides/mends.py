@@ -10,7 +10,7 @@ import numpy as np
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import Record, replace
-from waltzmark.core.edit import editing
+from waltzmark.core.edit import forms
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
@@ -130,19 +130,19 @@ def count_alike(form: Form, trace: Trace, pair: Pair, count: CountPair, back: bo
     if row is None:  # it has one too many
         assert other is not None
         line = trace.line(other)
-        changed = editing.remove_lines(form, posture.id, line, line + 1)
+        changed = forms.remove_lines(form, posture.id, line, line + 1)
         return _mended(form, trace, changed, message("mend.take-out", count=int(trace.counts[other]), title=one))
     made = _over(trace.written[row], fold, form.twelve, (fold.x, fold.y))
     if other is not None:
         line = trace.line(other)
         old = posture.lines[line]
-        changed = editing.replace_lines(
+        changed = forms.replace_lines(
             form, posture.id, line, line + 1, [replace(made, note=old.note) if old.note else made]
         )
         does = message("mend.count-alike", count=int(trace.counts[other]), title=one)
         return _mended(form, trace, changed, does)
     line = _line_for(trace, pair.compared.counts, count, target, back)
-    changed = editing.insert_lines(form, posture.id, line, [made])
+    changed = forms.insert_lines(form, posture.id, line, [made])
     return _mended(form, trace, changed, message("mend.put-in", title=one))
 
 
@@ -192,7 +192,7 @@ def named_side(form: Form, trace: Trace, pair: Pair) -> Mended:
     if pair.kind != "mirror":
         raise FormError("mend.no-repeat")
     made, source, other = _apart(form, trace, pair)
-    changed = editing.changed_posture(made, other, side_of=source)
+    changed = forms.changed_posture(made, other, side_of=source)
     title, of = made.posture(other).title, made.posture(source).title
     return _mended(form, trace, changed, message("mend.name-side", title=title, of=of))
 
@@ -214,9 +214,9 @@ def _as_posture(form: Form, trace: Trace, span: Span, whole: Form) -> tuple[Form
     start, stop = _lines_of(whole, trace, span)
     name = span.posture
     if stop < len(form.posture(name).lines):
-        form = editing.split_posture(form, name, stop)
+        form = forms.split_posture(form, name, stop)
     if start > 0:
-        form = editing.split_posture(form, name, start)
+        form = forms.split_posture(form, name, start)
         name = form.postures[form.index(name) + 1].id
         first, last = (int(trace.counts[row]) for row in (span.start, span.stop - 1))
         title = f"{whole.posture(span.posture).title}, counts {first} to {last}"

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.form.room import Lines, Room
+from waltzmark.core.form.room import FloorLines, Room
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["draw_ground", "draw_start", "obstacle_corners", "room_corners"]
@@ -99,7 +99,7 @@ def _name(painter: QPainter, view: QRectF, box: QRectF, text: str, theme: Theme)
 
 def _draw_boards(painter: QPainter, view: QRectF, floor: QTransform, room: Room | None, theme: Theme) -> None:
     """Boards run along the way the room says, tiles both ways; without a room along 12 o'clock."""
-    lines = room.lines if room else Lines()
+    lines = room.lines if room else FloorLines()
     scale = math.sqrt(abs(floor.determinant()))
     if min(lines.spacings) * scale < 4.0:
         return

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.errors import FormError, ScoreError
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.edit import editing
+from waltzmark.core.edit import forms
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_count
 from waltzmark.core.score.write import write_count
@@ -153,7 +153,7 @@ class EntryLine(QWidget):
             said = tr("At character {column}: {advice}", column=error.column, advice=sentence(error.advice))
             self._say(said, problem=True)
             return
-        shown = editing.replace_lines(form, posture.id, at, at + self.changing, [count])
+        shown = forms.replace_lines(form, posture.id, at, at + self.changing, [count])
         self._document.show_ghost(count, shown, posture.id, at)
         if self._document.session.ghost is None:
             self._say(tr("Checked at the end of the count before; nothing moves."))

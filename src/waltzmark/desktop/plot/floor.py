@@ -43,7 +43,7 @@ from waltzmark.desktop.widgets.plan_view import PlanView
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
-    from waltzmark.desktop.plot.hand import Hand
+    from waltzmark.desktop.plot.foot_drag import FootDrag
 
 __all__ = ["FloorView"]
 
@@ -68,7 +68,7 @@ class FloorView(PlanView):
     def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(document, theme, tr("Floor"), parent)
         self._editor = editor
-        self.hand: Hand | None = None
+        self.hand: FootDrag | None = None
         self._pointer = QPointF()
         self.own_facing = False
         self.view = "above"
@@ -279,15 +279,15 @@ class FloorView(PlanView):
     # Hands on the floor.
 
     def take(self, event: QMouseEvent) -> bool:
-        from waltzmark.desktop.plot.hand import Hand, grip_at  # not needed until something is taken
+        from waltzmark.desktop.plot.foot_drag import FootDrag, grip_at  # not needed until something is taken
 
         self._pointer = event.position()
         grip = grip_at(self._document, self.frame, event.position())
-        self.hand = Hand(self._document, self._editor, grip) if grip is not None else None
+        self.hand = FootDrag(self._document, self._editor, grip) if grip is not None else None
         return self.hand is not None
 
     def carry(self, event: QMouseEvent) -> None:
-        from waltzmark.desktop.plot.hand import pivot_part
+        from waltzmark.desktop.plot.foot_drag import pivot_part
 
         self._pointer = event.position()
         keys, held = Qt.KeyboardModifier, event.modifiers()

@@ -20,7 +20,7 @@ from waltzmark.desktop.theme import Theme
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
-    from waltzmark.desktop.plot.score_hand import RowHand
+    from waltzmark.desktop.plot.row_drag import RowDrag
 
 __all__ = ["ScoreView"]
 
@@ -39,7 +39,7 @@ class ScoreView(RowsView):
     def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(COUNT_HEIGHT, parent)
         self._document, self._editor, self._theme = document, editor, theme
-        self.hand: RowHand | None = None
+        self.hand: RowDrag | None = None
         self._pointer = QPointF()
         self.rows = ScoreModel(document, self)
         self.painter_of_rows = ScoreDelegate(document, self.rows, theme, self)
@@ -112,12 +112,12 @@ class ScoreView(RowsView):
             return
         entry: ScoreEntry = index.data(ENTRY)
         row = QRectF(self.visualRect(index))
-        from waltzmark.desktop.plot.score_hand import RowHand, handle_at  # not needed until something is taken
+        from waltzmark.desktop.plot.row_drag import RowDrag, handle_at  # not needed until something is taken
 
         handle = handle_at(row, event.position()) if entry.kind in _DRAWN else None
         if handle is not None and self._document.session.row == entry.row:
             self._document.session.go(float(entry.row))
-            self.hand = RowHand(self._document, self._editor, handle, row, event.position())
+            self.hand = RowDrag(self._document, self._editor, handle, row, event.position())
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self.hand is None:

@@ -23,7 +23,7 @@ from waltzmark.words.findings import how_many
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
-    from waltzmark.desktop.plot.editing import Editing
+    from waltzmark.desktop.plot.commands import EditCommands
     from waltzmark.desktop.plot.findings import FindingsDrawer
     from waltzmark.desktop.plot.search_bar import SearchBar
     from waltzmark.desktop.plot.text_view import TextPane
@@ -84,11 +84,11 @@ class PlotStage(Stage):
     # What is not seen at first is made when it is first wanted: the window need not wait for it.
 
     @cached_property
-    def editing(self) -> Editing:
+    def editing(self) -> EditCommands:
         """What the menus do."""
-        from waltzmark.desktop.plot.editing import Editing
+        from waltzmark.desktop.plot.commands import EditCommands
 
-        return Editing(self.desk, self.entry)
+        return EditCommands(self.desk, self.entry)
 
     @cached_property
     def findings(self) -> FindingsDrawer:

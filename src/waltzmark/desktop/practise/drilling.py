@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QCheckBox, QPushButton
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
-from waltzmark.core.home.drill import walked_loops
+from waltzmark.core.home.loop_drill import walked_loops
 from waltzmark.core.home.loops import Loop
 from waltzmark.core.practice.drill import MOST_REPS, Done, Drill, Order, Rep, drill_for, needs_rest, other_side_of
 from waltzmark.core.practice.entries import Outcome, now

@@ -9,7 +9,7 @@ import sys
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 from PySide6.QtNetwork import QAbstractSocket, QTcpSocket
 
-from waltzmark.core.practice.scales import Reading
+from waltzmark.core.practice.balancing import Reading
 from waltzmark.desktop.guard import safely
 from waltzmark.files.scales import HERE, PORT, Hello, Lines, ScaleError, read_line
 from waltzmark.words.errors import explained

@@ -10,8 +10,8 @@ from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QWidget
 
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.practice.balancing import LEVEL, Band, Holding, Reading, bias_of, share_of
 from waltzmark.core.practice.entries import Entry, now
-from waltzmark.core.practice.scales import LEVEL, Band, Holding, Reading, bias_of, share_of
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import heading, set_tip, wrapped

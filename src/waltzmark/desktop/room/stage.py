@@ -18,11 +18,11 @@ from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.jobs import TooMuchError
 from waltzmark.desktop.plain import Label, faint
 from waltzmark.desktop.room.grouping import GroupFace
-from waltzmark.desktop.room.making import MakingFace
 from waltzmark.desktop.room.place import PlaceFace
 from waltzmark.desktop.room.plan import RoomPlan
 from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.room.taping import TapeFace
+from waltzmark.desktop.room.walls_face import MakingFace
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.parts import push_button
 from waltzmark.files import library

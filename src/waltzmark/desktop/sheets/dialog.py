@@ -30,7 +30,7 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import heading, wrapped
 from waltzmark.desktop.sheets.chart import scale_that_fits
-from waltzmark.desktop.sheets.making import SCALED, Made, as_picture, files_of, make, paint, write
+from waltzmark.desktop.sheets.output import SCALED, Made, as_picture, files_of, make, paint, write
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import row_of_fields
 from waltzmark.desktop.widgets.parts import choice_box, push_button

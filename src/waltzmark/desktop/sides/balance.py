@@ -7,7 +7,7 @@ from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.edit.editing import other_side
+from waltzmark.core.edit.forms import other_side
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.sides.balance import Balance, balance_of
 from waltzmark.core.sides.pairs import Pair

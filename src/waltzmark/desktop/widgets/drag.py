@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from waltzmark.core.base.records import replace
-from waltzmark.core.edit import editing
+from waltzmark.core.edit import forms
 from waltzmark.core.edit.dragging import Dragged, dragged_share, dragged_torso
 from waltzmark.core.edit.snapping import Snaps, snapped_heading
 from waltzmark.desktop.document import Document, Where
@@ -41,11 +41,11 @@ class CountDrag:
         self._dragged = dragged
         if dragged.replaces:
             posture, at = self._selected
-            form = editing.replace_lines(self._document.form, posture, at, at + 1, [dragged.count])
+            form = forms.replace_lines(self._document.form, posture, at, at + 1, [dragged.count])
         else:
             form, into, at = self._editor.place(self._where)
             posture = into.id
-            form = editing.insert_lines(form, posture, at, [dragged.count])
+            form = forms.insert_lines(form, posture, at, [dragged.count])
         self._document.show_ghost(dragged.count, form, posture, at, dragged=True)
         return self._document.session.ghost is not None
 

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QLineEdit
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.units import METRES
 from waltzmark.core.edit.measuring import read_measure
-from waltzmark.core.form.room import Lines
+from waltzmark.core.form.room import FloorLines
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import set_tip
@@ -67,7 +67,7 @@ class LengthField(QLineEdit):
         room = self._document.form.room
         try:
             metres = read_measure(
-                self.text(), self._unit, room.lines if room is not None else Lines(), self._document.form.body
+                self.text(), self._unit, room.lines if room is not None else FloorLines(), self._document.form.body
             )
         except WaltzmarkError as error:
             self._mark(explained(error))

@@ -14,7 +14,7 @@ from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.plot.score_delegate import beam_box, dial_centre
 from waltzmark.desktop.widgets.drag import ShareDrag, TorsoDrag
 
-__all__ = ["Handle", "RowHand", "handle_at"]
+__all__ = ["Handle", "RowDrag", "handle_at"]
 
 Handle = Literal["beam", "dial"]
 _AROUND = 15.0  # pixels about the middle of the dial that take it
@@ -28,7 +28,7 @@ def handle_at(row: QRectF, at: QPointF) -> Handle | None:
     return "dial" if math.hypot(away.x(), away.y()) <= _AROUND else None
 
 
-class RowHand:
+class RowDrag:
     """One drag of the beam or of the dial of the selected count. A pixel sideways pours 1 %."""
 
     def __init__(self, document: Document, editor: Editor, handle: Handle, row: QRectF, start: QPointF) -> None:

@@ -9,7 +9,7 @@ from waltzmark.core.base.units import number_text
 from waltzmark.core.body.body import MEASURES, Body
 from waltzmark.core.form.form import Form, Home, Opening, Posture, Sheet
 from waltzmark.core.form.mutes import Mute
-from waltzmark.core.form.room import BEHIND, Lines, Obstacle, Room
+from waltzmark.core.form.room import BEHIND, FloorLines, Obstacle, Room
 from waltzmark.core.school.school import bundled_schools, load_school, school_table
 from waltzmark.core.score.write import write_aim, write_count
 
@@ -170,9 +170,9 @@ def _obstacle(obstacle: Obstacle) -> dict[str, Any]:
     return values | ({"kind": obstacle.kind} if obstacle.kind != "solid" else {})
 
 
-def _lines(lines: Lines) -> dict[str, Any]:
+def _lines(lines: FloorLines) -> dict[str, Any]:
     """Boards and tiles: as plain as they can be told."""
-    usual = Lines()
+    usual = FloorLines()
     values: dict[str, Any] = {}
     turned = lines.direction or lines.offset != (0.0, 0.0)
     away = {"direction": lines.direction} if lines.direction else {}

@@ -13,10 +13,10 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.plot.entry import EntryLine
 from waltzmark.words.language import tr
 
-__all__ = ["Editing"]
+__all__ = ["EditCommands"]
 
 
-class Editing:
+class EditCommands:
     """Edits where something is selected. Everything here raises FormError where it cannot be done."""
 
     def __init__(self, desk: Desk, entry: EntryLine) -> None:

@@ -24,7 +24,7 @@ from waltzmark.words import named
 from waltzmark.words.language import N_, number, percent, tr
 from waltzmark.words.sentences import sentence
 
-__all__ = ["Grip", "Hand", "grip_at", "pivot_part"]
+__all__ = ["FootDrag", "Grip", "grip_at", "pivot_part"]
 
 #: Ahead of this share of the foot length, measured from the heel centre, a hand takes the toe.
 _TOE = 0.66
@@ -53,7 +53,7 @@ def grip_at(document: Document, floor: QTransform, at: QPointF) -> Grip | None:
     return None
 
 
-class Hand(CountDrag):
+class FootDrag(CountDrag):
     """A foot, or its toe, being dragged."""
 
     def __init__(self, document: Document, editor: Editor, grip: Grip) -> None:

@@ -16,12 +16,12 @@ if TYPE_CHECKING:
     from waltzmark.core.practice.entries import Entry
     from waltzmark.files.book import Book, BookError
 
-__all__ = ["Practice"]
+__all__ = ["Logbook"]
 
 _AGAIN_MS = 2000
 
 
-class Practice(QObject):
+class Logbook(QObject):
     """What was practised. demo: whether the demo's made-up book is shown, in which nothing is kept."""
 
     changed = Signal()

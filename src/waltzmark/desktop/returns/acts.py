@@ -8,11 +8,11 @@ from waltzmark.desktop.actions import LINE, Act, ByMenu, Switch
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
-    from waltzmark.desktop.home.stage import HomeStage
+    from waltzmark.desktop.returns.stage import ReturnStage
 
 __all__ = ["HOME_ACTS"]
 
-HOME_ACTS: ByMenu[HomeStage] = (
+HOME_ACTS: ByMenu[ReturnStage] = (
     (
         tr("Re&turn"),
         (

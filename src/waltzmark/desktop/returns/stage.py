@@ -9,18 +9,18 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import Face, FacedStage
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
-from waltzmark.desktop.home.chain import ChainView
-from waltzmark.desktop.home.ledger import LedgerFace
-from waltzmark.desktop.home.loops import LoopsFace, LoopsView
+from waltzmark.desktop.returns.chain import ChainView
+from waltzmark.desktop.returns.ledger import LedgerFace
+from waltzmark.desktop.returns.loops import LoopsFace, LoopsView
 from waltzmark.desktop.theme import Theme
 from waltzmark.words.language import tr
 
-__all__ = ["HomeStage"]
+__all__ = ["ReturnStage"]
 
 _PANEL = 432  # pixels
 
 
-class HomeStage(FacedStage):
+class ReturnStage(FacedStage):
     """Two faces: ledger, and rounds and loops."""
 
     def __init__(self, desk: Desk) -> None:

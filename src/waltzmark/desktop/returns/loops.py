@@ -16,7 +16,7 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
-from waltzmark.core.home.drill import drill_of, walked_loops
+from waltzmark.core.home.loop_drill import drill_of, walked_loops
 from waltzmark.core.home.loops import Loop
 from waltzmark.core.home.rounds import rounds_in_room, rounds_of
 from waltzmark.core.walk.trace import Trace
@@ -25,9 +25,9 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.faced import Face
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.home.chain import draw_arrow
 from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.plain import Label, heading, wrapped
+from waltzmark.desktop.returns.chain import draw_arrow
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.parts import choice_box, push_button
 from waltzmark.desktop.widgets.search import Search

@@ -30,8 +30,8 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import Face
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
-from waltzmark.desktop.home.chain import ChainView
 from waltzmark.desktop.plain import faint, heading, set_tip, wrapped
+from waltzmark.desktop.returns.chain import ChainView
 from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.desktop.widgets.offers import OfferList
