@@ -5,8 +5,11 @@
 
 from __future__ import annotations
 
+import tomllib
+from collections.abc import Iterator
 from io import BytesIO
 from pathlib import Path
+from typing import Any
 
 from babel.messages.catalog import Catalog
 from babel.messages.extract import extract_from_dir
@@ -34,7 +37,17 @@ def found() -> Catalog:
     )
     for name, _line, text, comments, context in sorted(sources, key=lambda each: each[0]):
         catalogue.add(text, locations=[(f"src/waltzmark/{name}", 0)], auto_comments=comments, context=context)
+    for school in sorted((ROOT / "src" / "waltzmark").glob("core/school/bundled/*.toml")):
+        for text in of_school(tomllib.loads(school.read_text(encoding="utf-8"))):
+            catalogue.add(text, locations=[(school.relative_to(ROOT).as_posix(), 0)])
     return catalogue
+
+
+def of_school(table: dict[str, Any]) -> Iterator[str]:
+    """The texts of a school that ships: what it is, how the trunk is held, why its rules are, and their cautions."""
+    yield from (table[key] for key in ("summary", "spine") if key in table)
+    for rule in table.get("rules", {}).values():
+        yield from (rule[key] for key in ("why", "caution") if key in rule)
 
 
 def template(catalogue: Catalog) -> bytes:

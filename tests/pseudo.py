@@ -111,8 +111,7 @@ def _known() -> set[str]:
         if form.room is not None:
             texts += [form.room.name, *(each.name for each in form.room.obstacles)]
     for school in map(load_school, bundled_schools()):
-        texts += [school.id, school.name, school.summary, school.spine, *school.stances]
-        texts += [text for each in school.rules.values() for text in (each.why, each.caution)]
+        texts += [school.id, school.name, *school.stances]
     texts += [name.replace("_", " ") for name in RULES]
     texts.append((here / "core/score/grammar.lark").read_text(encoding="utf-8"))
     words = {word.lower() for text in texts for word in re.findall("[A-Za-z]{3,}", text)}

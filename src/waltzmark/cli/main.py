@@ -27,7 +27,7 @@ from waltzmark.files.report import check_values, trace_values
 from waltzmark.words.answers import places, where
 from waltzmark.words.figures import PLAIN
 from waltzmark.words.findings import remedy, severity_name, what
-from waltzmark.words.language import ntr, tr
+from waltzmark.words.language import ntr, shipped, tr
 from waltzmark.words.sentences import sentence
 
 __all__ = ["run"]
@@ -139,7 +139,8 @@ def check_text(form: Form, result: Review) -> str:
                 places=places(form, finding),
             )
         lines.append(said)
-        lines.extend(f"    {words}" for words in (finding.why, remedy(finding), finding.caution) if words)
+        why, caution = shipped(finding.why), shipped(finding.caution)
+        lines.extend(f"    {words}" for words in (why, remedy(finding), caution) if words)
     for finding, mute in result.muted:
         lines.append(
             tr(

@@ -9,7 +9,7 @@ from waltzmark.core.school.school import School
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, RichLabel, rich
 from waltzmark.desktop.theme import font
-from waltzmark.words.language import tr
+from waltzmark.words.language import shipped, tr
 from waltzmark.words.rules import rule_title
 
 __all__ = ["GENERAL", "CautionsPage"]
@@ -42,7 +42,7 @@ class CautionsPage(QDialog):
         said: dict[str, list[str]] = {}
         for rule, setting in school.rules.items():
             if setting.caution and not setting.off:
-                said.setdefault(setting.caution, []).append(rule_title(rule))
+                said.setdefault(shipped(setting.caution), []).append(rule_title(rule))
         general = "".join(f"<li style='margin-bottom: 5px'>{words}</li>" for words in GENERAL)
         rules = "".join(f"<p><b>{rich('; '.join(names))}.</b> {rich(words)}</p>" for words, names in said.items())
         rules_of = tr("What the rules of {school} say", school=school.name)

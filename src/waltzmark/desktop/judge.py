@@ -104,7 +104,7 @@ class Judge(QObject):
         if self.known:
             self._jobs.stop("judgement")
         else:
-            self._jobs.ask("judgement", lambda told: _judged(form, trace, told), self._take)
+            self._jobs.ask("judgement", lambda told: _judged(form, trace, told), self._take, pause=_REST_MS)
 
         def reviewed(_told: Progress) -> Review:
             from waltzmark.core.answers.review import review

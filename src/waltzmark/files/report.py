@@ -38,6 +38,7 @@ from waltzmark.files.printed import (
 )
 from waltzmark.words.figures import PLAIN
 from waltzmark.words.findings import remedy, what
+from waltzmark.words.language import shipped
 from waltzmark.words.room import change_text
 from waltzmark.words.rules import graver_title
 from waltzmark.words.sentences import sentence
@@ -257,8 +258,8 @@ def check_values(form: Form, review: Review) -> CheckAnswer:
             "message": what(f),
             "times": f.times,
             "again": [{"posture": each.posture, "count": each.count} for each in f.again],
-            "why": f.why,
-            "caution": f.caution,
+            "why": shipped(f.why),
+            "caution": shipped(f.caution),
             "mend": remedy(f),
             "mends": [sentence(mend.does) for mend in f.mends],
         }

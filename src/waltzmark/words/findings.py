@@ -84,6 +84,14 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         ),
         N_("Sit back first, until it carries at most {limit:percent}, then turn it."),
     ),
+    "pivot.both": (
+        N_("Both feet turn in one count, {measured:degrees} and more, with weight on both."),
+        N_("Empty one foot and turn it, then the other."),
+    ),
+    "pivot.both.together": (
+        N_("Both feet turn on their balls in one count, {measured:degrees} and more, and the body turns with them."),
+        N_("Keep the knees soft, or empty one foot and turn it, then the other."),
+    ),
     "pivot.sit-back": (
         N_("Only {measured:percent} of the weight is on the {other:foot} before this turn of {turn:degrees}."),
         N_("Sit back to {limit:percent} before a big turn."),
@@ -148,10 +156,6 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         N_("From here the knees stay bent {bend:degrees} for {measured:beats}."),
         N_("Rise in between: sink less for a few counts."),
     ),
-    "stance.opening": (
-        N_("The form opens with {opened}. This school opens with {wanted}."),
-        N_('Set opening = "{name}".'),
-    ),
     # Steps
     "step.reach": (
         N_(
@@ -198,6 +202,10 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     "step.swing": (
         N_("On its way the {side:foot} runs {measured:cm} into the standing foot."),
         N_("Lead it around: via close, via front or via behind, or step in two counts."),
+    ),
+    "step.back-open": (
+        N_("The {side:foot} in front is still turned out {measured:degrees} after the step back."),
+        N_("Let it follow to the facing."),
     ),
     "step.flow": (
         N_("{before:name} ends with {measured:percent} on the {side:foot}, and this posture begins by moving it."),
@@ -267,6 +275,14 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         ),
         N_("Sink less, or leave a little more weight in front."),
     ),
+    "knee.inward": (
+        N_("The {side:foot} is turned {measured:degrees} inward of this wide seat, with its knee bent {bend:degrees}."),
+        N_("Open the foot to the line of the seat, or sit higher."),
+    ),
+    "knee.inward.seat": (
+        N_("The {side:knee} bends {bend:degrees} over a foot that is turned out only {measured:degrees}."),
+        N_("Turn the foot out at least {limit:degrees}, or sit higher."),
+    ),
     "knee.locked": (
         N_("The {side:knee} is bent only {measured:degrees} with all the weight on it."),
         N_("Keep at least {limit:degrees} of bend in the knee."),
@@ -295,6 +311,22 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         N_("Sink to at most {limit:degrees}."),
     ),
     # Balance
+    "trunk.lean": (
+        N_("The trunk leans {measured:degrees} forward."),
+        N_("Come upright to {limit:degrees}, or bend at the hips and sit back."),
+    ),
+    "trunk.lean.wrung": (
+        N_("The trunk leans {measured:degrees} forward with the waist turned."),
+        N_("Come upright to {limit:degrees}, or let the feet turn along."),
+    ),
+    "trunk.lean.back": (
+        N_("The trunk leans {measured:degrees} back."),
+        N_("Come upright."),
+    ),
+    "kick.across": (
+        N_("The {side:foot} kicks {measured:degrees} across the foot that stands."),
+        N_("Turn the {other:foot} toward the kick first, or kick at most {limit:degrees} across."),
+    ),
     "balance.left": (
         N_("The {side:foot} leaves the floor while the centre is still {outside:cm} outside the {other:sole}."),
         N_("Shift further onto the {other:foot} first."),
@@ -352,6 +384,10 @@ _FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     "gaze.beyond": (
         N_("The eyes look {measured:degrees} away from the chest."),
         N_("Turn the waist along with the gaze, or look less far."),
+    ),
+    "gaze.beyond.kick": (
+        N_("The eyes look {measured:degrees} away from the kick."),
+        N_("Look where you kick."),
     ),
     # Expectations
     "expect.unmet.share": (N_("“{expected}” is not met: the {foot:foot} carries {measured:percent}."), _UNMET),

@@ -32,6 +32,7 @@ __all__ = [
     "ptr",
     "quoted",
     "set_language",
+    "shipped",
     "tr",
 ]
 
@@ -142,6 +143,12 @@ def tr(text: str, /, **fields: Any) -> str:
     """A text in the language that is set, its fields filled in."""
     said = _catalogue.gettext(text)
     return said.format(**fields) if fields else said
+
+
+def shipped(text: str) -> str:
+    """A text of a file that ships, such as a school's reason for a rule; what somebody wrote is in no catalogue, and
+    stays as it is."""
+    return _catalogue.gettext(text) if text else ""
 
 
 def ptr(context: str, text: str, /, **fields: Any) -> str:

@@ -18,6 +18,8 @@ __all__: list[str] = []
 
 #: A rise and a fall with more steps than these between them are no bobbing.
 _STEPS = 3
+#: A chest that turns further than this turns the body along, degrees.
+_TURN_OF_BODY = 20.0
 
 
 @rule("balance.left", "caution")
@@ -88,6 +90,7 @@ def part(case: Case) -> Iterator[Finding]:
     """Half or more of the weight stays on a heel or a ball only."""
     trace = case.trace
     share, beats = case.limits("balance.part", "share", "beats")
+    turns_on_balls = case.form.school.applies("pivot.part") and case.choice("pivot.part", "part") != "heel"
     raised = np.isin(trace.contacts, (Contact.HEEL, Contact.BALL)) & (100 * trace.shares >= share - 1e-6)
     for side in Side:
         starts = np.flatnonzero(begins(raised[:, side]))
@@ -100,6 +103,10 @@ def part(case: Case) -> Iterator[Finding]:
                 continue
             count, flat = case.count(first), act.Land(side, Contact.FLAT)
             free = not any(isinstance(a, act.Land) and a.side is side for a in count.actions)
+            on = Contact(int(trace.contacts[first, side]))
+            turned = float(np.abs(np.diff(np.unwrap(trace.torso[first - 1 : after], period=360.0))).sum())
+            # A school that turns on the balls stands on one while the body turns.
+            passing = on is Contact.BALL and turns_on_balls and turned > _TURN_OF_BODY
             yield case.found(
                 "balance.part",
                 first,
@@ -107,7 +114,8 @@ def part(case: Case) -> Iterator[Finding]:
                 limit=beats,
                 unit="beats",
                 side=side,
-                part=Contact(int(trace.contacts[first, side])),
+                severity="note" if passing else None,
+                part=on,
                 share=100 * float(trace.shares[first, side]),
                 mends=case.exchange(first, message("mend.flat", foot=side), count.with_more(flat)) if free else (),
             )

@@ -6,12 +6,13 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from waltzmark.core.base.angles import heading_differences
+from waltzmark.core.base.angles import heading_difference, heading_differences
+from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import replace
 from waltzmark.core.judge.finding import Finding, Mend
-from waltzmark.core.judge.registry import Case, rule
+from waltzmark.core.judge.registry import Case, begins, rule
 from waltzmark.core.score import actions as act
 
 __all__: list[str] = []
@@ -45,15 +46,54 @@ def front_leg(case: Case) -> Iterator[Finding]:
 
 @rule("gaze.beyond", "note")
 def beyond(case: Case) -> Iterator[Finding]:
-    """The head is turned away from the centre, where the eyes should do it."""
-    trace, limit = case.trace, case.limit("gaze.beyond", "angle")
+    """The head is turned away from the centre, where the eyes should do it; so far that one no longer sees where one
+    goes, or away from a kick, it is a danger."""
+    trace = case.trace
+    limit, hand, far, kick = case.limits("gaze.beyond", "angle", "hand", "far", "kick")
     away = np.abs(heading_differences(trace.torso, trace.gaze))
-    wrong = away > limit + 1e-6
-    for row in case.rows(wrong & ~np.append(False, wrong[:-1])):
+    # Along a hand that points there the eyes may go further.
+    most = np.where(_along_hand(case), max(hand, limit), limit)
+    off = _off_kick(case)
+    blind = off > kick + 1e-6
+    grave = (away > far + 1e-6) | blind
+    wrong = grave | (away > most + 1e-6)
+    for row in case.rows(begins(grave) | (begins(wrong) & ~grave)):
         count = case.count(row)
         old = count.one(act.Gaze)
         mends: tuple[Mend, ...] = ()
         if old is not None and len(count.actions) > 1:
             rest = replace(count, actions=tuple(a for a in count.actions if a is not old))
             mends = case.exchange(row, message("mend.gaze-follows"), rest)
-        yield case.found("gaze.beyond", row, measured=float(away[row]), limit=limit, unit="°", mends=mends)
+        yield case.found(
+            "gaze.beyond",
+            row,
+            which="kick" if blind[row] else "",
+            measured=float(off[row] if blind[row] else away[row]),
+            limit=float(kick if blind[row] else most[row]),
+            unit="°",
+            severity="caution" if grave[row] else None,
+            mends=mends,
+        )
+
+
+def _along_hand(case: Case) -> Bools:
+    """(n,) whether a hand of the count points where the eyes look, give or take half an hour of the clock."""
+    trace = case.trace
+    found = np.zeros(len(trace), dtype=bool)
+    for row, count in enumerate(trace.written):
+        for hand in (a for a in count.actions if isinstance(a, act.Hand)):
+            way = hand.facing.heading(float(trace.torso[row]), case.form.twelve)
+            found[row] |= abs(heading_difference(way, float(trace.gaze[row]))) <= 15.0
+    return found
+
+
+def _off_kick(case: Case) -> Floats:
+    """(n,) degrees from the eyes to the kick of the count, 0 where there is none."""
+    trace = case.trace
+    found = np.zeros(len(trace))
+    for row, count in enumerate(trace.written):
+        for kick in (a for a in count.actions if isinstance(a, act.Kick)):
+            before = float(trace.torso[max(row - 1, 0)])
+            way = kick.facing.heading(before, case.form.twelve)
+            found[row] = max(found[row], abs(heading_difference(way, float(trace.gaze[row]))))
+    return found

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form
-from waltzmark.core.judge import balance, expectations, habits, joints, pivots, split, stance, steps, weight
+from waltzmark.core.judge import alignment, balance, expectations, habits, joints, pivots, split, stance, steps, weight
 from waltzmark.core.judge.finding import SEVERITIES, Finding, Judged
 from waltzmark.core.judge.memory import Memory
 from waltzmark.core.judge.registry import RULES, Case
@@ -17,7 +17,7 @@ from waltzmark.core.walk.trace import Trace
 __all__ = ["FAMILIES", "RULES", "judge", "judge_all"]
 
 #: The modules whose rules are registered.
-FAMILIES = (weight, pivots, stance, split, steps, joints, balance, habits, expectations)
+FAMILIES = (weight, pivots, stance, split, steps, joints, alignment, balance, habits, expectations)
 
 
 def judge(form: Form, trace: Trace) -> tuple[Finding, ...]:

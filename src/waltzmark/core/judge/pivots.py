@@ -73,6 +73,12 @@ def loaded_pivot(case: Case) -> Iterator[Finding]:
     for row, side in case.feet(body.pivots & (turned > angle + 1e-6) & (load > limit + 1e-6)):
         share, turn = float(load[row, side]), float(turned[row, side])
         together = _as_one(case, row, side)
+        if (
+            together
+            and (body.pivots[row] & (turned[row] > angle + 1e-6)).all()
+            and case.form.school.applies("pivot.both")
+        ):
+            continue  # pivot.both tells of both at once
         yield case.found(
             "pivot.loaded",
             row,
@@ -89,10 +95,52 @@ def loaded_pivot(case: Case) -> Iterator[Finding]:
 
 def _as_one(case: Case, row: int, side: Side) -> bool:
     """Whether a turn on the ball takes the pelvis with it, on soles that do not stick."""
-    on_ball = case.trace.move_contacts[row, side] == Contact.BALL
+    pivot = case.count(row).one(act.Pivot, side)
+    on_ball = case.trace.move_contacts[row, side] == Contact.BALL and (pivot is None or pivot.part != "toe")
     within, sticks = case.limits("pivot.loaded", "together", "friction")
     off = abs(float(case.body.hip_turns[row, side]))
     return bool(on_ball and off <= within + 1e-6 and case.trace.body.friction < sticks - 1e-6)
+
+
+@rule("pivot.both", "caution")
+def both(case: Case) -> Iterator[Finding]:
+    """Both soles turn in one count while both carry: on the balls with the body a note, else it wrings the knees."""
+    trace, body = case.trace, case.body
+    angle, least, most, within = case.limits("pivot.both", "angle", "least", "most", "together")
+    turned = body.pivots & (np.abs(trace.move_turns) > angle + 1e-6)
+    shares = 100 * np.stack([body.shares_before, trace.shares])
+    loaded = ((shares >= least - 1e-6) & (shares <= most + 1e-6)).all(axis=0)
+    for row in case.rows(np.asarray((turned & loaded).all(axis=1))):
+        parts = [case.count(row).one(act.Pivot, side) for side in Side]
+        balls = (trace.move_contacts[row] == Contact.BALL).all() and not any(p and p.part == "toe" for p in parts)
+        together = bool(balls) and bool((np.abs(body.hip_turns[row]) <= within + 1e-6).all())
+        yield case.found(
+            "pivot.both",
+            row,
+            which="together" if together else "",
+            measured=float(np.abs(trace.move_turns[row]).min()),
+            limit=angle,
+            unit="°",
+            severity="note" if together else None,
+            mends=_one_by_one(case, row),
+        )
+
+
+def _one_by_one(case: Case, row: int) -> tuple[Mend, ...]:
+    """The mend that turns one foot after the other, each emptied before."""
+    count = case.count(row)
+    pivots = [count.one(act.Pivot, side) for side in Side]
+    rest = tuple(action for action in count.actions if action not in pivots)
+    if None in pivots or any(isinstance(action, act.Shift) for action in rest):
+        return ()
+    lines = [
+        each
+        for side, pivot in zip(Side, pivots, strict=True)
+        if pivot is not None
+        for each in (act.Count((act.Shift(side.other, 100.0),)), act.Count((pivot,)))
+    ]
+    lines[-1] = replace(lines[-1], actions=(*lines[-1].actions, *rest))
+    return case.exchange(row, message("mend.one-by-one"), *lines)
 
 
 @rule("pivot.sit-back", "note")
@@ -280,5 +328,6 @@ def hip_range(case: Case) -> Iterator[Finding]:
             unit="°",
             side=side,
             missing=missing,
+            severity="note" if 100 * float(body.load[row, side]) < 30.0 - 1e-6 else None,  # an empty leg twists nothing
             mends=mends,
         )

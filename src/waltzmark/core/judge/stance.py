@@ -270,12 +270,3 @@ def low_held(case: Case) -> Iterator[Finding]:
             yield case.found(
                 "stance.low-held", first, measured=held, limit=beats, unit="beats", bend=float(trace.sinks[first])
             )
-
-
-@rule("stance.opening", "note", whole=True)
-def opening(case: Case) -> Iterator[Finding]:
-    """The form opens otherwise than this school does."""
-    asked, has = case.choice("stance.opening", "opening"), case.form.opening.name
-    if has != asked and len(case.trace) > 1:
-        opened, wanted = message(f"opening.{has or 'free'}"), message(f"opening.{asked}")
-        yield case.found("stance.opening", 0, opened=opened, wanted=wanted, name=asked)

@@ -178,7 +178,7 @@ def cross_again(case: Case) -> Iterator[Finding]:
     """Two crossing steps in a row."""
     trace, stepped = case.trace, case.body.steps.any(axis=1)
     rows = np.flatnonzero(stepped)
-    crossed = trace.crossing[rows] & (trace.sizes[rows, 1] < 0)
+    crossed = trace.sizes[rows, 1] < 0
     for row in rows[1:][crossed[1:] & crossed[:-1]].tolist():
         yield case.found("step.cross-again", row, measured=2.0, limit=1.0, unit="crossing steps")
 

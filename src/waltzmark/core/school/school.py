@@ -37,7 +37,6 @@ _BUNDLED = Path(__file__).parent / "bundled"
 CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
     ("pivot.part", "part"): ("heel", "ball", "heel-front-ball-rear"),
     ("stance.rear-angle", "correction"): ("hips", "heel pushed", "ball"),
-    ("stance.opening", "opening"): ("together", "vee", "shoulder", "hip"),
     ("split.light-contact", "contact"): ("free", "waist"),
     ("split.even", "even"): ("on purpose", "passed through", "opening and closing"),
     ("step.landing", "ahead"): ("heel", "ball", "flat", "any"),

@@ -161,7 +161,7 @@ class _Walker:
                 land = Contact.of(stance.land)
             elif length > 1e-9 and place.manner != "side":
                 land = Contact.HEEL
-            crossing = place.manner == "cross" or width < 0
+            crossing = place.manner == "cross"
         elif isinstance(place, act.Half):
             facing = self.heading(place.facing, 0.0, None)
             ux, uy = ahead(facing)

@@ -31,7 +31,7 @@ from waltzmark.desktop.theme import Theme, font
 from waltzmark.words.answers import places, where
 from waltzmark.words.figures import Figures
 from waltzmark.words.findings import how_many, remedy, remedy_kind, severity_name, what
-from waltzmark.words.language import ntr, tr
+from waltzmark.words.language import ntr, shipped, tr
 from waltzmark.words.rules import rule_title
 from waltzmark.words.sentences import SPECS
 
@@ -128,11 +128,11 @@ class _Delegate(QStyledItemDelegate):
             figures = measure(finding, self._document.session.say)
             if figures:
                 parts.append((figures, finding.severity, 10.0, True, False))
-            parts.append((finding.why, "ink", 10.0, False, False))
+            parts.append((shipped(finding.why), "ink", 10.0, False, False))
             if not finding.mends:
                 parts.append((remedy(finding, self._document.session.say), "ink", 10.0, False, True))
             if finding.caution:
-                parts.append((finding.caution, "caution", 10.0, False, False))
+                parts.append((shipped(finding.caution), "caution", 10.0, False, False))
         return [part for part in parts if part[0]]
 
     def _layout(self, finding: Finding, chosen: bool, width: float) -> tuple[list[tuple[QRectF, int]], float]:

@@ -38,7 +38,7 @@ from waltzmark.files import library
 from waltzmark.words import named
 from waltzmark.words.errors import explained
 from waltzmark.words.findings import severity_name
-from waltzmark.words.language import tr
+from waltzmark.words.language import shipped, tr
 from waltzmark.words.rules import rule_title
 
 __all__ = ["SchoolView"]
@@ -279,8 +279,8 @@ class SchoolView(QWidget):
             hint = tr("Change what you like; the form is judged again at once.")
         else:
             hint = ""
-        spine = tr("Spine: {spine}.", spine=school.spine)
-        self.summary.setText(f"{school.summary} {spine} {hint}")
+        spine = tr("Spine: {spine}.", spine=shipped(school.spine))
+        self.summary.setText(f"{shipped(school.summary)} {spine} {hint}")
         bar = self.rules.verticalScrollBar().value()
         page = QWidget()
         grid = QGridLayout(page)
@@ -363,7 +363,8 @@ class SchoolView(QWidget):
         for key, value in setting.limits.items():
             line.addWidget(self._limit(rule, setting, key, value, editable))
         grid.addWidget(values, row, 1, Qt.AlignmentFlag.AlignTop)
-        why = RichLabel(rich(setting.why) + (f"<br><i>{rich(setting.caution)}</i>" if setting.caution else ""))
+        caution = f"<br><i>{rich(shipped(setting.caution))}</i>" if setting.caution else ""
+        why = RichLabel(rich(shipped(setting.why)) + caution)
         why.setWordWrap(True)
         why.setObjectName("faint" if setting.off else "")
         grid.addWidget(why, row, 2, Qt.AlignmentFlag.AlignTop)
