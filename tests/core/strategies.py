@@ -33,7 +33,7 @@ ways = st.one_of(facings, turns)
 named = st.builds(Length, st.just(1.0), st.sampled_from(NAMED))
 lengths = named | st.builds(Length, decimals(0, 9), st.sampled_from(["cm", "mm", "m", "in", "ft", "fl", "sw", "hw"]))
 widths = st.builds(Length, decimals(-9, 9), st.sampled_from(["cm", "m", "in", "fl", "sw", "hw"]))
-percents = decimals(0, 100, 1)
+percents = decimals(0, 100, 1).filter(lambda share: share == 0 or share >= 1)
 #: A crossing step is a manner of stepping; its stance is never named beside it.
 stances = st.none() | st.sampled_from([name for name in STANCES if name != "cross"])
 

@@ -337,6 +337,12 @@ def test_a_loaded_turn_on_the_tip_of_the_toes_is_never_one_with_the_body() -> No
 def test_feet_that_were_crossed_by_a_typed_width_are_told_and_the_word_cross_is_not() -> None:
     assert grave("stance.crossed", STEP + "40x-10\nshift L 70") == ["caution"]
     assert not found("stance.crossed", STEP + "cross\nshift L 70")
+    assert grave("stance.crossed", STEP + "40x-10\nshift L 45\nhold\nhold") == ["note"]
+    # The feet have turned round under a chest that faces the old way: they are crossed as they stand.
+    turned = "shift R 100\npivot L heel {0}\nshift L 100\npivot R heel {0}\nshift R 50\nhold\nhold\nhold"
+    (crossed,) = found("stance.crossed", turned.format("4:30"))
+    assert crossed.count == 5 and crossed.measured == pytest.approx(-6.6, abs=0.1)
+    assert not found("stance.crossed", turned.format("2"))
 
 
 def test_even_weight_and_the_flow_between_postures() -> None:

@@ -176,3 +176,22 @@ def test_any_text_is_read_or_explained(text: str) -> None:
     except ScoreError as error:
         problem = error
     assert problem is None or 1 <= problem.column <= len(text) + 1
+
+
+@pytest.mark.parametrize(
+    ("text", "column", "suggestion", "expected"),
+    [
+        ("turn L 45", 1, None, ("pivot", "torso")),
+        ("bend 50", 1, "sink", ("sink",)),
+        ("shift left 70", 7, "L", ("L",)),
+        ("shift L 0.7", 9, "70", ()),
+        ("shift L 0.99", 9, "99", ()),
+    ],
+)
+def test_words_as_people_say_them_are_offered_what_the_score_has(
+    text: str, column: int, suggestion: str | None, expected: tuple[str, ...]
+) -> None:
+    with pytest.raises(ScoreError) as caught:
+        read_count(text)
+    assert (caught.value.column, caught.value.suggestion, caught.value.expected) == (column, suggestion, expected)
+    assert read_count("shift L 0").moves and read_count("shift L 1").moves

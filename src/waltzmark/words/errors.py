@@ -64,6 +64,7 @@ SENTENCES: dict[str, Sentence] = {
     "score.hour": N_("A clock has the hours 1 to 12, not {hour}."),
     "score.minute": N_("A clock has the minutes 0 to 59, not {minute}."),
     "score.share": N_("A share is {least} to {most} per cent, not {value}."),
+    "score.fraction": N_("{value} per cent of the weight is next to nothing."),
     "score.length": N_("A length is {least} to {most} {unit}, not {value}."),
     "score.turn": N_("A turn is {least} to {most} degrees, not {value}."),
     "score.place": N_("A floor position is {least} to {most} metres, not {value}."),

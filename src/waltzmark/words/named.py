@@ -39,6 +39,7 @@ _SOLES = {
 }
 _WIDTHS = {"together": N_("together"), "hip": N_("hip"), "shoulder": N_("shoulder")}
 _LIMITS = {
+    "carries": N_("share on each foot"),
     "hand": N_("along a hand"),
     "far": N_("far"),
     "kick": N_("from a kick"),

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from waltzmark.core.base.angles import heading_difference
-from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.angles import heading_difference, heading_differences
+from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import replace
@@ -23,6 +23,8 @@ __all__: list[str] = []
 
 #: A rear foot that turns further than this is not corrected but directed elsewhere, degrees.
 _REDIRECTED = 60.0
+#: Feet that point further apart than this have no direction between them, degrees.
+_FAR_APART = 90.0
 
 
 def last_step(case: Case, row: int) -> tuple[int, act.Step] | None:
@@ -88,19 +90,56 @@ def narrow(case: Case) -> Iterator[Finding]:
 
 @rule("stance.crossed", "caution", whole=True)
 def crossed(case: Case) -> Iterator[Finding]:
-    """The feet have changed sides without the score saying cross."""
+    """The feet have changed sides without the score saying cross: the way the stance faces as soon as the foot that
+    stepped carries, and along the feet themselves while both carry, where the chest may still face the old way."""
     trace, good = case.trace, _good_width(case)
-    width, limit = 100 * trace.sizes[:, 1], case.limit("stance.crossed", "width")
-    for row in case.rows(case.landed & (width < limit - 1e-6) & ~trace.crossing):
+    limit, carries, half = case.limits("stance.crossed", "width", "carries", "half")
+    width, along = 100 * trace.sizes[:, 1], 100 * _width_along_feet(case)
+    both = (100 * trace.shares >= carries - 1e-6).all(axis=1)
+    down = (trace.contacts != Contact.AIR).all(axis=1)
+    faced = case.landed & (width < limit - 1e-6)
+    footed = both & down & (along < limit - 1e-6) & ~_unwinds(case)
+    wrong = (faced | footed) & ~trace.crossing
+    told, steps = np.zeros(len(trace), dtype=bool), np.asarray(case.body.steps.any(axis=1))
+    for row in case.rows(faced & ~trace.crossing | begins(wrong)):
+        since = int(np.flatnonzero(steps[: row + 1]).max(initial=0))
+        if told[since]:
+            continue  # the same feet, told when they landed
+        told[since] = True
+        over = float(width[row] if faced[row] else along[row])
+        stepped = Side(int(case.body.steps[since, 1])) if case.body.steps[since].any() else None
+        loaded = stepped is None or 100 * trace.shares[row:, stepped][:2].max() >= half - 1e-6
         yield case.found(
             "stance.crossed",
             row,
-            measured=float(width[row]),
+            measured=over,
             limit=limit,
             unit="cm",
-            over=-float(width[row]),
+            over=-over,
+            severity=None if loaded else "note",
             mends=sized(case, row, message("mend.widen", width=good), None, good),
         )
+
+
+def _width_along_feet(case: Case) -> Floats:
+    """(n,) metres from the left heel to the right one across the heading half-way between both feet; across the
+    facing of the stance where they point far apart."""
+    trace = case.trace
+    apart = heading_differences(trace.headings[:, 0], trace.headings[:, 1])
+    middle = np.where(np.abs(apart) <= _FAR_APART, trace.headings[:, 0] + apart / 2.0, trace.facing)
+    line, angle = trace.heels[:, 1] - trace.heels[:, 0], np.radians(middle)
+    return np.asarray(line[:, 0] * np.cos(angle) - line[:, 1] * np.sin(angle))
+
+
+def _unwinds(case: Case) -> Bools:
+    """(n,) whether a foot steps or turns out of it in one of the next two counts, in the same posture."""
+    trace, body = case.trace, case.body
+    moves = np.asarray((body.steps | (body.pivots & (np.abs(trace.move_turns) > 10.0))).any(axis=1))
+    found = np.zeros(len(trace), dtype=bool)
+    for later in (1, 2):
+        same = trace.passage_of[later:] == trace.passage_of[:-later]
+        found[:-later] |= moves[later:] & same
+    return found
 
 
 @rule("stance.wide", "note", whole=True)

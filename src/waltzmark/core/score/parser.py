@@ -18,7 +18,7 @@ from waltzmark.core.base.units import BODY_UNITS, METRES, NAMED, Length
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
 from waltzmark.core.score.limits import LONGEST_NOTE, MOST_ACTIONS, UNSEEN
-from waltzmark.core.score.words import EXAMPLES, STANCES, TERMINAL_WORDS, nearest
+from waltzmark.core.score.words import EXAMPLES, MEANT, STANCES, TERMINAL_WORDS, nearest
 
 if TYPE_CHECKING:  # what is generated is Lark's own, and Lark has the types
     from collections.abc import Callable
@@ -68,7 +68,12 @@ def _number(token: Token, least: float, most: float, what: str, text: str | None
 def _share(token: Token) -> float:
     """A share in percent, as a figure or in words."""
     word = SHARES.get(token.lower())
-    return _number(token, 0, 100, "share") if word is None else word
+    if word is not None:
+        return word
+    share = _number(token, 0, 100, "share")
+    if 0.0 < share < 1.0:  # nobody means a hundredth of a body
+        raise SlipError(token, "score.fraction", f"{100 * share:g}", value=share)
+    return share
 
 
 def _length(token: Token, text: str | None = None, unit: str | None = None) -> Length:
@@ -334,12 +339,16 @@ def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
             expected.extend(each for each in found if each not in expected)
     choices = [each for each in expected if isinstance(each, str)] + (list(STANCES) if "STANCE" in names else [])
     suggestion = nearest(word, choices) if word else None
+    meant = [each for each in MEANT.get(word.lower(), ()) if each in choices]
+    if meant:  # a word as people say it, for which the score has others
+        expected, suggestion = list(meant), meant[0] if len(meant) == 1 else None
     if word == suggestion or len(word) < 2:
         suggestion = None
     problem = message("score.misplaced", word=quoted(word)) if word else message("score.too-short")
     if not text[:start].strip() and word:
         problem = message("score.no-action", word=quoted(word))
-    if "CLOCK" in names and word.lower() in {"back", "side", "cross", "half", *STANCES}:
-        problem = message("score.facing-first", word=quoted(word), example=f"{text[:start].strip()} 12 {word}")
+    if "CLOCK" in names and word.lower() in {"back", "side", "cross", "half", "follow", *STANCES}:
+        manner = "half" if word.lower() == "follow" else word
+        problem = message("score.facing-first", word=quoted(word), example=f"{text[:start].strip()} 12 {manner}")
         expected, suggestion = [], None
     return ScoreError(problem, line, start + 1, max(len(word), 1), tuple(expected), suggestion)

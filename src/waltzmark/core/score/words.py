@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-__all__ = ["EXAMPLES", "STANCES", "TERMINAL_WORDS", "nearest"]
+__all__ = ["EXAMPLES", "MEANT", "STANCES", "TERMINAL_WORDS", "nearest"]
 
 #: Stances a school gives a geometry to.
 STANCES = (
@@ -91,6 +91,24 @@ EXAMPLES = (
     "NOTE",
     "$END",
 )
+
+
+#: Words as people say them, and those the score has for them.
+MEANT: dict[str, tuple[str, ...]] = {
+    "turn": ("pivot", "torso"),
+    "rotate": ("pivot", "torso"),
+    "waist": ("torso",),
+    "follow": ("step",),
+    "walk": ("step",),
+    "bend": ("sink",),
+    "sit": ("sink",),
+    "look": ("gaze",),
+    "eyes": ("gaze",),
+    "pour": ("shift",),
+    "weight": ("shift",),
+    "left": ("L",),
+    "right": ("R",),
+}
 
 
 def nearest(word: str, choices: list[str] | tuple[str, ...]) -> str | None:
