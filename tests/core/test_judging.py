@@ -80,6 +80,16 @@ sane = st.sampled_from(
         "shift L 3",
         "shift R 60",
         "torso 10:30",
+        "pivot L heel out 40, pivot R heel out 30",
+        "pivot L ball in 25, pivot R ball out 25, torso 1",
+        "step L 12 side 60",
+        "step R 12 40x-10",
+        "step L 12 back bow",
+        "shift L 50, sink 60",
+        "lean 25",
+        "lean -10",
+        "lift L knee, kick L 2:30 waist",
+        "gaze 5",
     ]
 ).map(read_count)
 Lines = tuple[Count, ...]

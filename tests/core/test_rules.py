@@ -178,8 +178,8 @@ def found(rule: str, *texts: str, **options: Any) -> list[Finding]:
         ("balance.one-leg", "shift R 100\nlift L\nhold @6", "shift R 100\nlift L\nhold @5", 7, 6),
         (
             "hand.front-leg",
+            STEP + "bow\nshift L 70, hand R 12 chest push\nhand L 12 chest push",
             STEP + "bow\nshift L 70, hand L 12 chest push",
-            STEP + "bow\nshift L 70, hand R 12 chest push",
             None,
             None,
         ),
@@ -328,6 +328,20 @@ def test_how_grave_it_is_follows_how_far_it_goes() -> None:
     assert grave("balance.part", held.format("12:42")) == ["caution"]
 
 
+def test_a_hand_that_does_not_take_its_turn_is_told_and_a_habit_of_the_form_is_not() -> None:
+    bow, other = "step {} 12 bow\nshift {} 70, hand {} 12 chest push", {"L": "R", "R": "L"}
+    feet = ("L", "R", "L", "R", "L")
+
+    def run(hands: str) -> list[str | None]:
+        texts = [
+            f"shift {other[foot]} 100\n" + bow.format(foot, foot, hand) for foot, hand in zip(feet, hands, strict=True)
+        ]
+        return [finding.posture for finding in found("hand.front-leg", *texts)]
+
+    assert run("RLRLR") == [] and run("LRLRL") == []
+    assert run("RLLLR") == ["p3"]
+
+
 def test_a_loaded_turn_on_the_tip_of_the_toes_is_never_one_with_the_body() -> None:
     text = "shift L 70\npivot L {} 11, torso 11"
     assert grave("pivot.loaded", text.format("ball"), body=Body(friction=0.4)) == ["note"]
@@ -430,9 +444,9 @@ def test_even_weight_and_the_flow_between_postures() -> None:
         ),
         (
             "hand.front-leg",
-            STEP + "bow\nshift L 70, hand L 12 chest push",
+            STEP + "bow\nshift L 70, hand R 12 chest push\nhand L 12 chest push",
             0,
-            ["shift R 100", "step L 12 bow", "shift L 70, hand R 12 chest push"],
+            ["shift R 100", "step L 12 bow", "shift L 70, hand R 12 chest push", "hand R 12 chest push"],
         ),
     ],
 )

@@ -18,30 +18,54 @@ from waltzmark.core.score import actions as act
 __all__: list[str] = []
 
 
-@rule("hand.front-leg", "note")
+@rule("hand.front-leg", "note", whole=True)
 def front_leg(case: Case) -> Iterator[Finding]:
-    """A hand pushes on the side the school does not push on with this leg in front."""
+    """A hand pushes on the side the school does not push on with this leg in front, and the form itself says that it is
+    a slip: the same posture pushes with the other one elsewhere, or it breaks a run of hands that take turns."""
     way = case.choice("hand.front-leg", "push")
     if way == "either":
         return
+    pushes = list(_pushes(case))
+    same = [hand.side is front for _, hand, front in pushes]
+    for number, (row, hand, front) in enumerate(pushes):
+        if same[number] == (way == "same") or not (_elsewhere(case, pushes, same, number) or _breaks(pushes, number)):
+            continue
+        count = case.count(row)
+        other = count.exchanged(hand, replace(hand, side=hand.side.other))
+        taken = any(isinstance(a, act.Hand) and a.side is hand.side.other for a in count.actions)
+        mends = () if taken else case.exchange(row, message("mend.push-with", hand=hand.side.other), other)
+        yield case.found("hand.front-leg", row, side=front, hand=hand.side, free=hand.side.other, mends=mends)
+
+
+def _pushes(case: Case) -> Iterator[tuple[int, act.Hand, Side]]:
+    """Each count in which one hand pushes with a foot in front that carries: its row, the hand and the front foot."""
     body = case.body
     for row in case.rows((body.front >= 0) & (body.front_share >= 0.5)):
-        count, front = case.count(row), Side(int(body.front[row]))
-        pushes = [a for a in count.actions if isinstance(a, act.Hand) and a.shape == "push"]
-        if len(pushes) != 1 or (pushes[0].side is front) == (way == "same"):
-            continue
-        hand = pushes[0]
-        other = count.exchanged(hand, replace(hand, side=hand.side.other))
-        yield case.found(
-            "hand.front-leg",
-            row,
-            side=front,
-            hand=hand.side,
-            free=hand.side.other,
-            mends=case.exchange(row, message("mend.push-with", hand=hand.side.other), other)
-            if not any(isinstance(a, act.Hand) and a.side is hand.side.other for a in count.actions)
-            else (),
-        )
+        hands = [a for a in case.count(row).actions if isinstance(a, act.Hand) and a.shape == "push"]
+        if len(hands) == 1:
+            yield row, hands[0], Side(int(body.front[row]))
+
+
+def _elsewhere(case: Case, pushes: list[tuple[int, act.Hand, Side]], same: list[bool], number: int) -> bool:
+    """Whether the same posture, or one that takes its counts from the same, pushes the school's way elsewhere."""
+    root = _root(case, pushes[number][0])
+    return any(same[n] != same[number] and _root(case, row) == root for n, (row, _, _) in enumerate(pushes))
+
+
+def _root(case: Case, row: int) -> str | None:
+    """The posture that the counts of a row are taken from; by its name, where several are called alike."""
+    name = case.trace.posture(row)
+    while name is not None and (source := case.form.posture(name).source) is not None:
+        name = source
+    return None if name is None else case.form.posture(name).title.casefold()
+
+
+def _breaks(pushes: list[tuple[int, act.Hand, Side]], number: int) -> bool:
+    """Whether hands take turns before a push, and would go on doing so if it were made with the other hand."""
+    sides = [hand.side for _, hand, _ in pushes]
+    before, after = sides[max(number - 2, 0) : number], sides[number + 1 : number + 3]
+    takes_turns = len(before) == 2 and before[0] is not before[1]
+    return bool(takes_turns and after and before[-1] is sides[number] is after[0])
 
 
 @rule("gaze.beyond", "note")
