@@ -36,13 +36,20 @@ class TooMuchError(WaltzmarkError):
     """What somebody else made takes too much to be read."""
 
 
-class _Job(Record, eq=False):
-    asker: str
-    work: Work
+class _Asked(Record, eq=False):
+    """Who is told what of a job."""
+
     done: Callable[[Any], None]
     failed: Callable[[BaseException], None] | None
     progress: Callable[[float, str], None] | None
     partial: Callable[[Any], None] | None
+
+
+class _Job(Record, eq=False):
+    """What a thread knows of a job: not who asked, who would live as long as it runs."""
+
+    asker: str
+    work: Work
     process: bool
     strange: bool
     stopped: threading.Event = field(default_factory=threading.Event)
@@ -113,6 +120,7 @@ class Jobs(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._courier = courier()
+        self._asked: dict[_Job, _Asked] = {}
         self._waiting: dict[str, _Job] = {}
         self._running: dict[str, _Job] = {}
         self._pauses: dict[str, QTimer] = {}
@@ -142,7 +150,8 @@ class Jobs(QObject):
         if self._closed:
             return
         self.stop(asker)
-        self._waiting[asker] = _Job(asker, work, done, failed, progress, partial, process or strange, strange)
+        job = self._waiting[asker] = _Job(asker, work, process or strange, strange)
+        self._asked[job] = _Asked(done, failed, progress, partial)
         timer = self._pauses.get(asker)
         if timer is None:
             timer = self._pauses[asker] = QTimer(self)
@@ -152,11 +161,13 @@ class Jobs(QObject):
 
     def stop(self, asker: str) -> None:
         """What an asker asked for is no longer wanted."""
-        self._waiting.pop(asker, None)
+        if asker in self._waiting:
+            self._asked.pop(self._waiting.pop(asker), None)
         if asker in self._pauses:
             self._pauses[asker].stop()
         if asker in self._running:
             self._running[asker].stopped.set()
+            self._asked.pop(self._running[asker], None)
 
     def busy(self, asker: str) -> bool:
         """Whether something wanted of an asker waits or runs."""
@@ -228,19 +239,22 @@ class Jobs(QObject):
     def _take(self, job: _Job, what: str, value: Any) -> None:
         if not isValid(self):
             return  # the window has gone
-        wanted = not job.stopped.is_set() and not self._closed
-        if what in ("done", "failed", "stopped"):
+        ended = what in ("done", "failed", "stopped")
+        asked = self._asked.pop(job, None) if ended else self._asked.get(job)
+        if ended:
             self._running.pop(job.asker, None)
             if job.asker in self._waiting and not self._pauses[job.asker].isActive():
                 self._begin(job.asker)
-        asks = getattr(job.done, "__self__", None)
-        if not wanted or (isinstance(asks, QObject) and not isValid(asks)):
-            return  # nobody waits for it any more, or who did was closed
+        if asked is None or self._closed:
+            return  # nobody waits for it any more
+        asks = getattr(asked.done, "__self__", None)
+        if isinstance(asks, QObject) and not isValid(asks):
+            return  # who did was closed
         if what == "done":
-            job.done(value)
+            asked.done(value)
         elif what == "failed":
-            job.failed(value) if job.failed is not None else self.trouble.emit(job.asker, value)
-        elif what == "progress" and job.progress is not None:
-            job.progress(*value)
-        elif what == "partial" and job.partial is not None:
-            job.partial(value)
+            asked.failed(value) if asked.failed is not None else self.trouble.emit(job.asker, value)
+        elif what == "progress" and asked.progress is not None:
+            asked.progress(*value)
+        elif what == "partial" and asked.partial is not None:
+            asked.partial(value)

@@ -61,7 +61,7 @@ class StanceTable(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(12)
         self._grid.setVerticalSpacing(3)
-        heads = ("", tr("for this body"), "length", "width", "toes", tr("rear toes"), "lands")
+        heads = ("", tr("for this body"), tr("length"), tr("width"), tr("toes"), tr("rear toes"), tr("lands"))
         self._line(*(_faint(words) for words in (heads if changed is None else (tr("for this body"), *heads[2:4]))))
         for name, stance in school.stances.items():
             (self._read if changed is None else self._edited)(name, stance)

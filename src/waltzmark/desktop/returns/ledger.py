@@ -44,7 +44,7 @@ from waltzmark.words.sentences import sentence
 
 __all__ = ["LedgerFace"]
 
-_COLUMNS = ("", tr("Posture"), "right", "ahead", "turn", "away")
+_COLUMNS = ("", tr("Posture"), tr("right"), tr("ahead"), tr("turn"), tr("away"))
 _ORDERS = (tr("In the order of the walk"), tr("By how far they go"))
 
 
@@ -131,10 +131,10 @@ class LedgerFace(Face):
         self.turn.valueChanged.connect(safely(lambda v: None if self._own else self._set(turn=v)))
         fields: tuple[tuple[str, QWidget], ...] = (
             (tr("home: right"), self.across),
-            ("ahead", self.along),
-            ("facing", self.facing),
-            ("within", self.within),
-            ("and", self.turn),
+            (tr("ahead"), self.along),
+            (tr("facing"), self.facing),
+            (tr("within"), self.within),
+            (tr("and"), self.turn),
         )
         for nth, (words, field) in enumerate(fields):
             label = faint(words, 9.0)
