@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.told import thing, wall_at, wall_named
+from tests.trying import tries
 from waltzmark.core.answers.answers import return_answer, room_answer
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.errors import WaltzmarkError
@@ -243,7 +244,7 @@ def test_where_one_answer_of_the_room_ends_and_the_next_begins(
 
 
 @given(st.lists(st.tuples(st.integers(0, 4), st.integers(0, 4)), min_size=3, max_size=7))
-@settings(max_examples=300)
+@settings(max_examples=tries(300))
 def test_an_outline_is_told_when_it_is_no_simple_polygon_and_only_then(corners: list[tuple[int, int]]) -> None:
     import shapely
 

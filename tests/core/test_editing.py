@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.trying import tries
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.messages import Message
 from waltzmark.core.base.records import replace
@@ -139,7 +140,7 @@ names = st.sampled_from([p.id for p in DEMO.postures])
         max_size=6,
     )
 )
-@settings(max_examples=80)
+@settings(max_examples=tries(80))
 def test_any_sequence_of_edits_leaves_a_form_that_walks(edits: list[tuple[str, str, int]]) -> None:
     form = DEMO
     for what, name, number in edits:
@@ -205,7 +206,7 @@ def test_what_can_follow_is_offered(typed: str, offered: set[str], not_offered: 
 
 
 @given(st.lists(st.integers(0, 30), max_size=8))
-@settings(max_examples=60)
+@settings(max_examples=tries(60))
 def test_whatever_is_taken_of_the_offers_can_be_gone_on_with(choices: list[int]) -> None:
     text = ""
     for choice in choices:

@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.trying import tries
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import replace
@@ -131,7 +132,7 @@ def test_a_class_of_two_fits_where_three_do_not() -> None:
     assert arranged(trace, replace(room, clearance=1.0), 1, 0.0) is None
 
 
-@settings(max_examples=6)
+@settings(max_examples=tries(6))
 @given(st.integers(0, 1000), st.sampled_from([0.0, 0.5, 1.0]))
 def test_the_gap_of_two_walkers_is_the_least_at_any_time_and_lag(seed: int, off: float) -> None:
     random = np.random.default_rng(seed)

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.trying import tries
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.errors import WaltzmarkError
@@ -190,7 +191,7 @@ def test_the_turn_that_is_off_is_told() -> None:
     assert all(abs(each.turn) <= CLOSED[1] and each.distance <= 2 * CLOSED[0] for each in found)
 
 
-@settings(max_examples=8)
+@settings(max_examples=tries(8))
 @given(st.integers(0, 10_000))
 def test_random_forms_walk_home_by_every_closing(seed: int) -> None:
     random = np.random.default_rng(seed)
@@ -240,7 +241,7 @@ def test_no_closing_of_a_small_form_is_smaller() -> None:
 
 
 @given(st.floats(-0.12, 0.12), st.floats(-0.12, 0.12))
-@settings(max_examples=40)
+@settings(max_examples=tries(40))
 def test_no_closing_of_a_small_form_changes_fewer_lengths(right: float, ahead: float) -> None:
     """Every single length and every pair of them, in whole centimetres, tried by walking the measures."""
     form = form_of(
@@ -356,7 +357,7 @@ ROUND = [
 ]
 
 
-@settings(max_examples=30)
+@settings(max_examples=tries(30))
 @given(st.lists(st.sampled_from(ROUND), min_size=1, max_size=4), st.sampled_from([0.05, 0.2, 0.5]))
 def test_rounds_are_those_of_a_form_that_has_all_of_them_written_out(texts: list[str], within: float) -> None:
     """Whatever stance a round ends in: the next one begins in it."""

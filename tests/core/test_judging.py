@@ -10,6 +10,7 @@ import shapely
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
+from tests.trying import tries
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import written_length
@@ -105,7 +106,7 @@ def key(finding: Finding) -> tuple[object, ...]:
     return finding.rule, finding.posture, finding.count, finding.row, finding.side, measured, what(finding)
 
 
-@settings(max_examples=40)
+@settings(max_examples=tries(40))
 @given(st.lists(scores, min_size=1, max_size=4), st.integers(0, 3), scores, schools)
 def test_a_form_judged_after_an_edit_is_judged_as_if_it_were_new(
     texts: list[Lines], at: int, instead: Lines, school: str
@@ -120,7 +121,7 @@ def test_a_form_judged_after_an_edit_is_judged_as_if_it_were_new(
     assert list(map(key, judge(edited, after))) == list(map(key, judge(edited, walk(edited))))
 
 
-@settings(max_examples=40)
+@settings(max_examples=tries(40))
 @given(st.lists(full, max_size=9).map(tuple), schools)
 def test_the_other_side_of_a_form_has_the_same_findings_with_left_and_right_exchanged(
     lines: Lines, school: str
@@ -143,7 +144,7 @@ def test_the_other_side_of_a_form_has_the_same_findings_with_left_and_right_exch
     assert measured == pytest.approx(values, abs=0.02)
 
 
-@settings(max_examples=30)
+@settings(max_examples=tries(30))
 @given(scores, st.integers(1, 11), schools)
 def test_a_form_turned_on_the_floor_has_the_same_findings(lines: Lines, hours: int, school: str) -> None:
     turned = tuple(line.turned(30.0 * hours, "N") for line in (read_count("torso 12"), *lines))
@@ -166,7 +167,7 @@ def test_a_form_turned_on_the_floor_has_the_same_findings(lines: Lines, hours: i
     }
 
 
-@settings(max_examples=40)
+@settings(max_examples=tries(40))
 @given(scores, schools)
 @example(read_score("step L 9 bow 70x4\npivot R ball out 60\npivot R ball out 60\nshift L 80"), "ball-turn")
 def test_every_mend_gives_a_score_that_can_be_written_and_walked(lines: Lines, school: str) -> None:
@@ -180,7 +181,7 @@ def test_every_mend_gives_a_score_that_can_be_written_and_walked(lines: Lines, s
             assert mended != form or finding.rule == "knee.past-toe"
 
 
-@settings(max_examples=30)
+@settings(max_examples=tries(30))
 @given(st.lists(sane, min_size=1, max_size=6).map(tuple))
 @example(read_score("step R 12 bow\nshift L 85\npivot R ball out 60"))  # two edges that are nearly as near
 def test_balance_agrees_with_the_hull_of_the_soles(lines: Lines) -> None:
@@ -203,7 +204,7 @@ def test_balance_agrees_with_the_hull_of_the_soles(lines: Lines) -> None:
         assert signed - 0.001 <= found.rough_margin[row] <= signed + 0.03
 
 
-@settings(max_examples=40)
+@settings(max_examples=tries(40))
 @given(st.lists(sane, min_size=1, max_size=6).map(tuple), st.floats(0.0, 1.0))
 @example(read_score("shift R 100\npivot L ball out 70\npivot L toe 9 cw\nstep L 12 bow"), 0.4)
 def test_feet_of_a_whole_walk_travel_as_each_foot_does(lines: Lines, time: float) -> None:
@@ -218,7 +219,7 @@ def test_feet_of_a_whole_walk_travel_as_each_foot_does(lines: Lines, time: float
                 assert (foot.heading - heading + 180) % 360 == pytest.approx(180, abs=1e-6)
 
 
-@settings(max_examples=30)
+@settings(max_examples=tries(30))
 @given(scores)
 def test_a_stance_and_its_mirror_image_have_the_same_name(lines: Lines) -> None:
     lines = tuple(line for line in lines if not line.spots)

@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.test_home import form_of
+from tests.trying import tries
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.angles import heading_difference, rotated
 from waltzmark.core.base.leftright import Contact
@@ -57,7 +58,7 @@ def brute(form: Form, most: int) -> list[Loop]:
     return sorted(found, key=lambda loop: loop.cost)
 
 
-@settings(max_examples=10)
+@settings(max_examples=tries(10))
 @given(st.integers(0, 10_000))
 def test_the_search_finds_the_best_loops_there_are(seed: int) -> None:
     random = np.random.default_rng(seed)
@@ -148,7 +149,7 @@ def test_a_loop_becomes_a_form_that_can_be_walked_again() -> None:
     assert Join(*LIMITS).fits and not Join(LIMITS[0] + 0.1, 0.0, 0.0).fits
 
 
-@settings(max_examples=20)
+@settings(max_examples=tries(20))
 @given(st.integers(0, 10_000))
 def test_what_is_told_of_a_loop_is_what_its_drill_does(seed: int) -> None:
     """Knees that were bent, and a trunk that leaned, before a loop began are so in its drill."""

@@ -12,6 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.sided import ENTRY, SIDE
+from tests.trying import tries
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.leftright import Side
@@ -193,7 +194,7 @@ def test_a_pair_is_mended_whole_or_by_one_count_from_either_side() -> None:
         alike(form, trace, pair_named(form, "cast-left"))
 
 
-@settings(max_examples=25)
+@settings(max_examples=tries(25))
 @given(st.integers(0, len(SIDE) - 1), st.sampled_from(["more", "less", "other"]), st.booleans())
 def test_counts_are_put_in_and_taken_out_until_both_sides_are_the_same(at: int, way: str, back: bool) -> None:
     changed = {

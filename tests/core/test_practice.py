@@ -13,6 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.trying import tries
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import message
@@ -175,7 +176,7 @@ def test_a_band_is_held_for_seconds_without_a_break() -> None:
     assert not holding.take(4.2, 0.3)
 
 
-@settings(max_examples=25)
+@settings(max_examples=tries(25))
 @given(st.integers(0, 10_000), st.floats(0.2, 0.8))
 def test_a_person_with_a_bias_of_four_percent_is_told_so_within_ten_readings(seed: int, target: float) -> None:
     person = Person(bias=0.04, sway=0.01, seed=seed)

@@ -13,6 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.trying import tries
 from waltzmark.core.base.programmes import cheapest, quiet
 
 #: What a compiled library does: it prints into the C library's own buffer.
@@ -57,7 +58,7 @@ def test_threads_that_ask_for_quiet_at_once_leave_the_output_as_it_was(capfd: py
     assert capfd.readouterr().out == "heard" and os.path.samestat(before, os.fstat(1))
 
 
-@settings(max_examples=40)
+@settings(max_examples=tries(40))
 @given(st.integers(0, 10_000))
 def test_the_cheapest_whole_numbers_are_those_of_trying_them_all(seed: int) -> None:
     random = np.random.default_rng(seed)

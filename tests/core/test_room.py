@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from tests.core.reckoning import reckoned
 from tests.told import thing
+from tests.trying import tries
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.messages import message
@@ -67,7 +68,7 @@ def starts_of(form: Form, room: Room) -> Starts:
 # What is near.
 
 
-@settings(max_examples=40)
+@settings(max_examples=tries(40))
 @given(st.integers(0, 10_000))
 def test_the_distance_to_a_thing_is_that_of_geometry(seed: int) -> None:
     random = np.random.default_rng(seed)
@@ -222,7 +223,7 @@ SHORT = (
 )
 
 
-@settings(max_examples=8)
+@settings(max_examples=tries(8))
 @given(st.sampled_from(SHORT), st.integers(0, 10_000))
 def test_no_start_of_a_grid_is_better_than_the_best_found(text: str, seed: int) -> None:
     random = np.random.default_rng(seed)
@@ -264,7 +265,7 @@ def test_headings_that_suit_the_room_are_said_so() -> None:
 # Lengths of steps.
 
 
-@settings(max_examples=12)
+@settings(max_examples=tries(12))
 @given(st.integers(0, 10_000))
 def test_a_walk_is_affine_in_its_lengths(seed: int) -> None:
     random = np.random.default_rng(seed)

@@ -12,6 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.reckoning import placed, reckoned
+from tests.trying import tries
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.messages import Message
 from waltzmark.core.base.records import replace
@@ -89,7 +90,7 @@ def any_start(random: np.random.Generator, room: Room) -> Start:
 # Clearance.
 
 
-@settings(max_examples=30)
+@settings(max_examples=tries(30))
 @given(st.integers(0, 100_000))
 def test_the_clearance_of_any_start_is_finite_and_that_of_every_place_by_itself(seed: int) -> None:
     random = np.random.default_rng(seed)
@@ -153,7 +154,7 @@ def test_one_stands_on_the_mark_after_a_break_and_walks_on_in_the_room() -> None
 # Changes.
 
 
-@settings(max_examples=25)
+@settings(max_examples=tries(25))
 @given(st.integers(0, 100_000), st.floats(0.5, 0.99))
 def test_no_step_is_longer_when_all_are_shortened(seed: int, factor: float) -> None:
     random = np.random.default_rng(seed)
@@ -180,7 +181,7 @@ def test_no_step_is_longer_when_all_are_shortened(seed: int, factor: float) -> N
     assert {change.posture for change in changes} == {"p0", "p1", "p2"}
 
 
-@settings(max_examples=4)
+@settings(max_examples=tries(4))
 @given(st.integers(0, 100_000))
 def test_every_change_fits_from_where_it_says_and_asks_for_no_less_than_it_says(seed: int) -> None:
     random = np.random.default_rng(seed)
@@ -224,7 +225,7 @@ def seen_from(room: Room, corner: Message) -> tuple[float, float]:
     return ends[int(np.argmin(right) if corner.kind == "tape.left-corner" else np.argmax(right))]
 
 
-@settings(max_examples=60)
+@settings(max_examples=tries(60))
 @given(st.integers(0, 100_000))
 def test_no_two_walls_are_called_alike_and_every_mark_is_where_its_tapes_meet(seed: int) -> None:
     random = np.random.default_rng(seed)
@@ -255,7 +256,7 @@ def test_no_two_walls_are_called_alike_and_every_mark_is_where_its_tapes_meet(se
 # A class.
 
 
-@settings(max_examples=8)
+@settings(max_examples=tries(8))
 @given(st.integers(0, 100_000))
 def test_nobody_of_a_class_comes_nearer_to_anybody_than_is_wanted(seed: int) -> None:
     random = np.random.default_rng(seed)

@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.strategies import counts
+from tests.trying import tries
 from waltzmark.core.base.errors import ScoreError
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import message
@@ -19,7 +20,7 @@ L, R = Side.LEFT, Side.RIGHT
 
 
 @given(counts)
-@settings(max_examples=600)
+@settings(max_examples=tries(600))
 def test_every_count_reads_back_as_it_was_written(count: Count) -> None:
     assert read_count(write_count(count)) == count
 
@@ -168,7 +169,7 @@ def test_several_lines_are_read_and_the_bad_one_is_named() -> None:
 
 
 @given(st.text(st.characters(codec="utf-8"), max_size=40))
-@settings(max_examples=300)
+@settings(max_examples=tries(300))
 def test_any_text_is_read_or_explained(text: str) -> None:
     problem: ScoreError | None = None
     try:

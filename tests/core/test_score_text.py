@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.strategies import counts, floor_clocks
+from tests.trying import tries
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import replace
@@ -57,7 +58,7 @@ def forms(draw: st.DrawFn) -> Form:
     return Form(postures=tuple(made))
 
 
-@settings(max_examples=60)
+@settings(max_examples=tries(60))
 @given(forms())
 def test_a_sheet_reads_back_as_the_same_form(form: Form) -> None:
     text = write_score_text(form)

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from tests.core.sided import ENTRY, SIDE
 from tests.core.strategies import counts
+from tests.trying import tries
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.body.pose import Pose
@@ -60,7 +61,7 @@ def over(lines: tuple[Count, ...], fold: Fold) -> tuple[Count, ...]:
     return tuple(line.mirrored(fold.axis, "N").moved(fold.x, fold.y) for line in lines)
 
 
-@settings(max_examples=150)
+@settings(max_examples=tries(150))
 @given(st.lists(counts, min_size=1, max_size=6).map(tuple), folds)
 def test_whatever_is_mirrored_or_turned_and_moved_is_the_same(lines: tuple[Count, ...], fold: Fold) -> None:
     one = trace_of(ENTRY, lines)
@@ -90,7 +91,7 @@ PLANTED = [
 ]
 
 
-@settings(max_examples=60)
+@settings(max_examples=tries(60))
 @given(st.sampled_from(PLANTED), folds)
 def test_one_planted_change_is_named_where_it_is_made_and_nowhere_after(
     planted: tuple[int, str, str, str, float], fold: Fold
@@ -116,7 +117,7 @@ def test_one_planted_change_is_named_where_it_is_made_and_nowhere_after(
                 assert all(abs(v) < 1e-6 for v, _, _ in each.off.figures(found.within).values())
 
 
-@settings(max_examples=60)
+@settings(max_examples=tries(60))
 @given(
     st.integers(0, len(SIDE)),
     st.sampled_from(["hold", "shift L 93", "torso 11:17", "step R 12 bow 20x20"]),
@@ -150,7 +151,7 @@ def test_the_same_words_from_another_stance_differ_by_their_entry_only() -> None
     assert compared(ENTRY, lines, other, longer, False, 0.0).cause == "both"
 
 
-@settings(max_examples=80)
+@settings(max_examples=tries(80))
 @given(st.lists(counts, min_size=1, max_size=5).map(tuple), st.integers(0, 719), st.booleans(), st.integers(0, 2**31))
 def test_what_comes_from_the_entry_is_the_same_whether_counts_are_taken_over_or_written_out(
     lines: tuple[Count, ...], half: int, mirror: bool, seed: int
@@ -180,7 +181,7 @@ def test_what_comes_from_the_entry_is_the_same_whether_counts_are_taken_over_or_
         assert {k: v[0] for k, v in ours.items()} == pytest.approx({k: v[0] for k, v in theirs.items()}, abs=1e-5)
 
 
-@settings(max_examples=60)
+@settings(max_examples=tries(60))
 @given(st.lists(counts, min_size=1, max_size=5).map(tuple), st.lists(counts, min_size=1, max_size=5).map(tuple))
 def test_how_unlike_counts_are_is_the_same_on_the_other_side_and_either_way_round(
     lines: tuple[Count, ...], others: tuple[Count, ...]

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from tests.core.sided import SIDE
 from tests.core.strategies import counts
+from tests.trying import tries
 from waltzmark.core.base.records import replace
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.form.form import Form, Posture
@@ -83,7 +84,7 @@ def said(lines: tuple[Count, ...]) -> bool:
     return any(isinstance(action, Unread) for line in lines for action in line.actions)
 
 
-@settings(max_examples=80)
+@settings(max_examples=tries(80))
 @given(st.lists(counts, min_size=1, max_size=4).map(tuple), st.lists(counts, min_size=1, max_size=4).map(tuple))
 def test_two_forms_of_which_nothing_differs_are_written_alike_and_walked_alike(
     one: tuple[Count, ...], other: tuple[Count, ...]

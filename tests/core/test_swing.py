@@ -12,6 +12,7 @@ from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 
 from tests.core import strategies as write
+from tests.trying import tries
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import RANGES, Body
 from waltzmark.core.body.foot import Sole
@@ -68,7 +69,7 @@ def clear_on(start: FootPose, end: FootPose, point: tuple[float, float], turn: f
 
 
 @given(st.tuples(near, near, headings), st.tuples(near, near, headings), st.sampled_from(Side))
-@settings(max_examples=150)
+@settings(max_examples=tries(150))
 def test_a_step_that_says_no_way_keeps_clear_where_any_simple_way_does(
     start: tuple[float, float, float], end: tuple[float, float, float], side: Side
 ) -> None:
@@ -131,7 +132,7 @@ def plain_empty(body: Body, bend: float, heel: tuple[float, float], contact: Con
     st.sampled_from([Contact.HEEL, Contact.FLAT, Contact.BALL]),
     st.integers(-60, 60),
 )
-@settings(max_examples=40)
+@settings(max_examples=tries(40))
 def test_the_longest_empty_step_is_found_as_by_trying_every_place(
     body: Body, bend: int, width: float, contact: Contact, turn: int
 ) -> None:
@@ -184,7 +185,7 @@ lines = st.lists(write.counts, min_size=1, max_size=8).map(tuple)
 
 @given(bodies, lines, st.sampled_from(["broad-frame", "loaded-turn", "chair-side", "full-shift"]))
 @example(Body(1.7), tuple(read_score("step L 12 300x200\nshift 50/50\nkick L 3 head")), "broad-frame")
-@settings(max_examples=120)
+@settings(max_examples=tries(120))
 def test_no_rule_fails_or_measures_nothing_on_any_walk(body: Body, counts: tuple[Count, ...], school: str) -> None:
     form = Form(school=load_school(school), body=body, postures=(Posture("a", lines=counts),))
     trace = walk(form)

@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core import strategies as write
+from tests.trying import tries
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.leftright import Contact, Side
@@ -82,7 +83,7 @@ def no_undecided_turns(pose: Pose, lines: tuple[Count, ...]) -> bool:
 
 
 @given(poses(), counts, st.integers(0, 719))
-@settings(max_examples=200)
+@settings(max_examples=tries(200))
 def test_a_walk_turned_by_an_angle_is_the_turned_walk(pose: Pose, lines: tuple[Count, ...], minutes: int) -> None:
     angle = minutes / 2.0
     if no_undecided_turns(pose, lines):
@@ -108,7 +109,7 @@ def mirrored(pose: Pose) -> Pose:
 
 
 @given(poses(), counts)
-@settings(max_examples=200)
+@settings(max_examples=tries(200))
 def test_the_mirrored_score_walks_the_mirrored_way(pose: Pose, lines: tuple[Count, ...]) -> None:
     falls = any(p.rule == "weight.both-in-air" for line in lines for p in step(pose, line, ground_of(Form()))[2])
     if no_undecided_turns(pose, lines) and not falls:
@@ -220,7 +221,7 @@ edits = st.lists(st.tuples(st.integers(0, 3), st.sampled_from(["add", "drop", "c
 
 
 @given(st.lists(counts, min_size=4, max_size=4), edits)
-@settings(max_examples=80)
+@settings(max_examples=tries(80))
 def test_walking_again_after_an_edit_gives_what_a_fresh_walk_gives(lines: list[tuple[Count, ...]], todo: list) -> None:  # type: ignore[type-arg]
     whole = form(
         *(Posture(f"p{i}", lines=each) for i, each in enumerate(lines)),

@@ -11,6 +11,7 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, ru
 from PySide6.QtCore import QPointF, QSizeF
 
 from tests.core import strategies as write
+from tests.trying import tries
 from waltzmark.core.score import Count
 from waltzmark.demo import demo_text
 from waltzmark.desktop.document import Document
@@ -147,7 +148,9 @@ class Editing(RuleBasedStateMachine):
 
 
 TestEditing = Editing.TestCase
-TestEditing.settings = settings(max_examples=15, stateful_step_count=12, suppress_health_check=[HealthCheck.too_slow])
+TestEditing.settings = settings(
+    max_examples=tries(15), stateful_step_count=12, suppress_health_check=[HealthCheck.too_slow]
+)
 
 
 def test_saving_and_opening_again_keeps_the_document_and_forgets_the_undo(tmp_path: Path) -> None:

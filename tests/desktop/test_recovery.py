@@ -21,6 +21,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.core import strategies as write
 from tests.desktop.conftest import chooses, type_count
+from tests.trying import tries
 from waltzmark.core.base.records import replace
 from waltzmark.core.edit.forms import judged_by
 from waltzmark.core.form.form import Form, Posture
@@ -89,7 +90,7 @@ lines = st.lists(write.counts | st.sampled_from(["pivott", "step L 9 crane", '"'
 
 
 @given(odd, odd.filter(str.strip), lines, st.sampled_from(bundled_schools()), st.booleans(), st.booleans())
-@settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=tries(60), suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_what_is_kept_is_exactly_what_would_be_saved(
     tmp_path: Path, text: str, reason: str, counts: list[object], school: str, own: bool, based: bool
 ) -> None:

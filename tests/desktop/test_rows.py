@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QTableView
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed, type_count
+from tests.trying import tries
 from waltzmark.desktop.app import make_application
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plot.rows import RowsModel, RowsView
@@ -17,7 +18,7 @@ from waltzmark.desktop.window import MainWindow
 words = st.lists(st.sampled_from("abcde"), max_size=12)
 
 
-@settings(max_examples=60)
+@settings(max_examples=tries(60))
 @given(st.lists(words, min_size=1, max_size=5))
 def test_rows_are_exchanged_between_what_stays_and_keep_their_heights(lists: list[list[str]]) -> None:
     make_application()

@@ -22,6 +22,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.core.strategies import counts
 from tests.desktop.conftest import reviewed
+from tests.trying import tries
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import message
@@ -170,7 +171,7 @@ def test_every_posture_s_name_is_text_in_the_pdf_with_a_bookmark(qapp: object, t
         assert fonts
 
 
-@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=tries(25), suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(lines=st.lists(counts, max_size=8), heading=st.floats(0.0, 359.0), kind=st.sampled_from(SHEETS))
 def test_any_form_is_on_any_sheet_and_its_drawing_is_where_it_walks(
     qapp: object, tmp_path: Path, lines: list[Count], heading: float, kind: str

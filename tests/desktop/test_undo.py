@@ -11,6 +11,7 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, ru
 
 from tests.core.strategies import counts, floor_clocks
 from tests.desktop.conftest import found
+from tests.trying import tries
 from waltzmark.core.base.errors import FormError
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Sided
@@ -180,4 +181,4 @@ class Editing(RuleBasedStateMachine):
 
 
 TestEditing = Editing.TestCase
-TestEditing.settings = settings(max_examples=12, stateful_step_count=18)
+TestEditing.settings = settings(max_examples=tries(12), stateful_step_count=18)

@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core import strategies as write
+from tests.trying import tries
 from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
@@ -151,7 +152,7 @@ lines = st.lists(write.counts, max_size=4).map(tuple)
 
 
 @given(texts, openings, bodies, rooms, st.lists(lines, max_size=3), st.none() | write.floor_clocks)
-@settings(max_examples=80)
+@settings(max_examples=tries(80))
 def test_every_form_reads_back_as_it_was_saved(title, opening, body, room, scores, ends) -> None:  # type: ignore[no-untyped-def]
     postures = tuple(Posture(f"p{i}", title, each, ends, note=title or None) for i, each in enumerate(scores))
     if postures:

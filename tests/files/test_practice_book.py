@@ -20,6 +20,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.trying import tries
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import replace
 from waltzmark.core.practice.entries import KINDS, OUTCOMES, Entry
@@ -97,7 +98,7 @@ def test_entries_are_corrected_and_deleted_and_all_of_it_undone(tmp_path: Path) 
     assert book.clock_behind(NOON) == timedelta(minutes=10) and book.clock_behind(NOON + timedelta(hours=1)) is None
 
 
-@settings(max_examples=40)
+@settings(max_examples=tries(40))
 @given(st.lists(entries, max_size=6))
 def test_a_book_comes_back_from_csv_and_from_json_as_it_went(kept: list[Entry]) -> None:
     book = Book()

@@ -6,6 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core import strategies as write
+from tests.trying import tries
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.messages import Message
 from waltzmark.core.form.form import Form, Posture
@@ -70,7 +71,7 @@ def damaged(draw: st.DrawFn) -> str:
 
 
 @given(damaged())
-@settings(max_examples=250)
+@settings(max_examples=tries(250))
 def test_a_damaged_document_is_read_or_refused_with_words(text: str) -> None:
     refused = ""
     try:
@@ -127,7 +128,7 @@ def test_a_damaged_document_is_read_or_refused_with_words(text: str) -> None:
         max_size=5,
     )
 )
-@settings(max_examples=300)
+@settings(max_examples=tries(300))
 def test_values_of_any_kind_in_any_place_are_refused_with_words(raw: dict[str, object]) -> None:
     from waltzmark.files.reading import _Reader
 
@@ -143,7 +144,7 @@ lines = st.lists(write.counts, max_size=6).map(tuple)
 
 
 @given(lines, lines, write.floor_clocks)
-@settings(max_examples=60)
+@settings(max_examples=tries(60))
 def test_whatever_is_written_can_be_judged_and_reported(first: tuple, second: tuple, axis: Clock) -> None:  # type: ignore[type-arg]
     room = read_document(DEMO).form.room
     form = Form(

@@ -12,6 +12,7 @@ import tomlkit
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from tests.trying import tries
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.body.body import Body
 from waltzmark.core.edit.rooms import made_room
@@ -58,7 +59,7 @@ def spoilt(table: Any, way: tuple[str, ...], value: Any) -> Any:
 
 
 @given(st.data(), st.booleans())
-@settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=tries(120), suppress_health_check=[HealthCheck.too_slow])
 def test_a_spoilt_value_is_told_where_it_stands_or_taken_for_what_it_is(data: st.DataObject, inside: bool) -> None:
     plain = tomllib.loads(school_text(data.draw(st.sampled_from(bundled_schools()))))
     way = data.draw(st.sampled_from([way for way in parts(plain) if way[0] in FIELDS]))
