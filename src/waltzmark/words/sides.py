@@ -178,7 +178,15 @@ _FORMS: dict[str, Sentence] = {
         "the paths part in {title:name}, count {count}, by {apart:length}; at the end they are {end:length} apart"
     ),
 }
-SENTENCES: dict[str, Sentence] = {**_POINTS, **_FORMS}
+_OPENINGS: dict[str, Sentence] = {
+    "opening.together": N_("feet together"),
+    "opening.vee": N_("heels together and toes open"),
+    "opening.shoulder": N_("feet shoulder-width apart"),
+    "opening.hip": N_("feet hip-width apart"),
+    "opening.free": N_("feet placed freely"),
+}
+
+SENTENCES: dict[str, Sentence] = {**_POINTS, **_FORMS, **_OPENINGS}
 
 
 def cause_name(cause: str) -> str:

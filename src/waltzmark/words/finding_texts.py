@@ -1,0 +1,427 @@
+"""What the rules find, in sentences: what and how much, and what to do about it.
+
+A finding's kind is its rule, or its rule and what tells it from the rule's other findings. Every sentence may speak of
+``measured`` and ``limit`` in the finding's unit, of ``side`` and the ``other`` one, and of the finding's own fields.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from waltzmark.words.figures import Figures
+from waltzmark.words.language import N_
+from waltzmark.words.sentences import Sentence, fill
+
+__all__ = ["FINDINGS"]
+
+
+def _follow(fields: Mapping[str, Any], figures: Figures) -> str:
+    one = N_("Let one foot follow by {missing:degrees}.")
+    return fill(N_("Let the {side:foot} follow by {missing:degrees}.") if "side" in fields else one, fields, figures)
+
+
+def _off(clockwise: str, counter: str) -> Sentence:
+    return lambda fields, figures: fill(clockwise if fields["clockwise"] else counter, fields, figures)
+
+
+_SHORTEN = N_("Shorten the step.")
+_SIT_BACK = N_("Sit back into the hip, or bend less.")
+_WAIST = N_("Turn a foot along with it, or turn the chest no further than {to:heading}.")
+_UNMET = N_("Change the counts before it, or change what is expected.")
+_TWICE = N_("Keep one of them, or write two counts.")
+_REAR = N_("Turn it to {limit:degrees}, give or take {within:degrees}.")
+
+#: Kind: what is found, and what to do about it.
+FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
+    # Weight
+    "weight.loaded-lift": (
+        N_("The {side:foot} leaves the floor with {measured:percent} of the weight still on it."),
+        N_("Shift all the weight to the {other:foot} first: shift {other:letter} 100."),
+    ),
+    "weight.in-air": (
+        N_("{measured:percent} of the weight goes onto the {side:foot}, which is in the air."),
+        N_("Set the foot down first: flat {side:letter}, or step {side:letter} …"),
+    ),
+    "weight.both-in-air": (
+        N_("Both feet are off the floor at once."),
+        N_("Make two counts of it: set one foot down before the other moves."),
+    ),
+    "weight.falling-step": (
+        N_("The {side:foot} takes {measured:percent} in the very count it lands in: the body falls into the step."),
+        N_("Step in one count and shift in the next."),
+    ),
+    "score.unread": (
+        N_("“{text}” cannot be walked. At character {column}: {advice}"),
+        N_("Correct the line."),
+    ),
+    "score.contradiction.hold": (N_("“hold” stands in a count in which something moves."), _TWICE),
+    "score.contradiction.move": (N_("The {side:foot} moves twice in one count."), _TWICE),
+    "score.contradiction.contact": (N_("The {side:foot} is set down or lifted twice in one count."), _TWICE),
+    "score.contradiction.weight": (N_("The weight is shifted twice in one count."), _TWICE),
+    "score.contradiction.hand": (N_("The {side:hand} is given twice in one count."), _TWICE),
+    "score.contradiction.kick": (N_("The {side:foot} kicks twice in one count."), _TWICE),
+    "score.contradiction.torso": (N_("The chest is turned twice in one count."), _TWICE),
+    "score.contradiction.gaze": (N_("The gaze is given twice in one count."), _TWICE),
+    "score.contradiction.sink": (N_("The bend of the knees is given twice in one count."), _TWICE),
+    "score.contradiction.lean": (N_("The lean of the trunk is given twice in one count."), _TWICE),
+    "score.contradiction.breathe": (N_("The breath is given twice in one count."), _TWICE),
+    # Pivots
+    "pivot.half-turn": (
+        N_("The {side:foot} turns exactly 180°, and could go either way around."),
+        N_("Write cw or ccw after the facing."),
+    ),
+    "pivot.loaded": (
+        N_("The {side:foot} turns {turn:degrees} with {measured:percent} of the weight on it."),
+        N_("Sit back first, until it carries at most {limit:percent}, then turn it."),
+    ),
+    "pivot.loaded.together": (
+        N_(
+            "The {side:foot} turns {turn:degrees} on its ball with {measured:percent} of the weight on it, and the "
+            "pelvis turns with it."
+        ),
+        N_("Sit back first, until it carries at most {limit:percent}, then turn it."),
+    ),
+    "pivot.both": (
+        N_("Both feet turn in one count, {measured:degrees} and more, with weight on both."),
+        N_("Empty one foot and turn it, then the other."),
+    ),
+    "pivot.both.together": (
+        N_("Both feet turn on their balls in one count, {measured:degrees} and more, and the body turns with them."),
+        N_("Keep the knees soft, or empty one foot and turn it, then the other."),
+    ),
+    "pivot.sit-back": (
+        N_("Only {measured:percent} of the weight is on the {other:foot} before this turn of {turn:degrees}."),
+        N_("Sit back to {limit:percent} before a big turn."),
+    ),
+    "pivot.far": (
+        N_("The {side:foot} turns {turn:degrees} at once."),
+        N_("Turn it in two parts, with a shift in between."),
+    ),
+    "pivot.far.against": (
+        N_("The {side:foot} turns {turn:degrees} at once, {measured:degrees} of it against the pelvis."),
+        N_("Turn it in two parts, with a shift in between."),
+    ),
+    "pivot.part": (
+        N_("The {side:foot} turns on its {part:part}. In this school it turns on its {wanted:part}."),
+        N_("Turn it on the {wanted:part}."),
+    ),
+    "pivot.contact": (
+        N_("The {side:foot} is to turn on its {part:part}, but only its {stands:part} is on the floor."),
+        N_("Set the {part:part} down first, or turn on the part that is down."),
+    ),
+    "pivot.contact.air": (
+        N_("The {side:foot} is to turn on its {part:part}, but it is in the air."),
+        N_("Set the {part:part} down first."),
+    ),
+    "pivot.hip-range": (
+        N_("The {side:foot} turns in {measured:degrees} across the hip. The hip has about {limit:degrees}."),
+        N_("Let the hips turn along, or turn in as far as the hip goes and push the heel out afterwards."),
+    ),
+    # Stances
+    "stance.narrow": (
+        N_("The heels are only {measured:cm} apart across a stance {length:cm} long."),
+        N_("Widen the step: turn the waist first, or write its size, such as {size}."),
+    ),
+    "stance.crossed": (
+        N_("The heels have crossed by {over:cm}."),
+        N_("Write cross if you mean it. If not, curve the foot in and out, and widen the step."),
+    ),
+    "stance.wide": (
+        N_("The heels are {measured:cm} apart; up to {limit:cm} is usual."),
+        N_("Bring the foot in closer."),
+    ),
+    "stance.long": (
+        N_("The stance is {measured:cm} long. With the knees bent {bend:degrees}, {limit:cm} would be in reach."),
+        _SHORTEN,
+    ),
+    "stance.long.torn": (
+        N_("The heels are {measured:cm} apart, too far for the leg that carries to reach its foot."),
+        N_("Shorten the step, or shift before the pelvis turns."),
+    ),
+    "stance.rear-angle": (N_("The rear foot points {turned:degrees} out from the front."), _REAR),
+    "stance.rear-angle.inward": (N_("The rear foot points {turned:degrees} inward, across the front."), _REAR),
+    "stance.rear-angle.ahead": (N_("The rear foot points straight ahead."), _REAR),
+    "stance.heel-floats": (
+        N_("The {side:heel} is off the floor while that foot carries {measured:percent}."),
+        N_("Set the rear heel down, or take all the weight off that foot."),
+    ),
+    "stance.overlap": (
+        N_("The soles overlap: their middle lines come within {measured:cm} of each other."),
+        N_("Set the foot down farther away, or turn it less."),
+    ),
+    "stance.low-held": (
+        N_("From here the knees stay bent {bend:degrees} for {measured:beats}."),
+        N_("Rise in between: sink less for a few counts."),
+    ),
+    # Steps
+    "step.reach": (
+        N_(
+            "The {side:foot} lands {far:cm} away. That takes {measured:degrees} of bend in the standing knee, and it "
+            "bends {limit:degrees}."
+        ),
+        N_("Sink deeper before the step, or shorten it."),
+    ),
+    "step.reach.most": (
+        N_(
+            "The {side:foot} lands {far:cm} away. That takes {measured:degrees} of bend in the standing knee, and this "
+            "body bends {most:degrees} at most."
+        ),
+        _SHORTEN,
+    ),
+    "step.reach.never": (
+        N_("The {side:foot} lands {far:cm} away, out of reach however deep the standing knee bends."),
+        _SHORTEN,
+    ),
+    "step.landing.ahead": (
+        N_("Stepping forward, the {side:foot} lands on its {part:part}. In this school it lands on its {wanted:part}."),
+        N_("Land on the {wanted:part}."),
+    ),
+    "step.landing.back": (
+        N_("Stepping back, the {side:foot} lands on its {part:part}. In this school it lands on its {wanted:part}."),
+        N_("Land on the {wanted:part}."),
+    ),
+    "step.order.turn-first": (
+        N_("The waist still has {measured:degrees} to turn when the foot leaves the floor."),
+        N_("Turn the waist part of the way first, then step, then turn the rest."),
+    ),
+    "step.order.step-first": (
+        N_("The waist has turned {measured:degrees} before the weight shifts."),
+        N_("Step, shift, and turn last."),
+    ),
+    "step.order.together": (
+        N_("The waist still has {measured:degrees} to turn when the foot lands."),
+        N_("Turn waist and foot in the same count."),
+    ),
+    "step.cross-again": (
+        N_("This is the second crossing step in a row."),
+        N_("Open the stance with a step in between. A count may be missing."),
+    ),
+    "step.swing": (
+        N_("On its way the {side:foot} runs {measured:cm} into the standing foot."),
+        N_("Lead it around: via close, via front or via behind, or step in two counts."),
+    ),
+    "step.back-open": (
+        N_("The {side:foot} in front is still turned out {measured:degrees} after the step back."),
+        N_("Let it follow to the facing."),
+    ),
+    "step.flow": (
+        N_("{before:name} ends with {measured:percent} on the {side:foot}, and this posture begins by moving it."),
+        N_("Shift to the other foot at the end of the posture before, or first thing here."),
+    ),
+    # Hips, waist, knees
+    "hip.range": (
+        N_(
+            "The chest turns {measured:degrees} past the hips. The waist has about {limit:degrees}; the knee takes the "
+            "other {missing:degrees}."
+        ),
+        _WAIST,
+    ),
+    "hip.range.loaded": (
+        N_(
+            "The chest turns {measured:degrees} past the hips. This deep on one leg the waist has about "
+            "{limit:degrees}; the knee takes the other {missing:degrees}."
+        ),
+        _WAIST,
+    ),
+    "hip.range.near": (
+        N_(
+            "The chest turns {measured:degrees} past the hips. On a leg as deep or as loaded as this the waist has "
+            "about {limit:degrees}."
+        ),
+        _WAIST,
+    ),
+    "hip.range.unsaid": (
+        N_("Nothing turns the chest, so it stays {measured:degrees} away from hips that face {pelvis:heading}."),
+        N_("Write where the chest goes: torso …"),
+    ),
+    "hip.range.apart": (
+        N_(
+            "The feet point {measured:degrees} apart and both carry weight. The hips have {limit:degrees}; a knee takes "
+            "the other {missing:degrees}."
+        ),
+        _follow,
+    ),
+    "hip.range.together": (
+        N_(
+            "The feet point {measured:degrees} toward each other and both carry weight. The hips have {limit:degrees}; "
+            "a knee takes the other {missing:degrees}."
+        ),
+        _follow,
+    ),
+    "waist.twist.left": (
+        N_("The posture ends with the chest {measured:degrees} to the left of the pelvis."),
+        N_("Square the hips: let a foot follow, or turn the chest back."),
+    ),
+    "waist.twist.right": (
+        N_("The posture ends with the chest {measured:degrees} to the right of the pelvis."),
+        N_("Square the hips: let a foot follow, or turn the chest back."),
+    ),
+    "knee.past-toe": (N_("The {side:knee} is {measured:cm} past its toes."), _SIT_BACK),
+    "knee.shin": (N_("The {side:shin} leans {measured:degrees} forward."), _SIT_BACK),
+    "knee.ankle": (
+        N_(
+            "The {side:shin} leans {measured:degrees} over a heel that is down, and the ankle bends {limit:degrees}: "
+            "the heel will lift."
+        ),
+        N_("Sink less, or leave a little more weight in front."),
+    ),
+    "knee.ankle.near": (
+        N_(
+            "The {side:shin} leans {measured:degrees} over a heel that is down, and the ankle bends {limit:degrees}: "
+            "the heel may lift."
+        ),
+        N_("Sink less, or leave a little more weight in front."),
+    ),
+    "knee.inward": (
+        N_("The {side:foot} is turned {measured:degrees} inward of this wide seat, with its knee bent {bend:degrees}."),
+        N_("Open the foot to the line of the seat, or sit higher."),
+    ),
+    "knee.inward.seat": (
+        N_("The {side:knee} bends {bend:degrees} over a foot that is turned out only {measured:degrees}."),
+        N_("Turn the foot out at least {limit:degrees}, or sit higher."),
+    ),
+    "knee.locked": (
+        N_("The {side:knee} is bent only {measured:degrees} with all the weight on it."),
+        N_("Keep at least {limit:degrees} of bend in the knee."),
+    ),
+    "knee.locked.turning": (
+        N_("The {side:knee} is bent only {measured:degrees} while its loaded foot turns."),
+        N_("Keep at least {limit:degrees} of bend in the knee."),
+    ),
+    "knee.one-leg": (
+        N_(
+            "The {side:knee} bends {measured:degrees} with all the weight on it. On one leg this body bends "
+            "{limit:degrees}."
+        ),
+        N_("Sink to at most {limit:degrees} before all the weight is on one leg."),
+    ),
+    "knee.rising": (
+        N_("You rise by {measured:degrees} of knee bend on the {side:leg} alone."),
+        N_("Rise while both feet carry, or by at most {limit:degrees}."),
+    ),
+    "knee.rising.sinking": (
+        N_("You sink by {measured:degrees} of knee bend on the {side:leg} alone."),
+        N_("Sink while both feet carry, or by at most {limit:degrees}."),
+    ),
+    "knee.deep": (
+        N_("The knees are to bend {measured:degrees}. This body bends {limit:degrees}."),
+        N_("Sink to at most {limit:degrees}."),
+    ),
+    # Balance
+    "trunk.lean": (
+        N_("The trunk leans {measured:degrees} forward."),
+        N_("Come upright to {limit:degrees}, or bend at the hips and sit back."),
+    ),
+    "trunk.lean.wrung": (
+        N_("The trunk leans {measured:degrees} forward with the waist turned."),
+        N_("Come upright to {limit:degrees}, or let the feet turn along."),
+    ),
+    "trunk.lean.back": (
+        N_("The trunk leans {measured:degrees} back."),
+        N_("Come upright."),
+    ),
+    "kick.across": (
+        N_("The {side:foot} kicks {measured:degrees} across the foot that stands."),
+        N_("Turn the {other:foot} toward the kick first, or kick at most {limit:degrees} across."),
+    ),
+    "balance.left": (
+        N_("The {side:foot} leaves the floor while the centre is still {outside:cm} outside the {other:sole}."),
+        N_("Shift further onto the {other:foot} first."),
+    ),
+    "balance.margin": (
+        N_("The centre is {measured:cm} from the edge of the support, toward {toward:heading}."),
+        N_("Set the whole sole down, or shift less far toward the edge."),
+    ),
+    "balance.weak-line": (
+        N_("Across the line of the feet, the support reaches only {measured:cm} to each side."),
+        N_("Widen the stance, or turn the rear foot out."),
+    ),
+    "balance.part": (
+        N_("The {side:foot} carries {share:percent} on its {part:part} alone for {measured:beats}."),
+        N_("Roll the foot flat as the weight comes onto it."),
+    ),
+    "balance.bob": (
+        N_("You rise {rise:cm} up to here and drop {fall:cm} after it."),
+        N_("Keep your height through the step, or rise once and stay up."),
+    ),
+    "balance.one-leg": (
+        N_("You stand on the {side:leg} alone for {measured:beats}."),
+        N_("Touch down with the other foot in between, or keep something to hold within reach."),
+    ),
+    # How the weight is shared
+    "split.forward": (
+        N_("The front foot carries {measured:percent}. In this school it carries {limit:percent}."),
+        N_("Shift {limit:percent} onto it, give or take {within:percent}."),
+    ),
+    "split.light": (
+        N_("The light front foot carries {measured:percent}. In this school it carries {limit:percent} at most."),
+        N_("Leave at most {limit:percent} on it."),
+    ),
+    "split.light-contact.open": (
+        N_("The waist is open, and the light foot rests on its {part:part}."),
+        N_("With the waist open, rest it on the {wanted:part}."),
+    ),
+    "split.light-contact.square": (
+        N_("The waist is square, and the light foot rests on its {part:part}."),
+        N_("With the waist square, rest it on the {wanted:part}."),
+    ),
+    "split.even": (
+        N_("The weight comes to 50/50, so neither foot is free to move."),
+        N_("Favour the foot that stays, so that the other is free to move."),
+    ),
+    "split.even.ends": (
+        N_("The posture ends with the weight at 50/50, so neither foot is free to move."),
+        N_("Favour the foot that stays, so that the other is free to move."),
+    ),
+    # Habits
+    "hand.front-leg": (
+        N_("The {hand:hand} pushes with the {side:leg} in front."),
+        N_("Push with the {free:hand}, or check whether a step is missing."),
+    ),
+    "gaze.beyond": (
+        N_("The eyes look {measured:degrees} away from the chest."),
+        N_("Turn the waist along with the gaze, or look less far."),
+    ),
+    "gaze.beyond.kick": (
+        N_("The eyes look {measured:degrees} away from the kick."),
+        N_("Look where you kick."),
+    ),
+    # Expectations
+    "expect.unmet.share": (N_("“{expected}” is not met: the {foot:foot} carries {measured:percent}."), _UNMET),
+    "expect.unmet.length": (N_("“{expected}” is not met: the stance is {measured:cm} long."), _UNMET),
+    "expect.unmet.width": (N_("“{expected}” is not met: the stance is {measured:cm} wide."), _UNMET),
+    "expect.unmet.contact": (N_("“{expected}” is not met: the {side:foot} is on its {part:part}."), _UNMET),
+    "expect.unmet.air": (N_("“{expected}” is not met: the {side:foot} is in the air."), _UNMET),
+    "expect.unmet.toe": (
+        _off(
+            N_("“{expected}” is not met: the {side:foot} points to {heading:heading}, {off:degrees} clockwise of it."),
+            N_(
+                "“{expected}” is not met: the {side:foot} points to {heading:heading}, {off:degrees} counter-clockwise "
+                "of it."
+            ),
+        ),
+        _UNMET,
+    ),
+    "expect.unmet.gaze": (
+        _off(
+            N_("“{expected}” is not met: the eyes look to {heading:heading}, {off:degrees} clockwise of it."),
+            N_("“{expected}” is not met: the eyes look to {heading:heading}, {off:degrees} counter-clockwise of it."),
+        ),
+        _UNMET,
+    ),
+    "expect.unmet.torso": (
+        _off(
+            N_("“{expected}” is not met: the chest faces {heading:heading}, {off:degrees} clockwise of it."),
+            N_("“{expected}” is not met: the chest faces {heading:heading}, {off:degrees} counter-clockwise of it."),
+        ),
+        _UNMET,
+    ),
+    "posture.ends": (
+        N_(
+            "{title:name} should end facing {wanted:heading}, but the chest faces {found:heading}, {measured:degrees} "
+            "off."
+        ),
+        N_("End it with torso {score}, or change the facing it should end in."),
+    ),
+}
