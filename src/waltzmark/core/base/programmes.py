@@ -11,6 +11,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.libraries import library
 
 __all__ = ["cheapest", "quiet"]
 
@@ -73,10 +74,11 @@ def cheapest(
     products must be at least and at most; seconds: that it may take; gap: how much dearer than the cheapest it may be,
     as a share. The best that was found in time is given.
     """
-    from scipy.optimize import LinearConstraint, milp  # brings a slow import
-    from scipy.sparse import csr_array
+    optimize = library("scipy.optimize")
+    constraint, milp = optimize.LinearConstraint, optimize.milp
+    csr_array = library("scipy.sparse").csr_array
 
-    limits = [LinearConstraint(csr_array(matrix), least, most) for matrix, least, most in rows if len(matrix)]
+    limits = [constraint(csr_array(matrix), least, most) for matrix, least, most in rows if len(matrix)]
     if not len(price):
         return None
     with quiet():

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.libraries import library
 from waltzmark.core.room.things import Things
 
 __all__ = ["Field", "Walls"]
@@ -58,9 +59,9 @@ class Walls:
     """The straight walls around a room, and what starts have to spare to them: exact, without looking at places."""
 
     def __init__(self, outline: Floats) -> None:
-        from scipy.spatial import ConvexHull  # brings a slow import
+        convex_hull = library("scipy.spatial").ConvexHull
 
-        hull = ConvexHull(outline)
+        hull = convex_hull(outline)
         self.convex = len(hull.vertices) == len(outline) or math.isclose(hull.volume, abs(_area(outline)))
         self.normals, self.offsets = -hull.equations[:, :2], -hull.equations[:, 2]
 

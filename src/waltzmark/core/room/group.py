@@ -15,6 +15,7 @@ import numpy as np
 
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.libraries import library
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record
 from waltzmark.core.form.room import Room, Start, rotated_points
@@ -72,8 +73,9 @@ class Offsets:
     def _trees(self) -> list[tuple[float, object]]:
         """For each sum of two radii, the differences of where those parts are, at any time and lag, that lie at the
         edge of all: those within are never nearest, and where two walkers meet it is no layout."""
-        from scipy.ndimage import binary_erosion, binary_fill_holes  # brings a slow import
-        from scipy.spatial import cKDTree
+        ndimage = library("scipy.ndimage")
+        binary_erosion, binary_fill_holes = ndimage.binary_erosion, ndimage.binary_fill_holes
+        tree_of = library("scipy.spatial").cKDTree
 
         n, kinds = len(self.times), np.round(self.radii, 6)
         span = self.parts.reshape(-1, 2).max(axis=0) - self.parts.reshape(-1, 2).min(axis=0)
@@ -92,7 +94,7 @@ class Offsets:
         for radii, map_ in taken.items():
             whole = binary_fill_holes(map_)
             at = np.argwhere(whole & ~binary_erosion(whole))
-            trees.append((radii, cKDTree((at - middle + 0.5) * _CELL)))
+            trees.append((radii, tree_of((at - middle + 0.5) * _CELL)))
         return trees
 
     @cached_property

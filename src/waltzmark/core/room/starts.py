@@ -15,6 +15,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.arrays import Bools, Floats, Ints
+from waltzmark.core.base.libraries import library
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record, replace
@@ -360,8 +361,8 @@ def _divided(squares: Floats, half: float) -> Floats:
 def _at_the_edge(places: Places, cell: float) -> Ints:
     """Numbers of places, one of each cell, that lie at the edge of what those of their kind sweep, and in no larger
     disc."""
-    from scipy.ndimage import binary_erosion  # brings a slow import
-    from scipy.spatial import cKDTree
+    binary_erosion = library("scipy.ndimage").binary_erosion
+    tree_of = library("scipy.spatial").cKDTree
 
     kinds = places.kinds
     found: list[Ints] = []
@@ -383,7 +384,7 @@ def _at_the_edge(places: Places, cell: float) -> Ints:
             over = float(places.radii[larger[0]] - places.radii[here[0]]) if len(larger) and len(here) else -1.0
             if over <= 0 or not np.isnan(places.back[here[0]]) or (places.high[larger[0]] and not places.high[here[0]]):
                 continue
-            away, _ = cKDTree(places.points[larger]).query(places.points[here], distance_upper_bound=over)
+            away, _ = tree_of(places.points[larger]).query(places.points[here], distance_upper_bound=over)
             here = here[~(away <= over)]
         found.append(here)
     return np.sort(np.concatenate(found))

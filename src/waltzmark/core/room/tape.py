@@ -11,6 +11,7 @@ import numpy as np
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.libraries import library
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record
@@ -219,7 +220,7 @@ def _outermost(room: Room, axis: int) -> int:
 
 def _pivoting(trace: Trace, room: Room) -> object:
     """A tree of the places in the room where soles are while they pivot on the floor; None where none does."""
-    from scipy.spatial import cKDTree  # brings a slow import
+    tree_of = library("scipy.spatial").cKDTree
 
     found: list[Floats] = []
     parts = parts_of(trace, room)
@@ -233,7 +234,7 @@ def _pivoting(trace: Trace, room: Room) -> object:
             placed = trace.body.sole.placed(inner, turns[:, 0], turns[:, 1], turns[:, 2]).reshape(-1, 2)
             found.append(room.begun_at(part.start).to_room(placed))
     points = np.concatenate(found)
-    return cKDTree(points) if len(points) else None
+    return tree_of(points) if len(points) else None
 
 
 def _beside(trace: Trace, side: Side, here: Room, row: int, pivots: object) -> tuple[Floats, bool]:

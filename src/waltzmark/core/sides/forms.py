@@ -8,6 +8,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.libraries import library
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record, replace
@@ -123,7 +124,7 @@ def _beside(
     near = np.abs(np.arange(n)[:, None] / max(n, 1) - np.arange(m)[None, :] / max(m, 1))
     partner: dict[int, int] = {}
     if n and m:
-        from scipy.optimize import linear_sum_assignment  # slow to import; not needed until two forms are compared
+        linear_sum_assignment = library("scipy.optimize").linear_sum_assignment
 
         # What postures do comes before what they are called, as in a form beside its own mirror.
         worth = alike + _NAMED * named + _DONE * (alike >= _ALL)

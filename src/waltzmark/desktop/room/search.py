@@ -9,6 +9,7 @@ import numpy as np
 from PySide6.QtCore import QObject, Signal
 
 from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.libraries import library
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.form import Form
@@ -41,7 +42,7 @@ def _ground(trace: Trace, room: Room, _progress: Progress) -> Ground:
 
 def _map(starts: Starts, heading: float, _progress: Progress) -> tuple[StartMap, Floats]:
     """A map, and its values four times as fine, for drawing."""
-    from scipy.ndimage import zoom
+    zoom = library("scipy.ndimage").zoom
 
     found = starts.map_at(heading)
     fine = max(min(4, 1200 // max(found.spare.shape)), 1)
