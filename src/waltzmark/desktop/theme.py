@@ -206,5 +206,7 @@ def dress(theme: Theme) -> None:
     assert isinstance(application, QApplication)
     if application.font() != font(10.5):  # every widget is laid out again for a font, also for the same one
         application.setFont(font(10.5))
+    # A sheet changed for another is told to each widget once for each widget above it; taken off first, once.
+    application.setStyleSheet("")
     application.setPalette(theme.palette())
     application.setStyleSheet(theme.style_sheet())
