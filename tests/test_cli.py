@@ -76,6 +76,7 @@ def test_a_trace_tells_every_count(capsys: pytest.CaptureFixture[str]) -> None:
         "posture",
         "count",
         "text",
+        "raised",
         "beats",
         "left",
         "right",
@@ -132,7 +133,7 @@ def test_the_text_can_be_read_aloud(capsys: pytest.CaptureFixture[str]) -> None:
     checked = capsys.readouterr().out
     assert "stop: Ship the oars, count 2: " in checked and "15%" in checked
     assert "shift R 100." in checked
-    assert checked.splitlines()[-3].startswith("Room:   Fits: 21 cm from the pillar")
+    assert checked.splitlines()[-3].startswith("Room:   Fits: 26 cm from the wall at 6 o’clock")
 
 
 KEYS = {
@@ -162,7 +163,7 @@ def test_sides_are_told_as_json_and_in_words(tmp_path: Path, capsys: pytest.Capt
         0.0,
         "written",
     )
-    assert lean["worst"] == {"count": 2, "what": "left_length", "by": pytest.approx(3.09, abs=0.01), "unit": "cm"}
+    assert lean["worst"] == {"count": 2, "what": "left_length", "by": pytest.approx(2.8, abs=0.01), "unit": "cm"}
     assert set(lean["entry"]) >= KEYS and {*KEYS, "count", "other"} <= set(lean["counts"][0])
     assert (passage["posture"], passage["kind"], passage["declared"], passage["axis"]) == (
         "gunwale:1-4",
@@ -180,7 +181,7 @@ def test_sides_are_told_as_json_and_in_words(tmp_path: Path, capsys: pytest.Capt
     # A count that only one side has is null on the other.
     text = DEMO.read_text(encoding="utf-8")
     more = tmp_path / "more.waltz"
-    old = '  "step R 3 bow 40x36, torso 1:30",\n'
+    old = '  "step R 3 bow 47x24, torso 1:30",\n'
     more.write_text(text.replace(old, f'{old}  "hold",\n'))
     run(["sides", str(more), "--json"])
     lean = next(p for p in json.loads(capsys.readouterr().out)["pairs"] if p["other"] == "lean-right")
@@ -201,7 +202,7 @@ def test_two_documents_are_compared_and_the_other_side_of_one_is_written(
         "feet together → feet hip-width apart",
         "20% → 40%",
         "70/30 → 60/40",
-        "40 cm → 46 cm, 95% → 107%",
+        "44 cm → 46 cm, 95% → 107%",
         "5 → 6",
         "4:30 → 3",
         "“Haul the net” → “Haul the net in”",
@@ -274,7 +275,7 @@ def test_a_form_is_told_where_it_fits_and_takes_a_start_or_a_change(
     assert run(["room", str(DEMO), "--here", "--json"]) == 0
     here = json.loads(capsys.readouterr().out)
     assert (here["fits"], here["starts"], here["changes"], here["class"]) == (True, [], [], None)
-    assert here["start"] == {"x": 2.9, "y": 1.2, "heading": 0.0} and here["against"] == "the pillar"
+    assert here["start"] == {"x": 2.9, "y": 1.2, "heading": 0.0} and here["against"] == "the wall at 6 o’clock"
     out = tmp_path / "out.waltz"
     assert run(["room", str(DEMO), "--room", office, "--json", "--change", "2", "-o", str(out)]) == 0
     told = json.loads(capsys.readouterr().out)
@@ -372,7 +373,7 @@ def test_the_loops_of_a_form_are_told_and_made(capsys: pytest.CaptureFixture[str
     assert run(["loop", str(DEMO), "--json"]) == 0
     loops = json.loads(capsys.readouterr().out)["loops"]
     assert all(set(each) == {"postures", "left_out", "drift", "turn", "mismatch", "beats"} for each in loops)
-    number = next(n for n, each in enumerate(loops, 1) if each["left_out"] and each["drift"] < 0.02)
+    number = next(n for n, each in enumerate(loops, 1) if each["left_out"] and each["drift"] < 0.03)
     out = tmp_path / "loop.waltz"
     assert run(["loop", str(DEMO), "--make", str(number), "-o", str(out)]) == 0
     assert f"Loop {number}  " in capsys.readouterr().out

@@ -17,7 +17,7 @@ def grave(rule: str, *texts: str, **options: Any) -> list[str]:
 
 def test_how_grave_it_is_follows_how_far_it_goes() -> None:
     for turned, severity in ((20, "note"), (21, "caution")):
-        assert grave("knee.inward", f"{SEAT}pivot L heel in {turned}\nshift L 50, sink 60") == [severity]
+        assert grave("knee.inward", f"{SEAT}pivot L heel in {turned}\nshift L 50, sink 60, torso 12") == [severity]
     for turned, severity in ((25, "note"), (24, "caution")):
         assert grave("knee.inward", f"{LOW}{turned}\nshift R 100\nstep L 12 40x25\nsink 60\nshift R 70") == [severity]
     for degrees, severity in ((14, "note"), (15, "caution")):

@@ -219,7 +219,9 @@ def test_whatever_is_taken_of_the_offers_can_be_gone_on_with(choices: list[int])
         advice = count.unread.advice
         problem = advice["problem"] if advice.kind == "score.expected" else advice
         assert isinstance(problem, Message), text
-        assert problem.kind in ("score.too-short", "score.pair", "score.sense") or "two" in problem.kind, text
+        assert (
+            problem.kind in ("score.too-short", "score.pair", "score.sense", "score.when") or "two" in problem.kind
+        ), text
 
 
 def test_another_school_reads_the_stances_it_has_and_keeps_the_rest_as_text() -> None:

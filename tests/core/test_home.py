@@ -80,7 +80,8 @@ def test_the_ledger_adds_up_by_posture_and_count() -> None:
     steps = int((trace.move_kinds == 2).sum())
     assert result.scatter == pytest.approx(SCATTER * math.sqrt(steps))
     pairs = cancelling(result.contributions)
-    assert ("cast-right", "tide-right") in pairs or ("cast-left", "tide-left") in pairs
+    # Going out and coming back cancel.
+    assert any({one.partition("-")[0], other.partition("-")[0]} == {"cast", "tide"} for one, other in pairs)
     assert len({name for pair in pairs for name in pair}) == 2 * len(pairs)
 
 

@@ -294,7 +294,7 @@ def test_two_writings_of_a_form_differ_in_what_was_changed() -> None:
             "shift L 70, torso 12, hand R 12 chest push, hand L 12 hip guard",
             "shift L 60, torso 12, hand R 12 head push, hand L 12 hip guard",
         ),
-        ('"step L 9 bow, torso 10:30"', '"step L 9 bow 45x36, torso 10:30"'),
+        ('"step L 9 bow, torso 10:30"', '"step L 9 bow 52x24, torso 10:30"'),
         ('name = "Haul the net"', 'name = "Haul in the net"'),
         (
             '  "shift 50/50, torso 12, breathe out",\n]\n\n[[posture]]\nid = "gunwale"',
@@ -316,7 +316,7 @@ def test_two_writings_of_a_form_differ_in_what_was_changed() -> None:
     assert hand["here"] == (message("hand.height.chest"), message("hand.shape.push"))
     assert hand["there"] == (message("hand.height.head"), message("hand.shape.push"))
     (step,) = [each for kind in ("longer", "shorter") for each in points(told["lean-left"], f"side.step.{kind}")]
-    assert step["sizes"].after == pytest.approx(0.45) and step["reach"].after > 20.0  # type: ignore[union-attr]
+    assert step["sizes"].after == pytest.approx(0.52) and step["reach"].after > 20.0  # type: ignore[union-attr]
     assert told["haul"][0].message == message("form.name", here="Haul the net", there="Haul in the net")
     assert points(told["oars"], "form.counts") == [message("form.counts", here=5, there=4)]
     assert points(told["oars"], "side.count.missing")

@@ -17,7 +17,8 @@ from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.school.school import load_school
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.passage import Passage, row_values, rows_table
-from waltzmark.core.walk.pelvis import HOLDS, hip_gaps, hips_of, legs_of, pelvis_headings, pelvis_of
+from waltzmark.core.walk.pelvis import HOLDS, hip_gaps, pelvis_headings, pelvis_of
+from waltzmark.core.walk.stand import stand_of
 from waltzmark.core.walk.step import STILL, Ground
 from waltzmark.core.walk.trace import Trace
 
@@ -33,8 +34,8 @@ def taken(left: Any, right: Any, share: float, torso: float, centre: tuple[float
     ankles, heights = ankles_over(BODY, heels, headings, contacts)
     places = pelvis_places(BODY, np.array([centre]), ankles)
     heading = pelvis_headings(BODY, headings, contacts, shares, np.array([torso]))
-    legs = legs_of(BODY, hips_of(BODY, places, heading), ankles, heights, contacts, shares, np.array([sink]))
-    return heading[0], places[0], legs.height[0], legs.bends[0]
+    stand = stand_of(BODY, places, heading, ankles, heights, contacts, shares, np.array([sink]))
+    return heading[0], places[0], stand.height[0], stand.bends[0]
 
 
 @pytest.mark.parametrize(
@@ -59,8 +60,8 @@ def taken(left: Any, right: Any, share: float, torso: float, centre: tuple[float
             (0.181, 0.106),
             (0.209, 0.083),
             0,
-            0.764,
-            (10, 63),
+            0.801,
+            (0, 53),
         ),
         (
             ((-0.30, 0.30), 0, AIR),
@@ -87,7 +88,7 @@ def test_worked_poses(
     bends: Any,
 ) -> None:
     """By hand for a stature of 1.70 m and a seat of 50 degrees: a forward stance, sitting back from it with the chest
-    turned away, and one leg."""
+    turned away, whose light front leg draws the hips down by a fifth of the 4.6 cm it is short, and one leg."""
     found = taken(left, right, share, torso, centre)
     assert found[0] == pytest.approx(heading, abs=1e-9)
     assert found[1] == pytest.approx(place, abs=0.01) and found[2] == pytest.approx(height, abs=0.01)
@@ -108,7 +109,8 @@ def _gap(one: Floats, other: float) -> Floats:
 
 
 def _held(headings: tuple[int, int], contacts: Ints, shares: Floats, body: Body) -> list[tuple[Floats, float]]:
-    """By the definition: for each foot that holds, every whole degree the hip allows, and its share."""
+    """By the definition: for each foot that holds, wholly or in part, every whole degree the hip allows, and its
+    share."""
     found = []
     for side in Side:
         out, inward = body.hip_range(side)
@@ -134,6 +136,7 @@ def test_the_pelvis_is_the_heading_nearest_to_the_chest_that_every_loaded_hip_al
         body, np.array([headings], dtype=float), ground, shares[None, :], np.array([float(torso)])
     )[0]
     held = _held(headings, ground[0], shares, body)
+    assume(all(each[1] > 0.29 for each in held))  # a foot that holds in part: see below
     if not held:
         assert pelvis == torso % 360
         return
@@ -142,15 +145,11 @@ def test_the_pelvis_is_the_heading_nearest_to_the_chest_that_every_loaded_hip_al
         # Whole degrees are enough: ends and chest are whole. Either way round is as near when two are.
         assert _gap(allowed, pelvis).min() < 1e-6
         assert _gap(np.array([pelvis]), torso)[0] == pytest.approx(_gap(allowed, torso).min(), abs=1e-6)
-    elif held[0][1] != held[1][1]:
-        full, light = sorted(held, key=lambda each: -each[1])
-        assert min(_gap(full[0][:1], pelvis)[0], _gap(full[0][-1:], pelvis)[0]) < 1e-6
-        away = np.array([_gap(light[0], float(end)).min() for end in (full[0][0], full[0][-1])])
-        assert _gap(light[0], pelvis).min() == pytest.approx(away.min(), abs=1e-6)
     else:
-        # The middle of the gap is as far from the one as from the other, to the half degree that whole ones leave.
-        near, far = (min(_gap(each[0], pelvis)) for each in held)
-        assert near == pytest.approx(far, abs=1.01)
+        # It crosses the gap evenly while the weight goes from 40 to 60 % of the one foot.
+        away, apart = _gap(held[0][0], pelvis).min(), min(_gap(held[0][0], float(one)).min() for one in held[1][0])
+        assert away == pytest.approx(apart * np.clip((0.6 - held[0][1]) / 0.2, 0.0, 1.0), abs=1e-6)
+        assert away + _gap(held[1][0], pelvis).min() == pytest.approx(apart, abs=1e-6)
 
 
 @given(
@@ -179,11 +178,6 @@ def test_mirrored_poses_have_mirrored_pelvises_and_the_same_knees(
     assert _gap(np.array([-one[0] % 360]), other[0])[0] < 1e-6
     assert one[1] * (-1.0, 1.0) == pytest.approx(other[1])
     assert other[2] == pytest.approx(one[2], nan_ok=True) and other[3][::-1] == pytest.approx(one[3], nan_ok=True)
-    # The hips are as high as they can be: no knee that carries is straighter than it may be, and one is just so.
-    shares = np.array([share, 1.0 - share])
-    carries, least = shares > 0.02, np.where(shares >= 0.5, sink, 10.0)
-    if not np.isnan(one[2]):
-        assert (one[3] - least)[carries].min() == pytest.approx(0.0, abs=1e-6)
 
 
 def _tied(headings: tuple[int, int], torso: int) -> bool:
@@ -223,6 +217,20 @@ def test_the_pelvis_of_one_pose_is_that_of_a_whole_walk(
     assert away == pytest.approx(far * np.array([np.sin(np.radians(torso)), np.cos(np.radians(torso))]), abs=1e-4)
 
 
+@given(st.tuples(whole_degrees, whole_degrees), whole_degrees, st.floats(0.2, 0.3))
+def test_a_foot_that_holds_in_part_draws_the_pelvis_that_part_of_the_way(
+    headings: tuple[int, int], torso: int, share: float
+) -> None:
+    def pelvis(right: float) -> float:
+        shares, feet = np.array([[1.0 - right, right]]), np.array([headings], dtype=float)
+        return float(pelvis_headings(BODY, feet, np.array([[FLAT, FLAT]]), shares, np.array([float(torso)]))[0])
+
+    without, wholly = pelvis(0.2), pelvis(0.3)
+    way = (wholly - without + 180.0) % 360.0 - 180.0
+    assume(abs(way) < 179.0)
+    assert _gap(np.array([pelvis(share)]), without + (share - 0.2) / 0.1 * way)[0] < 1e-6
+
+
 @given(st.tuples(whole_degrees, whole_degrees), st.integers(0, 20))
 def test_two_loaded_hips_miss_each_other_by_the_gap_between_what_they_allow(
     headings: tuple[int, int], fifths: int
@@ -234,4 +242,5 @@ def test_two_loaded_hips_miss_each_other_by_the_gap_between_what_they_allow(
         assert gap == 0.0
     else:
         least = min(float(_gap(held[1][0], float(one)).min()) for one in held[0][0])
-        assert gap == pytest.approx(least, abs=1e-6)
+        part = 1.0 if shares.min() > 0.29 else 0.5  # with a quarter of the weight it holds half
+        assert gap == pytest.approx(part * least, abs=1e-6)

@@ -14,6 +14,7 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.score_text import heading_of, read_score_text, write_score_text
 from waltzmark.core.form.search import Hit, find, replaced
+from waltzmark.core.room.clearance import check_room
 from waltzmark.core.score import read_count, read_score, write_count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_line
@@ -165,7 +166,9 @@ def test_lengths_are_said_in_units_of_the_body_that_walks() -> None:
 def test_answers_and_findings_speak_the_same_units() -> None:
     result, figures = review(DEMO, walk(DEMO)), Figures("compass", "in").of(DEMO)
     room, home, _ = (sentence(answer.message, figures) for answer in result.answers)
-    assert "8.3 in" in room and " in ahead" in home and "cm" not in room + home
+    assert DEMO.room is not None
+    clearance = check_room(walk(DEMO), DEMO.room).clearance
+    assert figures.length(clearance) in room and " in ahead" in home and "cm" not in room + home
     assert "NW" in what(result.findings[0], figures) and "NW" not in what(result.findings[0])
 
 

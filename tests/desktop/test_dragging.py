@@ -69,11 +69,11 @@ def test_a_dragged_step_keeps_its_form_and_is_one_undo(stepped: MainWindow) -> N
     scale = stepped.plot.floor.camera.scale
     drag(stepped, start, start + QPoint(0, -round(0.10 * scale)), release=False)
     assert document.session.ghost is not None and stepped.plot.floor.hand is not None
-    assert stepped.plot.floor.hand.label == "50 cm long, 35 cm wide  ·  width of bow"
+    assert stepped.plot.floor.hand.label == "54 cm long, 31 cm wide  ·  width of bow"
     assert document.form is document.read.form  # type: ignore[union-attr]
     QTest.mouseRelease(stepped.plot.floor, Qt.MouseButton.LeftButton, pos=start + QPoint(0, -round(0.10 * scale)))
-    assert selected(stepped) == "step L 12 bow 50x35" and document.session.ghost is None
-    assert document.undo_words == "change “step L 12 bow” to “step L 12 bow 50x35”"
+    assert selected(stepped) == "step L 12 bow 54x31" and document.session.ghost is None
+    assert document.undo_words == "change “step L 12 bow” to “step L 12 bow 54x31”"
     document.undo()
     assert selected(stepped) == "step L 12 bow" and document.session.pose.left == foot
     assert render(document.form, document.read) == document.read.text

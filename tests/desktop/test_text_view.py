@@ -157,7 +157,7 @@ def test_units_and_frames_change_everywhere_and_the_score_stays(
     assert all(" cm" not in card.words.text() for card in demo.answers.cards)
     reviewed(demo, qtbot)
     cards = " ".join(card.words.text() for card in demo.answers.cards)
-    assert " in from the pillar" in cards and " cm" not in cards and " in " in demo.plot.entry.saying.text()
+    assert " in from the wall" in cards and " cm" not in cards and " in " in demo.plot.entry.saying.text()
     assert demo.plot.score.rows.entries[0].text.endswith("facing 0°")
     document.session.select(Selection("coil", 4, 5))
     demo.editor.change(read_count("step L 12 bow 47x6"))

@@ -37,11 +37,11 @@ QUAY = [
 
 def test_the_three_answers_are_in_sight_and_lead_to_their_place(demo: MainWindow, qtbot: QtBot) -> None:
     texts = [card.words.text() for card in demo.answers.cards]
-    assert texts[0].startswith("Fits: 21 cm from the pillar")
-    assert "17 cm" in texts[1]
+    assert texts[0].startswith("Fits: 26 cm from the wall")
+    assert "13 cm" in texts[1]
     assert "Lean on the pole, right, count 2" in texts[2]
     qtbot.mouseClick(demo.answers.cards[0], Qt.MouseButton.LeftButton)
-    assert demo.document.trace.posture(demo.document.session.row) == "cast-home"
+    assert demo.document.trace.posture(demo.document.session.row) == "light"
     demo.answers.cards[2].setFocus()
     qtbot.keyClick(demo.answers.cards[2], Qt.Key.Key_Return)
     assert demo.document.trace.posture(demo.document.session.row) == "lean-right"
@@ -192,7 +192,7 @@ def test_an_edit_is_judged_anew(demo: MainWindow, qtbot: QtBot) -> None:
     reviewed(demo, qtbot)
     rules = [f.rule for f in found(document) if f.row == document.session.row]
     assert rules[0] == "weight.loaded-lift" and "weight.falling-step" in rules
-    assert demo.answers.cards[1].words.text().startswith("Ends 36 cm from its start")
+    assert demo.answers.cards[1].words.text().startswith("Ends 34 cm from its start")
 
 
 def luminance(color: str) -> float:

@@ -406,6 +406,13 @@ class Knees(TypedDict):
     right: float | None
 
 
+class Raised(TypedDict):
+    """What of each foot comes up by itself, so that a light leg reaches it; null where nothing does."""
+
+    left: Literal["heel", "toes"] | None
+    right: Literal["heel", "toes"] | None
+
+
 class Stance(TypedDict):
     """The stance that it is nearest to."""
 
@@ -433,6 +440,7 @@ class CountWalked(TypedDict):
     pelvis: Annotated[Pelvis, Meta(description="the pelvis")]
     waist: Annotated[float, Meta(description="degrees the chest is turned over the pelvis, clockwise positive")]
     knees: Annotated[Knees, Meta(description="degrees that each bends, null in the air and where a leg cannot reach")]
+    raised: Annotated[Raised, Meta(description="what of each foot comes up by itself")]
     stance: Annotated[Stance, Meta(description="the stance that it is nearest to")]
 
 

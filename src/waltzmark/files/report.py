@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Literal
 
 from waltzmark.core.answers.review import Review
 from waltzmark.core.base.leftright import Contact, Side
@@ -80,12 +81,13 @@ def _walked(trace: Trace, body: Mechanics, row: int) -> CountWalked:
         "gaze": tidy(pose.gaze),
         "centre": [tidy(v) for v in trace.centres[row]],
         "pelvis": {
-            "place": [tidy(v) for v in body.pelvis_places[row]],
+            "place": [tidy(v) for v in body.stand.places[row]],
             "heading": tidy(body.pelvis[row]),
-            "height": _known(body.legs.height[row]),
+            "height": _known(body.stand.height[row]),
         },
         "waist": tidy(body.waist[row]),
-        "knees": {"left": _known(body.legs.bends[row, Side.LEFT]), "right": _known(body.legs.bends[row, Side.RIGHT])},
+        "knees": {"left": _known(body.stand.bends[row, Side.LEFT]), "right": _known(body.stand.bends[row, Side.RIGHT])},
+        "raised": {"left": _raised(body, row, Side.LEFT), "right": _raised(body, row, Side.RIGHT)},
         "stance": {
             "name": stance.name or None,
             "front": None if stance.front is None else stance.front.word,
@@ -95,6 +97,14 @@ def _walked(trace: Trace, body: Mechanics, row: int) -> CountWalked:
             "rear": tidy(stance.rear),
         },
     }
+
+
+def _raised(body: Mechanics, row: int, side: Side) -> Literal["heel", "toes"] | None:
+    """What of a foot comes up by itself in a row: its heel, its toes or nothing."""
+    degrees = float(body.raised[row, side])
+    if abs(degrees) < 0.05:
+        return None
+    return "heel" if degrees > 0 else "toes"
 
 
 def _foot(foot: FootPose) -> FootStands:

@@ -14,7 +14,7 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.words.figures import PLAIN, Figures
 from waltzmark.words.language import N_, tr
 from waltzmark.words.sentences import fill
-from waltzmark.words.steps import count_sentence
+from waltzmark.words.steps import count_sentence, turns_when
 
 __all__ = ["cue_track", "short", "spoken"]
 
@@ -45,9 +45,11 @@ def short(trace: Trace, row: int, figures: Figures = PLAIN) -> tuple[str, ...]:
     if row <= 0:
         return (tr("stand ready to begin"),)
     before, after, lines = trace.pose(row - 1), trace.pose(row), list[str]()
+    when = turns_when(trace.written[row])
+    timed: dict[str | None, list[str]] = {"early": [], None: lines, "late": []}
 
-    def add(sentence: str, **fields: Value) -> None:
-        lines.append(fill(sentence, fields, figures))
+    def add(sentence: str, at: str | None = None, **fields: Value) -> None:
+        timed[at].append(fill(sentence, fields, figures))
 
     for side in Side:
         move, foot = trace.move(row, side), after.foot(side)
@@ -55,19 +57,19 @@ def short(trace: Trace, row: int, figures: Figures = PLAIN) -> tuple[str, ...]:
         if move.kind == STEP:
             add(_LANDS[Contact(foot.contact)], side=side, to=to)
         elif move.kind == PIVOT and abs(move.turn) > 0.5:
-            add(N_("turn {side:foot} to {to:heading}"), side=side, to=to)
+            add(N_("turn {side:foot} to {to:heading}"), when.get(side), side=side, to=to)
         elif foot.contact != before.foot(side).contact and not _rolls(before, after, side):
             add(_CONTACTS[Contact(foot.contact)], side=side)
     if abs(after.left_share - before.left_share) > 0.005:
         heavier = Side.LEFT if after.left_share > before.left_share else Side.RIGHT
         add(N_("weight {side:side} {share:percent}"), side=heavier, share=100 * after.share(heavier))
     if abs(heading_difference(before.torso, after.torso)) > 0.5:
-        add(N_("chest to {to:heading}"), to=Heading(after.torso, before.torso))
+        add(N_("chest to {to:heading}"), when.get(None), to=Heading(after.torso, before.torso))
     if abs(after.sink - before.sink) > 0.5:
         lines.append(tr("sink") if after.sink > before.sink else tr("rise"))
     if (inward := trace.breaths[row]) is not None:
         lines.append(tr("breathe in") if inward else tr("breathe out"))
-    return tuple(lines) or (tr("hold"),)
+    return (*timed["early"], *lines, *timed["late"]) or (tr("hold"),)
 
 
 def _rolls(before: Pose, after: Pose, side: Side) -> bool:

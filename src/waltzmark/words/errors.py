@@ -73,6 +73,7 @@ SENTENCES: dict[str, Sentence] = {
     "score.lean": N_("A trunk leans {least} to {most} degrees, not {value}."),
     "score.pair": N_("{pair} adds up to {sum}, not to 100."),
     "score.sense": N_("{sense} goes with a facing. A turn has a direction of its own."),
+    "score.when": N_("{when} is said of a turn beside a shift, and this count shifts nothing."),
     "score.two-toe": N_("This step has two toe facings. Keep one."),
     "score.two-via": N_("This step has two paths. Keep one."),
     "score.two-land": N_("This step has two landing contacts. Keep one."),

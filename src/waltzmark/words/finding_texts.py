@@ -127,6 +127,14 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         N_("The heels have crossed by {over:cm}."),
         N_("Write cross if you mean it. If not, curve the foot in and out, and widen the step."),
     ),
+    "stance.crossed.line": (
+        N_("The feet stand on one line: {measured:cm} apart across the way they point."),
+        N_("Widen the step, or write cross if you mean it."),
+    ),
+    "stance.unemptied": (
+        N_("The light {side:foot} is {measured:cm} farther from its hip than the leg reaches."),
+        N_("Let its heel come up, shorten the stance, or leave more weight on it."),
+    ),
     "stance.wide": (
         N_("The heels are {measured:cm} apart; up to {limit:cm} is usual."),
         N_("Bring the foot in closer."),
@@ -205,6 +213,10 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         N_("The {side:foot} in front is still turned out {measured:degrees} after the step back."),
         N_("Let it follow to the facing."),
     ),
+    "step.drag": (
+        N_("The {side:foot} is emptied {measured:cm} out of its leg's reach, so it is dragged."),
+        N_("Shorten the stance, or turn the hips toward the foot before emptying it."),
+    ),
     "step.flow": (
         N_("{before:name} ends with {measured:percent} on the {side:foot}, and this posture begins by moving it."),
         N_("Shift to the other foot at the end of the posture before, or first thing here."),
@@ -230,6 +242,13 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
             "about {limit:degrees}."
         ),
         _WAIST,
+    ),
+    "hip.range.passing": (
+        N_(
+            "While the weight shifts, the chest gets {measured:degrees} past the hips. The waist has about "
+            "{limit:degrees}; the knee takes the other {missing:degrees}."
+        ),
+        N_("Shift first and then turn the chest, or let the feet turn along."),
     ),
     "hip.range.unsaid": (
         N_("Nothing turns the chest, so it stays {measured:degrees} away from hips that face {pelvis:heading}."),
@@ -291,7 +310,7 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     ),
     "knee.one-leg": (
         N_(
-            "The {side:knee} bends {measured:degrees} with all the weight on it. On one leg this body bends "
+            "The {side:knee} bends {measured:degrees} with nearly all the weight on it. On one leg this body bends "
             "{limit:degrees}."
         ),
         N_("Sink to at most {limit:degrees} before all the weight is on one leg."),
@@ -414,6 +433,13 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         _off(
             N_("“{expected}” is not met: the chest faces {heading:heading}, {off:degrees} clockwise of it."),
             N_("“{expected}” is not met: the chest faces {heading:heading}, {off:degrees} counter-clockwise of it."),
+        ),
+        _UNMET,
+    ),
+    "expect.unmet.hips": (
+        _off(
+            N_("“{expected}” is not met: the hips face {heading:heading}, {off:degrees} clockwise of it."),
+            N_("“{expected}” is not met: the hips face {heading:heading}, {off:degrees} counter-clockwise of it."),
         ),
         _UNMET,
     ),

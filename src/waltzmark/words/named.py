@@ -47,6 +47,7 @@ _LIMITS = {
     "most": N_("greatest share"),
     "wide": N_("wide seat"),
     "inward": N_("turned in"),
+    "line": N_("on one line"),
     "seat": N_("share on the rear foot"),
     "low": N_("low seat"),
     "open": N_("opened"),

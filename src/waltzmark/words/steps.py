@@ -24,6 +24,7 @@ __all__ = [
     "pose_sentence",
     "stance_sentence",
     "stance_title",
+    "turns_when",
 ]
 
 _ANNOTATIONS = (act.Hand, act.Kick, act.Gaze, act.Breathe)
@@ -194,6 +195,8 @@ def count_sentence(
 ) -> str:
     """What a count does, read aloud: ``the left foot lands on the heel toward 9, stance 47 cm long and 35 cm wide``."""
     parts: list[str] = []
+    when = turns_when(count)
+    timed: dict[str | None, list[str]] = {"early": [], None: parts, "late": []}
     for side in Side:
         was, foot, move = before.foot(side), after.foot(side), moves[side]
         to = Heading(foot.heading, before.torso)
@@ -204,7 +207,7 @@ def count_sentence(
             sentence = N_("the {side:foot} turns {turn:degrees} in, to {to:heading}")
             if not inward:
                 sentence = N_("the {side:foot} turns {turn:degrees} out, to {to:heading}")
-            parts.append(_say(sentence, figures, side=side, turn=abs(move.turn), to=to))
+            timed[when.get(side)].append(_say(sentence, figures, side=side, turn=abs(move.turn), to=to))
         elif foot.contact != was.contact:
             parts.append(_say(_CONTACTS[Contact(foot.contact)], figures, side=side))
     if abs(after.left_share - before.left_share) > 0.005:
@@ -212,7 +215,8 @@ def count_sentence(
         share = 100 * after.share(heavier)
         parts.append(_say(N_("{share:percent} shifts onto the {side:foot}"), figures, share=share, side=heavier))
     if abs(after.torso - before.torso) > 0.5:
-        parts.append(_say(N_("the chest turns to {to:heading}"), figures, to=Heading(after.torso, before.torso)))
+        turned = _say(N_("the chest turns to {to:heading}"), figures, to=Heading(after.torso, before.torso))
+        timed[when.get(None)].append(turned)
     if abs(after.sink - before.sink) > 0.5:
         parts.append(_say(N_("the knees bend to {bend:degrees}"), figures, bend=after.sink))
     if abs(after.lean - before.lean) > 0.5:
@@ -220,7 +224,15 @@ def count_sentence(
     parts.extend(_annotation(action, before, figures) for action in count.actions if isinstance(action, _ANNOTATIONS))
     if count.beats != 1.0:
         parts.append(_say(N_("over {beats:beats}"), figures, beats=count.beats))
-    return "; ".join(parts) or tr("nothing moves")
+    first = [tr("first {what}", what=what) for what in timed["early"]]
+    return "; ".join((*first, *parts, *(tr("then {what}", what=what) for what in timed["late"]))) or tr("nothing moves")
+
+
+def turns_when(count: act.Count) -> dict[Side | None, str | None]:
+    """Which turns of a count come before its shift or after: by the side of the foot, None for the chest."""
+    if len(count.parts) == 1:
+        return {}
+    return {getattr(a, "side", None): a.when for a in count.actions if isinstance(a, act.Pivot | act.Torso)}
 
 
 def _leans(lean: float, figures: Figures) -> str:

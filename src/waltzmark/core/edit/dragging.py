@@ -124,4 +124,4 @@ def dragged_share(count: act.Count, left: float) -> Dragged:
 def dragged_torso(count: act.Count, heading: float) -> Dragged:
     """The waist is turned to a heading at the end of the count."""
     old = count.one(act.Torso)
-    return _change(count, old, act.Torso(Clock.at(heading)))
+    return _change(count, old, act.Torso(Clock.at(heading), old.when if old else None))

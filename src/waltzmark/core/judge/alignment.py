@@ -31,7 +31,7 @@ def inward(case: Case) -> Iterator[Finding]:
     """A bent knee that carries falls inward of its foot's line: in a wide seat with a foot turned in, or when one sits
     low on a rear foot that is not opened."""
     body = case.body
-    bends = body.standing.bends
+    bends = body.seat.bends
     wide, most = _turned_in(case)
     near, far = case.limits("knee.inward", "inward", "far")
     for row, side in case.feet(begins(wide & (most > near + _SAME)) | begins(wide & (most > far + _SAME))):
@@ -80,10 +80,11 @@ def _turned_in(case: Case) -> tuple[Bools, Floats]:
         & (100 * trace.shares >= share - _SAME).all(axis=1)
     )
     with np.errstate(invalid="ignore"):
-        bent = body.standing.bends >= bend - _SAME
+        bent = body.seat.bends >= bend - _SAME
     rests = (trace.contacts == Contact.FLAT) & ~(body.pivots & (np.abs(trace.move_turns) > _TURNING))
-    outward = heading_differences(across[:, None], trace.headings) * _SIGNS
-    return np.asarray(seat[:, None] & bent & rests), np.asarray(-outward)
+    # The thigh goes between the seat and the pelvis: a pelvis that turns toward a foot takes the knee along.
+    inward, of_pelvis = -heading_differences(across[:, None], trace.headings) * _SIGNS, -body.hip_turns
+    return np.asarray(seat[:, None] & bent & rests & (of_pelvis > 0.0)), np.asarray((inward + of_pelvis) / 2.0)
 
 
 def _not_opened(case: Case) -> tuple[Bools, Floats]:
@@ -92,7 +93,7 @@ def _not_opened(case: Case) -> tuple[Bools, Floats]:
     trace, body = case.trace, case.body
     share, bend, open_ = case.limits("knee.inward", "seat", "low", "open")
     rear = body.front[:, None] == 1 - np.arange(2)[None, :]
-    bends = body.standing.bends
+    bends = body.seat.bends
     with np.errstate(invalid="ignore"):
         low = (bends >= bend - _SAME) & (100 * trace.shares >= share - _SAME)
     seated = rear & low & (trace.contacts == Contact.FLAT) & (body.hip_turns >= open_ - _SAME)
@@ -141,7 +142,7 @@ def _head_hangs(case: Case) -> Bools:
     """(n,) whether the middle of the head is past the furthest toe tip on the floor, the way the chest faces."""
     trace, body = case.trace, case.body
     ways = np.array([ahead(float(each)) for each in trace.torso])
-    head = (body.pelvis_places * ways).sum(axis=1) + HEAD * trace.body.stature * np.sin(np.radians(trace.leans))
+    head = (body.seat.places * ways).sum(axis=1) + HEAD * trace.body.stature * np.sin(np.radians(trace.leans))
     lengths = np.array([trace.body.sole.of(side) for side in Side]) * LANDMARKS["toe"]
     angle = np.radians(trace.headings)
     tips = trace.heels + lengths[None, :, None] * np.stack([np.sin(angle), np.cos(angle)], axis=-1)

@@ -125,7 +125,7 @@ def part(case: Case) -> Iterator[Finding]:
 def bob(case: Case) -> Iterator[Finding]:
     """The hips rise between two steps and come down again."""
     trace, limit = case.trace, case.limit("balance.bob", "height")
-    high = 100 * case.body.standing.height
+    high = 100 * case.body.seat.height
     steps = np.cumsum(case.body.steps.any(axis=1))
     for passage, first, after in zip(trace.passages, trace.starts, trace.starts[1:], strict=False):
         if passage.posture is None:

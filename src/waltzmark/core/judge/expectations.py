@@ -35,7 +35,7 @@ def unmet(case: Case) -> Iterator[Finding]:
             measured=measured,
             limit=limit,
             unit=unit,
-            at=(passage.posture, said.row + 1),
+            at=(passage.posture, int(trace.counts[row]) if said.row >= 0 else 0),
             side=getattr(said.expect, "side", None),
         )
         yield replace(found, fields=(("expected", write_action(said.expect)), *fields.items()))
@@ -61,6 +61,8 @@ def _held_against(case: Case, row: int, expect: act.Expect) -> tuple[float, floa
     wanted = expect.facing.heading(torso_before, case.form.twelve)
     if expect.of == "toe" and expect.side is not None:
         heading = float(trace.headings[row, expect.side])
+    elif expect.of == "hips":
+        heading = float(case.body.pelvis[row])
     else:
         heading = float((trace.gaze if expect.of == "gaze" else trace.torso)[row])
     off = heading_difference(wanted, heading)

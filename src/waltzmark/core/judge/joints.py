@@ -15,13 +15,14 @@ from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.registry import Case, begins, rule
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Toward
+from waltzmark.core.walk.stand import BINDS
 
-__all__: list[str] = []
+__all__ = ["UNSURE", "depths"]
 
 #: A leg carries all from this share on.
 ALL = 0.98
 #: Degrees that a bend found from the height of the hips may be off.
-_UNSURE = 5.0
+UNSURE = 5.0
 _SAME = 1e-6
 
 
@@ -34,7 +35,7 @@ def _waist_gives(case: Case) -> tuple[Floats, Floats]:
     fuller = trace.shares >= 0.5 - _SAME
     with np.errstate(invalid="ignore"):
         # What the legs come to is known less well than the bend that is set.
-        bent = (trace.sinks > deep + _SAME) | (fuller & (body.standing.bends > deep + _UNSURE)).any(axis=1)
+        bent = (trace.sinks > deep + _SAME) | (fuller & (body.seat.bends > deep + UNSURE)).any(axis=1)
     loaded = (100 * trace.shares >= share - _SAME).any(axis=1)
     return np.asarray(gives, dtype=float), bent.astype(float) + loaded
 
@@ -56,6 +57,9 @@ def hip_range(case: Case) -> Iterator[Finding]:
     follows = np.append(beyond[1:] & (trace.passage_of[1:] == trace.passage_of[:-1]), False)
     for row in case.rows(begins(near | beyond) & near & ~follows):
         yield _twisted(case, row, float(gives[row]) / 2.0, True)
+    passing = np.abs(body.passing_waist)
+    for row in case.rows((passing > gives + slack + _SAME) & ~beyond & ~near):
+        yield _in_passing(case, row, float(passing[row]), float(gives[row]))
     apart = body.settled & (body.hip_gap > slack + _SAME)
     for row in case.rows(begins(apart)):
         yield _feet_apart(case, row)
@@ -109,6 +113,20 @@ def _twisted(case: Case, row: int, limit: float, near: bool) -> Finding:
     )
 
 
+def _in_passing(case: Case, row: int, turned: float, gives: float) -> Finding:
+    """What a count that turns and shifts at once comes to on its way."""
+    return case.found(
+        "hip.range",
+        row,
+        which="passing",
+        measured=turned,
+        limit=gives,
+        unit="°",
+        side=_fuller(case, row),
+        missing=turned - gives,
+    )
+
+
 def _turn_less(case: Case, row: int, heading: float) -> tuple[Mend, ...]:
     """The mend that turns the waist only as far as it goes. The heading is rounded toward where it came from."""
     torso = Clock.at(heading)
@@ -120,7 +138,8 @@ def _turn_less(case: Case, row: int, heading: float) -> tuple[Mend, ...]:
 
 
 def _in_two(case: Case, row: int) -> tuple[Mend, ...]:
-    """The mend that lets the waist turn in two counts: half of the way here, the rest once the weight has moved."""
+    """The mend that lets the waist turn in two parts: half of the way here, the rest once the weight has moved in the
+    next count."""
     at = case.trace
     count, old = case.count(row), case.count(row).one(act.Torso)
     if old is None or row + 1 >= len(at) or at.passage_of[row + 1] != at.passage_of[row]:
@@ -131,7 +150,7 @@ def _in_two(case: Case, row: int) -> tuple[Mend, ...]:
     before = float(at.torso[row - 1])
     turn = (float(at.torso[row]) - before + 180.0) % 360.0 - 180.0
     half = act.Torso(Clock.at(before + turn / 2.0))
-    whole = act.Torso(Clock.at(float(at.torso[row])))
+    whole = act.Torso(Clock.at(float(at.torso[row])), "late")
     return case.exchange_both(
         message("mend.chest-in-two"), row, (count.exchanged(old, half),), row + 1, (after.with_more(whole),)
     )
@@ -285,24 +304,42 @@ def locked(case: Case) -> Iterator[Finding]:
         )
 
 
-def _alone(case: Case) -> Bools:
-    """(n, 2) whether a leg carries all."""
-    return np.asarray(case.trace.shares >= ALL)
+def depths(case: Case, share: float = BINDS) -> tuple[Floats, Floats]:
+    """How deep each leg is bent.
+
+    Parameters
+    ----------
+    share
+        Of the weight from which on a leg counts.
+
+    Returns
+    -------
+    (n, 2)
+        What is judged, degrees: the bend that the leg walks with, less what that may be off, or the one that is set for
+        the fuller leg where that is more. NaN for a leg that does not count.
+    (n, 2)
+        What is told, degrees: the bend it walks with, or the one that is set where the leg does not reach.
+    """
+    trace, bends = case.trace, case.body.seat.bends
+    set_ = np.where(trace.shares >= 0.5 - _SAME, trace.sinks[:, None], 0.0)
+    counts = trace.shares >= share - _SAME
+    judged = np.where(counts, np.fmax(set_, bends - UNSURE), np.nan)
+    return judged, np.where(np.isnan(bends), set_, np.where(set_ > judged - _SAME, np.maximum(bends, set_), bends))
 
 
 @rule("knee.one-leg", "caution")
 def one_leg(case: Case) -> Iterator[Finding]:
-    """A leg that carries all bends further than this body does on one leg."""
-    trace, body = case.trace, case.body
+    """A leg that carries nearly all bends further than this body does on one leg."""
+    trace = case.trace
     most = np.array([trace.body.one_leg(side) for side in Side])
+    judged, told = depths(case, case.limit("knee.one-leg", "share") / 100.0)
     with np.errstate(invalid="ignore"):
-        wrong = _alone(case) & (body.standing.bends > most + 0.5)
+        wrong = judged > most + 0.5
     for row, side in case.feet(begins(wrong)):
-        bend = float(body.standing.bends[row, side])
         yield case.found(
             "knee.one-leg",
             row,
-            measured=bend,
+            measured=float(told[row, side]),
             limit=float(most[side]),
             unit="°",
             side=side,
@@ -312,21 +349,30 @@ def one_leg(case: Case) -> Iterator[Finding]:
 
 @rule("knee.rising", "caution")
 def rising(case: Case) -> Iterator[Finding]:
-    """The standing knee bends or straightens far while one leg carries all."""
-    trace, limit = case.trace, case.limit("knee.rising", "change")
-    alone = _alone(case)
-    change = np.diff(trace.sinks, prepend=trace.sinks[:1])
+    """The standing knee bends or straightens far while one leg carries nearly all."""
+    trace = case.trace
+    share, limit = case.limits("knee.rising", "share", "change")
+    alone = trace.shares >= share / 100.0 - _SAME
     both = alone & np.vstack([alone[:1], alone[:-1]])
-    for row, side in case.feet(both & (np.abs(change) > limit + _SAME)[:, None]):
+    set_ = np.diff(trace.sinks, prepend=trace.sinks[:1])[:, None]
+    bends = case.body.seat.bends
+    walked = np.diff(bends, axis=0, prepend=bends[:1])  # NaN where a leg does not reach
+    with np.errstate(invalid="ignore"):
+        far = np.abs(walked) > limit + UNSURE
+    far |= np.abs(set_) > limit + _SAME
+    for row, side in case.feet(both & far):
+        change = float(set_[row, 0])
+        if np.isfinite(walked[row, side]):
+            change = max(change, float(walked[row, side]), key=abs)
         yield case.found(
             "knee.rising",
             row,
-            which="sinking" if change[row] > 0 else "",
-            measured=abs(float(change[row])),
+            which="sinking" if change > 0 else "",
+            measured=abs(change),
             limit=limit,
             unit="°",
             side=side,
-            mends=_sink(case, row, float(trace.sinks[row - 1] + np.sign(change[row]) * limit)),
+            mends=_sink(case, row, float(trace.sinks[row - 1] + np.sign(change) * limit)),
         )
 
 
@@ -351,14 +397,14 @@ def _rise(case: Case, row: int) -> tuple[Mend, ...]:
 @rule("knee.deep", "caution")
 def deep(case: Case) -> Iterator[Finding]:
     """The knees bend further than this body does."""
-    trace = case.trace
-    most = trace.body.deepest
-    sink = trace.sinks
-    for row in case.rows(begins(sink > most + _SAME)):
+    most = case.trace.body.deepest
+    judged, told = depths(case)
+    deepest, told = np.fmax.reduce(judged, axis=1), np.fmax.reduce(np.where(np.isnan(judged), np.nan, told), axis=1)
+    for row in case.rows(begins(deepest > most + _SAME)):
         yield case.found(
             "knee.deep",
             row,
-            measured=float(sink[row]),
+            measured=float(told[row]),
             limit=most,
             unit="°",
             mends=_sink(case, row, float(np.floor(most))),

@@ -6,18 +6,31 @@ from collections.abc import Iterable
 
 from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form
-from waltzmark.core.judge import alignment, balance, expectations, habits, joints, pivots, split, stance, steps, weight
+from waltzmark.core.judge import (
+    alignment,
+    balance,
+    emptying,
+    expectations,
+    habits,
+    joints,
+    pivots,
+    split,
+    stance,
+    steps,
+    weight,
+)
 from waltzmark.core.judge.finding import SEVERITIES, Finding, Judged
 from waltzmark.core.judge.memory import Memory
 from waltzmark.core.judge.registry import RULES, Case
 from waltzmark.core.walk.passage import Passage, row_values, rows_table
 from waltzmark.core.walk.step import STILL
 from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.unrolled import own_rows, unrolled, unrolled_passage
 
 __all__ = ["FAMILIES", "RULES", "judge", "judge_all"]
 
 #: The modules whose rules are registered.
-FAMILIES = (weight, pivots, stance, split, steps, joints, alignment, balance, habits, expectations)
+FAMILIES = (weight, pivots, stance, split, steps, emptying, joints, alignment, balance, habits, expectations)
 
 
 def judge(form: Form, trace: Trace) -> tuple[Finding, ...]:
@@ -31,10 +44,10 @@ def judge(form: Form, trace: Trace) -> tuple[Finding, ...]:
 def judge_all(form: Form, trace: Trace) -> Judged:
     """The findings, and those that are muted."""
     found = list(_of_postures(form, trace))
-    case = Case(form, trace)
-    for each in RULES.values():
-        if each.whole and form.school.applies(each.id):
-            found.extend(each.find(case))
+    whole, own = unrolled(trace)
+    case = Case(form, whole)
+    told = [f for each in RULES.values() if each.whole and form.school.applies(each.id) for f in each.find(case)]
+    found += told if own is None else [replace(finding, row=int(own[finding.row])) for finding in told]
     found.sort(key=lambda f: (f.row, SEVERITIES[f.severity], f.rule))
     if not form.mutes:
         return Judged(_once(form, found))
@@ -86,7 +99,9 @@ def _of_postures(form: Form, trace: Trace) -> Iterable[Finding]:
             found[of[finding.row]].append(finding)
         for number, passage in enumerate(new):
             at = 2 * number + 1  # before it stands the pose it begins in
-            memory.keep(passage, int(part.starts[at]), tuple(found[at]))
+            first, own = int(part.starts[at]), own_rows(part.passages[at])
+            mine = tuple(replace(finding, row=first + int(own[finding.row - first])) for finding in found[at])
+            memory.keep(passage, first, mine)
     for passage, start in zip(trace.passages, starts, strict=False):
         if passage.posture:
             yield from memory.known(passage, start) or ()
@@ -97,7 +112,7 @@ def _alone(passages: Iterable[Passage], trace: Trace) -> Trace:
     parts: list[Passage] = []
     for passage in passages:
         before = rows_table([row_values(passage.entry, (STILL, STILL), 1.0, 0, 0)])
-        parts += [Passage(None, (), passage.entry, passage.entry, before), passage]
+        parts += [Passage(None, (), passage.entry, passage.entry, before), unrolled_passage(passage, trace.ground)]
     return Trace(trace.ground, tuple(parts))
 
 

@@ -20,6 +20,7 @@ from waltzmark.core.judge.finding import Finding, Mend, Severity
 from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.unrolled import Halves
 
 __all__ = ["RULES", "Case", "Rule", "begins", "rule"]
 
@@ -114,9 +115,21 @@ class Case(Record, dict=True):
             return None
         return posture, self.trace.line(row)
 
+    def _beside(self, row: int) -> tuple[tuple[Count, ...], tuple[Count, ...]] | None:
+        """The parts of a count before and after the one that a row is, where a count has several."""
+        passage = self.trace.passages[int(self.trace.passage_of[row])]
+        halves: Halves = passage.memo.get("halves", ())  # type: ignore[assignment]
+        half = halves[row - int(self.trace.starts[int(self.trace.passage_of[row])])] if halves else None
+        if half is None:
+            return None
+        parts, at = half
+        return parts[:at], parts[at + 1 :]
+
     def exchange(self, row: int, does: Message, *lines: Count) -> tuple[Mend, ...]:
-        """The mend that writes other lines in place of a row's count."""
-        at = self._line(row)
+        """The mend that writes other lines in place of a row's count. Of a count in parts each becomes a count."""
+        at, parts = self._line(row), self._beside(row)
+        if parts is not None:
+            lines = (*parts[0], *lines, *parts[1])
         return () if at is None else (Mend(does, at[0], at[1], at[1] + 1, lines),)
 
     def exchange_both(
@@ -125,7 +138,7 @@ class Case(Record, dict=True):
         """The mend that writes other lines in place of the counts of two rows of a posture; what stands between them
         stays."""
         at, after = self._line(row), self._line(later)
-        if at is None or after is None or at[0] != after[0]:
+        if at is None or after is None or at[0] != after[0] or self._beside(row) or self._beside(later):
             return ()
         between = self.form.posture(at[0]).lines[at[1] + 1 : after[1]]
         return (Mend(does, at[0], at[1], after[1] + 1, (*lines, *between, *later_lines)),)
@@ -133,11 +146,15 @@ class Case(Record, dict=True):
     def put_before(self, row: int, does: Message, *lines: Count) -> tuple[Mend, ...]:
         """The mend that puts counts before a row's."""
         at = self._line(row)
+        if self._beside(row) is not None:
+            return self.exchange(row, does, *lines, self.count(row))
         return () if at is None else (Mend(does, at[0], at[1], at[1], lines),)
 
     def put_after(self, row: int, does: Message, line: Count) -> tuple[Mend, ...]:
         """The mend that puts a count after a row's."""
         at = self._line(row)
+        if self._beside(row) is not None:
+            return self.exchange(row, does, self.count(row), line)
         return () if at is None else (Mend(does, at[0], at[1] + 1, at[1] + 1, (line,)),)
 
     def found(

@@ -35,19 +35,8 @@ def forward(case: Case) -> Iterator[Finding]:
     last = np.maximum.accumulate(stepped, axis=0)
     ahead = (body.front_share >= 0.5) & (100 * trace.sizes[:, 0] > 20)
     ahead &= np.where(body.front == 1, last[:, 1] > last[:, 0], last[:, 0] > last[:, 1])  # it stepped ahead
-    steps = np.cumsum(body.steps.any(axis=1))
-    rows = np.flatnonzero(ahead)
-    first = rows[np.concatenate([[True], np.diff(steps[rows]) > 0])] if len(rows) else rows
-    first = first[np.abs(100 * body.front_share[first] - front) > within]
-    for row in first.tolist():
-        # What is poured in several counts is judged where it is enough, or stops.
-        while (
-            row + 1 < len(trace)
-            and ahead[row + 1]
-            and steps[row + 1] == steps[row]
-            and (body.front_share[row] < body.front_share[row + 1] and 100 * body.front_share[row] < front - within)
-        ):
-            row += 1
+    # Judged once a step, where the stance has settled: what is passed through is none.
+    for row in case.rows(case.firsts(ahead & body.settled)):
         share, side = 100 * float(body.front_share[row]), Side(int(body.front[row]))
         through = share > 99 and row + 1 < len(trace) and body.steps[row + 1, side.other]  # on the way to a step
         if abs(share - front) <= within + 1e-6 or trace.crossing[row] or (through and share > front):
@@ -126,7 +115,7 @@ def even(case: Case) -> Iterator[Finding]:
     half = np.abs(100 * trace.shares[:, 0] - 50) <= within
     last = np.append(trace.passage_of[1:] != trace.passage_of[:-1], True)
     inner = (trace.passage_of > 1) & (trace.passage_of < len(trace.passages) - 1)
-    rests = half & inner if policy == "opening and closing" else half & inner & last
+    rests = half & inner & (case.body.settled if policy == "opening and closing" else last)
     came = np.append(False, ~half[:-1])  # told once, where it becomes even
     which = "ends" if policy == "passed through" else ""
     for row in case.rows(rests & (came | (last & ~np.append(False, rests[:-1])))):

@@ -15,6 +15,7 @@ from waltzmark.core.base.units import Length
 from waltzmark.core.body.body import LEAST_BEND
 from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.judge.finding import Finding, Mend
+from waltzmark.core.judge.joints import depths
 from waltzmark.core.judge.registry import Case, begins, rule
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Toward
@@ -23,6 +24,8 @@ __all__: list[str] = []
 
 #: A rear foot that turns further than this is not corrected but directed elsewhere, degrees.
 _REDIRECTED = 60.0
+#: Feet that both turn further than this the same way come out of how they stand, degrees.
+_UNWINDS = 10.0
 #: Feet that point further apart than this have no direction between them, degrees.
 _FAR_APART = 90.0
 
@@ -63,19 +66,9 @@ def _good_width(case: Case) -> float:
 @rule("stance.narrow", "caution", whole=True)
 def narrow(case: Case) -> Iterator[Finding]:
     """The heel lines of a stance of some length lie too close together, or on one line."""
-    trace = case.trace
-    length, width = 100 * trace.sizes[:, 0], 100 * trace.sizes[:, 1]
-    # A light front foot may stand narrower, until weight comes on it.
-    light = ~(100 * case.body.front_share > case.limit("stance.narrow", "light") + 1e-6)
-    judged = case.landed | case.taken | case.firsts(case.both_carry & ~light)
-    usual = case.limit("stance.narrow", "width")
-    # A foot that was stepped with and took the weight, a light one left in front: less will do, but not one line.
-    least = np.where(light, case.limit("stance.narrow", "width_light"), usual)
-    least = np.where(light & case.took_the_weight, np.maximum(least, usual / 2.0), least)
-    crossed_from = case.limit("stance.crossed", "width")
-    wrong = (width < least - 1e-6) & (width >= crossed_from) & (length > case.limit("stance.narrow", "length"))
-    good = _good_width(case)
-    for row in case.rows(case.firsts(judged & wrong & ~trace.crossing)):
+    wrong, least = _narrow(case)
+    length, width, good = 100 * case.trace.sizes[:, 0], 100 * case.trace.sizes[:, 1], _good_width(case)
+    for row in case.rows(wrong):
         yield case.found(
             "stance.narrow",
             row,
@@ -88,58 +81,97 @@ def narrow(case: Case) -> Iterator[Finding]:
         )
 
 
+def _narrow(case: Case) -> tuple[Bools, Floats]:
+    """(n,) where a stance is first seen to be too narrow, and (n,) how wide it should be, cm."""
+    trace = case.trace
+    length, width = 100 * trace.sizes[:, 0], 100 * trace.sizes[:, 1]
+    # A light front foot may stand narrower, until weight comes on it.
+    light = ~(100 * case.body.front_share > case.limit("stance.narrow", "light") + 1e-6)
+    judged = case.landed | case.taken | case.firsts(case.both_carry & ~light)
+    usual = case.limit("stance.narrow", "width")
+    # A foot that was stepped with and took the weight, a light one left in front: less will do, but not one line.
+    least = np.where(light, case.limit("stance.narrow", "width_light"), usual)
+    least = np.where(light & case.took_the_weight, np.maximum(least, usual / 2.0), least)
+    crossed_from = case.limit("stance.crossed", "width")
+    wrong = (width < least - 1e-6) & (width >= crossed_from) & (length > case.limit("stance.narrow", "length"))
+    return case.firsts(judged & wrong & ~trace.crossing & ~unwinds(case)), least
+
+
 @rule("stance.crossed", "caution", whole=True)
 def crossed(case: Case) -> Iterator[Finding]:
-    """The feet have changed sides without the score saying cross: the way the stance faces as soon as the foot that
-    stepped carries, and along the feet themselves while both carry, where the chest may still face the old way."""
+    """The feet have changed sides without the score saying cross, or stand on one line: the way the stance faces as
+    soon as the foot that stepped carries, and along the feet themselves while both carry, where the chest may still
+    face the old way."""
     trace, good = case.trace, _good_width(case)
-    limit, carries, half = case.limits("stance.crossed", "width", "carries", "half")
+    limit, line, half = case.limits("stance.crossed", "width", "line", "half")
     width, along = 100 * trace.sizes[:, 1], 100 * _width_along_feet(case)
-    both = (100 * trace.shares >= carries - 1e-6).all(axis=1)
-    down = (trace.contacts != Contact.AIR).all(axis=1)
-    faced = case.landed & (width < limit - 1e-6)
-    footed = both & down & (along < limit - 1e-6) & ~_unwinds(case)
-    wrong = (faced | footed) & ~trace.crossing
+    footed = (_both_stand(case) | case.landed) & ~unwinds(case)
+    over = (case.landed & (width < limit - 1e-6)) | (footed & (along < limit - 1e-6))
+    # A light foot in front may stand on the line, as the school has it: `stance.narrow` looks at its width.
+    light = ~(100 * case.body.front_share > case.limit("stance.narrow", "light") + 1e-6)
+    long = 100 * _length_along_feet(case) > case.limit("stance.narrow", "length")
+    lined = footed & _both_stand(case) & (along < line - 1e-6) & long & ~light
     told, steps = np.zeros(len(trace), dtype=bool), np.asarray(case.body.steps.any(axis=1))
-    for row in case.rows(faced & ~trace.crossing | begins(wrong)):
+    if case.form.school.applies("stance.narrow"):  # which has a stance on one line told already
+        tight = np.cumsum(_narrow(case)[0])
+        lined &= tight <= np.maximum.accumulate(np.where(steps, tight - np.diff(tight, prepend=0), 0))
+    for row in case.rows((over | lined) & ~trace.crossing):
         since = int(np.flatnonzero(steps[: row + 1]).max(initial=0))
-        if told[since]:
-            continue  # the same feet, told when they landed
-        told[since] = True
-        over = float(width[row] if faced[row] else along[row])
+        # The same feet are told of once, and again where weight that has come onto them makes it a danger.
         stepped = Side(int(case.body.steps[since, 1])) if case.body.steps[since].any() else None
         loaded = stepped is None or 100 * trace.shares[row:, stepped][:2].max() >= half - 1e-6
+        if told[since]:
+            continue
+        told[since] = True
+        least = min(float(along[row]), float(width[row])) if over[row] else float(along[row])
         yield case.found(
             "stance.crossed",
             row,
-            measured=over,
-            limit=limit,
+            which="" if over[row] else "line",
+            measured=least,
+            limit=limit if over[row] else line,
             unit="cm",
-            over=-over,
+            over=-least,
             severity=None if loaded else "note",
             mends=sized(case, row, message("mend.widen", width=good), None, good),
         )
 
 
-def _width_along_feet(case: Case) -> Floats:
-    """(n,) metres from the left heel to the right one across the heading half-way between both feet; across the
-    facing of the stance where they point far apart."""
+def _both_stand(case: Case) -> Bools:
+    """(n,) whether both feet are down and carry enough that how they stand to each other matters."""
+    trace, carries = case.trace, case.limit("stance.crossed", "carries")
+    stand = (100 * trace.shares >= carries - 1e-6) & (trace.contacts != Contact.AIR)
+    return np.asarray(stand.all(axis=1))
+
+
+def _between(case: Case) -> Floats:
+    """(n,) heading half-way between both feet, or the facing of the stance where they point far apart; degrees."""
     trace = case.trace
     apart = heading_differences(trace.headings[:, 0], trace.headings[:, 1])
-    middle = np.where(np.abs(apart) <= _FAR_APART, trace.headings[:, 0] + apart / 2.0, trace.facing)
-    line, angle = trace.heels[:, 1] - trace.heels[:, 0], np.radians(middle)
+    return np.where(np.abs(apart) <= _FAR_APART, trace.headings[:, 0] + apart / 2.0, trace.facing)
+
+
+def _width_along_feet(case: Case) -> Floats:
+    """(n,) metres from the left heel to the right one across the heading between both feet."""
+    line, angle = case.trace.heels[:, 1] - case.trace.heels[:, 0], np.radians(_between(case))
     return np.asarray(line[:, 0] * np.cos(angle) - line[:, 1] * np.sin(angle))
 
 
-def _unwinds(case: Case) -> Bools:
-    """(n,) whether a foot steps or turns out of it in one of the next two counts, in the same posture."""
-    trace, body = case.trace, case.body
-    moves = np.asarray((body.steps | (body.pivots & (np.abs(trace.move_turns) > 10.0))).any(axis=1))
-    found = np.zeros(len(trace), dtype=bool)
+def _length_along_feet(case: Case) -> Floats:
+    """(n,) metres between the heels along the heading between both feet."""
+    line, angle = case.trace.heels[:, 1] - case.trace.heels[:, 0], np.radians(_between(case))
+    return np.abs(line[:, 0] * np.sin(angle) + line[:, 1] * np.cos(angle))
+
+
+def unwinds(case: Case) -> Bools:
+    """(n,) whether both feet turn or step out of it the same way, in its own count and the next two."""
+    trace = case.trace
+    turns = np.where(case.body.steps | case.body.pivots, trace.move_turns, 0.0)
+    ahead = turns.copy()
     for later in (1, 2):
-        same = trace.passage_of[later:] == trace.passage_of[:-later]
-        found[:-later] |= moves[later:] & same
-    return found
+        ahead[:-later] += turns[later:]
+    same = np.sign(ahead[:, 0]) == np.sign(ahead[:, 1])
+    return np.asarray(same & (np.abs(ahead) > _UNWINDS).all(axis=1))
 
 
 @rule("stance.wide", "note", whole=True)
@@ -172,7 +204,7 @@ def long(case: Case) -> Iterator[Finding]:
     apart = np.hypot(*(trace.heels[:, 0] - trace.heels[:, 1]).T)
     torn = np.zeros(len(trace), dtype=bool)
     if (apart > near).any():
-        torn = begins(np.isnan(case.body.legs.height))
+        torn = begins(np.isnan(case.body.seat.height))
     rows = np.flatnonzero(case.landed & (length > 40) & ~torn)
     wide, at = np.unique(np.abs(np.round(width[rows], 2)), return_inverse=True)
     longest = (
@@ -208,10 +240,7 @@ def rear_angle(case: Case) -> Iterator[Finding]:
     trace, body = case.trace, case.body
     angle, within = case.limits("stance.rear-angle", "angle", "within")
     forward = (body.front_share >= 0.5) & body.carries.all(axis=1) & (100 * trace.sizes[:, 0] > 20)
-    # It has settled when the next count steps, or moves the weight off the front foot, or the posture ends.
-    last = np.append(trace.passage_of[1:] != trace.passage_of[:-1], True)
-    leaving = np.append(~forward[1:] | body.steps[1:].any(axis=1), True)
-    for row in case.rows(forward & (last | leaving) & ~trace.crossing):
+    for row in case.rows(forward & body.settled & ~trace.crossing):
         rear = Side(1 - int(body.front[row]))
         out = float(body.toe_angles[row, rear])
         if abs(out - angle) <= within + 1e-6 or trace.contacts[row, rear] != Contact.FLAT:
@@ -300,12 +329,13 @@ def low_held(case: Case) -> Iterator[Finding]:
     """A low stance is held for long."""
     trace = case.trace
     bend, beats = case.limits("stance.low-held", "bend", "beats")
-    low = trace.sinks >= bend - 1e-6
+    judged, told = depths(case)
+    low = np.fmax.reduce(judged, axis=1) >= bend - 1e-6
     low[0] = False
     edges = np.flatnonzero(np.diff(np.concatenate([[0], low.astype(np.int8), [0]])))
     for first, after in edges.reshape(-1, 2).tolist():
         held = float(trace.beats[first:after].sum())
         if held > beats + 1e-6:
             yield case.found(
-                "stance.low-held", first, measured=held, limit=beats, unit="beats", bend=float(trace.sinks[first])
+                "stance.low-held", first, measured=held, limit=beats, unit="beats", bend=float(np.nanmax(told[first]))
             )

@@ -46,7 +46,7 @@ def reach(case: Case) -> Iterator[Finding]:
             trace.heels[rows, support],
             trace.headings[rows, support],
         )
-        most = sided(trace.body.knee_most, support)
+        most = _deepest(case, support)
         for row, bend in zip(rows.tolist(), need.tolist(), strict=True):
             has = float(trace.sinks[row])
             if bend <= has + slack + 1e-6:
@@ -67,6 +67,12 @@ def reach(case: Case) -> Iterator[Finding]:
             )
 
 
+def _deepest(case: Case, side: Side) -> float:
+    """The bend in degrees that the standing leg takes while it carries all."""
+    body = case.trace.body
+    return min(sided(body.knee_most, side), body.one_leg(side))
+
+
 def _how_far(bend: float, most: float) -> str:
     """Whether a step can be reached: with no bend at all, with more than the body has, or with more than it has now."""
     if not math.isfinite(bend):
@@ -78,7 +84,7 @@ def _nearer(case: Case, row: int, side: Side, bend: float, has: float) -> tuple[
     count = case.count(row)
     mends: tuple[Mend, ...] = ()
     deep = math.ceil(bend) if math.isfinite(bend) else 999
-    if deep <= sided(case.form.body.knee_most, side.other):
+    if deep <= _deepest(case, side.other):
         sink = act.Sink(float(deep))
         old = count.one(act.Sink)
         changed = count.exchanged(old, sink) if old else replace(count, actions=(sink, *count.actions))

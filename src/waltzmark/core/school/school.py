@@ -17,6 +17,7 @@ from waltzmark.core.base.records import Record, field
 from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
+from waltzmark.core.school.sizes import StanceSize, Stepping, bow_size, cross_length
 
 __all__ = [
     "CHOICES",
@@ -47,8 +48,8 @@ CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
 
 #: The school of a form that names none, and of what a school leaves unsaid.
 FIRST = "broad-frame"
-#: A bow is no shorter than this, in foot lengths.
-BOW_LEAST = 1.3
+#: Stances that are made as long as a bow should be, as far as the body gives it.
+_STRETCHES = frozenset({"bow", "low"})
 #: Widths that a body gives by itself.
 NAMED_WIDTHS = ("together", "vee", "hip", "shoulder")
 
@@ -146,18 +147,32 @@ class School(Record, dict=True):
         away: float = 0.0,
         back: bool = False,
         toe: float | None = None,
-    ) -> tuple[float, float]:
-        """Length and width in metres of a stance by name, in the frame of its facing; an unknown one is a bow.
+    ) -> StanceSize:
+        """How large a stance by name is; an unknown one is a bow.
 
-        A share of reach is that of the longest empty step from the supporting side at its knee bend, the facing
-        *away* degrees clockwise from that foot's heading, on the part it lands on; *back*: it steps behind; *toe*:
-        degrees the landing foot is turned from the facing, clockwise, where that is not the stance's. A bow is never
-        shorter than `BOW_LEAST`: where the reach does not give that, its width gives way, as far as hip width.
+        Parameters
+        ----------
+        knee_bend
+            Of the supporting leg, degrees.
+        support
+            The supporting side.
+        away
+            The facing, degrees clockwise from the supporting foot's heading.
+        back
+            Whether it steps behind.
+        toe
+            Degrees that the landing foot is turned from the facing, clockwise, where that is not the stance's.
+
+        Returns
+        -------
+        StanceSize
+            A share of reach is that of the longest empty step on the part it lands on; bows, low stances and crossing
+            steps as `core.school.sizes` has it.
         """
         stance = self.stances.get(name, self.stances["bow"])
         width = stance.width_metres(body)
         if isinstance(stance.length, str):
-            return written_length(stance.length).metres(body), width
+            return StanceSize(written_length(stance.length).metres(body), width)
         share, side = stance.length.reach, support.other
         if stance.land:
             landing = Contact.of(stance.land)
@@ -166,23 +181,13 @@ class School(Record, dict=True):
         else:
             landing = Contact.HEEL
         turn = side.sign * (stance.rear_toe if back else stance.toe) if toe is None else toe
-        key = round(away, 6) + 0.0, round(away + turn, 6) + 0.0
-
-        def long(wide: float) -> float:
-            return share * longest_empty_length(body, knee_bend, wide, support, landing, *key, back)
-
-        length = long(width)
-        least = BOW_LEAST * body.foot_length
-        if stance is not self.stances["bow"] or length >= least:
-            return length, width
-        narrow = min(body.named_width("hip"), width)
-        if long(narrow) < least:
-            return least, narrow
-        wide = width
-        while wide - narrow > 0.004:
-            middle = (narrow + wide) / 2.0
-            narrow, wide = (middle, wide) if long(middle) >= least else (narrow, middle)
-        return least, narrow
+        how = Stepping(support, round(away, 6) + 0.0, landing, round(away + turn, 6) + 0.0, back)
+        if name == "cross":
+            return StanceSize(cross_length(body, knee_bend, share, width, how), width)
+        if name in _STRETCHES or name not in self.stances:
+            return bow_size(body, knee_bend, share, width, how)
+        longest = longest_empty_length(body, knee_bend, width, support, landing, how.away, how.toe, back)
+        return StanceSize(share * longest, width)
 
     @cached_property
     def stance_names(self) -> frozenset[str]:

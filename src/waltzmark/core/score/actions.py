@@ -46,6 +46,7 @@ __all__ = [
     "Step",
     "Torso",
     "Unread",
+    "When",
 ]
 
 A = TypeVar("A")
@@ -53,6 +54,8 @@ A = TypeVar("A")
 DEEPEST = 120.0
 Part = Literal["heel", "ball", "toe"]
 Sense = Literal["cw", "ccw"]
+#: A turn beside a shift comes before the weight has moved, or after.
+When = Literal["early", "late"]
 Manner = Literal["back", "side", "cross"]
 Path = Literal["close", "straight", "front", "behind", "slide"]
 Height = Literal["knee", "hip", "waist", "chest", "shoulder", "head", "above"]
@@ -74,12 +77,14 @@ class Shift(Record):
 
 
 class Pivot(Record):
-    """Turn a foot on its heel, ball or toe, to a facing or by a turn."""
+    """Turn a foot on its heel, ball or toe, to a facing or by a turn; *when*: before or after the shift of its
+    count."""
 
     side: Side
     part: Part
     aim: Aim
     sense: Sense | None = None
+    when: When | None = None
 
 
 class Faced(Record):
@@ -158,9 +163,10 @@ class Kick(Record):
 
 
 class Torso(Record):
-    """Turn the waist."""
+    """Turn the waist; *when*: before or after the shift of its count."""
 
     aim: Aim
+    when: When | None = None
 
 
 class Gaze(Record):
@@ -213,9 +219,9 @@ class ExpectShare(Record):
 
 
 class ExpectHeading(Record):
-    """The analyst says where the torso, the gaze or a foot's toe points (side None: not a foot)."""
+    """The analyst says where the torso, the gaze, the hips or a foot's toe points (side None: not a foot)."""
 
-    of: Literal["torso", "gaze", "toe"]
+    of: Literal["torso", "gaze", "hips", "toe"]
     facing: Facing
     side: Side | None = None
 
@@ -287,6 +293,24 @@ class Count(Record, dict=True):
     def moves(self) -> bool:
         """Whether the line is a count: expectations alone, a note alone, or what cannot be read, take no number."""
         return any(not isinstance(action, Expect | Unread) for action in self.actions)
+
+    @cached_property
+    def parts(self) -> tuple[Count, ...]:
+        """The count as the parts that come one after the other, each taking as long: what is early, the shift with
+        all else, and what is late. One part where nothing is early or late, or nothing is shifted."""
+        if not any(getattr(action, "when", None) for action in self.actions) or self.one(Shift) is None:
+            return (self,)
+        found: dict[str | None, list[Action]] = {"early": [], None: [], "late": []}
+        expected = [action for action in self.actions if isinstance(action, Expect)]
+        for action in self.actions:
+            if isinstance(action, Pivot | Torso):
+                found[action.when].append(replace(action, when=None))
+            elif not isinstance(action, Expect):
+                found[None].append(action)
+        last = "late" if found["late"] else None
+        found[last] += expected
+        parts = [actions for actions in found.values() if actions]
+        return tuple(Count(tuple(actions), self.beats / len(parts)) for actions in parts)
 
     @cached_property
     def unread(self) -> Unread | None:

@@ -149,12 +149,12 @@ class _Build(Transformer[Token, Any]):
     def part(self, token: Token) -> str:
         return token.type.lower()  # the terminal's name is the whole word
 
-    manner = sense = kick_part = part
+    manner = sense = when = kick_part = part
 
-    def pivot(self, side: Token, part: act.Part, aim: Aim, sense: act.Sense | None) -> act.Pivot:
+    def pivot(self, side: Token, part: act.Part, aim: Aim, sense: act.Sense | None, when: act.When | None) -> act.Pivot:
         if sense and isinstance(aim, (Turn, Toward)):
             raise SlipError(side, "score.sense", sense=sense)
-        return act.Pivot(Side.of(side), part, aim, sense)
+        return act.Pivot(Side.of(side), part, aim, sense, when)
 
     def contact(self, token: Token) -> Contact:
         return Contact.of(token.type)
@@ -228,8 +228,8 @@ class _Build(Transformer[Token, Any]):
     def lift(self, side: Token, knee: Token | None) -> act.Lift:
         return act.Lift(Side.of(side), knee is not None)
 
-    def torso(self, aim: Aim) -> act.Torso:
-        return act.Torso(aim)
+    def torso(self, aim: Aim, when: act.When | None) -> act.Torso:
+        return act.Torso(aim, when)
 
     def gaze(self, aim: Aim) -> act.Gaze:
         return act.Gaze(aim)
@@ -276,6 +276,9 @@ class _Build(Transformer[Token, Any]):
     def expect_gaze(self, facing: Clock | Compass) -> act.ExpectHeading:
         return act.ExpectHeading("gaze", facing)
 
+    def expect_hips(self, facing: Clock | Compass) -> act.ExpectHeading:
+        return act.ExpectHeading("hips", facing)
+
     def expect_toe(self, side: Token, _word: Token, facing: Clock | Compass) -> act.ExpectHeading:
         return act.ExpectHeading("toe", facing, Side.of(side))
 
@@ -302,7 +305,17 @@ def parse(text: str, stances: frozenset[str], line: int) -> act.Count:
         raise ScoreError(slip.problem, line, column, len(slip.token), (), slip.suggestion) from None
     except UnexpectedInput as error:
         raise _explained(error, text, line) from None
+    if count.one(act.Shift) is None:
+        for action in count.actions:
+            if isinstance(action, act.Pivot | act.Torso) and action.when:
+                column = _said_at(text, action.when)
+                raise ScoreError(message("score.when", when=action.when), line, column, len(action.when))
     return count
+
+
+def _said_at(text: str, word: str) -> int:
+    """The column of a word, from 1."""
+    return next((match.start() + 1 for match in _WORD.finditer(text) if match[0].lower() == word), 1)
 
 
 #: What the parser accepts by the states it has on its stack: it is asked again and again, and finding out is slow.

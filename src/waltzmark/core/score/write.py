@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import lru_cache, singledispatch
 
 from waltzmark.core.base.leftright import Contact
+from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import number_text
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
@@ -60,7 +61,7 @@ def _(action: act.Shift) -> str:
 @write_action.register
 def _(action: act.Pivot) -> str:
     text = f"pivot {action.side.letter} {action.part} {write_aim(action.aim)}"
-    return f"{text} {action.sense}" if action.sense else text
+    return " ".join(word for word in (text, action.sense, action.when) if word)
 
 
 @singledispatch
@@ -126,7 +127,7 @@ def _(action: act.Lift) -> str:
 
 @write_action.register
 def _(action: act.Torso) -> str:
-    return f"torso {write_aim(action.aim)}"
+    return f"torso {write_aim(action.aim)}" + (f" {action.when}" if action.when else "")
 
 
 @write_action.register
@@ -198,7 +199,10 @@ def _(action: act.Unread) -> str:
 @lru_cache(maxsize=8192)
 def write_count(count: act.Count) -> str:
     """One count as score text: actions, beats when not 1, note. A beat in which nothing is done is ``@1``."""
-    parts = [", ".join(write_action(action) for action in count.actions)]
+    actions = count.actions
+    if count.one(act.Shift) is None:  # early and late are of a shift that has been taken out
+        actions = tuple(replace(a, when=None) if isinstance(a, act.Pivot | act.Torso) else a for a in actions)
+    parts = [", ".join(write_action(action) for action in actions)]
     if count.beats != 1.0 or not (count.actions or count.note):
         parts.append(f"@{number_text(count.beats)}")
     if count.note:

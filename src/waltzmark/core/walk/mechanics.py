@@ -16,19 +16,22 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import ANKLE, LANDMARKS, Sole
 from waltzmark.core.body.mass import ankles_over, pelvis_places
-from waltzmark.core.walk.pelvis import CARRIES, Legs, hip_gaps, hips_of, legs_of, pelvis_headings
+from waltzmark.core.body.pose import rest_of
+from waltzmark.core.score.actions import Pivot
+from waltzmark.core.walk.pelvis import CARRIES, hip_gaps, pelvis_headings
+from waltzmark.core.walk.stand import BINDS, Raised, Stand, least_short, raised_parts, stand_of, with_landings
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["IN_FRONT", "ROUGH", "STANDARD_GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
 
-#: A foot with a tenth or less does not hold the hips down.
-LIGHT = 0.10
 #: Metres a second squared.
 STANDARD_GRAVITY = 9.81
 _DIRECTION = 4.0  # degrees between the directions in which the support is measured first
 #: Then about those in which it is nearest, since two edges can look nearly as near: how many, how far about, in steps.
 _LOOKS = ((4, _DIRECTION, 0.5), (2, 0.5, 0.03125))
+#: Parts of a count at which a turn of the chest is looked at on its way.
+_ON_THE_WAY = (0.25, 0.5, 0.75)
 _TABLE = 0.25  # degrees between the directions in which the reach of a patch is known
 _TIE = 1e-5  # metres between edges that are equally near
 _EVERY = np.arange(0.0, 360.0, _DIRECTION)
@@ -143,7 +146,14 @@ class Mechanics:
     @cached_property
     def load(self) -> Floats:
         """(n, 2) load of a turning foot: the larger of its shares before and after the count."""
-        return np.maximum(self.shares_before, self.trace.shares)
+        load = np.maximum(self.shares_before, self.trace.shares)
+        for row, count in enumerate(self.trace.written):
+            for action in count.actions if len(count.parts) > 1 else ():
+                # Before the weight has moved, or after.
+                if isinstance(action, Pivot) and action.when:
+                    shares = self.shares_before if action.when == "early" else self.trace.shares
+                    load[row, action.side] = shares[row, action.side]
+        return load
 
     # The pelvis under the chest.
 
@@ -159,6 +169,30 @@ class Mechanics:
         return heading_differences(self.pelvis, self.trace.torso)
 
     @cached_property
+    def passing_waist(self) -> Floats:
+        """(n,) degrees from the pelvis to the chest where that is most while a count both turns the chest and shifts
+        the weight, on its way from its first pose to its last; 0 where it does not do both."""
+        trace = self.trace
+        turn = np.append(0.0, heading_differences(trace.torso[:-1], trace.torso[1:]))
+        shifts = np.append(0.0, np.diff(trace.shares[:, 0]))
+        rows = np.flatnonzero((np.abs(turn) > 1.0) & (np.abs(shifts) > 0.01))
+        found = np.zeros(len(trace))
+        if not len(rows):
+            return found
+        before = rows - 1
+        moves = trace.move_kinds[rows] != 0
+        on = np.where(moves, trace.move_contacts[rows].astype(np.int64), trace.contacts[before])
+        for part in _ON_THE_WAY:
+            share = trace.shares[before, 0] + part * shifts[rows]
+            shares = np.column_stack([share, rest_of(share)])
+            headings = trace.headings[before] + part * np.where(moves, trace.move_turns[rows], 0.0)
+            torso = trace.torso[before] + part * turn[rows]
+            pelvis = pelvis_headings(self.body, headings, on, shares, torso)
+            waist = heading_differences(pelvis, torso)
+            found[rows] = np.where(np.abs(waist) > np.abs(found[rows]), waist, found[rows])
+        return found
+
+    @cached_property
     def ankles(self) -> tuple[Floats, Floats]:
         """(n, 2, 2) floor positions of the ankles over what is down of their feet, and (n, 2) their heights, metres."""
         trace = self.trace
@@ -171,21 +205,49 @@ class Mechanics:
         return pelvis_places(self.body, trace.centres, self.ankles[0], trace.torso, trace.leans)
 
     @cached_property
-    def hips(self) -> Floats:
-        """(n, 2, 2) floor positions of the hip joints, across the pelvis, metres."""
-        return hips_of(self.body, self.pelvis_places, self.pelvis)
+    def seat(self) -> Stand:
+        """How deep the body sits: pelvis, hips and knees over the feet, before it reaches for a foot that lands. How
+        far that takes it is what `step.reach` judges; every other rule judges this."""
+        trace, body = self.trace, self.body
+        return stand_of(body, self.pelvis_places, self.pelvis, *self.ankles, trace.contacts, trace.shares, trace.sinks)
 
     @cached_property
-    def legs(self) -> Legs:
-        """Height of the hips and bends of the knees over that pelvis."""
-        trace = self.trace
-        return legs_of(self.body, self.hips, *self.ankles, trace.contacts, trace.shares, trace.sinks)
+    def stand(self) -> Stand:
+        """How the body stands: its seat, with a foot that lands reached for."""
+        trace, body = self.trace, self.body
+        ankles, heights = self.ankles
+        contacts, shares = trace.contacts, trace.shares
+        on = (contacts != Contact.AIR).all(axis=1, keepdims=True)
+        lands = self.steps & on & (shares < BINDS) & ~self.steps[:, ::-1]
+        rows, sides = np.nonzero(lands)
+        placed = trace.heels, trace.headings, trace.centres
+        return with_landings(body, self.seat, rows, sides, self.pelvis, *placed, ankles, heights, contacts)
 
     @cached_property
-    def standing(self) -> Legs:
-        """The same with a light foot, of a tenth or less, free: its heel comes up before it draws the hips down."""
+    def _raised(self) -> Raised:
         trace = self.trace
-        return legs_of(self.body, self.hips, *self.ankles, trace.contacts, trace.shares, trace.sinks, LIGHT)
+        turns_on = np.where(self.pivots, trace.move_contacts, float(Contact.AIR)).astype(np.int64)
+        stays = np.vstack([turns_on[1:], np.full((1, 2), int(Contact.AIR))])
+        placed = trace.heels, trace.headings, *self.ankles, trace.contacts, trace.shares
+        return raised_parts(self.body, self.stand, *placed, stays)
+
+    @property
+    def raised(self) -> Floats:
+        """(n, 2) degrees that the heel of a light flat foot comes up by itself, or, negative, its toes."""
+        return self._raised.degrees
+
+    @cached_property
+    def beyond(self) -> Floats:
+        """(n, 2) metres by which a light foot is out of its leg's reach even so, wherever over the standing sole the
+        weight is and however the pelvis tilts toward it."""
+        trace, raised, found = self.trace, self._raised, np.zeros((len(self.trace), 2))
+        far = (raised.short > 0.0) & (trace.shares[:, ::-1] >= BINDS) & ~np.isnan(self.stand.tops)
+        rows, sides = np.nonzero(far)
+        placed = trace.heels, trace.headings, trace.centres
+        found[rows, sides] = least_short(
+            self.body, self.stand, rows, sides, self.pelvis, *placed, raised.ankles, raised.heights
+        )
+        return found
 
     @cached_property
     def hip_gap(self) -> Floats:
@@ -211,10 +273,10 @@ class Mechanics:
         a, b = self.body.shank, self.body.thigh
         angle = np.radians(self.trace.headings)
         ankles, heights = self.ankles
-        away = self.hips - ankles
+        away = self.seat.hips - ankles
         forward = away[..., 0] * np.sin(angle) + away[..., 1] * np.cos(angle)
         aside = away[..., 0] * np.cos(angle) - away[..., 1] * np.sin(angle)
-        up = np.hypot(self.standing.height[:, None] - heights, aside)
+        up = np.hypot(self.seat.tops - heights, aside)
         leg = np.hypot(forward, up)
         cosine = (a * a + leg * leg - b * b) / (2 * a * leg)
         lean = np.degrees(np.arctan2(forward, up) + np.arccos(np.clip(cosine, -1.0, 1.0)))

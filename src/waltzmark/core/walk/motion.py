@@ -12,7 +12,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import pivoted
 from waltzmark.core.body.pose import FootPose, Pose
-from waltzmark.core.walk.step import CARRIED, PIVOT, STEP, Move
+from waltzmark.core.walk.step import CARRIED, PIVOT, STEP, Move, step
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["centre_of", "ease", "feet_between", "foot_between", "pose_between"]
@@ -74,12 +74,25 @@ def pose_between(trace: Trace, row: int, t: float) -> Pose:
     before, after = trace.pose(row - 1), trace.pose(row)
     if t >= 1.0:
         return after
+    parts = trace.written[row].parts
+    if len(parts) == 1:
+        return _between(before, after, (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT)), t)
+    # One part after the other, each taking as long.
+    at = min(int(max(t, 0.0) * len(parts)), len(parts) - 1)
+    for part in parts[:at]:
+        before = step(before, part, trace.ground)[0]
+    after, moves, _ = step(before, parts[at], trace.ground)
+    return _between(before, after, moves, max(t, 0.0) * len(parts) - at)
+
+
+def _between(before: Pose, after: Pose, moves: tuple[Move, Move], t: float) -> Pose:
+    """The pose at *t* in [0, 1] of the way from one pose to the next, with how each foot moves."""
     s = ease(max(t, 0.0))
     torso_turn = heading_difference(before.torso, after.torso)
     gaze_turn = heading_difference(before.gaze, after.gaze)
     return after._replace(
-        left=foot_between(before.left, after.left, trace.move(row, Side.LEFT), s),
-        right=foot_between(before.right, after.right, trace.move(row, Side.RIGHT), s),
+        left=foot_between(before.left, after.left, moves[Side.LEFT], s),
+        right=foot_between(before.right, after.right, moves[Side.RIGHT], s),
         left_share=before.left_share + (after.left_share - before.left_share) * s,
         torso=normal(before.torso + torso_turn * s),
         gaze=normal(before.gaze + gaze_turn * s),

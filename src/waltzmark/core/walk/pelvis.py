@@ -1,6 +1,7 @@
-"""The pelvis under the chest, and the legs between it and the feet: closed form, for whole walks.
+"""Where the pelvis faces under the chest: closed form, for whole walks.
 
-Everything takes arrays of n poses, by side where there are two columns. Where the pelvis stands: `core.body.mass`.
+Everything takes arrays of n poses, by side where there are two columns. Where the pelvis stands: `core.body.mass`; the
+legs under it: `core.walk.stand`.
 """
 
 from __future__ import annotations
@@ -11,54 +12,93 @@ from typing import NamedTuple
 import numpy as np
 
 from waltzmark.core.base.angles import ahead, heading_differences
-from waltzmark.core.base.arrays import Bools, Floats, Ints
+from waltzmark.core.base.arrays import Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import Record
-from waltzmark.core.body.body import LEAST_BEND, Body
+from waltzmark.core.body.body import Body
 from waltzmark.core.body.mass import BELOW, WHOLE, ankle_reach, lean_moves
 from waltzmark.core.body.pose import Pose, rest_of
 
 __all__ = [
     "CARRIES",
     "HOLDS",
-    "Legs",
+    "HOLDS_WHOLE",
     "Pelvis",
     "hip_gaps",
-    "hips_of",
-    "legs_of",
+    "holds",
     "pelvis_heading",
     "pelvis_headings",
     "pelvis_of",
 ]
 
-#: A flat foot that carries more than this share holds the pelvis.
-HOLDS = 0.20
+#: A flat foot that carries more than this share begins to hold the pelvis, and from so much on holds it wholly.
+HOLDS, HOLDS_WHOLE = 0.20, 0.30
+#: Shares of the fuller foot's side between which the pelvis crosses where the hips of two feet do not meet.
+_CROSSES = (0.40, 0.60)
 _TOLERANCE = 1e-9  # of shares and angles, so that mirror images are judged alike
 #: A foot counts as carrying when it has more than this share of the weight.
 CARRIES = 0.02
 
 
-def pelvis_headings(body: Body, headings: Floats, contacts: Ints, shares: Floats, torso: Floats) -> Floats:
-    """(n,) heading of the pelvis: it follows the chest as far as the hips of the feet that hold it allow.
+def holds(contacts: Ints, shares: Floats) -> Floats:
+    """How far each foot holds the pelvis.
 
-    headings, contacts, shares: (n, 2) of the feet; torso: (n,) heading of the chest. A right foot of heading θ allows
-    [θ - out, θ + in], a left one [θ - in, θ + out]. The pelvis is the heading nearest to the chest in all that hold;
-    where two do not meet, that end of the fuller foot's interval which is nearest the other, at equal shares the
-    middle of the gap; with none that holds, it is the chest. Ties go clockwise.
+    Parameters
+    ----------
+    contacts, shares : (n, 2)
+        What is down of each foot, by side, and its share of the weight.
+
+    Returns
+    -------
+    (n, 2)
+        1 for a flat foot with 30 % or more, nothing up to 20 %, evenly between; so that the pelvis goes with the
+        weight and does not jump.
+    """
+    held = np.clip((shares - HOLDS) / (HOLDS_WHOLE - HOLDS), 0.0, 1.0)
+    held = np.where(held < _TOLERANCE, 0.0, np.where(held > 1.0 - _TOLERANCE, 1.0, held))
+    return np.where(contacts == Contact.FLAT, held, 0.0)
+
+
+def pelvis_headings(body: Body, headings: Floats, contacts: Ints, shares: Floats, torso: Floats) -> Floats:
+    """The heading of the pelvis: it follows the chest as far as the hips of the feet that hold it allow.
+
+    A right foot of heading θ allows [θ - out, θ + in], a left one [θ - in, θ + out]. The pelvis is the heading nearest
+    to the chest in all that hold, ties clockwise; with none that holds, it is the chest. Where two do not meet, it
+    crosses the gap evenly while the weight goes from 40 to 60 %. A foot that holds in part (see `holds`) draws the
+    pelvis that part of the way from where it would be without it.
+
+    Parameters
+    ----------
+    headings, contacts, shares : (n, 2)
+        Of the feet, by side; headings in degrees.
+    torso : (n,)
+        Heading of the chest, degrees.
+
+    Returns
+    -------
+    (n,)
+        Degrees, from 0 to 360.
     """
     allowed = _Allowed(body, headings, contacts, shares)
-    base, low, high, both = allowed.base, allowed.low, allowed.high, allowed.both
+    base, low, high = allowed.base, allowed.low, allowed.high
     wanted = heading_differences(base, torso)
-    nearest = np.where(
-        (wanted >= low - _TOLERANCE) & (wanted <= high + _TOLERANCE),
-        wanted,
-        np.where(_apart(wanted, high) <= _apart(wanted, low) + _TOLERANCE, high, low),
-    )
-    # Where they do not meet, the two ends that are nearest each other are `high` and `low`; the fuller foot's is it.
-    equal = np.abs(shares[:, 0] - shares[:, 1]) <= _TOLERANCE
-    own = np.where(allowed.away > 0, high, low)
-    turn = np.where(both & (low > high + _TOLERANCE), np.where(equal, (low + high) / 2.0, own), nearest)
+    alone = _nearest(wanted, -allowed.wide, allowed.wide)
+    # Where they do not meet, the two ends that are nearest each other are `high` and `low`.
+    own, other = np.where(allowed.away > 0, high, low), np.where(allowed.away > 0, low, high)
+    fuller = np.round(np.maximum(shares[:, 0], shares[:, 1]), 12)
+    crossing = other + (own - other) * np.clip((fuller - _CROSSES[0]) / (_CROSSES[1] - _CROSSES[0]), 0.0, 1.0)
+    together = np.where(low > high + _TOLERANCE, crossing, _nearest(wanted, low, high))
+    # Of two that hold, one holds wholly; one alone that does not lets the pelvis go toward the chest.
+    turn = np.where(allowed.both, alone + allowed.light * (together - alone), alone)
+    free = heading_differences(np.mod(base + alone, 360.0), torso)
+    turn = np.where(allowed.both | (allowed.light == 1.0), turn, turn + (1.0 - allowed.light) * free)
     return np.asarray(np.where(allowed.any, np.mod(base + turn, 360.0), np.mod(torso, 360.0)))
+
+
+def _nearest(wanted: Floats, low: Floats, high: Floats) -> Floats:
+    """(n,) what of an interval is nearest to a turn, all in degrees from the same heading."""
+    inside = (wanted >= low - _TOLERANCE) & (wanted <= high + _TOLERANCE)
+    ends = np.where(_apart(wanted, high) <= _apart(wanted, low) + _TOLERANCE, high, low)
+    return np.where(inside, wanted, ends)
 
 
 class Pelvis(NamedTuple):
@@ -103,78 +143,33 @@ def _heading(
 
 class _Allowed:
     """Which turns the hips of the feet that hold the pelvis allow it: from *low* to *high*, clockwise of *base*, (n,)
-    each; they have changed places where the two feet do not meet. away: (n,) from the middle of one to the other's."""
+    each; they have changed places where the two feet do not meet. wide: (n,) half the width of what the foot allows
+    that gives the base, the fuller one of two; away: (n,) from the middle of one to the other's; light: (n,) how far
+    the lighter of two holds, or the only one."""
 
     def __init__(self, body: Body, headings: Floats, contacts: Ints, shares: Floats) -> None:
-        holds = (contacts == Contact.FLAT) & (shares > HOLDS + _TOLERANCE)
+        held = holds(contacts, shares)
         out, inward = np.array([body.hip_range(side) for side in Side]).T
         # Each foot's interval by its middle and half its width, clockwise positive.
         middle = headings + np.array([1.0, -1.0]) * (out - inward) / 2.0
         half = (out + inward) / 2.0
         full = (shares[:, 1] > shares[:, 0]).astype(np.int64)
-        first = np.where(holds.all(axis=1), full, holds[:, 1].astype(np.int64))
+        self.both, self.any = (held > 0.0).all(axis=1), (held > 0.0).any(axis=1)
+        first = np.where(self.both, full, (held[:, 1] > 0.0).astype(np.int64))
         rows = np.arange(len(headings))
-        self.both, self.any = holds.all(axis=1), holds.any(axis=1)
-        self.base, wide = middle[rows, first], half[first]
+        self.base, self.wide = middle[rows, first], half[first]
+        self.light = np.where(self.both, held.min(axis=1), held.max(axis=1))
         self.away = heading_differences(self.base, middle[rows, 1 - first])
-        self.low = np.where(self.both, np.maximum(-wide, self.away - half[1 - first]), -wide)
-        self.high = np.where(self.both, np.minimum(wide, self.away + half[1 - first]), wide)
+        self.low = np.where(self.both, np.maximum(-self.wide, self.away - half[1 - first]), -self.wide)
+        self.high = np.where(self.both, np.minimum(self.wide, self.away + half[1 - first]), self.wide)
 
 
 def hip_gaps(body: Body, headings: Floats, contacts: Ints, shares: Floats) -> Floats:
-    """(n,) degrees by which what the hips of two feet that hold the pelvis allow it do not meet, 0 where they do."""
+    """(n,) degrees by which what the hips of two feet that hold the pelvis allow it do not meet, 0 where they do; as
+    far as the lighter of them holds it."""
     allowed = _Allowed(body, headings, contacts, shares)
-    return np.where(allowed.both, np.maximum(allowed.low - allowed.high, 0.0), 0.0)
+    return np.where(allowed.both, allowed.light * np.maximum(allowed.low - allowed.high, 0.0), 0.0)
 
 
 def _apart(one: Floats, other: Floats) -> Floats:
     return np.abs(heading_differences(one, other))
-
-
-class Legs(Record):
-    """What the legs do: height (n,) of the hips above the floor, metres; bends (n, 2) of the knees, degrees. Both are
-    NaN where a leg that carries cannot reach, a bend also where the foot is in the air; a leg that carries nothing and
-    is further away than it is long is straight."""
-
-    height: Floats
-    bends: Floats
-
-
-def hips_of(body: Body, places: Floats, pelvis: Floats) -> Floats:
-    """(n, 2, 2) floor positions of the hip joints, half their spacing to either side of the pelvis centre (n, 2) across
-    its heading (n,), metres."""
-    angle = np.radians(pelvis)
-    across = np.stack([np.cos(angle), -np.sin(angle)], axis=-1) * (body.hip_spacing / 2.0)
-    return np.stack([places - across, places + across], axis=1)
-
-
-def legs_of(
-    body: Body,
-    hips: Floats,
-    ankles: Floats,
-    heights: Floats,
-    contacts: Ints,
-    shares: Floats,
-    sinks: Floats,
-    light: float = CARRIES,
-) -> Legs:
-    """Hips as high as they can be while the slant from hip to ankle is at most d(sink) on the fuller foot (on both, at
-    equal shares) and at most d(10°) on every foot that carries.
-
-    light: a foot with no more than this share carries nothing. hips, ankles: (n, 2, 2) floor positions; heights: (n, 2)
-    of the ankles; sinks: (n,) degrees. d(k)² = a² + b² + 2ab cos k for shank a and thigh b.
-    """
-    a, b = body.shank, body.thigh
-    seat = a * a + b * b + 2 * a * b * np.cos(np.radians(sinks))
-    fuller = shares >= 0.5 - _TOLERANCE
-    carries: Bools = (shares > light + _TOLERANCE) & (contacts != Contact.AIR)
-    longest = np.where(fuller, np.minimum(seat[:, None], body.leg(LEAST_BEND) ** 2), body.leg(LEAST_BEND) ** 2)
-    away = ((hips - ankles) ** 2).sum(axis=2)
-    with np.errstate(invalid="ignore"):
-        most = heights + np.sqrt(longest - away)  # NaN where hip and ankle lie too far apart
-    height = np.where(carries, most, np.inf).min(axis=1)  # NaN where any that carries is
-    slant = away + (height[:, None] - heights) ** 2
-    cosine = (slant - a * a - b * b) / (2 * a * b)
-    bends = np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0)))
-    known = (contacts != Contact.AIR) & np.isfinite(height)[:, None]
-    return Legs(np.where(np.isfinite(height), height, np.nan), np.where(known, bends, np.nan))

@@ -14,6 +14,7 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import pivoted
 from waltzmark.core.body.pose import FootPose, Pose, rest_of
 from waltzmark.core.school.school import School, StanceGeometry
+from waltzmark.core.school.sizes import Stepping, side_width
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Toward, Turn
 from waltzmark.core.walk.swing import control_point
@@ -75,11 +76,17 @@ class Ground(NamedTuple):
         if place.length is not None:
             length = place.length.metres(self.body)
         elif place.manner != "side":
-            length, width = self.school.stance_size(name, self.body, sink, support, away, back, toe)
+            length, width, _ = self.school.stance_size(name, self.body, sink, support, away, back, toe)
         if place.width is not None:
             width = place.width.metres(self.body)
-        elif place.length is not None or place.manner == "side":
+        elif place.length is not None:
             width = stance.width_metres(self.body)
+        elif place.manner == "side":
+            landing = Contact.of(stance.land) if stance.land and place.stance else Contact.BALL
+            own_toe = support.other.sign * stance.toe if place.stance else 0.0
+            turned = away + (own_toe if toe is None else toe)
+            how = Stepping(support, round(away, 6) + 0.0, landing, round(turned, 6) + 0.0, False)
+            width = side_width(self.body, sink, stance.width_metres(self.body), how)
         return (-length if back else length), width, stance
 
 
@@ -380,6 +387,8 @@ def step(
 ) -> tuple[Pose, tuple[Move, Move], list[Problem]]:
     """The pose at the end of a count that begins in *pose*, how each foot moved, and what cannot be walked. swings:
     whether the way of a foot through the air is asked for; without it a third of the time is spared."""
+    if len(count.parts) > 1:
+        return _in_parts(pose, count, ground, swings)
     walker = _Walker(pose, count, ground, swings)
     walker.act()
     left = walker.settle_weight()
@@ -399,3 +408,21 @@ def step(
         walker.lean,
     )
     return after, (walker.moves[0], walker.moves[1]), walker.problems
+
+
+def _in_parts(
+    pose: Pose, count: act.Count, ground: Ground, swings: bool
+) -> tuple[Pose, tuple[Move, Move], list[Problem]]:
+    """A count whose parts come one after the other: the last pose, what moved each foot, and all problems."""
+    moves, problems = [STILL, STILL], list[Problem]()
+    seen: set[tuple[str, Side | None]] = set()
+    for key in (_part_moved(action) for action in count.actions):
+        if key is not None and key in seen:
+            problems.append(Problem("score.contradiction", key[1], None, key[0]))
+        if key is not None:
+            seen.add(key)
+    for part in count.parts:
+        pose, moved, found = step(pose, part, ground, swings)
+        problems += [problem for problem in found if problem not in problems]
+        moves = [new if new.kind else old for old, new in zip(moves, moved, strict=True)]
+    return pose, (moves[0], moves[1]), problems

@@ -39,13 +39,13 @@ def control_point(
     """Control point in metres of the quadratic curve that a swinging heel travels; *turn*: degrees the foot turns on
     its way.
 
-    ``close`` passes near the supporting heel on the foot's own side, unless the straight way is nearer or does not
-    pass the support at all; ``front`` and ``behind`` go round its toes or its heel. What is written is done. Without
-    it, the first of close, straight, round the toes, round the heel and in from its own side that keeps `CLEAR`; each
-    kind is tried further out before the next one, so that a small change of a step does not lead it round the other
-    side of the foot.
+    ``close`` passes near the supporting heel on the foot's own side, as close as is clear, unless the straight way is
+    nearer or does not pass the support at all; ``front`` and ``behind`` go round its toes or its heel, and are done as
+    written. Without it, the first of close, straight, round the toes, round the heel and in from its own side that
+    keeps `CLEAR`; each kind is tried further out before the next one, so that a small change of a step does not lead
+    it round the other side of the foot.
     """
-    if via is not None:
+    if via is not None and via != "close":
         return next(_ways(via, start, end, support, side, sole))
     best, best_gap = (0.0, 0.0), -1.0
     dx, dy = end.x - start.x, end.y - start.y
@@ -53,7 +53,7 @@ def control_point(
     t = SAMPLES
     a, b, c = (1 - t) ** 2, 2 * t * (1 - t), t * t
     standing = np.array([support.x, support.y, support.heading])
-    for way in ("close", "straight", "front", "behind", "outside"):
+    for way in ("close",) if via == "close" else ("close", "straight", "front", "behind", "outside"):
         for point in _ways(way, start, end, support, side, sole):
             if _past(start, end, point, support, 2.0 * sole.length + FAR):
                 return point

@@ -113,7 +113,7 @@ class StanceTable(QWidget):
         """Length and width of a stance at the body's seat, stepped ahead of a rear foot as the stance turns it."""
         assert self._school is not None
         rear = self._school.stances[name].rear_toe
-        return self._school.stance_size(name, self._body, self._body.seat, away=-rear)
+        return self._school.stance_size(name, self._body, self._body.seat, away=-rear)[:2]
 
     def _change(self, name: str, stance: StanceGeometry, **values: Any) -> None:
         if self._changed is not None:

@@ -1,0 +1,381 @@
+"""How the body stands over its feet: pelvis, hips, knees, and the heels that come up by themselves.
+
+Closed form, for whole walks: everything takes arrays of n poses, by side where there are two columns. What the rules
+judge, the trace tells and the figure shows is this one body.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from waltzmark.core.base.arrays import Bools, Floats, Ints
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import Record
+from waltzmark.core.body.body import LEAST_BEND, Body
+from waltzmark.core.body.foot import ANKLE, LANDMARKS
+from waltzmark.core.body.mass import WHOLE
+
+__all__ = [
+    "BINDS",
+    "LEFT_IN_KNEE",
+    "Raised",
+    "Stand",
+    "hips_of",
+    "least_short",
+    "longest_legs",
+    "raised_parts",
+    "stand_of",
+    "with_landings",
+]
+
+_TOLERANCE = 1e-9  # of shares, so that mirror images are judged alike
+#: Shares between which a leg goes from nearly straight to the bend that is set.
+_BENDS = (0.40, 0.50)
+#: Feet with this share or more bind the hips.
+BINDS = 0.30
+#: A lighter one begins to draw the hips down here, and does so the more the more it carries.
+_DRAWS = 0.05
+#: A foot with this share that is out of reach leaves the height unknown.
+_OUT_OF_REACH = 0.10
+#: Degrees that are left in a knee whose leg is as long as it can be with a foot that is light.
+LEFT_IN_KNEE = 5.0
+#: Degrees that a heel comes up at the most, and that toes do.
+HEEL_UP, TOES_UP = 60.0, 30.0
+_TILT = math.radians(6.0)  # of the pelvis, down toward the foot that lands
+_ALONG, _ACROSS = 7, (-0.2, 0.0, 0.2)  # places of the centre over the standing sole: along it, and across in breadths
+_PARTS = np.linspace(0.0, 1.0, 17)[1:]  # of the way to such a place
+
+
+class Stand(Record, eq=False):
+    """Over n poses, by side where there are two columns.
+
+    places : (n, 2) floor positions of the pelvis centre, metres
+    hips : (n, 2, 2) floor positions of the hip joints, metres
+    tops : (n, 2) their heights above the floor, metres; they differ where the pelvis tilts toward a foot that lands
+    bends : (n, 2) of the knees, degrees; NaN where a leg that carries cannot reach, and for a foot in the air. A light
+        leg that is further from its foot than it is long is straight.
+    """
+
+    places: Floats
+    hips: Floats
+    tops: Floats
+    bends: Floats
+
+    @property
+    def height(self) -> Floats:
+        """(n,) of the pelvis centre above the floor, metres; NaN where a leg that carries cannot reach."""
+        return np.asarray(self.tops.mean(axis=1))
+
+
+def hips_of(body: Body, places: Floats, pelvis: Floats) -> Floats:
+    """(n, 2, 2) floor positions of the hip joints, half their spacing to either side of the pelvis centre (n, 2) across
+    its heading (n,), metres."""
+    angle = np.radians(pelvis)
+    across = np.stack([np.cos(angle), -np.sin(angle)], axis=-1) * (body.hip_spacing / 2.0)
+    return np.stack([places - across, places + across], axis=1)
+
+
+def longest_legs(body: Body, shares: Floats, sinks: Floats) -> Floats:
+    """How long a leg is at the most, from hip to ankle.
+
+    Parameters
+    ----------
+    shares : (n, 2)
+        Of the weight, by side.
+    sinks : (n,)
+        Bend of the standing knee that is set, degrees.
+
+    Returns
+    -------
+    (n, 2)
+        Metres: d(10°) up to 40 % of the weight, d(sink) from 50 % on, evenly between; d(k)² = a² + b² + 2ab cos k for
+        shank a and thigh b.
+    """
+    a, b = body.shank, body.thigh
+    straight = body.leg(LEAST_BEND)
+    seat = np.sqrt(a * a + b * b + 2 * a * b * np.cos(np.radians(np.maximum(sinks, LEAST_BEND))))
+    part = np.clip((shares - _BENDS[0]) / (_BENDS[1] - _BENDS[0]), 0.0, 1.0)
+    return np.asarray(straight + (seat - straight)[:, None] * part)
+
+
+def stand_of(
+    body: Body,
+    places: Floats,
+    pelvis: Floats,
+    ankles: Floats,
+    heights: Floats,
+    contacts: Ints,
+    shares: Floats,
+    sinks: Floats,
+) -> Stand:
+    """The hips as high as the feet let them be.
+
+    Feet with 30 % or more bind them: none of those legs is longer than `longest_legs`. A lighter one draws them down
+    by clip((share - 0.05) / 0.25) of what it is short. A foot of 10 % or more that is out of reach even with its hip
+    as low as its ankle leaves the height unknown.
+
+    Parameters
+    ----------
+    places, pelvis : (n, 2), (n,)
+        Where the pelvis centre stands, metres, and faces, degrees.
+    ankles, heights : (n, 2, 2), (n, 2)
+        Floor positions and heights of the ankles, metres.
+    contacts, shares, sinks : (n, 2), (n, 2), (n,)
+        What is down of each foot, its share of the weight, and the bend that is set, degrees.
+    """
+    hips = hips_of(body, places, pelvis)
+    longest = longest_legs(body, shares, sinks)
+    room = longest**2 - ((hips - ankles) ** 2).sum(axis=2)
+    most = heights + np.sqrt(np.maximum(room, 0.0))
+    down = contacts != Contact.AIR
+    binds: Bools = down & (shares >= BINDS - _TOLERANCE)
+    height = np.where(binds, most, np.inf).min(axis=1)
+    drawn = np.where(down & ~binds, np.clip((shares - _DRAWS) / (BINDS - _DRAWS), 0.0, 1.0), 0.0)
+    height = height - (drawn * np.maximum(height[:, None] - most, 0.0)).max(axis=1)
+    unknown = (down & (shares >= _OUT_OF_REACH - _TOLERANCE) & (room < 0.0)).any(axis=1) | ~np.isfinite(height)
+    tops = np.repeat(np.where(unknown, np.nan, height)[:, None], 2, axis=1)
+    return Stand(places, hips, tops, _bends(body, hips, tops, ankles, heights, contacts))
+
+
+def _bends(body: Body, hips: Floats, tops: Floats, ankles: Floats, heights: Floats, contacts: Ints) -> Floats:
+    """(n, 2) bends of the knees in degrees, by the law of cosines over the slants from hip to ankle."""
+    a, b = body.shank, body.thigh
+    slant = ((hips - ankles) ** 2).sum(axis=2) + (tops - heights) ** 2
+    cosine = (slant - a * a - b * b) / (2 * a * b)
+    bends = np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0)))
+    return np.where(contacts != Contact.AIR, bends, np.nan)
+
+
+def with_landings(
+    body: Body,
+    stand: Stand,
+    rows: Ints,
+    sides: Ints,
+    pelvis: Floats,
+    heels: Floats,
+    headings: Floats,
+    centres: Floats,
+    ankles: Floats,
+    heights: Floats,
+    contacts: Ints,
+) -> Stand:
+    """The same where a foot lands in some of the rows: the body reaches with it.
+
+    The centre of pressure, from the heel to the ball of the standing foot and a fifth of its breadth to either side,
+    and a tilt of the pelvis of up to 6 degrees down toward the landing foot about the standing hip, give as much as is
+    needed and no more; only what is missing beyond deepens the standing knee.
+
+    Parameters
+    ----------
+    rows, sides : (m,)
+        Rows in which a foot lands, and the side of that foot.
+    pelvis, headings : (n,), (n, 2)
+        Degrees.
+    heels, centres, ankles, heights, contacts :
+        As for `stand_of`; (n, 2, 2) heel centres and (n, 2) centres of pressure, metres.
+    """
+    if not len(rows):
+        return stand
+    reach = _Reach(body, stand, rows, sides, pelvis, ankles, heights)
+    still = np.zeros((len(rows), 1, 2))
+    near = reach.short(still, np.zeros((1, 1)))[:, 0] <= _TOLERANCE
+    if near.all():
+        return stand
+    reach = reach.of(~near)
+    rows, sides = rows[~near], sides[~near]
+    moves = (_places_over(body, heels[rows, 1 - sides], headings[rows, 1 - sides], sides) - centres[rows, None]) / WHOLE
+    # Every place of the centre, every part of the way to it: the pelvis tilts by the same part.
+    short = reach.short(moves[:, :, None, :] * _PARTS[:, None], _PARTS[None, :] * np.ones((moves.shape[1], 1)))
+    enough = short <= _TOLERANCE
+    part = np.where(enough, _PARTS, 2.0).min(axis=2)  # of the way to each place that is enough
+    chosen = np.where(part.min(axis=1) <= 1.0, part.argmin(axis=1), short[:, :, -1].argmin(axis=1))
+    each = np.arange(len(rows))
+    least = np.minimum(part[each, chosen], 1.0)
+    shift = moves[each, chosen] * least[:, None]
+    return reach.taken(stand, rows, sides, shift, least, contacts)
+
+
+def _places_over(body: Body, heels: Floats, headings: Floats, landing: Ints) -> Floats:
+    """(m, k, 2) places over the soles that stand where the centre of pressure may be, metres."""
+    along = np.linspace(0.0, LANDMARKS["ball"], _ALONG)
+    lengths = np.array([body.sole.of(side) for side in Side])[1 - landing]
+    across, ahead = (each.ravel() for each in np.meshgrid(np.array(_ACROSS) * body.foot_breadth, along))
+    angle = np.radians(headings)
+    u, v = np.stack([np.sin(angle), np.cos(angle)], axis=-1), np.stack([np.cos(angle), -np.sin(angle)], axis=-1)
+    far = ahead[None, :] * lengths[:, None]
+    return np.asarray(heels[:, None] + far[..., None] * u[:, None] + across[None, :, None] * v[:, None])
+
+
+class Raised(Record, eq=False):
+    """What comes up by itself of feet that are light, by side.
+
+    degrees : (n, 2) positive that the heel is up, to 60; negative that the toes are, to 30
+    ankles, heights : (n, 2, 2), (n, 2) where the ankles then are, metres
+    short : (n, 2) metres that are missing even so, for any foot under 30 % that is on the floor
+    """
+
+    degrees: Floats
+    ankles: Floats
+    heights: Floats
+    short: Floats
+
+
+class _Reach:
+    """Whether a foot that lands is within reach, for m landings, each from its own pelvis."""
+
+    def __init__(
+        self, body: Body, stand: Stand, rows: Ints, sides: Ints, pelvis: Floats, ankles: Floats, heights: Floats
+    ) -> None:
+        self.body = body
+        angle = np.radians(pelvis[rows])
+        # From the standing hip to the stepping one.
+        sign = np.where(sides == Side.RIGHT, 1.0, -1.0)[:, None]
+        self.across = np.stack([np.cos(angle), -np.sin(angle)], axis=-1) * sign * body.hip_spacing
+        self.hip, self.top = stand.hips[rows, 1 - sides], stand.tops[rows, 1 - sides]
+        own = ankles[rows, 1 - sides]
+        self.own, self.own_up = own, heights[rows, 1 - sides]
+        self.foot, self.foot_up = ankles[rows, sides], heights[rows, sides]
+        # The standing leg keeps the length that it has.
+        self.leg = np.sqrt(((self.hip - own) ** 2).sum(axis=1) + (self.top - self.own_up) ** 2)
+        self.places, self.heights = ankles, heights
+
+    def of(self, some: Bools) -> _Reach:
+        """Those of some landings."""
+        made = _Reach.__new__(_Reach)
+        made.body, made.places, made.heights = self.body, self.places, self.heights
+        for name in ("across", "hip", "top", "own", "own_up", "foot", "foot_up", "leg"):
+            setattr(made, name, getattr(self, name)[some])
+        return made
+
+    def _stepping(self, shift: Floats, tilt: Floats) -> tuple[Floats, Floats, Floats]:
+        """(m, …) squared distances across the floor from the standing hip to its ankle and from the stepping hip to
+        its own, and how much lower that one is; for moves (m, …, 2) of the pelvis and parts (…) of the tilt."""
+        extra = (1,) * (shift.ndim - 2)
+        hip = self.hip.reshape(-1, *extra, 2) + shift
+        angle = tilt * _TILT
+        across = self.across.reshape(-1, *extra, 2) * np.cos(angle)[..., None]
+        near = ((hip - self.own.reshape(-1, *extra, 2)) ** 2).sum(axis=-1)
+        far = ((hip + across - self.foot.reshape(-1, *extra, 2)) ** 2).sum(axis=-1)
+        return near, far, self.body.hip_spacing * np.sin(angle)
+
+    def short(self, shift: Floats, tilt: Floats) -> Floats:
+        """(m, …) metres by which the stepping leg does not reach, with 5 degrees left in its knee."""
+        near, far, drop = self._stepping(shift, tilt)
+        extra = (1,) * (shift.ndim - 2)
+        up = np.sqrt(np.maximum(self.leg.reshape(-1, *extra) ** 2 - near, 0.0))
+        high = self.own_up.reshape(-1, *extra) + up - drop - self.foot_up.reshape(-1, *extra)
+        return np.asarray(np.sqrt(far + high**2) - self.body.leg(LEFT_IN_KNEE))
+
+    def taken(self, stand: Stand, rows: Ints, sides: Ints, shift: Floats, part: Floats, contacts: Ints) -> Stand:
+        """The stand with the pelvis moved and tilted in those rows, and the standing knee as deep as it then must."""
+        body = self.body
+        near, far, drop = self._stepping(shift[:, None, :], part[:, None])
+        near, far, drop = near[:, 0], far[:, 0], drop[:, 0]
+        top = self.own_up + np.sqrt(np.maximum(self.leg**2 - near, 0.0))
+        within = body.leg(LEFT_IN_KNEE) ** 2 - far
+        # What is out of reach however deep one goes does not draw the body down.
+        lower = self.foot_up + np.sqrt(np.maximum(within, 0.0)) + drop
+        top = np.where((within > 0.0) & (lower > self.own_up), np.minimum(top, lower), top)
+        places, hips, tops = stand.places.copy(), stand.hips.copy(), stand.tops.copy()
+        angle = part * _TILT
+        standing = self.hip + shift
+        hips[rows, 1 - sides] = standing
+        hips[rows, sides] = standing + self.across * np.cos(angle)[:, None]
+        tops[rows, 1 - sides] = top
+        tops[rows, sides] = top - drop
+        places[rows] = hips[rows].mean(axis=1)
+        tops[np.isnan(stand.tops)] = np.nan
+        bends = stand.bends.copy()
+        bends[rows] = _bends(body, hips[rows], tops[rows], self.places[rows], self.heights[rows], contacts[rows])
+        return Stand(places, hips, tops, bends)
+
+
+def raised_parts(
+    body: Body,
+    stand: Stand,
+    heels: Floats,
+    headings: Floats,
+    ankles: Floats,
+    heights: Floats,
+    contacts: Ints,
+    shares: Floats,
+    stays: Ints,
+) -> Raised:
+    """Heels and toes that come up by themselves, so that a light leg reaches its foot.
+
+    A flat foot under 30 % that is further from its hip than d(5°) raises its heel if the hip is ahead of its ankle,
+    else its toes, by the least angle that reaches. The contact stays what the score says.
+
+    Parameters
+    ----------
+    heels, headings, ankles, heights, contacts, shares : (n, 2, 2) and (n, 2)
+        Of the feet, by side; metres and degrees.
+    stays : (n, 2)
+        The `Contact` on which a foot turns in the next count, which stays down; `Contact.AIR` for none.
+
+    """
+    lengths = np.array([body.sole.of(side) for side in Side])
+    ankle, ball, high = ANKLE * lengths, LANDMARKS["ball"] * lengths, body.measure("ankle_height")
+    angle = np.radians(headings)
+    u = np.stack([np.sin(angle), np.cos(angle)], axis=-1)
+    away = stand.hips - heels
+    ahead = (away * u).sum(axis=-1)
+    aside = away[..., 0] * u[..., 1] - away[..., 1] * u[..., 0]
+    longest = body.leg(LEFT_IN_KNEE)
+    whole = np.sqrt((ahead - ankle) ** 2 + aside**2 + (stand.tops - high) ** 2)
+    flat, light = contacts == Contact.FLAT, (contacts != Contact.AIR) & (shares < BINDS - _TOLERANCE)
+    with np.errstate(invalid="ignore"):
+        short = flat & light & (whole > longest + _TOLERANCE)
+    forward = ahead > ankle
+    stays_down = np.where(forward, stays == Contact.HEEL, stays == Contact.BALL)
+    # In the plane of the foot: the ankle turns about the ball forward, or about the heel backward. The hip lies at an
+    # angle from that pivot, and the leg reaches when the ankle is near enough in angle to it.
+    pivot = np.where(forward, ball, 0.0)
+    arm_ahead = ankle - pivot
+    arm, arm_at = np.hypot(arm_ahead, high), np.arctan2(high, arm_ahead)
+    hip_ahead = ahead - pivot
+    far, hip_at = np.hypot(hip_ahead, stand.tops), np.arctan2(stand.tops, hip_ahead)
+    cosine = (far**2 + aside**2 + arm**2 - longest**2) / (2 * far * arm)
+    between = np.where(forward, arm_at - hip_at, hip_at - arm_at)
+    needed = np.degrees(between - np.arccos(np.clip(cosine, -1.0, 1.0)))
+    most = np.where(forward, HEEL_UP, TOES_UP)
+    turned = np.where(short & ~stays_down, np.clip(needed, 0.0, most), 0.0)
+    turn = np.radians(turned)
+    at = np.where(forward, arm_at - turn, arm_at + turn)
+    left = np.sqrt(far**2 + aside**2 + arm**2 - 2 * far * arm * np.cos(at - hip_at)) - longest
+    # On a heel or a ball that the score says, the foot stands as it is.
+    other = np.sqrt(((stand.hips - ankles) ** 2).sum(axis=-1) + (stand.tops - heights) ** 2) - longest
+    missing = np.where(short, np.maximum(left, 0.0), np.where(light & ~flat, np.maximum(other, 0.0), 0.0))
+    missing = np.where(missing > _TOLERANCE, missing, 0.0)
+    # Where the ankle is with that part up.
+    up = (turned > 0.0)[..., None]
+    moved = heels + (pivot + arm * np.cos(at))[..., None] * u
+    high_up = np.where(up[..., 0], arm * np.sin(at), heights)
+    return Raised(np.where(forward, turned, -turned), np.where(up, moved, ankles), high_up, missing)
+
+
+def least_short(
+    body: Body,
+    stand: Stand,
+    rows: Ints,
+    sides: Ints,
+    pelvis: Floats,
+    heels: Floats,
+    headings: Floats,
+    centres: Floats,
+    ankles: Floats,
+    heights: Floats,
+) -> Floats:
+    """(m,) metres by which a foot is out of its leg's reach in some rows, with the centre where it is best over the
+    sole that stands and the pelvis tilted toward the foot; the arguments as for `with_landings`."""
+    if not len(rows):
+        return np.zeros(0)
+    reach = _Reach(body, stand, rows, sides, pelvis, ankles, heights)
+    moves = (_places_over(body, heels[rows, 1 - sides], headings[rows, 1 - sides], sides) - centres[rows, None]) / WHOLE
+    moves = np.concatenate([np.zeros((len(rows), 1, 2)), moves], axis=1)
+    least = np.minimum(
+        reach.short(moves, np.zeros((1, 1))).min(axis=1), reach.short(moves, np.ones((1, 1))).min(axis=1)
+    )
+    return np.asarray(np.maximum(least, 0.0))
