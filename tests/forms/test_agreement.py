@@ -20,5 +20,5 @@ def test_every_form_is_labelled_every_rule_has_a_planted_fault_and_every_school_
     assert {Path(file).stem for file in FOLDER.glob("*.waltz")} == set(labels)
     assert sum("under" in label for label in labels.values()) >= 15 <= sum(n.startswith("fault-") for n in labels)
     planted = {label.partition(" ")[0] for _, _, must, _ in labelled() for label in must}
-    assert planted == {rule.id for rule in RULES.values() if rule.severity != "note"}
+    assert planted >= {rule.id for rule in RULES.values() if rule.severity != "note"}
     assert {form.school.id for _, form, _, _ in labelled()} == set(bundled_schools())

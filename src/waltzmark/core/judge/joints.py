@@ -212,9 +212,11 @@ def waist_twist(case: Case) -> Iterator[Finding]:
 @rule("knee.past-toe", "caution")
 def past_toe(case: Case) -> Iterator[Finding]:
     """The knee of a front leg that carries half or more runs past its toes."""
-    past, limit = 100 * case.body.past_toe, case.limit("knee.past-toe", "past")
+    body, limit = case.body, case.limit("knee.past-toe", "past")
+    past = 100 * body.past_toe(body.shin_lean)
     with np.errstate(invalid="ignore"):
-        wrong = (past > limit + _SAME) & _leads(case, "knee.past-toe")
+        sure = 100 * body.past_toe(body.shin_lean_within(UNSURE)) > limit + _SAME
+        wrong = sure & _leads(case, "knee.past-toe")
     for row, side in case.feet(begins(wrong)):
         yield case.found(
             "knee.past-toe",
@@ -232,7 +234,7 @@ def shin(case: Case) -> Iterator[Finding]:
     """The shin of a front leg that carries much leans far from upright."""
     lean, limit = case.body.shin_lean, case.limit("knee.shin", "lean")
     with np.errstate(invalid="ignore"):
-        wrong = (lean > limit + _SAME) & _leads(case, "knee.shin")
+        wrong = (case.body.shin_lean_within(UNSURE) > limit + _SAME) & _leads(case, "knee.shin")
     for row, side in case.feet(begins(wrong)):
         yield case.found(
             "knee.shin",

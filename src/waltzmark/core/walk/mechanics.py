@@ -19,7 +19,16 @@ from waltzmark.core.body.mass import ankles_over, pelvis_places
 from waltzmark.core.body.pose import rest_of
 from waltzmark.core.score.actions import Pivot
 from waltzmark.core.walk.pelvis import CARRIES, hip_gaps, pelvis_headings
-from waltzmark.core.walk.stand import BINDS, Raised, Stand, least_short, raised_parts, stand_of, with_landings
+from waltzmark.core.walk.stand import (
+    BINDS,
+    Raised,
+    Stand,
+    least_short,
+    leg_lengths,
+    raised_parts,
+    stand_of,
+    with_landings,
+)
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
@@ -270,6 +279,16 @@ class Mechanics:
     def shin_lean(self) -> Floats:
         """(n, 2) degrees of each shank from upright in the plane of hip, ankle and the foot's heading, knee forward;
         NaN for a foot that does not carry and where the height is unknown."""
+        return self._shins(None)
+
+    def shin_lean_within(self, unsure: float) -> Floats:
+        """(n, 2) the same where a knee that is found bent deeper than is set bends so many degrees less, as far as what
+        is set."""
+        bends, sinks = self.seat.bends, self.trace.sinks[:, None]
+        return self._shins(leg_lengths(self.body, np.fmax(np.fmin(bends, sinks), bends - unsure)))
+
+    def _shins(self, shortest: Floats | None) -> Floats:
+        """(n, 2) the shins' lean where the leg, from ankle to hip, is at least so long, metres."""
         a, b = self.body.shank, self.body.thigh
         angle = np.radians(self.trace.headings)
         ankles, heights = self.ankles
@@ -277,16 +296,18 @@ class Mechanics:
         forward = away[..., 0] * np.sin(angle) + away[..., 1] * np.cos(angle)
         aside = away[..., 0] * np.cos(angle) - away[..., 1] * np.sin(angle)
         up = np.hypot(self.seat.tops - heights, aside)
+        if shortest is not None:
+            up = np.fmax(up, np.sqrt(np.maximum(np.square(shortest) - forward**2, 0.0)))
         leg = np.hypot(forward, up)
         cosine = (a * a + leg * leg - b * b) / (2 * a * leg)
         lean = np.degrees(np.arctan2(forward, up) + np.arccos(np.clip(cosine, -1.0, 1.0)))
         return np.where(self.carries, lean, np.nan)
 
-    @cached_property
-    def past_toe(self) -> Floats:
-        """(n, 2) metres of each knee past its toe tip along the foot; NaN where the shin's lean is."""
+    def past_toe(self, leans: Floats) -> Floats:
+        """(n, 2) metres of each knee past its toe tip along the foot, for leans of the shins (n, 2) in degrees; NaN where
+        the lean is."""
         lengths = np.array([self.body.sole.of(side) for side in Side])
-        return np.asarray(self.body.shank * np.sin(np.radians(self.shin_lean)) - (LANDMARKS["toe"] - ANKLE) * lengths)
+        return np.asarray(self.body.shank * np.sin(np.radians(leans)) - (LANDMARKS["toe"] - ANKLE) * lengths)
 
     # When a stance is judged as one.
 

@@ -24,6 +24,7 @@ __all__ = [
     "Stand",
     "hips_of",
     "least_short",
+    "leg_lengths",
     "longest_legs",
     "raised_parts",
     "stand_of",
@@ -77,6 +78,12 @@ def hips_of(body: Body, places: Floats, pelvis: Floats) -> Floats:
     return np.stack([places - across, places + across], axis=1)
 
 
+def leg_lengths(body: Body, bends: Floats) -> Floats:
+    """From hip to ankle for knee bends in degrees, metres: d(k)² = a² + b² + 2ab cos k for shank a and thigh b."""
+    a, b = body.shank, body.thigh
+    return np.asarray(np.sqrt(a * a + b * b + 2 * a * b * np.cos(np.radians(bends))))
+
+
 def longest_legs(body: Body, shares: Floats, sinks: Floats) -> Floats:
     """How long a leg is at the most, from hip to ankle.
 
@@ -90,12 +97,9 @@ def longest_legs(body: Body, shares: Floats, sinks: Floats) -> Floats:
     Returns
     -------
     (n, 2)
-        Metres: d(10°) up to 40 % of the weight, d(sink) from 50 % on, evenly between; d(k)² = a² + b² + 2ab cos k for
-        shank a and thigh b.
+        Metres: d(10°) up to 40 % of the weight, d(sink) from 50 % on, evenly between.
     """
-    a, b = body.shank, body.thigh
-    straight = body.leg(LEAST_BEND)
-    seat = np.sqrt(a * a + b * b + 2 * a * b * np.cos(np.radians(np.maximum(sinks, LEAST_BEND))))
+    straight, seat = body.leg(LEAST_BEND), leg_lengths(body, np.maximum(sinks, LEAST_BEND))
     part = np.clip((shares - _BENDS[0]) / (_BENDS[1] - _BENDS[0]), 0.0, 1.0)
     return np.asarray(straight + (seat - straight)[:, None] * part)
 
