@@ -7,6 +7,7 @@ import math
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Heading, Value
 from waltzmark.core.body.pose import Pose, stance_size
+from waltzmark.core.school.sizes import StepSize
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Toward, Turn
 from waltzmark.core.walk.annotations import HandMark, KickMark
@@ -22,6 +23,7 @@ __all__ = [
     "kick_words",
     "pose_parts",
     "pose_sentence",
+    "size_sentence",
     "stance_sentence",
     "stance_title",
     "turns_when",
@@ -226,6 +228,17 @@ def count_sentence(
         parts.append(_say(N_("over {beats:beats}"), figures, beats=count.beats))
     first = [tr("first {what}", what=what) for what in timed["early"]]
     return "; ".join((*first, *parts, *(tr("then {what}", what=what) for what in timed["late"]))) or tr("nothing moves")
+
+
+def size_sentence(size: StepSize, bend: float, figures: Figures = PLAIN) -> str:
+    """What a stance comes to that the body does not give as large as the school wants it, as the entry line says it."""
+    given = N_("At your knee bend of {bend:degrees} the stance comes to {length:length} × {width:length}.")
+    deeper = N_(
+        "At your knee bend of {bend:degrees} the stance comes to {length:length} × {width:length}; to reach it, the "
+        "standing knee bends {more:degrees} more."
+    )
+    values = {"length": abs(size.length), "width": size.width, "bend": bend, "more": size.more}
+    return fill(deeper if size.more >= 0.5 else given, values, figures)
 
 
 def turns_when(count: act.Count) -> dict[Side | None, str | None]:

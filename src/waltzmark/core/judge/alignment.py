@@ -196,6 +196,8 @@ def back_open(case: Case) -> Iterator[Finding]:
     trace, body, most = case.trace, case.body, case.limit("step.back-open", "angle")
     back: dict[Side, bool] = dict.fromkeys(Side, False)
     for row, count in enumerate(trace.written):
+        if row and trace.passage_of[row] != trace.passage_of[row - 1]:
+            back = dict.fromkeys(Side, False)  # it has settled where its posture ended
         for side in Side:
             if body.steps[row, side]:
                 step = count.one(act.Step, side)

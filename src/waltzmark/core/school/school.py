@@ -17,7 +17,7 @@ from waltzmark.core.base.records import Record, field
 from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.reach import longest_empty_length
-from waltzmark.core.school.sizes import StanceSize, Stepping, bow_size, cross_length
+from waltzmark.core.school.sizes import Stepping, StepSize, bow_size, cross_length
 
 __all__ = [
     "CHOICES",
@@ -147,7 +147,7 @@ class School(Record, dict=True):
         away: float = 0.0,
         back: bool = False,
         toe: float | None = None,
-    ) -> StanceSize:
+    ) -> StepSize:
         """How large a stance by name is; an unknown one is a bow.
 
         Parameters
@@ -165,14 +165,14 @@ class School(Record, dict=True):
 
         Returns
         -------
-        StanceSize
+        StepSize
             A share of reach is that of the longest empty step on the part it lands on; bows, low stances and crossing
             steps as `core.school.sizes` has it.
         """
         stance = self.stances.get(name, self.stances["bow"])
         width = stance.width_metres(body)
         if isinstance(stance.length, str):
-            return StanceSize(written_length(stance.length).metres(body), width)
+            return StepSize(written_length(stance.length).metres(body), width)
         share, side = stance.length.reach, support.other
         if stance.land:
             landing = Contact.of(stance.land)
@@ -183,11 +183,11 @@ class School(Record, dict=True):
         turn = side.sign * (stance.rear_toe if back else stance.toe) if toe is None else toe
         how = Stepping(support, round(away, 6) + 0.0, landing, round(away + turn, 6) + 0.0, back)
         if name == "cross":
-            return StanceSize(cross_length(body, knee_bend, share, width, how), width)
+            return StepSize(cross_length(body, knee_bend, share, width, how), width)
         if name in _STRETCHES or name not in self.stances:
             return bow_size(body, knee_bend, share, width, how)
         longest = longest_empty_length(body, knee_bend, width, support, landing, how.away, how.toe, back)
-        return StanceSize(share * longest, width)
+        return StepSize(share * longest, width)
 
     @cached_property
     def stance_names(self) -> frozenset[str]:

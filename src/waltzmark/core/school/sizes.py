@@ -12,7 +12,7 @@ from waltzmark.core.body.body import Body, sided
 from waltzmark.core.body.gap import gaps
 from waltzmark.core.body.reach import longest_empty_length
 
-__all__ = ["StanceSize", "Stepping", "bow_size", "cross_length", "side_width"]
+__all__ = ["StepSize", "Stepping", "bow_size", "cross_length", "side_width"]
 
 #: Foot lengths: a bow is so long at most by its share of reach, and never shorter than the least.
 _WANTED, _LEAST = 1.7, 1.3
@@ -25,13 +25,14 @@ _CLEAR = 0.02  # metres from the toes of the other foot
 _FINE = 0.002  # metres to which a width is found, and a tenth of a degree of bend for it
 
 
-class StanceSize(NamedTuple):
+class StepSize(NamedTuple):
     """Length and width in metres in the frame of a stance's facing; more: degrees that the standing knee must bend
-    beyond what is set."""
+    beyond what is set; full: whether the body gives all that the school wants."""
 
     length: float
     width: float
     more: float = 0.0
+    full: bool = True
 
 
 class Stepping(NamedTuple):
@@ -47,7 +48,7 @@ class Stepping(NamedTuple):
 
 
 @lru_cache(maxsize=4096)
-def bow_size(body: Body, bend: float, share: float, width: float, how: Stepping) -> StanceSize:
+def bow_size(body: Body, bend: float, share: float, width: float, how: Stepping) -> StepSize:
     """The size of a bow, or of a low stance.
 
     Wanted are T = max(1.3, 1.7 min(1, share / 0.95)) foot lengths. First the share of reach rises to 0.95, then the
@@ -73,24 +74,24 @@ def bow_size(body: Body, bend: float, share: float, width: float, how: Stepping)
     wanted = max(_LEAST, _WANTED * min(1.0, share / _STRETCHED)) * foot
     own = long(width, share)
     if own >= wanted or long(width) >= wanted:
-        return StanceSize(max(own, wanted), width)
+        return StepSize(max(own, wanted), width)
     narrow = min(body.named_width("hip"), width)
     if long(narrow) >= wanted:
         wide = width
         while wide - narrow > _FINE:
             middle = (narrow + wide) / 2.0
             narrow, wide = (middle, wide) if long(middle) >= wanted else (narrow, middle)
-        return StanceSize(wanted, narrow)
+        return StepSize(wanted, narrow, full=False)
     most = min(_MORE, min(body.one_leg(how.support), sided(body.knee_most, how.support)) - bend)
     if most <= 0.0:
-        return StanceSize(max(_LEAST * foot, long(narrow)), narrow)
+        return StepSize(max(_LEAST * foot, long(narrow)), narrow, full=False)
     if long(narrow, more=most) < wanted:
-        return StanceSize(max(_LEAST * foot, long(narrow, more=most)), narrow, most)
+        return StepSize(max(_LEAST * foot, long(narrow, more=most)), narrow, most, False)
     less = 0.0
     while most - less > 0.1:
         middle = (less + most) / 2.0
         less, most = (less, middle) if long(narrow, more=middle) >= wanted else (middle, most)
-    return StanceSize(wanted, narrow, most)
+    return StepSize(wanted, narrow, most, False)
 
 
 @lru_cache(maxsize=1024)

@@ -304,8 +304,8 @@ class Mechanics:
         return np.where(self.carries, lean, np.nan)
 
     def past_toe(self, leans: Floats) -> Floats:
-        """(n, 2) metres of each knee past its toe tip along the foot, for leans of the shins (n, 2) in degrees; NaN where
-        the lean is."""
+        """(n, 2) metres of each knee past its toe tip along the foot, for leans of the shins (n, 2) in degrees; NaN
+        where the lean is."""
         lengths = np.array([self.body.sole.of(side) for side in Side])
         return np.asarray(self.body.shank * np.sin(np.radians(leans)) - (LANDMARKS["toe"] - ANKLE) * lengths)
 

@@ -92,6 +92,6 @@ def _match(
         off = [(toes[side] - stance.toe) / _TOE for side in Side]
     support = Side.RIGHT if front is None else front.other
     away = heading_difference(pose.foot(support).heading, pose.facing)
-    wanted, wide, _ = school.stance_size(name, body, pose.sink, support, away)
+    wanted, wide, *_ = school.stance_size(name, body, pose.sink, support, away)
     off += [(length - wanted) / _LENGTH, (width - wide) / _WIDTH]
     return math.exp(-sum(value * value for value in off) / len(off))

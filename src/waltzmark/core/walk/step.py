@@ -14,12 +14,12 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import pivoted
 from waltzmark.core.body.pose import FootPose, Pose, rest_of
 from waltzmark.core.school.school import School, StanceGeometry
-from waltzmark.core.school.sizes import Stepping, side_width
+from waltzmark.core.school.sizes import Stepping, StepSize, side_width
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Toward, Turn
 from waltzmark.core.walk.swing import control_point
 
-__all__ = ["CARRIED", "PIVOT", "SLID", "STEP", "STILL", "Ground", "Move", "Problem", "step"]
+__all__ = ["CARRIED", "PIVOT", "SLID", "STEP", "STILL", "Ground", "Move", "Problem", "size_given", "step"]
 
 #: Kinds of move: a foot turns on the floor, steps, or goes round in the air with the body.
 PIVOT, STEP, CARRIED = 1.0, 2.0, 3.0
@@ -62,8 +62,8 @@ class Ground(NamedTuple):
 
     def size(
         self, place: act.Faced, sink: float, support: Side, away: float = 0.0, toe: float | None = None
-    ) -> tuple[float, float, StanceGeometry]:
-        """Length and width in metres of a step in the frame of its facing, and the stance it takes them from.
+    ) -> tuple[StepSize, StanceGeometry]:
+        """The size of a step in the frame of its facing, its length negative going back, and the stance that gives it.
 
         sink: bend of the supporting leg, degrees; away: the facing, degrees clockwise from the supporting foot's
         heading; toe: the same of the landing foot from the facing, where the score says it.
@@ -72,22 +72,21 @@ class Ground(NamedTuple):
         name = place.stance or ("cross" if place.manner == "cross" else "bow")
         stance = stances.get(name, stances["bow"])
         back = place.manner == "back"
-        length, width = 0.0, 0.0
+        size = StepSize(0.0, stance.width_metres(self.body))
         if place.length is not None:
-            length = place.length.metres(self.body)
+            size = size._replace(length=place.length.metres(self.body))
         elif place.manner != "side":
-            length, width, _ = self.school.stance_size(name, self.body, sink, support, away, back, toe)
+            size = self.school.stance_size(name, self.body, sink, support, away, back, toe)
         if place.width is not None:
-            width = place.width.metres(self.body)
-        elif place.length is not None:
-            width = stance.width_metres(self.body)
-        elif place.manner == "side":
+            size = size._replace(width=place.width.metres(self.body))
+        elif place.length is None and place.manner == "side":
             landing = Contact.of(stance.land) if stance.land and place.stance else Contact.BALL
             own_toe = support.other.sign * stance.toe if place.stance else 0.0
             turned = away + (own_toe if toe is None else toe)
             how = Stepping(support, round(away, 6) + 0.0, landing, round(turned, 6) + 0.0, False)
-            width = side_width(self.body, sink, stance.width_metres(self.body), how)
-        return (-length if back else length), width, stance
+            width = side_width(self.body, sink, size.width, how)
+            size = StepSize(0.0, width, full=width > size.width - 0.005)
+        return (size._replace(length=-size.length) if back else size), stance
 
 
 class _Walker:
@@ -102,6 +101,7 @@ class _Walker:
         self.stepped = [False, False]
         self.lifted = [False, False]
         self.slid = [False, False]
+        self.less: StepSize | None = None  # than the school wants a stance to be
         self.moved: list[Side] = []  # feet stepped, lifted or set otherwise, in that order
         self.shift: act.Shift | None = None
         self.torso: float | None = None
@@ -158,7 +158,8 @@ class _Walker:
             turned = None if toe is None else heading_difference(facing, toe)
             if turned is None and not place.stance:
                 turned = side.sign * self._stance_toe(place, None)
-            length, width, stance = ground.size(place, self.sink, side.other, away, turned)
+            size, stance = ground.size(place, self.sink, side.other, away, turned)
+            length, width, self.less = size.length, size.width, None if size.full else size
             ux, uy = ahead(facing)
             vx, vy = rightward(facing)
             across = side.sign * width
@@ -408,6 +409,14 @@ def step(
         walker.lean,
     )
     return after, (walker.moves[0], walker.moves[1]), walker.problems
+
+
+def size_given(pose: Pose, count: act.Count, ground: Ground) -> tuple[StepSize, float] | None:
+    """The size that the body gives the stance of a step that begins in *pose*, and the bend of the standing knee in
+    degrees; None where it is what the school wants, or is written."""
+    walker = _Walker(pose, count, ground, swings=False)
+    walker.act()
+    return None if walker.less is None else (walker.less, walker.sink)
 
 
 def _in_parts(

@@ -13,6 +13,7 @@ from waltzmark.core.edit import forms
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_count
 from waltzmark.core.score.write import write_count
+from waltzmark.core.walk.step import size_given
 from waltzmark.desktop.document import Document, Where
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
@@ -22,7 +23,7 @@ from waltzmark.desktop.theme import Theme, font
 from waltzmark.words.findings import what
 from waltzmark.words.language import ntr, tr
 from waltzmark.words.sentences import sentence
-from waltzmark.words.steps import count_sentence
+from waltzmark.words.steps import count_sentence, size_sentence
 
 __all__ = ["EntryLine"]
 
@@ -162,6 +163,9 @@ class EntryLine(QWidget):
         moves = (trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT))
         words = count_sentence(trace.pose(row - 1), trace.pose(row), moves, count, self._document.session.say)
         self._sentence = f"{words[:1].upper()}{words[1:]}."
+        given = size_given(trace.pose(row - 1), count, trace.ground)
+        if given is not None:
+            self._sentence += f" {size_sentence(*given, self._document.session.say)}"
         self._say(self._sentence)
 
     def _say_problem(self) -> None:

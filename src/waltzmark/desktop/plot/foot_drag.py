@@ -101,8 +101,8 @@ class FootDrag(CountDrag):
         own_size = None
         if faced is not None:
             away = heading_difference(before.foot(side.other).heading, facing)
-            length, width, _ = document.trace.ground.size(_bare(faced), self._pose.sink, side.other, away)
-            own_size = (abs(length), width)
+            size, _ = document.trace.ground.size(_bare(faced), self._pose.sink, side.other, away)
+            own_size = (abs(size.length), size.width)
         dragged = dragged_foot(
             self._count, before, side, to.x, to.y, document.form.twelve, own_size, decimals=int(to.exact)
         )
@@ -121,7 +121,7 @@ class FootDrag(CountDrag):
         ground, support = self._document.trace.ground, self.grip.side.other
         away = heading_difference(before.foot(support).heading, facing)
         faced = [(name, Faced(Clock(0), None, name)) for name in ground.school.stances]
-        return [StanceSize(name, *ground.size(each, self._pose.sink, support, away)[:2]) for name, each in faced]
+        return [StanceSize(name, *ground.size(each, self._pose.sink, support, away)[0][:2]) for name, each in faced]
 
     def _marks(self) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
         """Where heels stood before this count."""
