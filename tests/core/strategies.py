@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import NAMED, Length
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Compass, Toward, Turn
@@ -74,7 +75,7 @@ steps = st.builds(
 shifts = st.builds(act.Shift, st.none() | sides, percents)
 expectations = st.one_of(
     st.builds(act.ExpectShare, st.none() | sides, percents),
-    st.builds(act.ExpectHeading, st.sampled_from(["torso", "gaze"]), facings),
+    st.builds(act.ExpectHeading, st.sampled_from(["torso", "gaze", "hips"]), facings),
     st.builds(act.ExpectHeading, st.just("toe"), facings, sides),
     st.builds(act.ExpectContact, sides, st.sampled_from(Contact)),
     st.builds(act.ExpectMeasure, st.sampled_from(["width", "length"]), lengths),
@@ -110,4 +111,17 @@ actions = st.one_of(
 notes = st.none() | st.text(st.characters(exclude_categories=["Cs", "Cc", "Zl", "Zp"]), min_size=1, max_size=20).map(
     str.strip
 ).filter(bool)
-counts = st.builds(act.Count, st.lists(actions, max_size=4).map(tuple), decimals(0.01, 100), notes)
+
+
+@st.composite
+def several(draw: st.DrawFn) -> tuple[act.Action, ...]:
+    """What one count does; beside a shift, turns may be early or late."""
+    drawn = tuple(draw(st.lists(actions, max_size=4)))
+    if not any(isinstance(action, act.Shift) for action in drawn):
+        return drawn
+    when: Any = st.sampled_from([None, "early", "late"])
+    turning = (act.Pivot, act.Torso)
+    return tuple(replace(each, when=draw(when)) if isinstance(each, turning) else each for each in drawn)
+
+
+counts = st.builds(act.Count, several(), decimals(0.01, 100), notes)

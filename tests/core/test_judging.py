@@ -91,6 +91,8 @@ sane = st.sampled_from(
         "lean -10",
         "lift L knee, kick L 2:30 waist",
         "gaze 5",
+        "shift L 70, pivot R heel 1:30 late",
+        "shift R 80, pivot L heel out 30 early, torso 1 late",
     ]
 ).map(read_count)
 Lines = tuple[Count, ...]

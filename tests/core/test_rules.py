@@ -26,6 +26,9 @@ from waltzmark.words.steps import stance_sentence
 
 L, R = Side.LEFT, Side.RIGHT
 STEP = "shift R 100\nstep L 12 "
+WIDE = STEP + "side "
+IN_LINE = "shift R 100\npivot L heel out 20\nstep L 12 40x15 toe 12\nshift L 60\npivot R heel in "
+ACROSS = "shift L 100, torso 1\npivot R heel out 90, torso 1:30\nshift R 100, torso 3\nshift L 79, torso "
 SEAT = "shift R 100\nstep L 12 side 60\nshift L 50\nshift R 100\n"
 LOW = BACK = "shift L 100\npivot R heel out "
 
@@ -145,6 +148,19 @@ def found(rule: str, *texts: str, **options: Any) -> list[Finding]:
         ("knee.ankle", STEP + "25x30\nshift R 60\nsink 110", STEP + "25x30\nshift R 59\nsink 110", None, 42),
         ("knee.locked", "sink 4\nshift R 100", "sink 6\nshift R 100", 4, 5),
         ("knee.one-leg", "sink 66\nshift R 100", "sink 65\nshift R 100", 66, 65),
+        ("knee.one-leg", "sink 66\nshift R 90", "sink 66\nshift R 89", 66, 65),
+        ("step.drag", WIDE + "74\nshift L 50\nshift L 100", WIDE + "72\nshift L 50\nshift L 100", 11.2, 10),
+        ("step.drag", WIDE + "74\nshift L 50\nshift L 98", WIDE + "74\nshift L 50\nshift L 97", 11, 10),
+        ("stance.unemptied", WIDE + "68\nshift L 50\nshift L 95", WIDE + "66\nshift L 50\nshift L 95", 6.3, 5),
+        ("stance.crossed", IN_LINE + "28", IN_LINE + "27", 4.9, 5),
+        ("hip.range", ACROSS + "9:30", ACROSS + "11", 78.75, 45),
+        (
+            "pivot.loaded",
+            STEP + "bow\nshift L 60, pivot R heel out 45 early",
+            STEP + "bow\nshift L 60, pivot R heel out 45 late",
+            100,
+            40,
+        ),
         ("knee.rising", "shift R 100\nsink 29", "shift R 100\nsink 30", 21, 20),
         ("knee.rising", "shift R 100\nsink +21", "shift R 60\nsink +21", 21, 20),
         ("knee.deep", "sink 91", "sink 90", 91, 90),
@@ -365,6 +381,7 @@ def test_even_weight_and_the_flow_between_postures() -> None:
             1,
             ["shift R 100", "pivot L heel in 60", "torso 1:45", "shift L 85, torso 3:30 late"],
         ),
+        ("hip.range", ACROSS + "9:30", 0, [*ACROSS.splitlines()[:-1], "shift L 79, torso 9:30 late"]),
         ("waist.twist", "shift R 60, torso 2:02", 0, ["shift R 60, torso 1:10"]),
         ("knee.rising", "shift R 100\nsink 20", 0, ["shift R 100", "sink 30"]),
         (

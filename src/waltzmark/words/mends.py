@@ -43,6 +43,7 @@ SENTENCES: dict[str, Sentence] = {
     "mend.own-way": N_("Let the foot find its own way around"),
     "mend.chest-to": N_("Turn the chest only to {to:heading}"),
     "mend.chest-in-two": N_("Turn the chest in two counts"),
+    "mend.chest-late": N_("Turn the chest once the weight has shifted"),
     "mend.follow": N_("Let the {foot:foot} follow by {turn:degrees}"),
     "mend.push-with": N_("Push with the {hand:hand}"),
     "mend.gaze-follows": N_("Let the gaze follow the chest"),

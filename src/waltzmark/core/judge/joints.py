@@ -115,6 +115,10 @@ def _twisted(case: Case, row: int, limit: float, near: bool) -> Finding:
 
 def _in_passing(case: Case, row: int, turned: float, gives: float) -> Finding:
     """What a count that turns and shifts at once comes to on its way."""
+    count, old = case.count(row), case.count(row).one(act.Torso)
+    mends: tuple[Mend, ...] = ()
+    if old is not None:
+        mends = case.exchange(row, message("mend.chest-late"), count.exchanged(old, act.Torso(old.aim, "late")))
     return case.found(
         "hip.range",
         row,
@@ -124,6 +128,7 @@ def _in_passing(case: Case, row: int, turned: float, gives: float) -> Finding:
         unit="°",
         side=_fuller(case, row),
         missing=turned - gives,
+        mends=mends,
     )
 
 

@@ -15,6 +15,9 @@ if TYPE_CHECKING:
 __all__ = ["Completion", "complete"]
 
 _PARTIAL = re.compile(r"[^\s,]*$")
+#: Said only beside a shift of weight.
+_BESIDE_A_SHIFT = ("early", "late")
+_SHIFTS = re.compile(r"\bshift\b|\d/\d|(^|,)\s*[lr] \d", re.IGNORECASE)
 _FACINGS = ("12", "1:30", "3", "4:30", "6", "7:30", "9", "10:30")
 _MARKS = tuple(f"{side}.{part}" for side in "LR" for part in ("heel", "ball", "toe"))
 _SHARES = ("0", "30", "50", "70", "80", "100", "all", "none", "half", "third", "quarter", "two-thirds")
@@ -59,7 +62,7 @@ def complete(
     found: list[str] = []
     for word in _words(before, stances, torso):
         fits = word.lower().startswith(partial.lower()) and word.lower() != partial.lower()
-        if fits and word not in found:
+        if fits and word not in found and (word not in _BESIDE_A_SHIFT or _SHIFTS.search(before)):
             found.append(word)
     return tuple(Completion(before + word, word) for word in found[:most])
 
