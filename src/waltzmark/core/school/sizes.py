@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
 
+from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body, sided
 from waltzmark.core.body.gap import gaps
-from waltzmark.core.body.reach import longest_empty_length
+from waltzmark.core.body.reach import least_bends, longest_empty_length
 
 __all__ = ["StepSize", "Stepping", "bow_size", "cross_length", "side_width"]
 
@@ -22,7 +24,7 @@ _STRETCHED = 0.95
 _MORE = 10.0
 _CROSS = 1.1  # foot lengths of a crossing step at the least
 _CLEAR = 0.02  # metres from the toes of the other foot
-_FINE = 0.002  # metres to which a width is found, and a tenth of a degree of bend for it
+_FINE = 0.002  # metres to which a width is found
 
 
 class StepSize(NamedTuple):
@@ -65,33 +67,44 @@ def bow_size(body: Body, bend: float, share: float, width: float, how: Stepping)
         The school's, metres.
     """
 
-    def long(wide: float, part: float = max(share, _STRETCHED), more: float = 0.0) -> float:
-        return part * longest_empty_length(
-            body, bend + more, wide, how.support, how.landing, how.away, how.toe, how.back
-        )
+    part, foot = max(share, _STRETCHED), body.foot_length
 
-    foot = body.foot_length
+    def longest(wide: float, more: float = 0.0) -> float:
+        return longest_empty_length(body, bend + more, wide, how.support, how.landing, how.away, how.toe, how.back)
+
     wanted = max(_LEAST, _WANTED * min(1.0, share / _STRETCHED)) * foot
-    own = long(width, share)
-    if own >= wanted or long(width) >= wanted:
-        return StepSize(max(own, wanted), width)
     narrow = min(body.named_width("hip"), width)
-    if long(narrow) >= wanted:
-        wide = width
-        while wide - narrow > _FINE:
-            middle = (narrow + wide) / 2.0
-            narrow, wide = (middle, wide) if long(middle) >= wanted else (narrow, middle)
-        return StepSize(wanted, narrow, full=False)
-    most = min(_MORE, min(body.one_leg(how.support), sided(body.knee_most, how.support)) - bend)
-    if most <= 0.0:
-        return StepSize(max(_LEAST * foot, long(narrow)), narrow, full=False)
-    if long(narrow, more=most) < wanted:
-        return StepSize(max(_LEAST * foot, long(narrow, more=most)), narrow, most, False)
-    less = 0.0
-    while most - less > 0.1:
-        middle = (less + most) / 2.0
-        less, most = (less, middle) if long(narrow, more=middle) >= wanted else (middle, most)
-    return StepSize(wanted, narrow, most, False)
+    widths = np.linspace(width, narrow, 1 + math.ceil((width - narrow) / _FINE))
+    # First as the school has it, then with the share of reach risen, ever narrower.
+    lengths = np.append(wanted / share, np.full(len(widths), wanted / part))
+    needs = _least_bends(body, lengths, np.append(width, widths), how)
+    if needs[0] <= bend:
+        return StepSize(max(share * longest(width), wanted), width)
+    enough = np.flatnonzero(needs[1:] <= bend)
+    if len(enough):
+        return StepSize(wanted, float(widths[enough[0]]), full=bool(enough[0] == 0))
+    most = max(min(_MORE, min(body.one_leg(how.support), sided(body.knee_most, how.support)) - bend), 0.0)
+    more = float(needs[-1]) - bend
+    if more <= most:
+        return StepSize(wanted, narrow, more, full=False)
+    return StepSize(max(_LEAST * foot, part * longest(narrow, most)), narrow, most, full=False)
+
+
+def _least_bends(body: Body, lengths: Floats, widths: Floats, how: Stepping) -> Floats:
+    """(n,) least bends in degrees that land a step so long and so wide, (n,), empty; metres."""
+    ahead, across = _ways(how)
+    heels = lengths[:, None] * ahead + how.support.other.sign * widths[:, None] * across
+    number = len(widths)
+    support = np.zeros((number, 2)), np.zeros(number)
+    landing = np.full(number, how.toe), np.full(number, int(how.landing))
+    return least_bends(body, how.support, heels, *landing, *support)
+
+
+def _ways(how: Stepping) -> tuple[Floats, Floats]:
+    """The way a step goes, and to the right of its facing, in the frame of the supporting foot."""
+    angle = np.radians(how.away)
+    ahead = np.array([np.sin(angle), np.cos(angle)]) * (-1.0 if how.back else 1.0)
+    return ahead, np.array([np.cos(angle), -np.sin(angle)])
 
 
 @lru_cache(maxsize=1024)
@@ -100,10 +113,9 @@ def cross_length(body: Body, bend: float, share: float, width: float, how: Stepp
     the other foot's toes; bend in degrees, width in metres, negative where it has crossed."""
     reach = longest_empty_length(body, bend, width, how.support, how.landing, how.away, how.toe, how.back)
     length = max(share * reach, _CROSS * body.foot_length)
-    side, angle = how.support.other, np.radians(how.away)
-    ahead, across = np.array([np.sin(angle), np.cos(angle)]), np.array([np.cos(angle), -np.sin(angle)])
+    side, (ahead, across) = how.support.other, _ways(how)
     lengths = length + np.arange(0.0, 1.5 * body.foot_length, _FINE)
-    heels = lengths[:, None] * ahead * (-1.0 if how.back else 1.0) + side.sign * width * across
+    heels = lengths[:, None] * ahead + side.sign * width * across
     moving = np.column_stack([heels, np.full(len(heels), how.toe)])
     clear = gaps(body.sole, side, np.zeros(3), moving) >= _CLEAR
     return float(lengths[int(clear.argmax())]) if clear.any() else length
