@@ -25,12 +25,16 @@ def _off(clockwise: str, counter: str) -> Sentence:
     return lambda fields, figures: fill(clockwise if fields["clockwise"] else counter, fields, figures)
 
 
+_TURN_LIGHT = N_("Sit back first. In this school a foot turns with at most {limit:percent} on it.")
+_IN_TWO = N_(
+    "Turn it in two parts, with a shift in between. In this school a foot turns at most {limit:degrees} at once."
+)
 _SHORTEN = N_("Shorten the step.")
 _SIT_BACK = N_("Sit back into the hip, or bend less.")
 _WAIST = N_("Turn a foot along with it, or turn the chest no further than {to:heading}.")
 _UNMET = N_("Change the counts before it, or change what is expected.")
 _TWICE = N_("Keep one of them, or write two counts.")
-_REAR = N_("Turn it to {limit:degrees}, give or take {within:degrees}.")
+_REAR = N_("Turn it to {limit:degrees}, as this school has it, give or take {within:degrees}.")
 
 #: Kind: what is found, and what to do about it.
 FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
@@ -73,14 +77,14 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     ),
     "pivot.loaded": (
         N_("The {side:foot} turns {turn:degrees} with {measured:percent} of the weight on it."),
-        N_("Sit back first, until it carries at most {limit:percent}, then turn it."),
+        _TURN_LIGHT,
     ),
     "pivot.loaded.together": (
         N_(
             "The {side:foot} turns {turn:degrees} on its ball with {measured:percent} of the weight on it, and the "
             "pelvis turns with it."
         ),
-        N_("Sit back first, until it carries at most {limit:percent}, then turn it."),
+        _TURN_LIGHT,
     ),
     "pivot.both": (
         N_("Both feet turn in one count, {measured:degrees} and more, with weight on both."),
@@ -92,15 +96,15 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     ),
     "pivot.sit-back": (
         N_("Only {measured:percent} of the weight is on the {other:foot} before this turn of {turn:degrees}."),
-        N_("Sit back to {limit:percent} before a big turn."),
+        N_("Before a big turn this school sits back to {limit:percent}."),
     ),
     "pivot.far": (
         N_("The {side:foot} turns {turn:degrees} at once."),
-        N_("Turn it in two parts, with a shift in between."),
+        _IN_TWO,
     ),
     "pivot.far.against": (
         N_("The {side:foot} turns {turn:degrees} at once, {measured:degrees} of it against the pelvis."),
-        N_("Turn it in two parts, with a shift in between."),
+        _IN_TWO,
     ),
     "pivot.part": (
         N_("The {side:foot} turns on its {part:part}. In this school it turns on its {wanted:part}."),
@@ -121,7 +125,7 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     # Stances
     "stance.narrow": (
         N_("The heels are only {measured:cm} apart across a stance {length:cm} long."),
-        N_("Widen the step: turn the waist first, or write its size, such as {size}."),
+        N_("Turn the waist before you step, and step wider."),
     ),
     "stance.crossed": (
         N_("The heels have crossed by {over:cm}."),
@@ -132,8 +136,8 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         N_("Widen the step, or write cross if you mean it."),
     ),
     "stance.unemptied": (
-        N_("The light {side:foot} is {measured:cm} farther from its hip than the leg reaches."),
-        N_("Let its heel come up, shorten the stance, or leave more weight on it."),
+        N_("Even with its heel or toes up, the light {side:foot} is {measured:cm} out of its leg's reach."),
+        N_("Shorten the stance, turn the hips toward the foot, or leave more weight on it."),
     ),
     "stance.wide": (
         N_("The heels are {measured:cm} apart; up to {limit:cm} is usual."),
@@ -160,7 +164,7 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     ),
     "stance.low-held": (
         N_("From here the knees stay bent {bend:degrees} for {measured:beats}."),
-        N_("Rise in between: sink less for a few counts."),
+        N_("Rise in between: this school stays so low for at most {limit:beats}."),
     ),
     # Steps
     "step.reach": (
@@ -172,8 +176,8 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     ),
     "step.reach.most": (
         N_(
-            "The {side:foot} lands {far:cm} away. That takes {measured:degrees} of bend in the standing knee, and this "
-            "body bends {most:degrees} at most."
+            "The {side:foot} lands {far:cm} away. That takes {measured:degrees} of bend in the standing knee, and on one "
+            "leg this body bends {most:degrees} at most."
         ),
         _SHORTEN,
     ),
@@ -191,15 +195,15 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     ),
     "step.order.turn-first": (
         N_("The waist still has {measured:degrees} to turn when the foot leaves the floor."),
-        N_("Turn the waist part of the way first, then step, then turn the rest."),
+        N_("This school turns the waist part of the way first, then steps, then turns the rest."),
     ),
     "step.order.step-first": (
         N_("The waist has turned {measured:degrees} before the weight shifts."),
-        N_("Step, shift, and turn last."),
+        N_("This school steps, shifts, and turns last."),
     ),
     "step.order.together": (
         N_("The waist still has {measured:degrees} to turn when the foot lands."),
-        N_("Turn waist and foot in the same count."),
+        N_("This school turns waist and foot in the same count."),
     ),
     "step.cross-again": (
         N_("This is the second crossing step in a row."),
@@ -238,7 +242,7 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     ),
     "hip.range.near": (
         N_(
-            "The chest turns {measured:degrees} past the hips. On a leg as deep or as loaded as this the waist has "
+            "The chest turns {measured:degrees} past the hips. With a leg this deep or this loaded, the waist has "
             "about {limit:degrees}."
         ),
         _WAIST,
@@ -324,7 +328,7 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
         N_("Sink while both feet carry, or by at most {limit:degrees}."),
     ),
     "knee.deep": (
-        N_("The knees are to bend {measured:degrees}. This body bends {limit:degrees}."),
+        N_("The knees bend {measured:degrees} here. This body bends {limit:degrees} at most."),
         N_("Sink to at most {limit:degrees}."),
     ),
     # Balance
@@ -366,7 +370,7 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     ),
     "balance.one-leg": (
         N_("You stand on the {side:leg} alone for {measured:beats}."),
-        N_("Touch down with the other foot in between, or keep something to hold within reach."),
+        N_("Touch down with the other foot in between. This school stands so for at most {limit:beats}."),
     ),
     # How the weight is shared
     "split.forward": (
@@ -379,11 +383,11 @@ FINDINGS: dict[str, tuple[Sentence, Sentence]] = {
     ),
     "split.light-contact.open": (
         N_("The waist is open, and the light foot rests on its {part:part}."),
-        N_("With the waist open, rest it on the {wanted:part}."),
+        N_("With the waist open, this school rests it on the {wanted:part}."),
     ),
     "split.light-contact.square": (
         N_("The waist is square, and the light foot rests on its {part:part}."),
-        N_("With the waist square, rest it on the {wanted:part}."),
+        N_("With the waist square, this school rests it on the {wanted:part}."),
     ),
     "split.even": (
         N_("The weight comes to 50/50, so neither foot is free to move."),

@@ -27,7 +27,7 @@ SENTENCES: dict[str, Sentence] = {
     "mend.widen": N_("Widen the step to {width:cm}"),
     "mend.narrow": N_("Narrow the step to {width:cm}"),
     "mend.shorten": N_("Shorten the step to {length:cm}"),
-    "mend.within-reach": N_("Shorten the step to {length:cm}, within reach"),
+    "mend.size": N_("Make the step {length:cm} long and {width:cm} wide"),
     "mend.rear-foot": N_("Turn the rear foot to {angle:degrees} on its {part:part}"),
     "mend.heel-down": N_("Set the rear heel down"),
     "mend.open": N_("Open the {foot:foot} by {turn:degrees} first"),

@@ -10,7 +10,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.registry import Case, begins, rule
-from waltzmark.core.judge.stance import sized
+from waltzmark.core.judge.sizing import size_mends
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.mechanics import ROUGH
 
@@ -81,7 +81,7 @@ def weak_line(case: Case) -> Iterator[Finding]:
             measured=100 * float(body.weak_half[row]),
             limit=limit,
             unit="cm",
-            mends=sized(case, row, message("mend.widen", width=good), None, good),
+            mends=size_mends(case, row, width=good),
         )
 
 

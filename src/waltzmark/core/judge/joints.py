@@ -51,12 +51,13 @@ def hip_range(case: Case) -> Iterator[Finding]:
     counts = np.where(halved == 2, gives / 2.0, gives)
     beyond = turned > counts + slack + _SAME
     near = ~beyond & (halved == 1) & (turned > gives / 2.0 + slack + _SAME)
+    calm = ~(beyond | near)
     for row in case.rows(begins(beyond)):
-        yield _twisted(case, row, float(counts[row]), False)
+        yield _twisted(case, row, float(counts[row]), False, calm)
     # A note that a caution follows at once would say the same twice.
     follows = np.append(beyond[1:] & (trace.passage_of[1:] == trace.passage_of[:-1]), False)
     for row in case.rows(begins(near | beyond) & near & ~follows):
-        yield _twisted(case, row, float(gives[row]) / 2.0, True)
+        yield _twisted(case, row, float(gives[row]) / 2.0, True, calm)
     passing = np.abs(body.passing_waist)
     for row in case.rows((passing > gives + slack + _SAME) & ~beyond & ~near):
         yield _in_passing(case, row, float(passing[row]), float(gives[row]))
@@ -79,7 +80,7 @@ def _said(case: Case, row: int) -> bool:
     return False
 
 
-def _twisted(case: Case, row: int, limit: float, near: bool) -> Finding:
+def _twisted(case: Case, row: int, limit: float, near: bool, calm: Bools) -> Finding:
     trace, body = case.trace, case.body
     said = _said(case, row)
     waist, pelvis = float(body.waist[row]), float(body.pelvis[row])
@@ -94,7 +95,7 @@ def _twisted(case: Case, row: int, limit: float, near: bool) -> Finding:
             which = "loaded"
         else:
             which = ""
-        mends = (*_turn_less(case, row, heading), *_in_two(case, row))
+        mends = (*_turn_less(case, row, heading), *_in_two(case, row, calm))
     else:
         which, mends = "unsaid", _turn_less(case, row, pelvis)
     return case.found(
@@ -142,12 +143,12 @@ def _turn_less(case: Case, row: int, heading: float) -> tuple[Mend, ...]:
     return case.exchange(row, message("mend.chest-to", to=case.toward(torso.minutes / 2.0, row)), changed)
 
 
-def _in_two(case: Case, row: int) -> tuple[Mend, ...]:
+def _in_two(case: Case, row: int, calm: Bools) -> tuple[Mend, ...]:
     """The mend that lets the waist turn in two parts: half of the way here, the rest once the weight has moved in the
-    next count."""
+    next count, which must then give it all."""
     at = case.trace
     count, old = case.count(row), case.count(row).one(act.Torso)
-    if old is None or row + 1 >= len(at) or at.passage_of[row + 1] != at.passage_of[row]:
+    if old is None or row + 1 >= len(at) or at.passage_of[row + 1] != at.passage_of[row] or not calm[row + 1]:
         return ()
     after = case.count(row + 1)
     if after.one(act.Torso) is not None or after.one(act.Shift) is None:
@@ -230,7 +231,7 @@ def past_toe(case: Case) -> Iterator[Finding]:
             limit=limit,
             unit="cm",
             side=side,
-            mends=_rise(case, row),
+            mends=_rise(case, row, side),
         )
 
 
@@ -248,7 +249,7 @@ def shin(case: Case) -> Iterator[Finding]:
             limit=limit,
             unit="°",
             side=side,
-            mends=_rise(case, row),
+            mends=_rise(case, row, side),
         )
 
 
@@ -285,7 +286,7 @@ def ankle(case: Case) -> Iterator[Finding]:
             unit="°",
             side=side,
             severity=None if beyond else "note",
-            mends=_rise(case, row),
+            mends=_rise(case, row, side),
         )
 
 
@@ -391,9 +392,10 @@ def _sink(case: Case, row: int, bend: float) -> tuple[Mend, ...]:
     return case.exchange(row, message("mend.sink", bend=new.degrees), changed)
 
 
-def _rise(case: Case, row: int) -> tuple[Mend, ...]:
+def _rise(case: Case, row: int, side: Side) -> tuple[Mend, ...]:
+    """The mend that bends the knees less, where the bend that is set is what bends this one."""
     sink = float(case.trace.sinks[row])
-    if sink <= 20:
+    if sink <= 20 or not case.body.seat.bends[row, side] <= sink + 1.0:
         return ()
     less = act.Sink(float(round((sink - 10) / 5) * 5))
     count, old = case.count(row), case.count(row).one(act.Sink)

@@ -126,10 +126,14 @@ class Case(Record, dict=True):
         return parts[:at], parts[at + 1 :]
 
     def exchange(self, row: int, does: Message, *lines: Count) -> tuple[Mend, ...]:
-        """The mend that writes other lines in place of a row's count. Of a count in parts each becomes a count."""
+        """The mend that writes other lines in place of a row's count. A count in parts stays one where it can, and
+        else each part becomes a count."""
         at, parts = self._line(row), self._beside(row)
         if parts is not None:
-            lines = (*parts[0], *lines, *parts[1])
+            before, after = parts
+            own = self.form.posture(at[0]).lines[at[1]] if at is not None else None
+            joined = None if own is None or len(lines) != 1 else Count.of_parts((*before, *lines, *after), own)
+            lines = (joined,) if joined is not None else (*before, *lines, *after)
         return () if at is None else (Mend(does, at[0], at[1], at[1] + 1, lines),)
 
     def exchange_both(
@@ -145,15 +149,15 @@ class Case(Record, dict=True):
 
     def put_before(self, row: int, does: Message, *lines: Count) -> tuple[Mend, ...]:
         """The mend that puts counts before a row's."""
-        at = self._line(row)
-        if self._beside(row) is not None:
+        at, parts = self._line(row), self._beside(row)
+        if parts is not None and parts[0]:
             return self.exchange(row, does, *lines, self.count(row))
         return () if at is None else (Mend(does, at[0], at[1], at[1], lines),)
 
     def put_after(self, row: int, does: Message, line: Count) -> tuple[Mend, ...]:
         """The mend that puts a count after a row's."""
-        at = self._line(row)
-        if self._beside(row) is not None:
+        at, parts = self._line(row), self._beside(row)
+        if parts is not None and parts[1]:
             return self.exchange(row, does, self.count(row), line)
         return () if at is None else (Mend(does, at[0], at[1] + 1, at[1] + 1, (line,)),)
 

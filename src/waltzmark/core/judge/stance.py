@@ -9,16 +9,16 @@ import numpy as np
 from waltzmark.core.base.angles import heading_difference, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.messages import Message, message
-from waltzmark.core.base.records import replace
-from waltzmark.core.base.units import Length
+from waltzmark.core.base.messages import message
 from waltzmark.core.body.body import LEAST_BEND
 from waltzmark.core.body.reach import longest_empty_length
-from waltzmark.core.judge.finding import Finding, Mend
+from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.joints import depths
 from waltzmark.core.judge.registry import Case, begins, rule
+from waltzmark.core.judge.sizing import good_width, size_mends
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Toward
+from waltzmark.core.walk.step import common_turn
 
 __all__: list[str] = []
 
@@ -30,44 +30,11 @@ _UNWINDS = 10.0
 _FAR_APART = 90.0
 
 
-def last_step(case: Case, row: int) -> tuple[int, act.Step] | None:
-    """The row of the last step up to a row within its posture, and the step as written."""
-    trace = case.trace
-    first = int(trace.starts[int(trace.passage_of[row])])
-    for at in range(row, max(first, 1) - 1, -1):
-        step = case.count(at).one(act.Step)
-        if step is not None:
-            return at, step
-    return None
-
-
-def sized(case: Case, row: int, does: Message, length: float | None, width: float | None) -> tuple[Mend, ...]:
-    """The mend that gives the last step to a facing another length or width, cm; None leaves it as walked."""
-    found = last_step(case, row)
-    if found is None or not isinstance(found[1].place, act.Faced):
-        return ()
-    at, step = found
-    own_length, own_width = (100 * float(v) for v in case.trace.sizes[at])
-    place = step.place
-    assert isinstance(place, act.Faced)
-    wide = Length(float(round(own_width if width is None else width)))
-    if place.manner == "side":
-        place = replace(place, width=wide)
-    else:
-        place = replace(place, length=Length(float(round(own_length if length is None else length))), width=wide)
-    return case.exchange(at, does, case.count(at).exchanged(step, replace(step, place=place)))
-
-
-def _good_width(case: Case) -> float:
-    """The school's own bow width, cm."""
-    return 100 * case.form.school.stances["bow"].width_metres(case.form.body)
-
-
 @rule("stance.narrow", "caution", whole=True)
 def narrow(case: Case) -> Iterator[Finding]:
     """The heel lines of a stance of some length lie too close together, or on one line."""
     wrong, least = _narrow(case)
-    length, width, good = 100 * case.trace.sizes[:, 0], 100 * case.trace.sizes[:, 1], _good_width(case)
+    length, width, good = 100 * case.trace.sizes[:, 0], 100 * case.trace.sizes[:, 1], good_width(case)
     for row in case.rows(wrong):
         yield case.found(
             "stance.narrow",
@@ -76,8 +43,7 @@ def narrow(case: Case) -> Iterator[Finding]:
             limit=float(least[row]),
             unit="cm",
             length=float(length[row]),
-            size=f"{length[row]:.0f}x{good:.0f}",
-            mends=sized(case, row, message("mend.widen", width=good), None, good),
+            mends=size_mends(case, row, width=good),
         )
 
 
@@ -102,7 +68,7 @@ def crossed(case: Case) -> Iterator[Finding]:
     """The feet have changed sides without the score saying cross, or stand on one line: the way the stance faces as
     soon as the foot that stepped carries, and along the feet themselves while both carry, where the chest may still
     face the old way."""
-    trace, good = case.trace, _good_width(case)
+    trace, good = case.trace, good_width(case)
     limit, line, half = case.limits("stance.crossed", "width", "line", "half")
     width, along = 100 * trace.sizes[:, 1], 100 * _width_along_feet(case)
     footed = (_both_stand(case) | case.landed) & ~unwinds(case)
@@ -133,7 +99,7 @@ def crossed(case: Case) -> Iterator[Finding]:
             unit="cm",
             over=-least,
             severity=None if loaded else "note",
-            mends=sized(case, row, message("mend.widen", width=good), None, good),
+            mends=size_mends(case, row, width=good),
         )
 
 
@@ -179,7 +145,7 @@ def wide(case: Case) -> Iterator[Finding]:
     """A stance is wider than the school lets any be."""
     trace = case.trace
     most = case.limit("stance.wide", "shoulders") / 100 * 100 * case.form.body.shoulder_breadth
-    width, good = 100 * trace.sizes[:, 1], _good_width(case)
+    width, good = 100 * trace.sizes[:, 1], good_width(case)
     for row in case.rows(case.taken & (width > most + 0.5)):
         yield case.found(
             "stance.wide",
@@ -187,7 +153,7 @@ def wide(case: Case) -> Iterator[Finding]:
             measured=float(width[row]),
             limit=most,
             unit="cm",
-            mends=sized(case, row, message("mend.narrow", width=good), None, good),
+            mends=size_mends(case, row, width=good),
         )
 
 
@@ -211,14 +177,13 @@ def long(case: Case) -> Iterator[Finding]:
         np.array([longest_empty_length(body, body.deepest, float(each)) for each in wide])[at] if len(rows) else ()
     )
     for row in case.rows(torn):
-        shorter = 0.8 * float(length[row])
         yield case.found(
             "stance.long",
             row,
             which="torn",
             measured=100 * float(apart[row]),
             unit="cm",
-            mends=sized(case, row, message("mend.shorten", length=shorter), shorter, None),
+            mends=size_mends(case, row, most=0.8 * float(length[row])),
         )
     for row, reach in zip(rows.tolist(), longest, strict=True):
         most = 100 * share * float(reach)
@@ -230,7 +195,7 @@ def long(case: Case) -> Iterator[Finding]:
                 limit=most,
                 unit="cm",
                 bend=body.deepest,
-                mends=sized(case, row, message("mend.shorten", length=most), most, None),
+                mends=size_mends(case, row, most=most),
             )
 
 
@@ -251,6 +216,10 @@ def rear_angle(case: Case) -> Iterator[Finding]:
         part = "ball" if way == "heel pushed" or way == "ball" else "heel"
         over = heading_difference(angle, out)  # the shorter way round, for a foot that points far back
         turn = Toward(over > 0, abs(round(2 * over) / 2))
+        pose = trace.pose(row)
+        turned = (pose.left_turned, pose.right_turned)
+        # Turned as the front foot has been since the step, it would take the facing along.
+        follows = common_turn(turned[rear] - rear.sign * over, turned[rear.other]) != common_turn(*turned)
         pivot = act.Count((act.Pivot(rear, part, turn),))  # type: ignore[arg-type]
         yield case.found(
             "stance.rear-angle",
@@ -262,7 +231,7 @@ def rear_angle(case: Case) -> Iterator[Finding]:
             side=rear,
             turned=abs(out),
             within=within,
-            mends=case.put_after(row, message("mend.rear-foot", angle=angle, part=part), pivot),
+            mends=() if follows else case.put_after(row, message("mend.rear-foot", angle=angle, part=part), pivot),
         )
 
 

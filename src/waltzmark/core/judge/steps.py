@@ -7,16 +7,16 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from waltzmark.core.base.angles import along_across, heading_difference, heading_differences
+from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import sided
 from waltzmark.core.body.gap import gaps
-from waltzmark.core.body.reach import least_bends, longest_empty_length
+from waltzmark.core.body.reach import least_bends
 from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.registry import Case, rule
-from waltzmark.core.judge.stance import sized
+from waltzmark.core.judge.sizing import size_mends
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.motion import feet_between
 from waltzmark.core.walk.pelvis import CARRIES
@@ -89,30 +89,7 @@ def _nearer(case: Case, row: int, side: Side, bend: float, has: float) -> tuple[
         old = count.one(act.Sink)
         changed = count.exchanged(old, sink) if old else replace(count, actions=(sink, *count.actions))
         mends += case.exchange(row, message("mend.sink-for-step", bend=deep), changed)
-    length, width = (float(v) for v in case.trace.sizes[row])
-    best = _longest(case, row, side, has)
-    if best is not None and best < length:
-        mends += sized(case, row, message("mend.within-reach", length=100 * best), 100 * best, 100 * width)
-    return mends
-
-
-def _longest(case: Case, row: int, side: Side, bend: float) -> float | None:
-    """The longest length in metres, in whole cm, that lands empty in the direction and width of a step."""
-    trace, support = case.trace, side.other
-    facing, own = float(trace.facing[row]), float(trace.headings[row, support])
-    dx, dy = (trace.heels[row, side] - trace.heels[row, support]).tolist()
-    along, _ = along_across(dx, dy, facing)
-    found = longest_empty_length(
-        trace.body,
-        bend,
-        round(float(trace.sizes[row, 1]), 4),
-        support,
-        Contact(int(trace.contacts[row, side])),
-        round(heading_difference(own, facing), 2),
-        round(heading_difference(own, float(trace.headings[row, side])), 2),
-        bool(along < 0),
-    )
-    return math.floor(100.0 * found) / 100.0 if found > 0.05 else None
+    return (*mends, *size_mends(case, row))
 
 
 @rule("step.landing", "note")

@@ -310,7 +310,26 @@ class Count(Record, dict=True):
         last = "late" if found["late"] else None
         found[last] += expected
         parts = [actions for actions in found.values() if actions]
-        return tuple(Count(tuple(actions), self.beats / len(parts)) for actions in parts)
+        return tuple(Count(tuple(actions), max(round(self.beats / len(parts), 2), 0.01)) for actions in parts)
+
+    @classmethod
+    def of_parts(cls, parts: tuple[Count, ...], own: Count) -> Count | None:
+        """The count whose `parts` these are, with the beats and the note of *own*; None where there is none such: what
+        comes before the shift or after it may only turn."""
+        shifting = [number for number, part in enumerate(parts) if part.one(Shift) is not None]
+        if len(shifting) != 1:
+            return None
+        actions: list[Action] = []
+        for number, part in enumerate(parts):
+            when: When | None = None if number == shifting[0] else "early" if number < shifting[0] else "late"
+            for action in part.actions:
+                if isinstance(action, Pivot | Torso):
+                    actions.append(replace(action, when=when))
+                elif when is None or isinstance(action, Expect):
+                    actions.append(action)
+                else:
+                    return None
+        return cls(tuple(actions), own.beats, own.note)
 
     @cached_property
     def unread(self) -> Unread | None:

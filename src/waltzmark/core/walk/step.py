@@ -19,7 +19,19 @@ from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Toward, Turn
 from waltzmark.core.walk.swing import control_point
 
-__all__ = ["CARRIED", "PIVOT", "SLID", "STEP", "STILL", "Ground", "Move", "Problem", "size_given", "step"]
+__all__ = [
+    "CARRIED",
+    "PIVOT",
+    "SLID",
+    "STEP",
+    "STILL",
+    "Ground",
+    "Move",
+    "Problem",
+    "common_turn",
+    "size_given",
+    "step",
+]
 
 #: Kinds of move: a foot turns on the floor, steps, or goes round in the air with the body.
 PIVOT, STEP, CARRIED = 1.0, 2.0, 3.0
@@ -108,7 +120,7 @@ class _Walker:
         self.gaze: float | None = None
         self.sink, self.lean = pose.sink, pose.lean
         # What both feet have turned since the last step is turned facing.
-        self.faced = pose.facing - _common(pose.left_turned, pose.right_turned)
+        self.faced = pose.facing - common_turn(pose.left_turned, pose.right_turned)
         self.turned = [pose.left_turned, pose.right_turned]
         self.crossing = pose.crossing
 
@@ -282,7 +294,7 @@ class _Walker:
     @property
     def facing(self) -> float:
         """The stance's facing: that of its last step, and what both feet have turned since."""
-        return normal(self.faced + _common(*self.turned))
+        return normal(self.faced + common_turn(*self.turned))
 
     def settle_weight(self) -> float:
         """The left share at the end of the count, after what cannot be has been reported and set right."""
@@ -360,7 +372,7 @@ class _Walker:
         return normal(pose.torso + move.turn) if move.kind == PIVOT else pose.torso
 
 
-def _common(one: float, other: float) -> float:
+def common_turn(one: float, other: float) -> float:
     """What two turns have in common: the smaller of them where they go the same way, else nothing."""
     if one * other <= 0.0:
         return 0.0
