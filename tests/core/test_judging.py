@@ -7,7 +7,7 @@ from collections import Counter
 import numpy as np
 import pytest
 import shapely
-from hypothesis import example, given, settings
+from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 
 from tests.trying import tries
@@ -125,6 +125,7 @@ def test_a_form_judged_after_an_edit_is_judged_as_if_it_were_new(
 
 @settings(max_examples=tries(40))
 @given(st.lists(full, max_size=9).map(tuple), schools)
+@example(read_score("step L 12 bow, torso 9\nshift L 100, pivot L heel in 90"), "ball-turn")
 def test_the_other_side_of_a_form_has_the_same_findings_with_left_and_right_exchanged(
     lines: Lines, school: str
 ) -> None:
@@ -141,6 +142,7 @@ def test_the_other_side_of_a_form_has_the_same_findings_with_left_and_right_exch
         return [key for key, *_ in found], [value for _, *both in found for value in both]
 
     (keys, values), (mirrored, measured) = told(form, False), told(mirror, True)
+    assume("pivot.half-turn" not in {rule for rule, *_ in keys})  # walked clockwise, on either side
     assert keys == mirrored
     # A margin is found to the tenth of a millimetre, from whichever side it is looked for.
     assert measured == pytest.approx(values, abs=0.02)

@@ -231,14 +231,10 @@ def count_sentence(
 
 
 def size_sentence(size: StepSize, bend: float, figures: Figures = PLAIN) -> str:
-    """What a stance comes to that the body does not give as large as the school wants it, as the entry line says it."""
-    given = N_("At your knee bend of {bend:degrees} the stance comes to {length:length} × {width:length}.")
-    deeper = N_(
-        "At your knee bend of {bend:degrees} the stance comes to {length:length} × {width:length}; to reach it, the "
-        "standing knee bends {more:degrees} more."
-    )
-    values = {"length": abs(size.length), "width": size.width, "bend": bend, "more": size.more}
-    return fill(deeper if size.more >= 0.5 else given, values, figures)
+    """Why a stance comes to less than the school wants, as the entry line says it after its size."""
+    given = N_("That is as large as your knee bend of {bend:degrees} lets it be.")
+    deeper = N_("At your knee bend of {bend:degrees}, the standing knee bends {more:degrees} further to reach it.")
+    return fill(deeper if size.more >= 0.5 else given, {"bend": bend, "more": size.more}, figures)
 
 
 def turns_when(count: act.Count) -> dict[Side | None, str | None]:

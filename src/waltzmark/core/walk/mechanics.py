@@ -184,7 +184,9 @@ class Mechanics:
         trace = self.trace
         turn = np.append(0.0, heading_differences(trace.torso[:-1], trace.torso[1:]))
         shifts = np.append(0.0, np.diff(trace.shares[:, 0]))
-        rows = np.flatnonzero((np.abs(turn) > 1.0) & (np.abs(shifts) > 0.01))
+        # Of half a turn it is not said which way round it goes.
+        turns = (np.abs(turn) > 1.0) & (np.abs(turn) < 180.0 - 1e-6)
+        rows = np.flatnonzero(turns & (np.abs(shifts) > 0.01))
         found = np.zeros(len(trace))
         if not len(rows):
             return found
