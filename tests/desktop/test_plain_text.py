@@ -113,7 +113,7 @@ def test_mark_up_takes_the_same_room_as_any_other_letters(make_window: Callable[
         window.desk.book["findings"].setChecked(True)
         shots.append(ink(window.plot.score))
         view: QAbstractItemView = window.plot.findings.list
-        assert view.model().rowCount() > 0
+        qtbot.waitUntil(lambda view=view: view.model().rowCount() > 0)
     a, b = shots
     assert a.shape == b.shape and 0 < np.mean(a != b) < 0.04  # the brackets differ, the layout does not
 

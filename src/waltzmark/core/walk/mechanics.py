@@ -247,6 +247,11 @@ class Mechanics:
         """(n, 2) degrees that the heel of a light flat foot comes up by itself, or, negative, its toes."""
         return self._raised.degrees
 
+    @property
+    def raised_ankles(self) -> Floats:
+        """(n, 2, 3) the ankles, over feet whose heel or toes come up by themselves; metres."""
+        return np.concatenate([self._raised.ankles, self._raised.heights[..., None]], axis=-1)
+
     @cached_property
     def beyond(self) -> Floats:
         """(n, 2) metres by which a light foot is out of its leg's reach even so, wherever over the standing sole the

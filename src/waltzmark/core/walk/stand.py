@@ -137,7 +137,8 @@ def stand_of(
     binds: Bools = down & (shares >= BINDS - _TOLERANCE)
     height = np.where(binds, most, np.inf).min(axis=1)
     drawn = np.where(down & ~binds, np.clip((shares - _DRAWS) / (BINDS - _DRAWS), 0.0, 1.0), 0.0)
-    height = height - (drawn * np.maximum(height[:, None] - most, 0.0)).max(axis=1)
+    known = np.where(np.isfinite(height), height, 0.0)
+    height = height - (drawn * np.maximum(known[:, None] - most, 0.0)).max(axis=1)
     unknown = (down & (shares >= _OUT_OF_REACH - _TOLERANCE) & (room < 0.0)).any(axis=1) | ~np.isfinite(height)
     tops = np.repeat(np.where(unknown, np.nan, height)[:, None], 2, axis=1)
     return Stand(places, hips, tops, _bends(body, hips, tops, ankles, heights, contacts))
@@ -209,7 +210,9 @@ def _places_over(body: Body, heels: Floats, headings: Floats, landing: Ints) -> 
     angle = np.radians(headings)
     u, v = np.stack([np.sin(angle), np.cos(angle)], axis=-1), np.stack([np.cos(angle), -np.sin(angle)], axis=-1)
     far = ahead[None, :] * lengths[:, None]
-    return np.asarray(heels[:, None] + far[..., None] * u[:, None] + across[None, :, None] * v[:, None])
+    # In the same order from the foot that lands, so that mirror images choose alike where two are as good.
+    aside = across[None, :] * np.where(landing == Side.RIGHT, 1.0, -1.0)[:, None]
+    return np.asarray(heels[:, None] + far[..., None] * u[:, None] + aside[..., None] * v[:, None])
 
 
 class Raised(Record, eq=False):
