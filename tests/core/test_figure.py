@@ -17,7 +17,7 @@ from waltzmark.core.body.foot import ANKLE, LANDMARKS
 from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.judge.judging import judge
 from waltzmark.core.score import read_score
-from waltzmark.core.walk.figures import Figures
+from waltzmark.core.walk.figures import Figures, raised_at
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.walk import walk
 
@@ -176,3 +176,12 @@ def test_a_leg_that_does_not_reach_is_drawn_as_far_as_it_goes() -> None:
     form = Form(body=Body(1.6), postures=(Posture("a", lines=read_score("shift R 100\nstep L 12 150x30\nshift L 50")),))
     figure = Figures(walk(form)).settled
     assert figure.gaps[-1].max() > 0.1 and np.isfinite(figure.joints).all()
+
+
+@settings(max_examples=tries(40))
+@given(st.lists(lines, min_size=1, max_size=3))
+def test_what_comes_up_in_one_row_is_what_comes_up_in_the_whole_walk(texts: list[Lines]) -> None:
+    trace = walk(Form(postures=tuple(Posture(f"p{n}", lines=lines) for n, lines in enumerate(texts))))
+    whole = Mechanics(trace).raised
+    for row in range(len(trace)):
+        assert raised_at(trace, row) == pytest.approx(tuple(whole[row]), abs=1e-9)

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QTextDocument
-from PySide6.QtWidgets import QAbstractItemView, QApplication, QLabel, QMessageBox, QWidget
+from PySide6.QtWidgets import QApplication, QLabel, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed
@@ -112,8 +112,7 @@ def test_mark_up_takes_the_same_room_as_any_other_letters(make_window: Callable[
         reviewed(window, qtbot)
         window.desk.book["findings"].setChecked(True)
         shots.append(ink(window.plot.score))
-        view: QAbstractItemView = window.plot.findings.list
-        qtbot.waitUntil(lambda view=view: view.model().rowCount() > 0)
+        qtbot.waitUntil(lambda: window.plot.findings.list.model().rowCount() > 0)  # noqa: B023 - waited for here
     a, b = shots
     assert a.shape == b.shape and 0 < np.mean(a != b) < 0.04  # the brackets differ, the layout does not
 

@@ -23,8 +23,8 @@ from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.history import Selection, UndoStep
 from waltzmark.desktop.new_form import NewForm
-from waltzmark.desktop.painter.judgement import _hull, draw_support
-from waltzmark.desktop.painter.tracks import draw_track, polygon
+from waltzmark.desktop.painter.judgement import draw_support
+from waltzmark.desktop.painter.tracks import draw_track, hull, polygon
 from waltzmark.desktop.theme import DARK, LIGHT
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_file
@@ -226,7 +226,7 @@ def test_the_support_that_is_drawn_is_the_hull_that_is_judged(demo: MainWindow) 
         foot = trace.pose(row).foot(Side.RIGHT)
         outline = trace.body.sole.placed(trace.body.sole.outlines[1], foot.x, foot.y, foot.heading)
         area = shapely.area(shapely.convex_hull(shapely.multipoints(outline)))
-        assert shapely.area(shapely.polygons(_hull(outline))) == pytest.approx(float(area))
+        assert shapely.area(shapely.polygons(hull(outline))) == pytest.approx(float(area))
 
 
 def test_only_the_marks_that_can_be_told_apart_are_drawn(demo: MainWindow) -> None:

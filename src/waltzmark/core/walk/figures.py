@@ -19,12 +19,13 @@ from waltzmark.core.score import actions as act
 from waltzmark.core.walk.annotations import HEIGHTS, hands_of, kicks_out
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.motion import centre_of, ease, pose_between
+from waltzmark.core.walk.passage import Passage
 from waltzmark.core.walk.pelvis import pelvis_headings
 from waltzmark.core.walk.stand import Stand, raised_parts, stand_of
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["Figures", "facing_between"]
+__all__ = ["Figures", "facing_between", "raised_at"]
 
 #: Degrees that the heel is up on the ball, and, negative, that the toes are on the heel.
 _PITCH = np.array([0.0, 25.0, -20.0, 0.0])
@@ -249,6 +250,25 @@ def _within_reach(body: Body, hip: Floats, ankle: Floats) -> Floats:
     away = ankle - hip
     far, most = float(np.sqrt((away**2).sum())), body.shank + body.thigh - 1e-4
     return ankle if far <= most else hip + away * (most / far)
+
+
+_raised: tuple[tuple[Passage, ...], Floats] | None = None  # of the last posture that was asked for
+
+
+def raised_at(trace: Trace, row: int) -> tuple[float, float]:
+    """Degrees that the heel of each foot comes up by itself in a row, or, negative, its toes; as `Mechanics.raised` has
+    it, found from the posture alone and the one after it."""
+    global _raised
+    number = int(trace.passage_of[row])
+    near = trace.passages[number : number + 2]
+    if (
+        _raised is None
+        or len(_raised[0]) != len(near)
+        or any(a is not b for a, b in zip(_raised[0], near, strict=True))
+    ):
+        _raised = near, Mechanics(Trace(trace.ground, near)).raised
+    left, right = _raised[1][row - int(trace.starts[number])].tolist()
+    return left, right
 
 
 def facing_between(trace: Trace, row: int, t: float) -> float:

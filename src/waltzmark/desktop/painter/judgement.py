@@ -23,12 +23,12 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.hips import draw_range, draw_room
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import foot_transform
-from waltzmark.desktop.painter.tracks import polygon
+from waltzmark.desktop.painter.tracks import hull, polygon
 from waltzmark.desktop.theme import Theme
 from waltzmark.words.figures import Figures
 from waltzmark.words.language import percent, tr
 
-__all__ = ["Overlays", "draw_finding", "draw_overlays", "draw_reach", "draw_support"]
+__all__ = ["Overlays", "against", "draw_finding", "draw_overlays", "draw_reach", "draw_support"]
 
 
 class Overlays(Record):
@@ -54,22 +54,6 @@ def draw_overlays(
         draw_room(painter, floor, trace.body, pose, pelvis_of(trace.body, pose), theme)
 
 
-def _hull(points: Floats) -> Floats:
-    """Convex hull of points (n, 2), counter-clockwise: Andrew's monotone chain."""
-    rows = sorted(map(tuple, points.tolist()))
-    halves: list[list[tuple[float, float]]] = []
-    for way in (rows, rows[::-1]):
-        half: list[tuple[float, float]] = []
-        for p in way:
-            while len(half) > 1 and (half[-1][0] - half[-2][0]) * (p[1] - half[-2][1]) <= (
-                half[-1][1] - half[-2][1]
-            ) * (p[0] - half[-2][0]):
-                half.pop()
-            half.append(p)
-        halves.append(half[:-1])
-    return np.array(halves[0] + halves[1])
-
-
 def draw_support(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, theme: Theme) -> float | None:
     """The hull of what carries, the weak line across the feet, and the margin of the centre to the edge.
 
@@ -82,8 +66,8 @@ def draw_support(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose,
     if not patches:
         return None
     painter.save()
-    hull = _hull(np.concatenate(patches))
-    shape = floor.map(polygon(hull))
+    outline = hull(np.concatenate(patches))
+    shape = floor.map(polygon(outline))
     painter.setBrush(theme.color("good", 0.13))
     painter.setPen(QPen(theme.color("good", 0.9), 1.4))
     painter.drawPolygon(shape)
@@ -92,13 +76,13 @@ def draw_support(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose,
         middles = [patch.mean(axis=0) for patch in patches]
         line = middles[1] - middles[0]
         across = np.array([line[1], -line[0]]) / max(float(np.hypot(*line)), 1e-9)
-        reach = (hull - centre) @ across
+        reach = (outline - centre) @ across
         ends = [centre + across * reach.max(), centre + across * reach.min()]
         painter.setPen(QPen(theme.color("good"), 1.6, Qt.PenStyle.DashLine))
         painter.drawLine(floor.map(QPointF(*ends[0])), floor.map(QPointF(*ends[1])))
-    edges = np.roll(hull, -1, axis=0) - hull
+    edges = np.roll(outline, -1, axis=0) - outline
     lengths = np.maximum(np.hypot(edges[:, 0], edges[:, 1]), 1e-12)
-    away = (edges[:, 0] * (centre[1] - hull[:, 1]) - edges[:, 1] * (centre[0] - hull[:, 0])) / lengths
+    away = (edges[:, 0] * (centre[1] - outline[:, 1]) - edges[:, 1] * (centre[0] - outline[:, 0])) / lengths
     nearest = int(away.argmin())
     normal = np.array([edges[nearest, 1], -edges[nearest, 0]]) / lengths[nearest]
     painter.setPen(QPen(theme.color("good"), 2.4))
@@ -139,7 +123,7 @@ def draw_finding(
         _draw_width(painter, floor, pose, finding, say, theme)
     elif finding.rule in ("step.reach", "stance.long"):
         draw_reach(painter, floor, trace, pose, theme)
-        _draw_between(painter, floor, pose.left, pose.right, _against(finding, say), finding, theme)
+        _draw_between(painter, floor, pose.left, pose.right, against(finding, say), finding, theme)
     elif family in ("hip", "waist") or finding.rule == "pivot.hip-range":
         draw_range(painter, floor, trace.body, pose, pelvis_of(trace.body, pose), finding, say, theme)
     elif family == "balance":
@@ -152,16 +136,16 @@ def draw_finding(
         ux, uy = ahead(foot.heading)
         past = (finding.measured or 0.0) / 100
         start, end = floor.map(QPointF(*toe)), floor.map(QPointF(toe[0] + past * ux, toe[1] + past * uy))
-        _line(painter, start, end, _against(finding, say), finding, theme)
+        _line(painter, start, end, against(finding, say), finding, theme)
     elif finding.measured is not None and finding.side is not None:
         foot = pose.foot(finding.side)
         at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe", finding.side)))
-        draw_tag(painter, at + QPointF(0, -16), _against(finding, say), theme, finding.severity)
+        draw_tag(painter, at + QPointF(0, -16), against(finding, say), theme, finding.severity)
     elif finding.measured is not None:
         _tag_at_centre(painter, floor, trace, pose, finding, say, theme)
 
 
-def _against(finding: Finding, say: Figures) -> str:
+def against(finding: Finding, say: Figures) -> str:
     """The measured value against the limit, short."""
     if finding.measured is None:
         return tr("beyond reach")
@@ -184,7 +168,7 @@ def _tag_at_centre(
     painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, finding: Finding, say: Figures, theme: Theme
 ) -> None:
     at = floor.map(QPointF(*centre_of(pose, trace.body)))
-    draw_tag(painter, at + QPointF(0, 24), _against(finding, say), theme, finding.severity)
+    draw_tag(painter, at + QPointF(0, 24), against(finding, say), theme, finding.severity)
 
 
 def _draw_width(painter: QPainter, floor: QTransform, pose: Pose, finding: Finding, say: Figures, theme: Theme) -> None:
@@ -202,7 +186,7 @@ def _draw_width(painter: QPainter, floor: QTransform, pose: Pose, finding: Findi
     middle = QPointF(*pose.midpoint)
     half = ((pose.right.x - pose.left.x) * vx + (pose.right.y - pose.left.y) * vy) / 2.0
     ends = (floor.map(middle - QPointF(half * vx, half * vy)), floor.map(middle + QPointF(half * vx, half * vy)))
-    _line(painter, *ends, _against(finding, say), finding, theme)
+    _line(painter, *ends, against(finding, say), finding, theme)
 
 
 def _draw_between(

@@ -17,6 +17,7 @@ from waltzmark.core.body.mass import TRUNK
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.judge.finding import SEVERITIES, Finding
 from waltzmark.core.walk.annotations import hands_at, kicks_at
+from waltzmark.core.walk.figures import raised_at
 from waltzmark.core.walk.motion import centre_of, foot_between
 from waltzmark.core.walk.pelvis import pelvis_of
 from waltzmark.core.walk.step import PIVOT, STEP
@@ -105,8 +106,10 @@ def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme)
         for side in Side:
             _draw_move(painter, floor, trace, scene.row, scene.fraction, scene.say, side, theme)
     standing = sorted(Side, key=lambda s: scene.pose.foot(s).contact is Contact.AIR)
+    # At the end of a count; on the way a light heel is on its way too.
+    up = raised_at(trace, scene.row) if scene.fraction >= 1.0 else (0.0, 0.0)
     for side in standing:
-        draw_sole(painter, floor, sole, side, scene.pose.foot(side), scene.pose.share(side), theme)
+        draw_sole(painter, floor, sole, side, scene.pose.foot(side), scene.pose.share(side), theme, up=up[side])
     chest = _chest(trace, scene.pose)
     draw_torso(painter, floor, *chest, scene.pose.torso, trace.body.shoulder_breadth, theme)
     _draw_annotations(painter, floor, scene, chest, theme)

@@ -22,7 +22,7 @@ from PySide6.QtGui import (
 from waltzmark.core.base.angles import ahead, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.body.foot import Sole
+from waltzmark.core.body.foot import LANDMARKS, Sole
 from waltzmark.core.body.pose import FootPose
 from waltzmark.desktop.theme import Theme, font
 
@@ -155,11 +155,13 @@ def draw_sole(
     theme: Theme,
     letter: bool = True,
     opacity: float = 1.0,
+    up: float = 0.0,
 ) -> None:
-    """Draws one sole. *floor*: from the floor frame in metres to the painter's; *share*: of the weight, 0 to 1.
+    """Draws one sole. *floor*: from the floor frame in metres to the painter's; *share*: of the weight, 0 to 1; *up*:
+    degrees that its heel comes up by itself, or, negative, its toes.
 
     Flat soles have a full outline, soles on the heel or ball only that part inked, soles in the air a broken
-    outline. The left foot is hatched, so that the sides differ without colour.
+    outline, and so has what comes up by itself. The left foot is hatched, so that the sides differ without colour.
     """
     transform = foot_transform(foot) * floor
     outline = transform.map(outline_path(sole, side))
@@ -189,10 +191,32 @@ def draw_sole(
         style = Qt.PenStyle.DotLine
     else:
         style = Qt.PenStyle.SolidLine
-    _draw_line(painter, transform, sole, side, ink, 1.4 if partly or in_air else 2.0, style)
+    if up and style is Qt.PenStyle.SolidLine:
+        _draw_risen(painter, transform, sole, side, ink, up)
+    else:
+        _draw_line(painter, transform, sole, side, ink, 1.4 if partly or in_air else 2.0, style)
     if letter:
         _draw_letter(painter, transform, sole, side, share, theme)
     painter.restore()
+
+
+def _draw_risen(painter: QPainter, transform: QTransform, sole: Sole, side: Side, ink: QColor, up: float) -> None:
+    """The outline of a sole whose heel, or whose toes, are off the floor: dotted as far as that goes."""
+    length, far = sole.of(side), 4.0 * sole.of(side)
+    bend = (LANDMARKS["ball"] if up > 0.0 else LANDMARKS["heel"]) * length
+    for risen, style in ((True, Qt.PenStyle.DotLine), (False, Qt.PenStyle.SolidLine)):
+        behind = risen == (up > 0.0)
+        part = QRectF(-far, bend - far if behind else bend, 2.0 * far, far)
+        painter.save()
+        painter.setClipPath(transform.map(_rectangle(part)), Qt.ClipOperation.IntersectClip)
+        _draw_line(painter, transform, sole, side, ink, 1.4 if risen else 2.0, style)
+        painter.restore()
+
+
+def _rectangle(rect: QRectF) -> QPainterPath:
+    path = QPainterPath()
+    path.addRect(rect)
+    return path
 
 
 def _draw_letter(painter: QPainter, transform: QTransform, sole: Sole, side: Side, share: float, theme: Theme) -> None:

@@ -8,7 +8,7 @@ from PySide6.QtGui import QPainter, QPolygonF, QTransform
 
 from waltzmark.core.base.arrays import Floats
 
-__all__ = ["draw_track", "polygon"]
+__all__ = ["draw_track", "hull", "polygon"]
 
 
 def polygon(points: Floats) -> QPolygonF:
@@ -32,3 +32,19 @@ def draw_track(painter: QPainter, floor: QTransform, view: QRectF, places: Float
     seen = np.flatnonzero(inside)
     if len(seen):
         painter.drawPolyline(polygon(points[seen[0] : seen[-1] + 2]))
+
+
+def hull(points: Floats) -> Floats:
+    """Convex hull of points (n, 2), counter-clockwise: Andrew's monotone chain."""
+    rows = sorted(map(tuple, points.tolist()))
+    halves: list[list[tuple[float, float]]] = []
+    for way in (rows, rows[::-1]):
+        half: list[tuple[float, float]] = []
+        for p in way:
+            while len(half) > 1 and (half[-1][0] - half[-2][0]) * (p[1] - half[-2][1]) <= (
+                half[-1][1] - half[-2][1]
+            ) * (p[0] - half[-2][0]):
+                half.pop()
+            half.append(p)
+        halves.append(half[:-1])
+    return np.array(halves[0] + halves[1])

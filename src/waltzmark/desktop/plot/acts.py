@@ -102,6 +102,17 @@ PLOT_ACTS: ByMenu[PlotStage] = (
             LINE,
             *view_acts("plot"),
             LINE,
+            Act(
+                "figure",
+                tr("Fi&gure beside the floor, alone, or hidden"),
+                lambda plot: plot.next_figure(),
+                ("F9",),
+                sign="figure",
+            ),
+            Switch(
+                "head height", tr("Height of the hea&d"), lambda plot, on: plot.show_head(on), ("Shift+F9",), on=True
+            ),
+            LINE,
             Switch("text", tr("Score as te&xt"), lambda plot, on: plot.show_text(on), ("Ctrl+T",), on=False),
             Switch("findings", tr("F&indings"), lambda plot, on: plot.show_findings(on), ("F8",), on=False),
             Act("next finding", tr("Next finding"), lambda plot: plot.step_finding(1), ("F4",)),

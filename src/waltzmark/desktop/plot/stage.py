@@ -27,8 +27,13 @@ if TYPE_CHECKING:
     from waltzmark.desktop.plot.findings import FindingsDrawer
     from waltzmark.desktop.plot.search_bar import SearchBar
     from waltzmark.desktop.plot.text_view import TextPane
+    from waltzmark.desktop.widgets.figure_view import FigurePane
+    from waltzmark.desktop.widgets.head_track import HeadTrack
 
-__all__ = ["PlotStage"]
+__all__ = ["FIGURE_PLACES", "PlotStage"]
+
+#: Where the figure is shown: not at all, beside the floor, and instead of it.
+FIGURE_PLACES = ("none", "beside", "alone")
 
 
 class PlotStage(Stage):
@@ -48,7 +53,7 @@ class PlotStage(Stage):
         self.floor = FloorView(document, editor, theme)
         self.ribbon = WeightRibbon(document, editor, theme)
         walking = [book[name] for name in ("back", "play", "forward")]
-        looking = [book[name] for name in ("whole room", "follow", "own facing", "findings")]
+        looking = [book[name] for name in ("whole room", "follow", "own facing", "figure", "findings")]
         self.transport = Transport(walking, desk.player, looking)
         self.offer = MoveOffer(document, editor, self.floor)
         self.score.menu = QMenu(self.score)
@@ -60,7 +65,11 @@ class PlotStage(Stage):
         self._left.setMinimumWidth(330)
         self.drawn = _column(self.stack, self.score, self.entry)
         self.stack.addWidget(self.drawn)
-        middle = _column(self.splitter, self.floor, self.transport, self.ribbon)
+        self.shown = QSplitter(Qt.Orientation.Horizontal)
+        self.shown.setChildrenCollapsible(False)
+        self.shown.setHandleWidth(1)
+        self.shown.addWidget(self.floor)
+        middle = self._middle = _column(self.splitter, self.shown, self.transport, self.ribbon)
         self.splitter.setChildrenCollapsible(False)
         self.splitter.setHandleWidth(1)
         for part, stretch in ((self._left, 0), (middle, 1)):
@@ -80,6 +89,7 @@ class PlotStage(Stage):
         document.session.figures_changed.connect(safely(self._say_findings))
         self._say_findings()
         self.setFocusProxy(self.score)
+        self._show_figure(desk.settings.text("figure", "none"))
 
     # What is not seen at first is made when it is first wanted: the window need not wait for it.
 
@@ -103,6 +113,29 @@ class PlotStage(Stage):
         self.splitter.addWidget(made)
         self.splitter.setSizes([sizes[0], max(sizes[1] - 310, 320), 310])
         made.chosen.connect(safely(self._go_to))
+        return made
+
+    @cached_property
+    def figure(self) -> FigurePane:
+        """The body, seen from the side, from behind or from the front."""
+        from waltzmark.desktop.widgets.figure_view import FigurePane
+
+        settings = self.desk.settings
+        made = FigurePane(self.desk.document, self.desk.theme, settings.text("figure_seen", "behind"))
+        made.chosen.connect(safely(lambda name: settings.set_text("figure_seen", name)))
+        self.shown.addWidget(made)
+        self.shown.setSizes([max(self.shown.width() - 330, 320), 330])
+        return made
+
+    @cached_property
+    def head(self) -> HeadTrack:
+        """How high the head is through the form."""
+        from waltzmark.desktop.widgets.head_track import HeadTrack
+
+        made = HeadTrack(self.desk.document, self.desk.theme)
+        column = self._middle.layout()
+        assert isinstance(column, QVBoxLayout)
+        column.addWidget(made)
         return made
 
     @cached_property
@@ -168,7 +201,7 @@ class PlotStage(Stage):
     def set_theme(self, theme: Theme) -> None:
         for view in (self.score, self.entry, self.floor, self.ribbon):
             view.set_theme(theme)
-        for late in ("findings", "text"):
+        for late in ("findings", "text", "figure", "head"):
             if self._made(late):
                 getattr(self, late).set_theme(theme)
 
@@ -180,6 +213,26 @@ class PlotStage(Stage):
     def _close_search(self) -> None:
         self.search.hide()
         self.show_text(self.stack.currentWidget() is not self.drawn)
+
+    def next_figure(self) -> None:
+        """The figure beside the floor, instead of it, and not at all, in turn."""
+        now = self.desk.settings.text("figure", "none")
+        then = FIGURE_PLACES[(FIGURE_PLACES.index(now) + 1) % len(FIGURE_PLACES)] if now in FIGURE_PLACES else "beside"
+        self.desk.settings.set_text("figure", then)
+        self._show_figure(then)
+
+    def _show_figure(self, place: str) -> None:
+        shown = place in FIGURE_PLACES[1:]
+        if shown or self._made("figure"):
+            self.figure.setVisible(shown)
+        self.floor.setVisible(place != "alone")
+        self.show_head(self.desk.book["head height"].isChecked())
+
+    def show_head(self, shown: bool) -> None:
+        """Shows how high the head is, where the figure is shown."""
+        shown = shown and self._made("figure") and self.figure.isVisibleTo(self)
+        if shown or self._made("head"):
+            self.head.setVisible(shown)
 
     def show_findings(self, shown: bool) -> None:
         self.findings.setVisible(shown)

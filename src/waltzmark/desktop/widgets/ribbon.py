@@ -18,13 +18,13 @@ from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_severity, draw_tag
 from waltzmark.desktop.plain import plain
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.beats import LEFT, RIGHT, beat_at, beat_ends, beat_pixel, beat_pixels
 from waltzmark.desktop.widgets.drag import ShareDrag
 from waltzmark.words.language import percent, tr
 
 __all__ = ["WeightRibbon"]
 
 _NAMES = 18.0  # height of the line of posture names
-_LEFT, _RIGHT = 42.0, 12.0  # margins
 _APART = 7.0  # pixels at which the marks of findings can be told apart
 _KNOB = 8.0  # pixels about the knob that take it
 
@@ -77,27 +77,17 @@ class WeightRibbon(QWidget):
     # Beats and pixels.
 
     def _times(self) -> Floats:
-        """(n,) the beat at which each row ends; the opening ends at 0."""
-        beats = self._document.trace.beats.copy()
-        beats[0] = 0.0
-        return np.cumsum(beats)
+        return beat_ends(self._document.trace)
 
     def _x(self, position: float, times: Floats) -> float:
-        """Pixel of a playhead position."""
-        row = min(int(position), len(times) - 1)
-        after = min(row + 1, len(times) - 1)
-        beat = times[row] + (times[after] - times[row]) * (position - row)
-        return float(_LEFT + (self.width() - _LEFT - _RIGHT) * beat / max(times[-1], 1e-9))
+        return beat_pixel(position, times, self.width())
 
     def _pixels(self, times: Floats) -> Floats:
-        """(n,) pixel at which each row ends."""
-        return np.asarray(_LEFT + (self.width() - _LEFT - _RIGHT) * times / max(times[-1], 1e-9))
+        return beat_pixels(times, self.width())
 
     def position_at(self, x: float) -> float:
         """Playhead position under a pixel."""
-        times = self._times()
-        share = (x - _LEFT) / max(self.width() - _LEFT - _RIGHT, 1.0)
-        return float(np.interp(share * times[-1], times, np.arange(len(times))))
+        return beat_at(x, self._times(), self.width())
 
     # Painting.
 
@@ -147,14 +137,14 @@ class WeightRibbon(QWidget):
         )
 
     def _band(self) -> QRectF:
-        return QRectF(_LEFT, _NAMES + 2, self.width() - _LEFT - _RIGHT, self.height() - _NAMES - 22)
+        return QRectF(LEFT, _NAMES + 2, self.width() - LEFT - RIGHT, self.height() - _NAMES - 22)
 
     def _paint_strip(self, painter: QPainter, times: Floats) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, trace, band = self._theme, self._document.trace, self._band()
         painter.setFont(font(9.0, bold=True))
         painter.setPen(theme.color("left"))
-        label = QRectF(4, band.top(), _LEFT - 8, band.height() / 2)
+        label = QRectF(4, band.top(), LEFT - 8, band.height() / 2)
         painter.drawText(label, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "left")
         painter.setPen(theme.color("right"))
         painter.drawText(

@@ -1,0 +1,281 @@
+"""The body seen from somewhere on the floor: a person cut from paper, on a ground line.
+
+Limbs are tapered, the left ones hatched and the right ones plain, as on the floor; what is farther away lies behind
+and is fainter. Nothing is drawn larger for being nearer.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import Record, replace
+from waltzmark.core.body.body import Body
+from waltzmark.core.body.figure import JOINTS, Figure
+from waltzmark.core.body.foot import LANDMARKS, Sole
+from waltzmark.core.body.pose import Pose
+from waltzmark.desktop.painter.soles import draw_sole
+from waltzmark.desktop.painter.tracks import hull
+from waltzmark.desktop.theme import Theme
+
+__all__ = ["ASLANT", "Looking", "draw_figure", "draw_ground", "limb"]
+
+#: How much of its depth the floor under a figure shows.
+ASLANT = 0.48
+#: Half breadths of limbs at both ends, in statures.
+_LIMBS = (
+    ("shoulder", "elbow", 0.027, 0.020),
+    ("elbow", "wrist", 0.020, 0.014),
+    ("wrist", "hand", 0.015, 0.009),
+    ("hip", "knee", 0.043, 0.030),
+    ("knee", "ankle", 0.031, 0.019),
+)
+_HEAD = (0.044, 0.062)  # half breadth and half height of the head
+_NECK = 0.024
+#: Half breadths of the trunk, in statures: at the shoulders, at the hips, and along its middle.
+_CHEST, _WAIST, _HIPS, _NECK_WIDE, _PELVIS = 0.032, 0.056, 0.050, 0.042, 0.066
+_FAINT = 0.5  # strength of limbs behind the trunk
+
+
+class Looking(Record):
+    """Where a figure is looked at from. heading: the way one looks along, degrees; flip: whether left and right are
+    exchanged; x, y: pixels of *at*, the place on the floor (metres) in the middle; scale: pixels a metre."""
+
+    heading: float
+    x: float
+    y: float
+    scale: float
+    at: tuple[float, float] = (0.0, 0.0)
+    flip: bool = False
+
+    def flat(self, points: Floats) -> Floats:
+        """(…, 2) pixels of places in space (…, 3), metres."""
+        angle = math.radians(self.heading)
+        sign = -1.0 if self.flip else 1.0
+        across = (points[..., 0] - self.at[0]) * math.cos(angle) - (points[..., 1] - self.at[1]) * math.sin(angle)
+        return np.stack([self.x + sign * self.scale * across, self.y - self.scale * points[..., 2]], axis=-1)
+
+    def depth(self, points: Floats) -> Floats:
+        """(…,) metres that places are away from the eye."""
+        angle = math.radians(self.heading)
+        return np.asarray(points[..., 0] * math.sin(angle) + points[..., 1] * math.cos(angle))
+
+    def holding(self, points: Floats, left: float, right: float) -> Looking:
+        """The same, moved or made smaller so far that places in space are between two pixels across."""
+        across = self.flat(points)[..., 0]
+        low, high = float(across.min()), float(across.max())
+        if high - low > right - left:
+            less = replace(self, scale=self.scale * (right - left) / (high - low))
+            return less.holding(points, left - 0.5, right + 0.5)
+        return replace(self, x=self.x + max(left - low, 0.0) - max(high - right, 0.0))
+
+    def point(self, place: Floats) -> QPointF:
+        """The pixel of one place in space."""
+        x, y = self.flat(place).tolist()
+        return QPointF(x, y)
+
+
+def draw_figure(painter: QPainter, looking: Looking, figure: Figure, body: Body, theme: Theme) -> None:
+    """Draws the first figure of some."""
+    joints, high = figure.joints[0], body.stature
+    flat, depth = looking.flat(joints), looking.depth(joints)
+    trunk = float(depth[JOINTS["waist"]])
+    parts: list[tuple[float, Side | None, list[QPainterPath]]] = []
+    for side in Side:
+        name = "left" if side is Side.LEFT else "right"
+        arm, leg = list[QPainterPath](), list[QPainterPath]()
+        for one, other, near, far in _LIMBS:
+            a, b = JOINTS[f"{name} {one}"], JOINTS[f"{name} {other}"]
+            made = limb(flat[a], flat[b], near * high * looking.scale, far * high * looking.scale)
+            (leg if one in ("hip", "knee") else arm).append(made)
+        leg.append(_foot(looking, joints, name, body, side))
+        away = [
+            float(depth[[JOINTS[f"{name} {each}"] for each in chain]].mean())
+            for chain in (("shoulder", "hand"), ("hip", "knee", "ankle"))
+        ]
+        parts += [(away[0], side, arm), (away[1], side, leg)]
+    parts.append((trunk, None, [_neck(looking, flat, high), _trunk(looking, flat, high)]))
+    for far_off, of, paths in sorted(parts, key=lambda part: -part[0]):
+        # A hand's breadth behind the middle of the trunk it is a far one.
+        behind = of is not None and far_off > trunk + 0.03 * high
+        _cut(painter, paths, of, theme, _FAINT if behind else 1.0)
+    _head(painter, looking, figure, high, theme)
+    _gaps(painter, looking, figure, theme)
+
+
+def _cut(painter: QPainter, paths: list[QPainterPath], side: Side | None, theme: Theme, strength: float) -> None:
+    """Lays shapes down one over the other, as if cut from paper; nothing shines through. strength: of their colours,
+    the rest is the wall behind."""
+    wall = theme.color("paper")
+    if side is None:
+        ink, paper = theme.color("torso"), theme.laid("torso", "raised", 0.34)
+    else:
+        ink, paper = theme.foot(side), theme.foot_pale(side)
+        if side is Side.RIGHT:
+            paper = theme.laid("right", "right_pale", 0.62)
+    ink, paper = _mixed(ink, wall, strength), _mixed(paper, wall, strength)
+    for path in paths:
+        painter.setPen(QPen(ink, 1.3))
+        painter.setBrush(paper)
+        painter.drawPath(path)
+        if side is Side.LEFT:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QBrush(ink, Qt.BrushStyle.BDiagPattern))
+            painter.drawPath(path)
+
+
+def _mixed(one: QColor, other: QColor, strength: float) -> QColor:
+    """A colour between two, so much of the first."""
+    if strength >= 1.0:
+        return one
+    pairs = ((one.red(), other.red()), (one.green(), other.green()), (one.blue(), other.blue()))
+    return QColor(*(round(strength * a + (1.0 - strength) * b) for a, b in pairs))
+
+
+def limb(one: Floats, other: Floats, near: float, far: float) -> QPainterPath:
+    """A tapered limb between two places, with half its breadth at either; pixels."""
+    (x, y), (dx, dy) = one.tolist(), (other - one).tolist()
+    path, length = QPainterPath(), math.hypot(dx, dy)
+    if length <= abs(near - far) + 1e-6:
+        larger = one if near >= far else other
+        path.addEllipse(QPointF(*larger.tolist()), max(near, far), max(near, far))
+        return path
+    way, lean = math.atan2(dy, dx), math.acos((near - far) / length)
+    points = [
+        QPointF(x + near * math.cos(way + angle), y + near * math.sin(way + angle))
+        for angle in np.linspace(lean, 2.0 * math.pi - lean, 9).tolist()
+    ]
+    points += [
+        QPointF(x + dx + far * math.cos(way + angle), y + dy + far * math.sin(way + angle))
+        for angle in np.linspace(-lean, lean, 7).tolist()
+    ]
+    path.addPolygon(QPolygonF(points))
+    path.closeSubpath()
+    return path
+
+
+def _round(points: Floats, radii: Floats) -> QPainterPath:
+    """What goes round circles about places (n, 2), pixels."""
+    angles = np.linspace(0.0, 2.0 * math.pi, 16, endpoint=False)
+    ring = np.stack([np.cos(angles), np.sin(angles)], axis=-1)
+    around = hull((points[:, None] + radii[:, None, None] * ring).reshape(-1, 2))
+    return _closed(around)
+
+
+def _closed(points: Floats) -> QPainterPath:
+    path = QPainterPath()
+    path.addPolygon(QPolygonF([QPointF(x, y) for x, y in points.tolist()]))
+    path.closeSubpath()
+    return path
+
+
+def _trunk(looking: Looking, flat: Floats, high: float) -> QPainterPath:
+    """Chest and hips, with the waist between them."""
+    hips, chest = (
+        np.array([flat[JOINTS[f"{side} {name}"]] for side in ("left", "right")]) for name in ("hip", "shoulder")
+    )
+    waist = flat[JOINTS["waist"]] + 0.5 * (hips - hips.mean(axis=0)) + 0.2 * (chest - chest.mean(axis=0))
+    neck, pelvis = flat[None, JOINTS["neck"]], flat[None, JOINTS["pelvis"]]
+    parts = []
+    for ends, wide, middle, round_ in ((chest, _CHEST, neck, _NECK_WIDE), (hips, _HIPS, pelvis, _PELVIS)):
+        radii = np.repeat([wide, _WAIST, round_], (2, 2, 1)) * high * looking.scale
+        parts.append(_round(np.concatenate([ends, waist, middle]), radii))
+    return parts[0].united(parts[1])
+
+
+def _neck(looking: Looking, flat: Floats, high: float) -> QPainterPath:
+    wide = _NECK * high * looking.scale
+    return limb(flat[JOINTS["neck"]], flat[JOINTS["head"]], wide * 1.2, wide)
+
+
+def _foot(looking: Looking, joints: Floats, name: str, body: Body, side: Side) -> QPainterPath:
+    """A foot: round heel, ball and toes, and up to the ankle."""
+    heel, ball, toe, ankle = (joints[JOINTS[f"{name} {each}"]] for each in ("heel", "ball", "toe", "ankle"))
+    length, breadth, tall = body.sole.of(side), body.foot_breadth, body.measure("ankle_height")
+    along = (ball - heel) / max(float(np.linalg.norm(ball - heel)), 1e-9)
+    aside = np.array([along[1], -along[0], 0.0])
+    aside /= max(float(np.linalg.norm(aside)), 1e-9)
+    up = np.cross(aside, along)
+    back = heel + LANDMARKS["back"] * length * along
+    corners = [back]
+    for sign in (-1.0, 1.0):
+        corners += [
+            heel + sign * 0.33 * breadth * aside,
+            ball + sign * 0.48 * breadth * aside,
+            ball + sign * 0.40 * breadth * aside + 0.42 * tall * up,
+            ankle + sign * 0.30 * breadth * aside + 0.25 * tall * up,
+            toe + sign * 0.24 * breadth * aside,
+            toe + sign * 0.20 * breadth * aside + np.array([0.0, 0.0, 0.24 * tall]),
+        ]
+    corners.append(back + 0.9 * tall * up)
+    return _closed(hull(looking.flat(np.array(corners))))
+
+
+def _head(painter: QPainter, looking: Looking, figure: Figure, high: float, theme: Theme) -> None:
+    """The head, with a nose the way it faces; from behind the hair is seen instead."""
+    at = looking.point(figure.joint("head")[0])
+    wide, tall = (each * high * looking.scale for each in _HEAD)
+    turn = math.radians(float(figure.faces[0]) - looking.heading)
+    aside, toward = math.sin(turn) * (-1.0 if looking.flip else 1.0), -math.cos(turn)
+    painter.save()
+    painter.setPen(QPen(theme.color("torso"), 1.3))
+    painter.setBrush(theme.laid("torso", "raised", 0.20 if toward > -0.3 else 0.48))
+    nose = QPainterPath()
+    tip = at + QPointF(aside * wide * 1.28, tall * 0.12)
+    nose.addPolygon(
+        QPolygonF(
+            [at + QPointF(aside * wide * 0.85, -tall * 0.16), tip, at + QPointF(aside * wide * 0.80, tall * 0.30)]
+        )
+    )
+    if abs(aside) > 0.25:
+        painter.drawPath(nose)
+    painter.drawEllipse(at, wide, tall)
+    if toward > 0.0:  # some of the face is seen
+        painter.setPen(QPen(theme.color("torso"), 1.3))
+        middle = at.x() + aside * wide * 0.8
+        painter.drawLine(QLineF(middle, at.y() - tall * 0.05, middle + aside * wide * 0.12, at.y() + tall * 0.28))
+    painter.restore()
+
+
+def _gaps(painter: QPainter, looking: Looking, figure: Figure, theme: Theme) -> None:
+    """A leg that does not reach ends where it ends; dotted goes on to where its foot should be."""
+    for side in Side:
+        gap = float(figure.gaps[0, side])
+        if gap < 0.005:
+            continue
+        name = "left" if side is Side.LEFT else "right"
+        hip, ankle = (figure.joint(f"{name} {each}")[0] for each in ("hip", "ankle"))
+        way = (ankle - hip) / max(float(np.linalg.norm(ankle - hip)), 1e-9)
+        painter.setPen(QPen(theme.color("stop"), 2.0, Qt.PenStyle.DotLine))
+        painter.drawLine(looking.point(ankle), looking.point(ankle + gap * way))
+
+
+def draw_ground(painter: QPainter, looking: Looking, rect: QRectF, pose: Pose, sole: Sole, theme: Theme) -> QTransform:
+    """The floor from its edge, seen aslant, with both feet under the figure, and a tick every half metre that stays
+    where it is. Returns the way from the floor frame to that plan."""
+    band = QRectF(rect.left(), looking.y, rect.width(), rect.bottom() - looking.y)
+    painter.fillRect(band, theme.color("board"))
+    angle = math.radians(looking.heading)
+    own = looking.at[0] * math.cos(angle) - looking.at[1] * math.sin(angle)
+    sign, step = (-1.0 if looking.flip else 1.0), 0.5
+    half = rect.width() / looking.scale / 2.0 + step
+    painter.setPen(QPen(theme.color("seam"), 1.0))
+    for number in range(math.floor((own - half) / step), math.ceil((own + half) / step) + 1):
+        x = looking.x + sign * looking.scale * (number * step - own)
+        painter.drawLine(QPointF(x, looking.y), QPointF(x, looking.y + 7.0))
+    painter.setPen(QPen(theme.color("seam"), 1.6))
+    painter.drawLine(band.topLeft(), band.topRight())
+    floor = QTransform()
+    floor.translate(looking.x, looking.y + 0.46 * band.height())
+    floor.scale(sign, ASLANT)
+    floor.rotate(-looking.heading)
+    floor.scale(looking.scale, -looking.scale)
+    floor.translate(-looking.at[0], -looking.at[1])
+    for side in sorted(Side, key=lambda each: pose.foot(each).contact is Contact.AIR):
+        draw_sole(painter, floor, sole, side, pose.foot(side), pose.share(side), theme, letter=False)
+    return floor
