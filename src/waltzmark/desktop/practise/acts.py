@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from waltzmark.desktop.actions import LINE, Act, ByMenu
+from waltzmark.desktop.actions import LINE, Act, ByMenu, Switch
 from waltzmark.desktop.widgets.camera import VIEWS, view_acts
 from waltzmark.words.language import tr
 
@@ -32,7 +32,21 @@ PRACTISE_ACTS: ByMenu[PractiseStage] = (
             Act("person", tr("&Who is practising …"), lambda stage: stage.name_person()),
         ),
     ),
-    (tr("&Look"), view_acts("practise")),
+    (
+        tr("&Look"),
+        (
+            *view_acts("practise"),
+            LINE,
+            Switch(
+                "practise figure",
+                tr("Fi&gure from the side"),
+                lambda stage, on: stage.show_figure(on),
+                ("F9",),
+                on=False,
+                sign="figure",
+            ),
+        ),
+    ),
 )
 #: Of these one is on.
 PRACTISE_GROUPS = (tuple(f"practise {name}" for name in VIEWS),)

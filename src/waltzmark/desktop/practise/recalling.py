@@ -44,6 +44,7 @@ class RecallFloor(PlanView):
     it; or choose one with Space, move it with the arrow keys, turn it with Shift and them."""
 
     changed = Signal()
+    asked = Signal()  # another count, or its answer
 
     def __init__(self, document: Document, theme: Theme) -> None:
         super().__init__(document, theme, tr("Place your feet here"))
@@ -59,6 +60,7 @@ class RecallFloor(PlanView):
         self.placed = self._trace.pose(row - 1) if row > 0 else None
         self._grip = None
         self.fit()
+        self.asked.emit()
 
     @property
     def _trace(self) -> Trace:
@@ -68,6 +70,7 @@ class RecallFloor(PlanView):
         """Shows where the count really ends."""
         self.shown = True
         self.update()
+        self.asked.emit()
 
     def put(self, **changes: object) -> None:
         """Changes what is placed."""

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QSplitter
 
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import FacedStage
@@ -16,6 +19,9 @@ from waltzmark.desktop.practise.walk import WalkFace
 from waltzmark.desktop.practise.weighing import PlatesView, ScaleFace
 from waltzmark.desktop.theme import Theme
 from waltzmark.words.language import tr
+
+if TYPE_CHECKING:
+    from waltzmark.desktop.widgets.figure_view import FigurePane
 
 __all__ = ["PractiseStage"]
 
@@ -46,14 +52,20 @@ class PractiseStage(FacedStage):
             "scales": self.scales,
             "turns": self.turns,
         }
+        self._beside = {view: QSplitter() for view in (self.large, self.floor)}
+        for view, split in self._beside.items():
+            split.setChildrenCollapsible(False)
+            split.setHandleWidth(1)
+            split.addWidget(view)
+        self._figures: list[FigurePane] = []
         drawn = {
-            "walk": self.large,
-            "drill": self.large,
-            "recall": self.floor,
+            "walk": self._beside[self.large],
+            "drill": self._beside[self.large],
+            "recall": self._beside[self.floor],
             "scales": self.scales_view,
             "turns": self.dial,
         }
-        looking = [f"practise {name}" for name in ("above", "behind", "mirrored")]
+        looking = [f"practise {name}" for name in ("above", "behind", "mirrored", "figure")]
         self.setLayout(self.lay_out(faces, drawn, looking, _PANEL))
         for face in self.faces.values():
             face.alone = self.show_alone
@@ -65,6 +77,27 @@ class PractiseStage(FacedStage):
         desk.practice.changed.connect(safely(self._refresh))
         self.show_face("walk")
         self.setFocusProxy(self.large)
+
+    def show_figure(self, shown: bool) -> None:
+        """Shows the body from the side beside what is walked, drilled or recalled."""
+        from waltzmark.desktop.widgets.figure_view import FigurePane
+
+        if shown and not self._figures:
+            for view, split in self._beside.items():
+                pane = FigurePane(self._document, self.desk.theme)
+                split.addWidget(pane)
+                split.setSizes([560, 320])
+                self._figures.append(pane)
+                if view is self.floor:
+                    pane.view.moment = self._recalled
+                    self.floor.asked.connect(safely(pane.view.update))
+        for pane in self._figures:
+            pane.setVisible(shown)
+
+    def _recalled(self) -> tuple[int, float]:
+        """The pose before a count that is asked for, and the one it ends in once the answer is shown."""
+        row = self.floor.row
+        return (row if self.floor.shown else max(row - 1, 0)), 1.0
 
     def show_alone(self, alone: bool) -> None:
         super().show_alone(alone)
@@ -86,6 +119,8 @@ class PractiseStage(FacedStage):
     def set_theme(self, theme: Theme) -> None:
         for view in (self.large, self.floor, self.scales_view, self.dial, self.ribbon):
             view.set_theme(theme)
+        for pane in self._figures:
+            pane.set_theme(theme)
 
     def set_view(self, view: str) -> None:
         """Watches the floor from elsewhere."""

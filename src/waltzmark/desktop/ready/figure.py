@@ -2,16 +2,25 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen, QTransform
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body, sided
+from waltzmark.core.body.figure import Figure
+from waltzmark.core.body.mass import TRUNK
 from waltzmark.core.body.pose import FootPose
+from waltzmark.core.form.form import Form, Opening
+from waltzmark.core.walk.figures import Figures
 from waltzmark.core.walk.pelvis import Pelvis
+from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
+from waltzmark.desktop.painter.figure import Looking, draw_figure
 from waltzmark.desktop.painter.hips import arc, draw_pelvis, waist_fan
 from waltzmark.desktop.painter.marks import draw_torso
 from waltzmark.desktop.painter.soles import draw_sole
@@ -20,7 +29,12 @@ from waltzmark.words.language import tr
 
 __all__ = ["BodyFigure"]
 
-_HEAD, _NECK = 0.130, 0.052  # of the stature, after the same tables as the other proportions
+
+@lru_cache(maxsize=8)
+def _standing(body: Body) -> Figure:
+    """The body upright over feet at shoulder width, the knees as straight as they are let be."""
+    form = Form(body=replace(body, knee_bend=1.0), opening=Opening("shoulder"))
+    return Figures(walk(form)).at(0, 1.0)
 
 
 @guarded
@@ -59,53 +73,17 @@ class BodyFigure(QWidget):
             return QPointF(middle + x * scale, ground - y * scale)
 
         hip = body.measure("ankle_height") + body.shank + body.thigh
-        head, neck = _HEAD * body.stature, _NECK * body.stature
-        shoulder = body.stature - head - neck
+        shoulder = hip + TRUNK * body.stature
         half_shoulder, half_hip = body.shoulder_breadth / 2, body.hip_breadth / 2
-        feet = body.named_width("shoulder") / 2
         painter.setPen(QPen(theme.color("rule"), 1.0))
         painter.drawLine(QPointF(box.left() + 20, ground), QPointF(box.right() - 20, ground))
-        skin, line = theme.color("board"), QPen(theme.color("torso"), 1.6)
-        line.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
-        painter.setPen(line)
-        painter.setBrush(skin)
-        trunk = QPainterPath(at(-half_shoulder, shoulder - 0.02))
-        trunk.quadTo(at(0, shoulder + 0.05), at(half_shoulder, shoulder - 0.02))
-        trunk.quadTo(at(half_hip * 0.62, (shoulder + hip) / 2), at(half_hip, hip))
-        trunk.quadTo(at(0, hip - 0.05), at(-half_hip, hip))
-        trunk.quadTo(at(-half_hip * 0.62, (shoulder + hip) / 2), at(-half_shoulder, shoulder - 0.02))
-        neck_width = 0.055 * body.stature
-        painter.drawRect(QRectF(at(-neck_width / 2, body.stature - head * 0.8), at(neck_width / 2, shoulder)))
-        painter.drawPath(trunk)
-        painter.drawEllipse(at(0, body.stature - head / 2), head * 0.36 * scale, head / 2 * scale)
-        limb = 0.035 * body.stature * scale
-        for side in Side:
-            sign, spacing = side.sign, body.hip_spacing / 2
-            ankle = at(sign * feet, body.measure("ankle_height"))
-            knee = at(sign * (spacing + feet) / 2, body.measure("ankle_height") + body.shank)
-            joints = [at(sign * spacing, hip), knee, ankle]
-            arm = body.measure("arm")
-            arms = [
-                at(sign * half_shoulder, shoulder - 0.03),
-                at(sign * (half_shoulder + 0.05), shoulder - 0.45 * arm),
-                at(sign * (half_shoulder + 0.03), shoulder - arm),
-            ]
-            for points, width in ((joints, limb), (arms, limb * 0.7)):
-                painter.setPen(
-                    QPen(
-                        theme.foot(side),
-                        width,
-                        Qt.PenStyle.SolidLine,
-                        Qt.PenCapStyle.RoundCap,
-                        Qt.PenJoinStyle.RoundJoin,
-                    )
-                )
-                painter.drawPolyline(points)
-            painter.setPen(QPen(theme.color("paper"), 1.2))
-            painter.setBrush(theme.color("torso"))
-            for joint in joints:
-                painter.drawEllipse(joint, 3.4, 3.4)
-            painter.setBrush(skin)
+        looking, figure = Looking(180.0, middle, ground, scale), _standing(body)
+        draw_figure(painter, looking, figure, body, theme)
+        painter.setPen(QPen(theme.color("paper"), 1.2))
+        painter.setBrush(theme.color("torso"))
+        for name in ("hip", "knee", "ankle"):
+            for side in ("left", "right"):
+                painter.drawEllipse(looking.point(figure.joint(f"{side} {name}")[0]), 3.4, 3.4)
         left = middle - (half_shoulder + 0.16) * scale
         self._upright(
             painter, max(left - 92, box.left() + 62), at(0, 0).y(), at(0, body.stature).y(), self._say(body.stature), -1
@@ -127,7 +105,7 @@ class BodyFigure(QWidget):
         )
         self._across(
             painter,
-            at(0, shoulder).y() - 16,
+            at(0, shoulder).y() - 6,
             at(-half_shoulder, 0).x(),
             at(half_shoulder, 0).x(),
             tr("shoulders {length}", length=self._say(body.shoulder_breadth)),
@@ -139,7 +117,7 @@ class BodyFigure(QWidget):
             at(-half_hip, 0).x(),
             at(half_hip, 0).x(),
             tr("hips {length}", length=self._say(body.hip_breadth)),
-            -1,
+            -4,
         )
 
     def _upright(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import NamedTuple
 
 import numpy as np
@@ -14,6 +15,7 @@ from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.walk.figures import Figures, facing_between
+from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
@@ -73,6 +75,7 @@ class FigureView(QWidget):
         super().__init__(parent)
         self._document, self._theme = document, theme
         self.seen, self.by_hand, self.lines = "behind", 0.0, True
+        self.moment: Callable[[], tuple[int, float]] | None = None  # row and part of its count, else the playhead's
         self._known: tuple[Trace, Figures] | None = None
         self._pressed: QPointF | None = None
         self.setMinimumSize(190, 220)
@@ -120,15 +123,22 @@ class FigureView(QWidget):
 
     def looking(self) -> Looking:
         """Where it is looked at from, at the playhead."""
-        session, trace = self._document.session, self._document.trace
-        row, pose = session.row, session.pose
-        t = 1.0 - (row - session.position)
+        trace = self._document.trace
+        row, t = self._when()
+        pose = pose_between(trace, row, t)
         facing = facing_between(trace, row, t)
         heading = normal(looked_along(self.seen, facing, pose) - self.by_hand)
         ground = self.height() - _BELOW
         tall = _TALL * self._document.trace.body.stature
         scale = min((ground - 8.0) / tall, self.width() / (0.95 * self._document.trace.body.stature))
         return Looking(heading, self.width() / 2.0, ground, scale, pose.midpoint, SEEN_FROM[self.seen].flip)
+
+    def _when(self) -> tuple[int, float]:
+        """The row that is shown, and the part of its count."""
+        if self.moment is not None:
+            return self.moment()
+        session = self._document.session
+        return session.row, 1.0 - (session.row - session.position)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         with QPainter(self) as painter:
@@ -139,18 +149,18 @@ class FigureView(QWidget):
         """Draws one frame."""
         document, theme = self._document, self._theme
         session, trace = document.session, document.trace
-        row = session.row
-        figure = self.figures.at(row, 1.0 - (row - session.position))
+        row, t = self._when()
+        figure, pose = self.figures.at(row, t), pose_between(trace, row, t)
         looking = self.looking().holding(figure.joints[0], _MARGIN, self.width() - _MARGIN)
         painter.fillRect(self.rect(), theme.color("paper"))
-        draw_ground(painter, looking, QRectF(self.rect()), session.pose, trace.body.sole, theme)
+        draw_ground(painter, looking, QRectF(self.rect()), pose, trace.body.sole, theme)
         if self.lines:
-            draw_bearings(painter, looking, figure, trace.body, session.pose, theme)
+            draw_bearings(painter, looking, figure, trace.body, pose, theme)
         draw_figure(painter, looking, figure, trace.body, theme)
         here = [each for each in document.judge.everywhere if each.row == row]
-        if session.position == row:
+        if t >= 1.0 and self.moment is None:
             draw_told(painter, looking, figure, here, session.say, theme, QRectF(self.rect()))
-        self._paint_shares(painter, looking, session.pose)
+        self._paint_shares(painter, looking, pose)
 
     def _paint_shares(self, painter: QPainter, looking: Looking, pose: Pose) -> None:
         """What each foot carries, below it."""
@@ -209,6 +219,7 @@ class FigurePane(QWidget):
         self.view.turned.connect(safely(self._say_turned))
         bar = QHBoxLayout()
         bar.setContentsMargins(8, 4, 8, 4)
+        bar.setSpacing(10)
         bar.addWidget(self.sides, 1)
         bar.addWidget(self.lines)
         column = QVBoxLayout(self)
