@@ -361,7 +361,14 @@ def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
     assert all(a != b for n, a in enumerate(pictures) for b in pictures[:n])
     dialog.kind.setCurrentIndex(2)
     refreshed(dialog, qtbot)
-    assert dialog.said.text() == "4 pages of A4." and not dialog.scale.isEnabled()
+    assert preview.made is not None and len(preview.made.pages) == 6 and not dialog.scale.isEnabled()
+    shots = [preview.grab().toImage()]
+    for side in (1, 2):  # figures from the front, and none, which takes less paper
+        dialog.figures.setCurrentIndex(side)
+        refreshed(dialog, qtbot)
+        shots.append(preview.grab().toImage())
+    assert shots[0] != shots[1] != shots[2] and len(preview.made.pages) == 4
+    pictures[2] = shots[2]
     qtbot.keyClick(preview, Qt.Key.Key_PageDown)
     assert preview.page == 1 and preview.grab().toImage() != pictures[2]
     dialog.write(tmp_path / "postures")
@@ -385,7 +392,7 @@ def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
     assert "Stand on the quay" in " ".join(PdfReader(tmp_path / "printed.pdf").pages[0].extract_text().split())
     dialog.paper.setCurrentIndex(2)
     dialog.accept()
-    assert demo.document.form.sheet == Sheet("postures", "Letter") and demo.document.undo_words == "choose a sheet"
+    assert demo.document.form.sheet == Sheet("postures", "Letter", figures="none") and demo.document.undo_words == "choose a sheet"
     demo.undo()
     assert demo.document.form.sheet == Sheet()
     demo.editor.set_room(None, "take the room away")

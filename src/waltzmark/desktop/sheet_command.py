@@ -10,7 +10,7 @@ from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.records import replace
-from waltzmark.core.form.form import PAPERS, SHEETS
+from waltzmark.core.form.form import FIGURE_SIDES, PAPERS, SHEETS
 from waltzmark.words.language import tr
 
 __all__ = ["run", "sheet_arguments"]
@@ -39,6 +39,7 @@ def sheet_arguments(commands: Any) -> None:
     made.add_argument("--landscape", action="store_true", help=tr("landscape paper"))
     made.add_argument("--steps", action="store_true", help=tr("show the feet of every count on the chart"))
     made.add_argument("--findings", action="store_true", help=tr("print the findings with the postures"))
+    made.add_argument("--figures", choices=FIGURE_SIDES, help=tr("how the figures of the postures are seen"))
     made.add_argument(
         "--scale", type=_scale, metavar="1:N", help=tr("scale of charts (default: as large as fits on a page)")
     )
@@ -76,6 +77,7 @@ def run(arguments: Sequence[str]) -> int:
             "scale": options.scale,
             "steps": options.steps or None,
             "findings": options.findings or None,
+            "figures": options.figures,
         }
         sheet = replace(sheet, **{name: value for name, value in chosen.items() if value is not None})  # type: ignore[arg-type]
         application = make_application()

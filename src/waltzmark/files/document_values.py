@@ -104,7 +104,7 @@ def _cm(metres: float) -> str:
 
 def _sheet(sheet: Sheet) -> dict[str, Any]:
     usual = Sheet()
-    names = ("kind", "paper", "landscape", "scale", "steps", "findings")
+    names = ("kind", "paper", "landscape", "scale", "steps", "findings", "figures")
     return {name: getattr(sheet, name) for name in names if getattr(sheet, name) != getattr(usual, name)}
 
 

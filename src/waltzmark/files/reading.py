@@ -16,7 +16,18 @@ from waltzmark.core.base.records import Record, field
 from waltzmark.core.base.units import read_mass
 from waltzmark.core.body.body import LINK, MEASURES, PROPORTIONS, Body, link_problem
 from waltzmark.core.body.pose import FootPose
-from waltzmark.core.form.form import MOST_LINES, OPENINGS, PAPERS, SHEETS, Form, Home, Opening, Posture, Sheet
+from waltzmark.core.form.form import (
+    FIGURE_SIDES,
+    MOST_LINES,
+    OPENINGS,
+    PAPERS,
+    SHEETS,
+    Form,
+    Home,
+    Opening,
+    Posture,
+    Sheet,
+)
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Room
 from waltzmark.core.school.school import FIRST, School, bundled_schools, load_school
@@ -42,7 +53,7 @@ _DEEPEST = 60  # tables and lists in each other: what writes the file goes no de
 
 _KEYS: dict[str, tuple[str, ...]] = {
     "": ("waltzmark", "form", "body", "room", "posture", "mute", "school", "home", "sheet"),
-    "sheet": ("kind", "paper", "landscape", "scale", "steps", "findings"),
+    "sheet": ("kind", "paper", "landscape", "scale", "steps", "findings", "figures"),
     "home": ("place", "facing", "within", "turn", "locked"),
     "form": ("title", "twelve", "opening", "torso", "school"),
     "body": (
@@ -198,7 +209,8 @@ class _Reader(RoomValues):
             if not isinstance(value, bool):
                 self.fail(self.place("sheet", name), "file.switch")
                 switches[name] = False
-        return Sheet(kind, paper, scale=scale, **switches)
+        figures = self.choice("sheet", raw, "figures", FIGURE_SIDES, usual.figures)
+        return Sheet(kind, paper, scale=scale, figures=figures, **switches)
 
     def _body(self, raw: dict[str, Any]) -> Body:
         stature = self.length("body", raw, "stature", 1.70, 0.5, 2.8)

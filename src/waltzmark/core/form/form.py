@@ -17,13 +17,15 @@ from waltzmark.core.school.school import FIRST, School, load_school
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock, Facing
 
-__all__ = ["MOST_LINES", "OPENINGS", "PAPERS", "SHEETS", "Form", "Home", "Opening", "Posture", "Sheet"]
+__all__ = ["FIGURE_SIDES", "MOST_LINES", "OPENINGS", "PAPERS", "SHEETS", "Form", "Home", "Opening", "Posture", "Sheet"]
 
 #: What a form may come to, with all that is repeated and mirrored: twenty times a long form.
 MOST_LINES = 20_000
 #: Sheets that can be printed, and the papers they are printed on.
 SHEETS = ("chart", "tape", "postures", "cues", "soles", "class", "log")
 PAPERS = ("A4", "A5", "Letter")
+#: From where the figures of a printed posture are seen, or that there are none.
+FIGURE_SIDES = ("behind", "front", "none")
 OPENINGS = ("together", "vee", "shoulder", "hip")
 
 
@@ -62,7 +64,7 @@ class Home(Record):
 class Sheet(Record):
     """How the form is printed: which sheet, on which paper, lying on its side or not, at how many to one (0: as large
     as fits on a page). steps: the chart shows the feet of every count, not of the ends alone. findings: the postures
-    are printed with what was found."""
+    are printed with what was found. figures: from where the body is seen in each of their counts, or none."""
 
     kind: str = "chart"
     paper: str = "A4"
@@ -70,6 +72,7 @@ class Sheet(Record):
     scale: float = 0.0
     steps: bool = False
     findings: bool = False
+    figures: str = "behind"
 
 
 class Posture(Record):

@@ -10,7 +10,7 @@ import math
 
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
@@ -80,8 +80,10 @@ class Looking(Record):
         return QPointF(x, y)
 
 
-def draw_figure(painter: QPainter, looking: Looking, figure: Figure, body: Body, theme: Theme) -> None:
-    """Draws the first figure of some."""
+def draw_figure(
+    painter: QPainter, looking: Looking, figure: Figure, body: Body, theme: Theme, line: float = 1.3
+) -> None:
+    """Draws the first figure of some. line: pixels of its outlines."""
     joints, high = figure.joints[0], body.stature
     flat, depth = looking.flat(joints), looking.depth(joints)
     trunk = float(depth[JOINTS["waist"]])
@@ -103,12 +105,14 @@ def draw_figure(painter: QPainter, looking: Looking, figure: Figure, body: Body,
     for far_off, of, paths in sorted(parts, key=lambda part: -part[0]):
         # A hand's breadth behind the middle of the trunk it is a far one.
         behind = of is not None and far_off > trunk + 0.03 * high
-        _cut(painter, paths, of, theme, _FAINT if behind else 1.0)
-    _head(painter, looking, figure, high, theme)
+        _cut(painter, paths, of, theme, _FAINT if behind else 1.0, line)
+    _head(painter, looking, figure, high, theme, line)
     _gaps(painter, looking, figure, theme)
 
 
-def _cut(painter: QPainter, paths: list[QPainterPath], side: Side | None, theme: Theme, strength: float) -> None:
+def _cut(
+    painter: QPainter, paths: list[QPainterPath], side: Side | None, theme: Theme, strength: float, line: float
+) -> None:
     """Lays shapes down one over the other, as if cut from paper; nothing shines through. strength: of their colours,
     the rest is the wall behind."""
     wall = theme.color("paper")
@@ -120,13 +124,32 @@ def _cut(painter: QPainter, paths: list[QPainterPath], side: Side | None, theme:
             paper = theme.laid("right", "right_pale", 0.62)
     ink, paper = _mixed(ink, wall, strength), _mixed(paper, wall, strength)
     for path in paths:
-        painter.setPen(QPen(ink, 1.3))
+        painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(paper)
         painter.drawPath(path)
         if side is Side.LEFT:
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QBrush(ink, Qt.BrushStyle.BDiagPattern))
-            painter.drawPath(path)
+            painter.setPen(QPen(ink, 0.75 * line))
+            painter.drawLines(_hatching(path, 4.2 * line))
+        painter.setPen(QPen(ink, line))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(path)
+
+
+def _hatching(path: QPainterPath, apart: float) -> list[QLineF]:
+    """Slanted lines over a shape that is round everywhere, so many pixels apart."""
+    polygon = path.toFillPolygon()
+    points = np.array([(point.x(), point.y()) for point in (polygon.at(n) for n in range(polygon.size() - 1))])
+    after = np.roll(points, -1, axis=0)
+    # A line x + y = c crosses the rim where that passes c, once on its way in and once on its way out.
+    level, level_after = points.sum(axis=1), after.sum(axis=1)
+    lines = []
+    for c in np.arange(level.min() + apart, level.max(), 1.4142 * apart).tolist():
+        crosses = np.flatnonzero((level <= c) != (level_after <= c))
+        if len(crosses) == 2:
+            t = (c - level[crosses]) / (level_after[crosses] - level[crosses])
+            (a, b), (x, y) = (points[crosses] + t[:, None] * (after[crosses] - points[crosses])).tolist()
+            lines.append(QLineF(a, b, x, y))
+    return lines
 
 
 def _mixed(one: QColor, other: QColor, strength: float) -> QColor:
@@ -216,14 +239,14 @@ def _foot(looking: Looking, joints: Floats, name: str, body: Body, side: Side) -
     return _closed(hull(looking.flat(np.array(corners))))
 
 
-def _head(painter: QPainter, looking: Looking, figure: Figure, high: float, theme: Theme) -> None:
+def _head(painter: QPainter, looking: Looking, figure: Figure, high: float, theme: Theme, line: float) -> None:
     """The head, with a nose the way it faces; from behind the hair is seen instead."""
     at = looking.point(figure.joint("head")[0])
     wide, tall = (each * high * looking.scale for each in _HEAD)
     turn = math.radians(float(figure.faces[0]) - looking.heading)
     aside, toward = math.sin(turn) * (-1.0 if looking.flip else 1.0), -math.cos(turn)
     painter.save()
-    painter.setPen(QPen(theme.color("torso"), 1.3))
+    painter.setPen(QPen(theme.color("torso"), line))
     painter.setBrush(theme.laid("torso", "raised", 0.20 if toward > -0.3 else 0.48))
     nose = QPainterPath()
     tip = at + QPointF(aside * wide * 1.28, tall * 0.12)
@@ -236,7 +259,7 @@ def _head(painter: QPainter, looking: Looking, figure: Figure, high: float, them
         painter.drawPath(nose)
     painter.drawEllipse(at, wide, tall)
     if toward > 0.0:  # some of the face is seen
-        painter.setPen(QPen(theme.color("torso"), 1.3))
+        painter.setPen(QPen(theme.color("torso"), line))
         middle = at.x() + aside * wide * 0.8
         painter.drawLine(QLineF(middle, at.y() - tall * 0.05, middle + aside * wide * 0.12, at.y() + tall * 0.28))
     painter.restore()

@@ -24,7 +24,7 @@ from PySide6.QtWidgets import (
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import StoppedError
 from waltzmark.core.base.records import replace
-from waltzmark.core.form.form import PAPERS, SHEETS, Sheet
+from waltzmark.core.form.form import FIGURE_SIDES, PAPERS, SHEETS, Sheet
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import guarded, safely
@@ -187,6 +187,12 @@ class SheetsDialog(QDialog):
         for switch, on in ((self.steps, sheet.steps), (self.findings, sheet.findings)):
             switch.setChecked(on)
             switch.toggled.connect(safely(lambda _on: self._changed()))
+        self.figures = choice_box(
+            tr("Figures"),
+            [tr("seen from behind"), tr("seen from the front"), tr("no figures")],
+            lambda _at: self._changed(),
+        )
+        self.figures.setCurrentIndex(FIGURE_SIDES.index(sheet.figures))
         self.which = choice_box(
             tr("Postures"), [tr("all postures"), tr("the selected one")], lambda _at: self._changed()
         )
@@ -202,6 +208,7 @@ class SheetsDialog(QDialog):
                     (tr("With"), self.which),
                     ("", self.steps),
                     ("", self.findings),
+                    (tr("Figures"), self.figures),
                 )
             )
         )
@@ -247,6 +254,7 @@ class SheetsDialog(QDialog):
             scale,
             self.steps.isChecked(),
             self.findings.isChecked(),
+            FIGURE_SIDES[max(self.figures.currentIndex(), 0)],
         )
 
     def _changed(self) -> None:
@@ -257,7 +265,8 @@ class SheetsDialog(QDialog):
         document, sheet = self.document, self.sheet
         self.scale.setEnabled(sheet.kind in SCALED)
         self.steps.setEnabled(sheet.kind == "chart")
-        self.findings.setEnabled(sheet.kind == "postures")
+        for field in (self.findings, self.figures):
+            field.setEnabled(sheet.kind == "postures")
         chosen = document.session.selection.posture
         postures = (chosen,) if self.which.currentIndex() == 1 and chosen is not None else ()
         work = partial(

@@ -17,7 +17,9 @@ from waltzmark.core.judge.finding import Finding
 from waltzmark.core.practice.entries import Entry
 from waltzmark.core.score.actions import Count, Expect
 from waltzmark.core.score.write import write_action, write_count
+from waltzmark.core.walk.figures import Figures as Walked
 from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.painter.figure import Looking, draw_figure
 from waltzmark.desktop.painter.marks import draw_beam, draw_dial
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.sheets.paper import INK, Page, Paper, draw_head, fitted_text, plain_font
@@ -30,10 +32,33 @@ __all__ = ["cue_pages", "log_pages", "posture_pages"]
 
 _CELL = (115.0, 112.0)  # units of a count: at least so wide, so high
 _FEET = (58.0, 54.0)  # and of the feet in it
+_FIGURE = 50.0  # and of the figure beside them
 _HEAD, _LINE = 26.0, 14.0  # of a posture's head, and of a line below its counts
 _TOGETHER = 12  # lines that are not torn apart
 _STEPS = 9.0  # points of what is done, on a cue card
 _TITLE = 62.0  # units of the title of a cue card
+
+
+class Bodies:
+    """The figures of a walk, drawn small for paper. seen: from behind or from the front."""
+
+    def __init__(self, trace: Trace, seen: str) -> None:
+        self._trace, self._figures, self._turn = trace, Walked(trace), 180.0 if seen == "front" else 0.0
+
+    def draw(self, painter: QPainter, row: int, box: QRectF) -> None:
+        """The figure at the end of a count, in a box of units."""
+        body, figure = self._trace.body, self._figures.at(row, 1.0)
+        heading = float(self._trace.facing[row]) + self._turn
+        looking = Looking(
+            heading,
+            box.center().x(),
+            box.bottom(),
+            box.height() / (1.02 * body.stature),
+            self._trace.pose(row).midpoint,
+        ).holding(figure.joints[0], box.left() + 3.0, box.right() - 3.0)
+        painter.setPen(QPen(INK.color("rule"), 0.6))
+        painter.drawLine(box.bottomLeft(), box.bottomRight())
+        draw_figure(painter, looking, figure, body, INK, line=0.5)
 
 
 class _Block(Record):
@@ -51,12 +76,19 @@ class _Block(Record):
 
 
 def posture_pages(
-    form: Form, trace: Trace, paper: Paper, chosen: Sequence[str], say: Figures, findings: Sequence[Finding] = ()
+    form: Form,
+    trace: Trace,
+    paper: Paper,
+    chosen: Sequence[str],
+    say: Figures,
+    findings: Sequence[Finding] = (),
+    seen: str = "none",
 ) -> list[Page]:
     """One row a posture: its counts as small drawings with their words, where it ends, what is expected of it, and what
-    was found in it."""
+    was found in it. seen: from where the figures of its counts are, or that there are none."""
+    bodies = None if seen == "none" else Bodies(trace, seen)
     inside = paper.inside
-    across = max(int(inside.width() // _CELL[0]), 1)
+    across = max(int(inside.width() // _wide(bodies)), 1)
     below = {posture: _expected(trace, posture) for posture in chosen}
     for finding in findings:
         if finding.posture in below:
@@ -95,7 +127,7 @@ def posture_pages(
             )
             top = box.top()
             for block in page:
-                _block(painter, form, trace, QRectF(box.left(), top, box.width(), block.high), block, say)
+                _block(painter, form, trace, QRectF(box.left(), top, box.width(), block.high), block, say, bodies)
                 top += block.high
 
         marks = tuple((block.posture, form.posture(block.posture).title) for block in page if block.posture)
@@ -116,14 +148,21 @@ def _expected(trace: Trace, posture: str) -> list[str]:
     ]
 
 
-def _block(painter: QPainter, form: Form, trace: Trace, box: QRectF, block: _Block, say: Figures) -> None:
-    top, cell_wide = box.top(), box.width() / max(int(box.width() // _CELL[0]), 1)
+def _wide(bodies: Bodies | None) -> float:
+    """How wide the cell of a count is at least, units."""
+    return _CELL[0] + (_FIGURE if bodies is not None else 0.0)
+
+
+def _block(
+    painter: QPainter, form: Form, trace: Trace, box: QRectF, block: _Block, say: Figures, bodies: Bodies | None
+) -> None:
+    top, cell_wide = box.top(), box.width() / max(int(box.width() // _wide(bodies)), 1)
     if block.posture:
         _posture_head(painter, form, trace, QRectF(box.left(), top, box.width(), 22.0), block.posture, say)
         top += _HEAD
     for place, row in enumerate(block.rows):
         cell = QRectF(box.left() + place * cell_wide, top, cell_wide - 6.0, _CELL[1] - 6.0)
-        _count(painter, trace, row, cell, _common_scale(trace, row))
+        _count(painter, trace, row, cell, _common_scale(trace, row), bodies)
     top += _CELL[1] if block.rows else 0.0
     for words in block.below:
         line = QRectF(box.left() + 4.0, top, box.width() - 4.0, _LINE)
@@ -172,8 +211,8 @@ def _common_scale(trace: Trace, row: int) -> float:
     return _scale_of(trace, *trace.span(posture)) if posture is not None else _scale_of(trace, row, row + 1)
 
 
-def _count(painter: QPainter, trace: Trace, row: int, cell: QRectF, scale: float) -> None:
-    """One count: feet at so many units a metre, beam, dial, words."""
+def _count(painter: QPainter, trace: Trace, row: int, cell: QRectF, scale: float, bodies: Bodies | None) -> None:
+    """One count: the figure where there is one, feet at so many units a metre, beam, dial, words."""
     pose = trace.pose(row)
     painter.setPen(QPen(INK.color("rule"), 0.6))
     painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -181,7 +220,9 @@ def _count(painter: QPainter, trace: Trace, row: int, cell: QRectF, scale: float
     fitted_text(
         painter, QRectF(cell.left() + 3.0, cell.top() + 1.0, 20.0, 12.0), str(int(trace.counts[row])), 8.0, True
     )
-    feet = QRectF(cell.left() + 3.0, cell.top() + 10.0, *_FEET)
+    if bodies is not None:
+        bodies.draw(painter, row, QRectF(cell.left() + 4.0, cell.top() + 10.0, _FIGURE, 58.0))
+    feet = QRectF(cell.left() + 3.0 + (_FIGURE if bodies is not None else 0.0), cell.top() + 10.0, *_FEET)
     middle = _around(trace, row).center()
     floor = QTransform.fromTranslate(feet.center().x(), feet.center().y()).scale(scale, -scale)
     floor.translate(-middle.x(), -middle.y())

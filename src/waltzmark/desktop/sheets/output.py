@@ -83,7 +83,7 @@ def make(
     makers: dict[str, Callable[[], list[Page]]] = {
         "chart": lambda: chart_pages(form, trace, paper, scale, chosen, say, sheet.steps),
         "tape": lambda: tape_pages(form, trace, paper, scale, chosen, say),
-        "postures": lambda: posture_pages(form, trace, paper, chosen, say, _found(form, trace, sheet)),
+        "postures": lambda: posture_pages(form, trace, paper, chosen, say, _found(form, trace, sheet), sheet.figures),
         "cues": lambda: cue_pages(form, trace, paper, chosen, say),
         "soles": lambda: sole_pages(form.body, paper),
         "class": lambda: class_pages(form, trace, paper, scale, *_walkers(form, trace), say),
