@@ -42,6 +42,13 @@ def findings(window: MainWindow) -> None:
     window.plot.findings.step(1)
 
 
+def figured(window: MainWindow) -> None:
+    """The figure beside the floor, seen across the stance, and the height of the head."""
+    window.document.session.go(float(window.document.trace.row_of("cast-right-again", 6)))
+    window.plot.show_figure("beside")  # without being remembered for the other pictures
+    window.plot.figure.set_seen("right")
+
+
 def typing(window: MainWindow) -> None:
     """A count being typed, with its ghost on the floor and the words that can follow."""
     window.document.session.go(float(window.document.trace.row_of("coil", 6)))
@@ -164,12 +171,6 @@ def compared(window: MainWindow) -> None:
     window.desk.book["sides walked"].setChecked(True)
 
 
-def balanced(window: MainWindow) -> None:
-    """What each side of the body does over the form."""
-    in_sides(window)
-    window.sides.show_face("balance")
-
-
 def walked(window: MainWindow) -> None:
     """Led through the form, to be read from three metres."""
     window.show_stage("practise")
@@ -234,7 +235,7 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "return-loops": (loops, False),
     "sides-folded": (folded, False),
     "sides-compare": (compared, False),
-    "sides-balance": (balanced, True),
+    "figure": (figured, False),
     "practise-walk": (walked, False),
     "practise-recall": (recalled, False),
     "practise-scales": (weighed, True),

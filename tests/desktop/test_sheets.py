@@ -392,7 +392,10 @@ def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
     assert "Stand on the quay" in " ".join(PdfReader(tmp_path / "printed.pdf").pages[0].extract_text().split())
     dialog.paper.setCurrentIndex(2)
     dialog.accept()
-    assert demo.document.form.sheet == Sheet("postures", "Letter", figures="none") and demo.document.undo_words == "choose a sheet"
+    assert (
+        demo.document.form.sheet == Sheet("postures", "Letter", figures="none")
+        and demo.document.undo_words == "choose a sheet"
+    )
     demo.undo()
     assert demo.document.form.sheet == Sheet()
     demo.editor.set_room(None, "take the room away")

@@ -89,7 +89,7 @@ class PlotStage(Stage):
         document.session.figures_changed.connect(safely(self._say_findings))
         self._say_findings()
         self.setFocusProxy(self.score)
-        self._show_figure(desk.settings.text("figure", "none"))
+        self.show_figure(desk.settings.text("figure", "none"))
 
     # What is not seen at first is made when it is first wanted: the window need not wait for it.
 
@@ -219,9 +219,10 @@ class PlotStage(Stage):
         now = self.desk.settings.text("figure", "none")
         then = FIGURE_PLACES[(FIGURE_PLACES.index(now) + 1) % len(FIGURE_PLACES)] if now in FIGURE_PLACES else "beside"
         self.desk.settings.set_text("figure", then)
-        self._show_figure(then)
+        self.show_figure(then)
 
-    def _show_figure(self, place: str) -> None:
+    def show_figure(self, place: str) -> None:
+        """Shows the figure in one of its places."""
         shown = place in FIGURE_PLACES[1:]
         if shown or self._made("figure"):
             self.figure.setVisible(shown)
