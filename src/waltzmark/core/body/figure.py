@@ -41,6 +41,7 @@ _UPPER_ARM, _FOREARM, _HAND = 0.186, 0.146, 0.108
 _WAIST, _HEAD, _CROWN = 0.10, 0.112, 0.182  # up the trunk from the hips; from the shoulders' height to head and crown
 #: Degrees that the head turns against the chest, and that an arm goes across the body and outward of it.
 _NECK, _ACROSS, _OUTWARD = 70.0, 75.0, 135.0
+_BACKWARD = 120.0  # degrees from the hips from which a foot points backward
 #: Of an arm: how far it is stretched at the most.
 _STRETCHED = 0.98
 
@@ -49,13 +50,15 @@ class Arms(NamedTuple):
     """Where hands are from their shoulders, by side.
 
     azimuth : (n, 2) degrees from the chest's heading, outward positive
-    height : (n, 2) metres above the hips; NaN for a hand that hangs
+    height : (n, 2) metres above the hips
     stretch : (n, 2) share of the arm's length that is between shoulder and hand
+    hangs : (n, 2) how far it hangs at the side instead, 0 to 1
     """
 
     azimuth: Floats
     height: Floats
     stretch: Floats
+    hangs: Floats
 
 
 class Limbs(NamedTuple):
@@ -99,7 +102,7 @@ class Figure(Record, eq=False):
 
 def hanging(number: int) -> Arms:
     """Arms that hang at the sides, for so many moments."""
-    return Arms(np.zeros((number, 2)), np.full((number, 2), np.nan), np.full((number, 2), _STRETCHED))
+    return Arms(np.zeros((number, 2)), np.zeros((number, 2)), np.full((number, 2), _STRETCHED), np.ones((number, 2)))
 
 
 def figure_of(body: Body, limbs: Limbs) -> Figure:
@@ -157,8 +160,10 @@ def _pointing(body: Body, limbs: Limbs) -> Floats:
     for side in Side:
         out, inward = body.hip_range(side)
         turn = side.sign * heading_differences(limbs.pelvis, limbs.headings[:, side])
-        turn = np.where(turn < 1e-6 - 180.0, 180.0, turn)  # half a turn is outward on both sides
-        found[:, side] = limbs.pelvis + side.sign * np.clip(turn, -inward, out)
+        # Where a foot points backward from the hips both ends of the range are as near: there it comes back to between.
+        far = np.clip((np.abs(turn) - _BACKWARD) / (180.0 - _BACKWARD), 0.0, 1.0)
+        within = np.clip(turn, -inward, out)
+        found[:, side] = limbs.pelvis + side.sign * (within + ((out - inward) / 2.0 - within) * far)
     return found
 
 
@@ -210,8 +215,8 @@ def _arms(body: Body, shoulders: Floats, pelvis: Floats, limbs: Limbs) -> tuple[
     scale = arm / (_UPPER_ARM + _FOREARM + _HAND)
     upper, lower = _UPPER_ARM * scale, (_FOREARM + _HAND) * scale
     arms, signs = limbs.arms, np.array([side.sign for side in Side])
-    hangs = np.isnan(arms.height)
-    rise = np.where(hangs, -_STRETCHED * arm, pelvis[:, None, 2] + arms.height - shoulders[..., 2])
+    held = pelvis[:, None, 2] + arms.height - shoulders[..., 2]
+    rise = arms.hangs * -_STRETCHED * arm + (1.0 - arms.hangs) * np.clip(held, -_STRETCHED * arm, _STRETCHED * arm)
     far = np.clip(np.maximum(arms.stretch * arm, np.abs(rise) + 0.01), abs(upper - lower) + 0.01, _STRETCHED * arm)
     rise = np.clip(rise, -far, far)
     level = np.sqrt(far**2 - rise**2)

@@ -7,8 +7,8 @@ from functools import cached_property
 
 import numpy as np
 
-from waltzmark.core.base.angles import heading_difference, normal
-from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.angles import heading_difference, heading_differences, normal
+from waltzmark.core.base.arrays import Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.figure import Arms, Figure, Limbs, figure_of, hanging
@@ -123,7 +123,9 @@ class Figures:
                     held[hand.side] = (hand.heading, up, _FAR.get(hand.shape or "", _STRETCH))
             for side, (heading, up, stretch) in held.items():
                 away = side.sign * heading_difference(float(trace.torso[row]), heading)
-                arms.azimuth[row, side], arms.height[row, side], arms.stretch[row, side] = away, up, stretch
+                away = 180.0 if away < 1e-6 - 180.0 else away  # half a turn is outward on both sides
+                arms.azimuth[row, side], arms.height[row, side] = away, up
+                arms.stretch[row, side], arms.hangs[row, side] = stretch, 0.0
         return arms
 
     # On the way.
@@ -140,54 +142,105 @@ class Figures:
         trace, body, limbs = self.trace, self.body, self._limbs
         pose, s = pose_between(trace, row, t), ease(max(t, 0.0))
         before, after = trace.pose(row - 1), trace.pose(row)
-        swings = trace.move_kinds[row] == STEP
-        slides = np.array([self._slides(row, side) for side in Side])
-        feet = [pose.foot(side) for side in Side]
-        heels = np.array([[[foot.x, foot.y] for foot in feet]])
-        headings = np.array([[foot.heading for foot in feet]])
-        contacts = np.array([[int(foot.contact) for foot in feet]])
-        floor = np.where(swings, int(Contact.AIR), contacts)
-        shares = np.array([[pose.left_share, 1.0 - pose.left_share]])
+        heels = np.array([[[foot.x, foot.y] for foot in (pose.left, pose.right)]])
+        headings = np.array([[pose.left.heading, pose.right.heading]])
         torso, leans = np.array([pose.torso]), np.array([before.lean + (after.lean - before.lean) * s])
         sinks = np.array([before.sink + (after.sink - before.sink) * s])
-        pelvis = pelvis_headings(body, headings, floor, shares, torso)
-        pitches = np.array([[self._pitch(row, side, before, after, s) for side in Side]])
-        over = np.array([_over(body, side, pitches[0, side]) for side in Side])
-        angle = np.radians(headings[0])
-        plain = heels + over[None, :, :1] * np.stack([np.sin(angle), np.cos(angle)], axis=-1)[None]
-        heights = over[None, :, 1]
-        places = pelvis_places(body, np.array([centre_of(pose, body)]), plain, torso, leans)
-        stand = stand_of(body, places, pelvis, plain, heights, floor, shares, sinks)
-        stand = _known(body, stand, places)
-        hips, tops = self._reaching(stand, row, s)
-        moved = Stand(hips.mean(axis=1), hips, tops, stand.bends)
-        stays = np.where(trace.move_kinds[row] > 0, trace.move_contacts[row], float(Contact.AIR)).astype(np.int64)[None]
-        raised = raised_parts(body, moved, heels, headings, plain, heights, floor, shares, stays)
-        ankles = np.concatenate([raised.ankles, raised.heights[..., None]], axis=-1)
-        pitches = pitches + raised.degrees
+        shares = np.array([[pose.left_share, 1.0 - pose.left_share]])
+        ups = np.array([self._up(row, side, t) for side in Side])  # how far what a foot does has begun
+        pitches = np.array([[self._pitch(row, side, before, after, s, ups[side]) for side in Side]])
+        plain, heights = self._over(heels, headings, pitches)
+        # The body stands over what is down before the count, while it is walked, and after it, each as far as that is.
+        up = float(ups.max())
+        now, then = self._turned_on(row), self._turned_on(row + 1)
+        parts = (
+            (self._down(row, before), (1.0 - up) * (1.0 - s), now),
+            (self._down(row, before if s < 0.5 else after, moving=True), up, now),
+            (self._down(row, after), (1.0 - up) * s, then),
+        )
+        hips, tops = np.zeros((1, 2, 2)), np.zeros((1, 2))
+        turned, first, raised = 0.0, None, np.zeros((1, 2))
+        for down, weight, stays in parts:
+            if weight <= 0.0:
+                continue
+            faces = pelvis_headings(body, headings, down, shares, torso)
+            on = pose._replace(
+                left=pose.left._replace(contact=Contact(int(down[0, 0]))),
+                right=pose.right._replace(contact=Contact(int(down[0, 1]))),
+            )
+            places = pelvis_places(body, np.array([centre_of(on, body)]), plain, torso, leans)
+            stand = _known(body, stand_of(body, places, faces, plain, heights, down, shares, sinks), places)
+            first = faces if first is None else first
+            turned += weight * float(heading_differences(first, faces)[0])
+            reached, high = self._reaching(stand, row, s)
+            hips, tops = hips + weight * reached, tops + weight * high
+            moved = Stand(reached.mean(axis=1), reached, high, stand.bends)
+            placed = heels, headings, plain, heights, down, shares, stays
+            raised = raised + weight * raised_parts(body, moved, *placed).degrees
+        assert first is not None
+        pelvis = np.mod(first + turned, 360.0)
+        pitches = pitches + raised
+        places, up_there = self._over(heels, headings, pitches)
+        ankles = np.concatenate([places, up_there[..., None]], axis=-1)
+        swings = trace.move_kinds[row] == STEP
         for side in Side:
             if swings[side] or Contact.AIR in (before.foot(side).contact, after.foot(side).contact):
                 # From where it was above its place on the floor to where it will be, over an arc.
                 off = self._off(row - 1, side, before) * (1.0 - s) + self._off(row, side, after) * s
                 own = np.append(plain[0, side], heights[0, side]) + off
-                own[2] += 0.0 if slides[side] or not swings[side] else 4.0 * s * (1.0 - s) * _SWUNG
+                own[2] += 4.0 * s * (1.0 - s) * _SWUNG if swings[side] and not self._slides(row, side) else 0.0
                 ankles[0, side] = _within_reach(body, np.append(hips[0, side], tops[0, side]), own)
                 pitches[0, side] = limbs.pitches[row - 1, side] * (1.0 - s) + limbs.pitches[row, side] * s
         return Limbs(
             hips, tops, ankles, headings, pitches, pelvis, torso, np.array([pose.gaze]), leans, self._moving(row, s)
         )
 
+    def _over(self, heels: Floats, headings: Floats, pitches: Floats) -> tuple[Floats, Floats]:
+        """(1, 2, 2) and (1, 2) the ankles over soles that are so far up on their balls or their heels."""
+        over = np.array([[_over(self.body, side, float(pitches[0, side])) for side in Side]])
+        angle = np.radians(headings)
+        return heels + over[..., :1] * np.stack([np.sin(angle), np.cos(angle)], axis=-1), over[..., 1]
+
+    def _down(self, row: int, pose: Pose, moving: bool = False) -> Ints:
+        """(1, 2) what of each foot is down; *moving*: while it steps, or turns on a part of itself."""
+        down = [int(pose.left.contact), int(pose.right.contact)]
+        for side in Side:
+            kind = self.trace.move_kinds[row, side]
+            if moving and kind == STEP:
+                down[side] = int(Contact.AIR)
+            elif moving and kind == PIVOT and down[side] != Contact.AIR:
+                down[side] = int(self.trace.move_contacts[row, side])
+        return np.array([down])
+
+    def _turned_on(self, row: int) -> Ints:
+        """(1, 2) the part on which each foot turns in a row, which stays down before it does; air for none."""
+        if row >= len(self.trace):
+            return np.full((1, 2), int(Contact.AIR))
+        turns = self.trace.move_kinds[row] == PIVOT
+        return np.where(turns, self.trace.move_contacts[row], float(Contact.AIR)).astype(np.int64)[None]
+
+    def _up(self, row: int, side: Side, t: float) -> float:
+        """How far a foot is in its move at a part of a count: 0 before it has begun and when it is over."""
+        if self.trace.move_kinds[row, side] not in (PIVOT, STEP):
+            return 0.0
+        parts = self.trace.written[row].parts
+        for number, part in enumerate(parts if len(parts) > 1 else ()):
+            if part.one(act.Pivot, side) is not None:  # in its own part of the count
+                t = min(max(t * len(parts) - number, 0.0), 1.0)
+                break
+        s = ease(max(t, 0.0))
+        return min(6.0 * s * (1.0 - s), 1.0)
+
     def _slides(self, row: int, side: Side) -> bool:
         step = self.trace.written[row].one(act.Step, side)
         return step is not None and step.via == "slide"
 
-    def _pitch(self, row: int, side: Side, before: Pose, after: Pose, s: float) -> float:
+    def _pitch(self, row: int, side: Side, before: Pose, after: Pose, s: float, up: float) -> float:
         """Degrees that a foot on the floor is up on its ball, or, negative, on its heel: it rolls evenly from one part
         to another, and comes up to turn."""
         pitch = float(_PITCH[before.foot(side).contact] * (1.0 - s) + _PITCH[after.foot(side).contact] * s)
         if self.trace.move_kinds[row, side] == PIVOT:
-            up = _PITCH[int(self.trace.move_contacts[row, side])]
-            pitch += min(6.0 * s * (1.0 - s), 1.0) * float(up - pitch)
+            pitch += up * float(_PITCH[int(self.trace.move_contacts[row, side])] - pitch)
         return pitch
 
     def _reaching(self, stand: Stand, row: int, s: float) -> tuple[Floats, Floats]:
@@ -210,17 +263,14 @@ class Figures:
 
     def _moving(self, row: int, s: float) -> Arms:
         """Hands on their way from one count's place to the next one's."""
-        arms = self._hands
-        one, other = (Arms(*(each[at : at + 1] for each in arms)) for at in (row - 1, row))
-        low = -0.98 * self.body.measure("arm") + 0.288 * self.body.stature  # of a hand that hangs, above the hips
-        ends = [np.where(np.isnan(each.height), low, each.height) for each in (one, other)]
-        height = ends[0] * (1.0 - s) + ends[1] * s
-        rest = np.isnan(one.height) & np.isnan(other.height)
-        return Arms(
-            one.azimuth * (1.0 - s) + other.azimuth * s,
-            np.where(rest, np.nan, height),
-            one.stretch * (1.0 - s) + other.stretch * s,
+        one, other = (Arms(*(each[at : at + 1] for each in self._hands)) for at in (row - 1, row))
+        # A hand that hangs goes the way that the other place of it points.
+        ways = (
+            np.where(one.hangs > 0.0, other.azimuth, one.azimuth),
+            np.where(other.hangs > 0.0, one.azimuth, other.azimuth),
         )
+        mixed = [a * (1.0 - s) + b * s for a, b in zip(one, other, strict=True)]
+        return Arms(ways[0] * (1.0 - s) + ways[1] * s, *mixed[1:])
 
 
 def _over(body: Body, side: Side, pitch: float) -> tuple[float, float]:
