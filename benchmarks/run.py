@@ -24,6 +24,7 @@ from made_form import made_form, made_text
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.judging import judge
 from waltzmark.core.score.read import forget_counts, read_count
+from waltzmark.core.walk.figures import Figures
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
@@ -32,6 +33,7 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.plot.floor import FloorView
 from waltzmark.desktop.theme import LIGHT
+from waltzmark.desktop.widgets.figure_view import FigureView
 from waltzmark.files.reading import read_document
 
 BARE = """
@@ -198,11 +200,19 @@ def rewalk_ratio(form: Form) -> None:
     )
 
 
-def frame_ratio(text: str, name: str) -> None:
+def joints_ratio(form: Form) -> None:
+    trace = walk(form)
+    whole, joints = seconds(lambda: walk(form), 5), seconds(lambda: Figures(trace).settled, 5)
+    figures = f"{1e3 * joints:.0f} ms / {1e3 * whole:.0f} ms, aim at most 0.33"
+    report("joints of every count / full walk", joints / whole, figures)
+
+
+def frame_ratio(text: str, name: str, figure: bool = False) -> None:
     document = Document()
     document.open_text(text)
-    floor = FloorView(document, Editor(document), LIGHT)
+    floor, beside = FloorView(document, Editor(document), LIGHT), FigureView(document, LIGHT)
     floor.resize(1280, 800)
+    beside.resize(330, 480)
     image = QImage(QSize(1280, 800), QImage.Format.Format_ARGB32_Premultiplied)
     positions = np.linspace(4.0, 8.0, 240)  # as played at 1 s a beat
 
@@ -213,6 +223,8 @@ def frame_ratio(text: str, name: str) -> None:
             start = time.perf_counter()
             painter = QPainter(image)
             floor.paint_frame(painter)
+            if figure:
+                beside.paint(painter)
             painter.end()
             taken.append(time.perf_counter() - start)
         return statistics.median(taken), float(np.percentile(taken, 95))
@@ -224,7 +236,8 @@ def frame_ratio(text: str, name: str) -> None:
 
     (a, worst), b = frames(), seconds(blank, 50)
     figures = f"{1e3 * a:.1f} ms (95 %: {1e3 * worst:.1f} ms) / {1e3 * b:.2f} ms, aim at most 8 ms"
-    report(f"paint one frame while walking, {name} / fill the view once", a / b, figures)
+    what = "one frame with the figure" if figure else "one frame"
+    report(f"paint {what} while walking, {name} / fill the view once", a / b, figures)
     document.close()
 
 
@@ -243,6 +256,8 @@ def main() -> None:
     make_application()
     frame_ratio(demo_text(), "demo")
     frame_ratio(text, "1,500 counts")
+    joints_ratio(made_form())
+    frame_ratio(text, "1,500 counts", figure=True)
 
 
 if __name__ == "__main__":

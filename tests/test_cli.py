@@ -8,16 +8,24 @@ import subprocess
 import sys
 from pathlib import Path
 from typing import Any
+from xml.etree import ElementTree
 
 import jsonschema
+import numpy as np
 import pytest
 
 from waltzmark import demo
 from waltzmark.cli.commands import COMMANDS, DRAWN
 from waltzmark.cli.main import parser, run
 from waltzmark.cli.saying import as_json
+from waltzmark.core.body.figure import JOINTS
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.school.school import bundled_schools
+from waltzmark.core.walk.figures import Figures
+from waltzmark.core.walk.seen import seen_of
+from waltzmark.core.walk.walk import walk
+from waltzmark.desktop.figure_command import parser as figure_parser
+from waltzmark.desktop.figure_command import run as run_figure
 from waltzmark.desktop.sheet_command import parser as sheet_parser
 from waltzmark.files.printed import schema as described_by
 from waltzmark.files.reading import read_document
@@ -46,7 +54,7 @@ def test_the_help_lists_each_command_with_an_example_that_is_understood(name: st
     told = subprocess.run([sys.executable, "-m", "waltzmark", "--help"], capture_output=True, text=True, check=True)
     example, words = {**COMMANDS, **DRAWN}[name]
     assert any(f"waltzmark {example}" in line and line.endswith(words) for line in told.stdout.splitlines())
-    made = sheet_parser() if name in DRAWN else parser()
+    made = {"sheet": sheet_parser, "figure": figure_parser}.get(name, parser)()
     options = vars(made.parse_args(example.split()))
     given = [word for word in example.split()[1:] if not word.startswith("-")]
     assert all(any(str(value) in (word, "20.0") for value in options.values()) for word in given)
@@ -500,3 +508,26 @@ def test_without_an_output_it_says_so() -> None:
     command = f'"{sys.executable}" -m waltzmark check "{DEMO}" >&-'
     ran = subprocess.run(command, shell=True, capture_output=True, timeout=60)
     assert ran.returncode == 2 and ran.stderr.count(b"\n") == 1
+
+
+def test_the_figure_is_told_as_numbers_in_words_and_drawn(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert run_figure(["figure", str(DEMO), "--json"]) == 0
+    answer = json.loads(capsys.readouterr().out)
+    jsonschema.validate(answer, described_by("figure"))
+    walked = Figures(walk(read_document(DEMO.read_text(encoding="utf-8")).form))
+    assert answer["joints"] == list(JOINTS) and len(answer["counts"]) == len(walked.trace)
+    places = np.array([count["places"] for count in answer["counts"]])
+    assert places == pytest.approx(walked.settled.joints, abs=1e-5)
+    assert run_figure(["figure", str(DEMO), "--side", "right"]) == 0
+    told = capsys.readouterr().out.splitlines()
+    rows = range(1, len(walked.trace))
+    seen = [seen_of(walked.at(row, 1.0), walked.trace.pose(row), walked.at(row - 1, 1.0)) for row in rows]
+    past = [(each, line) for each, line in zip(seen, told[1:], strict=True) if each.front is not None]
+    assert len(past) > 10 and all(f"{abs(100 * e.past):.0f} cm" in line for e, line in past if abs(e.past) > 0.02)
+    drawing = tmp_path / "one.svg"
+    assert run_figure(["figure", str(DEMO), "--count", "12", "--side", "right", "-o", str(drawing)]) == 0
+    capsys.readouterr()
+    assert len(ElementTree.parse(drawing).getroot().findall(".//{*}path")) > 20
+    assert run_figure(["figure", str(DEMO), "--count", "9999"]) == 2
+    assert run_figure(["figure", str(DEMO), "-o", str(tmp_path / "one.pdf")]) == 2
+    assert capsys.readouterr().err.count("waltzmark: ") == 2

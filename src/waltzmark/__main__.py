@@ -51,9 +51,8 @@ def main() -> int:
 
             return run(arguments)
         if arguments[0] in DRAWN:  # it draws, so it needs what the window draws with
-            from waltzmark.desktop.sheet_command import run as run_sheet
-
-            return run_sheet(arguments)
+            drawing = importlib.import_module(f"waltzmark.desktop.{arguments[0]}_command")
+            return int(drawing.run(arguments))
     return open_window(arguments)
 
 

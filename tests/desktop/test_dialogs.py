@@ -238,7 +238,7 @@ def test_pages_are_turned_printed_into_a_named_file_and_stopped(
 
     soon(printed)
     dialog.print_it()
-    assert fields == [str(tmp_path / "postures.pdf")] and len(PdfReader(tmp_path / "postures.pdf").pages) == 4
+    assert fields == [str(tmp_path / "postures.pdf")] and len(PdfReader(tmp_path / "postures.pdf").pages) == 6
     soon(press("Cancel"))
     dialog.print_it()
     # Stopped after its second page: nothing is left of it.
@@ -263,7 +263,7 @@ def test_pages_are_turned_printed_into_a_named_file_and_stopped(
     assert (tmp_path / "all.pdf").read_text(encoding="utf-8") == "mine"
     soon(press("Replace"))
     dialog.write(tmp_path / "all.pdf")
-    assert len(PdfReader(tmp_path / "all.pdf").pages) == 4
+    assert len(PdfReader(tmp_path / "all.pdf").pages) == 6
     dialog.reject()
 
 

@@ -13,9 +13,9 @@ from pytestqt.qtbot import QtBot
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.body.figure import JOINTS
 from waltzmark.core.walk.figures import Figures
+from waltzmark.desktop.painter.seen import SEEN_FROM, looked_along
 from waltzmark.desktop.plot.stage import FIGURE_PLACES
 from waltzmark.desktop.theme import DARK
-from waltzmark.desktop.widgets.figure_view import SEEN_FROM, looked_along
 from waltzmark.desktop.window import MainWindow
 
 

@@ -19,4 +19,7 @@ COMMANDS = {
     "scale": ("scale --plates 2", N_("a simulated scale")),
 }
 #: Those that draw, and so need what a window needs.
-DRAWN = {"sheet": ("sheet FILE --kind chart --scale 1:20 -o OUT.pdf", N_("a page to print"))}
+DRAWN = {
+    "figure": ("figure FILE --count 12 --side right -o OUT.svg", N_("the body in space, or drawn from a side")),
+    "sheet": ("sheet FILE --kind chart --scale 1:20 -o OUT.pdf", N_("a page to print")),
+}

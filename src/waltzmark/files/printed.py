@@ -450,10 +450,38 @@ class TraceAnswer(TypedDict):
     counts: list[CountWalked]
 
 
+class Gaps(TypedDict):
+    """Metres that a leg is short of its foot."""
+
+    left: Annotated[float, Meta(ge=0)]
+    right: Annotated[float, Meta(ge=0)]
+
+
+class FigureCount(TypedDict):
+    """The body at the end of a count."""
+
+    posture: PostureId
+    count: CountNumber
+    places: Annotated[
+        list[list[float]],
+        Meta(description="of each joint, in their order: metres right, ahead and up from the start mark"),
+    ]
+    faces: Annotated[float, Meta(description="heading of the face, degrees")]
+    gaps: Annotated[Gaps, Meta(description="metres that a leg is short of its foot")]
+
+
+class FigureAnswer(TypedDict):
+    """The joints of the body at the end of each count, the opening first."""
+
+    joints: Annotated[list[str], Meta(description="the joints by name, in the order of their places")]
+    counts: list[FigureCount]
+
+
 #: What each command prints, by its name.
 ANSWERS: dict[str, type] = {
     "check": CheckAnswer,
     "compare": CompareAnswer,
+    "figure": FigureAnswer,
     "home": HomeAnswer,
     "loop": LoopAnswer,
     "room": RoomAnswer,

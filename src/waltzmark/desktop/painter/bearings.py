@@ -131,6 +131,27 @@ def joint_of(finding: Finding) -> str:
     return f"{'left' if finding.side is Side.LEFT else 'right'} {name}"
 
 
+def _wanted(painter: QPainter, looking: Looking, figure: Figure, finding: Finding, theme: Theme) -> None:
+    """Where a knee, or the trunk, would be as far as its rule lets it go."""
+    if finding.limit is None:
+        return
+    painter.setPen(QPen(theme.color(finding.severity, 0.9), 2.0, Qt.PenStyle.DashLine))
+    if finding.rule == "knee.past-toe" and finding.side is not None:
+        name = "left" if finding.side is Side.LEFT else "right"
+        knee, toe, ball = (figure.joint(f"{name} {each}")[0] for each in ("knee", "toe", "ball"))
+        way = (toe - ball) / max(float(np.hypot(*(toe - ball)[:2])), 1e-9)
+        edge = toe + finding.limit / 100.0 * way
+        ends = (np.array([edge[0], edge[1], knee[2] + away]) for away in (-0.10, 0.10))
+        painter.drawLine(*map(looking.point, ends))
+    elif finding.rule == "trunk.lean":
+        pelvis, neck = figure.joint("pelvis")[0], figure.joint("neck")[0]
+        long, back = float(np.linalg.norm(neck - pelvis)), -1.0 if finding.kind.endswith(".back") else 1.0
+        way = np.radians(figure.chests[0])
+        lean = back * np.radians(finding.limit)
+        ahead = np.array([np.sin(way) * np.sin(lean), np.cos(way) * np.sin(lean), np.cos(lean)])
+        painter.drawLine(looking.point(pelvis), looking.point(pelvis + long * ahead))
+
+
 def draw_told(
     painter: QPainter,
     looking: Looking,
@@ -148,6 +169,8 @@ def draw_told(
     for name, here in at.items():
         here.sort(key=lambda each: SEVERITIES[each.severity])
         place = looking.point(figure.joint(name)[0])
+        for finding in here:
+            _wanted(painter, looking, figure, finding, theme)
         for number, finding in enumerate(here):
             draw_severity(painter, place + QPointF(15.0 * number, 0.0), 13.0, finding.severity, theme)
         if here[0].measured is not None:

@@ -91,6 +91,7 @@ class PractiseStage(FacedStage):
                 if view is self.floor:
                     pane.view.moment = self._recalled
                     self.floor.asked.connect(safely(pane.view.update))
+                    self.floor.asked.connect(safely(pane.say))
         for pane in self._figures:
             pane.setVisible(shown)
 

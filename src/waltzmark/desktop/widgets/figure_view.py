@@ -2,67 +2,33 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
-from typing import NamedTuple
 
-import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
-from waltzmark.core.base.angles import heading_difference, normal
-from waltzmark.core.base.leftright import Side
-from waltzmark.core.body.pose import Pose
-from waltzmark.core.walk.figures import Figures, facing_between
+from waltzmark.core.base.angles import normal
+from waltzmark.core.walk.figures import Figures
 from waltzmark.core.walk.motion import pose_between
+from waltzmark.core.walk.seen import seen_of
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.painter.bearings import draw_bearings, draw_told
-from waltzmark.desktop.painter.figure import Looking, draw_figure, draw_ground
-from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.painter.bearings import draw_told
+from waltzmark.desktop.painter.figure import Looking
+from waltzmark.desktop.painter.seen import SEEN_FROM, draw_seen, looking_at
+from waltzmark.desktop.plain import wrapped
+from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.parts import choice_box, quiet
-from waltzmark.words.language import percent, tr
+from waltzmark.words.language import tr
+from waltzmark.words.seen import seen_sentence
 
-__all__ = ["SEEN_FROM", "FigurePane", "FigureView", "looked_along"]
-
-
-class _Seen(NamedTuple):
-    """A side that a figure is seen from. turn: degrees from the way the body faces to the way one looks; flip: whether
-    left and right are exchanged."""
-
-    words: str
-    turn: float
-    flip: bool = False
+__all__ = ["FigurePane", "FigureView"]
 
 
-#: By name. Across the stance the turn follows the feet.
-SEEN_FROM = {
-    "behind": _Seen(tr("From behind"), 0.0),
-    "front": _Seen(tr("From the front"), 180.0),
-    "left": _Seen(tr("From the left"), 90.0),
-    "right": _Seen(tr("From the right"), -90.0),
-    "across": _Seen(tr("Across the stance"), -90.0),
-    "mirrored": _Seen(tr("As a teacher facing you, mirrored"), 180.0, True),
-}
 _HAND = tr("Turned by hand")
-_BELOW = 104.0  # pixels under the ground line, for the feet from above and what they carry
-_MARGIN = 14.0  # pixels that it keeps from the sides
-_TALL = 1.12  # statures that fit above it
 _DEGREES = 0.6  # that the figure turns for a pixel
-
-
-def looked_along(name: str, facing: float, pose: Pose) -> float:
-    """The heading one looks along from a side that is named, for a body that faces so."""
-    if name != "across":
-        return normal(facing + SEEN_FROM[name].turn)
-    dx, dy = pose.right.x - pose.left.x, pose.right.y - pose.left.y
-    if math.hypot(dx, dy) < 1e-6:
-        return normal(facing + SEEN_FROM[name].turn)
-    line = math.degrees(math.atan2(dx, dy))
-    ways = (normal(line + 90.0), normal(line - 90.0))
-    return min(ways, key=lambda way: abs(heading_difference(normal(facing - 90.0), way)))
 
 
 @guarded
@@ -122,16 +88,21 @@ class FigureView(QWidget):
         return self._known[1]
 
     def looking(self) -> Looking:
-        """Where it is looked at from, at the playhead."""
+        """Where it is looked at from."""
         trace = self._document.trace
         row, t = self._when()
         pose = pose_between(trace, row, t)
-        facing = facing_between(trace, row, t)
-        heading = normal(looked_along(self.seen, facing, pose) - self.by_hand)
-        ground = self.height() - _BELOW
-        tall = _TALL * self._document.trace.body.stature
-        scale = min((ground - 8.0) / tall, self.width() / (0.95 * self._document.trace.body.stature))
-        return Looking(heading, self.width() / 2.0, ground, scale, pose.midpoint, SEEN_FROM[self.seen].flip)
+        return looking_at(trace, row, t, pose, self.seen, QRectF(self.rect()), self.by_hand)
+
+    def sentence(self) -> str:
+        """What is seen of the figure from the side that was chosen; nothing on the way through a count."""
+        row, t = self._when()
+        if t < 1.0 or self.by_hand:
+            return ""
+        walked, trace = self.figures, self._document.trace
+        before = walked.at(row - 1, 1.0) if row else None
+        seen = seen_of(walked.at(row, 1.0), trace.pose(row), before)
+        return seen_sentence(seen, self.seen, self._document.session.say)
 
     def _when(self) -> tuple[int, float]:
         """The row that is shown, and the part of its count."""
@@ -147,35 +118,13 @@ class FigureView(QWidget):
 
     def paint(self, painter: QPainter) -> None:
         """Draws one frame."""
-        document, theme = self._document, self._theme
-        session, trace = document.session, document.trace
+        document, theme, box = self._document, self._theme, QRectF(self.rect())
         row, t = self._when()
-        figure, pose = self.figures.at(row, t), pose_between(trace, row, t)
-        looking = self.looking().holding(figure.joints[0], _MARGIN, self.width() - _MARGIN)
-        painter.fillRect(self.rect(), theme.color("paper"))
-        draw_ground(painter, looking, QRectF(self.rect()), pose, trace.body.sole, theme)
-        if self.lines:
-            draw_bearings(painter, looking, figure, trace.body, pose, theme)
-        draw_figure(painter, looking, figure, trace.body, theme)
-        here = [each for each in document.judge.everywhere if each.row == row]
+        figure, pose = self.figures.at(row, t), pose_between(document.trace, row, t)
+        looking = draw_seen(painter, self.looking(), document.trace, figure, pose, box, self.lines, theme)
         if t >= 1.0 and self.moment is None:
-            draw_told(painter, looking, figure, here, session.say, theme, QRectF(self.rect()))
-        self._paint_shares(painter, looking, pose)
-
-    def _paint_shares(self, painter: QPainter, looking: Looking, pose: Pose) -> None:
-        """What each foot carries, below it."""
-        painter.setFont(font(9.0, bold=True))
-        places = []
-        for side in Side:
-            foot = pose.foot(side)
-            places.append(looking.point(np.array([foot.x, foot.y, 0.0])).x())
-        if abs(places[0] - places[1]) < 46.0:  # side by side where they would lie over each other
-            middle, way = sum(places) / 2.0, 1.0 if places[0] <= places[1] else -1.0
-            places = [middle - 23.0 * way, middle + 23.0 * way]
-        for side, x in zip(Side, places, strict=True):
-            painter.setPen(self._theme.color("left" if side is Side.LEFT else "right"))
-            box = QRectF(x - 24.0, self.height() - 22.0, 48.0, 16.0)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, percent(100.0 * pose.share(side)))
+            here = [each for each in document.judge.everywhere if each.row == row]
+            draw_told(painter, looking, figure, here, document.session.say, theme, box)
 
     # Hands.
 
@@ -220,13 +169,23 @@ class FigurePane(QWidget):
         bar = QHBoxLayout()
         bar.setContentsMargins(8, 4, 8, 4)
         bar.setSpacing(10)
+        self.sides.setMaximumWidth(320)
         bar.addWidget(self.sides, 1)
+        bar.addStretch(0)
         bar.addWidget(self.lines)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addLayout(bar)
         column.addWidget(self.view, 1)
+        self.said = wrapped(points=9.5)
+        self.said.setObjectName("faint")
+        self.said.setContentsMargins(10, 4, 10, 6)
+        self.said.setMinimumHeight(52)
+        self.said.setAccessibleName(tr("What is seen"))
+        column.addWidget(self.said)
+        for signal in (document.session.moved, document.session.figures_changed, document.form_changed):
+            signal.connect(safely(self.say))
         self.set_seen(seen if seen in SEEN_FROM else "behind")
 
     def set_theme(self, theme: Theme) -> None:
@@ -237,6 +196,15 @@ class FigurePane(QWidget):
         self.sides.setCurrentIndex(self._names.index(name))
         self._choose(self._names.index(name))
 
+    def say(self) -> None:
+        """Says what is seen from here, at the end of a count."""
+        if self.isVisible() and (words := self.view.sentence()):
+            self.said.setText(words)
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self.say()
+
     def _choose(self, number: int) -> None:
         if number >= len(self._names):
             return
@@ -244,6 +212,7 @@ class FigurePane(QWidget):
             if self.sides.count() > len(self._names):
                 self.sides.removeItem(len(self._names))
         self.view.set_seen(self._names[number])
+        self.say()
         self.chosen.emit(self._names[number])
 
     def _say_turned(self) -> None:
