@@ -20,7 +20,7 @@ from waltzmark.core.body.figure import JOINTS, Figure
 from waltzmark.core.body.foot import LANDMARKS, Sole
 from waltzmark.core.body.pose import Pose
 from waltzmark.desktop.painter.soles import draw_sole
-from waltzmark.desktop.painter.tracks import hull
+from waltzmark.desktop.painter.tracks import hull, polygon
 from waltzmark.desktop.theme import Theme
 
 __all__ = ["ASLANT", "Looking", "draw_figure", "draw_ground", "limb"]
@@ -39,6 +39,9 @@ _HEAD = (0.044, 0.062)  # half breadth and half height of the head
 _NECK = 0.024
 #: Half breadths of the trunk, in statures: at the shoulders, at the hips, and along its middle.
 _CHEST, _WAIST, _HIPS, _NECK_WIDE, _PELVIS = 0.032, 0.056, 0.050, 0.042, 0.066
+#: Turns of a round shape, and parts of the way round either end of a limb.
+_AROUND = np.linspace(0.0, 2.0 * math.pi, 12, endpoint=False)
+_BEGINS, _ENDS = np.linspace(0.0, 1.0, 9), np.linspace(0.0, 1.0, 7)
 _FAINT = 0.5  # strength of limbs behind the trunk
 
 
@@ -87,10 +90,10 @@ def draw_figure(
     joints, high = figure.joints[0], body.stature
     flat, depth = looking.flat(joints), looking.depth(joints)
     trunk = float(depth[JOINTS["waist"]])
-    parts: list[tuple[float, Side | None, list[QPainterPath]]] = []
+    parts: list[tuple[float, Side, list[Floats]]] = []
     for side in Side:
         name = "left" if side is Side.LEFT else "right"
-        arm, leg = list[QPainterPath](), list[QPainterPath]()
+        arm, leg = list[Floats](), list[Floats]()
         for one, other, near, far in _LIMBS:
             a, b = JOINTS[f"{name} {one}"], JOINTS[f"{name} {other}"]
             made = limb(flat[a], flat[b], near * high * looking.scale, far * high * looking.scale)
@@ -101,55 +104,52 @@ def draw_figure(
             for chain in (("shoulder", "hand"), ("hip", "knee", "ankle"))
         ]
         parts += [(away[0], side, arm), (away[1], side, leg)]
-    parts.append((trunk, None, [_neck(looking, flat, high), _trunk(looking, flat, high)]))
-    for far_off, of, paths in sorted(parts, key=lambda part: -part[0]):
-        # A hand's breadth behind the middle of the trunk it is a far one.
-        behind = of is not None and far_off > trunk + 0.03 * high
-        _cut(painter, paths, of, theme, _FAINT if behind else 1.0, line)
+    # A hand's breadth behind the middle of the trunk a limb is a far one.
+    faint, ordered = trunk + 0.03 * high, sorted(parts, key=lambda part: -part[0])
+    for off, side, shapes in ordered:
+        if off > trunk:
+            _cut(painter, shapes, side, theme, _FAINT if off > faint else 1.0, line)
+    _body(painter, looking, flat, high, theme, line)
+    for off, side, shapes in ordered:
+        if off <= trunk:
+            _cut(painter, shapes, side, theme, 1.0, line)
     _head(painter, looking, figure, high, theme, line)
     _gaps(painter, looking, figure, theme)
 
 
-def _cut(
-    painter: QPainter, paths: list[QPainterPath], side: Side | None, theme: Theme, strength: float, line: float
-) -> None:
+def _cut(painter: QPainter, shapes: list[Floats], side: Side, theme: Theme, strength: float, line: float) -> None:
     """Lays shapes down one over the other, as if cut from paper; nothing shines through. strength: of their colours,
     the rest is the wall behind."""
     wall = theme.color("paper")
-    if side is None:
-        ink, paper = theme.color("torso"), theme.laid("torso", "raised", 0.34)
-    else:
-        ink, paper = theme.foot(side), theme.foot_pale(side)
-        if side is Side.RIGHT:
-            paper = theme.laid("right", "right_pale", 0.62)
+    ink, paper = theme.foot(side), theme.foot_pale(side)
+    if side is Side.RIGHT:
+        paper = theme.laid("right", "right_pale", 0.62)
     ink, paper = _mixed(ink, wall, strength), _mixed(paper, wall, strength)
-    for path in paths:
-        painter.setPen(Qt.PenStyle.NoPen)
+    for shape in shapes:
+        outline = polygon(shape)
         painter.setBrush(paper)
-        painter.drawPath(path)
         if side is Side.LEFT:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.drawPolygon(outline)
             painter.setPen(QPen(ink, 0.75 * line))
-            painter.drawLines(_hatching(path, 4.2 * line))
+            painter.drawLines(_hatching(shape, 4.2 * line))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(ink, line))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPath(path)
+        painter.drawPolygon(outline)
 
 
-def _hatching(path: QPainterPath, apart: float) -> list[QLineF]:
-    """Slanted lines over a shape that is round everywhere, so many pixels apart."""
-    polygon = path.toFillPolygon()
-    points = np.array([(point.x(), point.y()) for point in (polygon.at(n) for n in range(polygon.size() - 1))])
+def _hatching(points: Floats, apart: float) -> list[QLineF]:
+    """Slanted lines over a shape (n, 2) that is round everywhere, so many pixels apart."""
     after = np.roll(points, -1, axis=0)
     # A line x + y = c crosses the rim where that passes c, once on its way in and once on its way out.
     level, level_after = points.sum(axis=1), after.sum(axis=1)
-    lines = []
-    for c in np.arange(level.min() + apart, level.max(), 1.4142 * apart).tolist():
-        crosses = np.flatnonzero((level <= c) != (level_after <= c))
-        if len(crosses) == 2:
-            t = (c - level[crosses]) / (level_after[crosses] - level[crosses])
-            (a, b), (x, y) = (points[crosses] + t[:, None] * (after[crosses] - points[crosses])).tolist()
-            lines.append(QLineF(a, b, x, y))
-    return lines
+    levels = np.arange(level.min() + apart, level.max(), 1.4142 * apart)[:, None]
+    rows, at = np.nonzero((level <= levels) != (level_after <= levels))
+    if len(rows) != 2 * len(levels):
+        return []
+    t = (levels[rows, 0] - level[at]) / (level_after[at] - level[at])
+    ends = (points[at] + t[:, None] * (after[at] - points[at])).reshape(-1, 4).tolist()
+    return [QLineF(*each) for each in ends]
 
 
 def _mixed(one: QColor, other: QColor, strength: float) -> QColor:
@@ -160,41 +160,36 @@ def _mixed(one: QColor, other: QColor, strength: float) -> QColor:
     return QColor(*(round(strength * a + (1.0 - strength) * b) for a, b in pairs))
 
 
-def limb(one: Floats, other: Floats, near: float, far: float) -> QPainterPath:
-    """A tapered limb between two places, with half its breadth at either; pixels."""
-    (x, y), (dx, dy) = one.tolist(), (other - one).tolist()
-    path, length = QPainterPath(), math.hypot(dx, dy)
+def limb(one: Floats, other: Floats, near: float, far: float) -> Floats:
+    """(n, 2) a tapered limb between two places, with half its breadth at either; pixels."""
+    dx, dy = (other - one).tolist()
+    length = math.hypot(dx, dy)
     if length <= abs(near - far) + 1e-6:
-        larger = one if near >= far else other
-        path.addEllipse(QPointF(*larger.tolist()), max(near, far), max(near, far))
-        return path
+        middle, radius = (one, near) if near >= far else (other, far)
+        return np.asarray(middle + radius * np.stack([np.cos(_AROUND), np.sin(_AROUND)], axis=-1))
     way, lean = math.atan2(dy, dx), math.acos((near - far) / length)
-    points = [
-        QPointF(x + near * math.cos(way + angle), y + near * math.sin(way + angle))
-        for angle in np.linspace(lean, 2.0 * math.pi - lean, 9).tolist()
-    ]
-    points += [
-        QPointF(x + dx + far * math.cos(way + angle), y + dy + far * math.sin(way + angle))
-        for angle in np.linspace(-lean, lean, 7).tolist()
-    ]
-    path.addPolygon(QPolygonF(points))
-    path.closeSubpath()
-    return path
+    first, last = way + lean + (2.0 * math.pi - 2.0 * lean) * _BEGINS, way - lean + 2.0 * lean * _ENDS
+    angles, radii = np.concatenate([first, last]), np.repeat([near, far], (len(first), len(last)))
+    middles = np.repeat([one, other], (len(first), len(last)), axis=0)
+    return np.asarray(middles + radii[:, None] * np.stack([np.cos(angles), np.sin(angles)], axis=-1))
 
 
 def _round(points: Floats, radii: Floats) -> QPainterPath:
     """What goes round circles about places (n, 2), pixels."""
-    angles = np.linspace(0.0, 2.0 * math.pi, 16, endpoint=False)
-    ring = np.stack([np.cos(angles), np.sin(angles)], axis=-1)
-    around = hull((points[:, None] + radii[:, None, None] * ring).reshape(-1, 2))
-    return _closed(around)
-
-
-def _closed(points: Floats) -> QPainterPath:
+    ring = np.stack([np.cos(_AROUND), np.sin(_AROUND)], axis=-1)
     path = QPainterPath()
-    path.addPolygon(QPolygonF([QPointF(x, y) for x, y in points.tolist()]))
+    path.addPolygon(polygon(hull((points[:, None] + radii[:, None, None] * ring).reshape(-1, 2))))
     path.closeSubpath()
     return path
+
+
+def _body(painter: QPainter, looking: Looking, flat: Floats, high: float, theme: Theme, line: float) -> None:
+    """Neck and trunk."""
+    wide = _NECK * high * looking.scale
+    painter.setPen(QPen(theme.color("torso"), line))
+    painter.setBrush(theme.laid("torso", "raised", 0.34))
+    painter.drawPolygon(polygon(limb(flat[JOINTS["neck"]], flat[JOINTS["head"]], wide * 1.2, wide)))
+    painter.drawPath(_trunk(looking, flat, high))
 
 
 def _trunk(looking: Looking, flat: Floats, high: float) -> QPainterPath:
@@ -211,12 +206,7 @@ def _trunk(looking: Looking, flat: Floats, high: float) -> QPainterPath:
     return parts[0].united(parts[1])
 
 
-def _neck(looking: Looking, flat: Floats, high: float) -> QPainterPath:
-    wide = _NECK * high * looking.scale
-    return limb(flat[JOINTS["neck"]], flat[JOINTS["head"]], wide * 1.2, wide)
-
-
-def _foot(looking: Looking, joints: Floats, name: str, body: Body, side: Side) -> QPainterPath:
+def _foot(looking: Looking, joints: Floats, name: str, body: Body, side: Side) -> Floats:
     """A foot: round heel, ball and toes, and up to the ankle."""
     heel, ball, toe, ankle = (joints[JOINTS[f"{name} {each}"]] for each in ("heel", "ball", "toe", "ankle"))
     length, breadth, tall = body.sole.of(side), body.foot_breadth, body.measure("ankle_height")
@@ -236,7 +226,7 @@ def _foot(looking: Looking, joints: Floats, name: str, body: Body, side: Side) -
             toe + sign * 0.20 * breadth * aside + np.array([0.0, 0.0, 0.24 * tall]),
         ]
     corners.append(back + 0.9 * tall * up)
-    return _closed(hull(looking.flat(np.array(corners))))
+    return hull(looking.flat(np.array(corners)))
 
 
 def _head(painter: QPainter, looking: Looking, figure: Figure, high: float, theme: Theme, line: float) -> None:
