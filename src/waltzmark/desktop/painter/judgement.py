@@ -9,7 +9,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QTransform
 
-from waltzmark.core.base.angles import ahead, rightward
+from waltzmark.core.base.angles import ahead, heading_difference, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import Record
@@ -172,8 +172,9 @@ def _tag_at_centre(
 
 
 def _draw_width(painter: QPainter, floor: QTransform, pose: Pose, finding: Finding, say: Figures, theme: Theme) -> None:
-    """Both heel lines along the facing, and how far they are apart."""
-    ux, uy = ahead(pose.facing)
+    """Both heel lines the way that the width was measured, along the facing or the feet, and how far they are apart."""
+    along = _measured_along(pose, finding)
+    ux, uy = ahead(along)
     painter.save()
     for foot in (pose.left, pose.right):
         painter.setPen(QPen(theme.color(finding.severity, 0.8), 1.2, Qt.PenStyle.DashLine))
@@ -182,11 +183,24 @@ def _draw_width(painter: QPainter, floor: QTransform, pose: Pose, finding: Findi
             floor.map(QPointF(foot.x + 0.9 * ux, foot.y + 0.9 * uy)),
         )
     painter.restore()
-    vx, vy = rightward(pose.facing)
+    vx, vy = rightward(along)
     middle = QPointF(*pose.midpoint)
     half = ((pose.right.x - pose.left.x) * vx + (pose.right.y - pose.left.y) * vy) / 2.0
     ends = (floor.map(middle - QPointF(half * vx, half * vy)), floor.map(middle + QPointF(half * vx, half * vy)))
     _line(painter, *ends, against(finding, say), finding, theme)
+
+
+def _measured_along(pose: Pose, finding: Finding) -> float:
+    """The heading across which a width comes to what a finding measured: the stance's facing, or half-way between both
+    feet."""
+    between = pose.left.heading + heading_difference(pose.left.heading, pose.right.heading) / 2.0
+
+    def off(heading: float) -> float:
+        vx, vy = rightward(heading)
+        width = (pose.right.x - pose.left.x) * vx + (pose.right.y - pose.left.y) * vy
+        return abs(100.0 * width - (finding.measured or 0.0))
+
+    return min((pose.facing, between), key=off)
 
 
 def _draw_between(
