@@ -119,7 +119,7 @@ def test_a_home_outside_the_room_is_told() -> None:
 
 
 def test_a_straight_walk_closes_in_one_step_or_spread_over_all() -> None:
-    found = {closing.kind: closing for closing in closings(STRAIGHT).every}
+    found = {closing.kind: closing for closing in closings(STRAIGHT, freely=True).every}
     for closing in found.values():
         check(STRAIGHT, closing)
         lengths = [c for c in closing.changes if c.what == "length"]
@@ -148,7 +148,7 @@ def test_a_locked_posture_is_spared() -> None:
     steps = [f"p{n}" for n in range(1, 11)]
     for locked, home in ((steps, ()), (steps[:5], tuple(steps[5:]))):
         form = replace(STRAIGHT, home=replace(STRAIGHT.home, locked=home))
-        found = closings(form, locked).every
+        found = closings(form, locked, freely=True).every
         assert found and all({c.posture for c in closing.changes} == {"p0"} for closing in found)
     none = closings(STRAIGHT, [p.id for p in STRAIGHT.postures])
     assert not none.every and none.nearest == message("closing.locked")
@@ -165,7 +165,7 @@ def test_a_mirrored_pair_closes_along_its_axis_by_half_and_not_across_it() -> No
     )
     end = walk(pair).midpoints[-1]
     along = replace(pair, home=Home((float(end[0]), float(end[1]) - 0.20)))
-    found = closings(along).every
+    found = closings(along, freely=True).every
     assert found
     for closing in found:
         check(along, closing)
@@ -213,7 +213,7 @@ def test_random_forms_walk_home_by_every_closing(seed: int) -> None:
     x, y = (end + random.uniform(-0.12, 0.12, 2)).tolist()
     form = replace(form, home=Home((x, y)))
     unit = 0.0254 if seed % 3 == 0 else 0.01
-    found = closings(form, unit="cm" if unit == 0.01 else "in")
+    found = closings(form, unit="cm" if unit == 0.01 else "in", freely=True)
     for closing in found.every:
         check(form, closing)
         assert closing.distance <= CLOSED[0] + 1e-6 and abs(closing.turn) <= CLOSED[1]
@@ -233,7 +233,7 @@ def test_no_closing_of_a_small_form_is_smaller() -> None:
     measures = measures_of(form, walk(form))
     end = walk(form).midpoints[-1]
     form = replace(form, home=Home((float(end[0]) - 0.06, float(end[1]) - 0.04)))
-    least = min(closings(form).every, key=lambda each: each.total)
+    least = min(closings(form, freely=True).every, key=lambda each: each.total)
     every = np.array(list(itertools.product(np.arange(-0.14, 0.141, 0.02), repeat=len(measures.every))))
     trace = walk(form)
     ends = trace.midpoints[-1] + every @ measures.heels[-1].mean(axis=0).T - form.home.place
@@ -255,7 +255,7 @@ def test_no_closing_of_a_small_form_changes_fewer_lengths(right: float, ahead: f
     form = replace(form, home=Home((float(end[0]) - right, float(end[1]) - ahead)))
     if math.hypot(right, ahead) <= CLOSED[0]:
         return
-    found = closings(form)
+    found = closings(form, freely=True)
     by = {each.kind: each for each in found.every}
     moves = measures_of(form, trace).heels[-1].mean(axis=0)
     less, more = less_and_more(form, measures_of(form, trace).every, ())
@@ -276,7 +276,7 @@ def test_no_closing_of_a_small_form_changes_fewer_lengths(right: float, ahead: f
 def test_what_cannot_be_closed_says_how_near_it_gets() -> None:
     assert closings(Form()).nearest == message("closing.no-posture")
     assert closings(form_of("hold")).nearest == message("closing.home")
-    far = closings(replace(STRAIGHT, home=Home((0.0, 30.0))))
+    far = closings(replace(STRAIGHT, home=Home((0.0, 30.0))), freely=True)
     assert not far.every and far.nearest is not None and far.nearest.kind == "closing.nearest.full"
 
     class Stopped:
@@ -327,7 +327,7 @@ def test_a_closing_says_which_caution_it_would_bring() -> None:
     texts = ["shift R 100\nstep L 12 bow 60x30\nexpect length 60\nshift L 100", "step R beside\nshift 50/50"]
     form = form_of(*texts)
     end = walk(form).midpoints[-1]
-    found = closings(replace(form, home=Home((float(end[0]), float(end[1]) - 0.2))), ["p1"]).every
+    found = closings(replace(form, home=Home((float(end[0]), float(end[1]) - 0.2))), ["p1"], freely=True).every
     assert found and found[0].brings and found[0].brings[0][0] in ("stop", "caution")
 
 

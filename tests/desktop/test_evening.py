@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 from pypdf import PdfReader
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
@@ -157,6 +157,9 @@ class Evening:
         self.window.answers.cards[1].click()
         ledger = self.window.home.ledger
         self.until(lambda: ledger.list.count() and not self.window.desk.jobs.busy("home closings"))
+        assert self.window.home.ledger.found is not None and not ledger.found.every  # four steps, by a quarter each
+        QTest.mouseClick(ledger.freely, Qt.MouseButton.LeftButton, pos=QPoint(8, ledger.freely.height() // 2))
+        self.until(lambda: ledger.closing(0) is not None and not self.window.desk.jobs.busy("home closings"))
         ledger.list.setCurrentRow(0)
         QTest.keyClick(ledger.list, Qt.Key.Key_Return)
         assert self.answers() == [True, True, True]
@@ -286,6 +289,9 @@ def test_a_teacher_places_a_class_closes_drills_and_looks_it_up_by_keys_alone(
     # Home to the centimetre.
     teacher.press(Qt.Key.Key_4, CTRL)
     ledger = window.home.ledger
+    teacher.until(lambda: ledger.list.count() and not window.desk.jobs.busy("home closings"))
+    offers = tab_to("any length")  # four steps alone do not come home by a quarter of their lengths
+    QTest.keyClick(offers, Qt.Key.Key_Space)
     teacher.until(lambda: ledger.list.count() and not window.desk.jobs.busy("home closings"))
     offers = tab_to("Ways to close it")
     QTest.keyClick(offers, Qt.Key.Key_Home)

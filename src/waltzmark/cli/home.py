@@ -22,7 +22,7 @@ from waltzmark.files.report import home_values, loop_values
 from waltzmark.files.saving import save_atomically
 from waltzmark.files.writing import render
 from waltzmark.words.figures import PLAIN, Figures
-from waltzmark.words.language import tr
+from waltzmark.words.language import listed, tr
 from waltzmark.words.returns import comes_home, loop_lines
 from waltzmark.words.rules import graver_title
 from waltzmark.words.sentences import sentence
@@ -39,6 +39,9 @@ def home_arguments(commands: Any) -> None:
     )
     home.add_argument(
         "--close", type=number_from_one, metavar="N", help=tr("apply the closing with this number, from 1")
+    )
+    home.add_argument(
+        "--any-length", action="store_true", help=tr("let lengths change by more than a quarter, and stances with them")
     )
     words = tr("loops inside a form: runs of postures that end the way they begin")
     loop = commands.add_parser("loop", help=words, description=words)
@@ -68,7 +71,7 @@ def run_home(options: argparse.Namespace, read: ReadForm) -> int:
     if options.close and options.out is None:
         raise WaltzmarkError("cli.close-out")
     trace = walk(form)
-    found = closings(form, options.lock)
+    found = closings(form, options.lock, freely=options.any_length)
     if options.close:
         if options.close > len(found.every):
             kind = "cli.no-closing.nearest" if found.nearest is not None else "cli.no-closing"
@@ -106,6 +109,10 @@ def _home_text(form: Form, result: Return, found: Closings, rounds: Rounds, last
         )
     for number, each in enumerate(found.every, 1):
         lines.append(tr("Closing {number}  {sentence}", number=number, sentence=sentence(each.does, figures)))
+        for done in each.passes:
+            titles = listed([form.posture(name).title for name in done.postures])
+            told = tr("{title}: {before} → {after} times", title=titles, before=done.before, after=done.after)
+            lines.append(f"           {told}")
         for turn in each.turns:
             place = tr("{title}, count {count}", title=form.posture(turn.posture).title, count=turn.count)
             lines.append(f"           {place}: {turn.what} {turn.before:g}° → {turn.after:g}°")

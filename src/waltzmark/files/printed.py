@@ -144,10 +144,10 @@ CountChange = TypedDict(
     {
         "posture": Annotated[str, Meta(description="the one that has the line")],
         "count": CountNumber,
-        "what": Literal["length", "width", "gap", "distance", "facing", "turn"],
+        "what": Literal["length", "width", "gap", "distance", "facing", "turn", "passes"],
         "from": float,
         "to": float,
-        "unit": Literal["cm", "°"],
+        "unit": Literal["cm", "°", "times"],
     },
 )
 

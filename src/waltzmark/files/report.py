@@ -15,6 +15,7 @@ from waltzmark.core.form.room import Start
 from waltzmark.core.home.closing import Closings
 from waltzmark.core.home.ledger import Return
 from waltzmark.core.home.loops import Loop
+from waltzmark.core.home.passes import Passing
 from waltzmark.core.home.rounds import Rounds
 from waltzmark.core.home.turning import Turning
 from waltzmark.core.room.changes import Advice
@@ -199,7 +200,11 @@ def home_values(trace: Trace, home: Return, found: Closings | None, rounds: Roun
         "closings": [
             {
                 "words": sentence(each.does),
-                "changes": [*(_turning(turn) for turn in each.turns), *(_resize(resize) for resize in each.changes)],
+                "changes": [
+                    *(_passing(passing) for passing in each.passes),
+                    *(_turning(turn) for turn in each.turns),
+                    *(_resize(resize) for resize in each.changes),
+                ],
                 "total": tidy(100 * each.total),
                 "distance": tidy(each.distance),
                 "turn": tidy(each.turn),
@@ -212,6 +217,17 @@ def home_values(trace: Trace, home: Return, found: Closings | None, rounds: Roun
             "turn": tidy(rounds.turn),
             "home_after": rounds.home_after,
         },
+    }
+
+
+def _passing(passing: Passing) -> CountChange:
+    return {
+        "posture": passing.postures[0],
+        "count": 0,
+        "what": "passes",
+        "from": float(passing.before),
+        "to": float(passing.after),
+        "unit": "times",
     }
 
 

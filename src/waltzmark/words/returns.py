@@ -21,6 +21,11 @@ SENTENCES: dict[str, Sentence] = {
     "closing.not-by-lengths": N_("Changing the lengths of steps cannot bring it home."),
     "closing.nearest": N_("It gets no nearer than {left:length}: no length leads that way."),
     "closing.nearest.full": N_("It gets no nearer than {left:length}: {postures:list} can change no further."),
+    "closing.pass.more": N_("do {titles:list} once more"),
+    "closing.pass.often": N_("do {titles:list} twice more"),
+    "closing.pass.less": N_("do {titles:list} once less"),
+    "closing.passes": N_("How often: {parts:list}."),
+    "closing.passes.left": N_("How often: {parts:list}; {left:length} is left."),
     "closing.turns": Plural(N_("{n} turn"), N_("{n} turns"), "n"),
     "closing.lengths": Plural(N_("{n} length by {total:length}"), N_("{n} lengths by {total:length} altogether"), "n"),
     "closing.lengths.even": Plural(

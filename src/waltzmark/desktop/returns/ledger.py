@@ -6,6 +6,7 @@ from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
+    QCheckBox,
     QGridLayout,
     QLineEdit,
     QPushButton,
@@ -22,6 +23,7 @@ from waltzmark.core.base.units import LengthUnit
 from waltzmark.core.form.form import Form, Home
 from waltzmark.core.home.closing import Closing, Closings, closings
 from waltzmark.core.home.ledger import cancelling, check_return, home_outside
+from waltzmark.core.home.passes import repeatable
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_facing
 from waltzmark.core.score.write import write_aim
@@ -35,7 +37,7 @@ from waltzmark.desktop.returns.chain import ChainView
 from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.lengths import LengthField, named
 from waltzmark.desktop.widgets.offers import OfferList
-from waltzmark.desktop.widgets.parts import choice_box
+from waltzmark.desktop.widgets.parts import choice_box, row_of
 from waltzmark.desktop.widgets.search import Search
 from waltzmark.desktop.widgets.tables import filling, make_row_table
 from waltzmark.words.language import listed, ntr, number, tr
@@ -48,8 +50,8 @@ _COLUMNS = ("", tr("Posture"), tr("right"), tr("ahead"), tr("turn"), tr("away"))
 _ORDERS = (tr("In the order of the walk"), tr("By how far they go"))
 
 
-def _closed(form: Form, unit: LengthUnit, told: Progress) -> Closings:
-    return closings(form, (), unit, told)
+def _closed(form: Form, unit: LengthUnit, freely: bool, told: Progress) -> Closings:
+    return closings(form, (), unit, told, freely)
 
 
 def _turned(degrees: float) -> str:
@@ -93,7 +95,13 @@ class LedgerFace(Face):
         self.table.itemChanged.connect(safely(self._locked))
         self.table.currentCellChanged.connect(safely(lambda row, *_: self._chosen(row)))
         column.addWidget(self.table, 5)
-        column.addWidget(heading(tr("Ways to close it")))
+        self.freely = QCheckBox(tr("any length"))
+        set_tip(
+            self.freely,
+            tr("Lets a length change as far as body and school let it, even where the stance becomes another one"),
+        )
+        self.freely.toggled.connect(safely(lambda _on: self._ask()))
+        column.addLayout(row_of(heading(tr("Ways to close it")), self.freely))
         self.list = OfferList(tr("Ways to close it"))
         self.list.currentRowChanged.connect(safely(self._touch))
         self.list.itemActivated.connect(safely(lambda _item: self.take()))
@@ -174,6 +182,7 @@ class LedgerFace(Face):
         parts = list(result.contributions)
         if self.order.currentIndex() == 1:
             parts.sort(key=lambda part: -abs(part.share))
+        again = repeatable(form, trace)
         pairs = {name: other for pair in cancelling(parts) for name, other in (pair, pair[::-1])}
         with filling(self.table):
             self.table.setRowCount(len(parts))
@@ -193,8 +202,14 @@ class LedgerFace(Face):
                 )
                 self.table.setItem(row, 0, lock)
                 title = QTableWidgetItem(f"{form.index(posture.id) + 1}  {posture.title}")
+                tips = []
                 if (other := pairs.get(posture.id)) is not None:
-                    set_tip(title, tr("Cancels out with {index}", index=form.index(other) + 1))
+                    tips.append(tr("Cancels out with {index}", index=form.index(other) + 1))
+                if posture.id in again:
+                    tips.append(tr("Can be done again at once: it ends in the stance it begins in"))
+                    title.setText(f"{title.text()}  ↺")
+                if tips:
+                    set_tip(title, "\n".join(tips))
                 self.table.setItem(row, 1, title)
                 for nth, text in enumerate(figures, 2):
                     item = QTableWidgetItem(text)
@@ -252,8 +267,9 @@ class LedgerFace(Face):
     # Closing.
 
     def _ask(self) -> None:
-        form, unit = self.document.form, self.document.session.say.unit
-        if self.search.ask((form, unit), partial(_closed, form, unit), self._show, partial=self._show):
+        form, unit, freely = self.document.form, self.document.session.say.unit, self.freely.isChecked()
+        work = partial(_closed, form, unit, freely)
+        if self.search.ask((form, unit, freely), work, self._show, partial=self._show):
             self._show(Closings(()))
         elif self.found is not None:
             self._show(self.found)
@@ -266,12 +282,19 @@ class LedgerFace(Face):
         lines = [self._words(each) for each in found.every]
         if not lines and found.nearest is not None:
             lines = [sentence(found.nearest, self.document.session.say)]
+            if not self.freely.isChecked() and self.document.form.postures:
+                lines[0] += "\n" + tr("Tick “any length” to let lengths change by more than a quarter.")
         self.list.show_lines(lines)
         self._touch(-1)
 
     def _words(self, closing: Closing) -> str:
         form, say = self.document.form, self.document.session.say
         lines, few = [sentence(closing.does, say)], closing.changes[:4]
+        lines += [
+            tr("{title}: {before} → {after} times", title=title, before=each.before, after=each.after)
+            for each in closing.passes
+            for title in (listed([form.posture(name).title for name in each.postures]),)
+        ]
         lines += [
             f"{form.posture(turn.posture).title} {turn.count}: {turn.what} {turn.before:g}° → {turn.after:g}°"
             for turn in closing.turns
@@ -293,6 +316,7 @@ class LedgerFace(Face):
             self._chain.show_ghost(None)
         else:
             changed = {change.posture for change in closing.changes} | {turn.posture for turn in closing.turns}
+            changed |= {name for passing in closing.passes for name in passing.postures}
             self._chain.show_ghost(walk(closing.form, self.document.trace), frozenset(changed))
 
     def closing(self, row: int) -> Closing | None:
