@@ -58,6 +58,8 @@ def check(form: Form, closing: Closing) -> None:
     """A closing is what it says: walked again it ends there, and its changes are those of its form."""
     then = check_return(walk(closing.form), closing.form)
     assert then.distance == pytest.approx(closing.distance) and then.turn == pytest.approx(closing.turn)
+    if closing.added is not None:
+        return  # it has a posture more
     assert closing.total == pytest.approx(sum(abs(c.after - c.before) for c in closing.changes))
     changed = {c.posture for c in closing.changes} | {c.posture for c in closing.turns}
     assert {p.id for p, q in zip(form.postures, closing.form.postures, strict=True) if p != q} == changed
@@ -119,7 +121,8 @@ def test_a_home_outside_the_room_is_told() -> None:
 
 
 def test_a_straight_walk_closes_in_one_step_or_spread_over_all() -> None:
-    found = {closing.kind: closing for closing in closings(STRAIGHT, freely=True).every}
+    every = closings(STRAIGHT, freely=True).every
+    found = {closing.kind: closing for closing in every if closing.changes}
     for closing in found.values():
         check(STRAIGHT, closing)
         lengths = [c for c in closing.changes if c.what == "length"]

@@ -123,3 +123,16 @@ def test_no_closing_shown_unasked_takes_a_step_apart(seed: int) -> None:
                 names = [recognised(each.pose(row), each.body, form.school).name for each in (trace, walked)]
                 assert names[0] == names[1]
         assert not any(severity == "stop" for severity, _ in closing.brings)
+
+
+@pytest.mark.parametrize(("right", "ahead"), [(0.0, 0.2), (0.2, 0.0), (-0.15, -0.3), (0.25, 0.15)])
+def test_plain_steps_are_put_in_where_the_feet_stand_beside_each_other(right: float, ahead: float) -> None:
+    form = again((OUT, 2), (OPEN, 1))
+    end = walk(form).midpoints[-1]
+    form = replace(form, home=Home((float(end[0]) + right, float(end[1]) + ahead)))
+    (added,) = [each for each in closings(form).every if each.kind == "added"]
+    assert added.added is not None and added.added.after == "p0-2"  # not after the one that ends in a bow
+    assert added.added.steps == (2 if 0.0 in (right, ahead) else 4) and added.distance <= CLOSED[0]
+    walked = walk(added.form)
+    assert check_return(walked, added.form).distance == pytest.approx(added.distance)
+    assert not [severity for severity, _ in added.brings]

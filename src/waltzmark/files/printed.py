@@ -144,10 +144,10 @@ CountChange = TypedDict(
     {
         "posture": Annotated[str, Meta(description="the one that has the line")],
         "count": CountNumber,
-        "what": Literal["length", "width", "gap", "distance", "facing", "turn", "passes"],
+        "what": Literal["length", "width", "gap", "distance", "facing", "turn", "passes", "added"],
         "from": float,
         "to": float,
-        "unit": Literal["cm", "°", "times"],
+        "unit": Literal["cm", "°", "times", "steps"],
     },
 )
 

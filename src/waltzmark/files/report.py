@@ -12,6 +12,7 @@ from waltzmark.core.body.pose import FootPose
 from waltzmark.core.edit.resizing import Resize
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Start
+from waltzmark.core.home.adding import Added
 from waltzmark.core.home.closing import Closings
 from waltzmark.core.home.ledger import Return
 from waltzmark.core.home.loops import Loop
@@ -204,6 +205,7 @@ def home_values(trace: Trace, home: Return, found: Closings | None, rounds: Roun
                     *(_passing(passing) for passing in each.passes),
                     *(_turning(turn) for turn in each.turns),
                     *(_resize(resize) for resize in each.changes),
+                    *(() if each.added is None else (_added(each.added),)),
                 ],
                 "total": tidy(100 * each.total),
                 "distance": tidy(each.distance),
@@ -228,6 +230,17 @@ def _passing(passing: Passing) -> CountChange:
         "from": float(passing.before),
         "to": float(passing.after),
         "unit": "times",
+    }
+
+
+def _added(added: Added) -> CountChange:
+    return {
+        "posture": added.after,
+        "count": 0,
+        "what": "added",
+        "from": 0.0,
+        "to": float(added.steps),
+        "unit": "steps",
     }
 
 

@@ -26,6 +26,11 @@ SENTENCES: dict[str, Sentence] = {
     "closing.pass.less": N_("do {titles:list} once less"),
     "closing.passes": N_("How often: {parts:list}."),
     "closing.passes.left": N_("How often: {parts:list}; {left:length} is left."),
+    "closing.added": Plural(
+        N_("One step more: {n} plain step after {after:name}."),
+        N_("Steps more: {n} plain steps after {after:name}."),
+        "n",
+    ),
     "closing.turns": Plural(N_("{n} turn"), N_("{n} turns"), "n"),
     "closing.lengths": Plural(N_("{n} length by {total:length}"), N_("{n} lengths by {total:length} altogether"), "n"),
     "closing.lengths.even": Plural(

@@ -16,6 +16,7 @@ from waltzmark.core.base.records import Record, replace
 from waltzmark.core.base.units import LengthUnit
 from waltzmark.core.edit.resizing import Resize
 from waltzmark.core.form.form import Form
+from waltzmark.core.home.adding import Added, added_forms
 from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.home.length_search import CLOSED, LengthSearch
 from waltzmark.core.home.passes import Passing, passed_forms
@@ -34,13 +35,13 @@ _NEAR = 0.15  # metres from home to which a pass alone brings it
 _BETTER = 0.6  # of the distance now, that a pass leaves at the most
 _SMALL = 1e-6
 #: In which order they are told.
-_ORDER = ("passes", "turn", "fewest", "least", "even")
+_ORDER = ("passes", "turn", "fewest", "least", "even", "added")
 
 
 class Closing(Record):
-    """One way home. kind: *passes*, *turn*, *fewest*, *least* or *even*; does: what it is; form: with it made; passes:
-    runs that are done another number of times; changes: of lengths, turns: of facings; distance, turn: what is left of
-    the way home and of the facing; brings: new stops and cautions."""
+    """One way home. kind: *passes*, *turn*, *fewest*, *least*, *even* or *added*; does: what it is; form: with it made;
+    passes: runs that are done another number of times; changes: of lengths, turns: of facings; added: steps that are
+    put in; distance, turn: what is left of the way home and of the facing; brings: new stops and cautions."""
 
     kind: str
     does: Message
@@ -51,6 +52,7 @@ class Closing(Record):
     turn: float
     brings: tuple[tuple[Severity, str], ...] = ()
     passes: tuple[Passing, ...] = ()
+    added: Added | None = None
 
     @property
     def total(self) -> float:
@@ -121,6 +123,16 @@ def closings(
             found.sort(key=_order)
             progress.hand_out(Closings(tuple(found)))
         nearest = nearest or search.nearest
+    if abs(now.turn) <= CLOSED[1]:
+        for made, added in added_forms(form, trace, np.array(now.offset), spared):
+            walked = walk(made, trace)
+            then = check_return(walked, made)
+            if then.distance <= CLOSED[0] and abs(then.turn) <= CLOSED[1]:
+                does = message("closing.added", n=added.steps, after=form.posture(added.after).title)
+                found.append(Closing("added", does, made, (), (), then.distance, then.turn, added=added))
+                walks[id(made)] = walked
+                break
+        found.sort(key=_order)
     # What they bring along takes longer than they do.
     before = judge_all(form, trace).everywhere if found else ()
     judged = tuple(

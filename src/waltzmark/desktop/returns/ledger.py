@@ -316,6 +316,7 @@ class LedgerFace(Face):
             self._chain.show_ghost(None)
         else:
             changed = {change.posture for change in closing.changes} | {turn.posture for turn in closing.turns}
+            changed |= set() if closing.added is None else {closing.added.posture}
             changed |= {name for passing in closing.passes for name in passing.postures}
             self._chain.show_ghost(walk(closing.form, self.document.trace), frozenset(changed))
 
