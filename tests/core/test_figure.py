@@ -19,6 +19,7 @@ from waltzmark.core.judge.judging import judge
 from waltzmark.core.score import read_score
 from waltzmark.core.walk.figures import Figures, raised_at
 from waltzmark.core.walk.mechanics import Mechanics
+from waltzmark.core.walk.seen import seen_of
 from waltzmark.core.walk.walk import walk
 
 lines = st.lists(full, max_size=8).map(tuple)
@@ -198,3 +199,18 @@ def test_no_limb_jumps_where_one_count_goes_over_into_the_next(lines: Lines) -> 
         for at, t in ((row - 1, 1e-4), (row, 1.0 - 1e-4)):
             away = walked.at(row, t).joints[0] - walked.settled.joints[at]
             assert np.sqrt((away**2).sum(axis=1)).max() < 0.03
+
+
+def test_what_is_seen_is_told_in_figures() -> None:
+    """Knees that fall in, a lean, a head that sinks, a front knee behind its toes, a leg that does not reach."""
+    seat = "shift R 100\nstep L 12 side 60\nshift L 100\npivot R heel in 25\nshift R 100\npivot L heel in 25\nshift 50/50, sink 60, torso 12"
+    trace = walk(form_of(seat, "lean 20\nshift R 100\nstep L 12 45x30\nflat L, shift L 70"))
+    walked = Figures(trace)
+    told = [seen_of(walked.at(row, 1.0), trace.pose(row), walked.at(row - 1, 1.0)) for row in range(1, len(trace))]
+    assert told[6].inward > 0.1 and told[6].risen < -0.01 and told[6].front is None
+    assert told[0].inward < 0.05 and told[7].lean == 20.0
+    last, figure = told[-1], walked.at(len(trace) - 1, 1.0)
+    assert last.front is Side.LEFT and last.gap is None
+    assert last.past == pytest.approx(figure.joint("left knee")[0, 1] - figure.joint("left toe")[0, 1])
+    torn = walk(form_of("shift R 100\nstep L 12 150x30\nshift L 50"))
+    assert seen_of(Figures(torn).at(3, 1.0), torn.pose(3)).gap is not None

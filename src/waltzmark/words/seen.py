@@ -35,9 +35,8 @@ def seen_sentence(seen: Seen, side: str, figures: Figures = PLAIN) -> str:
 def _knees(seen: Seen, side: str, figures: Figures) -> str:
     if side not in _ASIDE:
         if seen.inward > 3 * _WORTH:
-            narrower = N_("the knees are {by:length} closer to each other than the ankles")
-            return fill(narrower, {"by": seen.inward}, figures)
-        return tr("the knees are over the feet")
+            return fill(N_("the knees fall in by {by:length}"), {"by": seen.inward}, figures)
+        return tr("the knees are in line with hips and feet")
     if seen.front is None:
         return ""
     values = {"side": seen.front, "by": abs(seen.past)}

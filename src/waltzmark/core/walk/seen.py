@@ -26,7 +26,7 @@ class Seen(Record):
     front : the side of the front foot that carries, None where there is none
     past : how far its knee is past its toe tip along the foot, negative behind it
     lean : degrees that the trunk leans forward, negative back
-    inward : how much nearer to each other the knees are than the ankles
+    inward : how much nearer to each other the knees are than half-way from hips to ankles, across the hips
     risen : how much higher the head is than it was
     gap : the side of a leg that does not reach its foot, None where both do
     """
@@ -47,15 +47,19 @@ def seen_of(figure: Figure, pose: Pose, before: Figure | None = None) -> Seen:
         angle = np.radians(pose.foot(front).heading)
         away = figure.joint(f"{name} knee")[0] - figure.joint(f"{name} toe")[0]
         past = float(away[0] * np.sin(angle) + away[1] * np.cos(angle))
+    # Across the hips, as one sees it from behind.
+    turn = np.radians(figure.pelvises[0])
+    across = np.array([np.cos(turn), -np.sin(turn)])
     apart = [
-        float(np.hypot(*(figure.joint(f"left {name}")[0] - figure.joint(f"right {name}")[0])[:2]))
-        for name in ("knee", "ankle")
+        float((figure.joint(f"right {name}")[0] - figure.joint(f"left {name}")[0])[:2] @ across)
+        for name in ("hip", "knee", "ankle")
     ]
+    straight = (apart[0] + apart[2]) / 2.0  # shank and thigh are nearly as long
     head = float(figure.joint("crown")[0, 2])
     risen = 0.0 if before is None else head - float(before.joint("crown")[0, 2])
     gap = next((side for side in Side if figure.gaps[0, side] > _WORTH), None)
     both = Contact.AIR not in (pose.left.contact, pose.right.contact)
-    return Seen(front, past, pose.lean, apart[1] - apart[0] if both else 0.0, risen, gap)
+    return Seen(front, past, pose.lean, straight - apart[1] if both else 0.0, risen, gap)
 
 
 def _front(pose: Pose) -> Side | None:

@@ -50,6 +50,7 @@ __all__ = ["FloorView"]
 _CLOSE = 235.0  # pixels a metre at which soles are easily read
 _CARDS = 60.0  # pixels at the top that cards cover
 _NEAR = 9.0  # pixels within which a dragged foot keeps to something
+_NARROW = 500  # pixels from which there is room for the plan in the corner
 _AROUND = 70.0  # pixels that a ghost is kept from the edge
 
 
@@ -68,6 +69,7 @@ class FloorView(PlanView):
     def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(document, theme, tr("Floor"), parent)
         self._editor = editor
+        self.setMinimumSize(200, 200)  # the figure may stand beside it
         self.hand: FootDrag | None = None
         self._pointer = QPointF()
         self.own_facing = False
@@ -224,7 +226,7 @@ class FloorView(PlanView):
         if self.chosen is not None and self.chosen.row == row:
             draw_finding(painter, floor, document.trace, self.chosen, document.session.say, self._theme)
         draw_scale_bar(painter, size, self.camera.scale, document.session.say, self._theme)
-        whole = self._shows_all()
+        whole = self._shows_all() or self.width() < _NARROW
         if not whole:
             self._inset.draw(painter, size, document, self.camera, self._theme)
         if self.hand is not None and self.hand.label:

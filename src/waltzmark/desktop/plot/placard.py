@@ -61,6 +61,7 @@ def draw_placard(painter: QPainter, most: float, document: Document, theme: Them
             lines.append(part)
         else:
             lines[-1] = longer
+    lines = [metrics.elidedText(line, Qt.TextElideMode.ElideRight, inner) for line in lines]
     place_metrics = QFontMetricsF(place_font)
     place = place_metrics.elidedText(place, Qt.TextElideMode.ElideRight, inner)
     wide = max([place_metrics.horizontalAdvance(place), *(metrics.horizontalAdvance(line) for line in lines)]) + 24
