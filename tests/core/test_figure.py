@@ -18,7 +18,7 @@ from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.judge.judging import judge
 from waltzmark.core.score import read_score
 from waltzmark.core.walk.figures import Figures, raised_at
-from waltzmark.core.walk.mechanics import Mechanics
+from waltzmark.core.walk.mechanics import UNSURE, Mechanics
 from waltzmark.core.walk.seen import seen_of
 from waltzmark.core.walk.walk import walk
 
@@ -78,6 +78,7 @@ def test_a_settled_figure_is_the_body_that_the_rules_judge(lines: Lines) -> None
         known = np.isfinite(found.stand.tops[:, side])
         assert hip[known, 2] == pytest.approx(found.stand.tops[known, side], abs=1e-6)
         seat = known & (np.abs(found.stand.tops - found.seat.tops)[:, side] < 1e-9)
+        seat &= (np.abs(found.stand.hips - found.seat.hips) < 1e-9).all(axis=(1, 2))
         seat &= (trace.contacts[:, side] != Contact.AIR) & (np.abs(found.raised[:, side]) < 1e-9)
         thigh, shank = hip - knee, knee - ankle
         cos = (thigh * shank).sum(axis=1) / np.sqrt((thigh**2).sum(axis=1) * (shank**2).sum(axis=1))
@@ -112,7 +113,7 @@ def test_the_other_side_of_a_form_has_mirrored_figures(lines: Lines, t: float) -
 
 
 def _opposite(walked: Figures, row: int) -> bool:
-    """Whether chest or eyes turn by half a turn in a count, or stand so to the hips."""
+    """Whether chest or eyes turn by half a turn in a count, or stand so to the hips, or the chest as no waist lets it."""
     trace, found = walked.trace, walked._mechanics
     turns = np.array(
         [
@@ -122,7 +123,8 @@ def _opposite(walked: Figures, row: int) -> bool:
             *found.hip_gap[row : row + 1],
         ]
     )
-    return bool((np.abs(np.mod(turns[:3] + 180.0, 360.0) - 180.0) > 170.0).any() or turns[3] > 0.0)
+    turned = np.abs(np.mod(turns[:3] + 180.0, 360.0) - 180.0) > 170.0
+    return bool(turned.any() or turns[3] > 0.0 or abs(found.waist[row]) > 100.0)
 
 
 @pytest.mark.parametrize("stature", [1.5, 1.72, 1.95])
@@ -177,6 +179,17 @@ def test_a_leg_that_does_not_reach_is_drawn_as_far_as_it_goes() -> None:
     form = Form(body=Body(1.6), postures=(Posture("a", lines=read_score("shift R 100\nstep L 12 150x30\nshift L 50")),))
     figure = Figures(walk(form)).settled
     assert figure.gaps[-1].max() > 0.1 and np.isfinite(figure.joints).all()
+
+
+@settings(max_examples=tries(60))
+@given(lines)
+def test_a_light_foot_is_reached_wherever_the_weight_can_reach_it(lines: Lines) -> None:
+    walked = figures(lines)
+    trace, found, gaps = walked.trace, walked._mechanics, walked.settled.gaps
+    past = np.nan_to_num(found.past_toe(found.shin_lean_within(UNSURE)), nan=0.0)[:, ::-1] > 0.0
+    flat = (trace.contacts == Contact.FLAT).all(axis=1, keepdims=True)
+    left = flat & (trace.shares < 0.3) & ~found.steps & ~past
+    assert (gaps[left] <= found.beyond[left] + 0.002).all()
 
 
 @settings(max_examples=tries(40))

@@ -15,14 +15,13 @@ from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.registry import Case, begins, rule
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Toward
+from waltzmark.core.walk.mechanics import UNSURE
 from waltzmark.core.walk.stand import BINDS
 
-__all__ = ["UNSURE", "depths"]
+__all__ = ["depths"]
 
 #: A leg carries all from this share on.
 ALL = 0.98
-#: Degrees that a bend found from the height of the hips may be off.
-UNSURE = 5.0
 _SAME = 1e-6
 
 

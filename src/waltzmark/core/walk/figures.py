@@ -172,8 +172,9 @@ class Figures:
             stand = _known(body, stand_of(body, places, faces, plain, heights, down, shares, sinks), places)
             first = faces if first is None else first
             turned += weight * float(heading_differences(first, faces)[0])
-            reached, high = self._reaching(stand, row, s)
+            reached, high = self._reaching(stand, self._mechanics.stand, row, s)
             hips, tops = hips + weight * reached, tops + weight * high
+            reached, high = self._reaching(stand, self._mechanics.landed, row, s)  # heels come up before it leans after
             moved = Stand(reached.mean(axis=1), reached, high, stand.bends)
             placed = heels, headings, plain, heights, down, shares, stays
             raised = raised + weight * raised_parts(body, moved, *placed).degrees
@@ -189,8 +190,9 @@ class Figures:
                 off = self._off(row - 1, side, before) * (1.0 - s) + self._off(row, side, after) * s
                 own = np.append(plain[0, side], heights[0, side]) + off
                 own[2] += 4.0 * s * (1.0 - s) * _SWUNG if swings[side] and not self._slides(row, side) else 0.0
-                ankles[0, side] = _within_reach(body, np.append(hips[0, side], tops[0, side]), own)
                 pitches[0, side] = limbs.pitches[row - 1, side] * (1.0 - s) + limbs.pitches[row, side] * s
+                own[2] = max(own[2], _over(body, side, float(pitches[0, side]))[1])  # its sole clears the floor
+                ankles[0, side] = _within_reach(body, np.append(hips[0, side], tops[0, side]), own)
         return Limbs(
             hips, tops, ankles, headings, pitches, pelvis, torso, np.array([pose.gaze]), leans, self._moving(row, s)
         )
@@ -243,13 +245,13 @@ class Figures:
             pitch += up * float(_PITCH[int(self.trace.move_contacts[row, side])] - pitch)
         return pitch
 
-    def _reaching(self, stand: Stand, row: int, s: float) -> tuple[Floats, Floats]:
-        """(1, 2, 2) hips and (1, 2) their heights, with what the body does for a foot that lands coming and going."""
-        found = self._mechanics
+    def _reaching(self, stand: Stand, reaches: Stand, row: int, s: float) -> tuple[Floats, Floats]:
+        """(1, 2, 2) hips and (1, 2) their heights, with what the body does to reach a foot coming and going."""
+        seat = self._mechanics.seat
         hips, tops = stand.hips.copy(), stand.tops.copy()
         for at, part in ((row - 1, 1.0 - s), (row, s)):
-            hips[0] += part * (found.stand.hips[at] - found.seat.hips[at])
-            drop = found.stand.tops[at] - found.seat.tops[at]
+            hips[0] += part * (reaches.hips[at] - seat.hips[at])
+            drop = reaches.tops[at] - seat.tops[at]
             tops[0] += part * np.where(np.isfinite(drop), drop, 0.0)
         return hips, tops
 

@@ -32,7 +32,7 @@ from waltzmark.core.walk.stand import (
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["IN_FRONT", "ROUGH", "STANDARD_GRAVITY", "Mechanics", "mean_arm", "pivot_torque"]
+__all__ = ["IN_FRONT", "ROUGH", "STANDARD_GRAVITY", "UNSURE", "Mechanics", "mean_arm", "pivot_torque"]
 
 #: Metres a second squared.
 STANDARD_GRAVITY = 9.81
@@ -49,6 +49,8 @@ _WAYS = np.stack([np.sin(_ANGLES), np.cos(_ANGLES)])
 #: Metres by which a margin that is told roughly is at most too large.
 ROUGH = 0.03
 _SIGNS = np.array([-1.0, 1.0])  # outward is counter-clockwise on the left, clockwise on the right
+#: Degrees that a bend found from the height of the hips may be off.
+UNSURE = 5.0
 #: A foot is in front of the other from this much on, metres.
 IN_FRONT = 0.10
 
@@ -223,16 +225,39 @@ class Mechanics:
         return stand_of(body, self.pelvis_places, self.pelvis, *self.ankles, trace.contacts, trace.shares, trace.sinks)
 
     @cached_property
-    def stand(self) -> Stand:
-        """How the body stands: its seat, with a foot that lands reached for."""
+    def landed(self) -> Stand:
+        """How the body stands with a foot that lands reached for."""
         trace, body = self.trace, self.body
         ankles, heights = self.ankles
-        contacts, shares = trace.contacts, trace.shares
-        on = (contacts != Contact.AIR).all(axis=1, keepdims=True)
-        lands = self.steps & on & (shares < BINDS) & ~self.steps[:, ::-1]
-        rows, sides = np.nonzero(lands)
+        contacts = trace.contacts
+        rows, sides = np.nonzero(self._lands)
         placed = trace.heels, trace.headings, trace.centres
         return with_landings(body, self.seat, rows, sides, self.pelvis, *placed, ankles, heights, contacts)
+
+    @cached_property
+    def _lands(self) -> Bools:
+        """(n, 2) whether a light foot lands from a step beside one that stands."""
+        on = (self.trace.contacts != Contact.AIR).all(axis=1, keepdims=True)
+        return np.asarray(self.steps & on & (self.trace.shares < BINDS) & ~self.steps[:, ::-1])
+
+    @cached_property
+    def stand(self) -> Stand:
+        """How the body stands: its seat, with a foot that lands, or is left light far away, reached for. What a heel
+        that comes up leaves missing of a light foot, the weight over the other sole makes good; a knee that is
+        surely past its toes stays where it is judged."""
+        trace, raised = self.trace, self._raised
+        with np.errstate(invalid="ignore"):
+            past = self.past_toe(self.shin_lean_within(UNSURE))[:, ::-1] > 0.0
+        judged = past & self.carries.all(axis=1, keepdims=True)
+        rows, sides = np.nonzero(self._left_behind & ~self._lands & ~judged)
+        placed = trace.heels, trace.headings, trace.centres, raised.ankles, raised.heights, trace.contacts
+        return with_landings(self.body, self.landed, rows, sides, self.pelvis, *placed, sinks=False)
+
+    @cached_property
+    def _left_behind(self) -> Bools:
+        """(n, 2) whether a light foot is out of its leg's reach with its heel or toes up."""
+        short, shares = self._raised.short > 0.0, self.trace.shares[:, ::-1]
+        return np.asarray(short & (shares >= BINDS) & ~np.isnan(self.landed.tops))
 
     @cached_property
     def _raised(self) -> Raised:
@@ -240,7 +265,7 @@ class Mechanics:
         turns_on = np.where(self.pivots, trace.move_contacts, float(Contact.AIR)).astype(np.int64)
         stays = np.vstack([turns_on[1:], np.full((1, 2), int(Contact.AIR))])
         placed = trace.heels, trace.headings, *self.ankles, trace.contacts, trace.shares
-        return raised_parts(self.body, self.stand, *placed, stays)
+        return raised_parts(self.body, self.landed, *placed, stays)
 
     @property
     def raised(self) -> Floats:
@@ -257,11 +282,10 @@ class Mechanics:
         """(n, 2) metres by which a light foot is out of its leg's reach even so, wherever over the standing sole the
         weight is and however the pelvis tilts toward it."""
         trace, raised, found = self.trace, self._raised, np.zeros((len(self.trace), 2))
-        far = (raised.short > 0.0) & (trace.shares[:, ::-1] >= BINDS) & ~np.isnan(self.stand.tops)
-        rows, sides = np.nonzero(far)
+        rows, sides = np.nonzero(self._left_behind)
         placed = trace.heels, trace.headings, trace.centres
         found[rows, sides] = least_short(
-            self.body, self.stand, rows, sides, self.pelvis, *placed, raised.ankles, raised.heights
+            self.body, self.landed, rows, sides, self.pelvis, *placed, raised.ankles, raised.heights
         )
         return found
 

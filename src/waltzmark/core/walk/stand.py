@@ -165,8 +165,9 @@ def with_landings(
     ankles: Floats,
     heights: Floats,
     contacts: Ints,
+    sinks: bool = True,
 ) -> Stand:
-    """The same where a foot lands in some of the rows: the body reaches with it.
+    """The same where a foot lands in some of the rows, or is left light far away: the body reaches with it.
 
     The centre of pressure, from the heel to the ball of the standing foot and a fifth of its breadth to either side,
     and a tilt of the pelvis of up to 6 degrees down toward the landing foot about the standing hip, give as much as is
@@ -180,6 +181,8 @@ def with_landings(
         Degrees.
     heels, centres, ankles, heights, contacts :
         As for `stand_of`; (n, 2, 2) heel centres and (n, 2) centres of pressure, metres.
+    sinks
+        Whether the standing knee deepens for what is missing; for a foot that is left behind it does not.
     """
     if not len(rows):
         return stand
@@ -199,7 +202,7 @@ def with_landings(
     each = np.arange(len(rows))
     least = np.minimum(part[each, chosen], 1.0)
     shift = moves[each, chosen] * least[:, None]
-    return reach.taken(stand, rows, sides, shift, least, contacts)
+    return reach.taken(stand, rows, sides, shift, least, contacts, sinks)
 
 
 def _places_over(body: Body, heels: Floats, headings: Floats, landing: Ints) -> Floats:
@@ -275,8 +278,11 @@ class _Reach:
         high = self.own_up.reshape(-1, *extra) + up - drop - self.foot_up.reshape(-1, *extra)
         return np.asarray(np.sqrt(far + high**2) - self.body.leg(LEFT_IN_KNEE))
 
-    def taken(self, stand: Stand, rows: Ints, sides: Ints, shift: Floats, part: Floats, contacts: Ints) -> Stand:
-        """The stand with the pelvis moved and tilted in those rows, and the standing knee as deep as it then must."""
+    def taken(
+        self, stand: Stand, rows: Ints, sides: Ints, shift: Floats, part: Floats, contacts: Ints, sinks: bool
+    ) -> Stand:
+        """The stand with the pelvis moved and tilted in those rows, and the standing knee as deep as it then must, or,
+        where it *sinks* no further, as it was."""
         body = self.body
         near, far, drop = self._stepping(shift[:, None, :], part[:, None])
         near, far, drop = near[:, 0], far[:, 0], drop[:, 0]
@@ -284,7 +290,8 @@ class _Reach:
         within = body.leg(LEFT_IN_KNEE) ** 2 - far
         # What is out of reach however deep one goes does not draw the body down.
         lower = self.foot_up + np.sqrt(np.maximum(within, 0.0)) + drop
-        top = np.where((within > 0.0) & (lower > self.own_up), np.minimum(top, lower), top)
+        if sinks:
+            top = np.where((within > 0.0) & (lower > self.own_up), np.minimum(top, lower), top)
         places, hips, tops = stand.places.copy(), stand.hips.copy(), stand.tops.copy()
         angle = part * _TILT
         standing = self.hip + shift
