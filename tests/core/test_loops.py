@@ -19,8 +19,9 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import Form, Opening
 from waltzmark.core.home.loop_drill import as_walked, drill_of, walked_loops
-from waltzmark.core.home.loops import LIMITS, Join, Loop, join_of, loops_of, with_back
+from waltzmark.core.home.loops import Loop, loops_of, with_back
 from waltzmark.core.home.rounds import MOST, rounds_of
+from waltzmark.core.walk.joins import LIMITS, Join, join_of
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import read_document

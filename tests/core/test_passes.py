@@ -11,12 +11,14 @@ from tests.core.test_home import form_of
 from tests.trying import tries
 from waltzmark.core.base.records import replace
 from waltzmark.core.edit.forms import fresh_id
+from waltzmark.core.edit.passes import passed_forms, repeatable
 from waltzmark.core.form.form import Form, Home, Opening, Posture
+from waltzmark.core.form.room import Room, Start
 from waltzmark.core.home.closing import CLOSED, closings
 from waltzmark.core.home.ledger import check_return
-from waltzmark.core.home.loops import join_of
-from waltzmark.core.home.passes import passed_forms, repeatable
+from waltzmark.core.room.changes import advice, here
 from waltzmark.core.score import read_score
+from waltzmark.core.walk.joins import join_of
 from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.walk import walk
 
@@ -136,3 +138,29 @@ def test_plain_steps_are_put_in_where_the_feet_stand_beside_each_other(right: fl
     walked = walk(added.form)
     assert check_return(walked, added.form).distance == pytest.approx(added.distance)
     assert not [severity for severity, _ in added.brings]
+
+
+@pytest.mark.parametrize("deep", [1.9, 2.3, 2.7, 3.0])
+def test_a_room_too_small_for_five_has_as_many_as_fit(deep: float) -> None:
+    """The most passes that fit, counted by walking every number of them out and back from many starts."""
+
+    def room(ahead: float, heading: float = 0.0) -> Room:
+        outline = ((0.0, 0.0), (1.1, 0.0), (1.1, deep), (0.0, deep))
+        return Room("hall", outline, Start(0.55, ahead, heading), clearance=0.1)
+
+    def fits(times: int) -> bool:
+        form = again((OUT, times), (BACK, times))
+        trace = walk(form)
+        starts = [room(0.1 * n, heading) for n in range(round(deep / 0.1)) for heading in (0.0, 180.0)]
+        return any(here(replace(form, room=each), trace).fits for each in starts)
+
+    most = max(times for times in range(2, 6) if fits(times))
+    form = replace(again((OUT, 5), (BACK, 5)), room=room(0.8))
+    found = [each for each in advice(form).changes if each.kind == "passes"]
+    if most < 3 or most == 5:
+        assert not found  # twice less of each is the least that is looked at
+        return
+    (change,) = found
+    assert change.near.fits and here(change.form, walk(change.form)).fits
+    assert len(change.form.postures) == 2 * most
+    assert check_return(walk(change.form), change.form).distance < 0.05

@@ -131,17 +131,17 @@ def test_a_landing_leg_reaches_its_foot_and_the_standing_knee_bends_no_more_than
     "lines", ["shift R 100\nstep L 12 40x30\nflat L, shift L 100", "shift R 100\nstep L 12 side 60\nshift L 100"]
 )
 def test_a_light_foot_comes_up_by_the_least_angle_that_reaches(lines: str) -> None:
-    """Every degree is tried in turn on the very sole."""
+    """Every degree is tried in turn on the very sole, under the body before it leans after a foot that it left."""
     form = form_of(lines)
     trace, body = walk(form), form.body
     found = Mechanics(trace)
     row, side = len(trace) - 1, Side.RIGHT
-    hip = np.append(found.stand.hips[row, side], found.stand.tops[row, side])
+    hip = np.append(found.landed.hips[row, side], found.landed.tops[row, side])
     heading = math.radians(float(trace.headings[row, side]))
     u = np.array([math.sin(heading), math.cos(heading)])
     foot = body.sole.of(side)
     ankle, ball, high = ANKLE * foot, LANDMARKS["ball"] * foot, body.measure("ankle_height")
-    ahead = float((found.stand.hips[row, side] - trace.heels[row, side]) @ u)
+    ahead = float((found.landed.hips[row, side] - trace.heels[row, side]) @ u)
 
     def short(degrees: float) -> float:
         turn = math.radians(degrees)

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import itertools
+import math
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPointF, QRectF, Qt
+from hypothesis import given
+from hypothesis import strategies as st
+from PySide6.QtCore import QLineF, QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QTransform
 
 from waltzmark.core.base.angles import ahead
@@ -34,10 +38,11 @@ from waltzmark.desktop.painter.marks import (
     draw_tag,
     draw_torso,
 )
+from waltzmark.desktop.painter.placing import placed
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
 from waltzmark.desktop.painter.scene import CLOCK_RADIUS, Scene, draw_path, draw_scene, trail
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
-from waltzmark.desktop.painter.standing import clear_of, mark_lines
+from waltzmark.desktop.painter.standing import mark_lines
 from waltzmark.desktop.theme import DARK, LIGHT
 from waltzmark.words.figures import PLAIN
 
@@ -379,7 +384,19 @@ def test_a_card_beside_a_mark_lies_on_no_mark() -> None:
                 for start in (Start(0.0, 0.0, 0.0), Start(away, 0.0, float(heading)))
                 for line in mark_lines(frame, start)
             ]
-            card = QRectF(0.0, 0.0, 130.0, 22.0)
-            card.moveCenter(clear_of(frame.map(QPointF(away, 0.0)), marks))
+            card, middle = QRectF(0.0, 0.0, 130.0, 22.0), frame.map(QPointF(away, 0.0))
+            card.moveCenter(placed([(QLineF(middle, middle), card.size())], marks, QRectF(0.0, 0.0, 600.0, 600.0))[0])
             along = [line.pointAt(share / 200.0) for line in marks for share in range(201)]
             assert not any(card.contains(point) for point in along)
+
+
+@given(st.lists(st.tuples(st.floats(150, 350), st.floats(150, 350)), min_size=2, max_size=25))
+def test_cards_lie_on_none_of_the_others_and_within_the_view(corners: list[tuple[float, float]]) -> None:
+    lines = [QLineF(QPointF(*a), QPointF(*b)) for a, b in itertools.pairwise(corners)]
+    view, size = QRectF(0.0, 0.0, 500.0, 500.0), QSizeF(24.0, 18.0)
+    cards = [QRectF(at - QPointF(12.0, 9.0), size) for at in placed([(line, size) for line in lines], lines, view)]
+    assert all(view.contains(card) for card in cards)
+    assert not any(a.intersects(b) for a, b in itertools.combinations(cards, 2))
+    for card, line in zip(cards, lines, strict=True):
+        away = card.center() - line.center()
+        assert math.hypot(away.x(), away.y()) < max(0.5 * line.length(), 130.0)

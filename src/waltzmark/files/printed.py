@@ -241,7 +241,7 @@ class BreakMark(TypedDict):
 
 
 class RoomChange(TypedDict):
-    kind: Literal["move", "turn", "shorter", "steps", "postures", "side", "break", "clearance", "arms"]
+    kind: Literal["move", "turn", "passes", "shorter", "steps", "postures", "side", "break", "clearance", "arms"]
     words: str
     clearance: float
     start: StartMark

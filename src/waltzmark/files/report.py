@@ -9,6 +9,7 @@ from waltzmark.core.answers.review import Review
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import fields
 from waltzmark.core.body.pose import FootPose
+from waltzmark.core.edit.passes import Passing
 from waltzmark.core.edit.resizing import Resize
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Start
@@ -16,7 +17,6 @@ from waltzmark.core.home.adding import Added
 from waltzmark.core.home.closing import Closings
 from waltzmark.core.home.ledger import Return
 from waltzmark.core.home.loops import Loop
-from waltzmark.core.home.passes import Passing
 from waltzmark.core.home.rounds import Rounds
 from waltzmark.core.home.turning import Turning
 from waltzmark.core.room.changes import Advice

@@ -68,6 +68,10 @@ SENTENCES: dict[str, Sentence] = {
         N_("In the fewest postures, change {n} lengths by {total:length} altogether: {postures:list}."),
         "n",
     ),
+    "change.passes": N_("Do it less often: {parts:list}."),
+    "change.pass": Plural(
+        N_("{titles:list} {n} time instead of {before}"), N_("{titles:list} {n} times instead of {before}"), "n"
+    ),
     "change.side": N_("Walk the whole form on its other side, left and right exchanged."),
     "change.break": N_("Break off and go on from there: {breaks:list}."),
     "break.before": N_("before {title:name} walk to mark {n}, {away:list} from the first mark"),

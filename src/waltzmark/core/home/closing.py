@@ -14,12 +14,12 @@ from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record, replace
 from waltzmark.core.base.units import LengthUnit
+from waltzmark.core.edit.passes import Passing, passed_forms
 from waltzmark.core.edit.resizing import Resize
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.adding import Added, added_forms
 from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.home.length_search import CLOSED, LengthSearch
-from waltzmark.core.home.passes import Passing, passed_forms
 from waltzmark.core.home.turning import Turning, turned_forms
 from waltzmark.core.judge.compare import graver
 from waltzmark.core.judge.finding import Severity

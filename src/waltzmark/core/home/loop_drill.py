@@ -9,9 +9,10 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import Length
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form, Home, Opening, Posture
-from waltzmark.core.home.loops import Join, Loop, join_of, loops_of
+from waltzmark.core.home.loops import Loop, loops_of
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock
+from waltzmark.core.walk.joins import Join, join_of
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import ground_of, walk_passage
 

@@ -12,47 +12,26 @@ import math
 
 import numpy as np
 
-from waltzmark.core.base.angles import heading_difference, heading_differences
+from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record
-from waltzmark.core.body.pose import Pose
+from waltzmark.core.walk.joins import LIMITS, WEIGHTS, Join, mismatches, stance
 from waltzmark.core.walk.trace import Trace
 
 Complexes = np.ndarray[tuple[int, ...], np.dtype[np.complex128]]
 
-__all__ = ["LIMITS", "LOOPS", "Join", "Loop", "join_of", "loops_of", "with_back"]
+__all__ = ["LOOPS", "Loop", "loops_of", "with_back"]
 
-#: What a join may differ by at most: cm of either foot, degrees of either foot, % of the weight.
-LIMITS = (15.0, 30.0, 60.0)
 #: Postures of a form that is searched: the work grows with their cube.
 MOST_POSTURES = 500
 #: So many loops are told.
 LOOPS = 12
 _LEAST = 2  # postures of a loop
-_WEIGHTS = (0.06, 0.02, 0.006)  # what a cm, a degree and a % of mismatch cost, in postures left out
 _DRIFT = 10.0  # what a metre of drift costs
 _VARIETY = 1.0  # what each posture that is kept is worth
 _ALIKE = 2  # loops that begin and end alike that are told at most
-
-
-class Join(Record):
-    """What the stance that is left and the one that is entered differ by: cm and degrees of the foot that differs most,
-    % of the weight."""
-
-    cm: float
-    degrees: float
-    percent: float
-
-    @property
-    def fits(self) -> bool:
-        return all(own <= most + 1e-9 for own, most in zip((self.cm, self.degrees, self.percent), LIMITS, strict=True))
-
-    @property
-    def cost(self) -> float:
-        """What it costs, in postures left out."""
-        return _WEIGHTS[0] * self.cm + _WEIGHTS[1] * self.degrees + _WEIGHTS[2] * self.percent
 
 
 class Loop(Record):
@@ -111,24 +90,12 @@ class _Motions(Record, eq=False):
     beats: Floats
 
 
-def _stance(pose: Pose) -> list[float]:
-    """A stance in the frame of its midpoint and torso."""
-    x, y = pose.midpoint
-    angle = math.radians(pose.torso)
-    own: list[float] = []
-    for foot in (pose.left, pose.right):
-        dx, dy = foot.x - x, foot.y - y
-        own += [dx * math.cos(angle) - dy * math.sin(angle), dx * math.sin(angle) + dy * math.cos(angle)]
-    own += [heading_difference(pose.torso, foot.heading) for foot in (pose.left, pose.right)]
-    return [*own, pose.left_share]
-
-
 def _motions(trace: Trace) -> _Motions:
     enters, leaves, turns, ways, beats = [], [], [], [], []
     for number, passage in enumerate(trace.passages[1:], 1):
         a, b = passage.entry, passage.exit
-        enters.append(_stance(a))
-        leaves.append(_stance(b))
+        enters.append(stance(a))
+        leaves.append(stance(b))
         dx, dy = b.midpoint[0] - a.midpoint[0], b.midpoint[1] - a.midpoint[1]
         angle = math.radians(a.torso)
         ways.append([dx * math.cos(angle) - dy * math.sin(angle), dx * math.sin(angle) + dy * math.cos(angle)])
@@ -142,23 +109,6 @@ def _motions(trace: Trace) -> _Motions:
         np.array(ways).reshape(n, 2),
         np.array(beats),
     )
-
-
-def _mismatches(motions: _Motions) -> Floats:
-    """(n, n, 3) cm, degrees and % between the stance each posture leaves and the one each is entered in."""
-    a, b = motions.leaves[:, None], motions.enters[None]
-    cm = 100.0 * np.sqrt(((a[..., :4] - b[..., :4]).reshape(*np.broadcast(a, b).shape[:2], 2, 2) ** 2).sum(axis=3)).max(
-        axis=2
-    )
-    degrees = np.abs(heading_differences(a[..., 4:6], b[..., 4:6])).max(axis=2)
-    percent = 100.0 * np.abs(a[..., 6] - b[..., 6])
-    return np.stack([cm, degrees, percent], axis=2)
-
-
-def join_of(one: Pose, other: Pose) -> Join:
-    """What a stance that is left and one that is entered differ by."""
-    motions = _Motions(np.array([_stance(other)]), np.array([_stance(one)]), np.zeros(1), np.zeros((1, 2)), np.zeros(1))
-    return Join(*_mismatches(motions)[0, 0].tolist())
 
 
 def loops_of(trace: Trace, most_left_out: int = 3, most: int = LOOPS, progress: Progress = SILENT) -> tuple[Loop, ...]:
@@ -188,7 +138,7 @@ def loops_of(trace: Trace, most_left_out: int = 3, most: int = LOOPS, progress: 
 def with_back(trace: Trace, loop: Loop) -> tuple[Loop, ...]:
     """Why each run of postures is left out: the loop with that run back in it, for each of its `blocks`."""
     motions = _motions(trace)
-    mismatch = _mismatches(motions)
+    mismatch = mismatches(motions.leaves, motions.enters)
     first, last = loop.postures[0], loop.postures[-1]
     return tuple(
         _loop(motions, mismatch, first, last, tuple(each for each in loop.left_out if each not in block))
@@ -202,9 +152,9 @@ class _Search:
 
     def __init__(self, motions: _Motions, left_out: int, most: int) -> None:
         self.motions, self.left_out, self.most = motions, left_out, most
-        self.mismatch = _mismatches(motions)
+        self.mismatch = mismatches(motions.leaves, motions.enters)
         self.fits: Bools = np.all(self.mismatch <= np.array(LIMITS) + 1e-9, axis=2)
-        self.costs = self.mismatch @ np.array(_WEIGHTS)
+        self.costs = self.mismatch @ np.array(WEIGHTS)
         n = len(motions.turns)
         # Where each posture is entered if all are walked: turns counter-clockwise as complex numbers go.
         self.at: Complexes = np.ones(n + 1, dtype=complex)

@@ -21,6 +21,7 @@ from waltzmark.core.base.messages import Change as Sizes
 from waltzmark.core.base.messages import Message, Value, message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record, replace
+from waltzmark.core.edit.passes import fewer_forms
 from waltzmark.core.edit.resizing import Resize, mirrored_form, scaled
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start
@@ -49,13 +50,13 @@ _TURN = 0.5  # degrees from which a form is turned, where it fits as it faces
 
 
 #: What is changed.
-HowToFit = Literal["move", "turn", "shorter", "steps", "postures", "side", "break", "clearance", "arms"]
+HowToFit = Literal["move", "turn", "passes", "shorter", "steps", "postures", "side", "break", "clearance", "arms"]
 
 
 class Change(Record):
-    """One way to make it fit. kind: *move*, *turn*, *shorter*, *steps*, *postures*, *side*, *break*, *clearance* or
-    *arms*; does: what it is; form: with it made; near: what clearance it leaves; resizes: the steps it changes; brings:
-    new stops and cautions; stand: where to stand for it, None where one stands."""
+    """One way to make it fit. kind: *move*, *turn*, *passes*, *shorter*, *steps*, *postures*, *side*, *break*,
+    *clearance* or *arms*; does: what it is; form: with it made; near: what clearance it leaves; resizes: the steps it
+    changes; brings: new stops and cautions; stand: where to stand for it, None where one stands."""
 
     kind: HowToFit
     does: Message
@@ -142,9 +143,13 @@ class _Search:
         if any(each.near.fits for each in self.listed):
             yield from self._elsewhere()
             return
-        for number, kind in enumerate((self._shorter, self._steps, self._side, self._broken, self._less)):
-            self.progress.tell(number / 5.0, "least-change")
-            if kind in (self._shorter, self._broken):  # to break off nearly always helps: it has a time of its own
+        for number, kind in enumerate((self._passes, self._shorter, self._steps, self._side, self._broken, self._less)):
+            self.progress.tell(number / 6.0, "least-change")
+            if kind in (
+                self._passes,
+                self._shorter,
+                self._broken,
+            ):  # to break off nearly always helps: it has a time of its own
                 self._until = time.monotonic() + _SECONDS
             with suppress(TooLongError):  # other changes may do
                 yield from kind()
@@ -211,6 +216,28 @@ class _Search:
         if clearance_at(starts.sweep, room, room.start).fits:
             return room.start
         return _first_that_fits(starts, headings, self._until)
+
+    def _passes(self) -> Iterator[Change]:
+        """Postures done less often: those first that leave the end where it is."""
+        for form, passes in fewer_forms(self.form, self.trace, self.form.home.within):
+            if time.monotonic() > self._until:
+                return
+            start = self._standing(form, self.room, self._headings())
+            if start is None:
+                continue
+            parts = tuple(
+                message(
+                    "change.pass",
+                    titles=tuple(self.form.posture(name).title for name in each.postures),
+                    n=each.after,
+                    before=each.before,
+                )
+                for each in passes
+            )
+            does = message("change.passes", parts=parts)
+            for change in self._change("passes", does, self.room.begun_at(start), form, stand=self._stand(start)):
+                yield change
+                return
 
     def _shorter(self) -> Iterator[Change]:
         """All lengths, and widths of steps to the side, by one factor: the largest of whole percents that fits. Whether

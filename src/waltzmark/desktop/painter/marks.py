@@ -224,7 +224,10 @@ def draw_hand(
     out = start.x() - floor.map(QPointF(*centre)).x()
     right = out > 0 if abs(out) > 1.0 else hand.side is Side.RIGHT
     sideways = 8.0 if right else -8.0 - wide
-    painter.drawText(end + QPointF(sideways, lift if abs(away.x()) < 12 else 4.0), hand_words(hand))
+    at = end + QPointF(sideways, lift if abs(away.x()) < 12 else 4.0)
+    under = QRectF(painter.fontMetrics().boundingRect(hand_words(hand))).translated(at)
+    painter.fillRect(under.adjusted(-2.0, -1.0, 2.0, 1.0), theme.color("raised", 0.82))
+    painter.drawText(at, hand_words(hand))
     painter.restore()
 
 

@@ -23,7 +23,6 @@ from waltzmark.desktop.theme import Theme, font
 
 __all__ = [
     "arm_length",
-    "clear_of",
     "draw_between",
     "draw_cross",
     "draw_region",
@@ -156,25 +155,6 @@ def mark_lines(frame: QTransform, start: Start) -> list[QLineF]:
     floor, arm = to_floor(start, frame), arm_length(math.sqrt(abs(frame.determinant())))
     ends = (((-0.12, 0.0), (0.12, 0.0)), ((0.0, -0.12), (0.0, arm)))
     return [QLineF(floor.map(QPointF(*a)), floor.map(QPointF(*b))) for a, b in ends]
-
-
-def clear_of(at: QPointF, lines: Sequence[QLineF], wide: float = 130.0, high: float = 22.0) -> QPointF:
-    """The middle of a card of such a size beside a place that lies on none of some lines: the nearest of several, or
-    below it where there is none."""
-    for far in (high + 4.0, 44.0, 70.0, 100.0, 140.0):
-        for angle in range(90, 450, 30):
-            middle = at + QPointF(
-                max(far, wide / 2.0) * math.cos(math.radians(angle)), far * math.sin(math.radians(angle))
-            )
-            card = QRectF(0.0, 0.0, wide, high)
-            card.moveCenter(middle)
-            if not any(_crosses(card.adjusted(-9.0, -9.0, 9.0, 9.0), line) for line in lines):
-                return middle
-    return at + QPointF(0.0, high + 4.0)
-
-
-def _crosses(card: QRectF, line: QLineF) -> bool:
-    return any(card.contains(line.pointAt(share / 24.0)) for share in range(25))
 
 
 def draw_walker(painter: QPainter, floor: QTransform, body: Body, pose: Pose, theme: Theme) -> None:

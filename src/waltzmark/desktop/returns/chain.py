@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt, Signal
+from PySide6.QtCore import QLineF, QPointF, QRectF, QSizeF, Qt, Signal
 from PySide6.QtGui import QPainter, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.angles import ahead
@@ -18,6 +18,7 @@ from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.painter.placing import placed, tag_size
 from waltzmark.desktop.painter.scale_bar import draw_legend, draw_scale_bar
 from waltzmark.desktop.painter.standing import draw_walker
 from waltzmark.desktop.theme import Theme
@@ -30,6 +31,7 @@ __all__ = ["ChainView", "draw_arrow", "ends_of"]
 _NEAR = 9.0  # pixels a hand may miss an arrow by
 _STRIP = 40.0  # pixels at the bottom for scale and words
 _SHORT = 0.02  # metres below which a posture is a ring and no arrow
+_HOME = 0.005  # metres from home that are none
 _BESIDE = 3.5  # pixels that an arrow is moved to its right
 
 
@@ -156,28 +158,34 @@ class ChainView(PlanView):
         for name, a, b in arrows:
             role, width = ("right", 4.6) if name == chosen else ("torso", 2.4)
             draw_arrow(painter, _pixel(floor, a), _pixel(floor, b), theme, role, width)
-        places = self._labels(floor, arrows)
-        for (name, _, _), at in zip(arrows, places, strict=True):
-            number = document.form.index(name) + 1
-            draw_tag(painter, at, str(number), theme, "right" if name == chosen else "ink")
-        self._paint_home(painter, floor, arrows[-1][2] if arrows else document.trace.midpoints[-1])
+        end = arrows[-1][2] if arrows else document.trace.midpoints[-1]
+        self._paint_home(painter, floor, end)
+        cards = self._cards(floor, arrows, end)
+        for at, line, _ in cards:
+            if line.length() < 5.0 or math.hypot(*(at - line.center()).toTuple()) > line.length() / 2.0 + 24.0:
+                painter.setPen(QPen(theme.color("note", 0.9), 1.0))  # a card that lies further off is tied to its arrow
+                painter.drawLine(at, line.center())
+        for at, _, (whose, words) in cards:
+            draw_tag(painter, at, words, theme, "stop" if whose is None else "right" if whose == chosen else "ink")
 
-    def _labels(self, floor: QTransform, arrows: list[tuple[str, Floats, Floats]]) -> list[QPointF]:
-        """Where the number of each arrow lies: beside its middle, those that would cover another moved on."""
-        taken: list[QPointF] = []
-        for _, a, b in arrows:
-            start, end = _pixel(floor, a), _pixel(floor, b)
-            way = end - start
-            far = max(math.hypot(way.x(), way.y()), 1e-6)
-            at = (start + end) / 2.0 + QPointF(-way.y(), way.x()) * (13.0 / far if far > 5.0 else 0.0)
-            if far <= 5.0:
-                at = end + QPointF(15.0, 0.0)
-            for _ in range(12):
-                if all(abs(at.x() - o.x()) > 20.0 or abs(at.y() - o.y()) > 18.0 for o in taken):
-                    break
-                at = at + QPointF(21.0, 0.0)
-            taken.append(at)
-        return taken
+    def _cards(
+        self, floor: QTransform, arrows: list[tuple[str, Floats, Floats]], end: Floats
+    ) -> list[tuple[QPointF, QLineF, tuple[str | None, str]]]:
+        """The cards of the way home and of each arrow, the longest first: where, for which line, whose, its words."""
+        document = self._document
+        drawn = [QLineF(*beside(_pixel(floor, a), _pixel(floor, b))) for _, a, b in arrows]
+        wanted: list[tuple[QLineF, tuple[str | None, str]]] = []
+        if (distance := check_return(document.trace, document.form).distance) > _HOME:
+            home = QLineF(_pixel(floor, end), floor.map(QPointF(*document.form.home.place)))
+            wanted.append((home, (None, document.session.say.length(distance))))
+        for line, (name, _, _) in sorted(zip(drawn, arrows, strict=True), key=lambda each: -each[0].length()):
+            wanted.append((line, (name, str(document.form.index(name) + 1))))
+        lines = drawn + [line for line, (name, _) in wanted if name is None]
+        for _, a, b in self._chain(self.ghost) if self.ghost is not None else ():
+            lines.append(QLineF(*beside(_pixel(floor, a), _pixel(floor, b))))
+        view = QRectF(0.0, 0.0, self.width(), self.height() - _STRIP)
+        places = placed([(line, tag_size(words)) for line, (_, words) in wanted], lines, view)
+        return [(at, *each) for at, each in zip(places, wanted, strict=True)]
 
     def _paint_home(self, painter: QPainter, floor: QTransform, end: Floats) -> None:
         """Home with its tolerance and facing, and the way there."""
@@ -192,10 +200,8 @@ class ChainView(PlanView):
         ux, uy = ahead(result.heading)
         tip = floor.map(QPointF(home.place[0] + 0.22 * ux, home.place[1] + 0.22 * uy))
         draw_arrow(painter, place, tip, theme, "good", 2.0)
-        if result.distance > 0.005:
+        if result.distance > _HOME:
             draw_arrow(painter, _pixel(floor, end), place, theme, "stop", 3.4, dashed=True)
-            middle = (_pixel(floor, end) + place) / 2.0
-            draw_tag(painter, middle + QPointF(38.0, 0.0), document.session.say.length(result.distance), theme, "stop")
 
     # Hands.
 

@@ -20,10 +20,10 @@ from waltzmark.core.answers.answers import return_answer
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import LengthUnit
+from waltzmark.core.edit.passes import repeatable
 from waltzmark.core.form.form import Form, Home
 from waltzmark.core.home.closing import Closing, Closings, closings
 from waltzmark.core.home.ledger import cancelling, check_return, home_outside
-from waltzmark.core.home.passes import repeatable
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_facing
 from waltzmark.core.score.write import write_aim
@@ -94,7 +94,7 @@ class LedgerFace(Face):
         )
         self.table.itemChanged.connect(safely(self._locked))
         self.table.currentCellChanged.connect(safely(lambda row, *_: self._chosen(row)))
-        column.addWidget(self.table, 5)
+        column.addWidget(self.table, 4)
         self.freely = QCheckBox(tr("any length"))
         set_tip(
             self.freely,
@@ -105,7 +105,7 @@ class LedgerFace(Face):
         self.list = OfferList(tr("Ways to close it"))
         self.list.currentRowChanged.connect(safely(self._touch))
         self.list.itemActivated.connect(safely(lambda _item: self.take()))
-        column.addWidget(self.list, 4)
+        column.addWidget(self.list, 5)
         self.apply = QPushButton(tr("Apply these changes"))
         self.apply.setEnabled(False)
         set_tip(self.apply, tr("Makes the changes shown on the floor, as one step you can undo  (Enter)"))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QImage, QPainter, QTransform
 from PySide6.QtWidgets import (
     QDoubleSpinBox,
@@ -31,9 +31,9 @@ from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.painter.placing import placed, tag_size
 from waltzmark.desktop.painter.standing import (
     arm_length,
-    clear_of,
     draw_between,
     draw_cross,
     draw_region,
@@ -420,13 +420,12 @@ class PlaceFace(RoomFace):
     def _tag_ghost(self, painter: QPainter, frame: QTransform, ghost: Standing | Change) -> None:
         """What clearance the previewed start leaves, beside its mark and clear of all marks."""
         start = ghost.room.start if isinstance(ghost, Change) else ghost.start
-        words = "here" if isinstance(ghost, Standing) else "changed"
+        far = self.document.session.say.length(ghost.near.clearance)
+        words = tr("here: {far}", far=far) if isinstance(ghost, Standing) else tr("changed: {far}", far=far)
         marks = [line for each in (start, self.start) for line in mark_lines(frame, each)]
         middle = to_floor(start, frame).map(QPointF(0.0, 0.0))
-        at = clear_of(middle, marks)
-        draw_tag(
-            painter, at, f"{words}: {self.document.session.say.length(ghost.near.clearance)}", self.desk.theme, "ghost"
-        )
+        [at] = placed([(QLineF(middle, middle), tag_size(words))], marks, QRectF(painter.window()))
+        draw_tag(painter, at, words, self.desk.theme, "ghost")
 
 
 def _called(name: str) -> str:

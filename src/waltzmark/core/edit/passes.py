@@ -18,10 +18,10 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.records import Record, replace
 from waltzmark.core.edit.forms import fresh_id
 from waltzmark.core.form.form import Form, Posture
-from waltzmark.core.home.loops import Join, join_of
+from waltzmark.core.walk.joins import Join, join_of
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["Passing", "passed_forms", "repeatable"]
+__all__ = ["Passing", "fewer_forms", "passed_forms", "repeatable"]
 
 #: Postures of a pass at the most, and how many times more it is done.
 _LONGEST, _MORE = 4, 2
@@ -92,11 +92,29 @@ def passed_forms(
     spared
         Postures that are left alone.
     """
-    runs = _passes(form, trace, spared)
+    found = _changes(form, trace, offset, spared, (*range(1, _MORE + 1), -1, -2))
+    # A second run that is changed has to be worth it, and so has each posture that comes or goes.
+    found.sort(key=lambda each: each[0] + _RUN * (len(each[1]) - 1) + _POSTURE * _posts(each[1]))
+    return [(*_made(form, made), left) for left, made in found[:_FORMS]]
+
+
+def fewer_forms(form: Form, trace: Trace, within: float) -> list[tuple[Form, tuple[Passing, ...]]]:
+    """Forms with one run or two done less often: those first that end where the form ends, within so many metres, then
+    those that leave out the fewest postures."""
+    found = _changes(form, trace, np.zeros(2), (), (-1, -2))
+    found.sort(key=lambda each: (each[0] > within, _posts(each[1]), each[0]))
+    return [_made(form, made) for _, made in found]
+
+
+def _changes(
+    form: Form, trace: Trace, offset: Floats, spared: Collection[str], often: Sequence[int]
+) -> list[tuple[float, tuple[_Choice, ...]]]:
+    """The changes of one run, and of two, that end nearest to a place, with how far from it; the end (2,) is *offset*
+    from it now, metres. often: how many times more, or, negative, less."""
     choices: list[_Choice] = []
     moves: list[Floats] = []
-    for first, last, carried in runs:
-        for times in (*range(1, _MORE + 1), -1, -2):
+    for first, last, carried in _passes(form, trace, spared):
+        for times in often:
             if times < 0 and not _can_go(form, first, last, -times):
                 continue
             choices.append(_Choice(first, last, times))
@@ -116,9 +134,7 @@ def passed_forms(
         one, other = divmod(int(n), len(choices))
         if np.isfinite(both[one, other]):
             found.append((float(both[one, other]), (choices[one], choices[other])))
-    # A second run that is changed has to be worth it, and so has each posture that comes or goes.
-    found.sort(key=lambda each: each[0] + _RUN * (len(each[1]) - 1) + _POSTURE * _posts(each[1]))
-    return [(*_made(form, made), left) for left, made in found[:_FORMS]]
+    return found
 
 
 def _posts(choices: tuple[_Choice, ...]) -> int:
