@@ -34,6 +34,7 @@ from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.write import write_score
 from waltzmark.core.walk.lengths import measures_of
 from waltzmark.core.walk.mechanics import Mechanics
+from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import read_document, read_file
@@ -380,6 +381,13 @@ def test_a_form_that_fits_nowhere_is_offered_every_kind_of_change() -> None:
     )
     assert not any(Starts(Sweep(walk(bigger)), room).fits_at(heading) for heading in HEADINGS)
     assert len(by["break"].room.breaks) == 1
+    for change in (each for each in known.changes if each.kind in ("steps", "postures")):
+        assert all(abs(each.after - each.before) <= 0.25 * each.before + 1e-4 for each in change.resizes)
+        named = []
+        for made in (form, change.form):
+            trace = walk(made)
+            named.append([recognised(trace.pose(n), made.body, made.school).name for n in range(len(trace))])
+        assert named[0] == named[1]
 
 
 def test_a_room_that_is_short_of_a_little_clearance_is_offered_less_of_it() -> None:

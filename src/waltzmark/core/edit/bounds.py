@@ -13,8 +13,10 @@ from waltzmark.core.form.room import rotated_points
 from waltzmark.core.walk.lengths import Measure, Measures
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["less_and_more", "within_reach"]
+__all__ = ["QUARTER", "less_and_more", "within_reach"]
 
+#: Of a length that it changes at the most, unless asked.
+QUARTER = 0.25
 _SHORTEST = 0.01  # metres: a step still ahead or behind, so that it lands as it did
 _LONGEST = 1.5  # metres
 _RAYS = 24

@@ -25,7 +25,7 @@ from waltzmark.core.judge.compare import graver
 from waltzmark.core.judge.finding import Severity
 from waltzmark.core.judge.judging import judge_all
 from waltzmark.core.walk.lengths import TooLongError
-from waltzmark.core.walk.naming import recognised
+from waltzmark.core.walk.naming import keeps_stances
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 
@@ -110,7 +110,7 @@ def closings(
             then = check_return(walked, made)
             if then.distance > 2 * CLOSED[0] + _SMALL or abs(then.turn) > CLOSED[1]:
                 continue  # a step landed otherwise than it did: what was promised is not what happens
-            if not freely and not _keeps_stances(search.trace, walked):
+            if not freely and not keeps_stances(search.trace, walked):
                 continue
             same = next((e for e in found if (e.changes, e.turns, e.passes) == (changes, turns, ())), None)
             if same is not None and _ORDER.index(kind) > _ORDER.index(same.kind):
@@ -181,31 +181,13 @@ def _by_passes(
         for _, fitted, changes in search.found():
             again = walk(fitted, walked)
             end = check_return(again, fitted)
-            kept = freely or _keeps_stances(walked, again)
+            kept = freely or keeps_stances(walked, again)
             if end.distance <= 2 * CLOSED[0] + _SMALL and abs(end.turn) <= CLOSED[1] and kept:
                 does = _does("passes", changes, (), end, passes, form)
                 closing = Closing("passes", does, fitted, changes, (), end.distance, end.turn, passes=passes)
                 return [*found, (closing, again)]
         break  # what is further from home asks for more
     return found
-
-
-def _keeps_stances(before: Trace, after: Trace) -> bool:
-    """Whether every stance that a change of lengths has made larger or smaller is called what it was."""
-    if len(before) != len(after):
-        return False
-    other = np.flatnonzero(np.abs(before.sizes - after.sizes).max(axis=1) > 1e-3)
-    named: dict[tuple[float, ...], bool] = {}
-    for row in other.tolist():
-        one, two = before.pose(row), after.pose(row)
-        key = (*before.sizes[row].tolist(), *after.sizes[row].tolist(), *after.headings[row].tolist(), one.left_share)
-        if key not in named:
-            school = before.ground.school
-            names = [recognised(pose, before.body, school).name for pose in (one, two)]
-            named[key] = names[0] == names[1]
-        if not named[key]:
-            return False
-    return True
 
 
 def _does(

@@ -19,7 +19,7 @@ from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.programmes import cheapest
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.base.units import METRES, LengthUnit
-from waltzmark.core.edit.bounds import less_and_more, within_reach
+from waltzmark.core.edit.bounds import QUARTER, less_and_more, within_reach
 from waltzmark.core.edit.resizing import Resize, resized
 from waltzmark.core.form.form import Form
 from waltzmark.core.home.ledger import check_return
@@ -30,7 +30,6 @@ __all__ = ["CLOSED", "LengthSearch"]
 
 #: Metres and degrees within which a form is brought home.
 CLOSED = (0.01, 1.0)
-_QUARTER = 0.25  # of a length that it changes at the most, unless asked
 _EXACT = 1e-4  # metres that lengths are written to
 _SECONDS = 10.0  # that one solution may take
 _SMALL = 1e-6
@@ -56,7 +55,7 @@ class LengthSearch:
         self.moves = self.measures.heels[-1].mean(axis=0)  # (2, k) what the end does for a metre more of each
         self.less, self.more = less_and_more(form, self.measures.every, spared)
         if not freely:
-            most = np.array([_QUARTER * measure.value for measure in self.measures.every])
+            most = np.array([QUARTER * measure.value for measure in self.measures.every])
             self.less, self.more = np.minimum(self.less, most), np.minimum(self.more, most)
         idle = np.abs(self.moves).max(axis=0, initial=0.0) < _SMALL
         self.less[idle] = self.more[idle] = 0.0

@@ -21,6 +21,7 @@ from waltzmark.core.base.messages import Change as Sizes
 from waltzmark.core.base.messages import Message, Value, message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record, replace
+from waltzmark.core.edit.bounds import QUARTER
 from waltzmark.core.edit.passes import fewer_forms
 from waltzmark.core.edit.resizing import Resize, mirrored_form, scaled
 from waltzmark.core.form.form import Form
@@ -34,6 +35,7 @@ from waltzmark.core.room.starts import HEADINGS, Standing, Starts
 from waltzmark.core.room.steps import Fitted, fitted_steps
 from waltzmark.core.room.sweep import Sweep
 from waltzmark.core.walk.lengths import TooLongError, measures_of
+from waltzmark.core.walk.naming import keeps_stances
 from waltzmark.core.walk.step import STEP
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
@@ -266,13 +268,9 @@ class _Search:
             return
 
     def _steps(self) -> Iterator[Change]:
-        """Single steps: the least sum of changes, and the fewest postures."""
-        found: list[Fitted] = []
-        for number, heading in enumerate(self._headings()[:_TRIED]):
-            for fewest in (False, True) if number < _FEWEST else (False,):
-                self.progress.tell(0.2 + 0.2 * number / _TRIED, "smallest-changes")
-                fitted = fitted_steps(self.form, self.room, self._best(heading), fewest, until=self._until)
-                found += [fitted] if fitted is not None else []
+        """Single steps: the least sum of changes, and the fewest postures; if it can be by at most a quarter of a
+        length and with no stance becoming another one."""
+        found = self._fitted(QUARTER) or self._fitted(math.inf)
         if not found:
             return
         least = min(found, key=lambda each: each.total)
@@ -288,6 +286,18 @@ class _Search:
             does = message(f"change.{kind}", n=len(fitted.changes), total=fitted.total, postures=listed)
             room = self.room.begun_at(fitted.start)
             yield from self._change(kind, does, room, fitted.form, fitted.changes, self._stand(fitted.start))
+
+    def _fitted(self, most: float) -> list[Fitted]:
+        """Single steps at some headings. most: the part of itself by which a length may change; stances are kept where
+        there is one."""
+        found: list[Fitted] = []
+        for number, heading in enumerate(self._headings()[:_TRIED]):
+            for fewest in (False, True) if number < _FEWEST else (False,):
+                self.progress.tell(0.2 + 0.2 * number / _TRIED, "smallest-changes")
+                fitted = fitted_steps(self.form, self.room, self._best(heading), fewest, until=self._until, most=most)
+                if fitted is not None and (math.isinf(most) or keeps_stances(self.trace, walk(fitted.form))):
+                    found.append(fitted)
+        return found
 
     def _side(self) -> Iterator[Change]:
         """The whole form as its own other side."""

@@ -68,18 +68,22 @@ def fitted_steps(
     progress: Progress = SILENT,
     locked: Sequence[str] = (),
     until: float = math.inf,
+    most: float = math.inf,
 ) -> Fitted | None:
     """The form with the smallest sum of changes of its steps' lengths and widths that fits at the heading of *begun*,
     which is a start to look from; with *fewest*, the fewest postures changed. None where none was found, or where no
-    step has a length. until: the search ends then, by `time.monotonic`."""
-    fitting = _Fitting(form, room, begun, fewest, locked, until)
+    step has a length. until: the search ends then, by `time.monotonic`; most: the part of itself by which a length may
+    change."""
+    fitting = _Fitting(form, room, begun, fewest, locked, until, most)
     return fitting.found(progress) if fitting.measures.every else None
 
 
 class _Fitting:
     """One search, at one heading. x: (k + 2,) the changes of the measures and the start, metres."""
 
-    def __init__(self, form: Form, room: Room, begun: Start, fewest: bool, locked: Sequence[str], until: float) -> None:
+    def __init__(
+        self, form: Form, room: Room, begun: Start, fewest: bool, locked: Sequence[str], until: float, most: float
+    ) -> None:
         self.form, self.room, self.heading, self.fewest = form, room, begun.heading, fewest
         self.until = until
         self.trace = walk(form)
@@ -87,7 +91,11 @@ class _Fitting:
         self.things = things_of(room)
         self.walls, self.blocks = _convex(self.things)
         every = self.measures.every
-        self.low, self.high = less_and_more(form, every, locked)
+        low, high = less_and_more(form, every, locked)
+        if math.isfinite(most):
+            part = np.array([most * measure.value for measure in every])
+            low, high = np.minimum(low, part), np.minimum(high, part)
+        self.low, self.high = low, high
         self.start = np.array([begun.x, begun.y])
         self.x = np.zeros(len(every))
         turn = rotated_points(np.eye(2), self.heading).T  # of the floor frame into the room's

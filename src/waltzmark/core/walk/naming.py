@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from waltzmark.core.base.angles import along_across, heading_difference
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import Record
@@ -12,8 +14,9 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.school.school import School
 from waltzmark.core.walk.mechanics import IN_FRONT
+from waltzmark.core.walk.trace import Trace
 
-__all__ = ["Recognised", "recognised"]
+__all__ = ["Recognised", "keeps_stances", "recognised"]
 
 #: Differences that halve a match, roughly: metres of length and of width, degrees of toe angles.
 _LENGTH, _WIDTH, _TOE = 0.16, 0.12, 22.0
@@ -95,3 +98,21 @@ def _match(
     wanted, wide, *_ = school.stance_size(name, body, pose.sink, support, away)
     off += [(length - wanted) / _LENGTH, (width - wide) / _WIDTH]
     return math.exp(-sum(value * value for value in off) / len(off))
+
+
+def keeps_stances(before: Trace, after: Trace) -> bool:
+    """Whether every stance that a change of lengths has made larger or smaller is called what it was."""
+    if len(before) != len(after):
+        return False
+    other = np.flatnonzero(np.abs(before.sizes - after.sizes).max(axis=1) > 1e-3)
+    named: dict[tuple[float, ...], bool] = {}
+    for row in other.tolist():
+        one, two = before.pose(row), after.pose(row)
+        key = (*before.sizes[row].tolist(), *after.sizes[row].tolist(), *after.headings[row].tolist(), one.left_share)
+        if key not in named:
+            school = before.ground.school
+            names = [recognised(pose, before.body, school).name for pose in (one, two)]
+            named[key] = names[0] == names[1]
+        if not named[key]:
+            return False
+    return True
