@@ -68,7 +68,7 @@ SENTENCES: dict[str, Sentence] = {
         N_("In the fewest postures, change {n} lengths by {total:length} altogether: {postures:list}."),
         "n",
     ),
-    "change.passes": N_("Do it less often: {parts:list}."),
+    "change.passes": N_("Less often: {parts:list}."),
     "change.pass": Plural(
         N_("{titles:list} {n} time instead of {before}"), N_("{titles:list} {n} times instead of {before}"), "n"
     ),
