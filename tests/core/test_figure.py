@@ -88,6 +88,7 @@ def test_a_settled_figure_is_the_body_that_the_rules_judge(lines: Lines) -> None
         out, inward = walked.body.hip_range(side)
         free = (found.hip_turns[:, side] <= out) & (found.hip_turns[:, side] >= -inward)
         here = seat & free & tight & np.isfinite(past[:, side]) & (trace.contacts[:, side] == Contact.FLAT)
+        here &= knee[:, 2] > 0.0  # who sits on the floor has none of it in the air
         angle = np.radians(trace.headings[here, side])
         u = np.stack([np.sin(angle), np.cos(angle)], axis=-1)
         ahead = ((knee[here, :2] - trace.heels[here, side]) * u).sum(axis=1) - LANDMARKS[

@@ -37,7 +37,7 @@ _STRETCH, _FAR = 0.55, {"push": 0.85, "fist": 0.85}
 #: Metres that a lifted foot is off the floor, and a swinging one at its highest.
 _LIFTED, _SWUNG = 0.10, 0.07
 #: Degrees that the thigh of a lifted knee is below level, and that a kicking foot is turned up or down.
-_THIGH_BELOW, _TOES_UP, _TOES_POINTED = 10.0, -50.0, 40.0
+_THIGH_BELOW, _TOES_HANG, _TOES_UP, _TOES_POINTED = 10.0, 20.0, -50.0, 40.0
 
 
 class Figures:
@@ -95,7 +95,9 @@ class Figures:
             angle = math.radians(float(self._mechanics.pelvis[row]))
             ahead = np.array([math.sin(angle), math.cos(angle), 0.0])
             knee = hip + body.thigh * (math.cos(below) * ahead - (0.0, 0.0, math.sin(below)))
-            ankles[row, side], pitches[row, side] = knee - (0.0, 0.0, body.shank), 20.0
+            ankles[row, side], pitches[row, side] = knee - (0.0, 0.0, body.shank), _TOES_HANG
+            # Who sits low lifts the knee higher: the toes clear the floor.
+            ankles[row, side, 2] = max(ankles[row, side, 2], _over(body, Side(side), _TOES_HANG)[1])
         for row, kick in kicks_out(trace):
             side, angle = kick.side, math.radians(kick.heading)
             foot = (0.6 if kick.part == "toe" else 0.2) * body.sole.of(side)
@@ -169,13 +171,14 @@ class Figures:
                 right=pose.right._replace(contact=Contact(int(down[0, 1]))),
             )
             places = pelvis_places(body, np.array([centre_of(on, body)]), plain, torso, leans)
-            stand = _known(body, stand_of(body, places, faces, plain, heights, down, shares, sinks), places)
+            found = stand_of(body, places, faces, plain, heights, down, shares, sinks)
+            stand = _known(body, found, places)
             first = faces if first is None else first
             turned += weight * float(heading_differences(first, faces)[0])
             reached, high = self._reaching(stand, self._mechanics.stand, row, s)
             hips, tops = hips + weight * reached, tops + weight * high
             reached, high = self._reaching(stand, self._mechanics.landed, row, s)  # heels come up before it leans after
-            moved = Stand(reached.mean(axis=1), reached, high, stand.bends)
+            moved = Stand(reached.mean(axis=1), reached, np.where(np.isnan(found.tops), np.nan, high), stand.bends)
             placed = heels, headings, plain, heights, down, shares, stays
             raised = raised + weight * raised_parts(body, moved, *placed).degrees
         assert first is not None

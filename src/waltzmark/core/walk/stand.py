@@ -194,15 +194,22 @@ def with_landings(
     reach = reach.of(~near)
     rows, sides = rows[~near], sides[~near]
     moves = (_places_over(body, heels[rows, 1 - sides], headings[rows, 1 - sides], sides) - centres[rows, None]) / WHOLE
-    # Every place of the centre, every part of the way to it: the pelvis tilts by the same part.
-    short = reach.short(moves[:, :, None, :] * _PARTS[:, None], _PARTS[None, :] * np.ones((moves.shape[1], 1)))
+    # Every place of the centre, every part of the way to it: the pelvis tilts by the same part, or, toward a foot that
+    # is left behind, not at all where that serves it better.
+    tilts = np.ones(moves.shape[1])
+    if not sinks:
+        moves, tilts = np.concatenate([moves, moves], axis=1), np.concatenate([tilts, 0.0 * tilts])
+    short = reach.short(moves[:, :, None, :] * _PARTS[:, None], _PARTS[None, :] * tilts[:, None])
     enough = short <= _TOLERANCE
     part = np.where(enough, _PARTS, 2.0).min(axis=2)  # of the way to each place that is enough
-    chosen = np.where(part.min(axis=1) <= 1.0, part.argmin(axis=1), short[:, :, -1].argmin(axis=1))
+    if not sinks:  # where none is, as far as brings it nearest
+        part = np.where((part <= 1.0).any(axis=1)[:, None], part, _PARTS[short.argmin(axis=2)])
+    nearest = (short if not sinks else short[:, :, -1:]).min(axis=2).argmin(axis=1)
+    chosen = np.where(enough.any(axis=(1, 2)), part.argmin(axis=1), nearest)
     each = np.arange(len(rows))
     least = np.minimum(part[each, chosen], 1.0)
     shift = moves[each, chosen] * least[:, None]
-    return reach.taken(stand, rows, sides, shift, least, contacts, sinks)
+    return reach.taken(stand, rows, sides, shift, least * tilts[chosen], contacts, sinks)
 
 
 def _places_over(body: Body, heels: Floats, headings: Floats, landing: Ints) -> Floats:
