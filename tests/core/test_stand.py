@@ -85,7 +85,7 @@ def test_the_hips_are_as_high_as_the_feet_let_them_be(
 def test_a_hundredth_of_the_weight_moves_a_hip_by_less_than_two_centimetres(
     left: Any, right_heading: int, torso: int, sink: float
 ) -> None:
-    assume(math.hypot(left[0] - 0.15, left[1]) < 0.65)  # further apart a light foot draws the hips down by more
+    assume(math.hypot(left[0] - 0.15, left[1]) < 0.55)  # further apart a light foot may draw the hips down by more
     shares = np.linspace(0.0, 1.0, 101)
     stand = standing(left, (0.15, 0.0, right_heading, FLAT), shares, float(torso), sink)
     places = np.concatenate([stand.hips, stand.tops[..., None]], axis=-1)

@@ -270,7 +270,10 @@ class _Search:
     def _steps(self) -> Iterator[Change]:
         """Single steps: the least sum of changes, and the fewest postures; if it can be by at most a quarter of a
         length and with no stance becoming another one."""
-        found = self._fitted(QUARTER) or self._fitted(math.inf)
+        found = self._fitted(QUARTER)
+        if not found:  # what took its time for nothing leaves as much for what may do
+            self._until = time.monotonic() + _SECONDS
+            found = self._fitted(math.inf)
         if not found:
             return
         least = min(found, key=lambda each: each.total)

@@ -21,6 +21,7 @@ from waltzmark.core.score.actions import Pivot
 from waltzmark.core.walk.pelvis import CARRIES, hip_gaps, pelvis_headings
 from waltzmark.core.walk.stand import (
     BINDS,
+    Placed,
     Raised,
     Stand,
     least_short,
@@ -231,8 +232,11 @@ class Mechanics:
         ankles, heights = self.ankles
         contacts = trace.contacts
         rows, sides = np.nonzero(self._lands)
-        placed = trace.heels, trace.headings, trace.centres
-        return with_landings(body, self.seat, rows, sides, self.pelvis, *placed, ankles, heights, contacts)
+        return with_landings(body, self.seat, rows, sides, self._placed, ankles, heights, contacts)
+
+    @cached_property
+    def _placed(self) -> Placed:
+        return Placed(self.pelvis, self.trace.heels, self.trace.headings, self.trace.centres)
 
     @cached_property
     def _lands(self) -> Bools:
@@ -250,8 +254,8 @@ class Mechanics:
             past = self.past_toe(self.shin_lean_within(UNSURE))[:, ::-1] > 0.0
         judged = past & self.carries.all(axis=1, keepdims=True)
         rows, sides = np.nonzero(self._left_behind & ~self._lands & ~judged)
-        placed = trace.heels, trace.headings, trace.centres, raised.ankles, raised.heights, trace.contacts
-        return with_landings(self.body, self.landed, rows, sides, self.pelvis, *placed, sinks=False)
+        up = raised.ankles, raised.heights
+        return with_landings(self.body, self.landed, rows, sides, self._placed, *up, trace.contacts, sinks=False)
 
     @cached_property
     def _left_behind(self) -> Bools:
@@ -281,12 +285,10 @@ class Mechanics:
     def beyond(self) -> Floats:
         """(n, 2) metres by which a light foot is out of its leg's reach even so, wherever over the standing sole the
         weight is and however the pelvis tilts toward it."""
-        trace, raised, found = self.trace, self._raised, np.zeros((len(self.trace), 2))
+        raised, found = self._raised, np.zeros((len(self.trace), 2))
         rows, sides = np.nonzero(self._left_behind)
-        placed = trace.heels, trace.headings, trace.centres
-        found[rows, sides] = least_short(
-            self.body, self.landed, rows, sides, self.pelvis, *placed, raised.ankles, raised.heights
-        )
+        up = raised.ankles, raised.heights
+        found[rows, sides] = least_short(self.body, self.landed, rows, sides, self._placed, *up)
         return found
 
     @cached_property

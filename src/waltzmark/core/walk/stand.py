@@ -7,6 +7,7 @@ judge, the trace tells and the figure shows is this one body.
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 import numpy as np
 
@@ -20,6 +21,7 @@ from waltzmark.core.body.mass import WHOLE
 __all__ = [
     "BINDS",
     "LEFT_IN_KNEE",
+    "Placed",
     "Raised",
     "Stand",
     "hips_of",
@@ -68,6 +70,20 @@ class Stand(Record, eq=False):
     def height(self) -> Floats:
         """(n,) of the pelvis centre above the floor, metres; NaN where a leg that carries cannot reach."""
         return np.asarray(self.tops.mean(axis=1))
+
+
+class Placed(NamedTuple):
+    """Where a body stands over n poses.
+
+    pelvis : (n,) its heading, degrees
+    heels, headings : (n, 2, 2), (n, 2) of the feet, by side; metres and degrees
+    centres : (n, 2) centres of pressure, metres
+    """
+
+    pelvis: Floats
+    heels: Floats
+    headings: Floats
+    centres: Floats
 
 
 def hips_of(body: Body, places: Floats, pelvis: Floats) -> Floats:
@@ -158,10 +174,7 @@ def with_landings(
     stand: Stand,
     rows: Ints,
     sides: Ints,
-    pelvis: Floats,
-    heels: Floats,
-    headings: Floats,
-    centres: Floats,
+    placed: Placed,
     ankles: Floats,
     heights: Floats,
     contacts: Ints,
@@ -177,23 +190,23 @@ def with_landings(
     ----------
     rows, sides : (m,)
         Rows in which a foot lands, and the side of that foot.
-    pelvis, headings : (n,), (n, 2)
-        Degrees.
-    heels, centres, ankles, heights, contacts :
-        As for `stand_of`; (n, 2, 2) heel centres and (n, 2) centres of pressure, metres.
+    placed
+        Where the body stands.
+    ankles, heights, contacts :
+        As for `stand_of`.
     sinks
         Whether the standing knee deepens for what is missing; for a foot that is left behind it does not.
     """
     if not len(rows):
         return stand
-    reach = _Reach(body, stand, rows, sides, pelvis, ankles, heights)
+    reach = _Reach(body, stand, rows, sides, placed.pelvis, ankles, heights)
     still = np.zeros((len(rows), 1, 2))
     near = reach.short(still, np.zeros((1, 1)))[:, 0] <= _TOLERANCE
     if near.all():
         return stand
     reach = reach.of(~near)
     rows, sides = rows[~near], sides[~near]
-    moves = (_places_over(body, heels[rows, 1 - sides], headings[rows, 1 - sides], sides) - centres[rows, None]) / WHOLE
+    moves = _moves_over(body, rows, sides, placed)
     # Every place of the centre, every part of the way to it: the pelvis tilts by the same part, or, toward a foot that
     # is left behind, not at all where that serves it better.
     tilts = np.ones(moves.shape[1])
@@ -210,6 +223,13 @@ def with_landings(
     least = np.minimum(part[each, chosen], 1.0)
     shift = moves[each, chosen] * least[:, None]
     return reach.taken(stand, rows, sides, shift, least * tilts[chosen], contacts, sinks)
+
+
+def _moves_over(body: Body, rows: Ints, sides: Ints, placed: Placed) -> Floats:
+    """(m, k, 2) moves of the pelvis that bring the centre of pressure to places over the soles that stand, metres."""
+    others = rows, 1 - sides
+    places = _places_over(body, placed.heels[others], placed.headings[others], sides)
+    return np.asarray((places - placed.centres[rows, None]) / WHOLE)
 
 
 def _places_over(body: Body, heels: Floats, headings: Floats, landing: Ints) -> Floats:
@@ -382,10 +402,7 @@ def least_short(
     stand: Stand,
     rows: Ints,
     sides: Ints,
-    pelvis: Floats,
-    heels: Floats,
-    headings: Floats,
-    centres: Floats,
+    placed: Placed,
     ankles: Floats,
     heights: Floats,
 ) -> Floats:
@@ -393,8 +410,8 @@ def least_short(
     sole that stands and the pelvis tilted toward the foot; the arguments as for `with_landings`."""
     if not len(rows):
         return np.zeros(0)
-    reach = _Reach(body, stand, rows, sides, pelvis, ankles, heights)
-    moves = (_places_over(body, heels[rows, 1 - sides], headings[rows, 1 - sides], sides) - centres[rows, None]) / WHOLE
+    reach = _Reach(body, stand, rows, sides, placed.pelvis, ankles, heights)
+    moves = _moves_over(body, rows, sides, placed)
     moves = np.concatenate([np.zeros((len(rows), 1, 2)), moves], axis=1)
     least = np.minimum(
         reach.short(moves, np.zeros((1, 1))).min(axis=1), reach.short(moves, np.ones((1, 1))).min(axis=1)
