@@ -55,7 +55,7 @@ def test_the_hips_are_as_high_as_the_feet_let_them_be(
     left: Any, right_heading: int, percent: int, torso: int, sink: float
 ) -> None:
     """By the words: no leg with 30 % or more is longer than its share allows, and one is just so long; a lighter one
-    draws the hips down by its part of what it is short."""
+    draws the hips down by its part of what it is short, by no more than 1.7 cm for each percent beyond 5."""
     right = (0.15, 0.0, right_heading, FLAT)
     stand = standing(left, right, percent / 100.0, float(torso), sink)
     ankles, heights = ankles_over(
@@ -77,7 +77,8 @@ def test_the_hips_are_as_high_as_the_feet_let_them_be(
         (highest if share >= 0.3 - 1e-9 else light).append((top, share))
     wanted = min(top for top, _ in highest)
     for top, share in light:
-        wanted -= min(max((share - 0.05) / 0.25, 0.0), 1.0) * max(wanted - top, 0.0)
+        drawn = min(max((share - 0.05) / 0.25, 0.0), 1.0) * max(wanted - top, 0.0)
+        wanted -= min(drawn, 1.7 * max(share - 0.05, 0.0))
     assert stand.height[0] == pytest.approx(wanted, abs=1e-6)
 
 
@@ -85,7 +86,6 @@ def test_the_hips_are_as_high_as_the_feet_let_them_be(
 def test_a_hundredth_of_the_weight_moves_a_hip_by_less_than_two_centimetres(
     left: Any, right_heading: int, torso: int, sink: float
 ) -> None:
-    assume(math.hypot(left[0] - 0.15, left[1]) < 0.55)  # further apart a light foot may draw the hips down by more
     shares = np.linspace(0.0, 1.0, 101)
     stand = standing(left, (0.15, 0.0, right_heading, FLAT), shares, float(torso), sink)
     places = np.concatenate([stand.hips, stand.tops[..., None]], axis=-1)

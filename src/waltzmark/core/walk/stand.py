@@ -40,6 +40,9 @@ _BENDS = (0.40, 0.50)
 BINDS = 0.30
 #: A lighter one begins to draw the hips down here, and does so the more the more it carries.
 _DRAWS = 0.05
+#: But by no more than this for each part of the weight beyond, metres: a foot far out of reach would draw them down
+#: with a jerk as it begins to.
+_MOST_DRAWN = 1.7
 #: A foot with this share that is out of reach leaves the height unknown.
 _OUT_OF_REACH = 0.10
 #: Degrees that are left in a knee whose leg is as long as it can be with a foot that is light.
@@ -133,7 +136,7 @@ def stand_of(
     """The hips as high as the feet let them be.
 
     Feet with 30 % or more bind them: none of those legs is longer than `longest_legs`. A lighter one draws them down
-    by clip((share - 0.05) / 0.25) of what it is short. A foot of 10 % or more that is out of reach even with its hip
+    by clip((share - 0.05) / 0.25) of what it is short, at most 1.7 cm for each percent beyond 5. A foot of 10 % or more that is out of reach even with its hip
     as low as its ankle leaves the height unknown.
 
     Parameters
@@ -154,7 +157,8 @@ def stand_of(
     height = np.where(binds, most, np.inf).min(axis=1)
     drawn = np.where(down & ~binds, np.clip((shares - _DRAWS) / (BINDS - _DRAWS), 0.0, 1.0), 0.0)
     known = np.where(np.isfinite(height), height, 0.0)
-    height = height - (drawn * np.maximum(known[:, None] - most, 0.0)).max(axis=1)
+    most_drawn = _MOST_DRAWN * np.maximum(shares - _DRAWS, 0.0)
+    height = height - np.minimum(drawn * np.maximum(known[:, None] - most, 0.0), most_drawn).max(axis=1)
     unknown = (down & (shares >= _OUT_OF_REACH - _TOLERANCE) & (room < 0.0)).any(axis=1) | ~np.isfinite(height)
     tops = np.repeat(np.where(unknown, np.nan, height)[:, None], 2, axis=1)
     return Stand(places, hips, tops, _bends(body, hips, tops, ankles, heights, contacts))
