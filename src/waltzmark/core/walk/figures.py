@@ -155,34 +155,34 @@ class Figures:
         # The body stands over what is down before the count, while it is walked, and after it, each as far as that is.
         up = float(ups.max())
         now, then = self._turned_on(row), self._turned_on(row + 1)
-        parts = (
-            (self._down(row, before), (1.0 - up) * (1.0 - s), now),
-            (self._down(row, before if s < 0.5 else after, moving=True), up, now),
-            (self._down(row, after), (1.0 - up) * s, then),
-        )
-        hips, tops = np.zeros((1, 2, 2)), np.zeros((1, 2))
-        turned, first, raised = 0.0, None, np.zeros((1, 2))
-        for down, weight, stays in parts:
-            if weight <= 0.0:
-                continue
-            faces = pelvis_headings(body, headings, down, shares, torso)
-            on = pose._replace(
-                left=pose.left._replace(contact=Contact(int(down[0, 0]))),
-                right=pose.right._replace(contact=Contact(int(down[0, 1]))),
+        parts = [
+            part
+            for part in (
+                (self._down(row, before), (1.0 - up) * (1.0 - s), now),
+                (self._down(row, before if s < 0.5 else after, moving=True), up, now),
+                (self._down(row, after), (1.0 - up) * s, then),
             )
-            places = pelvis_places(body, np.array([centre_of(on, body)]), plain, torso, leans)
-            found = stand_of(body, places, faces, plain, heights, down, shares, sinks)
-            stand = _known(body, found, places)
-            first = faces if first is None else first
-            turned += weight * float(heading_differences(first, faces)[0])
-            reached, high = self._reaching(stand, self._mechanics.stand, row, s)
-            hips, tops = hips + weight * reached, tops + weight * high
-            reached, high = self._reaching(stand, self._mechanics.landed, row, s)  # heels come up before it leans after
-            moved = Stand(reached.mean(axis=1), reached, np.where(np.isnan(found.tops), np.nan, high), stand.bends)
-            placed = heels, headings, plain, heights, down, shares, stays
-            raised = raised + weight * raised_parts(body, moved, *placed).degrees
-        assert first is not None
-        pelvis = np.mod(first + turned, 360.0)
+            if part[1] > 0.0
+        ]
+        down, weights = np.concatenate([part[0] for part in parts]), np.array([part[1] for part in parts])
+        stays = np.concatenate([part[2] for part in parts])
+        feet, ways, soles, up_soles = (
+            np.repeat(each, len(parts), axis=0) for each in (heels, headings, plain, heights)
+        )
+        carried, turned_to, leaning, bent = (
+            np.repeat(each, len(parts), axis=0) for each in (shares, torso, leans, sinks)
+        )
+        faces = pelvis_headings(body, ways, down, carried, turned_to)
+        centres = np.array([centre_of(_on(pose, one), body) for one in down.tolist()])
+        places = pelvis_places(body, centres, soles, turned_to, leaning)
+        found = stand_of(body, places, faces, soles, up_soles, down, carried, bent)
+        stand = _known(body, found, places)
+        reached, high = self._reaching(stand, self._mechanics.stand, row, s)
+        hips, tops = (weights @ reached.reshape(-1, 4)).reshape(1, 2, 2), (weights @ high)[None]
+        reached, high = self._reaching(stand, self._mechanics.landed, row, s)  # heels come up before it leans after
+        moved = Stand(reached.mean(axis=1), reached, np.where(np.isnan(found.tops), np.nan, high), stand.bends)
+        raised = (weights @ raised_parts(body, moved, feet, ways, soles, up_soles, down, carried, stays).degrees)[None]
+        pelvis = np.mod(faces[:1] + weights @ heading_differences(faces[:1], faces), 360.0)
         pitches = pitches + raised
         places, up_there = self._over(heels, headings, pitches)
         ankles = np.concatenate([places, up_there[..., None]], axis=-1)
@@ -249,13 +249,13 @@ class Figures:
         return pitch
 
     def _reaching(self, stand: Stand, reaches: Stand, row: int, s: float) -> tuple[Floats, Floats]:
-        """(1, 2, 2) hips and (1, 2) their heights, with what the body does to reach a foot coming and going."""
+        """(n, 2, 2) hips and (n, 2) their heights, with what the body does to reach a foot coming and going."""
         seat = self._mechanics.seat
         hips, tops = stand.hips.copy(), stand.tops.copy()
         for at, part in ((row - 1, 1.0 - s), (row, s)):
-            hips[0] += part * (reaches.hips[at] - seat.hips[at])
+            hips += part * (reaches.hips[at] - seat.hips[at])
             drop = reaches.tops[at] - seat.tops[at]
-            tops[0] += part * np.where(np.isfinite(drop), drop, 0.0)
+            tops += part * np.where(np.isfinite(drop), drop, 0.0)
         return hips, tops
 
     def _off(self, row: int, side: Side, pose: Pose) -> Floats:
@@ -276,6 +276,12 @@ class Figures:
         )
         mixed = [a * (1.0 - s) + b * s for a, b in zip(one, other, strict=True)]
         return Arms(ways[0] * (1.0 - s) + ways[1] * s, *mixed[1:])
+
+
+def _on(pose: Pose, down: list[int]) -> Pose:
+    """A pose with those parts of its feet on the floor."""
+    left, right = (Contact(each) for each in down)
+    return pose._replace(left=pose.left._replace(contact=left), right=pose.right._replace(contact=right))
 
 
 def _over(body: Body, side: Side, pitch: float) -> tuple[float, float]:

@@ -136,8 +136,8 @@ def stand_of(
     """The hips as high as the feet let them be.
 
     Feet with 30 % or more bind them: none of those legs is longer than `longest_legs`. A lighter one draws them down
-    by clip((share - 0.05) / 0.25) of what it is short, at most 1.7 cm for each percent beyond 5. A foot of 10 % or more that is out of reach even with its hip
-    as low as its ankle leaves the height unknown.
+    by clip((share - 0.05) / 0.25) of what it is short, at most 1.7 cm for each percent beyond 5. A foot of 10 % or more
+    that is out of reach even with its hip as low as its ankle leaves the height unknown.
 
     Parameters
     ----------

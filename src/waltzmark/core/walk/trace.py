@@ -250,7 +250,15 @@ class Trace(Record, eq=False, dict=True):
 
     def pose(self, row: int) -> Pose:
         """The pose at the end of a row."""
-        return self.values(row).pose
+        found = self._poses.get(row)
+        if found is None:
+            found = self._poses[row] = self.values(row).pose
+        return found
+
+    @cached_property
+    def _poses(self) -> dict[int, Pose]:
+        """Poses that were asked for: a view asks for the same two in every frame."""
+        return {}
 
     def values(self, row: int) -> RowValues:
         """The numbers of one row."""

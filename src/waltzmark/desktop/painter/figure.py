@@ -7,6 +7,7 @@ and is fainter. Nothing is drawn larger for being nearer.
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
@@ -20,10 +21,10 @@ from waltzmark.core.body.figure import JOINTS, Figure
 from waltzmark.core.body.foot import LANDMARKS, Sole
 from waltzmark.core.body.pose import Pose
 from waltzmark.desktop.painter.soles import draw_sole
-from waltzmark.desktop.painter.tracks import hull, polygon
+from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.theme import Theme
 
-__all__ = ["ASLANT", "Looking", "draw_figure", "draw_ground", "limb"]
+__all__ = ["ASLANT", "Looking", "draw_figure", "draw_ground"]
 
 #: How much of its depth the floor under a figure shows.
 ASLANT = 0.48
@@ -35,12 +36,21 @@ _LIMBS = (
     ("hip", "knee", 0.043, 0.030),
     ("knee", "ankle", 0.031, 0.019),
 )
+_NECK = ("neck", "head", 0.0288, 0.024)
+_ENDS_OF = np.array(
+    [[JOINTS[f"{side} {name}"] for name in each[:2]] for side in ("left", "right") for each in _LIMBS]
+    + [[JOINTS[name] for name in _NECK[:2]]]
+)
+_BREADTHS = np.array([*(each[2:] for each in _LIMBS * 2), _NECK[2:]])
+#: Joints that say how far away an arm is, and a leg, by side.
+_CHAINS = [
+    [JOINTS[f"{side} {name}"] for name in ("shoulder", "hand", "hip", "knee", "ankle")] for side in ("left", "right")
+]
 _HEAD = (0.044, 0.062)  # half breadth and half height of the head
-_NECK = 0.024
 #: Half breadths of the trunk, in statures: at the shoulders, at the hips, and along its middle.
 _CHEST, _WAIST, _HIPS, _NECK_WIDE, _PELVIS = 0.032, 0.056, 0.050, 0.042, 0.066
-#: Turns of a round shape, and parts of the way round either end of a limb.
-_AROUND = np.linspace(0.0, 2.0 * math.pi, 12, endpoint=False)
+#: Ways out from the middle of a round shape, and parts of the way round either end of a limb.
+_WAYS = np.stack([each(np.linspace(0.0, 2.0 * math.pi, 36, endpoint=False)) for each in (np.cos, np.sin)], axis=-1)
 _BEGINS, _ENDS = np.linspace(0.0, 1.0, 9), np.linspace(0.0, 1.0, 7)
 _FAINT = 0.5  # strength of limbs behind the trunk
 
@@ -83,6 +93,13 @@ class Looking(Record):
         return QPointF(x, y)
 
 
+class Cut(NamedTuple):
+    """A shape cut from paper: (n, 2) pixels round the outside of its outline, and round the inside."""
+
+    outside: Floats
+    inside: Floats
+
+
 def draw_figure(
     painter: QPainter, looking: Looking, figure: Figure, body: Body, theme: Theme, line: float = 1.3
 ) -> None:
@@ -90,26 +107,19 @@ def draw_figure(
     joints, high = figure.joints[0], body.stature
     flat, depth = looking.flat(joints), looking.depth(joints)
     trunk = float(depth[JOINTS["waist"]])
-    parts: list[tuple[float, Side, list[Floats]]] = []
-    for side in Side:
-        name = "left" if side is Side.LEFT else "right"
-        arm, leg = list[Floats](), list[Floats]()
-        for one, other, near, far in _LIMBS:
-            a, b = JOINTS[f"{name} {one}"], JOINTS[f"{name} {other}"]
-            made = limb(flat[a], flat[b], near * high * looking.scale, far * high * looking.scale)
-            (leg if one in ("hip", "knee") else arm).append(made)
-        leg.append(_foot(looking, joints, name, body, side))
-        away = [
-            float(depth[[JOINTS[f"{name} {each}"] for each in chain]].mean())
-            for chain in (("shoulder", "hand"), ("hip", "knee", "ankle"))
-        ]
-        parts += [(away[0], side, arm), (away[1], side, leg)]
+    parts: list[tuple[float, Side, list[Cut]]] = []
+    made = limbs(flat[_ENDS_OF[:, 0]], flat[_ENDS_OF[:, 1]], _BREADTHS * high * looking.scale, line)
+    for side, name in ((Side.LEFT, "left"), (Side.RIGHT, "right")):
+        arm, leg = (made[5 * side + first : 5 * side + last] for first, last in ((0, 3), (3, 5)))
+        leg.append(_foot(looking, joints, name, body, side, line))
+        away = depth[_CHAINS[side]].tolist()
+        parts += [(sum(away[:2]) / 2.0, side, arm), (sum(away[2:]) / 3.0, side, leg)]
     # A hand's breadth behind the middle of the trunk a limb is a far one.
     faint, ordered = trunk + 0.03 * high, sorted(parts, key=lambda part: -part[0])
     for off, side, shapes in ordered:
         if off > trunk:
             _cut(painter, shapes, side, theme, _FAINT if off > faint else 1.0, line)
-    _body(painter, looking, flat, high, theme, line)
+    _body(painter, looking, flat, made[-1], high, theme, line)
     for off, side, shapes in ordered:
         if off <= trunk:
             _cut(painter, shapes, side, theme, 1.0, line)
@@ -117,7 +127,7 @@ def draw_figure(
     _gaps(painter, looking, figure, theme)
 
 
-def _cut(painter: QPainter, shapes: list[Floats], side: Side, theme: Theme, strength: float, line: float) -> None:
+def _cut(painter: QPainter, shapes: list[Cut], side: Side, theme: Theme, strength: float, line: float) -> None:
     """Lays shapes down one over the other, as if cut from paper; nothing shines through. strength: of their colours,
     the rest is the wall behind."""
     wall = theme.color("paper")
@@ -125,24 +135,26 @@ def _cut(painter: QPainter, shapes: list[Floats], side: Side, theme: Theme, stre
     if side is Side.RIGHT:
         paper = theme.laid("right", "right_pale", 0.62)
     ink, paper = _mixed(ink, wall, strength), _mixed(paper, wall, strength)
+    painter.setPen(QPen(ink, 0.75 * line))
     for shape in shapes:
-        outline = polygon(shape)
-        painter.setBrush(paper)
+        _fill(painter, [shape], ink, paper)
         if side is Side.LEFT:
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.drawPolygon(outline)
-            painter.setPen(QPen(ink, 0.75 * line))
-            painter.drawLines(_hatching(shape, 4.2 * line))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(ink, line))
-        painter.drawPolygon(outline)
+            painter.drawLines(_hatching(shape.inside, 4.2 * line))
+
+
+def _fill(painter: QPainter, shapes: list[Cut], ink: QColor, paper: QColor) -> None:
+    """One shape of several. Its outline is what is left of a larger one under it: that is drawn in half the time."""
+    for points, color in [(each.outside, ink) for each in shapes] + [(each.inside, paper) for each in shapes]:
+        path = QPainterPath()
+        path.addPolygon(polygon(points))
+        painter.fillPath(path, color)
 
 
 def _hatching(points: Floats, apart: float) -> list[QLineF]:
     """Slanted lines over a shape (n, 2) that is round everywhere, so many pixels apart."""
-    after = np.roll(points, -1, axis=0)
+    after = np.concatenate([points[1:], points[:1]])
     # A line x + y = c crosses the rim where that passes c, once on its way in and once on its way out.
-    level, level_after = points.sum(axis=1), after.sum(axis=1)
+    level, level_after = points[:, 0] + points[:, 1], after[:, 0] + after[:, 1]
     levels = np.arange(level.min() + apart, level.max(), 1.4142 * apart)[:, None]
     rows, at = np.nonzero((level <= levels) != (level_after <= levels))
     if len(rows) != 2 * len(levels):
@@ -160,53 +172,56 @@ def _mixed(one: QColor, other: QColor, strength: float) -> QColor:
     return QColor(*(round(strength * a + (1.0 - strength) * b) for a, b in pairs))
 
 
-def limb(one: Floats, other: Floats, near: float, far: float) -> Floats:
-    """(n, 2) a tapered limb between two places, with half its breadth at either; pixels."""
-    dx, dy = (other - one).tolist()
-    length = math.hypot(dx, dy)
-    if length <= abs(near - far) + 1e-6:
-        middle, radius = (one, near) if near >= far else (other, far)
-        return np.asarray(middle + radius * np.stack([np.cos(_AROUND), np.sin(_AROUND)], axis=-1))
-    way, lean = math.atan2(dy, dx), math.acos((near - far) / length)
+def limbs(ones: Floats, others: Floats, breadths: Floats, line: float) -> list[Cut]:
+    """Tapered limbs between places (m, 2), with half their breadths (m, 2) at either, and their outlines; pixels."""
+    half, many = line / 2.0, len(ones)
+    both = np.concatenate([breadths + half, np.maximum(breadths - half, 0.0)])
+    made = _tapered(np.concatenate([ones, ones]), np.concatenate([others, others]), both)
+    return [Cut(*each) for each in zip(made[:many], made[many:], strict=True)]
+
+
+def _tapered(ones: Floats, others: Floats, breadths: Floats) -> list[Floats]:
+    """(n, 2) each, what goes round a limb."""
+    d, taper = others - ones, breadths[:, 0] - breadths[:, 1]
+    length = np.hypot(d[:, 0], d[:, 1])
+    round_ = length <= np.abs(taper) + 1e-6
+    way = np.arctan2(d[:, 1], d[:, 0])[:, None]
+    lean = np.arccos(np.where(round_, 0.0, taper / np.where(round_, 1.0, length)))[:, None]
     first, last = way + lean + (2.0 * math.pi - 2.0 * lean) * _BEGINS, way - lean + 2.0 * lean * _ENDS
-    angles, radii = np.concatenate([first, last]), np.repeat([near, far], (len(first), len(last)))
-    middles = np.repeat([one, other], (len(first), len(last)), axis=0)
-    return np.asarray(middles + radii[:, None] * np.stack([np.cos(angles), np.sin(angles)], axis=-1))
+    angles = np.concatenate([first, last], axis=1)
+    sizes = (len(_BEGINS), len(_ENDS))
+    middles, radii = np.repeat(np.stack([ones, others], axis=1), sizes, axis=1), np.repeat(breadths, sizes, axis=1)
+    made = list(middles + radii[..., None] * np.stack([np.cos(angles), np.sin(angles)], axis=-1))
+    for number in np.flatnonzero(round_).tolist():  # seen from its end
+        wide = int(breadths[number].argmax())
+        made[number] = (ones, others)[wide][number] + breadths[number, wide] * _WAYS
+    return made
 
 
-def _round(points: Floats, radii: Floats) -> QPainterPath:
-    """What goes round circles about places (n, 2), pixels."""
-    ring = np.stack([np.cos(_AROUND), np.sin(_AROUND)], axis=-1)
-    path = QPainterPath()
-    path.addPolygon(polygon(hull((points[:, None] + radii[:, None, None] * ring).reshape(-1, 2))))
-    path.closeSubpath()
-    return path
+def around(points: Floats, radii: Floats) -> Floats:
+    """(36, 2) what goes round circles of radii (n,) about places (n, 2): the point furthest out each way."""
+    furthest = (_WAYS @ points.T + radii).argmax(axis=1)
+    return np.asarray(points[furthest] + radii[furthest, None] * _WAYS)
 
 
-def _body(painter: QPainter, looking: Looking, flat: Floats, high: float, theme: Theme, line: float) -> None:
-    """Neck and trunk."""
-    wide = _NECK * high * looking.scale
-    painter.setPen(QPen(theme.color("torso"), line))
-    painter.setBrush(theme.laid("torso", "raised", 0.34))
-    painter.drawPolygon(polygon(limb(flat[JOINTS["neck"]], flat[JOINTS["head"]], wide * 1.2, wide)))
-    painter.drawPath(_trunk(looking, flat, high))
-
-
-def _trunk(looking: Looking, flat: Floats, high: float) -> QPainterPath:
-    """Chest and hips, with the waist between them."""
+def _body(painter: QPainter, looking: Looking, flat: Floats, neck: Cut, high: float, theme: Theme, line: float) -> None:
+    """Neck and trunk: chest and hips, with the waist between them."""
+    ink, paper = theme.color("torso"), theme.laid("torso", "raised", 0.34)
+    _fill(painter, [neck], ink, paper)
     hips, chest = (
         np.array([flat[JOINTS[f"{side} {name}"]] for side in ("left", "right")]) for name in ("hip", "shoulder")
     )
     waist = flat[JOINTS["waist"]] + 0.5 * (hips - hips.mean(axis=0)) + 0.2 * (chest - chest.mean(axis=0))
-    neck, pelvis = flat[None, JOINTS["neck"]], flat[None, JOINTS["pelvis"]]
+    collar, pelvis = flat[None, JOINTS["neck"]], flat[None, JOINTS["pelvis"]]
     parts = []
-    for ends, wide, middle, round_ in ((chest, _CHEST, neck, _NECK_WIDE), (hips, _HIPS, pelvis, _PELVIS)):
+    for tips, wide, middle, round_ in ((chest, _CHEST, collar, _NECK_WIDE), (hips, _HIPS, pelvis, _PELVIS)):
         radii = np.repeat([wide, _WAIST, round_], (2, 2, 1)) * high * looking.scale
-        parts.append(_round(np.concatenate([ends, waist, middle]), radii))
-    return parts[0].united(parts[1])
+        places = np.concatenate([tips, waist, middle])
+        parts.append(Cut(*(around(places, np.maximum(radii + way * line / 2.0, 0.0)) for way in (1.0, -1.0))))
+    _fill(painter, parts, ink, paper)
 
 
-def _foot(looking: Looking, joints: Floats, name: str, body: Body, side: Side) -> Floats:
+def _foot(looking: Looking, joints: Floats, name: str, body: Body, side: Side, line: float) -> Cut:
     """A foot: round heel, ball and toes, and up to the ankle."""
     heel, ball, toe, ankle = (joints[JOINTS[f"{name} {each}"]] for each in ("heel", "ball", "toe", "ankle"))
     length, breadth, tall = body.sole.of(side), body.foot_breadth, body.measure("ankle_height")
@@ -226,7 +241,8 @@ def _foot(looking: Looking, joints: Floats, name: str, body: Body, side: Side) -
             toe + sign * 0.20 * breadth * aside + np.array([0.0, 0.0, 0.24 * tall]),
         ]
     corners.append(back + 0.9 * tall * up)
-    return hull(looking.flat(np.array(corners)))
+    places = looking.flat(np.array(corners))
+    return Cut(*(around(places, np.full(len(places), radius)) for radius in (line, 0.0)))
 
 
 def _head(painter: QPainter, looking: Looking, figure: Figure, high: float, theme: Theme, line: float) -> None:
