@@ -13,7 +13,7 @@ from waltzmark.files.values import DocumentError, Values
 
 __all__ = ["read_school", "school_from_text"]
 
-_SCHOOL = ("id", "name", "summary", "spine", "base", "lean", "waist_twist", "stances", "rules")
+_SCHOOL = ("id", "name", "summary", "spine", "base", "lean", "waist_twist", "fit", "stances", "rules")
 _STANCE = ("length", "width", "toe", "rear_toe", "land")
 _RULE = ("why", "limits", "choices", "caution", "off")
 T = TypeVar("T")
@@ -83,12 +83,18 @@ class _Reader:
         rules = {name: self.rule(name, each) for name, each in self.table_of(raw, self.table, "rules").items()}
         lean = self.values.number(self.table, raw, "lean", 0.0, -30.0, 60.0, "degrees")
         twist = self.values.number(self.table, raw, "waist_twist", 25.0, 0.0, 180.0, "degrees")
+        prices = {
+            key: self.values.number(self.name("fit"), {key: value}, key, 1.0, 0.01, 100.0, "")
+            for key, value in self.table_of(raw, self.table, "fit").items()
+        }
         if self.values.problems:
             return None
         fine = {name: stance for name, stance in stances.items() if stance is not None}
         settings = {name: rule for name, rule in rules.items() if rule is not None}
         return self.made(
-            "", self.table or "id", lambda: School(stances=fine, rules=settings, lean=lean, waist_twist=twist, **texts)
+            "",
+            self.table or "id",
+            lambda: School(stances=fine, rules=settings, lean=lean, waist_twist=twist, fit=prices, **texts),
         )
 
     def stance(self, name: str, raw: object) -> StanceGeometry | None:

@@ -9,6 +9,7 @@ from typing import Literal
 import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
+from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import replace
@@ -68,10 +69,10 @@ def loaded_pivot(case: Case) -> Iterator[Finding]:
     The load of a pivot is the larger of the foot's shares before and after the count.
     """
     trace, body = case.trace, case.body
-    limit, angle = case.limits("pivot.loaded", "load", "angle")
+    angle, limits = case.limit("pivot.loaded", "angle"), _most_load(case)
     load, turned = 100 * body.load, np.abs(trace.move_turns)
-    for row, side in case.feet(body.pivots & (turned > angle + 1e-6) & (load > limit + 1e-6)):
-        share, turn = float(load[row, side]), float(turned[row, side])
+    for row, side in case.feet(body.pivots & (turned > angle + 1e-6) & (load > limits + 1e-6)):
+        share, turn, limit = float(load[row, side]), float(turned[row, side]), float(limits[side])
         together = _as_one(case, row, side)
         if (
             together
@@ -91,6 +92,13 @@ def loaded_pivot(case: Case) -> Iterator[Finding]:
             severity="note" if together else None,
             mends=_sit_back(case, row, side, limit),
         )
+
+
+def _most_load(case: Case) -> Floats:
+    """(2,) % that a foot may carry while it turns: of a side that is spared no more than before a big turn."""
+    load, share = case.limit("pivot.loaded", "load"), case.limit("pivot.sit-back", "share")
+    spared = case.trace.body.spare
+    return np.array([min(load, 100.0 - share) if side.word == spared else load for side in Side])
 
 
 def _as_one(case: Case, row: int, side: Side) -> bool:
@@ -148,10 +156,7 @@ def sit_back(case: Case) -> Iterator[Finding]:
     """A big turn of a foot without sitting back as far as the school asks for before it."""
     trace, body = case.trace, case.body
     angle, share = case.limits("pivot.sit-back", "angle", "share")
-    most, free = (
-        100.0 - share,
-        case.limit("pivot.loaded", "load") if case.form.school.applies("pivot.loaded") else 100.0,
-    )
+    most, free = 100.0 - share, _most_load(case) if case.form.school.applies("pivot.loaded") else np.full(2, 100.0)
     load, turned = 100 * body.load, np.abs(trace.move_turns)
     # A heavier foot is told by pivot.loaded.
     wrong = body.pivots & (turned >= angle - 1e-6) & (load > most + 1e-6) & (load <= free + 1e-6)

@@ -14,7 +14,7 @@ from waltzmark.core.judge.finding import Mend
 from waltzmark.core.judge.registry import Case
 from waltzmark.core.score import actions as act
 
-__all__ = ["good_width", "last_step", "size_mends"]
+__all__ = ["good_width", "last_step", "longest_step", "size_mends"]
 
 #: Metres of a step that is too short to be one.
 _LEAST = 0.05
@@ -87,32 +87,43 @@ def _changed(own_length: float, length: float, own_width: float, width: float) -
     return message("mend.widen" if width > own_width else "mend.narrow", width=width)
 
 
-def _within(case: Case, row: int, side: Side, far: float, across: float = 0.0, aside: bool = False) -> float:
-    """As far as wanted where the foot can be laid down empty there, else as far as it can, in whole cm.
+def longest_step(case: Case, row: int, side: Side, across: float, bend: float, aside: bool = False) -> float:
+    """The longest empty step of the foot that steps in a row, the way it steps there, metres.
 
-    The school's own slack goes for what is wanted, and none for what is offered instead. across: cm from the line of
-    the step; aside: whether it goes to its own side instead of ahead or back.
+    Parameters
+    ----------
+    across
+        Metres from the line of the step.
+    bend
+        Of the standing knee, degrees.
+    aside
+        Whether it goes to its own side instead of ahead or back.
     """
     trace, support = case.trace, side.other
     facing, own = float(trace.facing[row]), float(trace.headings[row, support])
     dx, dy = (trace.heels[row, side] - trace.heels[row, support]).tolist()
     along, _ = along_across(dx, dy, facing)
     way = facing + (90.0 * side.sign if aside else 0.0)
-    bend, slack = float(trace.sinks[row]), case.limit("step.reach", "slack")
+    return longest_empty_length(
+        trace.body,
+        bend,
+        round(across, 4),
+        support,
+        Contact(int(trace.contacts[row, side])),
+        round(heading_difference(own, way), 2),
+        round(heading_difference(own, float(trace.headings[row, side])), 2),
+        bool(along < 0) and not aside,
+    )
 
-    def longest(bend: float) -> float:
-        return longest_empty_length(
-            trace.body,
-            bend,
-            round(across / 100.0, 4),
-            support,
-            Contact(int(trace.contacts[row, side])),
-            round(heading_difference(own, way), 2),
-            round(heading_difference(own, float(trace.headings[row, side])), 2),
-            bool(along < 0) and not aside,
-        )
 
-    if far <= 100.0 * longest(bend + slack):
+def _within(case: Case, row: int, side: Side, far: float, across: float = 0.0, aside: bool = False) -> float:
+    """As far as wanted where the foot can be laid down empty there, else as far as it can, in whole cm.
+
+    The school's own slack goes for what is wanted, and none for what is offered instead. across: cm from the line of
+    the step; aside: whether it goes to its own side instead of ahead or back.
+    """
+    bend, slack = float(case.trace.sinks[row]), case.limit("step.reach", "slack")
+    if far <= 100.0 * longest_step(case, row, side, across / 100.0, bend + slack, aside):
         return far
-    found = longest(bend)
+    found = longest_step(case, row, side, across / 100.0, bend, aside)
     return math.floor(100.0 * found) if found > _LEAST else far

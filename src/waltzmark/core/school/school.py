@@ -22,6 +22,7 @@ from waltzmark.core.school.sizes import Stepping, StepSize, bow_size, cross_leng
 __all__ = [
     "CHOICES",
     "FIRST",
+    "FIT_PRICES",
     "NAMED_WIDTHS",
     "ReachShare",
     "RuleSetting",
@@ -50,6 +51,9 @@ CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
 FIRST = "broad-frame"
 #: Stances that are made as long as a bow should be, as far as the body gives it.
 _STRETCHES = frozenset({"bow", "low"})
+#: What a form is changed in to fit a body, and what each change costs where the school does not say: the dearer, the
+#: later it is tried.
+FIT_PRICES = {"length": 1.0, "depth": 2.0, "turn": 3.0, "pour": 4.0, "waist": 5.0, "way": 6.0}
 #: Widths that a body gives by itself.
 NAMED_WIDTHS = ("together", "vee", "hip", "shoulder")
 
@@ -112,7 +116,8 @@ class RuleSetting(Record):
 class School(Record, dict=True):
     """A way of doing the form. ``rules`` is by rule id, ``stances`` by the name used in the score; *base*: the school
     it says only the differences to; *spine*: how it holds the trunk, in words; *lean*: degrees that the trunk leans
-    forward where the score does not say; *waist_twist*: degrees that the waist may stay twisted at a posture's end."""
+    forward where the score does not say; *waist_twist*: degrees that the waist may stay twisted at a posture's end;
+    *fit*: what each kind of change costs when a form is fitted to a body."""
 
     id: str
     name: str
@@ -123,8 +128,14 @@ class School(Record, dict=True):
     base: str = ""
     lean: float = 0.0
     waist_twist: float = 25.0
+    fit: Mapping[str, float] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
+        for name, price in self.fit.items():
+            if name not in FIT_PRICES:
+                raise WaltzmarkError("school.fit", name=quoted(name), known=tuple(FIT_PRICES))
+            if not 0.0 < price <= 100.0:  # so that NaN is refused too
+                raise WaltzmarkError("school.fit-price", name=name, price=price)
         if not -30.0 <= self.lean <= 60.0:
             raise WaltzmarkError("school.lean", lean=self.lean)
         if not 0.0 <= self.waist_twist <= 180.0:
@@ -189,6 +200,10 @@ class School(Record, dict=True):
         longest = longest_empty_length(body, knee_bend, width, support, landing, how.away, how.toe, back)
         return StepSize(share * longest, width)
 
+    def price(self, kind: str) -> float:
+        """What a change of a kind costs when a form is fitted to a body."""
+        return self.fit.get(kind, FIT_PRICES[kind])
+
     @cached_property
     def stance_names(self) -> frozenset[str]:
         return frozenset(self.stances)
@@ -237,6 +252,8 @@ def school_table(school: School) -> dict[str, Any]:
     """A school as a table of plain values, to be written; without what its base says already."""
     table = _plain(school)
     base = table.pop("base")
+    if not table["fit"]:
+        del table["fit"]
     if not base:
         return table
     return {"base": base} | _differences(table, _plain(load_school(base)))
@@ -272,6 +289,7 @@ def _plain(school: School) -> dict[str, Any]:
         "lean": float(school.lean),
         "waist_twist": float(school.waist_twist),
         "base": school.base,
+        "fit": {name: float(price) for name, price in school.fit.items()},
         "stances": stances,
         "rules": rules,
     }

@@ -1,0 +1,1 @@
+"""One form, many bodies: the nearest form that a body can walk."""
