@@ -12,6 +12,7 @@ COMMANDS = {
     "check": ("check FILE", N_("findings and the three answers")),
     "room": ("room FILE --class 6", N_("where to stand, ways to make it fit, and a class")),
     "home": ("home FILE --close 1 -o OUT.waltz", N_("where each posture takes it, and ways to close the gap")),
+    "fit": ("fit FILE --body BODY.toml", N_("the nearest form that a body can walk")),
     "loop": ("loop FILE --make 1 -o OUT.waltz", N_("loops inside it, as drills")),
     "sides": ("sides FILE --json", N_("whether its sides mirror")),
     "compare": ("compare A.waltz B.waltz", N_("what differs between two forms")),

@@ -6,6 +6,7 @@ import argparse
 from collections.abc import Callable, Sequence
 from typing import Any
 
+from waltzmark.cli.fit import fit_arguments, run_fit
 from waltzmark.cli.home import home_arguments, run_home, run_loop
 from waltzmark.cli.room import room_arguments, run_room
 from waltzmark.cli.saying import as_json, complain, say
@@ -38,6 +39,7 @@ _ALONE = {
     "room": run_room,
     "home": run_home,
     "loop": run_loop,
+    "fit": run_fit,
     "sides": run_sides,
     "compare": run_compare,
     "mirror": run_mirror,
@@ -58,6 +60,7 @@ def parser(also: Sequence[Callable[[Any], object]] = ()) -> argparse.ArgumentPar
         command.add_argument("--json", action="store_true", help=tr("print one JSON object"))
     room_arguments(commands)
     home_arguments(commands)
+    fit_arguments(commands)
     sides_arguments(commands)
     scale_arguments(commands)
     for more in also:

@@ -7,7 +7,7 @@ from typing import Any
 
 from waltzmark.core.base.units import number_text
 from waltzmark.core.body.body import MEASURES, Body
-from waltzmark.core.form.form import Form, Home, Opening, Posture, Sheet
+from waltzmark.core.form.form import FittedFrom, Form, Home, Opening, Posture, Sheet
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import BEHIND, FloorLines, Obstacle, Room
 from waltzmark.core.school.school import bundled_schools, load_school, school_table
@@ -38,6 +38,10 @@ def document_values(form: Form) -> dict[str, Any]:
     values: dict[str, Any] = {"waltzmark": 1, "form": _head(form), "body": _body(form.body)}
     if not (form.school.id in bundled_schools() and load_school(form.school.id) == form.school):
         values["school"] = school_table(form.school)
+    if form.bodies:
+        values["bodies"] = [_body(body) for body in form.bodies]
+    if form.fitted is not None:
+        values["fitted"] = _fitted(form.fitted)
     if form.mutes:
         values["mute"] = [_mute(mute) for mute in form.mutes]
     if form.room is not None:
@@ -100,6 +104,14 @@ def _sided(value: Any) -> Any:
 
 def _cm(metres: float) -> str:
     return f"{(Decimal(repr(metres)) * 100).normalize():f}cm"
+
+
+def _fitted(fitted: FittedFrom) -> dict[str, Any]:
+    changes = [
+        {"posture": each.posture, "count": each.count, "from": list(each.before), "to": list(each.after)}
+        for each in fitted.lines
+    ]
+    return {"source": fitted.source} | ({"change": changes} if changes else {})
 
 
 def _sheet(sheet: Sheet) -> dict[str, Any]:

@@ -477,11 +477,48 @@ class FigureAnswer(TypedDict):
     counts: list[FigureCount]
 
 
+#: A count as the score had it and as it has it now; several lines stand below each other.
+AlsoFitted = TypedDict("AlsoFitted", {"posture": PostureId, "count": CountNumber, "from": str, "to": str})
+FitChange = TypedDict(
+    "FitChange",
+    {
+        "posture": PostureId,
+        "count": CountNumber,
+        "from": Annotated[str, Meta(description="the count as it was; several lines stand below each other")],
+        "to": Annotated[str, Meta(description="what stands there now, empty where it is left out")],
+        "why": Annotated[str, Meta(description="what it puts right, in words")],
+        "does": Annotated[str, Meta(description="what it does, in words")],
+        "kind": Literal["length", "depth", "turn", "pour", "waist", "way"],
+        "also": Annotated[list[AlsoFitted], Meta(description="other counts that belong to it")],
+        "shared": Annotated[
+            list[str], Meta(description="postures that take these counts from the one that is changed")
+        ],
+    },
+)
+
+
+class BodyFitted(TypedDict):
+    """A form fitted to one body."""
+
+    name: str
+    fits: Annotated[bool, Meta(description="whether nothing is left in the way")]
+    changes: Annotated[list[FitChange], Meta(description="in the order of the walk")]
+    left: Annotated[list[FindingTold], Meta(description="what is still in the way")]
+    end: Annotated[EndOfWalk, Meta(description="where it ends, from home")]
+
+
+class FitAnswer(TypedDict):
+    """The nearest form that each body can walk."""
+
+    bodies: Annotated[list[BodyFitted], Meta(description="in the order they were named")]
+
+
 #: What each command prints, by its name.
 ANSWERS: dict[str, type] = {
     "check": CheckAnswer,
     "compare": CompareAnswer,
     "figure": FigureAnswer,
+    "fit": FitAnswer,
     "home": HomeAnswer,
     "loop": LoopAnswer,
     "room": RoomAnswer,

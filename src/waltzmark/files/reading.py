@@ -13,8 +13,7 @@ from waltzmark.core.base.errors import Position, WaltzmarkError, quoted
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import Record, field
-from waltzmark.core.base.units import read_mass
-from waltzmark.core.body.body import LINK, MEASURES, PROPORTIONS, Body, link_problem
+from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import (
     FIGURE_SIDES,
@@ -22,6 +21,8 @@ from waltzmark.core.form.form import (
     OPENINGS,
     PAPERS,
     SHEETS,
+    FittedFrom,
+    FittedLine,
     Form,
     Home,
     Opening,
@@ -34,6 +35,7 @@ from waltzmark.core.school.school import FIRST, School, bundled_schools, load_sc
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_line
+from waltzmark.files.bodies import BODY_KEYS, BodyValues
 from waltzmark.files.rooms import ROOM_KEYS, RoomValues
 from waltzmark.files.schools import read_school
 from waltzmark.files.texts import read_text
@@ -52,27 +54,14 @@ _NOW = {"hip.front": "hip.range"}
 _DEEPEST = 60  # tables and lists in each other: what writes the file goes no deeper
 
 _KEYS: dict[str, tuple[str, ...]] = {
-    "": ("waltzmark", "form", "body", "room", "posture", "mute", "school", "home", "sheet"),
+    "": ("waltzmark", "form", "body", "bodies", "fitted", "room", "posture", "mute", "school", "home", "sheet"),
     "sheet": ("kind", "paper", "landscape", "scale", "steps", "findings", "figures"),
     "home": ("place", "facing", "within", "turn", "locked"),
     "form": ("title", "twelve", "opening", "torso", "school"),
-    "body": (
-        "name",
-        "stature",
-        "mass",
-        "knee_bend",
-        "knee_most",
-        "knee_one",
-        "hip_out",
-        "hip_in",
-        "waist",
-        "ankle",
-        "spare",
-        "friction",
-        "support",
-        "implement",
-        *MEASURES,
-    ),
+    "body": BODY_KEYS,
+    "bodies": BODY_KEYS,
+    "fitted": ("source", "change"),
+    "fitted.change": ("posture", "count", "from", "to"),
     "mute": ("rule", "reason", "posture", "count"),
     **ROOM_KEYS,
     "posture": (
@@ -153,7 +142,7 @@ def _toml_problem(words: str, text: str) -> tuple[Position, Message]:
     return place, message("file.toml", reason=words)
 
 
-class _Reader(RoomValues):
+class _Reader(RoomValues, BodyValues):
     """One reading of a whole document."""
 
     def __init__(self, text: str, raw: dict[str, Any]) -> None:
@@ -163,7 +152,7 @@ class _Reader(RoomValues):
     def form(self) -> Form:
         """The form that it says. Raises DocumentError."""
         self._check_format()
-        body = self._body(self.table("body"))
+        body = self.body(self.table("body"))
         form = self._form(self.table("form"), body)
         if self.problems or form is None:
             raise DocumentError(tuple(self.problems))
@@ -212,62 +201,6 @@ class _Reader(RoomValues):
         figures = self.choice("sheet", raw, "figures", FIGURE_SIDES, usual.figures)
         return Sheet(kind, paper, scale=scale, figures=figures, **switches)
 
-    def _body(self, raw: dict[str, Any]) -> Body:
-        stature = self.length("body", raw, "stature", 1.70, 0.5, 2.8)
-        mass = 65.0
-        if "mass" in raw:
-            try:
-                mass = read_mass(raw["mass"], 10.0, 400.0, "mass")
-            except WaltzmarkError as error:
-                self.fail(self.place("body", "mass"), error.message)
-        left_foot = 0.0
-        if isinstance(feet := raw.get("foot_length"), dict):
-            if set(feet) != {"left", "right"}:
-                self.fail(self.place("body", "foot_length"), "file.foot-length")
-                return Body()
-            left_foot = self.length("body", {"foot_length": feet["left"]}, "foot_length", 0.0, 0.005, 1.5)
-            raw = raw | {"foot_length": feet["right"]}
-        measured = tuple((name, self.length("body", raw, name, 0.0, 0.005, 1.5)) for name in MEASURES if name in raw)
-        bend = self.sided("body", raw, "knee_bend", 50.0, 0.5, 120.0, "degrees")
-        most = self.sided("body", raw, "knee_most", 90.0, 0.5, 150.0, "degrees")
-        out = self.sided("body", raw, "hip_out", 45.0, 1.0, 90.0, "degrees")
-        inward = self.sided("body", raw, "hip_in", 35.0, 1.0, 90.0, "degrees")
-        waist = self.sided("body", raw, "waist", 45.0, 1.0, 90.0, "degrees")
-        ankle = self.sided("body", raw, "ankle", 42.0, 1.0, 80.0, "degrees")
-        one = self.sided("body", raw, "knee_one", 65.0, 0.5, 150.0, "degrees")
-        spare = self.choice("body", raw, "spare", ("left", "right"), "")
-        friction = self.number("body", raw, "friction", 0.40, 0.02, 2.0, "")
-        implement = self.length("body", raw, "implement", 0.0, 0.0, 5.0)
-        support = raw.get("support", False)
-        if not isinstance(support, bool):
-            self.fail(self.place("body", "support"), "file.switch")
-        name = self.string("body", raw, "name") or ""
-        if self.problems:  # the value would only repeat what has been said
-            return Body()
-        for key in ("shank", "thigh"):
-            length = dict(measured).get(key, stature * PROPORTIONS[key])
-            if not LINK[0] * stature <= length <= LINK[1] * stature:
-                self.fail(self.place("body", key), link_problem(key, length, stature))
-                return Body()
-        return Body(
-            stature,
-            mass,
-            bend,
-            out,
-            inward,
-            measured,
-            most,
-            friction,
-            support,
-            implement,
-            name,
-            left_foot,
-            waist,
-            ankle,
-            one,
-            spare,  # type: ignore[arg-type]
-        )
-
     def _form(self, raw: dict[str, Any], body: Body) -> Form | None:
         title = self.string("form", raw, "title") or ""
         twelve = self.choice("form", raw, "twelve", tuple(COMPASS), "N")
@@ -277,14 +210,53 @@ class _Reader(RoomValues):
         room = self.room() if "room" in self.raw else None
         postures, mutes, home = self._postures(school.stance_names), self._mutes(), self._home(self.table("home"))
         sheet = self._sheet(self.table("sheet"))
+        bodies, fitted = self._bodies(), self._fitted()
         if self.problems:
             return None
         self._told_strangers({posture.id for posture in postures}, room, home)
         try:
-            return Form(title, twelve, opening, torso, school, body, room, postures, mutes, home, sheet)
+            return Form(title, twelve, opening, torso, school, body, room, postures, mutes, home, sheet, bodies, fitted)
         except WaltzmarkError as error:
             self.fail(Position(), error.message)
             return None
+
+    def _listed(self, name: str, raw: object) -> list[dict[str, Any]]:
+        """The tables of a list of them; none where it is something else."""
+        if isinstance(raw, list) and all(isinstance(each, dict) for each in raw):
+            return raw
+        self.fail(self.place("", name), "file.tables", table=name)
+        return []
+
+    def _bodies(self) -> tuple[Body, ...]:
+        """The people whom the form can be fitted to, each with a name."""
+        found: list[Body] = []
+        for index, raw in enumerate(self._listed("bodies", self.raw.get("bodies", []))):
+            self.unknown_in("bodies", raw, index)
+            before = len(self.problems)
+            body = self.body(raw, "bodies", index)
+            if len(self.problems) > before:
+                continue
+            if not body.name or body.name in {each.name for each in found}:
+                self.fail(self.place("bodies", "name", index), "file.body-name")
+            found.append(body)
+        return tuple(found)
+
+    def _fitted(self) -> FittedFrom | None:
+        """What the form was fitted from."""
+        if "fitted" not in self.raw:
+            return None
+        raw = self.table("fitted")
+        lines: list[FittedLine] = []
+        for index, each in enumerate(self._listed("fitted.change", raw.get("change", []))):
+            self.unknown_in("fitted.change", each, index)
+            texts = [each.get(key) for key in ("from", "to")]
+            count, posture = each.get("count"), self.string("fitted.change", each, "posture", index)
+            fine = all(isinstance(text, list) and all(isinstance(t, str) for t in text) for text in texts)
+            if not fine or not isinstance(count, int) or isinstance(count, bool) or not 0 <= count <= MOST_LINES:
+                self.fail(self.place("fitted.change", "from", index), "file.fitted")
+                continue
+            lines.append(FittedLine(posture or "", count, *(tuple(text) for text in texts if text is not None)))
+        return FittedFrom(self.string("fitted", raw, "source") or "", tuple(lines))
 
     def _told_strangers(self, ids: set[str], room: Room | None, home: Home) -> None:
         """Notes what is said of postures that are not there; it is kept."""

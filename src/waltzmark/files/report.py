@@ -19,6 +19,7 @@ from waltzmark.core.home.ledger import Return
 from waltzmark.core.home.loops import Loop
 from waltzmark.core.home.rounds import Rounds
 from waltzmark.core.home.turning import Turning
+from waltzmark.core.judge.finding import Finding
 from waltzmark.core.room.changes import Advice
 from waltzmark.core.room.clearance import Clearance, name_of
 from waltzmark.core.room.group import Group
@@ -30,6 +31,7 @@ from waltzmark.files.printed import (
     CheckAnswer,
     CountChange,
     CountWalked,
+    EndOfWalk,
     FindingTold,
     FootStands,
     HomeAnswer,
@@ -46,7 +48,16 @@ from waltzmark.words.room import change_text
 from waltzmark.words.rules import graver_title
 from waltzmark.words.sentences import sentence
 
-__all__ = ["check_values", "home_values", "loop_values", "room_values", "tidy", "trace_values"]
+__all__ = [
+    "check_values",
+    "end_values",
+    "finding_values",
+    "home_values",
+    "loop_values",
+    "room_values",
+    "tidy",
+    "trace_values",
+]
 
 _DIGITS = 6  # a micrometre; more would only show how numbers are stored
 
@@ -280,30 +291,37 @@ def loop_values(form: Form, loops: tuple[Loop, ...]) -> LoopAnswer:
     }
 
 
+def finding_values(f: Finding) -> FindingTold:
+    """A finding with all that is known of it."""
+    return {
+        "rule": f.rule,
+        "severity": f.severity,
+        "posture": f.posture,
+        "count": f.count,
+        "measured": None if f.measured is None else tidy(f.measured),
+        "limit": None if f.limit is None else tidy(f.limit),
+        "unit": f.unit,
+        "kind": f.kind,
+        "fields": dict(fields(f.fields)),
+        "side": None if f.side is None else f.side.word,
+        "message": what(f),
+        "times": f.times,
+        "again": [{"posture": each.posture, "count": each.count} for each in f.again],
+        "why": shipped(f.why),
+        "caution": shipped(f.caution),
+        "mend": remedy(f),
+        "mends": [sentence(mend.does) for mend in f.mends],
+    }
+
+
+def end_values(home: Return) -> EndOfWalk:
+    """Where a walk ends."""
+    return {"offset": [tidy(v) for v in home.offset], "distance": tidy(home.distance), "turn": tidy(home.turn)}
+
+
 def check_values(form: Form, review: Review) -> CheckAnswer:
     """Findings, the end against the start, and whether it fits: null without a room."""
-    findings: list[FindingTold] = [
-        {
-            "rule": f.rule,
-            "severity": f.severity,
-            "posture": f.posture,
-            "count": f.count,
-            "measured": None if f.measured is None else tidy(f.measured),
-            "limit": None if f.limit is None else tidy(f.limit),
-            "unit": f.unit,
-            "kind": f.kind,
-            "fields": dict(fields(f.fields)),
-            "side": None if f.side is None else f.side.word,
-            "message": what(f),
-            "times": f.times,
-            "again": [{"posture": each.posture, "count": each.count} for each in f.again],
-            "why": shipped(f.why),
-            "caution": shipped(f.caution),
-            "mend": remedy(f),
-            "mends": [sentence(mend.does) for mend in f.mends],
-        }
-        for f in review.findings
-    ]
+    findings = [finding_values(each) for each in review.findings]
     home = review.home
     values: CheckAnswer = {
         "school": form.school.id,
@@ -312,11 +330,7 @@ def check_values(form: Form, review: Review) -> CheckAnswer:
             {"rule": f.rule, "posture": f.posture, "count": f.count, "message": what(f), "reason": mute.reason}
             for f, mute in review.muted
         ],
-        "end": {
-            "offset": [tidy(v) for v in home.offset],
-            "distance": tidy(home.distance),
-            "turn": tidy(home.turn),
-        },
+        "end": end_values(home),
         "fits": None if review.room is None else review.room.fits,
         "postures": [
             {"posture": c.posture, "offset": [tidy(v) for v in c.offset], "turn": tidy(c.turn)}

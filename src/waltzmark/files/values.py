@@ -71,6 +71,7 @@ class Values:
         self.places = Places(text)
         self.problems: list[tuple[Position, Message]] = []
         self.notices: list[Notice] = []
+        self.within: dict[str, int | None] = {}  # which of several tables of a name is being read
 
     def fail(self, place: Position, kind: str | Message, **fields: Value) -> None:
         self.problems.append((place, kind if isinstance(kind, Message) else message(kind, **fields)))
@@ -80,7 +81,7 @@ class Values:
         self.notices.append(Notice(place, message(kind, **fields)))
 
     def place(self, table: str, key: str, index: int | None = None) -> Position:
-        return self.places.key(table, key, index)
+        return self.places.key(table, key, self.within.get(table) if index is None else index)
 
     def unknown(self, table: str, key: str, known: tuple[str, ...], index: int | None = None) -> None:
         """Notes a key that is kept but not used."""

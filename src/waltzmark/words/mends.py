@@ -20,6 +20,7 @@ SENTENCES: dict[str, Sentence] = {
     "mend.flat-first": N_("Roll the {foot:foot} flat first"),
     "mend.flat": N_("Roll the {foot:foot} flat"),
     "mend.turn-in": N_("Turn it in only {turn:halves}"),
+    "mend.turn-less": N_("Turn it out only {turn:halves}"),
     "mend.turn-and-push": N_(
         "Turn it in {turn:halves}, then push the heel out {rest:halves} once it carries everything"
     ),

@@ -26,6 +26,7 @@ TABLES = (
     "documents",
     "errors",
     "findings",
+    "fitting",
     "mends",
     "practice",
     "returns",

@@ -42,6 +42,7 @@ SENTENCES: dict[str, Sentence] = {
     "doing.rounds": N_("walking round after round"),
     "doing.wrong-turn": N_("looking for the wrong turn"),
     "doing.loops": N_("looking for loops"),
+    "doing.fitting": N_("fitting the form to a body"),
     "doing.closings": N_("looking for ways home"),
 }
 

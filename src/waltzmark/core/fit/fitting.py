@@ -175,7 +175,8 @@ class _Search:
                 self._look_before(now, first)
                 given_up.add(first.key)
                 continue
-            steps += made
+            # What a move brings and another one clears is done for what the first was for.
+            steps += [each._replace(why=first.finding) for each in made]
             now = then
         now, steps = self._needed(now, steps)
         return self._told(now, steps)

@@ -17,7 +17,20 @@ from waltzmark.core.school.school import FIRST, School, load_school
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock, Facing
 
-__all__ = ["FIGURE_SIDES", "MOST_LINES", "OPENINGS", "PAPERS", "SHEETS", "Form", "Home", "Opening", "Posture", "Sheet"]
+__all__ = [
+    "FIGURE_SIDES",
+    "MOST_LINES",
+    "OPENINGS",
+    "PAPERS",
+    "SHEETS",
+    "FittedFrom",
+    "FittedLine",
+    "Form",
+    "Home",
+    "Opening",
+    "Posture",
+    "Sheet",
+]
 
 #: What a form may come to, with all that is repeated and mirrored: twenty times a long form.
 MOST_LINES = 20_000
@@ -75,6 +88,22 @@ class Sheet(Record):
     figures: str = "behind"
 
 
+class FittedLine(Record):
+    """A count that was changed so that a body can walk it: the lines as they were and as they are, as written."""
+
+    posture: str
+    count: int
+    before: tuple[str, ...]
+    after: tuple[str, ...]
+
+
+class FittedFrom(Record):
+    """What a form was fitted from: the name of the file, and what was changed in it."""
+
+    source: str
+    lines: tuple[FittedLine, ...] = ()
+
+
 class Posture(Record):
     """One posture. Its counts are its own, or those of another one, mirrored or repeated.
 
@@ -114,7 +143,8 @@ class Posture(Record):
 
 class Form(Record, dict=True):
     """A whole form with the body that walks it, the school it follows, the room it is walked in, the findings that are
-    muted, where it should end, and how it is printed."""
+    muted, where it should end, and how it is printed. bodies: the people whom it can be fitted to; fitted: what it was
+    fitted from, where it was."""
 
     title: str = ""
     twelve: str = "N"
@@ -127,6 +157,8 @@ class Form(Record, dict=True):
     mutes: tuple[Mute, ...] = ()
     home: Home = Home()
     sheet: Sheet = Sheet()
+    bodies: tuple[Body, ...] = ()
+    fitted: FittedFrom | None = None
 
     def __post_init__(self) -> None:
         ids: dict[str, int] = {}
