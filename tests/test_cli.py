@@ -21,6 +21,7 @@ from waltzmark.cli.saying import as_json
 from waltzmark.core.body.figure import JOINTS
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.school.school import bundled_schools
+from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.figures import Figures
 from waltzmark.core.walk.seen import seen_of
 from waltzmark.core.walk.walk import walk
@@ -28,7 +29,7 @@ from waltzmark.desktop.figure_command import parser as figure_parser
 from waltzmark.desktop.figure_command import run as run_figure
 from waltzmark.desktop.sheet_command import parser as sheet_parser
 from waltzmark.files.printed import schema as described_by
-from waltzmark.files.reading import read_document
+from waltzmark.files.reading import read_document, read_file
 from waltzmark.words.sentences import sentence_of
 
 DEMO = Path(demo.__file__).parent / "ferry-round.waltz"
@@ -49,6 +50,11 @@ def test_the_demo_is_judged_with_its_three_planted_mistakes_and_no_other_stop(
     assert sum(p["offset"][0] for p in result["postures"]) == pytest.approx(result["end"]["offset"][0], abs=1e-5)
 
 
+def _texts(value: object) -> list[str]:
+    """An option as it was typed."""
+    return ["1:20"] if value == 20.0 else [str(each) for each in value] if isinstance(value, list) else [str(value)]
+
+
 @pytest.mark.parametrize("name", [*COMMANDS, *DRAWN])
 def test_the_help_lists_each_command_with_an_example_that_is_understood(name: str) -> None:
     told = subprocess.run([sys.executable, "-m", "waltzmark", "--help"], capture_output=True, text=True, check=True)
@@ -57,7 +63,7 @@ def test_the_help_lists_each_command_with_an_example_that_is_understood(name: st
     made = {"sheet": sheet_parser, "figure": figure_parser}.get(name, parser)()
     options = vars(made.parse_args(example.split()))
     given = [word for word in example.split()[1:] if not word.startswith("-")]
-    assert all(any(str(value) in (word, "20.0") for value in options.values()) for word in given)
+    assert all(any(word in _texts(value) for value in options.values()) for word in given)
 
 
 def test_the_demo_is_a_real_form() -> None:
@@ -414,7 +420,48 @@ def alone(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return file
 
 
-@pytest.mark.parametrize("name", ["trace", "check", "room", "home", "loop", "sides", "compare"])
+def _body_file(folder: Path, text: str, name: str = "a") -> str:
+    file = folder / f"{name}.toml"
+    file.write_text(f"[body]\n{text}\n", encoding="utf-8")
+    return str(file)
+
+
+def test_a_form_is_fitted_to_bodies_and_the_fitted_one_is_written(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    stiff, usual = _body_file(tmp_path, "knee_one = 40"), _body_file(tmp_path, "", "b")
+    out = tmp_path / "theirs.waltz"
+    assert run(["fit", str(DEMO), "--body", stiff, "-o", str(out), "--json"]) == 0
+    (told,) = json.loads(capsys.readouterr().out)["bodies"]
+    assert told["name"] == "a" and told["fits"] and told["changes"]
+    written = read_file(out).form
+    assert written.body.name == "a" and written.fitted is not None and written.fitted.source == DEMO.name
+    assert [(each.posture, each.count) for each in written.fitted.lines] == [
+        (line["posture"], line["count"]) for each in told["changes"] for line in (each, *each["also"])
+    ]
+    for line in written.fitted.lines:
+        standing = [write_count(each) for each in written.posture(line.posture).lines]
+        assert all(text in standing for text in line.after)
+    assert run(["fit", str(out), "--body", stiff, "--json"]) == 0
+    (again,) = json.loads(capsys.readouterr().out)["bodies"]
+    assert again["fits"] and not again["changes"]
+    for arguments, kind in (
+        (["--body", stiff, "--body", usual, "-o", str(out)], "cli.one-body"),
+        (["--body", _body_file(tmp_path, "waist = 0", "c")], "file.problems"),
+        (["--body", str(tmp_path / "none.toml")], "file.unopened"),
+    ):
+        assert run(["fit", str(DEMO), *arguments]) == 2
+        assert (message := capsys.readouterr().err)
+        assert kind == "file.problems" or beginning(kind) in message or "none.toml" in message
+    bare = tmp_path / "bare.waltz"
+    bare.write_text("waltzmark = 1\n")
+    assert run(["fit", str(bare)]) == 2 and beginning("cli.no-bodies") in capsys.readouterr().err
+    (tmp_path / "d.toml").write_text("[form]\n")
+    assert run(["fit", str(DEMO), "--body", str(tmp_path / "d.toml")]) == 2
+    assert "[body]" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("name", ["trace", "check", "fit", "room", "home", "loop", "sides", "compare"])
 def test_what_a_command_prints_is_as_its_schema_says(
     name: str, alone: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -424,9 +471,11 @@ def test_what_a_command_prints_is_as_its_schema_says(
     jsonschema.Draft202012Validator.check_schema(schema)
     described = jsonschema.Draft202012Validator(schema)
     seen: list[dict[str, Any]] = []
+    body = _body_file(tmp_path, "spare = 'left'\nknee_one = 40\nhip_in = 20\nwaist = 15")
     tight = Path(demo.__file__).parent / "rooms" / "2-harbour-office.waltz"
     for more in {
         "compare": ([str(DEMO), str(demo.demo_earlier())], [str(DEMO), str(alone)]),
+        "fit": ([str(DEMO), "--body", body], [str(alone), "--body", body, "--body", _body_file(tmp_path, "", "b")]),
         "room": ([str(DEMO), "--class", "3"], [str(DEMO), "--room", str(tight)]),
     }.get(name, ([str(DEMO)], [str(alone)])):
         assert run([name, *more, "--json"]) in (0, 1)

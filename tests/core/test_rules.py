@@ -623,3 +623,15 @@ def test_feet_of_different_lengths_turn_and_reach_each_by_its_own() -> None:
     assert longest_empty_length(body, 50, 0.30, L) != pytest.approx(longest_empty_length(body, 50, 0.30, R), abs=1e-4)
     with pytest.raises(WaltzmarkError, match="body.left-foot"):
         Body(1.70, left_foot=0.22)
+
+
+@pytest.mark.parametrize(
+    ("spare", "share", "told"), [("left", 79, True), ("left", 80, False), ("", 60, False), ("right", 79, False)]
+)
+def test_a_side_that_is_spared_turns_its_foot_only_as_light_as_before_a_big_turn(
+    spare: Any, share: int, told: bool
+) -> None:
+    turned = found("pivot.loaded", f"shift R {share}\npivot L heel in 30", body=Body(spare=spare))
+    assert bool(turned) == told
+    if told:
+        assert turned[0].limit == 20.0 and turned[0].measured == pytest.approx(100.0 - share)

@@ -16,7 +16,7 @@ from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
-from waltzmark.core.form.form import OPENINGS, Form, Opening, Posture
+from waltzmark.core.form.form import OPENINGS, FittedFrom, FittedLine, Form, Opening, Posture
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Break, Door, FloorLines, Obstacle, Room, Start
 from waltzmark.core.school.school import load_school
@@ -151,16 +151,30 @@ bodies = st.builds(
 lines = st.lists(write.counts, max_size=4).map(tuple)
 
 
-@given(texts, openings, bodies, rooms, st.lists(lines, max_size=3), st.none() | write.floor_clocks)
+people = st.lists(bodies, max_size=2).map(
+    lambda every: tuple(replace(each, name=f"Somebody {number}") for number, each in enumerate(every))
+)
+sources = st.none() | st.builds(
+    FittedFrom,
+    texts,
+    st.lists(st.builds(FittedLine, texts, st.integers(0, 9), st.just(("hold",)), st.just(("hold", "hold @2")))).map(
+        tuple
+    ),
+)
+
+
+@given(texts, openings, bodies, rooms, st.lists(lines, max_size=3), st.none() | write.floor_clocks, people, sources)
 @settings(max_examples=tries(80))
-def test_every_form_reads_back_as_it_was_saved(title, opening, body, room, scores, ends) -> None:  # type: ignore[no-untyped-def]
+def test_every_form_reads_back_as_it_was_saved(  # type: ignore[no-untyped-def]
+    title, opening, body, room, scores, ends, others, fitted
+) -> None:
     postures = tuple(Posture(f"p{i}", title, each, ends, note=title or None) for i, each in enumerate(scores))
     if postures:
         postures += (
             Posture("m", mirror_of="p0", axis=Clock(540)),
             Posture("r", repeat_of="p0", turned=-22.5, side_of="m"),
         )
-    form = Form(title, "E", opening, "stated", body=body, room=room, postures=postures)
+    form = Form(title, "E", opening, "stated", body=body, room=room, postures=postures, bodies=others, fitted=fitted)
     text = render(form)
     assert (
         document_values(read_document(text).form)
@@ -183,6 +197,11 @@ HEAD = "waltzmark = 1\n"
         ("waltzmark = 2\n", "waltzmark:1:1", "file.newer"),
         ('waltzmark = "1"\n', "waltzmark:1:1", "file.format"),
         (HEAD + "[form\n", "2:6", "file.toml"),
+        (HEAD + '[[bodies]]\nname = "A"\n[[bodies]]\nname = "A"\n', "bodies.name:5:1", "file.body-name"),
+        (HEAD + '[[bodies]]\nname = "A"\n[[bodies]]\nname = "B"\nwaist = 0\n', "bodies.waist:6:1", "file.range"),
+        (HEAD + "[bodies]\nwaist = 40\n", "bodies:2:1", "file.tables"),
+        (HEAD + "[fitted]\nsource = 3\n", "fitted.source:3:1", "file.text"),
+        (HEAD + '[[fitted.change]]\ncount = 1\nfrom = "hold"\n', "fitted.change.from:4:1", "file.fitted"),
         (HEAD + '[form]\ntitle = "x\n', "3:11", "file.toml"),
         (HEAD + "form = 3\n", "form:2:1", "file.table"),
         (HEAD + "[form]\ntitle = 3\n", "form.title:3:1", "file.text"),
