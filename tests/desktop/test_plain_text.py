@@ -75,7 +75,7 @@ def test_mark_up_in_any_field_is_shown_as_it_is_written(
     assert any(MARK in text for text in seen(window.answers))
     assert any(MARK in entry.text for entry in window.plot.score.rows.entries if entry.kind is EntryKind.UNREAD)
     window.show_stage("ready")
-    window.ready.show_page(1)
+    window.ready.show_page(2)
     assert sum(MARK in text for text in seen(window.ready)) > 10
     window.show_stage("room")
     room, home = window.room, window.home

@@ -18,7 +18,7 @@ from waltzmark.files.writing import render
 from waltzmark.words.answers import where
 from waltzmark.words.figures import PLAIN
 from waltzmark.words.findings import severity_name, what
-from waltzmark.words.fitting import does, fits_words, lines_text, why
+from waltzmark.words.fitting import does, ends_words, fits_words, lines_text, why
 from waltzmark.words.language import tr
 
 __all__ = ["fit_arguments", "run_fit"]
@@ -67,6 +67,5 @@ def _text(form: Form, fit: Fitted) -> str:
     for finding in fit.left:
         place = where(form, finding.posture, finding.count)
         lines.append(f"  {severity_name(finding.severity)}: {place}: {what(finding, figures)}")
-    back = fit.back
-    lines.append(tr("  It ends {away} from home.", away=figures.length(back.distance)))
+    lines.append(f"  {ends_words(fit, figures)}")
     return "\n".join(lines)

@@ -25,7 +25,7 @@ __all__ = ["Desk", "Stage"]
 class Desk:
     """One window's own; stages talk to each other through nothing else. theme: that of the window now; begin_beside:
     opens a form, made as some words say, in a window beside; leaving: is told before another face is shown; shown_in:
-    where stages are."""
+    where stages are; show_sheet: shows a sheet of a kind, of the document or of another form."""
 
     document: Document
     editor: Editor
@@ -39,6 +39,7 @@ class Desk:
     begin_beside: Callable[[Form, str], object] = lambda _form, _words: None
     leaving: Callable[[], object] = lambda: None
     shown_in: QWidget | None = None
+    show_sheet: Callable[[Form | None, str], object] = lambda _form, _kind: None
 
 
 class Stage(QWidget):

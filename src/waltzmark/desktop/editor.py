@@ -177,6 +177,12 @@ class Editor:
         """Lets another body walk the form; what it changes is told."""
         self._judged_by(words, replace(self._document.form, body=body), body.name or tr("this body"))
 
+    def set_bodies(self, bodies: Sequence[Body], words: str) -> None:
+        """Lets the form know other people."""
+        if tuple(bodies) != self._document.form.bodies:
+            form = replace(self._document.form, bodies=tuple(bodies))
+            self._document.edit(words, form, self._document.session.selection, shows=False)
+
     def set_school(self, school: School) -> None:
         """Judges the form by another school, or by another version of it; what that changes is told."""
         self._judged_by(

@@ -98,6 +98,7 @@ class MainWindow(QMainWindow):
             theme,
             Logbook(self),
             self._begin_beside,
+            show_sheet=self.show_sheets,
         )
         self.recovery = Recovery(self.document, self)
         self.filing = Filing(self.desk, self.recovery, self, others)
@@ -304,11 +305,12 @@ class MainWindow(QMainWindow):
 
         return CautionsPage(self.document.form.school, self)
 
-    def show_sheets(self) -> SheetsDialog:
-        """The sheets that can be printed or saved, with their preview."""
+    def show_sheets(self, form: Form | None = None, kind: str = "") -> SheetsDialog:
+        """The sheets that can be printed or saved, with their preview. form: another one than the document's; kind: the
+        sheet that is shown first."""
         from waltzmark.desktop.sheets.dialog import SheetsDialog
 
-        dialog = SheetsDialog(self.desk, self)
+        dialog = SheetsDialog(self.desk, self, form, kind)
         dialog.open()
         return dialog
 

@@ -217,6 +217,7 @@ SENTENCES: dict[str, Sentence] = {
     "edit.taken": N_("{title:name} already takes its counts from another posture."),
     "sheet.no-posture": N_("There is no posture with the id “{posture}”."),
     "sheet.empty": N_("The form has no postures yet, so there is nothing on this sheet."),
+    "sheet.no-bodies": N_("The form knows nobody yet. Add the people of the class in Ready, under Bodies."),
     "sheet.class-room": N_("A class needs a room. Give one in the Room stage, or under [room]."),
     "sheet.class-small": N_("Not even two walkers fit this room in rows and columns. See Class in the Room stage."),
     "sheet.format": N_("{name}: a sheet is written as {known:or}. End the name in one of them."),

@@ -172,7 +172,7 @@ def _poured_back(case: Case, finding: Finding, row: int) -> Iterator[Move]:
     limit = finding.limit if finding.unit == "%" and finding.limit is not None else case.limit("pivot.loaded", "load")
     deep = 100.0 - case.limit("pivot.sit-back", "share")
     for number, most in enumerate(dict.fromkeys((min(limit, 100.0), min(limit, deep), 0.0))):
-        does = message("mend.sit-back", share=100.0 - most, foot=side.other)
+        does = message("fit.pour", share=100.0 - most, foot=side.other)
         before = case.count(row - 1).one(act.Shift) if row - 1 >= lines.first else None
         if before is not None and case.count(row).one(act.Shift) is None:
             poured = case.count(row - 1).exchanged(before, act.Shift(side.other, 100.0 - most))

@@ -35,7 +35,7 @@ __all__ = [
 #: What a form may come to, with all that is repeated and mirrored: twenty times a long form.
 MOST_LINES = 20_000
 #: Sheets that can be printed, and the papers they are printed on.
-SHEETS = ("chart", "tape", "postures", "cues", "soles", "class", "log")
+SHEETS = ("chart", "tape", "postures", "cues", "soles", "class", "bodies", "log")
 PAPERS = ("A4", "A5", "Letter")
 #: From where the figures of a printed posture are seen, or that there are none.
 FIGURE_SIDES = ("behind", "front", "none")

@@ -218,8 +218,12 @@ class MeasuresPanel(QScrollArea):
     def body(self) -> Body:
         return self._document.form.body
 
+    def put(self, body: Body, words: str) -> None:
+        """Lets another body be the one."""
+        self._editor.set_body(body, words)
+
     def refresh(self) -> None:
-        """Shows the body of the document."""
+        """Shows the body as it is."""
         if not self.isVisible() and self._row == 0:
             return
         self._own = True
@@ -265,7 +269,7 @@ class MeasuresPanel(QScrollArea):
     def _change(self, words: str, **changes: Any) -> None:
         """The body with other values; what cannot be is told, and the fields show what is."""
         try:
-            self._editor.set_body(replace(self.body, **changes), words)
+            self.put(replace(self.body, **changes), words)
         except WaltzmarkError as error:
             self._asking.tell(tr("Not a possible body"), explained(error))
         self.refresh()
@@ -325,7 +329,7 @@ class MeasuresPanel(QScrollArea):
     def _take(self, at: int) -> None:
         chosen = next((body for body in self._bodies if body.name == self.kept.itemText(at)), None)
         if chosen is not None and chosen != self.body:
-            self._editor.set_body(chosen, tr("take the body of {name}", name=chosen.name))
+            self.put(chosen, tr("take the body of {name}", name=chosen.name))
 
     def _keep(self) -> None:
         name = self._asking.text(tr("Save this body"), tr("Save it under which name?"), self.body.name)

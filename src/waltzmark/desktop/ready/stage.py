@@ -1,4 +1,4 @@
-"""The Ready stage: the body with what follows from its measures, and the schools."""
+"""The Ready stage: the body with what follows from its measures, the people it is fitted to, and the schools."""
 
 from __future__ import annotations
 
@@ -19,6 +19,7 @@ from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.new_form import OPENING_WORDS, OpeningCard
 from waltzmark.desktop.plain import Label, RichLabel, set_tip, wrapped
+from waltzmark.desktop.ready.bodies import BodiesFace
 from waltzmark.desktop.ready.consequences import ReachCurve, ReachFloor, figures
 from waltzmark.desktop.ready.figure import BodyFigure
 from waltzmark.desktop.ready.measures import MeasuresPanel
@@ -29,11 +30,11 @@ from waltzmark.words.language import tr
 __all__ = ["ReadyStage"]
 
 #: The pages by their numbers.
-_PAGES = ("body", "school")
+_PAGES = ("body", "bodies", "school")
 
 
 class ReadyStage(Stage):
-    """Two pages: who walks, and by which school."""
+    """Three pages: who walks, who else does, and by which school."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
@@ -62,15 +63,20 @@ class ReadyStage(Stage):
         row.addWidget(self._right())
         self.school = SchoolView(document, editor, theme, desk.asking)
         self.pages = QStackedWidget()
-        self.pages.addWidget(body)
-        self.pages.addWidget(self.school)
+        self.bodies = BodiesFace(desk)
+        for page in (body, self.bodies, self.school):
+            self.pages.addWidget(page)
         self._group = QButtonGroup(self)
         top = QHBoxLayout()
         top.setContentsMargins(16, 8, 16, 8)
         top.setSpacing(6)
         self.tabs = []
         for number, (name, tip) in enumerate(
-            ((tr("Body"), tr("The body that walks the form")), (tr("School"), tr("The school it is judged by")))
+            (
+                (tr("Body"), tr("The body that walks the form")),
+                (tr("Bodies"), tr("The people it is fitted to, each with their own body")),
+                (tr("School"), tr("The school it is judged by")),
+            )
         ):
             button = QPushButton(name)
             button.setObjectName("tab")
@@ -143,11 +149,16 @@ class ReadyStage(Stage):
         self.show_page(_PAGES.index(name))
 
     def show_page(self, number: int) -> None:
-        """Shows the body (0) or the schools (1)."""
+        """Shows the body (0), the people (1) or the schools (2)."""
         if self.isVisible() and number != self.pages.currentIndex():
             self.desk.leaving()
         self.pages.setCurrentIndex(number)
         self.tabs[number].setChecked(True)
+
+    def add_person(self) -> None:
+        """Shows where people are added."""
+        self.show_page(1)
+        self.bodies.new.name.setFocus()
 
     def _open(self, name: str) -> None:
         self._editor.set_opening(Opening(name))
@@ -161,7 +172,7 @@ class ReadyStage(Stage):
             set_tip(card, tr("Open with: {stance}", stance=OPENING_WORDS[name].lower()))
 
     def set_theme(self, theme: Theme) -> None:
-        for view in (self.figure, self.curve, self.reach, self.school):
+        for view in (self.figure, self.curve, self.reach, self.bodies, self.school):
             view.set_theme(theme)
         for card in self.openings.values():
             card.set_theme(theme)

@@ -24,7 +24,8 @@ from PySide6.QtWidgets import (
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import StoppedError
 from waltzmark.core.base.records import replace
-from waltzmark.core.form.form import FIGURE_SIDES, PAPERS, SHEETS, Sheet
+from waltzmark.core.form.form import FIGURE_SIDES, PAPERS, SHEETS, Form, Sheet
+from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import guarded, safely
@@ -46,6 +47,7 @@ _WORDS = {
     "cues": tr("Cue card"),
     "soles": tr("Soles, life size"),
     "class": tr("Class"),
+    "bodies": tr("Class sheet: what differs"),
     "log": tr("Practice record, to sign"),
 }
 _SCALES = (0.0, 5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 100.0)
@@ -59,6 +61,7 @@ _ABOUT = {
     "cues": tr("One line per posture, with its first facing; fold once along the line."),
     "soles": tr("The walker's soles, life size, with angles around the heel: to cut out and trace."),
     "class": tr("Where up to eight walkers start, in rows that stay clear of each other."),
+    "bodies": tr("One table: a row for each posture, a column for each person, and only what differs from the form."),
     "log": tr("What the practice book records for this form, with a line to sign."),
 }
 _ASKER = "sheets"
@@ -157,11 +160,14 @@ class Told(QProgressDialog):
 
 
 class SheetsDialog(QDialog):
-    """What is chosen is kept with the document, as one step that can be undone, when it is closed."""
+    """What is chosen is kept with the document, as one step that can be undone, when it is closed. Of another form
+    nothing is kept."""
 
-    def __init__(self, desk: Desk, parent: QWidget | None = None) -> None:
+    def __init__(self, desk: Desk, parent: QWidget | None = None, form: Form | None = None, kind: str = "") -> None:
+        """form: another one than the document's; kind: of the sheet that is shown first."""
         super().__init__(parent)
-        self.desk, self.document = desk, desk.document
+        self.desk, self.document, self._other = desk, desk.document, form
+        self._walked = walk(form) if form is not None else None
         self.setWindowTitle(tr("Sheets"))
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         room = parent.size() if parent is not None else QSize(1280, 800)
@@ -177,7 +183,7 @@ class SheetsDialog(QDialog):
             box.setAccessibleName(name)
             box.addItems(lines)
             box.activated.connect(safely(lambda _at: self._changed()))
-        self.kind.setCurrentIndex(SHEETS.index(sheet.kind))
+        self.kind.setCurrentIndex(SHEETS.index(kind or sheet.kind))
         self.paper.setCurrentIndex(PAPERS.index(sheet.paper))
         self.scale.setCurrentIndex(self._scales(sheet).index(sheet.scale))
         self.landscape = QCheckBox(tr("landscape"))
@@ -267,10 +273,17 @@ class SheetsDialog(QDialog):
         self.steps.setEnabled(sheet.kind == "chart")
         for field in (self.findings, self.figures):
             field.setEnabled(sheet.kind == "postures")
+        form = self._other or document.form
         chosen = document.session.selection.posture
         postures = (chosen,) if self.which.currentIndex() == 1 and chosen is not None else ()
         work = partial(
-            make, document.form, document.trace, sheet, postures, document.session.say, self.desk.practice.entries
+            make,
+            form,
+            self._walked or document.trace,
+            sheet,
+            postures,
+            document.session.say,
+            self.desk.practice.entries,
         )
         self.about.setText(_ABOUT[sheet.kind])
         self.said.setText(tr("Making the pages …"))

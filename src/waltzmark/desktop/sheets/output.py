@@ -20,6 +20,8 @@ from waltzmark.core.judge.judging import judge
 from waltzmark.core.practice.entries import Entry
 from waltzmark.core.room.group import arranged, greatest
 from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.fits import fit_all
+from waltzmark.desktop.sheets.bodies import body_pages
 from waltzmark.desktop.sheets.chart import (
     chart_pages,
     class_pages,
@@ -75,8 +77,10 @@ def make(
         if all(posture.id != name for posture in form.postures):
             raise SheetError("sheet.no-posture", posture=name)
     chosen = tuple(postures) or tuple(posture.id for posture in form.postures)
-    if not chosen and sheet.kind in ("postures", "cues"):
+    if not chosen and sheet.kind in ("postures", "cues", "bodies"):
         raise SheetError("sheet.empty")
+    if sheet.kind == "bodies" and not form.bodies:
+        raise SheetError("sheet.no-bodies")
     paper, say, scale = Paper.of(sheet), say.of(form), sheet.scale
     if sheet.kind in SCALED:
         scale = sheet.scale or scale_that_fits(form, trace, paper)
@@ -87,6 +91,7 @@ def make(
         "cues": lambda: cue_pages(form, trace, paper, chosen, say),
         "soles": lambda: sole_pages(form.body, paper),
         "class": lambda: class_pages(form, trace, paper, scale, *_walkers(form, trace), say),
+        "bodies": lambda: body_pages(form, paper, fit_all(form, form.bodies), say),
         "log": lambda: log_pages(form, paper, [each for each in entries if each.form == form.title]),
     }
     return Made(form, trace, sheet, paper, chosen, tuple(makers[sheet.kind]()), say, scale)
