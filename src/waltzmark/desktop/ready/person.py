@@ -135,6 +135,7 @@ class PersonDialog(QDialog):
         done = push_button(tr("Done"), self.accept)
         set_tip(done, tr("Goes back to the people"))
         column.addWidget(done)
+        self.finished.connect(safely(lambda _result: self.measures.let_go()))
         self.resize(430, min(720, parent.window().height() - 60))
 
     def _rename(self) -> None:

@@ -323,7 +323,7 @@ class SheetsDialog(QDialog):
         self._soon.stop()
         self.desk.jobs.stop(_ASKER)
         form = self.document.form
-        if self.sheet != form.sheet:
+        if self._other is None and self.sheet != form.sheet:
             self.desk.editor.take_form(replace(form, sheet=self.sheet), tr("choose a sheet"))
 
     def choose_file(self) -> None:
