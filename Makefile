@@ -48,6 +48,7 @@ bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/rooms.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/returns.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/sides.py
+	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/fits.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/pages.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/plotting.py
 

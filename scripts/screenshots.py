@@ -70,6 +70,17 @@ def ready(window: MainWindow) -> None:
     window.show_stage("ready")
 
 
+def bodies(window: MainWindow) -> None:
+    """The people of the form, one chosen, with what changes for them."""
+    window.show_stage("ready").show_face("bodies")
+    face = window.ready.bodies
+    while any(face.fit_of(body) is None for body in face.bodies):
+        QTest.qWait(20)
+    face.table.setCurrentCell(2, 0)
+    face.list.setCurrentRow(1)
+    settle(window)
+
+
 def in_room(window: MainWindow, name: str = "") -> None:
     """The Room stage on one of the demo's rooms, with all that is found out about it."""
     window.show_stage("room")
@@ -97,18 +108,6 @@ def changes(window: MainWindow) -> None:
     advice = window.room.search.advice
     assert advice is not None
     window.room.place.changes.setCurrentRow([each.kind for each in advice.changes].index("steps"))
-
-
-def tape(window: MainWindow) -> None:
-    """What to tape to the floor."""
-    window.show_stage("room")
-    window.room.show_face("tape")
-    window.room.tape.within.show_length(0.1)
-    window.room.tape.refresh()
-    QTest.qWait(20)
-    while window.desk.jobs.busy("room tape") or not window.room.tape.marks:
-        QTest.qWait(20)
-    window.room.tape.list.setCurrentRow(3)
 
 
 def together(window: MainWindow) -> None:
@@ -229,7 +228,7 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "ready": (ready, False),
     "room-place": (place, False),
     "room-changes": (changes, False),
-    "room-tape": (tape, False),
+    "bodies": (bodies, False),
     "room-class": (together, False),
     "return-ledger": (ledger, False),
     "return-loops": (loops, False),

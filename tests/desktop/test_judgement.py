@@ -190,7 +190,7 @@ def test_a_school_is_chosen_copied_changed_and_kept(
     demo: MainWindow, ready: ReadyStage, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     document, view = demo.document, ready.school
-    ready.tabs[1].click()
+    ready.tabs[2].click()
     names = [view.list.item(row).text() for row in range(view.list.count())]
     assert len(names) == len(bundled_schools()) == 6 and "Broad frame  (this form)" in names
     view.list.setCurrentRow(names.index("Ball turn"))

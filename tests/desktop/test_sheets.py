@@ -27,6 +27,7 @@ from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import replace
+from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import PAPERS, SHEETS, Form, Posture, Sheet
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.score.actions import Count
@@ -181,7 +182,9 @@ def test_any_form_is_on_any_sheet_and_its_drawing_is_where_it_walks(
     assert DEMO.room is not None
     room = replace(DEMO.room, start=replace(DEMO.room.start, heading=heading))
     form = Form(
-        postures=(Posture("any", lines=tuple(lines)), Posture("other", mirror_of="any", axis=Clock(0))), room=room
+        postures=(Posture("any", lines=tuple(lines)), Posture("other", mirror_of="any", axis=Clock(0))),
+        room=room,
+        bodies=(Body(1.9, name="Tall"), Body(1.6, spare="left", name="Spared")),
     )
     trace = walk(form)
     with contextlib.suppress(*([SheetError] if kind == "class" else [])):  # there need not be room for two

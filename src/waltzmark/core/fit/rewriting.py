@@ -27,10 +27,13 @@ class Rewritten(Record, eq=False, dict=True):
     @cached_property
     def form(self) -> Form:
         """The form as it now is."""
-        form = self.source
-        for posture in {place[0] for place in self.changed}:
-            lines = tuple(line for _, line in self._lines(posture))
-            form = form.with_posture(replace(form.posture(posture), lines=lines))
+        form, touched = self.source, {place[0] for place in self.changed}
+        if touched:
+            postures = tuple(
+                replace(each, lines=tuple(line for _, line in self._lines(each.id))) if each.id in touched else each
+                for each in form.postures
+            )
+            form = replace(form, postures=postures)
         if self.support and not form.body.support:
             form = replace(form, body=replace(form.body, support=True))
         return form

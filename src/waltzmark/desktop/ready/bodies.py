@@ -27,7 +27,7 @@ from waltzmark.core.form.form import Form
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import Face
 from waltzmark.desktop.fits import fit_all, keep_fit, known_fit
-from waltzmark.desktop.guard import safely
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import Label, heading, set_tip, wrapped
 from waltzmark.desktop.ready.fit_floor import FitFloor
 from waltzmark.desktop.ready.person import NewPerson, PersonDialog, free_name
@@ -57,6 +57,7 @@ def _again(path: Path, body: Body, told: Progress) -> Fitted:
     return fitted(read_file(path).form, body, told)
 
 
+@guarded
 class BodiesFace(Face):
     """The people on the left, both walks on the floor, the changes on the right."""
 

@@ -149,15 +149,14 @@ class MeasuresPanel(QScrollArea):
         self._grid.addWidget(self.support, self._row, 0, 1, 3)
         self._grid.setRowStretch(self._row + 1, 1)
         self.setWidget(page)
-        self._follows = safely(self.refresh)
-        document.form_changed.connect(self._follows)
-        document.session.figures_changed.connect(self._follows)
+        document.form_changed.connect(safely(self.refresh))
+        document.session.figures_changed.connect(safely(self.refresh))
         self.refresh()
 
     def let_go(self) -> None:
         """Follows the document no more: it goes."""
-        self._document.form_changed.disconnect(self._follows)
-        self._document.session.figures_changed.disconnect(self._follows)
+        self._document.form_changed.disconnect(safely(self.refresh))
+        self._document.session.figures_changed.disconnect(safely(self.refresh))
 
     # Building.
 

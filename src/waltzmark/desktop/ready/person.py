@@ -17,11 +17,12 @@ from waltzmark.desktop.plain import Label, faint, set_tip
 from waltzmark.desktop.ready.measures import MeasuresPanel
 from waltzmark.desktop.widgets.lengths import LengthField
 from waltzmark.desktop.widgets.parts import choice_box, push_button
-from waltzmark.words import named
-from waltzmark.words.language import tr
+from waltzmark.words.language import N_, tr
 
 __all__ = ["NewPerson", "PersonDialog", "free_name"]
 
+#: Ranges, where it is said that they are.
+_RANGES = {"supple": N_("supple"), "ordinary": N_("ordinary"), "stiff": N_("stiff")}
 _SHORTEST, _TALLEST = 0.5, 2.8  # metres
 
 
@@ -47,7 +48,7 @@ class NewPerson(QWidget):
         self.stature = LengthField(document, tr("Stature"), 74)
         self.stature.show_length(1.70)
         self.stature.changed.connect(safely(self._bounded))
-        self.ranges = choice_box(tr("Ranges"), [*map(named.ranges, RANGES)], narrow=True)
+        self.ranges = choice_box(tr("Ranges"), [tr(_RANGES[name]) for name in RANGES], narrow=True)
         self.ranges.setCurrentIndex(list(RANGES).index("ordinary"))
         self.spare = choice_box(tr("Side to protect"), [tr("neither"), tr("left"), tr("right")], narrow=True)
         self.spare.setMinimumContentsLength(8)
