@@ -144,10 +144,12 @@ class Search:
                 if not open_ or looks > _LOOKS:
                     break
             self.progress.tell(min(1.0 - len(open_) / all_of_it, 0.99), "fitting")
-            first = self._first(now, open_)
+            first, alike = self._first(now, open_)
             self.walks = 0
-            then, made = self._cleared(now, first.key, _DEEP)
+            then, made = self._cleared(now, first.key, alike, _DEEP)
             if then is None:
+                if len(alike) > 1:
+                    raise ApartError(now.rewritten.root(first.finding.posture or ""))
                 self._look_before(now, first)
                 given_up.add(first.key)
                 continue
@@ -174,22 +176,36 @@ class Search:
             return now, []
         return best[1], [Step(best[2], deep[0].finding, _touched(now.rewritten, best[1].rewritten))]
 
-    def _first(self, now: State, open_: list[Trouble]) -> Trouble:
-        """The first that is wrong. What postures that share their counts have in common is put right where those are;
-        what not all of them have asks for counts of their own."""
+    def _first(self, now: State, open_: list[Trouble]) -> tuple[Trouble, frozenset[Key]]:
+        """The first that is wrong, and all that is the same in postures that share its counts.
+
+        What all of those have, or one of every side that they are walked on, is put right where the counts are written;
+        else each gets counts of its own.
+        """
         first = min(open_, key=lambda each: each.finding.row)
+        alone = first, frozenset({first.key})
         name = first.finding.posture
         if name is None:
-            return first
+            return alone
         root = now.rewritten.root(name)
         sharing = {p.id for p in self.source.postures if now.rewritten.root(p.id) == root}
         if len(sharing) == 1:
-            return first
+            return alone
         rule, _, line, _ = first.key
-        alike = [each for key, each in now.wrong.items() if (key[0], key[2]) == (rule, line) and key[1] in sharing]
-        if {each.finding.posture for each in alike} != sharing:
+        alike = {key: each for key, each in now.wrong.items() if (key[0], key[2]) == (rule, line) and key[1] in sharing}
+        sides = {each.finding.posture: self._mirrored(each.finding.posture or "") for each in alike.values()}
+        main = next((each for each in alike.values() if each.finding.posture == root and each in open_), None)
+        if main is None or set(sides.values()) != {self._mirrored(posture) for posture in sharing}:
             raise ApartError(root)
-        return next((each for each in alike if each.finding.posture == root and each in open_), first)
+        return main, frozenset(alike)
+
+    def _mirrored(self, name: str) -> bool:
+        """Whether a posture walks its counts on the other side than they are written."""
+        posture, other = self.source.posture(name), False
+        while posture.source is not None:
+            other ^= posture.mirror_of is not None
+            posture = self.source.posture(posture.source)
+        return other
 
     def _look_before(self, now: State, trouble: Trouble) -> None:
         """What nothing helps may have its cause in the posture before: one that shares its counts gets its own."""
@@ -200,11 +216,12 @@ class Search:
             if any(p.source is not None and now.rewritten.root(p.id) == root for p in self.source.postures):
                 raise ApartError(root)
 
-    def _cleared(self, now: State, key: Key, deep: int) -> tuple[State | None, list[Step]]:
-        """The form without one thing that is wrong, and nothing else instead; None where nothing helps."""
+    def _cleared(self, now: State, key: Key, alike: frozenset[Key], deep: int) -> tuple[State | None, list[Step]]:
+        """The form without one thing that is wrong, and nothing else instead; None where nothing helps. alike: the same
+        thing wherever it is to be cleared."""
         trouble = now.wrong[key]
         instead: list[tuple[int, int, Rewritten, Step]] = []
-        near = self._near(now, trouble)
+        near = self._near(now, trouble) if len(alike) == 1 else Near(self, now, None)
         for number, move in enumerate(self._moves(now, trouble)):
             if self.walks > _WALKS:
                 break
@@ -215,41 +232,43 @@ class Search:
                 continue
             step = Step(move, trouble.finding, _touched(now.rewritten, made))
             new = [each for each in wrong if each not in now.wrong]
-            if key not in wrong and not new:
+            left = len(alike & wrong.keys())
+            if not left and not new:
                 then = near.state(made)
-                if key not in then.wrong and all(each in now.wrong for each in then.wrong):
-                    return self._finer(now, trouble, move, near) or (then, [step])
-            instead.append((len(new) + (key in wrong), number, made, step))
+                if not _worse(then, now, alike):
+                    return self._finer(now, trouble, alike, move, near) or (then, [step])
+            instead.append((len(new) + left, number, made, step))
         if deep > 1:
             for _, _, made, step in sorted(instead, key=lambda each: each[:2])[:_WIDE]:
-                end, more = self._cleared_of(self.state(made, now.trace), now, key, deep - 1)
+                end, more = self._cleared_of(self.state(made, now.trace), now, alike, deep - 1)
                 if end is not None:
                     return end, [step, *more]
         return None, []
 
-    def _cleared_of(self, then: State, now: State, key: Key, deep: int) -> tuple[State | None, list[Step]]:
+    def _cleared_of(self, then: State, now: State, alike: frozenset[Key], deep: int) -> tuple[State | None, list[Step]]:
         """The same of all that a move has brought, and of what it left of what it was for."""
         steps: list[Step] = []
         for _ in range(deep):
-            worse = [each for each in then.wrong if each == key or each not in now.wrong]
+            worse = _worse(then, now, alike)
             if not worse:
                 return then, steps
-            next_, made = self._cleared(then, worse[0], 1)
+            next_, made = self._cleared(then, worse[0], frozenset({worse[0]}), 1)
             if next_ is None:
                 return None, []
             then, steps = next_, [*steps, *made]
-        still = any(each == key or each not in now.wrong for each in then.wrong)
-        return (None, []) if still else (then, steps)
+        return (None, []) if _worse(then, now, alike) else (then, steps)
 
-    def _finer(self, now: State, trouble: Trouble, move: Move, near: Near) -> tuple[State, list[Step]] | None:
+    def _finer(
+        self, now: State, trouble: Trouble, alike: frozenset[Key], move: Move, near: Near
+    ) -> tuple[State, list[Step]] | None:
         """The same by the least that is enough, where a move comes in finer steps."""
         for mend in move.finer:
             less = move._replace(does=mend.does, mend=mend)
             made = self._made(now, trouble, less)
-            if made is None or any(each not in now.wrong or each == trouble.key for each in near.wrong(made)):
+            if made is None or any(each not in now.wrong or each in alike for each in near.wrong(made)):
                 continue
             then = near.state(made)
-            if trouble.key not in then.wrong and all(each in now.wrong for each in then.wrong):
+            if not _worse(then, now, alike):
                 return then, [Step(less, trouble.finding, _touched(now.rewritten, made))]
         return None
 
@@ -321,6 +340,11 @@ class Search:
             return False
         near = Near(self, now, self.source.index(min(places)[0]))
         return bool(new_troubles(near.wrong(without), now.wrong))
+
+
+def _worse(then: State, now: State, alike: frozenset[Key]) -> list[Key]:
+    """What is wrong now that should be cleared, or was not wrong before."""
+    return [each for each in then.wrong if each in alike or each not in now.wrong]
 
 
 def _touched(one: Rewritten, other: Rewritten) -> dict[Place, tuple[Count, ...] | None]:
