@@ -18,6 +18,7 @@ PARTS = {
     "rooms": "Room",
     "returns": "Return",
     "sides": "Sides",
+    "fits": "Bodies",
     "pages": "Sheets and the practice book",
 }
 LINE = re.compile(r"^\s*(\d+\.\d+)\s\s(.+?)\s\s\((.*)\)$")

@@ -17,6 +17,7 @@ COMMANDS = {
     "sides": ("sides FILE --json", N_("whether its sides mirror")),
     "compare": ("compare A.waltz B.waltz", N_("what differs between two forms")),
     "mirror": ("mirror FILE -o OUT.waltz", N_("the mirror image of the form")),
+    "draft": ("draft WORDS.txt --after FORM.waltz", N_("plain instructions drafted as counts")),
     "scale": ("scale --plates 2", N_("a simulated scale")),
 }
 #: Those that draw, and so need what a window needs.

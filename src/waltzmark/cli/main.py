@@ -6,6 +6,7 @@ import argparse
 from collections.abc import Callable, Sequence
 from typing import Any
 
+from waltzmark.cli.draft import draft_arguments, run_draft
 from waltzmark.cli.fit import fit_arguments, run_fit
 from waltzmark.cli.home import home_arguments, run_home, run_loop
 from waltzmark.cli.room import room_arguments, run_room
@@ -63,6 +64,7 @@ def parser(also: Sequence[Callable[[Any], object]] = ()) -> argparse.ArgumentPar
     fit_arguments(commands)
     sides_arguments(commands)
     scale_arguments(commands)
+    draft_arguments(commands)
     for more in also:
         more(commands)
     return top
@@ -74,6 +76,8 @@ def run(arguments: Sequence[str]) -> int:
     try:
         if options.command == "scale":
             return run_scale(options)
+        if options.command == "draft":
+            return run_draft(options)
         read = read_file(options.file)
         if options.command in _ALONE:
             return _ALONE[options.command](options, read)

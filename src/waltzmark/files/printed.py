@@ -513,10 +513,47 @@ class FitAnswer(TypedDict):
     bodies: Annotated[list[BodyFitted], Meta(description="in the order they were named")]
 
 
+Span = Annotated[list[int], Meta(min_length=2, max_length=2, description="characters of the text, from and up to")]
+How = Literal["said", "given", "chosen", "doubtful", "inserted"]
+SlotDrafted = TypedDict("SlotDrafted", {"what": str, "how": How, "why": str, "from": list[Span]})
+CountDrafted = TypedDict(
+    "CountDrafted",
+    {
+        "text": Annotated[str, Meta(description="the count as the score has it")],
+        "from": Annotated[list[Span], Meta(description="the words it came from")],
+        "how": Annotated[How, Meta(description="its least sure slot")],
+        "slots": list[SlotDrafted],
+        "others": Annotated[list[str], Meta(description="other readings")],
+    },
+)
+
+
+class PostureDrafted(TypedDict):
+    """A posture of a draft."""
+
+    id: str
+    name: str
+    repeat_of: NotRequired[str]
+    mirror_of: NotRequired[str]
+    counts: list[CountDrafted]
+
+
+UnusedWords = TypedDict("UnusedWords", {"from": Span, "text": str, "why": Literal["idle", "unread", "not an act"]})
+
+
+class DraftAnswer(TypedDict):
+    """Plain instructions drafted as counts."""
+
+    language: Literal["en", "es"]
+    postures: list[PostureDrafted]
+    unused: Annotated[list[UnusedWords], Meta(description="words that no count took up")]
+
+
 #: What each command prints, by its name.
 ANSWERS: dict[str, type] = {
     "check": CheckAnswer,
     "compare": CompareAnswer,
+    "draft": DraftAnswer,
     "figure": FigureAnswer,
     "fit": FitAnswer,
     "home": HomeAnswer,

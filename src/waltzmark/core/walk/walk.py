@@ -12,7 +12,7 @@ from waltzmark.core.walk.reuse import Reuse, taken_over
 from waltzmark.core.walk.step import STILL, Ground, step
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["walk", "walk_passage"]
+__all__ = ["ground_of", "walk", "walk_passage"]
 
 
 def ground_of(form: Form) -> Ground:

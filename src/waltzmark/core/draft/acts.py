@@ -1,0 +1,41 @@
+"""What a clause asks for, before it is known how the body stands: an act with what was said of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from waltzmark.core.draft.clauses import Clause, Ref
+from waltzmark.core.draft.pieces import Span
+
+__all__ = ["Act"]
+
+
+@dataclass
+class Act:
+    """kind: shift, step, pivot, torso, land, lift, kick, sink, lean, gaze, hand, breathe, hold, expect, repeat, mirror.
+
+    The rest is what was said of it, None or empty where nothing was. together: with the act before.
+    """
+
+    kind: str
+    spans: list[Span] = field(default_factory=list)
+    foot: Ref | None = None
+    share: float | None = None
+    clock: float | None = None
+    compass: str = ""
+    degrees: float | None = None
+    way: str = ""
+    part: str = ""
+    contact: str = ""
+    toe: float | None = None
+    amount: str = ""
+    size: tuple[float, float] | None = None
+    stance: str = ""
+    height: str = ""
+    times: float | None = None
+    together: bool = False
+    until: bool = False
+    mended: bool = False
+    unread: bool = False
+    other: list[tuple[str, object]] = field(default_factory=list)
+    clause: Clause | None = None

@@ -1,0 +1,115 @@
+"""The draft of a text: postures with their counts, each with where it is from, and what was not used."""
+
+from __future__ import annotations
+
+import re
+from typing import NamedTuple
+
+from waltzmark.core.body.pose import Pose
+from waltzmark.core.draft.clauses import clauses_of
+from waltzmark.core.draft.lexicon import Said, said_of
+from waltzmark.core.draft.pieces import Span
+from waltzmark.core.draft.reading import acts_of
+from waltzmark.core.draft.sense import Made, Sense
+from waltzmark.core.walk.step import Ground
+
+__all__ = ["Draft", "PostureDrafted", "Unused", "draft"]
+
+#: Lines that name a posture: a heading of Markdown, or a number with a few words that begin large.
+_HEADING = re.compile(
+    r"^[ \t]*(?:#{1,6}[ \t]+(?P<marked>.+?)|\d{1,3}[.)][ \t]+(?P<listed>[^.!?\n]{2,60}?))[ \t]*$", re.M
+)
+#: What is said that no act took up, by kind; each makes a doubt.
+_TELLING = frozenset({"percent", "degrees", "clock", "size", "side", "way", "contact", "which", "amount"})
+
+
+class Unused(NamedTuple):
+    """Words that were not used. why: idle, unread, or not an act."""
+
+    span: Span
+    text: str
+    why: str
+
+
+class PostureDrafted(NamedTuple):
+    """A posture with its counts; or the repeat, or the mirror image, of one before."""
+
+    id: str
+    name: str
+    counts: tuple[Made, ...]
+    repeat_of: str | None = None
+    mirror_of: str | None = None
+    times: float | None = None
+
+
+class Draft(NamedTuple):
+    """What a text was drafted as."""
+
+    language: str
+    postures: tuple[PostureDrafted, ...]
+    unused: tuple[Unused, ...]
+
+
+def draft(text: str, pose: Pose, ground: Ground, language: str = "en") -> Draft:
+    """What a text says, as counts that begin in a pose.
+
+    Parameters
+    ----------
+    text
+        Plain text or Markdown; places in what is returned count its characters.
+    pose, ground
+        Where the body stands, and by whose measures and which school it walks.
+    language
+        Of the lexicon: one of `LANGUAGES`.
+
+    Returns
+    -------
+    Draft
+        Each count with the words it came from, and what was said, given, chosen or is doubtful of it.
+    """
+    postures: list[PostureDrafted] = []
+    unused: list[Unused] = []
+    for number, (name, start, stop) in enumerate(_parts(text), 1):
+        sense = Sense(pose, ground)
+        said = [_moved(each, start) for each in said_of(text[start:stop], language)]
+        read = acts_of(clauses_of(said))
+        sense.take(read.acts)
+        pose = sense.pose
+        used = [span for made in sense.made for span in made.spans]
+        unused += [Unused(span, text[span[0] : span[1]], why) for span, why in read.idle]
+        unused += _left(text, said, used + [span for span, _ in read.idle] + [s for r in sense.repeats for s in r[2]])
+        own = f"part-{number}" if not name else re.sub(r"\W+", "-", name.lower()).strip("-") or f"part-{number}"
+        if sense.made or not sense.repeats:
+            postures.append(PostureDrafted(own, name, tuple(sense.made)))
+        for kind, times, _, _ in sense.repeats:
+            source = postures[-1].id if postures else "before"
+            other = source if kind == "mirror" else None
+            again = source if kind == "repeat" else None
+            postures.append(PostureDrafted(f"{source}-{kind}", "", (), again, other, times))
+    return Draft(language, tuple(postures), tuple(sorted(unused)))
+
+
+def _parts(text: str) -> list[tuple[str, int, int]]:
+    """Name, start and end of each posture's text."""
+    heads = list(_HEADING.finditer(text))
+    if not heads:
+        return [("", 0, len(text))]
+    found = [("", 0, heads[0].start())] if text[: heads[0].start()].strip() else []
+    for at, head in enumerate(heads):
+        stop = heads[at + 1].start() if at + 1 < len(heads) else len(text)
+        found.append(((head["marked"] or head["listed"]).strip(), head.end(), stop))
+    return found
+
+
+def _moved(said: Said, by: int) -> Said:
+    return said._replace(span=(said.span[0] + by, said.span[1] + by))
+
+
+def _left(text: str, said: list[Said], used: list[Span]) -> list[Unused]:
+    """What says something and that nothing took up."""
+    found = []
+    for each in said:
+        if each.kind not in _TELLING or any(start <= each.span[0] < stop for start, stop in used):
+            continue
+        found.append(Unused(each.span, text[each.span[0] : each.span[1]], "unread"))
+    return found

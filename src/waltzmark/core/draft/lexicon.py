@@ -1,0 +1,164 @@
+"""What words of a language mean: a folder of data, so that another language is another file and no code."""
+
+from __future__ import annotations
+
+import tomllib
+from functools import cached_property, lru_cache
+from pathlib import Path
+from typing import NamedTuple
+
+from waltzmark.core.base.libraries import library
+from waltzmark.core.draft.pieces import Piece, Span, pieces_of
+
+__all__ = ["LANGUAGES", "Lexicon", "Said", "lexicon", "said_of"]
+
+_FOLDER = Path(__file__).parent / "lexicons"
+LANGUAGES = ("en", "es")
+_SNOWBALL = {"en": "english", "es": "spanish"}
+#: Kinds of which a word alone is never taken by its stem.
+_EXACT = frozenset({"side", "which", "link", "way", "ordinary", "unit", "part_of", "clock"})
+#: Letters of a word from which a slip in it is mended, and how alike the words have to be.
+_LONG, _ALIKE = 4, 80.0
+
+
+class Said(NamedTuple):
+    """Something that was said. kind, value: of the lexicon, or a piece's; number: of a number, a clock's minutes, degrees
+    or percent; mended: whether a slip of a letter was mended in it."""
+
+    kind: str
+    value: str
+    span: Span
+    number: float | None = None
+    other: float | None = None
+    mended: bool = False
+    low: str = ""
+
+
+class Lexicon:
+    """The phrases of a language."""
+
+    def __init__(self, language: str) -> None:
+        self.language = language
+        self.table: dict[str, dict[str, list[str]]] = tomllib.loads(
+            (_FOLDER / f"{language}.toml").read_text(encoding="utf-8")
+        )
+        self.phrases: dict[tuple[str, ...], list[tuple[str, str]]] = {}
+        for kind, values in self.table.items():
+            for value, phrases in values.items():
+                for phrase in phrases:
+                    for words in _spelled(phrase):
+                        self.phrases.setdefault(words, []).append((kind, value))
+        self.longest = max(len(words) for words in self.phrases)
+        stemmer = library("snowballstemmer").stemmer(_SNOWBALL[language])
+        self._stem = lru_cache(maxsize=4096)(stemmer.stemWord)
+
+    @cached_property
+    def stems(self) -> dict[str, list[tuple[str, str]]]:
+        """What single words mean, by their stems."""
+        found: dict[str, list[tuple[str, str]]] = {}
+        for words, meanings in self.phrases.items():
+            if len(words) == 1 and not any(kind in _EXACT for kind, _ in meanings):
+                found.setdefault(self._stem(words[0]), meanings)
+        return found
+
+    @cached_property
+    def words(self) -> list[str]:
+        """All words that mean something, to mend slips by; never a side."""
+        return sorted({w for words in self.phrases for w in words if len(w) >= _LONG} - {"left", "right"})
+
+    def at(self, lows: list[str], at: int) -> tuple[int, list[tuple[str, str]], bool]:
+        """How many words from a place on mean something together, what, and whether a slip was mended."""
+        for size in range(min(self.longest, len(lows) - at), 0, -1):
+            meanings = self.phrases.get(tuple(lows[at : at + size]))
+            if meanings:
+                return size, meanings, False
+        word = lows[at]
+        if word and (meanings := self.stems.get(self._stem(word))):
+            return 1, meanings, False
+        return 1, [], False
+
+    def near(self, word: str) -> list[tuple[str, str]]:
+        """What a word with a slip of a letter means."""
+        if len(word) < _LONG or word in ("left", "right"):
+            return []
+        match = library("rapidfuzz.process").extractOne(
+            word, self.words, scorer=library("rapidfuzz.distance").DamerauLevenshtein.normalized_similarity
+        )
+        if match is None or 100.0 * match[1] < _ALIKE - 5.0 or {match[0], word} <= {"toes", "does"}:
+            return []
+        return self.phrases.get((match[0],), [])
+
+
+def _spelled(phrase: str) -> list[tuple[str, ...]]:
+    """The words of a phrase, each way of "a|b" by itself: an alternative may be several words."""
+    return [tuple(piece.split()) for piece in phrase.split("|")]
+
+
+@lru_cache(maxsize=4)
+def lexicon(language: str) -> Lexicon:
+    """The lexicon of a language."""
+    return Lexicon(language)
+
+
+def said_of(text: str, language: str) -> list[Said]:
+    """What was said, in order: concepts, numbers, commas, stops, and words that are unknown."""
+    book, pieces = lexicon(language), pieces_of(text, language)
+    lows = [piece.low if piece.kind == "word" else "" for piece in pieces]
+    found: list[Said] = []
+    at = 0
+    while at < len(pieces):
+        piece = pieces[at]
+        if piece.kind != "word":
+            found.append(_plain(piece))
+            at += 1
+            continue
+        size, meanings, mended = book.at(lows, at)
+        span = (piece.span[0], pieces[at + size - 1].span[1])
+        if not meanings and (meanings := book.near(piece.low)):
+            mended = True
+        if meanings:
+            kind, value = meanings[0]
+            found.append(Said(kind, value, span, mended=mended, low=" ".join(lows[at : at + size])))
+        else:
+            found.append(Said("unknown", piece.low, span, low=piece.low))
+        at += size
+    return _measured(found)
+
+
+def _plain(piece: Piece) -> Said:
+    return Said(piece.kind, piece.low, piece.span, piece.value, piece.other)
+
+
+def _measured(found: list[Said]) -> list[Said]:
+    """Numbers with their units: clocks, degrees, per cent, lengths, fractions."""
+    made: list[Said] = []
+    for each in found:
+        last = made[-1] if made else None
+        if each.kind == "unit" and last is not None and last.kind in ("number", "clock"):
+            kind = {"oclock": "clock"}.get(each.value, each.value)
+            number = (last.number or 0.0) * 60.0 if each.value == "oclock" else last.number
+            made[-1] = Said(kind, each.value, (last.span[0], each.span[1]), number)
+        elif each.kind == "part_of" and each.value != "half":
+            times = last.number if last is not None and last.kind == "number" else 1.0
+            whole = {"third": 3.0, "quarter": 4.0}[each.value]
+            start = made.pop().span[0] if last is not None and last.kind == "number" else each.span[0]
+            made.append(Said("percent", each.value, (start, each.span[1]), round(100.0 * (times or 1.0) / whole, 1)))
+        elif each.kind == "number" and last is not None and last.kind == "clock_word":
+            minutes = {"half": 30.0, "quarter": 15.0, "to": -15.0}[last.value]
+            made[-1] = Said(
+                "clock", each.value, (last.span[0], each.span[1]), ((each.number or 0) * 60 + minutes) % 720
+            )
+        elif (
+            each.kind == "number"
+            and last is not None
+            and last.kind == "number"
+            and 1 <= (last.number or 0) <= 12
+            and each.number in (15.0, 30.0, 45.0)
+            and each.span[0] - last.span[1] <= 1
+        ):
+            made[-1] = Said("clock", "", (last.span[0], each.span[1]), (last.number or 0) % 12 * 60 + each.number)
+        elif each.kind == "clock" and each.number is None:
+            made.append(Said("clock_word", each.value, each.span))
+        else:
+            made.append(each)
+    return made

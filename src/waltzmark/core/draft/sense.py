@@ -1,0 +1,495 @@
+"""From acts to counts, as the body stands: which foot, which way, how much; what was said, given, chosen or is doubtful."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from waltzmark.core.base.angles import ahead, heading_difference, normal
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.units import Length
+from waltzmark.core.body.pose import Pose
+from waltzmark.core.draft.acts import Act
+from waltzmark.core.draft.clauses import Ref
+from waltzmark.core.draft.pieces import Span
+from waltzmark.core.score import actions as act
+from waltzmark.core.score.facings import Aim, Clock, Facing, Toward, Turn
+from waltzmark.core.score.read import read_facing
+from waltzmark.core.walk.step import Ground, step
+
+__all__ = ["How", "Made", "Sense", "Slot"]
+
+How = Literal["said", "given", "chosen", "doubtful", "inserted"]
+_WORST: dict[How, int] = {"said": 0, "given": 1, "chosen": 2, "inserted": 3, "doubtful": 4}
+#: Shares below which a foot is empty, and above which it has all.
+_EMPTY, _ALL = 0.02, 0.98
+#: Degrees that a foot turns where nobody says how far, and as far as it goes.
+_USUAL, _FAR = 45.0, 45.0
+#: % that a front foot takes where nobody says.
+_BOW = 70.0
+
+
+@dataclass
+class Slot:
+    """What of a count, where it is from, why where that asks for it, and the words."""
+
+    what: str
+    how: How
+    why: str = ""
+    spans: tuple[Span, ...] = ()
+
+
+@dataclass
+class Made:
+    """A count that was drafted. others: other readings of it."""
+
+    count: act.Count
+    spans: list[Span]
+    slots: list[Slot] = field(default_factory=list)
+    others: list[act.Count] = field(default_factory=list)
+    inserted: bool = False
+
+    @property
+    def how(self) -> How:
+        """Its worst slot."""
+        worst = max((slot.how for slot in self.slots), key=lambda how: _WORST[how], default="said")
+        if self.inserted and worst != "doubtful":
+            return "inserted"
+        return worst
+
+
+class Sense:
+    """Makes counts of acts, one after the other, walking as it goes."""
+
+    def __init__(self, pose: Pose, ground: Ground) -> None:
+        self.pose, self.ground = pose, ground
+        self.made: list[Made] = []
+        self.repeats: list[tuple[str, float | None, list[Span], bool]] = []
+        self._last: Side | None = None  # the foot that was spoken of last
+        self._slots: list[Slot] = []
+        self._others: list[act.Action] = []
+        self._spans: list[Span] = []
+
+    # Which foot.
+
+    @property
+    def front(self) -> Side | None:
+        """The foot that is ahead in the facing of the stance."""
+        ux, uy = ahead(self.pose.facing)
+        right, left = self.pose.right, self.pose.left
+        lead = (right.x - left.x) * ux + (right.y - left.y) * uy
+        return None if abs(lead) < 0.10 else Side.RIGHT if lead > 0 else Side.LEFT
+
+    @property
+    def empty(self) -> Side | None:
+        """The foot that carries nothing, or less."""
+        left = self.pose.left_share
+        return Side.LEFT if left < 0.5 - 1e-6 else Side.RIGHT if left > 0.5 + 1e-6 else None
+
+    def side(self, ref: Ref | None, usual: Side | None, what: str = "foot") -> Side | None:
+        """The side that is meant; what was not said is the usual one, and chosen."""
+        found: Side | None = None
+        if ref is not None:
+            if ref.side in ("left", "right"):
+                found = Side.LEFT if ref.side == "left" else Side.RIGHT
+                self._slots.append(Slot(what, "said", spans=(ref.span,)))
+                self._last = found
+                return found
+            if ref.side == "other" and self._last is not None:
+                found = self._last.other
+            elif ref.which == "front":
+                found = self.front
+            elif ref.which == "rear" and self.front is not None:
+                found = self.front.other
+            elif ref.which == "full" and self.empty is not None:
+                found = self.empty.other
+            elif ref.which == "empty":
+                found = self.empty
+            if found is not None:
+                self._slots.append(Slot(what, "said", spans=(ref.span,)))
+                self._last = found
+                return found
+            if ref.part == "it" and self._last is not None:
+                self._slots.append(Slot(what, "given", "the foot that was spoken of last"))
+                return self._last
+        if usual is not None:
+            self._slots.append(Slot(what, "given" if usual is self.empty or usual is self._last else "chosen"))
+            self._last = usual
+            return usual
+        self._slots.append(Slot(what, "doubtful", "which foot is not said"))
+        return None
+
+    # Making counts.
+
+    def take(self, acts: list[Act]) -> None:
+        """Makes counts of acts that belong together or follow each other."""
+        for each in acts:
+            if each.clause is not None and each.clause.sentence != self._at_sentence:
+                self._at_sentence, self._new_sentence = each.clause.sentence, True
+            self._slots, self._others, self._spans = [], [], list(each.spans)
+            maker = getattr(self, f"_{each.kind}", None)
+            actions: list[act.Action] | None = None if maker is None else maker(each)
+            if actions is None:
+                continue
+            if each.mended:
+                self._slots.append(Slot("word", "chosen", "a slip of a letter was mended"))
+            if each.unread:
+                self._slots.append(Slot("words", "doubtful", "some words beside it were not read"))
+            self._put(each, actions)
+            self._new_sentence = False
+
+    def _put(self, each: Act, actions: list[act.Action]) -> None:
+        last = self.made[-1] if self.made else None
+        beats = each.times if each.kind == "hold" and each.times else 1.0
+        if last is not None and self._joins(each, last, actions):
+            before = self._before_last
+            joined = act.Count((*last.count.actions, *actions), max(last.count.beats, beats))
+            last.count = joined
+            last.spans += each.spans
+            last.slots += self._slots
+            self.pose = step(before, joined, self.ground)[0]
+            return
+        self._before_last = self.pose
+        count = act.Count(tuple(actions), beats)
+        others = [act.Count(tuple(other if a is actions[-1] else a for a in actions), beats) for other in self._others]
+        self.made.append(Made(count, list(each.spans), list(self._slots), others))
+        if count.moves:
+            self.pose = step(self.pose, count, self.ground)[0]
+
+    def _insert(self, action: act.Action, each: Act) -> None:
+        """A count that nobody said, and without which what was said cannot be walked."""
+        self._before_last = self.pose
+        made = Made(act.Count((action,)), list(each.spans), [Slot("weight", "inserted", "to empty the foot")], [], True)
+        self.made.append(made)
+        self.pose = step(self.pose, made.count, self.ground)[0]
+
+    def _joins(self, each: Act, last: Made, actions: list[act.Action]) -> bool:
+        """Whether an act goes into the count before: what does not move a foot goes with what does."""
+        if last.inserted:
+            return False
+        kinds = {type(action).__name__ for action in last.count.actions}
+        new = {type(action).__name__ for action in actions}
+        if all(isinstance(a, act.Expect) for a in actions) and all(
+            isinstance(a, act.Expect) for a in last.count.actions
+        ):
+            return True
+        if any(isinstance(a, act.Expect) for a in (*actions, *last.count.actions)):
+            return False
+        if kinds & new:
+            return False
+        quiet = {"Torso", "Gaze", "Hand", "Breathe", "Lean", "Sink"}
+        if each.together:
+            return not ("Step" in kinds | new and "Shift" in kinds | new)
+        same = not self._new_sentence
+        if "Shift" in kinds and new <= {"Torso"} | quiet - {"Sink", "Lean"} and same:
+            return True
+        if kinds <= {"Breathe"}:
+            return True
+        if new == {"Land"} and "Shift" in kinds and same:
+            return any(a.contact is Contact.HEEL for a in actions if isinstance(a, act.Land))
+        if kinds <= {"Torso"} and new == {"Pivot"} and each.clause is not None and each.clause.has("way", "with"):
+            return True
+        if kinds == {"Torso"} and new == {"Shift"} and same:
+            return True
+        if kinds == {"Pivot"} and new == {"Torso"} and same:
+            return True
+        return bool(kinds & {"Hand"}) and new <= quiet
+
+    _at_sentence = -1
+    _new_sentence = True
+    _before_last: Pose
+
+    # Facings.
+
+    def facing(self, each: Act) -> Facing | None:
+        """The facing that was said of an act."""
+        if each.clock is not None:
+            return Clock(int(round(each.clock)) % 720)
+        if each.compass:
+            return read_facing(each.compass)
+        return None
+
+    def _ahead(self, degrees: float = 0.0) -> Facing:
+        return Clock.at(normal(self.pose.torso + degrees))
+
+    # One method a kind of act.
+
+    def _shift(self, each: Act) -> list[act.Action] | None:
+        share = each.share
+        ref = each.foot
+        if share == 50.0 and ref is None:
+            return [act.Shift(None, 50.0)]
+        if each.way == "back" and (ref is None or not (ref.side or ref.which)):
+            target = self.front.other if self.front is not None else self.empty
+            self._slots.append(Slot("foot", "given", "back is onto the rear foot"))
+            self._last = target
+        elif each.way == "forward" and (ref is None or not (ref.side or ref.which)):
+            target = self.front if self.front is not None else self.empty
+            self._slots.append(Slot("foot", "given", "forward is onto the front foot"))
+            self._last = target
+        elif each.way == "bend" and (ref is None or not (ref.side or ref.which)):
+            target = self.front if self.front is not None else self.empty
+            self._slots.append(Slot("foot", "given", "the knee that bends takes the weight"))
+        else:
+            target = self.side(ref, self._pours_to())
+        if target is None:
+            return None
+        if share is None:
+            if each.amount == "all":
+                share = 100.0
+            elif each.amount == "most":
+                share = 80.0
+                self._slots.append(Slot("share", "chosen"))
+            elif (
+                target is self.front and self.pose.share(target.other) > _EMPTY and each.way in ("forward", "bend", "")
+            ):
+                share = (
+                    _BOW if not (ref is not None and (ref.side or ref.which == "full") and each.way == "") else 100.0
+                )
+                if target is self.front and ref is not None and self._stepped is target and each.way != "back":
+                    share = _BOW if each.until or each.way in ("forward", "bend") else 100.0
+                self._slots.append(Slot("share", "given", "the share of the school's bow"))
+            else:
+                share = 100.0
+                self._slots.append(Slot("share", "given", "all of it"))
+        else:
+            self._slots.append(Slot("share", "said"))
+        actions: list[act.Action] = [act.Shift(target, share)]
+        pose = self.pose.foot(target).contact
+        if share >= 50.0 and pose in (Contact.HEEL, Contact.BALL) and False:
+            actions.append(act.Land(target, Contact.FLAT))
+        return actions
+
+    _stepped: Side | None = None
+
+    def _pours_to(self) -> Side | None:
+        return self._last if self._last is not None and self.pose.share(self._last) < 0.5 else self.empty
+
+    def _step(self, each: Act) -> list[act.Action] | None:
+        side = self.side(each.foot, self.empty or (self.front.other if self.front is not None else None))
+        if side is None:
+            return None
+        sides = [r.side for r in each.clause.refs if r.side] if each.clause is not None else []
+        if self.pose.share(side) > _EMPTY and each.way in ("half", "beside") and self.pose.share(side) < 0.55:
+            self._insert(act.Shift(side.other, 100.0), each)
+        contact = Contact.of(each.contact) if each.contact else None
+        facing = self.facing(each)
+        place: act.Place
+        toe = Clock(int(each.toe) % 720) if each.toe is not None else None
+        length = width = None
+        if each.size is not None:
+            if each.size[1] < 0:
+                length = None
+                width = Length(each.size[0], "fl")
+            else:
+                length, width = Length(each.size[0]), Length(each.size[1])
+        clause = each.clause
+        own_mark = clause is not None and len([r for r in clause.refs if r.part in ("heel", "toes")]) > 1
+        if own_mark and facing is None and clause is not None:
+            marks = [r for r in clause.refs if r.part in ("heel", "toes") and r.side]
+            mark = marks[-1] if marks else None
+            if mark is not None:
+                part: act.Part = "toe" if mark.part == "toes" else "heel"
+                self._slots.append(Slot("place", "said"))
+                return self._stepping(act.Step(side, act.Mark(Side.of(mark.side[0].upper()), part), toe, None, contact))
+        manner: act.Manner | None = None
+        stance: str | None = None
+        way = each.way
+        if way == "cross":
+            place = act.Faced(facing or self._facing_now(), "cross")
+        elif way == "half":
+            place = act.Half(self._facing_now())
+        elif way == "beside" or (way == "in" and facing is None):
+            if each.amount == "width":
+                place = act.Faced(self._facing_now(), "side", None, None, Length(1.0, "shoulder"))
+            else:
+                place = act.Beside()
+            if contact is None and way == "in":
+                contact = Contact.BALL
+        elif way == "closer":
+            if each.amount == "width":
+                place = act.Faced(self._facing_now(), "side", None, None, Length(1.0, "shoulder"))
+            else:
+                place = act.Beside()
+                self._slots.append(Slot("place", "doubtful", "how near is not said"))
+        elif facing is not None and way in ("back", "behind"):
+            place = act.Faced(Clock.at(normal(facing.heading(self.pose.torso, self.ground.twelve) + 180.0)), "back")
+        elif facing is not None:
+            stance = "bow"
+            manner = "side" if way == "side" else None
+            place = act.Faced(facing, manner, None if manner else stance, length, width)
+            if not each.stance:
+                self._slots.append(Slot("stance", "given", "a bow, where nobody says another"))
+        elif way == "corner":
+            turn = 45.0 if side is Side.RIGHT else -45.0
+            place = act.Faced(self._ahead(turn), None, "bow")
+            self._slots.append(Slot("facing", "given", "the corner on the foot's own side"))
+        elif way == "back":
+            place = act.Faced(self._facing_now(), "back", "bow" if each.stance == "bow" else None)
+        elif way == "side" or each.amount == "width" or self._aside(each, side, sides):
+            wide = Length(1.0, "shoulder") if each.amount == "width" and contact is not None else width
+            place = act.Faced(self._facing_now(), "side", None, None, wide)
+            if way != "side" and each.amount != "width":
+                self._slots.append(Slot("way", "given", "to the foot's own side"))
+        else:
+            stance = each.stance or "bow"
+            if stance == "back":
+                stance = "bow"
+            place = act.Faced(self._facing_now(), None, stance, length, width)
+            if way not in ("forward", "out", "around") and not each.stance:
+                self._slots.append(Slot("way", "chosen", "where it goes is not said"))
+            elif not each.stance:
+                self._slots.append(Slot("stance", "given", "a bow, where nobody says another"))
+        if self.pose.share(side) > 0.45 and self.pose.share(side) < 0.55:
+            self._insert(act.Shift(side.other, 100.0), each)
+        if way == "beside" and contact is None and clause is not None and not clause.verbs and not clause.refs:
+            contact = Contact.FLAT
+        return self._stepping(act.Step(side, place, toe, self._via(each), contact))
+
+    def _via(self, each: Act) -> act.Path | None:
+        return None
+
+    def _stepping(self, action: act.Step) -> list[act.Action]:
+        self._stepped = self._last = action.side
+        return [action]
+
+    def _facing_now(self) -> Facing:
+        return Clock.at(self.pose.torso)
+
+    def _aside(self, each: Act, side: Side, sides: list[str]) -> bool:
+        """Whether a foot steps to its own side: "step left", "with the left foot to your left"."""
+        clause = each.clause
+        if clause is None:
+            return False
+        named = [said.value for said in clause.all_of("side") if said.value in ("left", "right")]
+        if len(named) > 1 and named[-1] == ("left" if side is Side.LEFT else "right"):
+            return True
+        return (
+            each.way == ""
+            and each.foot is not None
+            and not each.foot.part
+            and each.clause is not None
+            and ("step" in clause.verbs and not any(s.kind == "part" for s in clause.said) and each.way != "forward")
+        )
+
+    def _pivot(self, each: Act) -> list[act.Action] | None:
+        usual = self._last if self._last is not None else self.empty
+        side = self.side(each.foot, usual)
+        if side is None:
+            return None
+        if self._slots and self._slots[-1].how == "chosen":
+            self._slots[-1].how = "doubtful"
+        part: act.Part = "ball" if each.part == "ball" else "heel"
+        self._slots.append(Slot("part", "said" if each.part else "given", "" if each.part else "the heel"))
+        facing = self.facing(each)
+        aim: Aim
+        if facing is not None:
+            aim = facing
+        elif each.way in ("in", "out"):
+            degrees = each.degrees
+            if degrees is None:
+                degrees = _FAR if each.amount == "far" else _USUAL
+                how: How = "given" if each.amount == "far" else "chosen"
+                self._slots.append(Slot("angle", how, "as far as it goes" if each.amount == "far" else "not said"))
+            aim = Toward(each.way == "in", degrees)
+        elif each.way in ("left", "right") or each.degrees is not None:
+            degrees = each.degrees if each.degrees is not None else _USUAL
+            aim = Turn(degrees if each.way == "right" else -degrees)
+            if each.way not in ("left", "right"):
+                self._slots.append(Slot("way", "doubtful", "which way is not said"))
+        else:
+            self._slots.append(Slot("angle", "doubtful", "where to is not said"))
+            aim = Clock.at(self.pose.torso)
+        self._last = side
+        return [act.Pivot(side, part, aim)]
+
+    def _torso(self, each: Act) -> list[act.Action] | None:
+        facing = self.facing(each)
+        if each.way == "behind":
+            self._slots.append(Slot("turn", "doubtful", "how the feet turn with it is not said"))
+            return [act.Torso(Clock.at(normal(self.pose.torso + 180.0)))]
+        if facing is not None:
+            self._slots.append(Slot("facing", "said"))
+            return [act.Torso(facing)]
+        degrees = each.degrees
+        if degrees is None:
+            degrees = 20.0 if each.amount == "little" else 45.0
+            self._slots.append(Slot("turn", "doubtful", "how far is not said"))
+        if not each.way:
+            self._slots.append(Slot("way", "doubtful", "which way is not said"))
+        return [act.Torso(Turn(degrees if each.way == "right" else -degrees))]
+
+    def _land(self, each: Act) -> list[act.Action] | None:
+        light = next((s for s in Side if self.pose.foot(s).contact is Contact.AIR), None)
+        touching = next((s for s in Side if self.pose.foot(s).contact in (Contact.HEEL, Contact.BALL)), None)
+        usual = light or touching or self.front or self.empty
+        side = self.side(each.foot, usual)
+        return None if side is None else [act.Land(side, Contact.of(each.contact or "flat"))]
+
+    def _lift(self, each: Act) -> list[act.Action] | None:
+        side = self.side(each.foot, self.empty)
+        return None if side is None else [act.Lift(side, each.part == "knee")]
+
+    def _kick(self, each: Act) -> list[act.Action] | None:
+        light = next((s for s in Side if self.pose.foot(s).contact is Contact.AIR), None)
+        side = self.side(each.foot, light or self._last or self.empty)
+        if side is None:
+            return None
+        facing = self.facing(each)
+        if facing is None:
+            facing = self._ahead(45.0 if side is Side.RIGHT else -45.0) if each.way == "corner" else self._ahead()
+            self._slots.append(Slot("facing", "given"))
+        height = each.height or "waist"
+        self._slots.append(Slot("height", "said" if each.height else "given"))
+        part = each.part if each.part in ("heel", "toe", "sole") else None
+        return [act.Kick(side, facing, height, part)]  # type: ignore[arg-type]
+
+    def _sink(self, each: Act) -> list[act.Action]:
+        self._slots.append(Slot("bend", "given", "a little"))
+        degrees = each.degrees or 10.0
+        return [act.Sink(abs(degrees), "more" if degrees > 0 else "less")]
+
+    def _lean(self, each: Act) -> list[act.Action]:
+        return [act.Lean(each.degrees or 0.0)]
+
+    def _gaze(self, each: Act) -> list[act.Action] | None:
+        facing = self.facing(each)
+        return None if facing is None else [act.Gaze(facing)]
+
+    def _hand(self, each: Act) -> list[act.Action] | None:
+        side = Side.LEFT if each.foot is not None and each.foot.side == "left" else Side.RIGHT
+        facing = self.facing(each) or self._ahead()
+        return [act.Hand(side, facing, each.height, "push" if each.part == "push" else None)]  # type: ignore[arg-type]
+
+    def _breathe(self, each: Act) -> list[act.Action]:
+        return [act.Breathe(each.way == "in")]
+
+    def _hold(self, each: Act) -> list[act.Action]:
+        return [act.Hold()]
+
+    def _expect(self, each: Act) -> list[act.Action] | None:
+        if each.share is not None:
+            side = self.side(each.foot, self._last)
+            return None if side is None else [act.ExpectShare(side, each.share)]
+        facing = self.facing(each)
+        if facing is not None and each.way == "torso":
+            return [act.ExpectHeading("torso", facing)]
+        side = self.side(each.foot, self._last)
+        if side is None:
+            return None
+        if facing is not None:
+            return [act.ExpectHeading("toe", facing, side)]
+        return [act.ExpectContact(side, Contact.of(each.contact))]
+
+    def _repeat(self, each: Act) -> list[act.Action] | None:
+        self.repeats.append(("repeat", each.times, list(each.spans), True))
+        return None
+
+    def _mirror(self, each: Act) -> list[act.Action] | None:
+        self.repeats.append(("mirror", None, list(each.spans), False))
+        return None
+
+
+def difference(one: float, other: float) -> float:
+    """Degrees between two headings, without their sign."""
+    return abs(heading_difference(one, other))
