@@ -27,7 +27,7 @@ def draft_values(found: Draft) -> DraftAnswer:
         values["counts"] = [_count(made) for made in each.counts]
         postures.append(values)
     return {
-        "language": found.language,
+        "language": found.language,  # type: ignore[typeddict-item]
         "postures": postures,
         "unused": [{"from": list(each.span), "text": each.text, "why": each.why} for each in found.unused],  # type: ignore[typeddict-item]
     }

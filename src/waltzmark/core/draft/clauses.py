@@ -24,8 +24,8 @@ class Ref(NamedTuple):
 
 
 class Clause(NamedTuple):
-    """said: what is in it, without what says nothing; link: how it hangs on what came before; together: at the same time
-    as that; sentence: its number; first: whether it begins a sentence."""
+    """said: what is in it; link: how it hangs on what came before; together: at the same time as that; sentence: its
+    number; first: whether it begins a sentence."""
 
     said: tuple[Said, ...]
     link: str
@@ -44,7 +44,7 @@ class Clause(NamedTuple):
 
     @property
     def verbs(self) -> list[str]:
-        return [each.value for each in self.said if each.kind == "verb"]
+        return ["step" if each.value == "stepback" else each.value for each in self.said if each.kind == "verb"]
 
     @property
     def refs(self) -> list[Ref]:
@@ -78,7 +78,7 @@ class Clause(NamedTuple):
 
     @property
     def span(self) -> tuple[int, int]:
-        return self.said[0].span[0], self.said[-1].span[1]
+        return min(each.span[0] for each in self.said), max(each.span[1] for each in self.said)
 
 
 def clauses_of(said: Iterable[Said]) -> list[Clause]:
@@ -100,11 +100,13 @@ def clauses_of(said: Iterable[Said]) -> list[Clause]:
             link, together, first = "", False, True
             sentence += 1
         elif each.kind == "comma":
+            spoken = any(other.kind not in ("ordinary",) for other in part)
             close()
-            link, together = ",", False
+            if spoken or not link:  # "no, heel first" and "at the same time, turn" hang on what was said before
+                link, together = ",", False
         elif each.kind == "link" and each.value in _LINKS:
             close()
-            link, together = each.value, _LINKS[each.value] or (together and each.value == "and" and not part)
+            link, together = each.value, _LINKS[each.value]
         else:
             part.append(each)
     close()

@@ -22,8 +22,8 @@ _LONG, _ALIKE = 4, 80.0
 
 
 class Said(NamedTuple):
-    """Something that was said. kind, value: of the lexicon, or a piece's; number: of a number, a clock's minutes, degrees
-    or percent; mended: whether a slip of a letter was mended in it."""
+    """Something that was said. kind, value: of the lexicon, or a piece's; number: what it comes to, of a clock minutes;
+    mended: whether a slip of a letter was mended in it; low: its words in small letters."""
 
     kind: str
     value: str
@@ -43,6 +43,7 @@ class Lexicon:
             (_FOLDER / f"{language}.toml").read_text(encoding="utf-8")
         )
         self.phrases: dict[tuple[str, ...], list[tuple[str, str]]] = {}
+        self.side_after = bool(self.table.pop("grammar", {}))
         for kind, values in self.table.items():
             for value, phrases in values.items():
                 for phrase in phrases:
@@ -63,8 +64,8 @@ class Lexicon:
 
     @cached_property
     def words(self) -> list[str]:
-        """All words that mean something, to mend slips by; never a side."""
-        return sorted({w for words in self.phrases for w in words if len(w) >= _LONG} - {"left", "right"})
+        """All words that mean something, to mend slips by."""
+        return sorted({w for words in self.phrases for w in words if len(w) >= _LONG})
 
     def at(self, lows: list[str], at: int) -> tuple[int, list[tuple[str, str]], bool]:
         """How many words from a place on mean something together, what, and whether a slip was mended."""
@@ -79,7 +80,7 @@ class Lexicon:
 
     def near(self, word: str) -> list[tuple[str, str]]:
         """What a word with a slip of a letter means."""
-        if len(word) < _LONG or word in ("left", "right"):
+        if len(word) < _LONG:
             return []
         match = library("rapidfuzz.process").extractOne(
             word, self.words, scorer=library("rapidfuzz.distance").DamerauLevenshtein.normalized_similarity
@@ -117,16 +118,40 @@ def said_of(text: str, language: str) -> list[Said]:
         if not meanings and (meanings := book.near(piece.low)):
             mended = True
         if meanings:
-            kind, value = meanings[0]
+            kind, value = _meant(book, meanings, lows, at + size)
             found.append(Said(kind, value, span, mended=mended, low=" ".join(lows[at : at + size])))
         else:
             found.append(Said("unknown", piece.low, span, low=piece.low))
         at += size
-    return _measured(found)
+    return _measured(_swapped(found) if book.side_after else found)
+
+
+def _swapped(found: list[Said]) -> list[Said]:
+    """Sides before the parts that they are of, where the language has them after."""
+    made = list(found)
+    for at in range(len(made) - 1):
+        one, other = made[at], made[at + 1]
+        if one.kind == "part" and one.value not in ("weight", "body") and other.kind in ("side", "which"):
+            made[at], made[at + 1] = other, one
+    return made
+
+
+def _meant(book: Lexicon, meanings: list[tuple[str, str]], lows: list[str], after: int) -> tuple[str, str]:
+    """What something means before what comes after it: "back" is a foot's in "the back leg", and a way else."""
+    which = [each for each in meanings if each[0] == "which"]
+    if not which:
+        return meanings[0]
+    following = book.at(lows, after)[1] if after < len(lows) else []
+    others = [each for each in meanings if each[0] != "which"]
+    if any(kind == "part" and value not in ("weight", "body") for kind, value in following):
+        return which[0]
+    if book.side_after and len(meanings) == 1:
+        return which[0]
+    return others[0] if others else ("ordinary", "idle")
 
 
 def _plain(piece: Piece) -> Said:
-    return Said(piece.kind, piece.low, piece.span, piece.value, piece.other)
+    return Said(piece.kind, piece.low, piece.span, piece.value, piece.other, low=piece.low)
 
 
 def _measured(found: list[Said]) -> list[Said]:
@@ -157,6 +182,10 @@ def _measured(found: list[Said]) -> list[Said]:
             and each.span[0] - last.span[1] <= 1
         ):
             made[-1] = Said("clock", "", (last.span[0], each.span[1]), (last.number or 0) % 12 * 60 + each.number)
+        elif each.kind == "clock_after" and last is not None and last.kind == "number":
+            minutes = {"half": 30.0, "quarter": 15.0, "to": -15.0}[each.value]
+            hours = (last.number or 0.0) * 60.0 + minutes
+            made[-1] = Said("clock", each.value, (last.span[0], each.span[1]), hours % 720)
         elif each.kind == "clock" and each.number is None:
             made.append(Said("clock_word", each.value, each.span))
         else:

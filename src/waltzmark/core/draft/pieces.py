@@ -15,7 +15,7 @@ Kind = Literal["word", "number", "clock", "size", "comma", "stop", "line"]
 _TOKEN = re.compile(
     r"(?P<clock>\b\d{1,2}(?::|-|h)[0-5]\d\b)|(?P<size>\b\d+ ?[x×] ?\d+\b)|(?P<number>\d+(?:[.,]\d+)?)"
     r"|(?P<word>[^\W\d_]+(?:[’'-][^\W\d_]+)*|[’'][a-z]+)"
-    r"|(?P<line>\n\s*\n|\n(?=\s*(?:#|\d+\.\s)))|(?P<stop>[.;:!?…])|(?P<comma>[,()\[\]–—]|->|→|-(?=\s))|(?P<sign>[%°&/])"
+    r"|(?P<line>\n\s*\n|\n(?=\s*(?:#|\d+\.\s)))|(?P<stop>[.;!?…])|(?P<arrow>->|→|=>)|(?P<comma>[,()\[\]–—:]|-(?=\s))|(?P<sign>[%°&/])"
 )
 
 
@@ -52,6 +52,8 @@ class _Word:
 def pieces_of(text: str, language: str) -> list[Piece]:
     """The pieces of a text."""
     found: list[Piece] = []
+    if language == "es":  # else the reader of numbers takes it for a hundred
+        text = re.sub(r"\bpor ciento?\b", lambda each: "%".ljust(len(each.group())), text, flags=re.IGNORECASE)
     for match in _TOKEN.finditer(text):
         kind, low, span = match.lastgroup or "word", match.group().lower().replace("’", "'"), match.span()
         if kind == "clock":
@@ -64,6 +66,8 @@ def pieces_of(text: str, language: str) -> list[Piece]:
             found.append(Piece("size", low, span, length, width))
         elif kind == "number":
             found.append(Piece("number", low, span, float(low.replace(",", "."))))
+        elif kind == "arrow":
+            found.append(Piece("word", "to", span))
         elif kind == "sign":
             found.append(Piece("word", low, span))
         else:

@@ -1,11 +1,11 @@
-"""From acts to counts, as the body stands: which foot, which way, how much; what was said, given, chosen or is doubtful."""
+"""From acts to counts, as the body stands: which foot, which way, how much, and how sure that is."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass, field
 from typing import Literal
 
-from waltzmark.core.base.angles import ahead, heading_difference, normal
+from waltzmark.core.base.angles import ahead, normal
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import Length
 from waltzmark.core.body.pose import Pose
@@ -52,7 +52,8 @@ class Made:
     @property
     def how(self) -> How:
         """Its worst slot."""
-        worst = max((slot.how for slot in self.slots), key=lambda how: _WORST[how], default="said")
+        hows: list[How] = [slot.how for slot in self.slots]
+        worst: How = max(hows, key=_WORST.__getitem__, default="said")
         if self.inserted and worst != "doubtful":
             return "inserted"
         return worst
@@ -137,6 +138,9 @@ class Sense:
                 self._slots.append(Slot("words", "doubtful", "some words beside it were not read"))
             self._put(each, actions)
             self._new_sentence = False
+            bare = each.clause is not None and not each.clause.verbs and each.foot is None
+            if each.kind == "step" and each.way == "beside" and bare:  # "feet together": both carry in the end
+                self._insert(act.Shift(None, 50.0), each)
 
     def _put(self, each: Act, actions: list[act.Action]) -> None:
         last = self.made[-1] if self.made else None
@@ -204,7 +208,7 @@ class Sense:
     def facing(self, each: Act) -> Facing | None:
         """The facing that was said of an act."""
         if each.clock is not None:
-            return Clock(int(round(each.clock)) % 720)
+            return Clock(round(each.clock) % 720)
         if each.compass:
             return read_facing(each.compass)
         return None
@@ -227,6 +231,11 @@ class Sense:
             target = self.front if self.front is not None else self.empty
             self._slots.append(Slot("foot", "given", "forward is onto the front foot"))
             self._last = target
+        elif each.way == "straighten":
+            bent = self.side(ref, self.front.other if self.front is not None else None)
+            target = None if bent is None else bent.other
+            self._slots.append(Slot("foot", "given", "the leg that straightens gives its weight away"))
+            each.way = "bend"
         elif each.way == "bend" and (ref is None or not (ref.side or ref.which)):
             target = self.front if self.front is not None else self.empty
             self._slots.append(Slot("foot", "given", "the knee that bends takes the weight"))
@@ -237,6 +246,9 @@ class Sense:
         if share is None:
             if each.amount == "all":
                 share = 100.0
+            elif ref is not None and ref.part == "it" and each.way == "":
+                share = 100.0
+                self._slots.append(Slot("share", "given", "all of it"))
             elif each.amount == "most":
                 share = 80.0
                 self._slots.append(Slot("share", "chosen"))
@@ -255,9 +267,6 @@ class Sense:
         else:
             self._slots.append(Slot("share", "said"))
         actions: list[act.Action] = [act.Shift(target, share)]
-        pose = self.pose.foot(target).contact
-        if share >= 50.0 and pose in (Contact.HEEL, Contact.BALL) and False:
-            actions.append(act.Land(target, Contact.FLAT))
         return actions
 
     _stepped: Side | None = None
@@ -266,7 +275,7 @@ class Sense:
         return self._last if self._last is not None and self.pose.share(self._last) < 0.5 else self.empty
 
     def _step(self, each: Act) -> list[act.Action] | None:
-        side = self.side(each.foot, self.empty or (self.front.other if self.front is not None else None))
+        side = self.side(each.foot, _first(self.empty, self.front.other if self.front is not None else None))
         if side is None:
             return None
         sides = [r.side for r in each.clause.refs if r.side] if each.clause is not None else []
@@ -297,6 +306,8 @@ class Sense:
         way = each.way
         if way == "cross":
             place = act.Faced(facing or self._facing_now(), "cross")
+            if clause is not None and clause.has("way", "back"):
+                self._slots.append(Slot("way", "doubtful", "a step that crosses behind is written as one in front"))
         elif way == "half":
             place = act.Half(self._facing_now())
         elif way == "beside" or (way == "in" and facing is None):
@@ -320,8 +331,12 @@ class Sense:
             place = act.Faced(facing, manner, None if manner else stance, length, width)
             if not each.stance:
                 self._slots.append(Slot("stance", "given", "a bow, where nobody says another"))
-        elif way == "corner":
-            turn = 45.0 if side is Side.RIGHT else -45.0
+        elif way in ("corner", "rear corner"):
+            turn = (45.0 if way == "corner" else 135.0) * side.sign
+            if clause is not None and each.foot is not None:
+                own = [said.value for said in clause.all_of("side") if said.value in ("left", "right")]
+                if len(own) > 1:
+                    turn = abs(turn) * (1.0 if own[-1] == "right" else -1.0)
             place = act.Faced(self._ahead(turn), None, "bow")
             self._slots.append(Slot("facing", "given", "the corner on the foot's own side"))
         elif way == "back":
@@ -347,7 +362,7 @@ class Sense:
         return self._stepping(act.Step(side, place, toe, self._via(each), contact))
 
     def _via(self, each: Act) -> act.Path | None:
-        return None
+        return "close" if each.clause is not None and each.clause.has("way", "close") else None
 
     def _stepping(self, action: act.Step) -> list[act.Action]:
         self._stepped = self._last = action.side
@@ -364,13 +379,9 @@ class Sense:
         named = [said.value for said in clause.all_of("side") if said.value in ("left", "right")]
         if len(named) > 1 and named[-1] == ("left" if side is Side.LEFT else "right"):
             return True
-        return (
-            each.way == ""
-            and each.foot is not None
-            and not each.foot.part
-            and each.clause is not None
-            and ("step" in clause.verbs and not any(s.kind == "part" for s in clause.said) and each.way != "forward")
-        )
+        verb = next((at for at, said in enumerate(clause.said) if said.kind == "verb"), -1)
+        straight = verb >= 0 and verb + 1 < len(clause.said) and clause.said[verb + 1].kind == "side"
+        return straight and each.way == "" and not any(said.kind == "part" for said in clause.said)
 
     def _pivot(self, each: Act) -> list[act.Action] | None:
         usual = self._last if self._last is not None else self.empty
@@ -382,6 +393,9 @@ class Sense:
         part: act.Part = "ball" if each.part == "ball" else "heel"
         self._slots.append(Slot("part", "said" if each.part else "given", "" if each.part else "the heel"))
         facing = self.facing(each)
+        if each.part == "slide":
+            self._slots.append(Slot("angle", "chosen", "how far is not said"))
+            return [act.Pivot(side, "ball", Toward(each.way == "out", each.degrees or 20.0))]
         aim: Aim
         if facing is not None:
             aim = facing
@@ -405,6 +419,9 @@ class Sense:
 
     def _torso(self, each: Act) -> list[act.Action] | None:
         facing = self.facing(each)
+        if each.way == "square":
+            self._slots.append(Slot("facing", "given", "to the front of the stance"))
+            return [act.Torso(Clock.at(self.pose.facing))]
         if each.way == "behind":
             self._slots.append(Slot("turn", "doubtful", "how the feet turn with it is not said"))
             return [act.Torso(Clock.at(normal(self.pose.torso + 180.0)))]
@@ -422,7 +439,7 @@ class Sense:
     def _land(self, each: Act) -> list[act.Action] | None:
         light = next((s for s in Side if self.pose.foot(s).contact is Contact.AIR), None)
         touching = next((s for s in Side if self.pose.foot(s).contact in (Contact.HEEL, Contact.BALL)), None)
-        usual = light or touching or self.front or self.empty
+        usual = _first(light, touching, self.front, self.empty)
         side = self.side(each.foot, usual)
         return None if side is None else [act.Land(side, Contact.of(each.contact or "flat"))]
 
@@ -432,7 +449,7 @@ class Sense:
 
     def _kick(self, each: Act) -> list[act.Action] | None:
         light = next((s for s in Side if self.pose.foot(s).contact is Contact.AIR), None)
-        side = self.side(each.foot, light or self._last or self.empty)
+        side = self.side(each.foot, _first(light, self._last, self.empty))
         if side is None:
             return None
         facing = self.facing(each)
@@ -472,6 +489,8 @@ class Sense:
             side = self.side(each.foot, self._last)
             return None if side is None else [act.ExpectShare(side, each.share)]
         facing = self.facing(each)
+        if facing is None and not each.contact:
+            return None
         if facing is not None and each.way == "torso":
             return [act.ExpectHeading("torso", facing)]
         side = self.side(each.foot, self._last)
@@ -490,6 +509,6 @@ class Sense:
         return None
 
 
-def difference(one: float, other: float) -> float:
-    """Degrees between two headings, without their sign."""
-    return abs(heading_difference(one, other))
+def _first(*sides: Side | None) -> Side | None:
+    """The first side that there is: the left one counts as nothing where it is asked whether it is something."""
+    return next((side for side in sides if side is not None), None)

@@ -1,0 +1,161 @@
+"""Clauses that pour the weight, and that sink, rise and lean."""
+
+from __future__ import annotations
+
+from waltzmark.core.draft.asked import (
+    contact_of,
+    is_same,
+    share_of,
+    sided_of,
+)
+from waltzmark.core.draft.clauses import Clause
+from waltzmark.core.draft.reader import STEPS, WEIGHTS, Reader
+
+__all__ = ["Pouring"]
+
+
+class Pouring(Reader):
+    """Reads what the weight does."""
+
+    def _empties(self, c: Clause) -> bool:
+        empties = "empty" in c.verbs or (c.has("amount", "none") and not any(v in STEPS for v in c.verbs))
+        ref = next((r for r in c.refs if r.side or r.which), None)
+        if ref is None and any(r.part == "it" for r in c.refs) and self._topic is not None:
+            ref, self._topic = self._topic, None
+        if not empties:
+            return False
+        if ref is None and "empty" not in c.verbs:
+            if self.acts and self.acts[-1].kind in ("shift", "step"):
+                self.acts[-1].spans.append(c.span)
+                return True
+            return False
+        if self.acts and c.has("amount", "none") and self.acts[-1].kind in ("shift", "step"):
+            self.acts[-1].spans.append(c.span)
+            return True  # said of the same pour: "weight left, right foot empty"
+        self._add(c, "shift", foot=ref, share=0.0)
+        return True
+
+    def _weights(self, c: Clause) -> bool:
+        share = share_of(c)
+        verbs = [v for v in c.verbs if v in WEIGHTS]
+        weight = c.has("part", "weight")
+        even = c.has("amount", "even")
+        refs = [r for r in c.refs if r.side or r.which or r.part == "it"]
+        if "put" in c.verbs and share is not None:
+            weight = True
+        poured = self.acts[-1] if self.acts and self.acts[-1].kind == "shift" else None
+        more = poured is not None and poured.clause is not None and poured.clause.sentence == c.sentence
+        if not (verbs or weight or share is not None or even):
+            if not c.verbs and c.has("amount", "all") and (refs or sided_of(c) or more):
+                verbs = ["shift"] if not more else []
+            elif not (more and refs and not c.verbs and c.has("link", "to") and not c.has("contact")):
+                return False
+        if "keep" in c.verbs and not even:
+            self.idle.append((c.span, "idle"))
+            return True
+        if share is not None and not verbs and not weight and not refs and self.acts and self.acts[-1].kind == "shift":
+            said = self.acts[-1]
+            if c.link == "no" or said.share is None or said.share == share:
+                said.share = share
+                said.spans.append(c.span)
+                return True
+        ref = refs[-1] if refs else sided_of(c)
+        if ref is not None and ref.part == "" and c.has("way", "back", "forward") and not ref.side:
+            ref = None
+        way = "back" if c.has("way", "back") or "sit" in verbs or any("back" in v.low for v in c.all_of("verb")) else ""
+        if not way and (c.has("way", "forward") or any("forward" in v.low for v in c.all_of("verb"))):
+            way = "forward"
+        turned = self.acts[-1] if self.acts and self.acts[-1].kind in ("pivot", "torso") else None
+        if turned is not None and share is not None and not (verbs or weight or refs or c.has("percent")):
+            turned.degrees = share  # "forty-five or so", of a turn
+            turned.spans.append(c.span)
+            return True
+        if c.link == "no" and self.acts and self.acts[-1].kind == "shift" and refs:
+            self.acts[-1].foot, self.acts[-1].way = ref, way
+            if share is not None:
+                self.acts[-1].share = share
+            self.acts[-1].spans.append(c.span)
+            return True
+        shares = [each.number for each in c.said if each.kind in ("percent", "number") and each.number]
+        if len(shares) > 1 and len(refs) > 1:
+            ref = refs[0]
+        pair = len(shares) > 1 and shares[0] + shares[1] == 100.0 and not refs
+        if pair and share is not None:
+            way = "forward"
+        last = self.last
+        if (
+            last is not None
+            and last.kind == "shift"
+            and last.clause is not None
+            and last.clause.sentence == c.sentence
+            and (ref is None or is_same(ref, last.foot))
+            and (share is None or last.share is None)
+            and not even
+            and (verbs == [] or c.link in (",", "until"))
+        ):
+            last.share = last.share if share is None else share
+            last.foot = last.foot or ref
+            last.spans.append(c.span)
+            return True
+        if (
+            (
+                last is not None
+                and last.kind == "shift"
+                and share is not None
+                and last.share is not None
+                and ref is not None
+            )
+            and c.link in ("and", ",")
+            and not verbs
+            and last.foot is not None
+            and ref.side != last.foot.side
+        ):
+            last.unread = last.unread or abs(share + last.share - 100.0) > 1.0
+            last.spans.append(c.span)
+            return True
+        shared = last is not None and last.kind == "shift" and last.share is not None and share is not None
+        if shared and last is not None and last.way and way and way != last.way and c.link in (",", "and"):
+            last.unread = last.unread or abs((share or 0.0) + (last.share or 0.0) - 100.0) > 1.0
+            last.spans.append(c.span)
+            return True
+        amount = "all" if c.has("amount", "all") else "even" if even else "most" if c.has("amount", "most") else ""
+        act = self._add(c, "shift", foot=ref, share=50.0 if even else share, way=way, amount=amount)
+        act.unread = bool(pair and not c.has("way"))  # which foot has which is not said
+        if c.has("contact", "ball", "heel") and len(refs) > 1:
+            self._add(c, "land", foot=refs[-1], contact=contact_of(c))
+        return True
+
+    def _sinks(self, c: Clause) -> bool:
+        if "sink" in c.verbs or ("bend" in c.verbs and c.has("side", "both")):
+            ref = next((r for r in c.refs if r.side), None)
+            if ref is not None and c.has("link", "to"):
+                self._add(c, "shift", foot=ref, amount="all")
+            else:
+                self._add(c, "sink", degrees=10.0)
+            return True
+        if "rise" in c.verbs:
+            self._add(c, "sink", degrees=-10.0)
+            return True
+        if "bend" in c.verbs or (c.verbs == ["straighten"]):
+            ref = next((r for r in c.refs if r.part in ("knee", "foot")), None)
+            last = self.acts[-1] if self.acts else None
+            rolled = last is not None and last.kind == "land" and c.link in (",", "and")
+            if rolled and last is not None and last.clause is not None and last.clause.sentence == c.sentence:
+                self._add(c, "shift", foot=last.foot, way="bend").together = True
+                return True
+            way = "bend" if "bend" in c.verbs else "straighten"
+            self._add(c, "shift", foot=ref if ref is not None and (ref.side or ref.which) else None, way=way)
+            return True
+        if "lower" in c.verbs and c.has("amount", "little") and not c.refs:
+            self._add(c, "sink", degrees=10.0)
+            return True
+        return False
+
+    def _leans(self, c: Clause) -> bool:
+        if "lean" in c.verbs:
+            self._add(c, "lean", degrees=10.0)
+            return True
+        if "upright" in c.verbs:
+            self._add(c, "lean", degrees=0.0)
+            return True
+        return False

@@ -1,0 +1,148 @@
+"""Clauses of hands, eyes, breath and kicks, of what is so, and of what is done again."""
+
+from __future__ import annotations
+
+from waltzmark.core.draft.asked import (
+    clock_of,
+    contact_of,
+    foot_of,
+    share_of,
+)
+from waltzmark.core.draft.clauses import Clause, Ref
+from waltzmark.core.draft.reader import Reader
+
+__all__ = ["Saying"]
+
+
+class Saying(Reader):
+    """Reads what is not of feet and weight."""
+
+    def _repeats(self, c: Clause) -> bool:
+        times = c.first_of("times")
+        if "repeat" not in c.verbs and times is None:
+            return False
+        if c.has("side", "other") or (c.verbs == ["repeat"] and c.has("side", "left", "right")):
+            self._add(c, "mirror")
+        elif times is not None or len(c.verbs) == 1:
+            self._add(c, "repeat", times=times.number if times is not None else None)
+            if times is None:  # how often, and with what changed, is not said
+                self.idle.append((c.span, "unread"))
+        else:
+            return False
+        return True
+
+    def _keeps(self, c: Clause) -> bool:
+        """What stays as it is needs no count."""
+        if "keep" in c.verbs and len(c.verbs) == 1 and not c.has("amount", "even") and share_of(c) is None:
+            self.idle.append((c.span, "idle"))
+            self._topic = foot_of(c)
+            return True
+        return False
+
+    def _kicks(self, c: Clause) -> bool:
+        if "kick" not in c.verbs:
+            return False
+        foot = foot_of(c)
+        height, clock = c.first_of("height"), clock_of(c)
+        part = next((ref.part for ref in c.refs if ref.part in ("heel", "toes", "sole")), "")
+        part = part or {"heel": "heel", "ball": "toe"}.get(contact_of(c), "")
+        self._add(
+            c,
+            "kick",
+            foot=foot,
+            clock=clock,
+            part={"toes": "toe"}.get(part, part),
+            height=height.value if height else "",
+            way="corner" if c.has("way", "corner") else "",
+        )
+        return True
+
+    def _hands(self, c: Clause) -> bool:
+        if c.has("part", "hand"):
+            side, height = c.first_of("side"), c.first_of("height")
+            if side is None or height is None:
+                self.idle.append((c.span, "idle"))  # stays in the note
+                return True
+            self._add(
+                c, "hand", foot=Ref(side.value, "", "hand", 0, side.span), height=height.value,
+                clock=clock_of(c), part="push" if "push" in c.verbs else "",
+            )  # fmt: skip
+            return True
+        if ("look" in c.verbs or c.has("part", "eyes")) and (clock_of(c) is not None):
+            self._add(c, "gaze", clock=clock_of(c))
+            return True
+        return False
+
+    def _breath(self, c: Clause) -> bool:
+        verb = c.first_of("verb", "breathe")
+        if verb is None:
+            return False
+        self._add(c, "breathe", way="out" if any(w in verb.low for w in ("out", "exhal")) else "in")
+        return True
+
+    def _holds(self, c: Clause) -> bool:
+        beats = c.first_of("beats")
+        if beats is None or ("hold" not in c.verbs and len(c.verbs) > 0):
+            return False
+        self._add(c, "hold", times=beats.number)
+        return True
+
+    def _truth(self, c: Clause) -> bool:
+        """What is said to be so is expected, and moves nothing; after "until" it is how far something goes."""
+        points = any(each.low.startswith("point") for each in c.said if each.kind == "verb")
+        doing = [
+            v for v in c.verbs if v in ("shift", "step", "lift", "bring", "put", "sit") or (v == "turn" and not points)
+        ]
+        marked = c.has("link", "is")
+        if not (marked or self._stated == c.sentence) or doing:
+            return False
+        refs, share = c.refs, share_of(c)
+        if c.has("amount", "most"):
+            share = 70.0
+        if c.has("amount", "none"):
+            share = 0.0
+        ref = next((each for each in refs if each.side or each.which), None)
+        last = self.acts[-1] if self.acts else None
+        if c.link == "until" and share is not None and last is not None and last.kind in ("shift", "land"):
+            shift = next((each for each in reversed(self.acts) if each.kind == "shift"), None)
+            if shift is not None:
+                shift.share = share
+                shift.spans.append(c.span)
+                return True
+        made = False
+        again = last is not None and last.kind == "expect" and last.share == 100.0 and self._stated == c.sentence
+        if share is not None and ref is None and again and last is not None:
+            last.share = share
+            last.spans.append(c.span)
+            made = True
+        elif (c.has("part", "weight") and (ref or share is not None)) or share is not None:
+            self._add(c, "expect", foot=ref, share=100.0 if share is None else share)
+            made = True
+        clocks, body = c.all_of("clock"), c.has("part", "body") or "face" in c.verbs or c.has("stance")
+        if not clocks and clock_of(c) is not None:
+            clocks = [
+                next(each for each in c.said if each.number is not None and each.number * 60 % 720 == clock_of(c))
+            ]
+        for number, clock in enumerate(clocks):
+            toe = next((r for r in refs if r.part in ("toes", "foot") and r.side and r.span[0] < clock.span[0]), None)
+            hour = clock.number if clock.kind == "clock" else (clock.number or 0.0) * 60 % 720
+            if body and (number == 0 or toe is None):
+                self._add(c, "expect", clock=hour, way="torso")
+            elif toe is not None or self._stated == c.sentence:
+                self._add(c, "expect", foot=toe, clock=hour, way="toe" if toe is not None else "torso")
+            else:
+                continue
+            made = True
+        if "face" in c.verbs and not clocks:
+            self._add(c, "expect", way="torso")
+            made = True
+        contact = contact_of(c) or next((r.part for r in refs if r.part in ("heel", "ball")), "")
+        if contact and ("touch" in c.verbs or c.has("contact")):
+            self._add(c, "expect", foot=ref, contact=contact)
+            made = True
+        elif "touch" in c.verbs and ref is not None and not made:
+            self._add(c, "expect", foot=ref, share=0.0)
+            made = True
+        if made:
+            self._stated = c.sentence
+        return made
