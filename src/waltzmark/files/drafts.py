@@ -6,7 +6,7 @@ from typing import Any
 
 from waltzmark.core.base.records import replace
 from waltzmark.core.draft.drafting import Draft
-from waltzmark.core.draft.sense import Made
+from waltzmark.core.draft.standing import Made
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.write import write_count

@@ -78,6 +78,18 @@ SENTENCES: dict[str, Sentence] = {
     "book.correct": N_("Correct an entry"),
     "file.unknown-key": N_("Unknown key. It is kept, but not used."),
     "file.unknown-key.meant": N_("Unknown key. It is kept, but not used. Did you mean {hint}?"),
+    "file.large.words": N_(
+        "The file has {size:whole} MB. Words to be drafted have at most {most:whole} MB; cut it into parts."
+    ),
+    "file.captions": N_("These captions cannot be read. Save them as SubRip (.srt) or WebVTT (.vtt)."),
+    "file.no-captions": N_("{name}: there is nothing said in these captions."),
+    "draft.no-words": N_("There are no words to draft."),
+    "draft.language": N_(
+        "Few of these words are known in {language:name}. Are they in another language? See --language."
+    ),
+    "draft.other-language": N_(
+        "These words seem to be in {other:name}, not in {language:name}. Choose it with --language."
+    ),
     "file.body-name": N_("Each of the bodies needs a name of its own."),
     "file.no-body": N_("There is no [body] table in this file."),
     "file.fitted": N_("A change has a posture, a count, and the lines it was made from and to."),

@@ -81,8 +81,8 @@ class Clause(NamedTuple):
         return min(each.span[0] for each in self.said), max(each.span[1] for each in self.said)
 
 
-def clauses_of(said: Iterable[Said]) -> list[Clause]:
-    """What was said, cut at stops, commas and links."""
+def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
+    """What was said, cut at stops, commas and links; and in a text of short lines without stops at verbs."""
     found: list[Clause] = []
     part: list[Said] = []
     link, together, sentence, first = "", False, 0, True
@@ -108,6 +108,20 @@ def clauses_of(said: Iterable[Said]) -> list[Clause]:
             close()
             link, together = each.value, _LINKS[each.value]
         else:
+            if each.kind == "verb" and _is_whole(part) and "\n" in text[part[0].span[0] : each.span[0]]:
+                close()
+                link, together = "then", False
             part.append(each)
     close()
     return found
+
+
+def _is_whole(part: list[Said]) -> bool:
+    """Whether there is a verb already, and after it what it is done with."""
+    verb = next((at for at, each in enumerate(part) if each.kind == "verb"), None)
+    if verb is None:
+        return False
+    after = part[verb + 1 :]
+    return any(each.kind in ("part", "clock", "percent", "degrees") for each in after) and any(
+        each.kind in ("side", "which", "clock", "percent") for each in after
+    )

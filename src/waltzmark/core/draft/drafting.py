@@ -5,15 +5,17 @@ from __future__ import annotations
 import re
 from typing import NamedTuple
 
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.clauses import clauses_of
-from waltzmark.core.draft.lexicon import Said, said_of
+from waltzmark.core.draft.lexicon import LANGUAGES, Said, said_of
 from waltzmark.core.draft.pieces import Span
 from waltzmark.core.draft.reading import acts_of
-from waltzmark.core.draft.sense import Made, Sense
+from waltzmark.core.draft.sense import Sense
+from waltzmark.core.draft.standing import Made
 from waltzmark.core.walk.step import Ground
 
-__all__ = ["Draft", "PostureDrafted", "Unused", "draft"]
+__all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft"]
 
 #: Lines that name a posture: a heading of Markdown, or a number with a few words that begin large.
 _HEADING = re.compile(
@@ -21,6 +23,10 @@ _HEADING = re.compile(
 )
 #: What is said that no act took up, by kind; each makes a doubt.
 _TELLING = frozenset({"percent", "degrees", "clock", "size", "side", "way", "contact", "which", "amount"})
+
+
+#: Characters that are looked at to know the language, and the share of known words from which it is familiar.
+_LOOKED_AT, _FAMILIAR = 4000, 0.45
 
 
 class Unused(NamedTuple):
@@ -72,7 +78,7 @@ def draft(text: str, pose: Pose, ground: Ground, language: str = "en") -> Draft:
     for number, (name, start, stop) in enumerate(_parts(text), 1):
         sense = Sense(pose, ground)
         said = [_moved(each, start) for each in said_of(text[start:stop], language)]
-        read = acts_of(clauses_of(said))
+        read = acts_of(clauses_of(said, text))
         sense.take(read.acts)
         pose = sense.pose
         used = [span for made in sense.made for span in made.spans]
@@ -87,6 +93,25 @@ def draft(text: str, pose: Pose, ground: Ground, language: str = "en") -> Draft:
             again = source if kind == "repeat" else None
             postures.append(PostureDrafted(f"{source}-{kind}", "", (), again, other, times))
     return Draft(language, tuple(postures), tuple(sorted(unused)))
+
+
+def doubt_of(text: str, language: str) -> Message | None:
+    """What is wrong with a text before it is drafted: it has no words, or they are of another language."""
+    if not any(each.isalpha() for each in text):
+        return message("draft.no-words")
+    known = {name: _known(text[:_LOOKED_AT], name) for name in LANGUAGES}
+    if known[language] >= _FAMILIAR:
+        return None
+    other = max(LANGUAGES, key=known.__getitem__)
+    if other != language and known[other] > known[language] + 0.1:
+        return message("draft.other-language", language=language, other=other)
+    return message("draft.language", language=language)
+
+
+def _known(text: str, language: str) -> float:
+    """The share of words that are known in a language."""
+    words = [each for each in said_of(text, language) if each.kind not in ("comma", "stop", "line", "number")]
+    return 1.0 if not words else sum(each.kind != "unknown" and not each.mended for each in words) / len(words)
 
 
 def _parts(text: str) -> list[tuple[str, int, int]]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import tomllib
 from functools import cached_property, lru_cache
+from itertools import pairwise
 from pathlib import Path
 from typing import NamedTuple
 
@@ -18,7 +19,7 @@ _SNOWBALL = {"en": "english", "es": "spanish"}
 #: Kinds of which a word alone is never taken by its stem.
 _EXACT = frozenset({"side", "which", "link", "way", "ordinary", "unit", "part_of", "clock"})
 #: Letters of a word from which a slip in it is mended, and how alike the words have to be.
-_LONG, _ALIKE = 4, 80.0
+_LONG, _ALIKE = 4, 0.75
 
 
 class Said(NamedTuple):
@@ -50,6 +51,7 @@ class Lexicon:
                     for words in _spelled(phrase):
                         self.phrases.setdefault(words, []).append((kind, value))
         self.longest = max(len(words) for words in self.phrases)
+        self.near = lru_cache(maxsize=4096)(self._near)
         stemmer = library("snowballstemmer").stemmer(_SNOWBALL[language])
         self._stem = lru_cache(maxsize=4096)(stemmer.stemWord)
 
@@ -67,27 +69,44 @@ class Lexicon:
         """All words that mean something, to mend slips by."""
         return sorted({w for words in self.phrases for w in words if len(w) >= _LONG})
 
-    def at(self, lows: list[str], at: int) -> tuple[int, list[tuple[str, str]], bool]:
-        """How many words from a place on mean something together, what, and whether a slip was mended."""
+    @cached_property
+    def spelled(self) -> frozenset[str]:
+        """All words of all phrases."""
+        return frozenset(word for words in self.phrases for word in words)
+
+    def at(self, lows: list[str], at: int) -> tuple[int, list[tuple[str, str]]]:
+        """How many words from a place on mean something together, and what."""
         for size in range(min(self.longest, len(lows) - at), 0, -1):
             meanings = self.phrases.get(tuple(lows[at : at + size]))
             if meanings:
-                return size, meanings, False
+                return size, meanings
         word = lows[at]
         if word and (meanings := self.stems.get(self._stem(word))):
-            return 1, meanings, False
-        return 1, [], False
+            return 1, meanings
+        return 1, []
 
-    def near(self, word: str) -> list[tuple[str, str]]:
-        """What a word with a slip of a letter means."""
-        if len(word) < _LONG:
-            return []
-        match = library("rapidfuzz.process").extractOne(
-            word, self.words, scorer=library("rapidfuzz.distance").DamerauLevenshtein.normalized_similarity
+    def _near(self, word: str, after: str) -> str:
+        """A word with a slip of a letter as it was meant; the word itself where it is known, or like none.
+
+        Of several that are as near, the one that makes a phrase with the word after it, then the one with the same
+        letters in another order, then the one that says something.
+        """
+        if len(word) < _LONG or word in self.spelled or self._stem(word) in self.stems:
+            return word
+        near = library("rapidfuzz.process").extract(
+            word, self.words, scorer=library("rapidfuzz.distance").DamerauLevenshtein.normalized_similarity, limit=8
         )
-        if match is None or 100.0 * match[1] < _ALIKE - 5.0 or {match[0], word} <= {"toes", "does"}:
-            return []
-        return self.phrases.get((match[0],), [])
+        alike: list[str] = [other for other, similar, _ in near if similar >= max(near[0][1], _ALIKE)]
+        if not alike or {alike[0], word} <= {"toes", "does"}:
+            return word
+        return max(
+            alike,
+            key=lambda other: (
+                (other, after) in self.phrases,
+                sorted(other) == sorted(word),
+                any(kind != "ordinary" for kind, _ in self.phrases.get((other,), [])),
+            ),
+        )
 
 
 def _spelled(phrase: str) -> list[tuple[str, ...]]:
@@ -104,7 +123,8 @@ def lexicon(language: str) -> Lexicon:
 def said_of(text: str, language: str) -> list[Said]:
     """What was said, in order: concepts, numbers, commas, stops, and words that are unknown."""
     book, pieces = lexicon(language), pieces_of(text, language)
-    lows = [piece.low if piece.kind == "word" else "" for piece in pieces]
+    written = [piece.low if piece.kind == "word" else "" for piece in pieces]
+    lows = [book.near(low, after) for low, after in pairwise([*written, ""])]
     found: list[Said] = []
     at = 0
     while at < len(pieces):
@@ -113,12 +133,11 @@ def said_of(text: str, language: str) -> list[Said]:
             found.append(_plain(piece))
             at += 1
             continue
-        size, meanings, mended = book.at(lows, at)
+        size, meanings = book.at(lows, at)
         span = (piece.span[0], pieces[at + size - 1].span[1])
-        if not meanings and (meanings := book.near(piece.low)):
-            mended = True
         if meanings:
             kind, value = _meant(book, meanings, lows, at + size)
+            mended = lows[at : at + size] != written[at : at + size]
             found.append(Said(kind, value, span, mended=mended, low=" ".join(lows[at : at + size])))
         else:
             found.append(Said("unknown", piece.low, span, low=piece.low))

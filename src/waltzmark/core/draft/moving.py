@@ -103,13 +103,12 @@ class Moving(Reader):
             if self._topic is not None and foot.part == "it" and not foot.side:
                 foot, self._topic = self._topic, None
             again = last is not None and last.kind == "pivot" and foot.part == "it" and way in ("", last.way)
-            if again and last is not None and last.clause is not None:
-                if last.clause.sentence == c.sentence:
-                    last.amount = "far" if c.has("amount", "far") else last.amount
-                    last.clock = clock if clock is not None else last.clock
-                    last.degrees = degrees.number if degrees else last.degrees
-                    last.spans.append(c.span)
-                    return True
+            if again and last is not None and last.clause is not None and last.clause.sentence == c.sentence:
+                last.amount = "far" if c.has("amount", "far") else last.amount
+                last.clock = clock if clock is not None else last.clock
+                last.degrees = degrees.number if degrees else last.degrees
+                last.spans.append(c.span)
+                return True
             self._add(
                 c, "pivot", foot=foot, clock=clock, compass=compass.value if compass else "",
                 degrees=degrees.number if degrees else None, way=way or leftright_of(c, foot),

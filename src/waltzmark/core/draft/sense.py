@@ -2,221 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import Literal
-
-from waltzmark.core.base.angles import ahead, normal
+from waltzmark.core.base.angles import normal
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import Length
-from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.acts import Act
-from waltzmark.core.draft.clauses import Ref
-from waltzmark.core.draft.pieces import Span
+from waltzmark.core.draft.standing import BOW, EMPTY, FAR, USUAL, How, Slot, Standing, first_side
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Clock, Facing, Toward, Turn
-from waltzmark.core.score.read import read_facing
-from waltzmark.core.walk.step import Ground, step
 
-__all__ = ["How", "Made", "Sense", "Slot"]
-
-How = Literal["said", "given", "chosen", "doubtful", "inserted"]
-_WORST: dict[How, int] = {"said": 0, "given": 1, "chosen": 2, "inserted": 3, "doubtful": 4}
-#: Shares below which a foot is empty, and above which it has all.
-_EMPTY, _ALL = 0.02, 0.98
-#: Degrees that a foot turns where nobody says how far, and as far as it goes.
-_USUAL, _FAR = 45.0, 45.0
-#: % that a front foot takes where nobody says.
-_BOW = 70.0
+__all__ = ["Sense"]
 
 
-@dataclass
-class Slot:
-    """What of a count, where it is from, why where that asks for it, and the words."""
+class Sense(Standing):
+    """Makes counts of acts, walking as it goes."""
 
-    what: str
-    how: How
-    why: str = ""
-    spans: tuple[Span, ...] = ()
-
-
-@dataclass
-class Made:
-    """A count that was drafted. others: other readings of it."""
-
-    count: act.Count
-    spans: list[Span]
-    slots: list[Slot] = field(default_factory=list)
-    others: list[act.Count] = field(default_factory=list)
-    inserted: bool = False
-
-    @property
-    def how(self) -> How:
-        """Its worst slot."""
-        hows: list[How] = [slot.how for slot in self.slots]
-        worst: How = max(hows, key=_WORST.__getitem__, default="said")
-        if self.inserted and worst != "doubtful":
-            return "inserted"
-        return worst
-
-
-class Sense:
-    """Makes counts of acts, one after the other, walking as it goes."""
-
-    def __init__(self, pose: Pose, ground: Ground) -> None:
-        self.pose, self.ground = pose, ground
-        self.made: list[Made] = []
-        self.repeats: list[tuple[str, float | None, list[Span], bool]] = []
-        self._last: Side | None = None  # the foot that was spoken of last
-        self._slots: list[Slot] = []
-        self._others: list[act.Action] = []
-        self._spans: list[Span] = []
-
-    # Which foot.
-
-    @property
-    def front(self) -> Side | None:
-        """The foot that is ahead in the facing of the stance."""
-        ux, uy = ahead(self.pose.facing)
-        right, left = self.pose.right, self.pose.left
-        lead = (right.x - left.x) * ux + (right.y - left.y) * uy
-        return None if abs(lead) < 0.10 else Side.RIGHT if lead > 0 else Side.LEFT
-
-    @property
-    def empty(self) -> Side | None:
-        """The foot that carries nothing, or less."""
-        left = self.pose.left_share
-        return Side.LEFT if left < 0.5 - 1e-6 else Side.RIGHT if left > 0.5 + 1e-6 else None
-
-    def side(self, ref: Ref | None, usual: Side | None, what: str = "foot") -> Side | None:
-        """The side that is meant; what was not said is the usual one, and chosen."""
-        found: Side | None = None
-        if ref is not None:
-            if ref.side in ("left", "right"):
-                found = Side.LEFT if ref.side == "left" else Side.RIGHT
-                self._slots.append(Slot(what, "said", spans=(ref.span,)))
-                self._last = found
-                return found
-            if ref.side == "other" and self._last is not None:
-                found = self._last.other
-            elif ref.which == "front":
-                found = self.front
-            elif ref.which == "rear" and self.front is not None:
-                found = self.front.other
-            elif ref.which == "full" and self.empty is not None:
-                found = self.empty.other
-            elif ref.which == "empty":
-                found = self.empty
-            if found is not None:
-                self._slots.append(Slot(what, "said", spans=(ref.span,)))
-                self._last = found
-                return found
-            if ref.part == "it" and self._last is not None:
-                self._slots.append(Slot(what, "given", "the foot that was spoken of last"))
-                return self._last
-        if usual is not None:
-            self._slots.append(Slot(what, "given" if usual is self.empty or usual is self._last else "chosen"))
-            self._last = usual
-            return usual
-        self._slots.append(Slot(what, "doubtful", "which foot is not said"))
-        return None
-
-    # Making counts.
-
-    def take(self, acts: list[Act]) -> None:
-        """Makes counts of acts that belong together or follow each other."""
-        for each in acts:
-            if each.clause is not None and each.clause.sentence != self._at_sentence:
-                self._at_sentence, self._new_sentence = each.clause.sentence, True
-            self._slots, self._others, self._spans = [], [], list(each.spans)
-            maker = getattr(self, f"_{each.kind}", None)
-            actions: list[act.Action] | None = None if maker is None else maker(each)
-            if actions is None:
-                continue
-            if each.mended:
-                self._slots.append(Slot("word", "chosen", "a slip of a letter was mended"))
-            if each.unread:
-                self._slots.append(Slot("words", "doubtful", "some words beside it were not read"))
-            self._put(each, actions)
-            self._new_sentence = False
-            bare = each.clause is not None and not each.clause.verbs and each.foot is None
-            if each.kind == "step" and each.way == "beside" and bare:  # "feet together": both carry in the end
-                self._insert(act.Shift(None, 50.0), each)
-
-    def _put(self, each: Act, actions: list[act.Action]) -> None:
-        last = self.made[-1] if self.made else None
-        beats = each.times if each.kind == "hold" and each.times else 1.0
-        if last is not None and self._joins(each, last, actions):
-            before = self._before_last
-            joined = act.Count((*last.count.actions, *actions), max(last.count.beats, beats))
-            last.count = joined
-            last.spans += each.spans
-            last.slots += self._slots
-            self.pose = step(before, joined, self.ground)[0]
-            return
-        self._before_last = self.pose
-        count = act.Count(tuple(actions), beats)
-        others = [act.Count(tuple(other if a is actions[-1] else a for a in actions), beats) for other in self._others]
-        self.made.append(Made(count, list(each.spans), list(self._slots), others))
-        if count.moves:
-            self.pose = step(self.pose, count, self.ground)[0]
-
-    def _insert(self, action: act.Action, each: Act) -> None:
-        """A count that nobody said, and without which what was said cannot be walked."""
-        self._before_last = self.pose
-        made = Made(act.Count((action,)), list(each.spans), [Slot("weight", "inserted", "to empty the foot")], [], True)
-        self.made.append(made)
-        self.pose = step(self.pose, made.count, self.ground)[0]
-
-    def _joins(self, each: Act, last: Made, actions: list[act.Action]) -> bool:
-        """Whether an act goes into the count before: what does not move a foot goes with what does."""
-        if last.inserted:
-            return False
-        kinds = {type(action).__name__ for action in last.count.actions}
-        new = {type(action).__name__ for action in actions}
-        if all(isinstance(a, act.Expect) for a in actions) and all(
-            isinstance(a, act.Expect) for a in last.count.actions
-        ):
-            return True
-        if any(isinstance(a, act.Expect) for a in (*actions, *last.count.actions)):
-            return False
-        if kinds & new:
-            return False
-        quiet = {"Torso", "Gaze", "Hand", "Breathe", "Lean", "Sink"}
-        if each.together:
-            return not ("Step" in kinds | new and "Shift" in kinds | new)
-        same = not self._new_sentence
-        if "Shift" in kinds and new <= {"Torso"} | quiet - {"Sink", "Lean"} and same:
-            return True
-        if kinds <= {"Breathe"}:
-            return True
-        if new == {"Land"} and "Shift" in kinds and same:
-            return any(a.contact is Contact.HEEL for a in actions if isinstance(a, act.Land))
-        if kinds <= {"Torso"} and new == {"Pivot"} and each.clause is not None and each.clause.has("way", "with"):
-            return True
-        if kinds == {"Torso"} and new == {"Shift"} and same:
-            return True
-        if kinds == {"Pivot"} and new == {"Torso"} and same:
-            return True
-        return bool(kinds & {"Hand"}) and new <= quiet
-
-    _at_sentence = -1
-    _new_sentence = True
-    _before_last: Pose
-
-    # Facings.
-
-    def facing(self, each: Act) -> Facing | None:
-        """The facing that was said of an act."""
-        if each.clock is not None:
-            return Clock(round(each.clock) % 720)
-        if each.compass:
-            return read_facing(each.compass)
-        return None
-
-    def _ahead(self, degrees: float = 0.0) -> Facing:
-        return Clock.at(normal(self.pose.torso + degrees))
-
-    # One method a kind of act.
+    # One method a kind of act; `Standing.take` asks for them by name.
 
     def _shift(self, each: Act) -> list[act.Action] | None:
         share = each.share
@@ -252,14 +52,10 @@ class Sense:
             elif each.amount == "most":
                 share = 80.0
                 self._slots.append(Slot("share", "chosen"))
-            elif (
-                target is self.front and self.pose.share(target.other) > _EMPTY and each.way in ("forward", "bend", "")
-            ):
-                share = (
-                    _BOW if not (ref is not None and (ref.side or ref.which == "full") and each.way == "") else 100.0
-                )
+            elif target is self.front and self.pose.share(target.other) > EMPTY and each.way in ("forward", "bend", ""):
+                share = BOW if not (ref is not None and (ref.side or ref.which == "full") and each.way == "") else 100.0
                 if target is self.front and ref is not None and self._stepped is target and each.way != "back":
-                    share = _BOW if each.until or each.way in ("forward", "bend") else 100.0
+                    share = BOW if each.until or each.way in ("forward", "bend") else 100.0
                 self._slots.append(Slot("share", "given", "the share of the school's bow"))
             else:
                 share = 100.0
@@ -275,11 +71,11 @@ class Sense:
         return self._last if self._last is not None and self.pose.share(self._last) < 0.5 else self.empty
 
     def _step(self, each: Act) -> list[act.Action] | None:
-        side = self.side(each.foot, _first(self.empty, self.front.other if self.front is not None else None))
+        side = self.side(each.foot, first_side(self.empty, self.front.other if self.front is not None else None))
         if side is None:
             return None
         sides = [r.side for r in each.clause.refs if r.side] if each.clause is not None else []
-        if self.pose.share(side) > _EMPTY and each.way in ("half", "beside") and self.pose.share(side) < 0.55:
+        if self.pose.share(side) > EMPTY and each.way in ("half", "beside") and self.pose.share(side) < 0.55:
             self._insert(act.Shift(side.other, 100.0), each)
         contact = Contact.of(each.contact) if each.contact else None
         facing = self.facing(each)
@@ -402,12 +198,12 @@ class Sense:
         elif each.way in ("in", "out"):
             degrees = each.degrees
             if degrees is None:
-                degrees = _FAR if each.amount == "far" else _USUAL
+                degrees = FAR if each.amount == "far" else USUAL
                 how: How = "given" if each.amount == "far" else "chosen"
                 self._slots.append(Slot("angle", how, "as far as it goes" if each.amount == "far" else "not said"))
             aim = Toward(each.way == "in", degrees)
         elif each.way in ("left", "right") or each.degrees is not None:
-            degrees = each.degrees if each.degrees is not None else _USUAL
+            degrees = each.degrees if each.degrees is not None else USUAL
             aim = Turn(degrees if each.way == "right" else -degrees)
             if each.way not in ("left", "right"):
                 self._slots.append(Slot("way", "doubtful", "which way is not said"))
@@ -439,7 +235,7 @@ class Sense:
     def _land(self, each: Act) -> list[act.Action] | None:
         light = next((s for s in Side if self.pose.foot(s).contact is Contact.AIR), None)
         touching = next((s for s in Side if self.pose.foot(s).contact in (Contact.HEEL, Contact.BALL)), None)
-        usual = _first(light, touching, self.front, self.empty)
+        usual = first_side(light, touching, self.front, self.empty)
         side = self.side(each.foot, usual)
         return None if side is None else [act.Land(side, Contact.of(each.contact or "flat"))]
 
@@ -449,7 +245,7 @@ class Sense:
 
     def _kick(self, each: Act) -> list[act.Action] | None:
         light = next((s for s in Side if self.pose.foot(s).contact is Contact.AIR), None)
-        side = self.side(each.foot, _first(light, self._last, self.empty))
+        side = self.side(each.foot, first_side(light, self._last, self.empty))
         if side is None:
             return None
         facing = self.facing(each)
@@ -507,8 +303,3 @@ class Sense:
     def _mirror(self, each: Act) -> list[act.Action] | None:
         self.repeats.append(("mirror", None, list(each.spans), False))
         return None
-
-
-def _first(*sides: Side | None) -> Side | None:
-    """The first side that there is: the left one counts as nothing where it is asked whether it is something."""
-    return next((side for side in sides if side is not None), None)

@@ -1,0 +1,221 @@
+"""How the body stands while a draft is made: which foot is meant, which counts belong together, and how sure it is."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from waltzmark.core.base.angles import ahead, normal
+from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.body.pose import Pose
+from waltzmark.core.draft.acts import Act
+from waltzmark.core.draft.clauses import Ref
+from waltzmark.core.draft.pieces import Span
+from waltzmark.core.score import actions as act
+from waltzmark.core.score.facings import Clock, Facing
+from waltzmark.core.score.read import read_facing
+from waltzmark.core.walk.step import Ground, step
+
+__all__ = ["BOW", "EMPTY", "FAR", "USUAL", "How", "Made", "Slot", "Standing", "first_side"]
+
+How = Literal["said", "given", "chosen", "doubtful", "inserted"]
+_WORST: dict[How, int] = {"said": 0, "given": 1, "chosen": 2, "inserted": 3, "doubtful": 4}
+#: Shares below which a foot is empty, and above which it has all.
+EMPTY, _ALL = 0.02, 0.98
+#: Degrees that a foot turns where nobody says how far, and as far as it goes.
+USUAL, FAR = 45.0, 45.0
+#: % that a front foot takes where nobody says.
+BOW = 70.0
+
+
+@dataclass
+class Slot:
+    """What of a count, where it is from, why where that asks for it, and the words."""
+
+    what: str
+    how: How
+    why: str = ""
+    spans: tuple[Span, ...] = ()
+
+
+@dataclass
+class Made:
+    """A count that was drafted. others: other readings of it."""
+
+    count: act.Count
+    spans: list[Span]
+    slots: list[Slot] = field(default_factory=list)
+    others: list[act.Count] = field(default_factory=list)
+    inserted: bool = False
+
+    @property
+    def how(self) -> How:
+        """Its worst slot."""
+        hows: list[How] = [slot.how for slot in self.slots]
+        worst: How = max(hows, key=_WORST.__getitem__, default="said")
+        if self.inserted and worst != "doubtful":
+            return "inserted"
+        return worst
+
+
+def first_side(*sides: Side | None) -> Side | None:
+    """The first side that there is: the left one counts as nothing where it is asked whether it is something."""
+    return next((side for side in sides if side is not None), None)
+
+
+class Standing:
+    """Where the body stands while counts are made of acts, one after the other."""
+
+    def __init__(self, pose: Pose, ground: Ground) -> None:
+        self.pose, self.ground = pose, ground
+        self.made: list[Made] = []
+        self.repeats: list[tuple[str, float | None, list[Span], bool]] = []
+        self._last: Side | None = None  # the foot that was spoken of last
+        self._slots: list[Slot] = []
+        self._others: list[act.Action] = []
+        self._spans: list[Span] = []
+
+    # Which foot.
+
+    @property
+    def front(self) -> Side | None:
+        """The foot that is ahead in the facing of the stance."""
+        ux, uy = ahead(self.pose.facing)
+        right, left = self.pose.right, self.pose.left
+        lead = (right.x - left.x) * ux + (right.y - left.y) * uy
+        return None if abs(lead) < 0.10 else Side.RIGHT if lead > 0 else Side.LEFT
+
+    @property
+    def empty(self) -> Side | None:
+        """The foot that carries nothing, or less."""
+        left = self.pose.left_share
+        return Side.LEFT if left < 0.5 - 1e-6 else Side.RIGHT if left > 0.5 + 1e-6 else None
+
+    def side(self, ref: Ref | None, usual: Side | None, what: str = "foot") -> Side | None:
+        """The side that is meant; what was not said is the usual one, and chosen."""
+        found: Side | None = None
+        if ref is not None:
+            if ref.side in ("left", "right"):
+                found = Side.LEFT if ref.side == "left" else Side.RIGHT
+                self._slots.append(Slot(what, "said", spans=(ref.span,)))
+                self._last = found
+                return found
+            if ref.side == "other" and self._last is not None:
+                found = self._last.other
+            elif ref.which == "front":
+                found = self.front
+            elif ref.which == "rear" and self.front is not None:
+                found = self.front.other
+            elif ref.which == "full" and self.empty is not None:
+                found = self.empty.other
+            elif ref.which == "empty":
+                found = self.empty
+            if found is not None:
+                self._slots.append(Slot(what, "said", spans=(ref.span,)))
+                self._last = found
+                return found
+            if ref.part == "it" and self._last is not None:
+                self._slots.append(Slot(what, "given", "the foot that was spoken of last"))
+                return self._last
+        if usual is not None:
+            self._slots.append(Slot(what, "given" if usual is self.empty or usual is self._last else "chosen"))
+            self._last = usual
+            return usual
+        self._slots.append(Slot(what, "doubtful", "which foot is not said"))
+        return None
+
+    # Making counts.
+
+    def take(self, acts: list[Act]) -> None:
+        """Makes counts of acts that belong together or follow each other."""
+        for each in acts:
+            if each.clause is not None and each.clause.sentence != self._at_sentence:
+                self._at_sentence, self._new_sentence = each.clause.sentence, True
+            self._slots, self._others, self._spans = [], [], list(each.spans)
+            maker = getattr(self, f"_{each.kind}", None)
+            actions: list[act.Action] | None = None if maker is None else maker(each)
+            if actions is None:
+                continue
+            if each.mended:
+                self._slots.append(Slot("word", "chosen", "a slip of a letter was mended"))
+            if each.unread:
+                self._slots.append(Slot("words", "doubtful", "some words beside it were not read"))
+            self._put(each, actions)
+            self._new_sentence = False
+            bare = each.clause is not None and not each.clause.verbs and each.foot is None
+            if each.kind == "step" and each.way == "beside" and bare:  # "feet together": both carry in the end
+                self._insert(act.Shift(None, 50.0), each)
+
+    def _put(self, each: Act, actions: list[act.Action]) -> None:
+        last = self.made[-1] if self.made else None
+        beats = each.times if each.kind == "hold" and each.times else 1.0
+        if last is not None and self._joins(each, last, actions):
+            before = self._before_last
+            joined = act.Count((*last.count.actions, *actions), max(last.count.beats, beats))
+            last.count = joined
+            last.spans += each.spans
+            last.slots += self._slots
+            self.pose = step(before, joined, self.ground)[0]
+            return
+        self._before_last = self.pose
+        count = act.Count(tuple(actions), beats)
+        others = [act.Count(tuple(other if a is actions[-1] else a for a in actions), beats) for other in self._others]
+        self.made.append(Made(count, list(each.spans), list(self._slots), others))
+        if count.moves:
+            self.pose = step(self.pose, count, self.ground)[0]
+
+    def _insert(self, action: act.Action, each: Act) -> None:
+        """A count that nobody said, and without which what was said cannot be walked."""
+        self._before_last = self.pose
+        made = Made(act.Count((action,)), list(each.spans), [Slot("weight", "inserted", "to empty the foot")], [], True)
+        self.made.append(made)
+        self.pose = step(self.pose, made.count, self.ground)[0]
+
+    def _joins(self, each: Act, last: Made, actions: list[act.Action]) -> bool:
+        """Whether an act goes into the count before: what does not move a foot goes with what does."""
+        if last.inserted:
+            return False
+        kinds = {type(action).__name__ for action in last.count.actions}
+        new = {type(action).__name__ for action in actions}
+        if all(isinstance(a, act.Expect) for a in actions) and all(
+            isinstance(a, act.Expect) for a in last.count.actions
+        ):
+            return True
+        if any(isinstance(a, act.Expect) for a in (*actions, *last.count.actions)):
+            return False
+        if kinds & new:
+            return False
+        quiet = {"Torso", "Gaze", "Hand", "Breathe", "Lean", "Sink"}
+        if each.together:
+            return not ("Step" in kinds | new and "Shift" in kinds | new)
+        same = not self._new_sentence
+        if "Shift" in kinds and new <= {"Torso"} | quiet - {"Sink", "Lean"} and same:
+            return True
+        if kinds <= {"Breathe"}:
+            return True
+        if new == {"Land"} and "Shift" in kinds and same:
+            return any(a.contact is Contact.HEEL for a in actions if isinstance(a, act.Land))
+        if kinds <= {"Torso"} and new == {"Pivot"} and each.clause is not None and each.clause.has("way", "with"):
+            return True
+        if kinds == {"Torso"} and new == {"Shift"} and same:
+            return True
+        if kinds == {"Pivot"} and new == {"Torso"} and same:
+            return True
+        return bool(kinds & {"Hand"}) and new <= quiet
+
+    _at_sentence = -1
+    _new_sentence = True
+    _before_last: Pose
+
+    # Facings.
+
+    def facing(self, each: Act) -> Facing | None:
+        """The facing that was said of an act."""
+        if each.clock is not None:
+            return Clock(round(each.clock) % 720)
+        if each.compass:
+            return read_facing(each.compass)
+        return None
+
+    def _ahead(self, degrees: float = 0.0) -> Facing:
+        return Clock.at(normal(self.pose.torso + degrees))

@@ -1,0 +1,190 @@
+"""Plain words drafted as counts: what they are known to come to, and what holds of every draft."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.draft.figures import FOLDER, counted, form_of
+from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.draft.drafting import Draft, doubt_of, draft
+from waltzmark.core.draft.lexicon import LANGUAGES, lexicon, said_of
+from waltzmark.core.form.form import Form
+from waltzmark.core.score.write import write_count
+from waltzmark.core.walk.walk import ground_of, walk
+from waltzmark.files.wordings import read_words
+
+BOW = ("shift R 100", "step L 12 bow", "shift L 70, torso 12")
+
+
+def words(text: str, *before: str, language: str = "en") -> Draft:
+    form = form_of(before)
+    return draft(text, walk(form).passages[-1].exit, ground_of(form), language)
+
+
+def counts(found: Draft) -> list[str]:
+    return [write_count(made.count) for posture in found.postures for made in posture.counts]
+
+
+def hows(found: Draft) -> list[str]:
+    return [made.how for posture in found.postures for made in posture.counts]
+
+
+@pytest.mark.parametrize(
+    ("text", "before", "wanted"),
+    [
+        (
+            "Shift all your weight to the right and touch the ball of the left foot next to it",
+            (),
+            ["shift R 100", "ball L"],
+        ),
+        (
+            "Step out with the left to nine, heel first, and bend the knee",
+            ("shift R 100",),
+            ["step L 9 bow heel", "shift L 70"],
+        ),
+        ("Leave the right foot where it is, but take all the weight off it", (), ["shift R 0"]),
+        (
+            "Raise the left heel, then the whole foot, and place it a shoulder's width to the left",
+            ("shift R 100",),
+            ["ball L", "lift L", "step L 12 side"],
+        ),
+        ("The weight is on the left; your left heel should only be touching", ("shift L 100",), None),
+        ("half a step up with the back foot", BOW, ["shift L 100", "step R 12 half"]),
+        ("let the back heel slide out", BOW, ["pivot R ball in 20"]),
+        ("Setp forward with the left foot, heal first.", ("shift R 100",), ["step L 12 bow heel"]),
+        ("last week we stepped to nine with the left foot", ("shift R 100",), []),
+        ("don't step to nine", ("shift R 100",), []),
+    ],
+)
+def test_words_come_to_what_they_are_known_to(text: str, before: tuple[str, ...], wanted: list[str] | None) -> None:
+    found = words(text, *before)
+    if wanted is None:  # what is so is expected, and moves nothing
+        assert counts(found) == ["expect L 100, expect L heel"]
+    else:
+        assert counts(found) == wanted
+
+
+def test_a_sentence_that_cannot_be_walked_is_drafted_as_it_was_said() -> None:
+    found = words("Shift your weight to the left and bring the left foot closer", *BOW)
+    assert counts(found) == ["shift L 100", "step L beside"]
+    assert hows(found) == ["given", "doubtful"]
+
+
+def test_what_was_said_given_chosen_and_put_in_is_told_apart() -> None:
+    assert hows(words("Shift eighty percent onto the right leg", *BOW)) == ["said"]
+    assert hows(words("Pour into the front foot", *BOW, "shift R 100")) == ["given"]
+    assert hows(words("Turn the left foot out", *BOW, "shift R 100")) == ["chosen"]
+    assert hows(words("half a step up with the back foot", *BOW)) == ["inserted", "said"]
+    assert hows(words("adjust the back foot", *BOW)) == ["doubtful"]
+
+
+def test_a_figure_that_no_count_took_up_makes_its_count_doubtful() -> None:
+    found = words("Put 70% on the left leg and 40% on the right.", *BOW)
+    assert counts(found) == ["shift L 70"]
+    assert hows(found) == ["doubtful"]
+
+
+def test_headings_become_postures_and_the_other_side_a_mirror() -> None:
+    text = "## Mend the fence\nShift to the right.\n## Look out\nStep left to 9.\nNow the same on the other side."
+    found = words(text)
+    assert [(each.id, each.name, each.mirror_of) for each in found.postures] == [
+        ("mend-the-fence", "Mend the fence", None),
+        ("look-out", "Look out", None),
+        ("look-out-mirror", "", "look-out"),
+    ]
+
+
+@pytest.mark.parametrize("corpus", ["open"])
+def test_most_of_what_people_say_is_drafted_right_and_nothing_is_silently_wrong(corpus: str) -> None:
+    for language, kinds in counted(FOLDER / f"{corpus}.toml").items():
+        whole = sum(kinds.values())
+        assert kinds["right"] >= 0.8 * whole, language
+        assert kinds["silent"] <= 0.05 * whole, language
+
+
+phrases = {
+    language: sorted({" ".join(each) for each in lexicon(language).phrases}) + ["70", "10:30", "45 degrees", ".", ","]
+    for language in LANGUAGES
+}
+
+
+@given(st.data(), st.sampled_from(LANGUAGES))
+@settings(max_examples=60)
+def test_whatever_is_said_is_drafted_walked_and_in_its_place(data: st.DataObject, language: str) -> None:
+    """Words of the lexicon in any order: counts that can be walked, each with where it came from in the text."""
+    text = " ".join(data.draw(st.lists(st.sampled_from(phrases[language]), max_size=12)))
+    found = words(text, language=language)
+    trace = walk(form_of(tuple(counts(found))))
+    assert len(trace) >= 1
+    for posture in found.postures:
+        for made in posture.counts:
+            assert made.spans
+            for start, stop in made.spans:
+                assert 0 <= start < stop <= len(text)
+    for each in found.unused:
+        assert text[each.span[0] : each.span[1]] == each.text
+    assert found == words(text, language=language)
+
+
+@given(st.text(max_size=200), st.sampled_from(LANGUAGES))
+@settings(max_examples=60)
+def test_no_text_upsets_it(text: str, language: str) -> None:
+    words(text, language=language)
+    doubt_of(text, language)
+    for each in said_of(text, language):
+        assert 0 <= each.span[0] < each.span[1] <= len(text)
+
+
+def test_words_of_another_language_are_told_of() -> None:
+    english, spanish = "Shift the weight to the left leg and step forward.", "Pasa el peso a la pierna izquierda."
+    assert doubt_of(english, "en") is None and doubt_of(spanish, "es") is None
+    for text, language, other in ((english, "es", "en"), (spanish, "en", "es")):
+        told = doubt_of(text, language)
+        assert told is not None and told.kind == "draft.other-language" and told["other"] == other
+    told = doubt_of("…! 12 %", "en")
+    assert told is not None and told.kind == "draft.no-words"
+
+
+def test_captions_are_one_text_with_times_and_nothing_twice(tmp_path: Path) -> None:
+    file = tmp_path / "lesson.vtt"
+    file.write_text(
+        "WEBVTT\n\n00:01.000 --> 00:03.000\nshift your weight back to\n\n00:03.000 --> 00:05.000\n"
+        "shift your weight back to\n<c>your right leg</c>\n\n00:06.500 --> 00:08.000\nturn your left foot in\n",
+        encoding="utf-8",
+    )
+    read = read_words(file)
+    assert read.text.split("\n") == ["shift your weight back to", "your right leg", "turn your left foot in"]
+    assert [(read.text[at:].split("\n")[0], when) for at, when in read.times] == [
+        ("shift your weight back to", 1.0),
+        ("your right leg", 3.0),
+        ("turn your left foot in", 6.5),
+    ]
+    assert counts(words(read.text, *BOW)) == ["shift R 100", "pivot L heel in 45"]
+
+
+@pytest.mark.parametrize("content", [b"\xff\xfe\x00binary", b"text\x00more", b"x" * 1_000_001])
+def test_what_is_no_text_is_refused(tmp_path: Path, content: bytes) -> None:
+    file = tmp_path / "words.txt"
+    file.write_bytes(content)
+    with pytest.raises(WaltzmarkError):
+        read_words(file)
+
+
+def test_captions_without_times_are_refused(tmp_path: Path) -> None:
+    file = tmp_path / "words.srt"
+    file.write_text("just some words\n", encoding="utf-8")
+    with pytest.raises(WaltzmarkError):
+        read_words(file)
+
+
+def test_a_draft_begins_where_a_form_ends() -> None:
+    form = Form()
+    ground = ground_of(form)
+    begun = walk(form).passages[-1].exit
+    first = draft("All the weight on the left.", begun, ground)
+    assert counts(first) == ["shift L 100"]
+    assert counts(words("Step out to nine.", "shift L 100")) == ["step R 9 bow"]
