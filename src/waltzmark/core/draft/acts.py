@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from waltzmark.core.base.units import Length
 from waltzmark.core.draft.clauses import Clause, Ref
 from waltzmark.core.draft.pieces import Span
 
@@ -14,7 +15,8 @@ __all__ = ["Act"]
 class Act:
     """kind: shift, step, pivot, torso, land, lift, kick, sink, lean, gaze, hand, breathe, hold, expect, repeat, mirror.
 
-    The rest is what was said of it, None or empty where nothing was. together: with the act before.
+    The rest is what was said of it, None or empty where nothing was. together: with the act before; stated: in words
+    that may also say what is so; awaited: told before its time, so that what follows may be it.
     """
 
     kind: str
@@ -29,7 +31,8 @@ class Act:
     contact: str = ""
     toe: float | None = None
     amount: str = ""
-    size: tuple[float, float] | None = None
+    length: Length | None = None
+    width: Length | None = None
     stance: str = ""
     height: str = ""
     times: float | None = None
@@ -37,5 +40,7 @@ class Act:
     until: bool = False
     mended: bool = False
     unread: bool = False
+    stated: bool = False
+    awaited: bool = False
     other: list[tuple[str, object]] = field(default_factory=list)
     clause: Clause | None = None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from waltzmark.core.base.units import Length
 from waltzmark.core.draft.clauses import Clause, Ref
 
 __all__ = [
@@ -14,6 +15,7 @@ __all__ = [
     "leftright_of",
     "share_of",
     "sided_of",
+    "sizes_of",
     "way_of",
 ]
 
@@ -21,8 +23,30 @@ __all__ = [
 ONE = frozenset({"one", "un", "una", "uno"})
 
 
-def foot_of(c: Clause) -> Ref | None:
-    return next((r for r in c.refs if r.side or r.which), None)
+#: Words before the foot that moves, and ways before one that only tells a place.
+_WITH = frozenset({"with", "con"})
+_PLACES = frozenset({"forward", "back", "beside", "close", "behind", "to"})
+#: Parts that a foot comes down on: "R 3 heel".
+_PARTS = frozenset({"heel", "ball", "toes", "flat"})
+
+
+def foot_of(c: Clause, refs: list[Ref] | None = None) -> Ref | None:
+    """The foot that moves: what it moves with, else the first that it does not move past, to, or in front of."""
+    named = [r for r in (c.refs if refs is None else refs) if r.side or r.which]
+    for ref in named:
+        if _before(c, ref) in _WITH:
+            return ref
+    return next((r for r in named if _before(c, r) not in _PLACES), named[0] if named else None)
+
+
+def _before(c: Clause, ref: Ref) -> str:
+    """The word, or the way, before a part of the body."""
+    said = [each for each in c.said if each.span[1] <= ref.span[0]]
+    while said and said[-1].kind == "ordinary" and said[-1].low not in _WITH and len(said[-1].low) < 5:
+        said.pop()
+    if not said:
+        return ""
+    return said[-1].low if said[-1].low in _WITH else said[-1].value
 
 
 def sided_of(c: Clause) -> Ref | None:
@@ -41,12 +65,44 @@ def clock_of(c: Clause) -> float | None:
             and each.number in range(1, 13)
             and (at == 0 or c.said[at - 1].kind in ("link", "part", "way", "verb", "side", "ordinary", "stance"))
         ):
-            if at + 1 < len(c.said) and c.said[at + 1].kind in ("part", "unit", "amount", "way", "stance", "verb"):
+            short = (
+                at
+                and c.said[at - 1].kind in ("side", "part")
+                and at + 1 < len(c.said)
+                and c.said[at + 1].value in _PARTS
+            )
+            if (
+                not short
+                and at + 1 < len(c.said)
+                and c.said[at + 1].kind in ("part", "unit", "amount", "way", "stance", "verb")
+            ):
                 continue
             if each.low in ONE and (at == 0 or c.said[at - 1].value != "to"):
                 continue
             return (each.number or 0.0) % 12 * 60.0
     return None
+
+
+def sizes_of(c: Clause, *, going: bool = False) -> tuple[Length | None, Length | None]:
+    """How long and how wide a step is said to be. going: whether a length was told: a bare number may be a width."""
+    both = c.first_of("size")
+    if both is not None:
+        return Length(both.number or 0.0), Length(both.other or 0.0)
+    length: Length | None = None
+    width: Length | None = None
+    for at, each in enumerate(c.said):
+        after = c.said[at + 1] if at + 1 < len(c.said) else None
+        named = after.value if after is not None and after.kind == "dimension" else ""
+        bare = each.kind == "number" and named != "" and (going or length is not None)
+        if each.number is None or not (each.kind in ("cm", "fl", "sw") or bare):
+            continue
+        size = Length(each.number, {"fl": "fl", "sw": "sw"}.get(each.kind, "cm"))
+        wide = named == "wide" or (named == "" and (each.kind == "sw" or c.has("way", "side") or length is not None))
+        if wide:
+            width = size
+        else:
+            length = size
+    return length, width
 
 
 def share_of(c: Clause) -> float | None:
@@ -55,7 +111,12 @@ def share_of(c: Clause) -> float | None:
         return percent.number
     if c.has("part_of", "half") and c.has("part", "weight"):
         return 50.0
-    numbers = [each.number for each in c.all_of("number") if each.number is not None and each.number > 12]
+    numbers = [
+        each.number
+        for at, each in enumerate(c.said)
+        if each.kind == "number" and each.number is not None and each.number > 12
+        if c.said[at + 1 : at + 2] == () or c.said[at + 1].kind != "dimension"
+    ]
     if numbers and not c.has("degrees") and numbers[0] <= 100:
         return numbers[0]
     return None
@@ -68,7 +129,10 @@ def contact_of(c: Clause) -> str:
 
 def inout_of(c: Clause) -> str:
     way = c.first_of("way", "in", "out")
-    return way.value if way is not None else ""
+    if way is not None:
+        return way.value
+    turned = c.first_of("verb", "turnin", "turnout")
+    return "" if turned is None else turned.value.removeprefix("turn")
 
 
 def leftright_of(c: Clause, foot: Ref) -> str:

@@ -13,6 +13,14 @@ __all__ = ["Clause", "Ref", "clauses_of"]
 _LINKS = {"then": False, "and": False, "as": True, "until": False, "before": False, "but": False, "no": False}
 
 
+#: Words that hang a share of the weight on a clause.
+_WITH = frozenset({"with", "con"})
+
+
+#: Verbs that say a way too, as what they are read.
+_VERBS = {"stepback": "step", "turnin": "turn", "turnout": "turn"}
+
+
 class Ref(NamedTuple):
     """A part of the body that was said. side: by its name; which: by what it does; part: of the lexicon."""
 
@@ -25,13 +33,16 @@ class Ref(NamedTuple):
 
 class Clause(NamedTuple):
     """said: what is in it; link: how it hangs on what came before; together: at the same time as that; sentence: its
-    number; first: whether it begins a sentence."""
+    number; first: whether it begins a sentence; colon: whether what it says is told one by one after
+    it; asks: whether it is of a question."""
 
     said: tuple[Said, ...]
     link: str
     together: bool
     sentence: int
     first: bool
+    colon: bool = False
+    asks: bool = False
 
     def has(self, kind: str, *values: str) -> bool:
         return any(each.kind == kind and (not values or each.value in values) for each in self.said)
@@ -44,7 +55,7 @@ class Clause(NamedTuple):
 
     @property
     def verbs(self) -> list[str]:
-        return ["step" if each.value == "stepback" else each.value for each in self.said if each.kind == "verb"]
+        return [_VERBS.get(each.value, each.value) for each in self.said if each.kind == "verb"]
 
     @property
     def refs(self) -> list[Ref]:
@@ -87,28 +98,41 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
     part: list[Said] = []
     link, together, sentence, first = "", False, 0, True
 
-    def close() -> None:
+    def close(colon: bool = False) -> None:
         nonlocal part, first
         if any(each.kind not in ("ordinary", "comma") for each in part):
-            found.append(Clause(tuple(part), link, together, sentence, first))
+            found.append(Clause(tuple(part), link, together, sentence, first, colon))
             first = False
         part = []
 
-    for each in said:
+    said = list(said)
+    for at, each in enumerate(said):
         if each.kind in ("stop", "line"):
+            asked = each.value.startswith("?") and any(other.kind in ("verb", "part") for other in part)
             close()
+            if asked:
+                found = [c._replace(asks=c.asks or c.sentence == sentence) for c in found]
             link, together, first = "", False, True
             sentence += 1
         elif each.kind == "comma":
             spoken = any(other.kind not in ("ordinary",) for other in part)
-            close()
+            close(each.value == ":")
             if spoken or not link:  # "no, heel first" and "at the same time, turn" hang on what was said before
                 link, together = ",", False
         elif each.kind == "link" and each.value in _LINKS:
             close()
             link, together = each.value, _LINKS[each.value]
+        elif each.low in _WITH and part and _is_of_weight(said[at + 1 : at + 7]):
+            close()
+            link, together = ",", False
         else:
-            if each.kind == "verb" and _is_whole(part) and "\n" in text[part[0].span[0] : each.span[0]]:
+            if _is_subject(said, at) and any(other.kind == "verb" for other in part):
+                close()  # "as the weight goes back the right foot turns in"
+                link = ","
+            elif each.kind == "side" and _is_other(each, part, text):
+                close()  # "weight onto the right / left foot comes in"
+                link, together = ",", False
+            if each.kind == "verb" and _is_whole(part) and _begins(each, part, text):
                 close()
                 link, together = "then", False
             part.append(each)
@@ -122,6 +146,40 @@ def _is_whole(part: list[Said]) -> bool:
     if verb is None:
         return False
     after = part[verb + 1 :]
-    return any(each.kind in ("part", "clock", "percent", "degrees") for each in after) and any(
-        each.kind in ("side", "which", "clock", "percent") for each in after
-    )
+    return any(each.kind in ("side", "which", "clock", "percent") for each in after)
+
+
+def _begins(verb: Said, part: list[Said], text: str) -> bool:
+    """Whether a verb after a whole clause begins another one: after a line's end, or as a command in the middle."""
+    if verb.value == "repeat":
+        return False
+    if "\n" in text[part[0].span[0] : verb.span[0]]:
+        return True
+    command = not verb.low.split()[0].endswith(("s", "ing", "ed"))
+    return command and "\n" in text and part[-1].kind in ("side", "part", "clock", "percent")
+
+
+def _is_subject(said: list[Said], at: int) -> bool:
+    """Whether a foot begins here that does something: a side or what it does, a part, and a verb of it."""
+    if at + 2 >= len(said) or said[at].kind not in ("side", "which") or said[at + 1].kind != "part":
+        return False
+    verb = said[at + 2]
+    return verb.kind == "verb" and verb.low.split()[0].endswith("s") and len(verb.low) > 3
+
+
+def _is_other(side: Said, part: list[Said], text: str) -> bool:
+    """Whether a side comes right after the other one, or begins a line after it."""
+    said = [each for each in part if each.kind != "ordinary"]
+    if not said or said[-1].kind != "side" or said[-1].value == side.value:
+        return False
+    return said[-1] is part[-1] or "\n" in text[said[-1].span[1] : side.span[0]]
+
+
+def _is_of_weight(said: list[Said]) -> bool:
+    """Whether what comes after "with" is a share of the weight."""
+    for each in said:
+        if each.kind in ("comma", "stop", "line", "verb", "contact") or (each.kind == "part" and each.value == "foot"):
+            return False
+        if each.kind == "percent" or (each.kind == "part" and each.value == "weight"):
+            return True
+    return False

@@ -22,7 +22,9 @@ _HEADING = re.compile(
     r"^[ \t]*(?:#{1,6}[ \t]+(?P<marked>.+?)|\d{1,3}[.)][ \t]+(?P<listed>[^.!?\n]{2,60}?))[ \t]*$", re.M
 )
 #: What is said that no act took up, by kind; each makes a doubt.
-_TELLING = frozenset({"percent", "degrees", "clock", "size", "side", "way", "contact", "which", "amount"})
+_TELLING = frozenset(
+    {"percent", "degrees", "clock", "size", "cm", "fl", "sw", "side", "way", "contact", "which", "amount"}
+)
 
 
 #: Characters that are looked at to know the language, and the share of known words from which it is familiar.

@@ -74,6 +74,11 @@ class Lexicon:
         """All words of all phrases."""
         return frozenset(word for words in self.phrases for word in words)
 
+    @cached_property
+    def spelled_stems(self) -> frozenset[str]:
+        """Their stems."""
+        return frozenset(map(self._stem, self.spelled))
+
     def at(self, lows: list[str], at: int) -> tuple[int, list[tuple[str, str]]]:
         """How many words from a place on mean something together, and what."""
         for size in range(min(self.longest, len(lows) - at), 0, -1):
@@ -91,7 +96,7 @@ class Lexicon:
         Of several that are as near, the one that makes a phrase with the word after it, then the one with the same
         letters in another order, then the one that says something.
         """
-        if len(word) < _LONG or word in self.spelled or self._stem(word) in self.stems:
+        if len(word) < _LONG or word in self.spelled or self._stem(word) in self.spelled_stems:
             return word
         near = library("rapidfuzz.process").extract(
             word, self.words, scorer=library("rapidfuzz.distance").DamerauLevenshtein.normalized_similarity, limit=8
@@ -173,12 +178,20 @@ def _plain(piece: Piece) -> Said:
     return Said(piece.kind, piece.low, piece.span, piece.value, piece.other, low=piece.low)
 
 
+def _is_and_a(found: list[Said]) -> bool:
+    return [each.kind for each in found] == ["number", "link", "ordinary"] and found[1].value == "and"
+
+
 def _measured(found: list[Said]) -> list[Said]:
     """Numbers with their units: clocks, degrees, per cent, lengths, fractions."""
     made: list[Said] = []
     for each in found:
         last = made[-1] if made else None
-        if each.kind == "unit" and last is not None and last.kind in ("number", "clock"):
+        if each.kind == "part_of" and each.value == "half" and _is_and_a(made[-3:]):  # "one and a half"
+            counted = made[-3]
+            del made[-3:]
+            made.append(counted._replace(span=(counted.span[0], each.span[1]), number=(counted.number or 0.0) + 0.5))
+        elif each.kind == "unit" and last is not None and last.kind in ("number", "clock"):
             kind = {"oclock": "clock"}.get(each.value, each.value)
             number = (last.number or 0.0) * 60.0 if each.value == "oclock" else last.number
             made[-1] = Said(kind, each.value, (last.span[0], each.span[1]), number)

@@ -29,6 +29,11 @@ class Pouring(Reader):
                 self.acts[-1].spans.append(c.span)
                 return True
             return False
+        if c.link == "until" and self.acts and self.acts[-1].kind == "shift":
+            self.acts[-1].share = self.acts[-1].share or 100.0
+            self._topic = ref
+            self.acts[-1].spans.append(c.span)
+            return True
         if self.acts and c.has("amount", "none") and self.acts[-1].kind in ("shift", "step"):
             self.acts[-1].spans.append(c.span)
             return True  # said of the same pour: "weight left, right foot empty"
@@ -59,6 +64,10 @@ class Pouring(Reader):
                 said.share = share
                 said.spans.append(c.span)
                 return True
+        stepped = self.last
+        if share == 0.0 and stepped is not None and stepped.kind == "step" and not refs and self._is_here(c, stepped):
+            stepped.spans.append(c.span)
+            return True
         ref = refs[-1] if refs else sided_of(c)
         if ref is not None and ref.part == "" and c.has("way", "back", "forward") and not ref.side:
             ref = None

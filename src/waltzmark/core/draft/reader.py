@@ -14,6 +14,7 @@ TURNS = frozenset({"turn", "face"})
 WEIGHTS = frozenset({"shift", "sit", "empty"})
 #: Ends of words that say that something is done along with something.
 PARTICIPLES = ("ing", "ando", "iendo")
+_NOT_DOING = frozenset({"bring", "swing"})
 
 
 class Reader:
@@ -26,6 +27,7 @@ class Reader:
         self._turning = -1  # the sentence that begins with turning somewhere
         self._participle = -1  # the sentence in which something was done along with something
         self._stated = -1  # the sentence that says what is so
+        self._held: Clause | None = None  # what was told before its time
         self._topic: Ref | None = None  # a foot that was named and nothing said of it yet
 
     @property
@@ -34,11 +36,19 @@ class Reader:
         return self.acts[-1] if self.acts else None
 
     def _add(self, c: Clause, kind: str, **slots: object) -> Act:
-        participle = any(each.kind == "verb" and each.low.split()[0].endswith(PARTICIPLES) for each in c.said)
+        doing = [each.low.split()[0] for each in c.said if each.kind == "verb"]
+        participle = any(word.endswith(PARTICIPLES) and word not in _NOT_DOING for word in doing)
         if participle and self._participle == c.sentence:
             participle = False  # one after the other, as captions have it
         elif participle:
             self._participle = c.sentence
         act = Act(kind, together=c.together or (participle and not c.first), **slots)  # type: ignore[arg-type]
+        if self._topic is not None and act.foot is self._topic:
+            act.spans = [c.span, self._topic.span]
+            self._topic = None
         self.acts.append(act)
         return act
+
+    def _is_here(self, c: Clause, act: Act) -> bool:
+        """Whether an act was told in the sentence of a clause."""
+        return act.clause is not None and act.clause.sentence == c.sentence

@@ -4,25 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.asked import (
-    ONE,
     clock_of,
     contact_of,
     inout_of,
+    sizes_of,
     way_of,
 )
 from waltzmark.core.draft.clauses import Clause
+from waltzmark.core.draft.coverage import covered
 from waltzmark.core.draft.moving import Moving
 from waltzmark.core.draft.pouring import Pouring
 from waltzmark.core.draft.saying import Saying
 
 __all__ = ["Read", "acts_of"]
 
-#: Words after which stands where something was.
-_FROM = frozenset({"from", "desde"})
-#: Words of a clause that may be unknown.
-_UNKNOWN = 1
+
+#: Parts that a kick may be as high as.
+_HIGH = frozenset({"waist", "hip", "knee", "chest", "head", "cintura", "cadera", "rodilla", "pecho"})
 
 
 class Read(Moving, Pouring, Saying):
@@ -30,10 +29,32 @@ class Read(Moving, Pouring, Saying):
 
     def take(self, clause: Clause) -> None:
         """Reads one more clause."""
-        if clause.sentence == self._past or clause.has("link", "past"):
+        if self._held is not None and clause.sentence != self._held.sentence:
+            self.close()
+        told = clause.colon and clause.first and "turn" in clause.verbs and not clause.refs and self._held is None
+        if told or (clause.first and clause.link == "before"):  # "before you step, turn the foot out" turns the order
+            self._held = clause
+            if told:
+                self._turning = clause.sentence
+            return
+        self._take(clause)
+
+    def close(self) -> None:
+        """Reads what was told before its time."""
+        held, self._held = self._held, None
+        if held is not None:
+            before = len(self.acts)
+            self._take(held._replace(link="then", first=False))
+            for act in self.acts[before:]:
+                act.awaited, act.together = True, held.colon
+                act.unread = act.unread or held.colon  # how it turns with what is told one by one is not said
+
+    def _take(self, clause: Clause) -> None:
+        if clause.asks or clause.sentence == self._past or clause.has("link", "past"):
             self._past = clause.sentence
             self._leave(clause)
             return
+        clause = self._before_not(clause)
         if clause.has("link", "not") and not (clause.has("way") and clause.verbs and "keep" in clause.verbs):
             rest = [each for each in clause.said if not (each.kind == "link" and each.value == "not")]
             if "turn" in clause.verbs and clause.has("part", "body"):
@@ -53,17 +74,50 @@ class Read(Moving, Pouring, Saying):
             if why == "unread" and self.acts:
                 self.acts[-1].unread = True
         left = bool(self.idle) and self.idle[-1][0] == clause.span
-        if self.acts and not left and not _covered(clause, self.acts[max(before - 1, 0) :]):
+        if self.acts and not left and not covered(clause, self.acts[max(before - 1, 0) :], mended=clause.link == "no"):
             self.acts[-1].unread = True
         for act in self.acts[before:]:
             act.spans = act.spans or [clause.span]
             act.clause = clause
             act.mended = any(each.mended for each in clause.said)
             act.until = clause.link == "until"
+        if clause.link == "no" and not clause.first and before and len(self.acts) == before + 1:
+            self._correct()
+
+    def _correct(self) -> None:
+        """What takes back what was said: an act of the same kind stands for the one before."""
+        old, new = self.acts[-2:]
+        if old.kind != new.kind:
+            return
+        for slot in (
+            "foot",
+            "share",
+            "clock",
+            "degrees",
+            "part",
+            "contact",
+            "toe",
+            "length",
+            "width",
+            "stance",
+            "height",
+        ):
+            if not getattr(new, slot):
+                setattr(new, slot, getattr(old, slot))
+        new.spans, new.together = old.spans + new.spans, old.together
+        del self.acts[-2]
+
+    def _before_not(self, clause: Clause) -> Clause:
+        """What is told before a "without" or a "not": only what comes after it is not done."""
+        at = next((n for n, each in enumerate(clause.said) if each.kind == "link" and each.value == "not"), 0)
+        if not any(each.kind == "verb" and each.value != "keep" for each in clause.said[:at]):
+            return clause
+        self._leave(clause._replace(said=clause.said[at:]))
+        return clause._replace(said=clause.said[:at])
 
     def _leave(self, clause: Clause) -> None:
         """What was said is no act; where it has figures, that is told."""
-        telling = any(each.kind in ("percent", "degrees", "clock", "size") for each in clause.said)
+        telling = any(each.kind in ("percent", "degrees", "clock", "size", "cm", "fl", "sw") for each in clause.said)
         self.idle.append((clause.span, "not an act" if telling else "idle"))
 
     # One method a kind; the first that knows the clause takes it.
@@ -71,13 +125,13 @@ class Read(Moving, Pouring, Saying):
     def _read(self, c: Clause) -> bool:
         readers = (
             self._repeats, self._keeps, self._kicks, self._truth, self._hands, self._breath, self._holds,
-            self._crosses, self._slides, self._turns, self._lifts, self._empties, self._steps, self._weights,
+            self._contacts, self._crosses, self._slides, self._turns, self._lifts, self._empties, self._steps, self._weights,
             self._sinks, self._leans, self._lands,
         )  # fmt: skip
         return any(reader(c) for reader in readers)
 
     def _fill(self, c: Clause) -> bool:
-        named = next((r for r in c.refs if r.side), None)
+        named = next((r for r in c.refs if r.side or (r.which and r.part)), None)
         if not self.acts:
             if named is not None and not c.verbs:
                 self._topic = named
@@ -103,8 +157,17 @@ class Read(Moving, Pouring, Saying):
             last.clock, done = clock, True
         if last.kind == "lift" and any(r.part == "knee" for r in c.refs):
             last.part, done = "knee", True
+        if last.kind == "kick" and named is not None and not c.verbs and last.foot is None:
+            last.foot, done = named, True
+            last.part = {"toes": "toe", "foot": ""}.get(named.part, named.part)
         if last.kind == "kick" and (c.has("way", "corner") or clock is not None):
             last.way, last.clock, done = "corner" if clock is None else "", clock, True
+        if last.kind == "kick" and bare and not c.verbs:
+            last.part, done = {"toes": "toe"}.get(bare[0], bare[0]), True
+        high = next((each.value for each in c.said if each.kind == "part" and each.value in _HIGH), "")
+        high = high or next((each.low for each in c.said if each.low in _HIGH), "")
+        if last.kind == "kick" and high and not c.verbs and not c.refs:
+            last.height, done = high, True
         if last.kind == "kick" and c.has("height"):
             last.height, done = next(each.value for each in c.said if each.kind == "height"), True
         if any(r.part == "sole" for r in c.refs) and last.kind == "land" and last.contact == "ball":
@@ -119,6 +182,10 @@ class Read(Moving, Pouring, Saying):
         degrees = c.first_of("degrees")
         if degrees is not None and last.kind in ("pivot", "torso"):
             last.degrees, done = degrees.number, True
+        if c.link == "no" and inout_of(c) and last.kind == "pivot" and not c.verbs and not c.refs:
+            last.way, done = inout_of(c), True
+        if last.kind == "pivot" and contact in ("heel", "ball") and not c.verbs and not last.part:
+            last.part, done = ("ball" if contact == "ball" else last.part), True
         if c.has("amount", "far") and last.kind == "pivot":
             last.amount, done = "far", True
         if contact and step is not None and (not step.contact or c.link == "no") and last.kind in ("step", "shift"):
@@ -130,12 +197,16 @@ class Read(Moving, Pouring, Saying):
             done = True
         if last.kind == "torso" and last.way == "behind" and c.has("side"):
             done = True
-        size = c.first_of("size")
-        if size is not None and step is not None:
-            step.size, done = (size.number or 0.0, size.other or 0.0), True
+        length, width = sizes_of(c, going=step is not None and step.length is not None)
+        if step is not None and (length is not None or width is not None):
+            step.length, step.width, done = step.length or length, step.width or width, True
         if last.kind == "pivot" and c.refs and inout_of(c) and not c.verbs:  # "and the left in"
             self._add(c, "pivot", foot=c.refs[0], way=inout_of(c))
             done = True
+        if last.kind == "pivot" and inout_of(c) == last.way != "" and not c.verbs and not c.refs:
+            done = True  # "in, in, in"
+        if c.link == "until" and last.kind == "shift" and not c.verbs and c.refs and last.share is None:
+            last.share, done = 100.0, True  # "until the right is empty"
         if c.has("amount", "width") and step is not None:
             step.amount, done = "width", True
         if c.has("amount", "all", "far", "little", "even") and last.kind in ("shift", "pivot", "torso") and not done:
@@ -150,40 +221,10 @@ class Read(Moving, Pouring, Saying):
         return done
 
 
-def _covered(c: Clause, acts: Sequence[Act]) -> bool:
-    """Whether every figure and every side of a clause, and nearly every word, went into one of some acts."""
-    figures = {
-        round(value, 1)
-        for act in acts
-        for value in (act.share, act.clock, act.toe, act.degrees, act.times, *(act.size or ()))
-        if value is not None
-    }
-    figures |= {round(100.0 - act.share, 1) for act in acts if act.share is not None}
-    for at, each in enumerate(c.said):
-        if at and c.said[at - 1].low in _FROM:
-            continue
-        if each.kind in ("percent", "degrees", "clock", "times", "beats", "cm", "fl") and each.number is not None:
-            if round(each.number, 1) not in figures:
-                return False
-        elif each.kind == "number" and each.number is not None and each.low not in ONE:
-            hour = each.number % 12 * 60.0
-            if round(each.number, 1) not in figures and hour not in figures:
-                return False
-    if c.has("amount", "none") and acts and acts[-1].kind == "shift":
-        return True  # the other foot of the same pour
-    sides = {each.value for each in c.said if each.kind == "side" and each.value in ("left", "right")}
-    told = {act.foot.side for act in acts if act.foot is not None} | {act.way for act in acts}
-    if any(act.kind in ("mirror", "repeat") for act in acts):
-        told |= sides
-    between = {ref.side for ref in c.refs if ref.side}  # beside the other foot, past it, where it was
-    if sides - told - (between if len(between) > 1 else set()):
-        return False
-    return sum(each.kind == "unknown" for each in c.said) <= _UNKNOWN
-
-
 def acts_of(clauses: Sequence[Clause]) -> Read:
     """The acts of clauses, in order."""
     read = Read()
     for clause in clauses:
         read.take(clause)
+    read.close()
     return read

@@ -21,6 +21,12 @@ class Saying(Reader):
         times = c.first_of("times")
         if "repeat" not in c.verbs and times is None:
             return False
+        last = self.last
+        if last is not None and last.kind in ("repeat", "mirror") and c.link != "" and self._is_here(c, last):
+            last.times = times.number if times is not None else last.times  # "again, two more times" is said of one
+            last.spans.append(c.span)
+            self.idle = [each for each in self.idle if each[0] not in last.spans]
+            return True
         if c.has("side", "other") or (c.verbs == ["repeat"] and c.has("side", "left", "right")):
             self._add(c, "mirror")
         elif times is not None or len(c.verbs) == 1:
@@ -68,7 +74,7 @@ class Saying(Reader):
                 clock=clock_of(c), part="push" if "push" in c.verbs else "",
             )  # fmt: skip
             return True
-        if ("look" in c.verbs or c.has("part", "eyes")) and (clock_of(c) is not None):
+        if not c.has("link", "is") and ("look" in c.verbs or c.has("part", "eyes")) and (clock_of(c) is not None):
             self._add(c, "gaze", clock=clock_of(c))
             return True
         return False
@@ -100,7 +106,13 @@ class Saying(Reader):
         if c.has("amount", "most"):
             share = 70.0
         if c.has("amount", "none"):
-            share = 0.0
+            share = 0.0 if c.link != "until" else 100.0  # until the other is empty
+        if c.link == "until" and c.has("amount", "all"):
+            share = 100.0
+        if c.has("amount", "even") and c.has("part", "weight") and not refs:
+            self._add(c, "expect", share=50.0)
+            self._stated = c.sentence
+            return True
         ref = next((each for each in refs if each.side or each.which), None)
         last = self.acts[-1] if self.acts else None
         if c.link == "until" and share is not None and last is not None and last.kind in ("shift", "land"):
@@ -118,7 +130,8 @@ class Saying(Reader):
         elif (c.has("part", "weight") and (ref or share is not None)) or share is not None:
             self._add(c, "expect", foot=ref, share=100.0 if share is None else share)
             made = True
-        clocks, body = c.all_of("clock"), c.has("part", "body") or "face" in c.verbs or c.has("stance")
+        body = c.has("part", "body") or "face" in c.verbs or "look" in c.verbs or c.has("stance")
+        clocks = c.all_of("clock")
         if not clocks and clock_of(c) is not None:
             clocks = [
                 next(each for each in c.said if each.number is not None and each.number * 60 % 720 == clock_of(c))
@@ -136,13 +149,24 @@ class Saying(Reader):
         if "face" in c.verbs and not clocks:
             self._add(c, "expect", way="torso")
             made = True
+        step = (
+            last if last is not None and last.kind == "step" and not last.contact and self._is_here(c, last) else None
+        )
         contact = contact_of(c) or next((r.part for r in refs if r.part in ("heel", "ball")), "")
-        if contact and ("touch" in c.verbs or c.has("contact")):
+        if contact and step is not None and not made and ref is None and ("touch" in c.verbs or c.has("contact")):
+            step.contact = contact
+            step.spans.append(c.span)
+            made = True
+        elif contact and ("touch" in c.verbs or c.has("contact")):
             self._add(c, "expect", foot=ref, contact=contact)
             made = True
         elif "touch" in c.verbs and ref is not None and not made:
             self._add(c, "expect", foot=ref, share=0.0)
             made = True
-        if made:
+        asks = marked and not c.verbs and not c.refs and not c.has("amount")
+        if not made and marked and not c.verbs and c.has("way") and c.link != "until":
+            self.idle.append((c.span, "not an act"))
+            made = True
+        if made or asks:
             self._stated = c.sentence
         return made

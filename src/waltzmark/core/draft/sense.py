@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from waltzmark.core.base.angles import normal
+from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.units import Length
 from waltzmark.core.draft.acts import Act
@@ -11,6 +11,11 @@ from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Clock, Facing, Toward, Turn
 
 __all__ = ["Sense"]
+
+#: The share from which a foot has all of the weight.
+_FULL = 0.98
+#: How many % or degrees off people still call something so.
+_NEAR = 10.0
 
 
 class Sense(Standing):
@@ -23,7 +28,12 @@ class Sense(Standing):
         ref = each.foot
         if share == 50.0 and ref is None:
             return [act.Shift(None, 50.0)]
-        if each.way == "back" and (ref is None or not (ref.side or ref.which)):
+        target: Side | None
+        onto_it = ref is not None and ref.part == "it" and self._last is not None
+        if onto_it and self._last is not None and self.pose.share(self._last) < 0.5:
+            target = self._last
+            self._slots.append(Slot("foot", "given", "the foot that was spoken of last"))
+        elif each.way == "back" and (ref is None or not (ref.side or ref.which)):
             target = self.front.other if self.front is not None else self.empty
             self._slots.append(Slot("foot", "given", "back is onto the rear foot"))
             self._last = target
@@ -62,8 +72,9 @@ class Sense(Standing):
                 self._slots.append(Slot("share", "given", "all of it"))
         else:
             self._slots.append(Slot("share", "said"))
-        actions: list[act.Action] = [act.Shift(target, share)]
-        return actions
+        if abs(100.0 * self.pose.share(target) - share) < 0.5:
+            self._slots.append(Slot("share", "doubtful", "the weight is there already"))
+        return [act.Shift(target, share)]
 
     _stepped: Side | None = None
 
@@ -74,6 +85,11 @@ class Sense(Standing):
         side = self.side(each.foot, first_side(self.empty, self.front.other if self.front is not None else None))
         if side is None:
             return None
+        bare = each.way == "" and each.clock is None and each.clause is not None and not each.clause.verbs
+        if bare and each.contact in ("heel", "ball") and side is self.front and each.length is None:
+            if self.pose.foot(side).contact is not Contact.AIR:
+                self._slots.append(Slot("contact", "doubtful", "whether it steps there, or comes up where it stands"))
+                return [act.Land(side, Contact.of(each.contact))]
         sides = [r.side for r in each.clause.refs if r.side] if each.clause is not None else []
         if self.pose.share(side) > EMPTY and each.way in ("half", "beside") and self.pose.share(side) < 0.55:
             self._insert(act.Shift(side.other, 100.0), each)
@@ -81,13 +97,7 @@ class Sense(Standing):
         facing = self.facing(each)
         place: act.Place
         toe = Clock(int(each.toe) % 720) if each.toe is not None else None
-        length = width = None
-        if each.size is not None:
-            if each.size[1] < 0:
-                length = None
-                width = Length(each.size[0], "fl")
-            else:
-                length, width = Length(each.size[0]), Length(each.size[1])
+        length, width = each.length, each.width
         clause = each.clause
         own_mark = clause is not None and len([r for r in clause.refs if r.part in ("heel", "toes")]) > 1
         if own_mark and facing is None and clause is not None:
@@ -139,7 +149,10 @@ class Sense(Standing):
             place = act.Faced(self._facing_now(), "back", "bow" if each.stance == "bow" else None)
         elif way == "side" or each.amount == "width" or self._aside(each, side, sides):
             wide = Length(1.0, "shoulder") if each.amount == "width" and contact is not None else width
-            place = act.Faced(self._facing_now(), "side", None, None, wide)
+            if wide is None and length is not None:
+                wide = length
+            horse = each.stance if each.stance in ("horse", "low") else None
+            place = act.Faced(self._facing_now(), "side", horse, None, wide)
             if way != "side" and each.amount != "width":
                 self._slots.append(Slot("way", "given", "to the foot's own side"))
         else:
@@ -148,12 +161,13 @@ class Sense(Standing):
                 stance = "bow"
             place = act.Faced(self._facing_now(), None, stance, length, width)
             if way not in ("forward", "out", "around") and not each.stance:
-                self._slots.append(Slot("way", "chosen", "where it goes is not said"))
+                self._slots.append(Slot("way", "doubtful", "where it goes is not said"))
             elif not each.stance:
                 self._slots.append(Slot("stance", "given", "a bow, where nobody says another"))
         if self.pose.share(side) > 0.45 and self.pose.share(side) < 0.55:
             self._insert(act.Shift(side.other, 100.0), each)
-        if way == "beside" and contact is None and clause is not None and not clause.verbs and not clause.refs:
+        both = clause is not None and any("feet" in said.low or "pies" in said.low for said in clause.all_of("way"))
+        if way == "beside" and contact is None and both:
             contact = Contact.FLAT
         return self._stepping(act.Step(side, place, toe, self._via(each), contact))
 
@@ -161,6 +175,11 @@ class Sense(Standing):
         return "close" if each.clause is not None and each.clause.has("way", "close") else None
 
     def _stepping(self, action: act.Step) -> list[act.Action]:
+        if any(
+            isinstance(a, act.Step) and a.side is action.side
+            for a in (self.made[-1].count.actions if self.made else ())
+        ):
+            self._slots.append(Slot("foot", "doubtful", "the same foot steps twice, and the weight does not move"))
         self._stepped = self._last = action.side
         return [action]
 
@@ -193,6 +212,11 @@ class Sense(Standing):
             self._slots.append(Slot("angle", "chosen", "how far is not said"))
             return [act.Pivot(side, "ball", Toward(each.way == "out", each.degrees or 20.0))]
         aim: Aim
+        if each.stated and facing is not None:
+            far = facing.heading(self.pose.torso, self.ground.twelve) - self.pose.foot(side).heading
+            if abs((far + 180.0) % 360.0 - 180.0) <= 3.0:  # it is so already
+                self._last = side
+                return [act.ExpectHeading("toe", facing, side)]
         if facing is not None:
             aim = facing
         elif each.way in ("in", "out"):
@@ -224,6 +248,12 @@ class Sense(Standing):
         if facing is not None:
             self._slots.append(Slot("facing", "said"))
             return [act.Torso(facing)]
+        stepped = next((a for made in reversed(self.made) for a in made.count.actions if isinstance(a, act.Step)), None)
+        if each.way == "corner":
+            if stepped is not None and isinstance(stepped.place, act.Faced):
+                return [act.Torso(stepped.place.facing)]
+            self._slots.append(Slot("facing", "doubtful", "which corner is not said"))
+            return [act.Torso(self._ahead(45.0 if self._last is Side.RIGHT else -45.0))]
         degrees = each.degrees
         if degrees is None:
             degrees = 20.0 if each.amount == "little" else 45.0
@@ -232,12 +262,42 @@ class Sense(Standing):
             self._slots.append(Slot("way", "doubtful", "which way is not said"))
         return [act.Torso(Turn(degrees if each.way == "right" else -degrees))]
 
+    def _around(self, each: Act) -> list[act.Action] | None:
+        """To the back: one foot is emptied and turned in, then the other out; by the side that is said, else away from
+        the front foot."""
+        by = Side.LEFT if each.way == "left" else Side.RIGHT
+        if each.way not in ("left", "right") and self.front is Side.RIGHT:
+            by = Side.LEFT
+        sign, start = by.sign, self.pose.torso
+        quarter, half = (Clock.at(normal(start + sign * degrees)) for degrees in (90.0, 180.0))
+        rows: list[tuple[act.Action, ...]] = [
+            (act.Shift(by, 100.0),),
+            (act.Pivot(by.other, "heel", Toward(True, 135.0)), act.Torso(quarter)),
+            (act.Shift(by.other, 100.0),),
+            (act.Pivot(by, "heel", half), act.Torso(half)),
+        ]
+        if self.pose.share(by) > _FULL:
+            del rows[0]
+        for row in rows:
+            self._insert(row[0], each, *row[1:], slot=Slot("turn", "doubtful", "how the feet turn with it is not said"))
+        self._last = by
+        return None
+
     def _land(self, each: Act) -> list[act.Action] | None:
         light = next((s for s in Side if self.pose.foot(s).contact is Contact.AIR), None)
         touching = next((s for s in Side if self.pose.foot(s).contact in (Contact.HEEL, Contact.BALL)), None)
         usual = first_side(light, touching, self.front, self.empty)
         side = self.side(each.foot, usual)
-        return None if side is None else [act.Land(side, Contact.of(each.contact or "flat"))]
+        if side is None:
+            return None
+        contact = Contact.of(each.contact or "flat")
+        if (
+            each.part == "set"
+            and self.pose.foot(side).contact in (Contact.BALL, Contact.HEEL)
+            and self.pose.foot(side).contact is not contact
+        ):
+            contact = Contact.FLAT  # the heel of a foot on its ball comes down: it is flat then
+        return [act.Land(side, contact)]
 
     def _lift(self, each: Act) -> list[act.Action] | None:
         side = self.side(each.foot, self.empty)
@@ -281,6 +341,30 @@ class Sense(Standing):
         return [act.Hold()]
 
     def _expect(self, each: Act) -> list[act.Action] | None:
+        made = self._expected(each)
+        if made is not None and not all(self._is_so(expected) for expected in made):
+            self._slots.append(Slot("expect", "doubtful", "it is not so"))
+        told = self.made[-1].count.actions if self.made else ()
+        if made is not None and any(_is_same_share(made[0], other) or made[0] == other for other in told):
+            self.made[-1].spans += each.spans  # "all the weight is on the right, the left is empty" is one
+            return None
+        return made
+
+    def _is_so(self, expected: act.Action) -> bool:
+        """Whether what is said to be so is so, as near as people say it."""
+        if isinstance(expected, act.ExpectShare):
+            side = Side.LEFT if expected.side is None else expected.side
+            return abs(100.0 * self.pose.share(side) - expected.percent) <= _NEAR
+        if isinstance(expected, act.ExpectHeading):
+            now = self.pose.torso if expected.side is None else self.pose.foot(expected.side).heading
+            return heading_difference(expected.facing.heading(self.pose.torso, self.ground.twelve), now) <= _NEAR
+        if isinstance(expected, act.ExpectContact):
+            return self.pose.foot(expected.side).contact is expected.contact
+        return True
+
+    def _expected(self, each: Act) -> list[act.Action] | None:
+        if each.share == 50.0 and each.foot is None:
+            return [act.ExpectShare(None, 50.0)]
         if each.share is not None:
             side = self.side(each.foot, self._last)
             return None if side is None else [act.ExpectShare(side, each.share)]
@@ -303,3 +387,11 @@ class Sense(Standing):
     def _mirror(self, each: Act) -> list[act.Action] | None:
         self.repeats.append(("mirror", None, list(each.spans), False))
         return None
+
+
+def _is_same_share(one: act.Action, other: act.Action) -> bool:
+    """Whether two expectations of the weight say the same, of one foot or the other."""
+    if not (isinstance(one, act.ExpectShare) and isinstance(other, act.ExpectShare)):
+        return False
+    share = other.percent if one.side is other.side else 100.0 - other.percent
+    return abs(one.percent - share) < 0.5

@@ -128,7 +128,7 @@ class Standing:
 
     def take(self, acts: list[Act]) -> None:
         """Makes counts of acts that belong together or follow each other."""
-        for each in acts:
+        for each in _turns_around(acts):
             if each.clause is not None and each.clause.sentence != self._at_sentence:
                 self._at_sentence, self._new_sentence = each.clause.sentence, True
             self._slots, self._others, self._spans = [], [], list(each.spans)
@@ -142,8 +142,11 @@ class Standing:
                 self._slots.append(Slot("words", "doubtful", "some words beside it were not read"))
             self._put(each, actions)
             self._new_sentence = False
-            bare = each.clause is not None and not each.clause.verbs and each.foot is None
-            if each.kind == "step" and each.way == "beside" and bare:  # "feet together": both carry in the end
+            bare = each.clause is not None and set(each.clause.verbs) <= {"bring", "put"} and each.foot is None
+            both = each.clause is not None and any(
+                "feet" in s.low or "pies" in s.low for s in each.clause.all_of("way")
+            )
+            if each.kind == "step" and each.way == "beside" and bare and both:  # "feet together": both carry in the end
                 self._insert(act.Shift(None, 50.0), each)
 
     def _put(self, each: Act, actions: list[act.Action]) -> None:
@@ -164,10 +167,11 @@ class Standing:
         if count.moves:
             self.pose = step(self.pose, count, self.ground)[0]
 
-    def _insert(self, action: act.Action, each: Act) -> None:
+    def _insert(self, action: act.Action, each: Act, *others: act.Action, slot: Slot | None = None) -> None:
         """A count that nobody said, and without which what was said cannot be walked."""
         self._before_last = self.pose
-        made = Made(act.Count((action,)), list(each.spans), [Slot("weight", "inserted", "to empty the foot")], [], True)
+        slots = [slot or Slot("weight", "inserted", "to empty the foot")]
+        made = Made(act.Count((action, *others)), list(each.spans), slots, [], True)
         self.made.append(made)
         self.pose = step(self.pose, made.count, self.ground)[0]
 
@@ -219,3 +223,28 @@ class Standing:
 
     def _ahead(self, degrees: float = 0.0) -> Facing:
         return Clock.at(normal(self.pose.torso + degrees))
+
+
+#: Degrees from which a turn of the body needs the feet to be turned one after the other.
+_AROUND = 150.0
+
+
+def _turns_around(acts: list[Act]) -> list[Act]:
+    """The same with turns to the back, and the pivots told with them, as one manoeuvre."""
+    found: list[Act] = []
+    for each in acts:
+        if each.kind != "torso" or not (each.way == "behind" or abs(each.degrees or 0.0) >= _AROUND):
+            found.append(each)
+            continue
+        pivots: list[Act] = []
+        while found and found[-1].kind == "pivot" and found[-1].clock is None and _is_one_sentence(found[-1], each):
+            pivots.insert(0, found.pop())
+        sides = [pivot.foot.side for pivot in pivots if pivot.foot is not None and pivot.way == "out"]
+        way = sides[0] if sides else each.foot.side if each.foot is not None else each.way
+        spans = [span for part in (*pivots, each) for span in part.spans]
+        found.append(Act("around", spans, foot=each.foot, way=way, clause=each.clause, unread=each.unread))
+    return found
+
+
+def _is_one_sentence(one: Act, other: Act) -> bool:
+    return one.clause is not None and other.clause is not None and one.clause.sentence == other.clause.sentence

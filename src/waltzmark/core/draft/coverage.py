@@ -1,0 +1,118 @@
+"""Whether all that a clause says went into acts: what did not makes a doubt, for an error in silence costs most."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from waltzmark.core.draft.acts import Act
+from waltzmark.core.draft.asked import ONE, contact_of, share_of
+from waltzmark.core.draft.clauses import Clause
+
+__all__ = ["covered"]
+
+#: Words after which stands where something was.
+_FROM = frozenset({"from", "desde"})
+#: Words of a clause that may be unknown.
+_UNKNOWN = 1
+#: What a verb may have become.
+_BECOMES = {
+    "step": {"step", "shift", "land", "torso", "expect"},
+    "cross": {"step"},
+    "turn": {"pivot", "torso", "expect"},
+    "face": {"torso", "pivot", "expect", "gaze"},
+    "lift": {"lift", "land", "step"},
+    "touch": {"land", "step", "expect", "shift"},
+    "kick": {"kick"},
+    "bend": {"shift", "sink"},
+    "straighten": {"shift", "sink", "lean"},
+    "empty": {"shift", "expect"},
+    "sink": {"sink", "shift"},
+    "rise": {"sink", "land", "lift"},
+    "lean": {"lean", "shift"},
+    "upright": {"lean"},
+    "sit": {"shift", "sink"},
+    "shift": {"shift", "expect", "land", "torso"},
+    "hold": {"hold"},
+    "repeat": {"repeat", "mirror"},
+}
+#: Ways that must be taken up by a step, a kick or a turn that goes there.
+_WAYS = frozenset({"half", "beside", "corner", "rear corner", "closer", "behind"})
+
+
+def covered(c: Clause, acts: Sequence[Act], *, mended: bool = False) -> bool:
+    """Whether what a clause says went into some acts.
+
+    Parameters
+    ----------
+    c
+        The clause.
+    acts
+        Those that it opened, and the one before, which it may have filled.
+    mended
+        Whether it takes back what was said: of what it names then one of two is enough.
+
+    Returns
+    -------
+    bool
+        False where a figure, a side, a part, a way, a contact, a stance or a verb is in none, or where too much of it
+        is unknown.
+    """
+    if not _figures(c, acts) or sum(each.kind == "unknown" for each in c.said) > _UNKNOWN:
+        return False
+    kinds = {act.kind for act in acts}
+    if len(c.verbs) > 1 and "repeat" in c.verbs:  # "shift forward again" is told of the shift
+        c = c._replace(said=tuple(each for each in c.said if each.value != "repeat"))
+    if any(verb in _BECOMES and not kinds & _BECOMES[verb] for verb in c.verbs):
+        return False
+    if kinds & {"mirror", "repeat"}:
+        return True
+    return _ways(c, acts) and (mended or _sides(c, acts))
+
+
+def _figures(c: Clause, acts: Sequence[Act]) -> bool:
+    figures = {
+        round(value, 1)
+        for act in acts
+        for value in (act.share, act.clock, act.toe, act.degrees, act.times)
+        if value is not None
+    }
+    figures |= {round(size.value, 1) for act in acts for size in (act.length, act.width) if size is not None}
+    figures |= {round(100.0 - act.share, 1) for act in acts if act.share is not None}
+    for at, each in enumerate(c.said):
+        if at and c.said[at - 1].low in _FROM:
+            continue
+        if each.kind in ("percent", "degrees", "clock", "times", "beats", "cm", "fl", "sw") and each.number is not None:
+            if round(each.number, 1) not in figures:
+                return False
+        elif each.kind == "number" and each.number is not None and each.low not in ONE:
+            hour = each.number % 12 * 60.0
+            if round(each.number, 1) not in figures and hour not in figures:
+                return False
+    return True
+
+
+def _sides(c: Clause, acts: Sequence[Act]) -> bool:
+    if c.has("amount", "none") and acts and acts[-1].kind == "shift":
+        return True  # the other foot of the same pour
+    sides = {each.value for each in c.said if each.kind == "side" and each.value in ("left", "right")}
+    told = {act.foot.side for act in acts if act.foot is not None} | {act.way for act in acts}
+    between = {ref.side for ref in c.refs if ref.side}  # beside the other foot, past it, where it was
+    return not sides - told - (between if len(between) > 1 else set())
+
+
+def _ways(c: Clause, acts: Sequence[Act]) -> bool:
+    contact = contact_of(c)
+    held = {act.contact for act in acts} | {act.part for act in acts}
+    lifted = any(act.kind in ("land", "lift", "kick", "expect") for act in acts)
+    if contact and contact not in held and not lifted:
+        return False
+    if c.has("stance") and not any(act.stance or act.kind == "expect" for act in acts):
+        return False
+    if share_of(c) is None and c.has("amount", "all") and not any(act.kind in ("shift", "expect") for act in acts):
+        return False
+    if c.has("amount", "far") and not any(act.amount == "far" for act in acts):
+        return False
+    ways = {each.value for each in c.said if each.kind == "way"} & _WAYS
+    if "half" in ways:
+        ways.discard("closer")
+    return ways <= {act.way for act in acts} | ({"behind"} if any(act.way == "back" for act in acts) else set())
