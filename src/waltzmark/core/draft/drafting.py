@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from typing import NamedTuple
 
 from waltzmark.core.base.messages import Message, message
@@ -13,6 +14,7 @@ from waltzmark.core.draft.pieces import Span
 from waltzmark.core.draft.reading import acts_of
 from waltzmark.core.draft.sense import Sense
 from waltzmark.core.draft.standing import Made
+from waltzmark.core.form.spoken import Page
 from waltzmark.core.walk.step import Ground
 
 __all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft"]
@@ -40,7 +42,7 @@ class Unused(NamedTuple):
 
 
 class PostureDrafted(NamedTuple):
-    """A posture with its counts; or the repeat, or the mirror image, of one before."""
+    """A posture with its counts; or the repeat, or the mirror image, of one before. span: of its words."""
 
     id: str
     name: str
@@ -48,6 +50,7 @@ class PostureDrafted(NamedTuple):
     repeat_of: str | None = None
     mirror_of: str | None = None
     times: float | None = None
+    span: Span = (0, 0)
 
 
 class Draft(NamedTuple):
@@ -58,7 +61,14 @@ class Draft(NamedTuple):
     unused: tuple[Unused, ...]
 
 
-def draft(text: str, pose: Pose, ground: Ground, language: str = "en") -> Draft:
+def draft(
+    text: str,
+    pose: Pose,
+    ground: Ground,
+    language: str = "en",
+    page: Page | None = None,
+    begun: Mapping[int, tuple[str, Pose, Pose]] | None = None,
+) -> Draft:
     """What a text says, as counts that begin in a pose.
 
     Parameters
@@ -69,6 +79,10 @@ def draft(text: str, pose: Pose, ground: Ground, language: str = "en") -> Draft:
         Where the body stands, and by whose measures and which school it walks.
     language
         Of the lexicon: one of `LANGUAGES`.
+    page
+        What the writer made of the text so far.
+    begun
+        By where their words begin, the postures that are in the form already: id, and the poses they begin and end in.
 
     Returns
     -------
@@ -77,8 +91,13 @@ def draft(text: str, pose: Pose, ground: Ground, language: str = "en") -> Draft:
     """
     postures: list[PostureDrafted] = []
     unused: list[Unused] = []
+    ids: set[str] = set()
     for number, (name, start, stop) in enumerate(_parts(text), 1):
-        sense = Sense(pose, ground)
+        known, now = None, None
+        if begun is not None and start in begun:
+            known, pose, now = begun[start]
+        chosen = () if page is None else [each for each in page.chosen if start <= each.start < stop]
+        sense = Sense(pose, ground, chosen, 0 if page is None else page.upto, now)
         said = [_moved(each, start) for each in said_of(text[start:stop], language)]
         read = acts_of(clauses_of(said, text))
         sense.take(read.acts)
@@ -87,14 +106,28 @@ def draft(text: str, pose: Pose, ground: Ground, language: str = "en") -> Draft:
         unused += [Unused(span, text[span[0] : span[1]], why) for span, why in read.idle]
         unused += _left(text, said, used + [span for span, _ in read.idle] + [s for r in sense.repeats for s in r[2]])
         own = f"part-{number}" if not name else re.sub(r"\W+", "-", name.lower()).strip("-") or f"part-{number}"
+        own = known or _free(own, ids)
+        ids.add(own)
         if sense.made or not sense.repeats:
-            postures.append(PostureDrafted(own, name, tuple(sense.made)))
-        for kind, times, _, _ in sense.repeats:
+            postures.append(PostureDrafted(own, name, tuple(sense.made), span=(start, stop)))
+        for kind, times, spans, _ in sense.repeats:
             source = postures[-1].id if postures else "before"
             other = source if kind == "mirror" else None
             again = source if kind == "repeat" else None
-            postures.append(PostureDrafted(f"{source}-{kind}", "", (), again, other, times))
+            ids.add(copy := _free(f"{source}-{kind}", ids))
+            span = (min(spans)[0], max(end for _, end in spans))
+            postures.append(PostureDrafted(copy, "", (), again, other, times, span))
     return Draft(language, tuple(postures), tuple(sorted(unused)))
+
+
+def _free(name: str, ids: set[str]) -> str:
+    """A name as it is, or with a number where it is taken."""
+    number = 2
+    free = name
+    while free in ids:
+        free = f"{name}-{number}"
+        number += 1
+    return free
 
 
 def doubt_of(text: str, language: str) -> Message | None:

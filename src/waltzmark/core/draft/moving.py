@@ -188,7 +188,8 @@ class Moving(Reader):
             foot = next((r for r in feet if r.side or r.which), feet[0])
             if not way and clock is None and compass is None:
                 way = next(
-                    (w for v in c.said if v.kind == "verb" for l, w in _OPENS.items() if v.low.startswith(l)), ""
+                    (w for v in c.said if v.kind == "verb" for begun, w in _OPENS.items() if v.low.startswith(begun)),
+                    "",
                 )
             if c.has("amount", "far"):
                 way = way or "in"

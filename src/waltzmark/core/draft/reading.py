@@ -76,7 +76,9 @@ class Read(Moving, Pouring, Saying):
         left = bool(self.idle) and self.idle[-1][0] == clause.span
         if self.acts and not left and not covered(clause, self.acts[max(before - 1, 0) :], mended=clause.link == "no"):
             self.acts[-1].unread = True
-        for act in self.acts[before:]:
+        for act in self.acts:
+            if act.clause is not None:
+                continue
             act.spans = act.spans or [clause.span]
             act.clause = clause
             act.mended = any(each.mended for each in clause.said)
@@ -125,8 +127,8 @@ class Read(Moving, Pouring, Saying):
     def _read(self, c: Clause) -> bool:
         readers = (
             self._repeats, self._keeps, self._kicks, self._truth, self._hands, self._breath, self._holds,
-            self._contacts, self._crosses, self._slides, self._turns, self._lifts, self._empties, self._steps, self._weights,
-            self._sinks, self._leans, self._lands,
+            self._contacts, self._crosses, self._slides, self._turns, self._lifts, self._empties, self._steps,
+            self._weights, self._sinks, self._leans, self._lands,
         )  # fmt: skip
         return any(reader(c) for reader in readers)
 

@@ -86,10 +86,10 @@ class Sense(Standing):
         if side is None:
             return None
         bare = each.way == "" and each.clock is None and each.clause is not None and not each.clause.verbs
-        if bare and each.contact in ("heel", "ball") and side is self.front and each.length is None:
-            if self.pose.foot(side).contact is not Contact.AIR:
-                self._slots.append(Slot("contact", "doubtful", "whether it steps there, or comes up where it stands"))
-                return [act.Land(side, Contact.of(each.contact))]
+        down = side is self.front and self.pose.foot(side).contact is not Contact.AIR
+        if bare and down and each.contact in ("heel", "ball") and each.length is None:
+            self._slots.append(Slot("contact", "doubtful", "whether it steps there, or comes up where it stands"))
+            return [act.Land(side, Contact.of(each.contact))]
         sides = [r.side for r in each.clause.refs if r.side] if each.clause is not None else []
         if self.pose.share(side) > EMPTY and each.way in ("half", "beside") and self.pose.share(side) < 0.55:
             self._insert(act.Shift(side.other, 100.0), each)

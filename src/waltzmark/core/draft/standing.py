@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -11,6 +12,7 @@ from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.clauses import Ref
 from waltzmark.core.draft.pieces import Span
+from waltzmark.core.form.spoken import Chosen
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Facing
 from waltzmark.core.score.read import read_facing
@@ -40,18 +42,34 @@ class Slot:
 
 @dataclass
 class Made:
-    """A count that was drafted. others: other readings of it."""
+    """A count that was drafted. others: other readings of it; nth: of several counts of the same words, which; refused,
+    yours: what the writer made of it."""
 
     count: act.Count
     spans: list[Span]
     slots: list[Slot] = field(default_factory=list)
     others: list[act.Count] = field(default_factory=list)
     inserted: bool = False
+    nth: int = 0
+    refused: bool = False
+    yours: bool = False
+
+    @property
+    def start(self) -> int:
+        """The first character of its words."""
+        return min(start for start, _ in self.spans)
+
+    @property
+    def stop(self) -> int:
+        """The character after the last of its words."""
+        return max(stop for _, stop in self.spans)
 
     @property
     def how(self) -> How:
         """Its worst slot."""
         hows: list[How] = [slot.how for slot in self.slots]
+        if self.yours:
+            return "said"
         worst: How = max(hows, key=_WORST.__getitem__, default="said")
         if self.inserted and worst != "doubtful":
             return "inserted"
@@ -66,8 +84,15 @@ def first_side(*sides: Side | None) -> Side | None:
 class Standing:
     """Where the body stands while counts are made of acts, one after the other."""
 
-    def __init__(self, pose: Pose, ground: Ground) -> None:
+    def __init__(
+        self, pose: Pose, ground: Ground, chosen: Iterable[Chosen] = (), upto: int = 0, now: Pose | None = None
+    ) -> None:
+        """chosen: what the writer made of some words; upto: the characters that are settled, after which the body
+        stands in *now*."""
         self.pose, self.ground = pose, ground
+        self._chosen = {(each.start, each.stop, each.nth): each for each in chosen}
+        self._upto, self._now = upto, now
+        self._settled = 0  # counts to which what the writer made of them was applied
         self.made: list[Made] = []
         self.repeats: list[tuple[str, float | None, list[Span], bool]] = []
         self._last: Side | None = None  # the foot that was spoken of last
@@ -128,10 +153,40 @@ class Standing:
 
     def take(self, acts: list[Act]) -> None:
         """Makes counts of acts that belong together or follow each other."""
+        self._take(acts)
+        self._settle()
+        if self._now is not None and (not self.made or self.made[-1].stop <= self._upto):
+            self.pose = self._now
+
+    def _settle(self) -> None:
+        """Applies what the writer made of the counts that are whole now, and begins what follows where they end."""
+        for made in self.made[self._settled :]:
+            key = (made.start, made.stop)
+            made.nth = sum((each.start, each.stop) == key for each in self.made[: self._settled])
+            self._settled += 1
+            choice = self._chosen.get((*key, made.nth))
+            if choice is None:
+                continue
+            self.pose = self._before_last
+            made.yours, made.refused = True, choice.count is None
+            if choice.count is not None:
+                made.count = choice.count
+                if made.count.moves:
+                    self.pose = step(self.pose, made.count, self.ground)[0]
+
+    def _resume(self, start: int) -> None:
+        """Goes on from where the body stands now, with the first words that are not settled."""
+        if self._now is not None and start >= self._upto:
+            self.pose, self._now = self._now, None
+
+    def _take(self, acts: list[Act]) -> None:
         for each in _turns_around(acts):
             if each.clause is not None and each.clause.sentence != self._at_sentence:
                 self._at_sentence, self._new_sentence = each.clause.sentence, True
             self._slots, self._others, self._spans = [], [], list(each.spans)
+            if self._now is not None and each.spans and min(each.spans)[0] >= self._upto:
+                self._settle()
+                self._resume(min(each.spans)[0])
             maker = getattr(self, f"_{each.kind}", None)
             actions: list[act.Action] | None = None if maker is None else maker(each)
             if actions is None:
@@ -160,6 +215,7 @@ class Standing:
             last.slots += self._slots
             self.pose = step(before, joined, self.ground)[0]
             return
+        self._settle()
         self._before_last = self.pose
         count = act.Count(tuple(actions), beats)
         others = [act.Count(tuple(other if a is actions[-1] else a for a in actions), beats) for other in self._others]
@@ -169,6 +225,7 @@ class Standing:
 
     def _insert(self, action: act.Action, each: Act, *others: act.Action, slot: Slot | None = None) -> None:
         """A count that nobody said, and without which what was said cannot be walked."""
+        self._settle()
         self._before_last = self.pose
         slots = [slot or Slot("weight", "inserted", "to empty the foot")]
         made = Made(act.Count((action, *others)), list(each.spans), slots, [], True)

@@ -13,6 +13,7 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Room
+from waltzmark.core.form.spoken import Page
 from waltzmark.core.school.school import FIRST, School, load_school
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock, Facing
@@ -144,7 +145,7 @@ class Posture(Record):
 class Form(Record, dict=True):
     """A whole form with the body that walks it, the school it follows, the room it is walked in, the findings that are
     muted, where it should end, and how it is printed. bodies: the people whom it can be fitted to; fitted: what it was
-    fitted from, where it was."""
+    fitted from, where it was; words: what it was drafted from, where it was."""
 
     title: str = ""
     twelve: str = "N"
@@ -159,6 +160,7 @@ class Form(Record, dict=True):
     sheet: Sheet = Sheet()
     bodies: tuple[Body, ...] = ()
     fitted: FittedFrom | None = None
+    words: Page | None = None
 
     def __post_init__(self) -> None:
         ids: dict[str, int] = {}
