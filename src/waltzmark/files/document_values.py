@@ -10,6 +10,7 @@ from waltzmark.core.body.body import MEASURES, Body
 from waltzmark.core.form.form import FittedFrom, Form, Home, Opening, Posture, Sheet
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import BEHIND, FloorLines, Obstacle, Room
+from waltzmark.core.form.spoken import Page
 from waltzmark.core.school.school import bundled_schools, load_school, school_table
 from waltzmark.core.score.write import write_aim, write_count
 
@@ -50,6 +51,8 @@ def document_values(form: Form) -> dict[str, Any]:
         values["home"] = _home(form.home)
     if form.sheet != Sheet():
         values["sheet"] = _sheet(form.sheet)
+    if form.words is not None:
+        values["words"] = _page(form.words)
     if form.postures:
         values["posture"] = [_posture(posture) for posture in form.postures]
     found: dict[str, Any] = whole_signs(values)
@@ -112,6 +115,21 @@ def _fitted(fitted: FittedFrom) -> dict[str, Any]:
         for each in fitted.lines
     ]
     return {"source": fitted.source} | ({"change": changes} if changes else {})
+
+
+def _page(page: Page) -> dict[str, Any]:
+    """The table of the words of a document."""
+    values: dict[str, Any] = {"language": page.language, "upto": page.upto, "text": page.text}
+    if page.standing:
+        values["posture"] = [{"id": each.posture, "from": [each.start, each.stop]} for each in page.standing]
+    if page.chosen:
+        values["choice"] = [
+            {"from": [each.start, each.stop]}
+            | ({"nth": each.nth} if each.nth else {})
+            | {"count": "" if each.count is None else write_count(each.count)}
+            for each in page.chosen
+        ]
+    return values
 
 
 def _sheet(sheet: Sheet) -> dict[str, Any]:

@@ -15,6 +15,7 @@ import tomlkit
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
+from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room
 from waltzmark.core.school.school import School, school_table
@@ -23,10 +24,21 @@ from waltzmark.files.document_values import whole_signs
 from waltzmark.files.reading import read_file
 from waltzmark.files.saving import save_atomically
 from waltzmark.files.schools import school_from_text
+from waltzmark.files.taught import read_taught, taught_text
 from waltzmark.files.texts import read_text
 from waltzmark.files.writing import render
 
-__all__ = ["bodies", "keep_body", "keep_room", "keep_school", "replaced_by", "rooms", "schools"]
+__all__ = [
+    "bodies",
+    "keep_body",
+    "keep_room",
+    "keep_school",
+    "keep_taught",
+    "replaced_by",
+    "rooms",
+    "schools",
+    "taught",
+]
 
 T = TypeVar("T")
 
@@ -120,6 +132,28 @@ def keep_school(school: School) -> Path:
 def schools() -> tuple[School, ...]:
     """The schools that are kept, by name. Files that cannot be read are passed over."""
     return tuple(_kept("schools", ".toml", _school).values())
+
+
+def taught() -> tuple[Taught, ...]:
+    """The phrases that were taught. None where their file is not there, or cannot be read."""
+    path = _folder("words") / "taught.toml"
+    if not path.exists():
+        return ()
+    with contextlib.suppress(WaltzmarkError):
+        return read_taught(path)
+    return ()
+
+
+def keep_taught(phrases: tuple[Taught, ...]) -> Path:
+    """Keeps phrases; one that is kept already is exchanged. Raises WaltzmarkError."""
+    kept = {(each.language, each.words): each for each in (*taught(), *phrases)}
+    path = _folder("words") / "taught.toml"
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise WaltzmarkError("library.folder", folder=str(path.parent), reason=error.strerror or "") from None
+    save_atomically(path, taught_text(tuple(kept.values())))
+    return path
 
 
 def replaced_by(thing: Body | Room | School) -> bool:

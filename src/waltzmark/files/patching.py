@@ -19,7 +19,9 @@ _Table = MutableMapping[str, Any]
 #: Keys that say the same in another way: when one is written, the others must go.
 _INSTEAD = {"outline": ("centre", "radius")}
 #: Tables that have a header of their own where they are new, and those in which all have; others stand in a line.
-_TABLES = ("form", "body", "fitted", "room", "school", "stances", "rules")
+_TABLES = ("form", "body", "fitted", "room", "school", "stances", "rules", "words")
+#: Characters from which a text of several lines stands in several.
+_LONG = 40
 _TABLES_IN = ("stances", "rules")
 
 
@@ -72,6 +74,8 @@ def _item(value: Any) -> Any:
         table = tomlkit.inline_table()
         table.update({key: _item(each) for key, each in value.items()})
         return table
+    if isinstance(value, str) and len(value) > _LONG and "\n" in value[1:] and "\r" not in value:
+        return tomlkit.string(value, multiline=True)
     if value and _are_texts(value):
         array = tomlkit.array()
         array.extend(value)

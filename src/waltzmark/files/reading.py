@@ -36,7 +36,8 @@ from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_line
 from waltzmark.files.bodies import BODY_KEYS, BodyValues
-from waltzmark.files.rooms import ROOM_KEYS, RoomValues
+from waltzmark.files.pages import PAGE_KEYS, PageValues
+from waltzmark.files.rooms import ROOM_KEYS
 from waltzmark.files.schools import read_school
 from waltzmark.files.texts import read_text
 from waltzmark.files.values import DocumentError, Notice
@@ -54,7 +55,20 @@ _NOW = {"hip.front": "hip.range"}
 _DEEPEST = 60  # tables and lists in each other: what writes the file goes no deeper
 
 _KEYS: dict[str, tuple[str, ...]] = {
-    "": ("waltzmark", "form", "body", "bodies", "fitted", "room", "posture", "mute", "school", "home", "sheet"),
+    "": (
+        "waltzmark",
+        "form",
+        "body",
+        "bodies",
+        "fitted",
+        "room",
+        "posture",
+        "mute",
+        "school",
+        "home",
+        "sheet",
+        "words",
+    ),
     "sheet": ("kind", "paper", "landscape", "scale", "steps", "findings", "figures"),
     "home": ("place", "facing", "within", "turn", "locked"),
     "form": ("title", "twelve", "opening", "torso", "school"),
@@ -64,6 +78,7 @@ _KEYS: dict[str, tuple[str, ...]] = {
     "fitted.change": ("posture", "count", "from", "to"),
     "mute": ("rule", "reason", "posture", "count"),
     **ROOM_KEYS,
+    **PAGE_KEYS,
     "posture": (
         "id",
         "name",
@@ -142,7 +157,7 @@ def _toml_problem(words: str, text: str) -> tuple[Position, Message]:
     return place, message("file.toml", reason=words)
 
 
-class _Reader(RoomValues, BodyValues):
+class _Reader(PageValues, BodyValues):
     """One reading of a whole document."""
 
     def __init__(self, text: str, raw: dict[str, Any]) -> None:
@@ -210,12 +225,14 @@ class _Reader(RoomValues, BodyValues):
         room = self.room() if "room" in self.raw else None
         postures, mutes, home = self._postures(school.stance_names), self._mutes(), self._home(self.table("home"))
         sheet = self._sheet(self.table("sheet"))
-        bodies, fitted = self._bodies(), self._fitted()
+        bodies, fitted, words = self._bodies(), self._fitted(), self.page(school.stance_names)
         if self.problems:
             return None
         self._told_strangers({posture.id for posture in postures}, room, home)
         try:
-            return Form(title, twelve, opening, torso, school, body, room, postures, mutes, home, sheet, bodies, fitted)
+            return Form(
+                title, twelve, opening, torso, school, body, room, postures, mutes, home, sheet, bodies, fitted, words
+            )
         except WaltzmarkError as error:
             self.fail(Position(), error.message)
             return None

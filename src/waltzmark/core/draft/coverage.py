@@ -64,7 +64,7 @@ def covered(c: Clause, acts: Sequence[Act], *, mended: bool = False) -> bool:
         c = c._replace(said=tuple(each for each in c.said if each.value != "repeat"))
     if any(verb in _BECOMES and not kinds & _BECOMES[verb] for verb in c.verbs):
         return False
-    if kinds & {"mirror", "repeat"}:
+    if kinds & {"mirror", "repeat", "taught"}:
         return True
     return _ways(c, acts) and (mended or _sides(c, acts))
 

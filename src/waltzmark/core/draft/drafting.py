@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
 from waltzmark.core.base.messages import Message, message
@@ -14,6 +14,7 @@ from waltzmark.core.draft.pieces import Span
 from waltzmark.core.draft.reading import acts_of
 from waltzmark.core.draft.sense import Sense
 from waltzmark.core.draft.standing import Made
+from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.spoken import Page
 from waltzmark.core.walk.step import Ground
 
@@ -68,6 +69,7 @@ def draft(
     language: str = "en",
     page: Page | None = None,
     begun: Mapping[int, tuple[str, Pose, Pose]] | None = None,
+    taught: Sequence[Taught] = (),
 ) -> Draft:
     """What a text says, as counts that begin in a pose.
 
@@ -83,6 +85,8 @@ def draft(
         What the writer made of the text so far.
     begun
         By where their words begin, the postures that are in the form already: id, and the poses they begin and end in.
+    taught
+        Phrases of the writer's own.
 
     Returns
     -------
@@ -92,13 +96,14 @@ def draft(
     postures: list[PostureDrafted] = []
     unused: list[Unused] = []
     ids: set[str] = set()
+    own_phrases = {each.words: at for at, each in enumerate(taught) if each.language == language and each.words}
     for number, (name, start, stop) in enumerate(_parts(text), 1):
         known, now = None, None
         if begun is not None and start in begun:
             known, pose, now = begun[start]
         chosen = () if page is None else [each for each in page.chosen if start <= each.start < stop]
-        sense = Sense(pose, ground, chosen, 0 if page is None else page.upto, now)
-        said = [_moved(each, start) for each in said_of(text[start:stop], language)]
+        sense = Sense(pose, ground, chosen, 0 if page is None else page.upto, now, taught)
+        said = [_moved(each, start) for each in said_of(text[start:stop], language, own_phrases)]
         read = acts_of(clauses_of(said, text))
         sense.take(read.acts)
         pose = sense.pose

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tomllib
+from collections.abc import Mapping
 from functools import cached_property, lru_cache
 from itertools import pairwise
 from pathlib import Path
@@ -125,8 +126,9 @@ def lexicon(language: str) -> Lexicon:
     return Lexicon(language)
 
 
-def said_of(text: str, language: str) -> list[Said]:
-    """What was said, in order: concepts, numbers, commas, stops, and words that are unknown."""
+def said_of(text: str, language: str, taught: Mapping[tuple[str, ...], int] | None = None) -> list[Said]:
+    """What was said, in order: concepts, numbers, commas, stops, and words that are unknown. taught: phrases of the
+    writer's own, with numbers of them."""
     book, pieces = lexicon(language), pieces_of(text, language)
     written = [piece.low if piece.kind == "word" else "" for piece in pieces]
     lows = [book.near(low, after) for low, after in pairwise([*written, ""])]
@@ -138,6 +140,13 @@ def said_of(text: str, language: str) -> list[Said]:
             found.append(_plain(piece))
             at += 1
             continue
+        own = _taught(lows, at, taught)
+        if own is not None:
+            size, number = own
+            span = (piece.span[0], pieces[at + size - 1].span[1])
+            found.append(Said("taught", str(number), span, low=" ".join(lows[at : at + size])))
+            at += size
+            continue
         size, meanings = book.at(lows, at)
         span = (piece.span[0], pieces[at + size - 1].span[1])
         if meanings:
@@ -148,6 +157,14 @@ def said_of(text: str, language: str) -> list[Said]:
             found.append(Said("unknown", piece.low, span, low=piece.low))
         at += size
     return _measured(_swapped(found) if book.side_after else found)
+
+
+def _taught(lows: list[str], at: int, taught: Mapping[tuple[str, ...], int] | None) -> tuple[int, int] | None:
+    """How many words from a place on are a taught phrase, and its number."""
+    found = [
+        (len(words), number) for words, number in (taught or {}).items() if tuple(lows[at : at + len(words)]) == words
+    ]
+    return max(found, default=None)
 
 
 def _swapped(found: list[Said]) -> list[Said]:

@@ -37,6 +37,14 @@ class Saying(Reader):
             return False
         return True
 
+    def _own(self, c: Clause) -> bool:
+        """A phrase of the writer's own."""
+        own = c.first_of("taught")
+        if own is None:
+            return False
+        self._add(c, "taught", foot=foot_of(c), way=own.value)
+        return True
+
     def _keeps(self, c: Clause) -> bool:
         """What stays as it is needs no count."""
         if "keep" in c.verbs and len(c.verbs) == 1 and not c.has("amount", "even") and share_of(c) is None:

@@ -262,6 +262,20 @@ class Sense(Standing):
             self._slots.append(Slot("way", "doubtful", "which way is not said"))
         return [act.Torso(Turn(degrees if each.way == "right" else -degrees))]
 
+    def _taught(self, each: Act) -> list[act.Action] | None:
+        """What the writer taught, of the foot that is said or the empty one, from where the body faces."""
+        own = self._own[int(each.way)]
+        side = self.side(each.foot, first_side(self.empty, own.side))
+        if side is None:
+            return None
+        first = True
+        for count in own.counts_for(side, self.pose, self.ground.twelve):
+            slots = [*(self._slots if first else ()), Slot("taught", "given", "as it was taught")]
+            self._append(count, each, slots)
+            first = False
+        self._last = side
+        return None
+
     def _around(self, each: Act) -> list[act.Action] | None:
         """To the back: one foot is emptied and turned in, then the other out; by the side that is said, else away from
         the front foot."""

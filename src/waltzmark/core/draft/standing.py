@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -12,6 +12,7 @@ from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.clauses import Ref
 from waltzmark.core.draft.pieces import Span
+from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.spoken import Chosen
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Facing
@@ -85,10 +86,17 @@ class Standing:
     """Where the body stands while counts are made of acts, one after the other."""
 
     def __init__(
-        self, pose: Pose, ground: Ground, chosen: Iterable[Chosen] = (), upto: int = 0, now: Pose | None = None
+        self,
+        pose: Pose,
+        ground: Ground,
+        chosen: Iterable[Chosen] = (),
+        upto: int = 0,
+        now: Pose | None = None,
+        taught: Sequence[Taught] = (),
     ) -> None:
         """chosen: what the writer made of some words; upto: the characters that are settled, after which the body
-        stands in *now*."""
+        stands in *now*; taught: phrases of the writer's own."""
+        self._own = taught
         self.pose, self.ground = pose, ground
         self._chosen = {(each.start, each.stop, each.nth): each for each in chosen}
         self._upto, self._now = upto, now
@@ -220,6 +228,14 @@ class Standing:
         count = act.Count(tuple(actions), beats)
         others = [act.Count(tuple(other if a is actions[-1] else a for a in actions), beats) for other in self._others]
         self.made.append(Made(count, list(each.spans), list(self._slots), others))
+        if count.moves:
+            self.pose = step(self.pose, count, self.ground)[0]
+
+    def _append(self, count: act.Count, each: Act, slots: list[Slot]) -> None:
+        """A count as it is."""
+        self._settle()
+        self._before_last = self.pose
+        self.made.append(Made(count, list(each.spans), slots))
         if count.moves:
             self.pose = step(self.pose, count, self.ground)[0]
 

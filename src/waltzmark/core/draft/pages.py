@@ -1,0 +1,190 @@
+"""The page of a form: its words drafted from where the form stands, what is next, and taking it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from waltzmark.core.base.records import replace
+from waltzmark.core.draft.drafting import Draft, PostureDrafted, draft
+from waltzmark.core.draft.standing import Made
+from waltzmark.core.draft.taught import Taught
+from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.form.spoken import Chosen, Page, Standing
+from waltzmark.core.score.actions import Count
+from waltzmark.core.score.facings import Clock
+from waltzmark.core.walk.trace import Trace
+from waltzmark.core.walk.walk import ground_of
+
+__all__ = ["PageDraft", "Progress", "Row", "chosen", "draft_page", "noted", "progress", "rows_of", "taken", "with_rows"]
+
+
+class Row(NamedTuple):
+    """A row of a draft: a posture that begins, a count, or a posture that comes from another one.
+
+    posture: number of it in the draft; made: the count, None of a posture as a whole; done: whether its words are
+    settled.
+    """
+
+    posture: int
+    made: Made | None
+    start: int
+    stop: int
+    done: bool
+
+
+class PageDraft(NamedTuple):
+    """The page that was drafted, what came of it, and its rows in order."""
+
+    page: Page
+    draft: Draft
+    rows: tuple[Row, ...]
+
+    @property
+    def next_row(self) -> int:
+        """The first row that waits; the number of rows where none does."""
+        return next((at for at, row in enumerate(self.rows) if not row.done), len(self.rows))
+
+
+class Progress(NamedTuple):
+    """Words that went into counts or are known to be idle, words in all, and questions that are open."""
+
+    used: int
+    words: int
+    questions: int
+
+
+def draft_page(form: Form, trace: Trace, taught: tuple[Taught, ...] = ()) -> PageDraft:
+    """The words of a form drafted: its postures that were made from them stand as they are walked now.
+
+    Parameters
+    ----------
+    form, trace
+        A form that has a page, and its walk.
+    taught
+        Phrases of the writer's own.
+
+    Returns
+    -------
+    PageDraft
+        Begins where the form stands before the words; what is not settled goes on from where it ends now.
+    """
+    page = form.words or Page("")
+    begun = {}
+    made = {each.posture for each in page.standing}
+    for each in page.standing:
+        number = trace.numbers.get(each.posture)
+        if number is not None:
+            passage = trace.passages[number]
+            begun[each.start] = (each.posture, passage.entry, passage.exit)
+    before = [passage for posture, passage in zip(form.postures, trace.passages, strict=True) if posture.id not in made]
+    start = before[-1].exit if before else form.opening.pose(form.body)
+    found = draft(page.text, start, ground_of(form), page.language, page, begun, taught)
+    return PageDraft(page, found, tuple(rows_of(found, page.upto)))
+
+
+def rows_of(found: Draft, upto: int) -> Iterable[Row]:
+    """The rows of a draft; those whose words end before a character are done."""
+    for number, posture in enumerate(found.postures):
+        if posture.repeat_of or posture.mirror_of:
+            yield Row(number, None, *posture.span, posture.span[1] <= upto)
+            continue
+        for made in posture.counts:
+            yield Row(number, made, made.start, made.stop, made.stop <= upto or made.refused)
+
+
+def progress(drafted: PageDraft) -> Progress:
+    """How far a page is: its words, those that are used or idle, and what is asked."""
+    text = drafted.page.text
+    unread = [each for each in drafted.draft.unused if each.why != "idle" and each.span[1] > drafted.page.upto]
+    words = [match.span() for match in re.finditer(r"[^\W_]+(?:['’.:-][^\W_]+)*", text)]
+    lost = sum(any(start < each.span[1] and each.span[0] < stop for each in unread) for start, stop in words)
+    asked = sum(not row.done and row.made is not None and row.made.how == "doubtful" for row in drafted.rows)
+    return Progress(len(words) - lost, len(words), asked + len(unread))
+
+
+def with_rows(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | None, int]:
+    """The form with what waits taken up to a row, the posture that row is in, and how many lines that has then.
+
+    Parameters
+    ----------
+    form
+        The form that was drafted from.
+    drafted
+        Its page.
+    upto
+        The row that is the last to be taken.
+
+    Returns
+    -------
+    tuple
+        The form; None and 0 where no posture has lines from these rows.
+    """
+    postures = list(form.postures)
+    places = {posture.id: at for at, posture in enumerate(postures)}
+    page = drafted.page
+    last, lines = None, 0
+    for row in drafted.rows[drafted.next_row : upto + 1]:
+        if row.done:
+            continue
+        told = drafted.draft.postures[row.posture]
+        standing = Standing(_id_of(told, page, places), told.span[0], row.stop)
+        if row.made is None:
+            postures.append(_copied(told, standing.posture, page, drafted))
+            places[standing.posture] = len(postures) - 1
+        elif standing.posture in places:
+            at = places[standing.posture]
+            postures[at] = replace(postures[at], lines=(*postures[at].lines, row.made.count))
+        else:
+            places[standing.posture] = len(postures)
+            postures.append(Posture(standing.posture, told.name, (row.made.count,)))
+        page = page.settled(row.stop, standing)
+        last, lines = standing.posture, len(postures[places[standing.posture]].lines)
+    return replace(form, postures=tuple(postures), words=page), last, lines
+
+
+def taken(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | None, int]:
+    """As `with_rows`; what stands between the words of the last row and those of the next is settled with it."""
+    made, last, lines = with_rows(form, drafted, upto)
+    following = next((row.start for row in drafted.rows[upto + 1 :] if not row.done), len(drafted.page.text))
+    left = [each.span[0] for each in drafted.draft.unused if each.why != "idle" and each.span[0] >= drafted.page.upto]
+    page = made.words or drafted.page
+    if following == len(drafted.page.text) and not any(at >= page.upto for at in left):
+        page = replace(page, upto=following)
+    return replace(made, words=page), last, lines
+
+
+def _id_of(told: PostureDrafted, page: Page, places: dict[str, int]) -> str:
+    """The id of a posture in the form: that of its words, where it was begun, else one that is free."""
+    known = next((each.posture for each in page.standing if each.start == told.span[0]), None)
+    if known is not None and known in places:
+        return known
+    number, free = 2, told.id
+    while free in places:
+        free = f"{told.id}-{number}"
+        number += 1
+    return free
+
+
+def _copied(told: PostureDrafted, own: str, page: Page, drafted: PageDraft) -> Posture:
+    source = told.repeat_of or told.mirror_of
+    other = next(each for each in drafted.draft.postures if each.id == source)
+    known = next((each.posture for each in page.standing if each.start == other.span[0]), source)
+    if told.repeat_of:
+        return Posture(own, told.name, repeat_of=known)
+    return Posture(own, told.name, mirror_of=known, axis=Clock(0))
+
+
+def chosen(page: Page, row: Row, count: Count | None) -> Page:
+    """The page with what the writer makes of a row: another count, or None where it is refused."""
+    nth = 0 if row.made is None else row.made.nth
+    return page.choosing(Chosen(row.start, row.stop, nth, count))
+
+
+def noted(page: Page, row: Row) -> Page:
+    """The page with the words of a row as the note of its count."""
+    if row.made is None:
+        return page
+    words = " ".join(page.text[row.start : row.stop].split())
+    return chosen(page, row, replace(row.made.count, note=None if row.made.count.note == words else words))
