@@ -11,6 +11,7 @@ from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.write import write_count
 from waltzmark.files.printed import CountDrafted, DraftAnswer
+from waltzmark.words.drafts import reason
 
 __all__ = ["draft_text", "draft_values", "drafted_form"]
 
@@ -39,7 +40,7 @@ def _count(made: Made) -> CountDrafted:
         "from": [list(span) for span in made.spans],
         "how": made.how,
         "slots": [
-            {"what": slot.what, "how": slot.how, "why": slot.why, "from": [list(span) for span in slot.spans]}
+            {"what": slot.what, "how": slot.how, "why": reason(slot), "from": [list(span) for span in slot.spans]}
             for slot in made.slots
         ],
         "others": [write_count(other) for other in made.others],

@@ -32,23 +32,23 @@ class Sense(Standing):
         onto_it = ref is not None and ref.part == "it" and self._last is not None
         if onto_it and self._last is not None and self.pose.share(self._last) < 0.5:
             target = self._last
-            self._slots.append(Slot("foot", "given", "the foot that was spoken of last"))
+            self._slots.append(Slot("foot", "given", "foot.last"))
         elif each.way == "back" and (ref is None or not (ref.side or ref.which)):
             target = self.front.other if self.front is not None else self.empty
-            self._slots.append(Slot("foot", "given", "back is onto the rear foot"))
+            self._slots.append(Slot("foot", "given", "foot.rear"))
             self._last = target
         elif each.way == "forward" and (ref is None or not (ref.side or ref.which)):
             target = self.front if self.front is not None else self.empty
-            self._slots.append(Slot("foot", "given", "forward is onto the front foot"))
+            self._slots.append(Slot("foot", "given", "foot.front"))
             self._last = target
         elif each.way == "straighten":
             bent = self.side(ref, self.front.other if self.front is not None else None)
             target = None if bent is None else bent.other
-            self._slots.append(Slot("foot", "given", "the leg that straightens gives its weight away"))
+            self._slots.append(Slot("foot", "given", "foot.straight"))
             each.way = "bend"
         elif each.way == "bend" and (ref is None or not (ref.side or ref.which)):
             target = self.front if self.front is not None else self.empty
-            self._slots.append(Slot("foot", "given", "the knee that bends takes the weight"))
+            self._slots.append(Slot("foot", "given", "foot.bent"))
         else:
             target = self.side(ref, self._pours_to())
         if target is None:
@@ -58,22 +58,22 @@ class Sense(Standing):
                 share = 100.0
             elif ref is not None and ref.part == "it" and each.way == "":
                 share = 100.0
-                self._slots.append(Slot("share", "given", "all of it"))
+                self._slots.append(Slot("share", "given", "share.all"))
             elif each.amount == "most":
                 share = 80.0
-                self._slots.append(Slot("share", "chosen"))
+                self._slots.append(Slot("share", "chosen", "share.most"))
             elif target is self.front and self.pose.share(target.other) > EMPTY and each.way in ("forward", "bend", ""):
                 share = BOW if not (ref is not None and (ref.side or ref.which == "full") and each.way == "") else 100.0
                 if target is self.front and ref is not None and self._stepped is target and each.way != "back":
                     share = BOW if each.until or each.way in ("forward", "bend") else 100.0
-                self._slots.append(Slot("share", "given", "the share of the school's bow"))
+                self._slots.append(Slot("share", "given", "share.bow"))
             else:
                 share = 100.0
-                self._slots.append(Slot("share", "given", "all of it"))
+                self._slots.append(Slot("share", "given", "share.all"))
         else:
             self._slots.append(Slot("share", "said"))
         if abs(100.0 * self.pose.share(target) - share) < 0.5:
-            self._slots.append(Slot("share", "doubtful", "the weight is there already"))
+            self._slots.append(Slot("share", "doubtful", "share.there"))
         return [act.Shift(target, share)]
 
     _stepped: Side | None = None
@@ -88,7 +88,7 @@ class Sense(Standing):
         bare = each.way == "" and each.clock is None and each.clause is not None and not each.clause.verbs
         down = side is self.front and self.pose.foot(side).contact is not Contact.AIR
         if bare and down and each.contact in ("heel", "ball") and each.length is None:
-            self._slots.append(Slot("contact", "doubtful", "whether it steps there, or comes up where it stands"))
+            self._slots.append(Slot("contact", "doubtful", "contact.where"))
             return [act.Land(side, Contact.of(each.contact))]
         sides = [r.side for r in each.clause.refs if r.side] if each.clause is not None else []
         if self.pose.share(side) > EMPTY and each.way in ("half", "beside") and self.pose.share(side) < 0.55:
@@ -113,7 +113,7 @@ class Sense(Standing):
         if way == "cross":
             place = act.Faced(facing or self._facing_now(), "cross")
             if clause is not None and clause.has("way", "back"):
-                self._slots.append(Slot("way", "doubtful", "a step that crosses behind is written as one in front"))
+                self._slots.append(Slot("way", "doubtful", "way.behind"))
         elif way == "half":
             place = act.Half(self._facing_now())
         elif way == "beside" or (way == "in" and facing is None):
@@ -128,7 +128,7 @@ class Sense(Standing):
                 place = act.Faced(self._facing_now(), "side", None, None, Length(1.0, "shoulder"))
             else:
                 place = act.Beside()
-                self._slots.append(Slot("place", "doubtful", "how near is not said"))
+                self._slots.append(Slot("place", "doubtful", "place.near"))
         elif facing is not None and way in ("back", "behind"):
             place = act.Faced(Clock.at(normal(facing.heading(self.pose.torso, self.ground.twelve) + 180.0)), "back")
         elif facing is not None:
@@ -136,7 +136,7 @@ class Sense(Standing):
             manner = "side" if way == "side" else None
             place = act.Faced(facing, manner, None if manner else stance, length, width)
             if not each.stance:
-                self._slots.append(Slot("stance", "given", "a bow, where nobody says another"))
+                self._slots.append(Slot("stance", "given", "stance.bow"))
         elif way in ("corner", "rear corner"):
             turn = (45.0 if way == "corner" else 135.0) * side.sign
             if clause is not None and each.foot is not None:
@@ -144,7 +144,7 @@ class Sense(Standing):
                 if len(own) > 1:
                     turn = abs(turn) * (1.0 if own[-1] == "right" else -1.0)
             place = act.Faced(self._ahead(turn), None, "bow")
-            self._slots.append(Slot("facing", "given", "the corner on the foot's own side"))
+            self._slots.append(Slot("facing", "given", "facing.corner"))
         elif way == "back":
             place = act.Faced(self._facing_now(), "back", "bow" if each.stance == "bow" else None)
         elif way == "side" or each.amount == "width" or self._aside(each, side, sides):
@@ -154,16 +154,16 @@ class Sense(Standing):
             horse = each.stance if each.stance in ("horse", "low") else None
             place = act.Faced(self._facing_now(), "side", horse, None, wide)
             if way != "side" and each.amount != "width":
-                self._slots.append(Slot("way", "given", "to the foot's own side"))
+                self._slots.append(Slot("way", "given", "way.side"))
         else:
             stance = each.stance or "bow"
             if stance == "back":
                 stance = "bow"
             place = act.Faced(self._facing_now(), None, stance, length, width)
             if way not in ("forward", "out", "around") and not each.stance:
-                self._slots.append(Slot("way", "doubtful", "where it goes is not said"))
+                self._slots.append(Slot("way", "doubtful", "way.unsaid"))
             elif not each.stance:
-                self._slots.append(Slot("stance", "given", "a bow, where nobody says another"))
+                self._slots.append(Slot("stance", "given", "stance.bow"))
         if self.pose.share(side) > 0.45 and self.pose.share(side) < 0.55:
             self._insert(act.Shift(side.other, 100.0), each)
         both = clause is not None and any("feet" in said.low or "pies" in said.low for said in clause.all_of("way"))
@@ -179,7 +179,7 @@ class Sense(Standing):
             isinstance(a, act.Step) and a.side is action.side
             for a in (self.made[-1].count.actions if self.made else ())
         ):
-            self._slots.append(Slot("foot", "doubtful", "the same foot steps twice, and the weight does not move"))
+            self._slots.append(Slot("foot", "doubtful", "foot.twice"))
         self._stepped = self._last = action.side
         return [action]
 
@@ -206,10 +206,10 @@ class Sense(Standing):
         if self._slots and self._slots[-1].how == "chosen":
             self._slots[-1].how = "doubtful"
         part: act.Part = "ball" if each.part == "ball" else "heel"
-        self._slots.append(Slot("part", "said" if each.part else "given", "" if each.part else "the heel"))
+        self._slots.append(Slot("part", "said" if each.part else "given", "" if each.part else "part.heel"))
         facing = self.facing(each)
         if each.part == "slide":
-            self._slots.append(Slot("angle", "chosen", "how far is not said"))
+            self._slots.append(Slot("angle", "chosen", "angle.unsaid"))
             return [act.Pivot(side, "ball", Toward(each.way == "out", each.degrees or 20.0))]
         aim: Aim
         if each.stated and facing is not None:
@@ -224,15 +224,15 @@ class Sense(Standing):
             if degrees is None:
                 degrees = FAR if each.amount == "far" else USUAL
                 how: How = "given" if each.amount == "far" else "chosen"
-                self._slots.append(Slot("angle", how, "as far as it goes" if each.amount == "far" else "not said"))
+                self._slots.append(Slot("angle", how, "angle.far" if each.amount == "far" else "angle.unsaid"))
             aim = Toward(each.way == "in", degrees)
         elif each.way in ("left", "right") or each.degrees is not None:
             degrees = each.degrees if each.degrees is not None else USUAL
             aim = Turn(degrees if each.way == "right" else -degrees)
             if each.way not in ("left", "right"):
-                self._slots.append(Slot("way", "doubtful", "which way is not said"))
+                self._slots.append(Slot("way", "doubtful", "way.which"))
         else:
-            self._slots.append(Slot("angle", "doubtful", "where to is not said"))
+            self._slots.append(Slot("angle", "doubtful", "angle.where"))
             aim = Clock.at(self.pose.torso)
         self._last = side
         return [act.Pivot(side, part, aim)]
@@ -240,10 +240,10 @@ class Sense(Standing):
     def _torso(self, each: Act) -> list[act.Action] | None:
         facing = self.facing(each)
         if each.way == "square":
-            self._slots.append(Slot("facing", "given", "to the front of the stance"))
+            self._slots.append(Slot("facing", "given", "facing.square"))
             return [act.Torso(Clock.at(self.pose.facing))]
         if each.way == "behind":
-            self._slots.append(Slot("turn", "doubtful", "how the feet turn with it is not said"))
+            self._slots.append(Slot("turn", "doubtful", "turn.feet"))
             return [act.Torso(Clock.at(normal(self.pose.torso + 180.0)))]
         if facing is not None:
             self._slots.append(Slot("facing", "said"))
@@ -252,14 +252,14 @@ class Sense(Standing):
         if each.way == "corner":
             if stepped is not None and isinstance(stepped.place, act.Faced):
                 return [act.Torso(stepped.place.facing)]
-            self._slots.append(Slot("facing", "doubtful", "which corner is not said"))
+            self._slots.append(Slot("facing", "doubtful", "facing.which"))
             return [act.Torso(self._ahead(45.0 if self._last is Side.RIGHT else -45.0))]
         degrees = each.degrees
         if degrees is None:
             degrees = 20.0 if each.amount == "little" else 45.0
-            self._slots.append(Slot("turn", "doubtful", "how far is not said"))
+            self._slots.append(Slot("turn", "doubtful", "angle.unsaid"))
         if not each.way:
-            self._slots.append(Slot("way", "doubtful", "which way is not said"))
+            self._slots.append(Slot("way", "doubtful", "way.which"))
         return [act.Torso(Turn(degrees if each.way == "right" else -degrees))]
 
     def _taught(self, each: Act) -> list[act.Action] | None:
@@ -270,7 +270,7 @@ class Sense(Standing):
             return None
         first = True
         for count in own.counts_for(side, self.pose, self.ground.twelve):
-            slots = [*(self._slots if first else ()), Slot("taught", "given", "as it was taught")]
+            slots = [*(self._slots if first else ()), Slot("taught", "given", "taught")]
             self._append(count, each, slots)
             first = False
         self._last = side
@@ -293,7 +293,7 @@ class Sense(Standing):
         if self.pose.share(by) > _FULL:
             del rows[0]
         for row in rows:
-            self._insert(row[0], each, *row[1:], slot=Slot("turn", "doubtful", "how the feet turn with it is not said"))
+            self._insert(row[0], each, *row[1:], slot=Slot("turn", "doubtful", "turn.feet"))
         self._last = by
         return None
 
@@ -325,14 +325,14 @@ class Sense(Standing):
         facing = self.facing(each)
         if facing is None:
             facing = self._ahead(45.0 if side is Side.RIGHT else -45.0) if each.way == "corner" else self._ahead()
-            self._slots.append(Slot("facing", "given"))
+            self._slots.append(Slot("facing", "given", "facing.ahead"))
         height = each.height or "waist"
-        self._slots.append(Slot("height", "said" if each.height else "given"))
+        self._slots.append(Slot("height", "said" if each.height else "given", "" if each.height else "height.waist"))
         part = each.part if each.part in ("heel", "toe", "sole") else None
         return [act.Kick(side, facing, height, part)]  # type: ignore[arg-type]
 
     def _sink(self, each: Act) -> list[act.Action]:
-        self._slots.append(Slot("bend", "given", "a little"))
+        self._slots.append(Slot("bend", "given", "bend.little"))
         degrees = each.degrees or 10.0
         return [act.Sink(abs(degrees), "more" if degrees > 0 else "less")]
 
@@ -357,7 +357,7 @@ class Sense(Standing):
     def _expect(self, each: Act) -> list[act.Action] | None:
         made = self._expected(each)
         if made is not None and not all(self._is_so(expected) for expected in made):
-            self._slots.append(Slot("expect", "doubtful", "it is not so"))
+            self._slots.append(Slot("expect", "doubtful", "expect.false"))
         told = self.made[-1].count.actions if self.made else ()
         if made is not None and any(_is_same_share(made[0], other) or made[0] == other for other in told):
             self.made[-1].spans += each.spans  # "all the weight is on the right, the left is empty" is one

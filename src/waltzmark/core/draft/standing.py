@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
-from typing import Literal
 
 from waltzmark.core.base.angles import ahead, normal
 from waltzmark.core.base.leftright import Contact, Side
@@ -12,6 +11,8 @@ from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.clauses import Ref
 from waltzmark.core.draft.pieces import Span
+from waltzmark.core.draft.readings import readings
+from waltzmark.core.draft.slots import How, Slot
 from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.spoken import Chosen
 from waltzmark.core.score import actions as act
@@ -21,7 +22,6 @@ from waltzmark.core.walk.step import Ground, step
 
 __all__ = ["BOW", "EMPTY", "FAR", "USUAL", "How", "Made", "Slot", "Standing", "first_side"]
 
-How = Literal["said", "given", "chosen", "doubtful", "inserted"]
 _WORST: dict[How, int] = {"said": 0, "given": 1, "chosen": 2, "inserted": 3, "doubtful": 4}
 #: Shares below which a foot is empty, and above which it has all.
 EMPTY, _ALL = 0.02, 0.98
@@ -32,28 +32,19 @@ BOW = 70.0
 
 
 @dataclass
-class Slot:
-    """What of a count, where it is from, why where that asks for it, and the words."""
-
-    what: str
-    how: How
-    why: str = ""
-    spans: tuple[Span, ...] = ()
-
-
-@dataclass
 class Made:
     """A count that was drafted. others: other readings of it; nth: of several counts of the same words, which; refused,
-    yours: what the writer made of it."""
+    yours: what the writer made of it, who read it otherwise."""
 
     count: act.Count
     spans: list[Span]
     slots: list[Slot] = field(default_factory=list)
-    others: list[act.Count] = field(default_factory=list)
+    others: tuple[act.Count, ...] = ()
     inserted: bool = False
     nth: int = 0
     refused: bool = False
     yours: bool = False
+    read: act.Count | None = None
 
     @property
     def start(self) -> int:
@@ -105,7 +96,6 @@ class Standing:
         self.repeats: list[tuple[str, float | None, list[Span], bool]] = []
         self._last: Side | None = None  # the foot that was spoken of last
         self._slots: list[Slot] = []
-        self._others: list[act.Action] = []
         self._spans: list[Span] = []
 
     # Which foot.
@@ -148,13 +138,15 @@ class Standing:
                 self._last = found
                 return found
             if ref.part == "it" and self._last is not None:
-                self._slots.append(Slot(what, "given", "the foot that was spoken of last"))
+                self._slots.append(Slot(what, "given", "foot.last"))
                 return self._last
         if usual is not None:
-            self._slots.append(Slot(what, "given" if usual is self.empty or usual is self._last else "chosen"))
+            self._slots.append(
+                Slot(what, "given" if usual is self.empty or usual is self._last else "chosen", "foot.empty")
+            )
             self._last = usual
             return usual
-        self._slots.append(Slot(what, "doubtful", "which foot is not said"))
+        self._slots.append(Slot(what, "doubtful", "foot.unsaid"))
         return None
 
     # Making counts.
@@ -169,6 +161,7 @@ class Standing:
     def _settle(self) -> None:
         """Applies what the writer made of the counts that are whole now, and begins what follows where they end."""
         for made in self.made[self._settled :]:
+            made.others = readings(made.count, made.slots)
             key = (made.start, made.stop)
             made.nth = sum((each.start, each.stop) == key for each in self.made[: self._settled])
             self._settled += 1
@@ -178,7 +171,7 @@ class Standing:
             self.pose = self._before_last
             made.yours, made.refused = True, choice.count is None
             if choice.count is not None:
-                made.count = choice.count
+                made.read, made.count = made.count, choice.count
                 if made.count.moves:
                     self.pose = step(self.pose, made.count, self.ground)[0]
 
@@ -191,7 +184,7 @@ class Standing:
         for each in _turns_around(acts):
             if each.clause is not None and each.clause.sentence != self._at_sentence:
                 self._at_sentence, self._new_sentence = each.clause.sentence, True
-            self._slots, self._others, self._spans = [], [], list(each.spans)
+            self._slots, self._spans = [], list(each.spans)
             if self._now is not None and each.spans and min(each.spans)[0] >= self._upto:
                 self._settle()
                 self._resume(min(each.spans)[0])
@@ -200,9 +193,9 @@ class Standing:
             if actions is None:
                 continue
             if each.mended:
-                self._slots.append(Slot("word", "chosen", "a slip of a letter was mended"))
+                self._slots.append(Slot("word", "chosen", "word.mended"))
             if each.unread:
-                self._slots.append(Slot("words", "doubtful", "some words beside it were not read"))
+                self._slots.append(Slot("words", "doubtful", "words.unread"))
             self._put(each, actions)
             self._new_sentence = False
             bare = each.clause is not None and set(each.clause.verbs) <= {"bring", "put"} and each.foot is None
@@ -226,8 +219,7 @@ class Standing:
         self._settle()
         self._before_last = self.pose
         count = act.Count(tuple(actions), beats)
-        others = [act.Count(tuple(other if a is actions[-1] else a for a in actions), beats) for other in self._others]
-        self.made.append(Made(count, list(each.spans), list(self._slots), others))
+        self.made.append(Made(count, list(each.spans), list(self._slots)))
         if count.moves:
             self.pose = step(self.pose, count, self.ground)[0]
 
@@ -243,8 +235,8 @@ class Standing:
         """A count that nobody said, and without which what was said cannot be walked."""
         self._settle()
         self._before_last = self.pose
-        slots = [slot or Slot("weight", "inserted", "to empty the foot")]
-        made = Made(act.Count((action, *others)), list(each.spans), slots, [], True)
+        slots = [slot or Slot("weight", "inserted", "weight.empty")]
+        made = Made(act.Count((action, *others)), list(each.spans), slots, inserted=True)
         self.made.append(made)
         self.pose = step(self.pose, made.count, self.ground)[0]
 
