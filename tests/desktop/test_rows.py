@@ -12,7 +12,7 @@ from tests.desktop.conftest import reviewed, type_count
 from tests.trying import tries
 from waltzmark.desktop.app import make_application
 from waltzmark.desktop.history import Selection
-from waltzmark.desktop.plot.rows import RowsModel, RowsView
+from waltzmark.desktop.widgets.rows import RowsModel, RowsView
 from waltzmark.desktop.window import MainWindow
 
 words = st.lists(st.sampled_from("abcde"), max_size=12)

@@ -51,6 +51,18 @@ def _ready(desk: Desk) -> Stage:
     return ReadyStage(desk)
 
 
+def _words_acts() -> StageActs:
+    from waltzmark.desktop.drafting.acts import WORDS_ACTS
+
+    return StageActs(WORDS_ACTS)
+
+
+def _words(desk: Desk) -> Stage:
+    from waltzmark.desktop.drafting.stage import WordsStage
+
+    return WordsStage(desk)
+
+
 def _plot_acts() -> StageActs:
     from waltzmark.desktop.plot.acts import PLOT_ACTS, PLOT_GROUPS
 
@@ -135,9 +147,18 @@ STAGES = (
         _ready_acts,
     ),
     StageRow(
+        "words",
+        tr("Wor&ds"),
+        "Ctrl+2",
+        tr("draft the form from what is said of it, count by count"),
+        "Words: from what was said to a score",
+        _words,
+        _words_acts,
+    ),
+    StageRow(
         "plot",
         tr("&Plot"),
-        "Ctrl+2",
+        "Ctrl+3",
         tr("write the form and watch it walked on the floor"),
         "Plot: write it and watch it walked",
         _plot,
@@ -146,7 +167,7 @@ STAGES = (
     StageRow(
         "room",
         tr("R&oom"),
-        "Ctrl+3",
+        "Ctrl+4",
         tr("where to stand, what to change, what to tape, how many people fit"),
         "Room: where to stand",
         _room,
@@ -156,7 +177,7 @@ STAGES = (
     StageRow(
         "return",
         tr("R&eturn"),
-        "Ctrl+4",
+        "Ctrl+5",
         tr("where each posture takes you, how to come home, and loops"),
         "Return: the way home",
         _home,
@@ -166,7 +187,7 @@ STAGES = (
     StageRow(
         "sides",
         tr("&Sides"),
-        "Ctrl+5",
+        "Ctrl+6",
         tr("whether both sides mirror, and what differs between two forms"),
         "Sides: whether it mirrors, and how it compares",
         _sides,
@@ -176,7 +197,7 @@ STAGES = (
     StageRow(
         "practise",
         tr("Pr&actise"),
-        "Ctrl+6",
+        "Ctrl+7",
         tr("walk it, drill it, recall it, feel the weight, check the turns"),
         "Practise: walk, drill and recall",
         _practise,
@@ -185,7 +206,7 @@ STAGES = (
     StageRow(
         "log",
         tr("Lo&g"),
-        "Ctrl+7",
+        "Ctrl+8",
         tr("what you practised, how your measures change, and what to do next"),
         "Log: what you did, and what is next",
         _log,

@@ -122,6 +122,8 @@ def _page(page: Page) -> dict[str, Any]:
     values: dict[str, Any] = {"language": page.language, "upto": page.upto, "text": page.text}
     if page.standing:
         values["posture"] = [{"id": each.posture, "from": [each.start, each.stop]} for each in page.standing]
+    if page.times:
+        values["times"] = [[place, seconds] for place, seconds in page.times]
     if page.chosen:
         values["choice"] = [
             {"from": [each.start, each.stop]}

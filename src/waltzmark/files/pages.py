@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.units import as_float
 from waltzmark.core.draft.lexicon import LANGUAGES
 from waltzmark.core.form.spoken import MOST_CHARACTERS, Chosen, Page, Standing
 from waltzmark.core.score.actions import Count
@@ -13,8 +14,10 @@ from waltzmark.files.rooms import RoomValues
 
 __all__ = ["PAGE_KEYS", "PageValues"]
 
+#: Seconds within which a caption is shown: a day.
+_LATEST = 86_400.0
 PAGE_KEYS: dict[str, tuple[str, ...]] = {
-    "words": ("text", "language", "upto", "posture", "choice"),
+    "words": ("text", "language", "upto", "posture", "choice", "times"),
     "words.posture": ("id", "from"),
     "words.choice": ("from", "nth", "count"),
 }
@@ -46,7 +49,20 @@ class PageValues(RoomValues):
                 nth = each.get("nth", 0)
                 count = self._counted(self.string("words.choice", each, "count", index) or "", stances, index)
                 chosen.append(Chosen(*span, nth if isinstance(nth, int) else 0, count))
-        return Page(text, language, upto, tuple(standing), tuple(chosen))
+        times = tuple(self._times(raw.get("times", []), len(text)))
+        return Page(text, language, upto, tuple(standing), tuple(chosen), times)
+
+    def _times(self, raw: Any, most: int) -> list[tuple[int, float]]:
+        """When captions were shown: pairs of a character and seconds."""
+        pairs: list[Any] = raw if isinstance(raw, list) else [raw]
+        found: list[tuple[int, float]] = []
+        for pair in pairs:
+            fine = isinstance(pair, list) and len(pair) == 2 and type(pair[0]) is int and type(pair[1]) in (int, float)
+            if not fine or not 0 <= pair[0] <= most or not 0.0 <= as_float(pair[1]) < _LATEST:
+                self.fail(self.place("words", "times"), "file.words-place", most=most)
+                return []
+            found.append((pair[0], as_float(pair[1])))
+        return found
 
     def _tables_of(self, name: str, raw: object) -> list[dict[str, Any]]:
         if isinstance(raw, list) and all(isinstance(each, dict) for each in raw):

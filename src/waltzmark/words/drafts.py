@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from waltzmark.core.draft.drafting import Unused
-from waltzmark.core.draft.slots import How, Slot
+from waltzmark.core.draft.slots import Slot
 from waltzmark.core.draft.standing import Made
 from waltzmark.words.language import N_, tr
 
-__all__ = ["how_words", "left_words", "reason", "reasons"]
+__all__ = ["how_named", "left_words", "reason", "reasons"]
 
 _WHY = {
     "angle.far": N_("as far as the foot goes: 45°"),
@@ -46,12 +46,15 @@ _WHY = {
     "word.mended": N_("a slip of the pen was mended"),
     "words.unread": N_("some of the words beside it were not understood"),
 }
-_HOW: dict[How, str] = {
+_HOW = {
     "said": N_("said"),
     "given": N_("by convention"),
     "chosen": N_("chosen"),
     "doubtful": N_("doubtful"),
     "inserted": N_("put in"),
+    "yours": N_("yours"),
+    "taken": N_("taken"),
+    "refused": N_("refused"),
 }
 _LEFT = {
     "idle": N_("not about the form"),
@@ -72,11 +75,9 @@ def reasons(made: Made, given: bool = False) -> str:
     return "; ".join(dict.fromkeys(filter(None, told)))
 
 
-def how_words(made: Made) -> str:
-    """How sure a count is."""
-    if made.refused:
-        return tr("refused")
-    return tr("yours") if made.yours else tr(_HOW[made.how])
+def how_named(how: str) -> str:
+    """How sure a row is, by its name; also of those that are settled."""
+    return tr(_HOW[how])
 
 
 def left_words(unused: Unused) -> str:

@@ -122,6 +122,10 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
         elif each.kind == "link" and each.value in _LINKS:
             close()
             link, together = each.value, _LINKS[each.value]
+        elif each.kind == "link" and each.value == "past" and any(o.kind in ("verb", "percent") for o in part):
+            close()
+            link, together = ",", False
+            part.append(each)
         elif each.low in _WITH and part and _is_of_weight(said[at + 1 : at + 7]):
             close()
             link, together = ",", False

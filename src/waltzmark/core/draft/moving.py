@@ -260,7 +260,7 @@ class Moving(Reader):
 
     def _steps(self, c: Clause) -> bool:
         verbs = [v for v in c.verbs if v in STEPS] or (["step"] if self._opens(c) else [])
-        if not verbs and "lower" in c.verbs and c.has("way", "beside"):
+        if not verbs and ("lower" in c.verbs or "touch" in c.verbs) and c.has("way", "beside"):
             verbs = ["put"]
         if not verbs and "lift" in c.verbs and (c.has("way", "beside") or c.has("way", "half")):
             verbs = ["bring"]  # "comes up next to the other"
@@ -383,7 +383,7 @@ class Moving(Reader):
     def _put_on(self, c: Clause) -> str:
         """The part that is put down, where it is the only one that is named."""
         parts = [r.part for r in c.refs if r.part in ("heel", "ball", "toes")]
-        if not ("put" in c.verbs or not c.verbs) or len(parts) != 1:
+        if not ("put" in c.verbs or "touch" in c.verbs or not c.verbs) or len(parts) != 1:
             return ""
         return {"toes": "ball"}.get(parts[0], parts[0])
 

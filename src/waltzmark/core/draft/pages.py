@@ -78,7 +78,7 @@ def draft_page(form: Form, trace: Trace, taught: tuple[Taught, ...] = ()) -> Pag
         if number is not None:
             passage = trace.passages[number]
             begun[each.start] = (each.posture, passage.entry, passage.exit)
-    before = [passage for posture, passage in zip(form.postures, trace.passages, strict=True) if posture.id not in made]
+    before = [trace.passages[trace.numbers[each.id]] for each in form.postures if each.id not in made]
     start = before[-1].exit if before else form.opening.pose(form.body)
     found = draft(page.text, start, ground_of(form), page.language, page, begun, taught)
     return PageDraft(page, found, tuple(rows_of(found, page.upto)))

@@ -20,6 +20,8 @@ from waltzmark.core.draft.saying import Saying
 __all__ = ["Read", "acts_of"]
 
 
+#: Words with which somebody comes back to what is done.
+_RESUMES = frozenset({"now", "okay", "ok", "alright", "all right", "from here", "ahora", "entonces", "vale", "bueno"})
 #: Parts that a kick may be as high as.
 _HIGH = frozenset({"waist", "hip", "knee", "chest", "head", "cintura", "cadera", "rodilla", "pecho"})
 
@@ -50,6 +52,8 @@ class Read(Moving, Pouring, Saying):
                 act.unread = act.unread or held.colon  # how it turns with what is told one by one is not said
 
     def _take(self, clause: Clause) -> None:
+        if clause.sentence == self._past and (clause.link == "then" or _resumes(clause)):
+            self._past = -1  # people who talk make no full stops
         if clause.asks or clause.sentence == self._past or clause.has("link", "past"):
             self._past = clause.sentence
             self._leave(clause)
@@ -69,7 +73,7 @@ class Read(Moving, Pouring, Saying):
             clause = clause._replace(said=tuple(each for each in clause.said if each is not breath), together=True)
         if not self._read(clause) and not self._fill(clause):
             meant = [each for each in clause.said if each.kind not in ("ordinary", "link", "unknown")]
-            why = "unread" if meant or sum(each.kind == "unknown" for each in clause.said) > 1 else "idle"
+            why = "unread" if meant or any(each.kind == "unknown" for each in clause.said) else "idle"
             self.idle.append((clause.span, why))
             if why == "unread" and self.acts:
                 self.acts[-1].unread = True
@@ -120,6 +124,7 @@ class Read(Moving, Pouring, Saying):
     def _leave(self, clause: Clause) -> None:
         """What was said is no act; where it has figures, that is told."""
         telling = any(each.kind in ("percent", "degrees", "clock", "size", "cm", "fl", "sw") for each in clause.said)
+        telling = telling or (bool(clause.verbs) and bool(clause.refs) and "keep" not in clause.verbs)
         self.idle.append((clause.span, "not an act" if telling else "idle"))
 
     # One method a kind; the first that knows the clause takes it.
@@ -221,6 +226,16 @@ class Read(Moving, Pouring, Saying):
             self._topic, done = named, True
             last.spans.append(c.span)
         return done
+
+
+def _resumes(clause: Clause) -> bool:
+    """Whether a clause begins with a word that comes back to what is done."""
+    begins = []
+    for each in clause.said:
+        if each.kind != "ordinary":
+            break
+        begins.append(each.low)
+    return any(low in _RESUMES for low in begins)
 
 
 def acts_of(clauses: Sequence[Clause]) -> Read:

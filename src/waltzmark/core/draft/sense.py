@@ -49,6 +49,10 @@ class Sense(Standing):
         elif each.way == "bend" and (ref is None or not (ref.side or ref.which)):
             target = self.front if self.front is not None else self.empty
             self._slots.append(Slot("foot", "given", "foot.bent"))
+        elif ref is None and share is None and each.amount == "" and each.way == "":
+            target = self._last if self._last is not None else self._pours_to()  # "as the weight comes"
+            unsure = target is None or self._stepped is not target or self.pose.share(target) > 0.5
+            self._slots.append(Slot("foot", "doubtful" if unsure else "given", "foot.last"))
         else:
             target = self.side(ref, self._pours_to())
         if target is None:
@@ -176,7 +180,7 @@ class Sense(Standing):
 
     def _stepping(self, action: act.Step) -> list[act.Action]:
         if any(
-            isinstance(a, act.Step) and a.side is action.side
+            isinstance(a, act.Step) and a.side is action.side and not isinstance(a.place, act.Beside)
             for a in (self.made[-1].count.actions if self.made else ())
         ):
             self._slots.append(Slot("foot", "doubtful", "foot.twice"))

@@ -32,13 +32,14 @@ class Chosen(Record):
 
 class Page(Record):
     """A text with what is settled of it. upto: the characters that are taken, refused or left aside; language: of the
-    lexicon that reads it."""
+    lexicon that reads it; times: of captions, the characters at which they begin, and when, seconds."""
 
     text: str
     language: str = "en"
     upto: int = 0
     standing: tuple[Standing, ...] = ()
     chosen: tuple[Chosen, ...] = ()
+    times: tuple[tuple[int, float], ...] = ()
 
     def edited(self, at: int, removed: int, added: str) -> Page:
         """The page with some characters of its text exchanged for others; what stands after them moves along.
@@ -66,7 +67,13 @@ class Page(Record):
         standing = tuple(replace(each, start=moved(each.start), stop=moved(each.stop)) for each in self.standing)
         kept = (each for each in self.chosen if each.stop <= at or each.start >= end)
         chosen = tuple(replace(each, start=moved(each.start), stop=moved(each.stop)) for each in kept)
-        return replace(self, text=text, upto=min(moved(self.upto), len(text)), standing=standing, chosen=chosen)
+        times = tuple((moved(place), seconds) for place, seconds in self.times)
+        upto = min(moved(self.upto), len(text))
+        return replace(self, text=text, upto=upto, standing=standing, chosen=chosen, times=times)
+
+    def time_at(self, place: int) -> float | None:
+        """When the caption was shown in which a character stands, seconds; None where the text has no times."""
+        return next((seconds for at, seconds in reversed(self.times) if at <= place), None)
 
     def choosing(self, choice: Chosen) -> Page:
         """The page with one more choice, in place of an older one for the same words."""

@@ -26,8 +26,8 @@ from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_severity
 from waltzmark.desktop.plain import Label, wrapped
 from waltzmark.desktop.plot.mending import MendingPanel
-from waltzmark.desktop.plot.rows import RowsModel, RowsView
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.rows import RowsModel, RowsView
 from waltzmark.words.answers import places, where
 from waltzmark.words.figures import Figures
 from waltzmark.words.findings import how_many, remedy, remedy_kind, severity_name, what

@@ -13,10 +13,10 @@ from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.painter.marks import draw_tag
-from waltzmark.desktop.plot.rows import RowsView
 from waltzmark.desktop.plot.score_delegate import COUNT_HEIGHT, ScoreDelegate
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
 from waltzmark.desktop.theme import Theme
+from waltzmark.desktop.widgets.rows import RowsView
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:

@@ -17,7 +17,7 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.plain import plain
-from waltzmark.desktop.plot.rows import RowsModel
+from waltzmark.desktop.widgets.rows import RowsModel
 from waltzmark.words.findings import severity_name, what
 from waltzmark.words.language import tr
 from waltzmark.words.sentences import sentence

@@ -29,7 +29,7 @@ from waltzmark.words.language import ntr, number, tr
 __all__ = ["Ticker", "WalkFace"]
 
 _PLAYERS = (("pw-play",), ("paplay",), ("aplay", "-q"))
-_NOTHING = tr("There is nothing to walk yet. Write a count in Plot (Ctrl+2).")
+_NOTHING = tr("There is nothing to walk yet. Write a count in Plot (Ctrl+3).")
 
 
 class Ticker:

@@ -1,0 +1,50 @@
+"""What can be done in the Words stage, by menu."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from waltzmark.desktop.actions import LINE, Act, ByMenu, Switch
+from waltzmark.words.language import tr
+
+if TYPE_CHECKING:
+    from waltzmark.desktop.drafting.stage import WordsStage
+
+__all__ = ["WORDS_ACTS"]
+
+WORDS_ACTS: ByMenu[WordsStage] = (
+    (
+        tr("&File"),
+        (
+            Act("open words", tr("Open &words …"), lambda stage: stage.open_words(), ("Ctrl+Shift+O",)),
+            Act("import taught", tr("Import ta&ught phrases …"), lambda stage: stage.import_taught()),
+            Act("export taught", tr("Save taught &phrases …"), lambda stage: stage.export_taught()),
+        ),
+    ),
+    (
+        tr("&Edit"),
+        (
+            Act("take row", tr("&Take this count"), lambda stage: stage.take(), ("Ctrl+Return",)),
+            Act("take posture", tr("Take the &posture"), lambda stage: stage.take(whole=True), ("Ctrl+Shift+Return",)),
+            Act("refuse row", tr("&Refuse this count"), lambda stage: stage.bench.refuse()),
+            Act("other reading", tr("&Other reading"), lambda stage: stage.bench.other_reading(), ("Alt+Right",)),
+            Act("change row", tr("&Change this count"), lambda stage: stage.change_count(), ("F2",)),
+            Act("note row", tr("Keep the words as a &note"), lambda stage: stage.bench.note()),
+            Act("caption beats", tr("&Beats from the captions"), lambda stage: stage.beats(), ("Alt+B",)),
+            LINE,
+            Act("teach", tr("Teac&h the marked words …"), lambda stage: stage.teach(), ("Ctrl+Shift+T",)),
+        ),
+    ),
+    (
+        tr("&Look"),
+        (
+            Switch(
+                "show given",
+                tr("What is by con&vention"),
+                lambda stage, on: stage.rows.set_given(on),
+                ("Alt+G",),
+                on=False,
+            ),
+        ),
+    ),
+)
