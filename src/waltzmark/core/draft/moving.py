@@ -15,6 +15,7 @@ from waltzmark.core.draft.asked import (
     way_of,
 )
 from waltzmark.core.draft.clauses import Clause, Ref
+from waltzmark.core.draft.pieces import Span
 from waltzmark.core.draft.reader import STEPS, TURNS, WEIGHTS, Reader
 
 __all__ = ["Moving"]
@@ -336,11 +337,11 @@ class Moving(Reader):
             last.contact = last.contact or contact_of(c)
             last.spans.append(c.span)
             return True
+        lower: list[Span] = []
         lowered = last is not None and last.kind == "land" and last.clause is not None and "lower" in last.clause.verbs
         same = foot is None or not foot.side or (last is not None and is_same(foot, last.foot))
         if lowered and last is not None and same and self._is_here(c, last) and "put" in verbs:
-            foot = last.foot
-            self.acts.pop()
+            foot, lower = last.foot, self.acts.pop().spans
         if c.has("way", "there") and "put" in verbs:
             self._add(c, "land", foot=foot, contact="flat")
             return True
@@ -376,6 +377,7 @@ class Moving(Reader):
             amount="width" if c.has("amount", "width") else "wide" if c.has("amount", "wide") else "",
         )  # fmt: skip
         act.unread = unsaid
+        act.spans = [*lower, c.span] if lower else []
         if share is not None:
             self._add(c, "shift", share=share)
         return True

@@ -100,7 +100,7 @@ class Pouring(Reader):
             and (ref is None or is_same(ref, last.foot))
             and (share is None or last.share is None)
             and not even
-            and (verbs == [] or c.link in (",", "until"))
+            and (verbs == [] or (c.link in (",", "until") and (way != "back" or last.way == "back")))
         ):
             last.share = last.share if share is None else share
             last.foot = last.foot or ref
