@@ -12,7 +12,7 @@ from typing import NamedTuple
 from waltzmark.core.base.libraries import library
 from waltzmark.core.draft.pieces import Piece, Span, pieces_of
 
-__all__ = ["LANGUAGES", "Lexicon", "Said", "lexicon", "said_of"]
+__all__ = ["LANGUAGES", "Lexicon", "Said", "lexicon", "lexicon_of", "said_of"]
 
 _FOLDER = Path(__file__).parent / "lexicons"
 LANGUAGES = ("en", "es")
@@ -124,6 +124,12 @@ def _spelled(phrase: str) -> list[tuple[str, ...]]:
 def lexicon(language: str) -> Lexicon:
     """The lexicon of a language."""
     return Lexicon(language)
+
+
+def lexicon_of(name: str) -> str:
+    """The language of the lexicon for a language as a desktop names it, such as ``es_CO``; English where there is
+    none."""
+    return next((each for each in LANGUAGES if name.startswith(each)), LANGUAGES[0])
 
 
 def said_of(text: str, language: str, taught: Mapping[tuple[str, ...], int] | None = None) -> list[Said]:

@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from waltzmark.core.base.records import replace
+from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.drafting import Draft, PostureDrafted, draft
 from waltzmark.core.draft.standing import Made
 from waltzmark.core.draft.taught import Taught
@@ -14,10 +15,23 @@ from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.spoken import Chosen, Page, Standing
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
+from waltzmark.core.walk.step import Ground
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import ground_of
 
-__all__ = ["PageDraft", "Progress", "Row", "chosen", "draft_page", "noted", "progress", "rows_of", "taken", "with_rows"]
+__all__ = [
+    "PageDraft",
+    "Progress",
+    "Row",
+    "chosen",
+    "draft_page",
+    "noted",
+    "progress",
+    "rows_of",
+    "sentence_drafted",
+    "taken",
+    "with_rows",
+]
 
 
 class Row(NamedTuple):
@@ -82,6 +96,29 @@ def draft_page(form: Form, trace: Trace, taught: tuple[Taught, ...] = ()) -> Pag
     start = before[-1].exit if before else form.opening.pose(form.body)
     found = draft(page.text, start, ground_of(form), page.language, page, begun, taught)
     return PageDraft(page, found, tuple(rows_of(found, page.upto)))
+
+
+def sentence_drafted(
+    text: str, pose: Pose, ground: Ground, language: str, taught: tuple[Taught, ...] = ()
+) -> tuple[Made, ...]:
+    """The counts of one sentence, from where a body stands; none where something of it was not understood, or where it
+    is not told plainly.
+
+    Parameters
+    ----------
+    text
+        A line that somebody typed.
+    pose, ground
+        Where the body stands, and by whose measures it walks.
+    language
+        Of the lexicon.
+    taught
+        Phrases of the writer's own.
+    """
+    found = draft(text, pose, ground, language, taught=taught)
+    if len(found.postures) != 1 or any(each.why == "unread" for each in found.unused):
+        return ()
+    return found.postures[0].counts
 
 
 def rows_of(found: Draft, upto: int) -> Iterable[Row]:

@@ -8,6 +8,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.base.records import replace
+from waltzmark.core.draft.lexicon import lexicon_of
 from waltzmark.core.draft.pages import PageDraft, Row, chosen, draft_page, noted, taken, with_rows
 from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.form import Form
@@ -23,6 +24,7 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.jobs import Jobs
 from waltzmark.files import library
+from waltzmark.words.language import language as language_set
 from waltzmark.words.language import ntr, tr
 
 __all__ = ["Drafted", "Workbench"]
@@ -96,6 +98,7 @@ class Workbench(QObject):
         self.found: Drafted | None = None
         self.hand = 0
         self.taught: tuple[Taught, ...] = ()
+        self._language = lexicon_of(language_set())
         self._shown = False
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
@@ -189,8 +192,6 @@ class Workbench(QObject):
     def language(self) -> str:
         """That of the page."""
         return self.page.language if self.page is not None else self._language
-
-    _language = "en"
 
     def set_language(self, language: str) -> None:
         """Reads the text with another lexicon."""

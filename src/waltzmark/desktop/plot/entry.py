@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
@@ -9,7 +12,9 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.errors import FormError, ScoreError
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.edit import forms
+from waltzmark.core.form.form import Form
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_count
 from waltzmark.core.score.write import write_count
@@ -21,11 +26,18 @@ from waltzmark.desktop.plain import RichLabel, rich
 from waltzmark.desktop.plot.entry_field import EntryField
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.words.findings import what
+from waltzmark.words.language import language as language_set
 from waltzmark.words.language import ntr, tr
 from waltzmark.words.sentences import sentence
 from waltzmark.words.steps import count_sentence, size_sentence
 
+if TYPE_CHECKING:
+    from waltzmark.core.draft.standing import Made
+
 __all__ = ["EntryLine"]
+
+_WORD = re.compile(r"[^\W\d_]{2,}")
+_SENTENCE = 2  # words from which a line may be a sentence
 
 
 @guarded
@@ -40,6 +52,7 @@ class EntryLine(QWidget):
         super().__init__(parent)
         self._document, self._editor = document, editor
         self.changing = False
+        self._spoken: tuple[Count, ...] = ()  # the counts that a typed sentence becomes
         self._sentence = ""  # what the typed count would do
         self._history: list[str] = []
         self._recalled = 0
@@ -147,6 +160,10 @@ class EntryLine(QWidget):
             )
             return
         count = self._read()
+        self._spoken = ()
+        if count is None and (spoken := self._drafted(at)):
+            self._show_spoken(spoken, form, posture.id, at)
+            return
         if count is None:
             self._document.show_ghost(None)
             assert self.field.error is not None
@@ -167,6 +184,39 @@ class EntryLine(QWidget):
         if given is not None:
             self._sentence += f" {size_sentence(*given, self._document.session.say)}"
         self._say(self._sentence)
+
+    def _drafted(self, at: int) -> tuple[Made, ...]:
+        """The counts that a plain sentence becomes where it would be put; none where it is not one."""
+        text = self.field.text()
+        if self.changing or len(_WORD.findall(text)) < _SENTENCE:
+            return ()
+        from waltzmark.core.draft.lexicon import lexicon_of
+        from waltzmark.core.draft.pages import sentence_drafted  # only where somebody writes sentences
+        from waltzmark.files import library
+
+        page = self._document.form.words
+        language = page.language if page is not None else lexicon_of(language_set())
+        row = self._document.session.row
+        pose = self._document.trace.pose(row)
+        return sentence_drafted(text, pose, self._document.trace.ground, language, library.taught())
+
+    def _show_spoken(self, spoken: tuple[Made, ...], form: Form, posture: str, at: int) -> None:
+        """Says what a sentence becomes, and shows the first count of it."""
+        self.field.error = None
+        self._spoken = tuple(made.count for made in spoken)
+        shown = forms.insert_lines(form, posture, at, self._spoken)
+        self._document.show_ghost(self._spoken[0], shown, posture, at)
+        counts = " · ".join(write_count(count) for count in self._spoken)
+        from waltzmark.words.drafts import reasons
+
+        doubt = "; ".join(dict.fromkeys(filter(None, (reasons(made) for made in spoken))))
+        words = ntr(
+            "As a score: {counts}. Enter puts it in.",
+            "As a score: {counts}. Enter puts {n} counts in.",
+            len(spoken),
+            counts=counts,
+        )
+        self._say(words + (f" ({doubt})" if doubt else ""))
 
     def _say_problem(self) -> None:
         """Says what would be found wrong with the typed count, as soon as it has been judged."""
@@ -204,6 +254,9 @@ class EntryLine(QWidget):
 
     def enter(self, where: Where = "after") -> None:
         """Puts the typed count where it belongs; what cannot be read stays in the line."""
+        if self._spoken and not self.changing:
+            self._enter_spoken(where)
+            return
         count = self._read()
         if count is None or not (count.actions or count.note):
             self._typed()
@@ -217,6 +270,20 @@ class EntryLine(QWidget):
             else:
                 self._editor.insert([count], where)
         except FormError:  # the counts come from another posture: the line above says so
+            self.field.setText(text)
+            return
+        self._history.append(text)
+        self._recalled = len(self._history)
+
+    def _enter_spoken(self, where: Where) -> None:
+        """Puts the counts of a sentence where they belong, the sentence as the note of the first."""
+        text, counts = self.field.text(), self._spoken
+        self._spoken = ()
+        self.field.clear_quietly()
+        noted = replace(counts[0], note=" ".join(text.split()))
+        try:
+            self._editor.insert([noted, *counts[1:]], where)
+        except FormError:
             self.field.setText(text)
             return
         self._history.append(text)

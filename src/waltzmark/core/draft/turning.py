@@ -1,0 +1,175 @@
+"""Clauses that turn a foot or the body."""
+
+from __future__ import annotations
+
+from waltzmark.core.draft.asked import clock_of, inout_of, is_same, leftright_of, sided_of, sizes_of
+from waltzmark.core.draft.clauses import Clause, Ref
+from waltzmark.core.draft.reader import TURNS, Reader
+
+__all__ = ["Turning"]
+
+#: Beginnings of verbs that say which way a foot turns.
+_OPENS = {"open": "out", "abr": "out", "clos": "in", "cierr": "in", "cerr": "in"}
+#: Beginnings of verbs that slide a heel where its toes stay.
+_SLIDES = ("slide", "push", "swing", "desliz", "empuj")
+#: Verbs that also say what is so.
+_STATED = frozenset({"points", "faces", "apunta", "mira"})
+
+
+class Turning(Reader):
+    """Reads turns of feet and body."""
+
+    def _slides(self, c: Clause) -> bool:
+        """The heel of a foot that stands goes out: its toes turn in, on the ball."""
+        heel = next((r for r in c.refs if r.part == "heel"), None)
+        way, moves = inout_of(c), [v for v in c.verbs if v in ("bring", "put", "turn", "step")]
+        pushed = any(each.low.startswith(_SLIDES) for each in c.said if each.kind == "verb") and heel is not None
+        if pushed and heel is not None and not way and c.has("way", "back", "around") and not c.has("contact"):
+            self._add(c, "pivot", foot=heel, part="ball")
+            return True
+        if heel is None or not way or not moves or c.has("contact") or clock_of(c) is not None:
+            return False
+        degrees = c.first_of("degrees")
+        self._add(c, "pivot", foot=heel, way=way, part="slide", degrees=degrees.number if degrees else None)
+        return True
+
+    def _opens(self, c: Clause) -> bool:
+        """Whether a foot "opens" as a step: to the side, by a shoulder's width."""
+        opened = any(each.low.startswith(("open", "abre", "abri")) for each in c.said if each.kind == "verb")
+        return opened and (c.has("way", "side") or c.has("amount", "width") or any(sizes_of(c)))
+
+    def _turns(self, c: Clause) -> bool:
+        turns = any(verb in TURNS for verb in c.verbs)
+        short = not c.verbs and bool(inout_of(c)) and not c.has("part", "body", "weight")
+        if turns and self._opens(c):
+            return False
+        body, refs = (
+            c.has("part", "body"),
+            [r for r in c.refs if r.part in ("foot", "toes", "heel", "ball", "it", "knee") or (not r.part and short)],
+        )
+        clock, degrees = clock_of(c), c.first_of("degrees")
+        compass = c.first_of("compass")
+        if degrees is None and clock is None:  # "the left out forty five"
+            degrees = next((e for e in c.all_of("number") if 12 < (e.number or 0.0) <= 270), None)
+        way = inout_of(c)
+        verb = next(
+            (at for at, each in enumerate(c.said) if each.kind == "verb" and each.value[:4] in ("turn", "face")), 0
+        )
+        stated = bool(refs) and refs[0].at < verb and c.said[verb].low in _STATED
+        if (
+            not turns
+            and not (
+                (refs and (way or clock is not None) and refs[0].part == "toes")
+                or (
+                    body
+                    and (clock is not None or degrees or (not c.verbs and c.has("side") and c.has("amount", "little")))
+                )
+            )
+            and not (refs and way and (degrees or c.has("amount", "far")))
+            and not (body and not c.verbs and (c.has("side") or c.has("way", "corner", "with")))
+        ):
+            return False
+        last = self.acts[-1] if self.acts else None
+        toes = [r for r in refs if r.part == "toes" and not r.side]
+        if toes and not body and last is not None and (clock is not None or way):
+            step = last if last.kind == "step" else None
+            if step is not None and (clock is not None or c.link == ","):
+                if clock is not None:
+                    step.toe = clock
+                step.spans.append(c.span)
+                return True
+            if last.kind == "pivot" and c.link == "until":
+                last.clock, last.way = clock, ""
+                last.spans.append(c.span)
+                return True
+        itself = all(r.part in ("it", "toes") or is_same(r, last.foot if last is not None else None) for r in refs)
+        if (
+            c.link == "until"
+            and last is not None
+            and last.kind == "pivot"
+            and clock is not None
+            and itself
+            and not body
+        ):
+            last.clock, last.way = clock, ""
+            last.spans.append(c.span)
+            return True
+        if c.link == "until" and last is not None and last.kind == "torso" and clock is not None and not refs:
+            last.clock, last.way = clock, ""
+            last.spans.append(c.span)
+            return True
+        if (
+            "face" in c.verbs
+            and body
+            and clock is None
+            and not degrees
+            and any(e.low.startswith("square") for e in c.said)
+        ):
+            self._add(c, "torso", way="square")
+            return True
+        step = next((act for act in reversed(self.acts) if act.kind == "step"), None)
+        itself = all(r.part == "it" for r in refs)
+        if (
+            "face" in c.verbs
+            and itself
+            and step is not None
+            and step.clock is not None
+            and clock is None
+            and not degrees
+        ):
+            self._add(c, "torso", clock=step.clock)
+            return True
+        along = last is not None and last.kind == "pivot" and last.clock is not None and c.has("way", "with")
+        if body and along and last is not None and not refs:
+            self._add(c, "torso", clock=last.clock).together = True
+            return True
+        if turns and not body and not refs and c.has("way", "behind"):
+            self._turning = c.sentence
+            self._add(c, "torso", way="behind", foot=sided_of(c))
+            return True
+        feet = [r for r in refs if r.part != "knee"]
+        if turns and not feet and not body and way and (self._topic is not None or (last is not None and last.foot)):
+            feet = [self._topic or Ref("", "", "it", 0, c.span)]
+        if feet and not (body and "face" in c.verbs):
+            part = next((r.part for r in refs if r.part in ("ball",)), "")
+            contact = c.first_of("contact")
+            if contact is not None and contact.value in ("ball", "heel"):
+                part = contact.value
+            foot = next((r for r in feet if r.side or r.which), feet[0])
+            if not way and clock is None and compass is None:
+                way = next(
+                    (w for v in c.said if v.kind == "verb" for begun, w in _OPENS.items() if v.low.startswith(begun)),
+                    "",
+                )
+            if c.has("amount", "far"):
+                way = way or "in"
+            if self._topic is not None and foot.part == "it" and not foot.side:
+                foot, self._topic = self._topic, None
+            again = last is not None and last.kind == "pivot" and foot.part == "it" and way in ("", last.way)
+            if again and last is not None and last.clause is not None and last.clause.sentence == c.sentence:
+                last.amount = "far" if c.has("amount", "far") else last.amount
+                last.clock = clock if clock is not None else last.clock
+                last.degrees = degrees.number if degrees else last.degrees
+                last.spans.append(c.span)
+                return True
+            self._add(
+                c, "pivot", foot=foot, clock=clock, compass=compass.value if compass else "",
+                degrees=degrees.number if degrees else None, way=way or leftright_of(c, foot),
+                amount="far" if c.has("amount", "far") else "", part=part, stated=stated,
+            )  # fmt: skip
+            if not body:
+                return True
+            clock = None if clock is not None and degrees is None and not c.has("link", "to") else clock
+        if body or (turns and not feet):
+            aimless = clock is None and degrees is None and compass is None and not c.has("side")
+            if aimless and not c.has("way", "corner"):
+                return bool(feet)
+            self._turning = c.sentence
+            side = next((each.value for each in reversed(c.all_of("side")) if each.value in ("left", "right")), "")
+            if c.has("way", "corner") and not side:
+                side = "corner"
+            self._add(
+                c, "torso", clock=clock, degrees=degrees.number if degrees else None, way=side,
+                compass=compass.value if compass else "", amount="little" if c.has("amount", "little") else "",
+            )  # fmt: skip
+        return True
