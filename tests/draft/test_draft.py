@@ -39,7 +39,7 @@ def hows(found: Draft) -> list[str]:
         (
             "Shift all your weight to the right and touch the ball of the left foot next to it",
             (),
-            ["shift R 100", "ball L"],
+            ["shift R 100", "step L beside ball"],
         ),
         (
             "Step out with the left to nine, heel first, and bend the knee",
@@ -102,8 +102,9 @@ def test_headings_become_postures_and_the_other_side_a_mirror() -> None:
 def test_most_of_what_people_say_is_drafted_right_and_nothing_is_silently_wrong(corpus: str) -> None:
     for language, kinds in counted(FOLDER / f"{corpus}.toml").items():
         whole = sum(kinds.values())
-        assert kinds["right"] >= 0.8 * whole, language
-        assert kinds["silent"] <= 0.05 * whole, language
+        assert kinds["right"] >= 0.75 * whole, language
+        assert kinds["right"] + kinds["right but asked"] >= 0.9 * whole, language
+        assert kinds["silent"] <= 0.02 * whole, language
 
 
 phrases = {

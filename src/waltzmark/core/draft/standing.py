@@ -175,6 +175,14 @@ class Standing:
                 if made.count.moves:
                     self.pose = step(self.pose, made.count, self.ground)[0]
 
+    def _is_chosen(self) -> bool:
+        """Whether the writer made something of the last count as it stands."""
+        if not self._chosen or self._settled == len(self.made):
+            return False
+        key = (self.made[-1].start, self.made[-1].stop)
+        nth = sum((each.start, each.stop) == key for each in self.made[:-1])
+        return (*key, nth) in self._chosen
+
     def _resume(self, start: int) -> None:
         """Goes on from where the body stands now, with the first words that are not settled."""
         if self._now is not None and start >= self._upto:
@@ -185,6 +193,8 @@ class Standing:
             if each.clause is not None and each.clause.sentence != self._at_sentence:
                 self._at_sentence, self._new_sentence = each.clause.sentence, True
             self._slots, self._spans = [], list(each.spans)
+            if self._is_chosen():  # what follows begins where the writer's count ends
+                self._settle()
             if self._now is not None and each.spans and min(each.spans)[0] >= self._upto:
                 self._settle()
                 self._resume(min(each.spans)[0])
@@ -208,7 +218,7 @@ class Standing:
     def _put(self, each: Act, actions: list[act.Action]) -> None:
         last = self.made[-1] if self.made else None
         beats = each.times if each.kind == "hold" and each.times else 1.0
-        if last is not None and self._joins(each, last, actions):
+        if last is not None and self._settled < len(self.made) and self._joins(each, last, actions):
             before = self._before_last
             joined = act.Count((*last.count.actions, *actions), max(last.count.beats, beats))
             last.count = joined
