@@ -21,6 +21,7 @@ from waltzmark.core.practice.balancing import Person, Reading
 from waltzmark.demo import PERSONS
 from waltzmark.demo.book import demo_book
 from waltzmark.desktop.app import make_application, settle
+from waltzmark.desktop.drafting.stage import WordsStage
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import open_window
@@ -58,6 +59,20 @@ def typing(window: MainWindow) -> None:
     window.activateWindow()
     field.setFocus()
     QTest.keyClicks(field, "step R 1:30 bow ")
+
+
+def words(window: MainWindow) -> None:
+    """A lesson in words, drafted, with the hand on a count in the middle."""
+    window.document.new()
+    stage = window.show_stage("words")
+    assert isinstance(stage, WordsStage)
+    stage.try_sample()
+    for taken in (False, True, True, True):
+        if taken:
+            stage.bench.take()
+        while stage.bench.found is None or stage.bench.found.of.page != window.document.form.words:
+            QTest.qWait(20)
+    stage.bench.go(5)
 
 
 def doors(window: MainWindow) -> None:
@@ -177,18 +192,6 @@ def walked(window: MainWindow) -> None:
     window.practise.show_alone(True)
 
 
-def recalled(window: MainWindow) -> None:
-    """A count placed from memory, and what was off."""
-    window.show_stage("practise")
-    practise = window.practise
-    practise.show_face("recall")
-    practise.recall.begin(("coil", 5))
-    placed = practise.floor.placed
-    assert placed is not None
-    practise.floor.put(left=placed.left._replace(x=placed.left.x - 0.05, y=placed.left.y + 0.28, heading=12.0))
-    practise.recall.show_answer()
-
-
 def weighed(window: MainWindow) -> None:
     """Thirty percent on the left, nearly held for long enough, with the simulated scale."""
     window.show_stage("practise")
@@ -236,7 +239,7 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "sides-compare": (compared, False),
     "figure": (figured, False),
     "practise-walk": (walked, False),
-    "practise-recall": (recalled, False),
+    "words": (words, False),
     "practise-scales": (weighed, True),
     "log-measures": (measured, False),
     "sheets": (sheet, False),

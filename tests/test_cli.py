@@ -461,7 +461,7 @@ def test_a_form_is_fitted_to_bodies_and_the_fitted_one_is_written(
     assert "[body]" in capsys.readouterr().err
 
 
-@pytest.mark.parametrize("name", ["trace", "check", "fit", "room", "home", "loop", "sides", "compare"])
+@pytest.mark.parametrize("name", ["trace", "check", "draft", "fit", "room", "home", "loop", "sides", "compare"])
 def test_what_a_command_prints_is_as_its_schema_says(
     name: str, alone: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -474,6 +474,7 @@ def test_what_a_command_prints_is_as_its_schema_says(
     body = _body_file(tmp_path, "spare = 'left'\nknee_one = 40\nhip_in = 20\nwaist = 15")
     tight = Path(demo.__file__).parent / "rooms" / "2-harbour-office.waltz"
     for more in {
+        "draft": ([str(Path(demo.__file__).parent / "lesson.md")], [str(Path(demo.__file__).parent / "lesson.srt")]),
         "compare": ([str(DEMO), str(demo.demo_earlier())], [str(DEMO), str(alone)]),
         "fit": ([str(DEMO), "--body", body], [str(alone), "--body", body, "--body", _body_file(tmp_path, "", "b")]),
         "room": ([str(DEMO), "--class", "3"], [str(DEMO), "--room", str(tight)]),

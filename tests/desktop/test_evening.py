@@ -104,7 +104,7 @@ class Evening:
 
     def enter_the_room(self) -> None:
         """A living room of 2.6 by 1.9 m with a sofa, in which the form does not fit where it begins."""
-        self.press(Qt.Key.Key_3, CTRL)
+        self.press(Qt.Key.Key_4, CTRL)
         stage, book = self.window.room, self.window.desk.book
         assert self.window.shown == "room"
         stage.make.click()
@@ -126,7 +126,7 @@ class Evening:
 
     def make_it_fit(self) -> None:
         """Takes the best start there is; where none is, the first change that makes it fit."""
-        self.press(Qt.Key.Key_2, CTRL)
+        self.press(Qt.Key.Key_3, CTRL)
         assert self.window.onward.buttons[0].text() == "Make it fit the room"
         self.press(Qt.Key.Key_G, CTRL)
         assert self.window.shown == "room" and self.window.room.face_name == "place"
@@ -142,7 +142,7 @@ class Evening:
 
     def tie_the_sides(self) -> None:
         """Sees that the step on the other side is longer, and ties it to the first."""
-        self.press(Qt.Key.Key_5, CTRL)
+        self.press(Qt.Key.Key_6, CTRL)
         pairs = self.window.sides.pairs
         self.until(lambda: pairs.proposed)
         pairs.others.setCurrentRow(0)
@@ -190,7 +190,7 @@ class Evening:
         scales.toggle()
 
     def look_it_up(self) -> None:
-        self.press(Qt.Key.Key_7, CTRL)
+        self.press(Qt.Key.Key_8, CTRL)
         self.window.log.show_face("book")
         entries = kept()
         assert [entry.kind for entry in entries] == ["drill"] * 6 + ["scale"]
@@ -278,7 +278,7 @@ def test_a_teacher_places_a_class_closes_drills_and_looks_it_up_by_keys_alone(
         raise AssertionError(f"no tab leads to {words}")
 
     # A class of eight: the face's keys pressed twice go into its first field.
-    teacher.press(Qt.Key.Key_3, CTRL)
+    teacher.press(Qt.Key.Key_4, CTRL)
     teacher.press(Qt.Key.Key_4, ALT)
     teacher.press(Qt.Key.Key_4, ALT)
     teacher.into(tab_to("Walkers"), "8")
@@ -287,7 +287,7 @@ def test_a_teacher_places_a_class_closes_drills_and_looks_it_up_by_keys_alone(
     group = window.room.group.group
     assert group is not None and len(group.walkers) == 8 and group.gap >= group.wanted
     # Home to the centimetre.
-    teacher.press(Qt.Key.Key_4, CTRL)
+    teacher.press(Qt.Key.Key_5, CTRL)
     ledger = window.home.ledger
     teacher.until(lambda: ledger.list.count() and not window.desk.jobs.busy("home closings"))
     offers = tab_to("any length")  # four steps alone do not come home by a quarter of their lengths
@@ -301,7 +301,7 @@ def test_a_teacher_places_a_class_closes_drills_and_looks_it_up_by_keys_alone(
     teacher.press(Qt.Key.Key_2, ALT)
     teacher.until(lambda: not window.desk.jobs.busy("home loops"))
     assert "home after 1 round" in window.home.loops.said.text().lower() or window.home.loops.make.isEnabled()
-    teacher.press(Qt.Key.Key_6, CTRL)
+    teacher.press(Qt.Key.Key_7, CTRL)
     teacher.press(Qt.Key.Key_2, ALT)
     teacher.press(Qt.Key.Key_Return, CTRL)
     for key in [Qt.Key.Key_Space] * 8 + [Qt.Key.Key_M, Qt.Key.Key_O]:
@@ -309,7 +309,7 @@ def test_a_teacher_places_a_class_closes_drills_and_looks_it_up_by_keys_alone(
     assert not window.practise.drill.running
     assert [entry.outcome for entry in kept()] == ["done"] * 8 + ["missed", "off"]
     # What is next is what was never done; and back the way one came.
-    teacher.press(Qt.Key.Key_7, CTRL)
+    teacher.press(Qt.Key.Key_8, CTRL)
     told = [window.log.next.list.item(row).text() for row in range(window.log.next.list.count())]
     assert window.log.face_name == "next" and " of " in told[0]
     assert any("Back to the bench" in line for line in told)

@@ -271,7 +271,7 @@ def test_the_loops_follow_home_room_and_units(demo: MainWindow, qtbot: QtBot) ->
 
 def test_a_form_is_closed_by_keys_alone(demo: MainWindow, qtbot: QtBot) -> None:
     demo.activateWindow()
-    qtbot.keyClick(demo, Qt.Key.Key_4, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(demo, Qt.Key.Key_5, Qt.KeyboardModifier.ControlModifier)
     stage = opened(demo, qtbot)
     assert QApplication.focusWidget() is stage.ledger.table  # where a new stage puts the hands
     qtbot.keyClick(stage.ledger.table, Qt.Key.Key_Down)

@@ -96,7 +96,7 @@ def test_two_keys_go_between_the_stages_and_the_score_stays_where_it_was(demo: M
     dark = demo.ready.figure.grab().toImage()
     demo.set_dark(False)
     assert demo.ready.figure.grab().toImage() != dark
-    pressed(demo, KEYS.Key_2, MODIFIERS.ControlModifier)
+    pressed(demo, KEYS.Key_3, MODIFIERS.ControlModifier)
     assert demo.stages.currentWidget() is demo.plot and document.session.selection == ("boat", 2, 4)
     assert document.undo_words is None and not document.changed  # another theme is no edit
     demo.desk.book["text"].setChecked(True)

@@ -212,7 +212,7 @@ def test_the_doors_are_walked_by_arrows_and_give_way_to_whatever_is_opened(
     assert doors.grab().toImage() != drawn
     # A stage may be looked at first; acts of Plot do not work behind the doors.
     assert not window.desk.book["delete"].isEnabled() and window.shown == ""
-    qtbot.keyClick(window, Qt.Key.Key_3, CTRL)
+    qtbot.keyClick(window, Qt.Key.Key_4, CTRL)
     assert window.shown == "room" and window.answers.isVisible()
     # What a crash left behind, or a file dropped on the window, is shown at once.
     file = tmp_path / "dropped.waltz"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import count
 from typing import Any
 
 from waltzmark.core.base.records import replace
@@ -59,12 +60,18 @@ def draft_text(found: Draft, text: str) -> str:
 
 def drafted_form(found: Draft, form: Form) -> Form:
     """A form of what was drafted."""
-    postures = []
+    postures: list[Posture] = []
+    ids = {each.id for each in found.postures}
     for each in found.postures:
-        posture = Posture(each.id, each.name, tuple(made.count for made in each.counts))
-        if each.repeat_of is not None:
-            posture = replace(posture, lines=(), repeat_of=each.repeat_of)
-        elif each.mirror_of is not None:
-            posture = replace(posture, lines=(), mirror_of=each.mirror_of, axis=Clock(0))
-        postures.append(posture)
+        for number in range(1, each.copies + 1):
+            own = (
+                each.id if number == 1 else next(n for n in (f"{each.id}-{at}" for at in count(number)) if n not in ids)
+            )
+            ids.add(own)
+            posture = Posture(own, each.name, tuple(made.count for made in each.counts if not made.refused))
+            if each.repeat_of is not None:
+                posture = replace(posture, lines=(), repeat_of=each.repeat_of)
+            elif each.mirror_of is not None:
+                posture = replace(posture, lines=(), mirror_of=each.mirror_of, axis=Clock(0))
+            postures.append(posture)
     return replace(form, postures=tuple(postures))

@@ -11,7 +11,7 @@ from waltzmark.core.base.records import Record
 __all__ = ["Topic", "found", "manual"]
 
 #: The pages that are for whoever uses the program, in the order they are read.
-_PAGES = ("guide", "plotting", "score", "scales", "file-format", "model")
+_PAGES = ("guide", "words", "plotting", "score", "scales", "file-format", "model")
 _FOLDER = Path(__file__).parent.parent / "manual"
 _PICTURE = re.compile(r"!\[[^\]]*\]\([^)]*\)\n*")
 _SIGNS = re.compile(r"[*`|_#]+")

@@ -7,12 +7,14 @@ from typing import NamedTuple
 
 from waltzmark.core.draft.lexicon import Said
 
-__all__ = ["Clause", "Ref", "clauses_of"]
+__all__ = ["RESUMES", "Clause", "Ref", "clauses_of"]
 
 #: Links at which another clause begins, and whether what it says happens together with the one before.
 _LINKS = {"then": False, "and": False, "as": True, "until": False, "before": False, "but": False, "no": False}
 
 
+#: Words with which somebody comes back to what is done.
+RESUMES = frozenset({"now", "okay", "ok", "alright", "all right", "from here", "ahora", "entonces", "vale", "bueno"})
 #: Words that hang a share of the weight on a clause.
 _WITH = frozenset({"with", "con"})
 
@@ -122,6 +124,10 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
         elif each.kind == "link" and each.value in _LINKS:
             close()
             link, together = each.value, _LINKS[each.value]
+        elif each.low in RESUMES and at and "\n" in text[said[at - 1].span[1] : each.span[0]]:
+            close()
+            link, together = "then", False
+            part.append(each)
         elif each.kind == "link" and each.value == "past" and any(o.kind in ("verb", "percent") for o in part):
             close()
             link, together = ",", False

@@ -96,6 +96,8 @@ def _sides(c: Clause, acts: Sequence[Act]) -> bool:
         return True  # the other foot of the same pour
     sides = {each.value for each in c.said if each.kind == "side" and each.value in ("left", "right")}
     told = {act.foot.side for act in acts if act.foot is not None} | {act.way for act in acts}
+    if any(act.foot is not None and act.foot.which and not act.foot.side for act in acts):
+        return True  # "the front knee, until the left has seventy": the same foot
     between = {ref.side for ref in c.refs if ref.side}  # beside the other foot, past it, where it was
     return not sides - told - (between if len(between) > 1 else set())
 
@@ -103,6 +105,8 @@ def _sides(c: Clause, acts: Sequence[Act]) -> bool:
 def _ways(c: Clause, acts: Sequence[Act]) -> bool:
     contact = contact_of(c)
     held = {act.contact for act in acts} | {act.part for act in acts}
+    if "slide" in held:  # the heel goes out, the ball stays
+        held.add("ball")
     lifted = any(act.kind in ("land", "lift", "kick", "expect") for act in acts)
     if contact and contact not in held and not lifted:
         return False

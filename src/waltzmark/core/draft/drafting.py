@@ -53,6 +53,13 @@ class PostureDrafted(NamedTuple):
     times: float | None = None
     span: Span = (0, 0)
 
+    @property
+    def copies(self) -> int:
+        """How many postures it comes to: "three times" is twice more."""
+        if self.repeat_of is None:
+            return 1
+        return max(round(self.times or 2.0) - 1, 1)
+
 
 class Draft(NamedTuple):
     """What a text was drafted as."""
@@ -113,15 +120,19 @@ def draft(
         own = f"part-{number}" if not name else re.sub(r"\W+", "-", name.lower()).strip("-") or f"part-{number}"
         own = known or _free(own, ids)
         ids.add(own)
+        named = name
         if sense.made or not sense.repeats:
+            named = ""
             postures.append(PostureDrafted(own, name, tuple(sense.made), span=(start, stop)))
         for kind, times, spans, _ in sense.repeats:
-            source = postures[-1].id if postures else "before"
+            source = next((each.id for each in reversed(postures) if each.counts), "before")
             other = source if kind == "mirror" else None
             again = source if kind == "repeat" else None
-            ids.add(copy := _free(f"{source}-{kind}", ids))
+            copy = own if named else _free(f"{source}-{kind}", ids)
+            ids.add(copy)
             span = (min(spans)[0], max(end for _, end in spans))
-            postures.append(PostureDrafted(copy, "", (), again, other, times, span))
+            postures.append(PostureDrafted(copy, named, (), again, other, times, span))
+            named = ""
     return Draft(language, tuple(postures), tuple(sorted(unused)))
 
 

@@ -40,9 +40,9 @@ class Moving(Turning):
             return False
         if any(verb not in ("put", "touch", "lower") for verb in c.verbs) or c.has("part", "weight", "body"):
             return False
-        bare = [r for r in c.refs if r.part in ("heel", "ball", "toes") and not r.side and not r.which]
+        bare = [r for r in c.refs if r.part in ("heel", "ball", "toes", "foot") and not r.side and not r.which]
         other = len(c.refs) > len(bare) or clock_of(c) is not None or any(sizes_of(c)) or share_of(c) is not None
-        part = contact_of(c) or (bare[0].part if bare else "")
+        part = contact_of(c) or next((r.part for r in bare if r.part != "foot"), "")
         if not part and c.verbs == ["touch"] and not c.refs:
             part = "ball"
         away: bool | str = c.has("way", "forward", "back", "side", "beside", "corner", "half", "up") or inout_of(c)

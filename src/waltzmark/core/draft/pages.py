@@ -168,8 +168,10 @@ def with_rows(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | No
         told = drafted.draft.postures[row.posture]
         standing = Standing(_id_of(told, page, places), told.span[0], row.stop)
         if row.made is None:
-            postures.append(_copied(told, standing.posture, page, drafted))
-            places[standing.posture] = len(postures) - 1
+            for number in range(told.copies):
+                own = standing.posture if number == 0 else _free(f"{standing.posture}-{number + 1}", places)
+                postures.append(_copied(told, own, page, drafted))
+                places[own] = len(postures) - 1
         elif standing.posture in places:
             at = places[standing.posture]
             postures[at] = replace(postures[at], lines=(*postures[at].lines, row.made.count))
@@ -197,9 +199,14 @@ def _id_of(told: PostureDrafted, page: Page, places: dict[str, int]) -> str:
     known = next((each.posture for each in page.standing if each.start == told.span[0]), None)
     if known is not None and known in places:
         return known
-    number, free = 2, told.id
+    return _free(told.id, places)
+
+
+def _free(name: str, places: dict[str, int]) -> str:
+    """A name as it is, or with a number where it is taken."""
+    number, free = 2, name
     while free in places:
-        free = f"{told.id}-{number}"
+        free = f"{name}-{number}"
         number += 1
     return free
 

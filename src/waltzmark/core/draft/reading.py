@@ -11,7 +11,7 @@ from waltzmark.core.draft.asked import (
     sizes_of,
     way_of,
 )
-from waltzmark.core.draft.clauses import Clause
+from waltzmark.core.draft.clauses import RESUMES, Clause
 from waltzmark.core.draft.coverage import covered
 from waltzmark.core.draft.moving import Moving
 from waltzmark.core.draft.pouring import Pouring
@@ -20,8 +20,6 @@ from waltzmark.core.draft.saying import Saying
 __all__ = ["Read", "acts_of"]
 
 
-#: Words with which somebody comes back to what is done.
-_RESUMES = frozenset({"now", "okay", "ok", "alright", "all right", "from here", "ahora", "entonces", "vale", "bueno"})
 #: Parts that a kick may be as high as.
 _HIGH = frozenset({"waist", "hip", "knee", "chest", "head", "cintura", "cadera", "rodilla", "pecho"})
 
@@ -191,8 +189,8 @@ class Read(Moving, Pouring, Saying):
             last.degrees, done = degrees.number, True
         if c.link == "no" and inout_of(c) and last.kind == "pivot" and not c.verbs and not c.refs:
             last.way, done = inout_of(c), True
-        if last.kind == "pivot" and contact in ("heel", "ball") and not c.verbs and not last.part:
-            last.part, done = ("ball" if contact == "ball" else last.part), True
+        if last.kind == "pivot" and contact in ("heel", "ball") and not c.verbs and last.part in ("", "slide"):
+            last.part, done = ("ball" if contact == "ball" and not last.part else last.part), True
         if c.has("amount", "far") and last.kind == "pivot":
             last.amount, done = "far", True
         if contact and step is not None and (not step.contact or c.link == "no") and last.kind in ("step", "shift"):
@@ -235,7 +233,7 @@ def _resumes(clause: Clause) -> bool:
         if each.kind != "ordinary":
             break
         begins.append(each.low)
-    return any(low in _RESUMES for low in begins)
+    return any(low in RESUMES for low in begins)
 
 
 def acts_of(clauses: Sequence[Clause]) -> Read:

@@ -19,6 +19,9 @@ class Saying(Reader):
 
     def _repeats(self, c: Clause) -> bool:
         times = c.first_of("times")
+        often = c.first_of("often")
+        if often is not None:
+            times = often._replace(number=float(often.value))
         if "repeat" not in c.verbs and times is None:
             return False
         last = self.last

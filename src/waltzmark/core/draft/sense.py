@@ -211,7 +211,9 @@ class Sense(Expecting):
         part: act.Part = "ball" if each.part == "ball" else "heel"
         self._slots.append(Slot("part", "said" if each.part else "given", "" if each.part else "part.heel"))
         facing = self.facing(each)
-        if each.part == "slide":
+        if each.part == "slide" and facing is not None:
+            part = "ball"
+        elif each.part == "slide":
             self._slots.append(Slot("angle", "chosen", "angle.unsaid"))
             return [act.Pivot(side, "ball", Toward(each.way == "out", each.degrees or 20.0))]
         aim: Aim
@@ -250,7 +252,8 @@ class Sense(Expecting):
             return [act.Torso(Clock.at(normal(self.pose.torso + 180.0)))]
         if facing is not None:
             self._slots.append(Slot("facing", "said"))
-            return [act.Torso(facing)]
+            expected = act.ExpectHeading("torso", facing)
+            return [expected if each.stated and self._is_so(expected) else act.Torso(facing)]
         stepped = next((a for made in reversed(self.made) for a in made.count.actions if isinstance(a, act.Step)), None)
         if each.way == "corner":
             if stepped is not None and isinstance(stepped.place, act.Faced):

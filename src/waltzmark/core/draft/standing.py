@@ -270,7 +270,7 @@ class Standing:
         same = not self._new_sentence
         if "Shift" in kinds and new <= {"Torso"} | quiet - {"Sink", "Lean"} and same:
             return True
-        if kinds <= {"Breathe"}:
+        if kinds <= {"Breathe"} and same:
             return True
         if new == {"Land"} and "Shift" in kinds and same:
             return any(a.contact is Contact.HEEL for a in actions if isinstance(a, act.Land))

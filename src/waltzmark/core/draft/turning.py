@@ -82,7 +82,7 @@ class Turning(Reader):
                 last.clock, last.way = clock, ""
                 last.spans.append(c.span)
                 return True
-        itself = all(r.part in ("it", "toes") or is_same(r, last.foot if last is not None else None) for r in refs)
+        itself = all(not r.side or is_same(r, last.foot if last is not None else None) for r in refs)
         if (
             c.link == "until"
             and last is not None
@@ -171,5 +171,6 @@ class Turning(Reader):
             self._add(
                 c, "torso", clock=clock, degrees=degrees.number if degrees else None, way=side,
                 compass=compass.value if compass else "", amount="little" if c.has("amount", "little") else "",
+                stated=stated or (body and not feet and c.said[verb].low in _STATED),
             )  # fmt: skip
         return True

@@ -17,6 +17,8 @@ WORDS_ACTS: ByMenu[WordsStage] = (
         tr("&File"),
         (
             Act("open words", tr("Open &words …"), lambda stage: stage.open_words(), ("Ctrl+Shift+O",)),
+            Act("sample lesson", tr("Try the sample &lesson"), lambda stage: stage.try_sample()),
+            Act("sample talk", tr("Try the sample capt&ions"), lambda stage: stage.try_sample("lesson.srt")),
             Act("import taught", tr("Import ta&ught phrases …"), lambda stage: stage.import_taught()),
             Act("export taught", tr("Save taught &phrases …"), lambda stage: stage.export_taught()),
         ),
@@ -27,7 +29,7 @@ WORDS_ACTS: ByMenu[WordsStage] = (
             Act("take row", tr("&Take this count"), lambda stage: stage.take(), ("Ctrl+Return",)),
             Act("take posture", tr("Take the &posture"), lambda stage: stage.take(whole=True), ("Ctrl+Shift+Return",)),
             Act("refuse row", tr("&Refuse this count"), lambda stage: stage.bench.refuse()),
-            Act("other reading", tr("&Other reading"), lambda stage: stage.bench.other_reading(), ("Alt+Right",)),
+            Act("other reading", tr("&Other reading"), lambda stage: stage.bench.other_reading()),
             Act("change row", tr("&Change this count"), lambda stage: stage.change_count(), ("F2",)),
             Act("note row", tr("Keep the words as a &note"), lambda stage: stage.bench.note()),
             Act("caption beats", tr("&Beats from the captions"), lambda stage: stage.beats(), ("Alt+B",)),

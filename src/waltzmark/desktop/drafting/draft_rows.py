@@ -16,7 +16,7 @@ from waltzmark.desktop.painter.marks import draw_beam, draw_dial, draw_severity
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.rows import RowsModel, RowsView
 from waltzmark.words.drafts import how_named, reasons
-from waltzmark.words.language import tr
+from waltzmark.words.language import ntr, tr
 
 __all__ = ["DraftRows", "draw_how"]
 
@@ -139,9 +139,11 @@ class DraftRows(RowsView):
                 made = row.made
                 pose = found.trace.pose(found.walked[at])
                 if made is None:
-                    kind = tr("repeat of {title}") if told.repeat_of else tr("mirror of {title}")
                     source = next(p for p in found.of.draft.postures if p.id in (told.repeat_of, told.mirror_of))
-                    text = kind.format(title=source.name or source.id)
+                    title = source.name or source.id
+                    text = tr("mirror of {title}", title=title)
+                    if told.repeat_of:
+                        text = ntr("repeat of {title}", "{n} repeats of {title}", told.copies, title=title)
                     how = "taken" if row.done else "doubtful"
                     entries.append(_Entry(at, text, how, "", pose.left_share, pose.torso, row.done, False, None))
                     continue

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from importlib.resources import files
 from pathlib import Path
 
 from PySide6.QtCore import Qt
@@ -279,6 +280,10 @@ class WordsStage(Stage):
             return
         self.bench.write(wording.text, tr("open {name}", name=path.name), wording.times)
         self.rows.setFocus()
+
+    def try_sample(self, name: str = "lesson.md") -> None:
+        """Opens a lesson that comes with Waltzmark."""
+        self.open_path(Path(str(files("waltzmark.demo") / name)))
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if any(url.isLocalFile() and _is_words(Path(url.toLocalFile())) for url in event.mimeData().urls()):

@@ -37,6 +37,7 @@ if TYPE_CHECKING:
 __all__ = ["EntryLine"]
 
 _WORD = re.compile(r"[^\W\d_]{2,}")
+_SIDE = re.compile(r"\b[LR]\b")  # as a score has it: a slip in one is told, and not read as a sentence
 _SENTENCE = 2  # words from which a line may be a sentence
 
 
@@ -188,7 +189,7 @@ class EntryLine(QWidget):
     def _drafted(self, at: int) -> tuple[Made, ...]:
         """The counts that a plain sentence becomes where it would be put; none where it is not one."""
         text = self.field.text()
-        if self.changing or len(_WORD.findall(text)) < _SENTENCE:
+        if self.changing or _SIDE.search(text) or len(_WORD.findall(text)) < _SENTENCE:
             return ()
         from waltzmark.core.draft.lexicon import lexicon_of
         from waltzmark.core.draft.pages import sentence_drafted  # only where somebody writes sentences
