@@ -16,15 +16,20 @@ from pathlib import Path
 
 from ezdxf.filemanagement import read
 
+from tests.draft.figures import FOLDER, cases
 from waltzmark.cli.main import check_text, trace_text
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.records import replace
 from waltzmark.core.base.showing import OBEYED, shown
+from waltzmark.core.draft.drafting import doubt_of
+from waltzmark.core.draft.lexicon import LANGUAGES
+from waltzmark.core.draft.pages import draft_page, taken
 from waltzmark.core.edit.rooms import made_room
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Obstacle
 from waltzmark.core.form.score_text import read_score_text, write_score_text
+from waltzmark.core.form.spoken import MOST_CHARACTERS, Page
 from waltzmark.core.practice.advice import advice
 from waltzmark.core.practice.entries import Entry
 from waltzmark.core.room.tape import tape_plan
@@ -45,10 +50,13 @@ from waltzmark.files.scales import Hello, Lines
 from waltzmark.files.scales import read_line as read_line_of_scale
 from waltzmark.files.schools import school_from_text
 from waltzmark.files.tables import form_from_csv, score_on_paper, trace_csv
+from waltzmark.files.taught import read_taught, taught_text
+from waltzmark.files.wordings import read_words
 from waltzmark.files.writing import render
 
 __all__ = ["SEEDS", "TARGETS", "mutated", "tried"]
 
+SAMPLES = Path(__file__).parents[2] / "src/waltzmark/demo"
 SEEDS = Path(__file__).parent / "seeds"
 
 #: What breaks readers: endless and empty things, signs of other scripts, words of the formats in wrong places.
@@ -273,6 +281,40 @@ def scale(text: str) -> None:
         raise WaltzmarkError("some lines are no readings")
 
 
+def words(text: str) -> None:
+    """Words that are drafted, taken and kept: nothing of them is lost, and each count stands in its place."""
+    for language in LANGUAGES:
+        form = Form(words=Page(text[:MOST_CHARACTERS], language))
+        page = draft_page(form, walk(form))
+        assert all(0 <= row.start <= row.stop <= len(text) for row in page.rows)
+        if page.rows:
+            form, _, _ = taken(form, page, len(page.rows) // 2)
+            again = draft_page(form, walk(form))
+            assert len(again.rows) >= len(page.rows) - 1
+        assert read_document(render(form)).form == read_document(render(read_document(render(form)).form)).form
+    doubt_of(text, "en")
+
+
+def captions(text: str) -> None:
+    """A file of captions."""
+    with tempfile.TemporaryDirectory(prefix="waltzmark-fuzz-") as folder:
+        for name in ("lesson.srt", "lesson.vtt"):
+            file = Path(folder) / name
+            file.write_text(text, encoding="utf-8", errors="surrogatepass")
+            wording = read_words(file)
+            assert all(0 <= place <= len(wording.text) for place, _ in wording.times)
+
+
+def taught(text: str) -> None:
+    """A file of phrases that were taught."""
+    with tempfile.TemporaryDirectory(prefix="waltzmark-fuzz-") as folder:
+        file = Path(folder) / "phrases.toml"
+        file.write_text(text, encoding="utf-8", errors="surrogatepass")
+        phrases = read_taught(file)
+        file.write_text(taught_text(phrases), encoding="utf-8")
+        assert read_taught(file) == phrases
+
+
 def _grounds() -> dict[str, list[str]]:
     demo = demo_text()
     rooms = [read_file(file).form.room for file in sorted((Path(__file__).parents[1] / "rooms").glob("*.waltz"))]
@@ -321,6 +363,15 @@ def _grounds() -> dict[str, list[str]]:
             "waltzmark = 1\n[body]\nstature = '170cm'\nknee_most = [120, 90]\n",
         ],
         "names": ["The ferry round", "Grandmother's hall", "e\u0301 \U0001f600\u200d\u2640", "Пристань", "میدان"],
+        "words": [
+            (SAMPLES / "lesson.md").read_text(encoding="utf-8"),
+            "Pasa todo el peso a la derecha. Da un paso a las nueve con el pie izquierdo, primero el talón.",
+            *(case.say for case in cases(FOLDER / "open.toml")),
+        ],
+        "captions": [(SAMPLES / "lesson.srt").read_text(encoding="utf-8")],
+        "taught": [
+            '[[phrase]]\nwords = "the lantern"\ntorso = 90.0\nfoot = "left"\ncounts = ["lift L", "shift R 100"]\n'
+        ],
         "scale": [
             '{"scale": "mine", "plates": 2, "rate": 20, "height": 0.01}\n'
             + "".join(f'{{"t": {n / 10}, "left": {30 + n % 3}.25, "right": 40}}\n' for n in range(9))
@@ -342,6 +393,9 @@ TARGETS: dict[str, Callable[[str], None]] = {
     "body": body,
     "names": names,
     "scale": scale,
+    "words": words,
+    "captions": captions,
+    "taught": taught,
 }
 GROUNDS = _grounds()
 

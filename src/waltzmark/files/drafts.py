@@ -59,19 +59,23 @@ def draft_text(found: Draft, text: str) -> str:
 
 
 def drafted_form(found: Draft, form: Form) -> Form:
-    """A form of what was drafted."""
-    postures: list[Posture] = []
-    ids = {each.id for each in found.postures}
+    """A form with what was drafted after its own postures."""
+    postures = list(form.postures)
+    names: dict[str, str] = {}  # ids in the form, by those of the draft
+    ids = {each.id for each in postures}
     for each in found.postures:
-        for number in range(1, each.copies + 1):
-            own = (
-                each.id if number == 1 else next(n for n in (f"{each.id}-{at}" for at in count(number)) if n not in ids)
-            )
-            ids.add(own)
+        for _ in range(each.copies):
+            own = next(name for name in (each.id, *(f"{each.id}-{at}" for at in count(2))) if name not in ids)
+            source = each.repeat_of or each.mirror_of
+            known = names.get(source or "", next((p.id for p in reversed(postures) if p.source is None), None))
+            if source is not None and known is None:
+                continue  # there is nothing to do again
             posture = Posture(own, each.name, tuple(made.count for made in each.counts if not made.refused))
             if each.repeat_of is not None:
-                posture = replace(posture, lines=(), repeat_of=each.repeat_of)
+                posture = replace(posture, lines=(), repeat_of=known)
             elif each.mirror_of is not None:
-                posture = replace(posture, lines=(), mirror_of=each.mirror_of, axis=Clock(0))
+                posture = replace(posture, lines=(), mirror_of=known, axis=Clock(0))
+            names.setdefault(each.id, own)
+            ids.add(own)
             postures.append(posture)
     return replace(form, postures=tuple(postures))

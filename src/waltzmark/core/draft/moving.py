@@ -244,7 +244,7 @@ class Moving(Turning):
             return True
         ref = next((r for r in refs if r.side or r.which), None)
         if ("touch" in c.verbs or contact) and ref is not None and not self._open_step():
-            self._add(c, "land", foot=ref, contact=contact or {"toes": "ball"}.get(ref.part, ref.part) or "ball")
+            self._add(c, "land", foot=ref, contact=contact or {"heel": "heel"}.get(ref.part, "ball"))
             return True
         if "put" in c.verbs and refs and last is not None:
             self._add(c, "step", foot=refs[0], contact=contact)

@@ -170,8 +170,13 @@ def with_rows(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | No
         if row.made is None:
             for number in range(told.copies):
                 own = standing.posture if number == 0 else _free(f"{standing.posture}-{number + 1}", places)
-                postures.append(_copied(told, own, page, drafted))
-                places[own] = len(postures) - 1
+                copied = _copied(told, own, page, drafted, postures)
+                if copied is not None:
+                    postures.append(copied)
+                    places[own] = len(postures) - 1
+            if standing.posture not in places:  # there is nothing to do again
+                page = page.settled(row.stop)
+                continue
         elif standing.posture in places:
             at = places[standing.posture]
             postures[at] = replace(postures[at], lines=(*postures[at].lines, row.made.count))
@@ -211,10 +216,16 @@ def _free(name: str, places: dict[str, int]) -> str:
     return free
 
 
-def _copied(told: PostureDrafted, own: str, page: Page, drafted: PageDraft) -> Posture:
+def _copied(told: PostureDrafted, own: str, page: Page, drafted: PageDraft, postures: list[Posture]) -> Posture | None:
+    """A posture that repeats or mirrors the one its words mean, else the last of the form; None where there is none."""
     source = told.repeat_of or told.mirror_of
-    other = next(each for each in drafted.draft.postures if each.id == source)
-    known = next((each.posture for each in page.standing if each.start == other.span[0]), source)
+    other = next((each for each in drafted.draft.postures if each.id == source), None)
+    starts = {each.start: each.posture for each in page.standing}
+    known = None if other is None else starts.get(other.span[0])
+    if known is None or all(each.id != known for each in postures):
+        known = next((each.id for each in reversed(postures) if each.source is None), None)
+    if known is None:
+        return None
     if told.repeat_of:
         return Posture(own, told.name, repeat_of=known)
     return Posture(own, told.name, mirror_of=known, axis=Clock(0))

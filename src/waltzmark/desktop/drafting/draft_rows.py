@@ -139,8 +139,9 @@ class DraftRows(RowsView):
                 made = row.made
                 pose = found.trace.pose(found.walked[at])
                 if made is None:
-                    source = next(p for p in found.of.draft.postures if p.id in (told.repeat_of, told.mirror_of))
-                    title = source.name or source.id
+                    wanted = (told.repeat_of, told.mirror_of)
+                    source = next((p for p in found.of.draft.postures if p.id in wanted), None)
+                    title = tr("the posture before") if source is None else source.name or source.id
                     text = tr("mirror of {title}", title=title)
                     if told.repeat_of:
                         text = ntr("repeat of {title}", "{n} repeats of {title}", told.copies, title=title)
