@@ -54,6 +54,7 @@ def hows(found: Draft) -> list[str]:
         ),
         ("The weight is on the left; your left heel should only be touching", ("shift L 100",), None),
         ("half a step up with the back foot", BOW, ["shift L 100", "step R 12 half"]),
+        ("step out with the left to nine, 35 cm wide", ("shift R 100",), ["step L 9 bow 44x35"]),
         ("let the back heel slide out", BOW, ["pivot R ball in 20"]),
         ("Setp forward with the left foot, heal first.", ("shift R 100",), ["step L 12 bow heel"]),
         ("last week we stepped to nine with the left foot", ("shift R 100",), []),

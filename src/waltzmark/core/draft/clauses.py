@@ -116,6 +116,8 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
                 found = [c._replace(asks=c.asks or c.sentence == sentence) for c in found]
             link, together, first = "", False, True
             sentence += 1
+        elif each.kind == "comma" and each.value == ":" and part and not any(o.kind == "verb" for o in part):
+            continue  # "Weight: 70 left."
         elif each.kind == "comma":
             spoken = any(other.kind not in ("ordinary",) for other in part)
             close(each.value == ":")

@@ -20,6 +20,8 @@ from waltzmark.core.draft.turning import Turning
 
 __all__ = ["Moving"]
 
+#: Words that pour the weight onto a leg.
+_ONTO = frozenset({"onto", "into", "on to", "sobre"})
 #: Words after which stands where something was.
 _FROM = frozenset({"from", "desde"})
 
@@ -114,7 +116,7 @@ class Moving(Turning):
         (length, width), stance = sizes_of(c), c.first_of("stance")
         sided = sided_of(c)
         last = self.acts[-1] if self.acts else None
-        named = [each.value for each in c.said if each.kind == "side"]
+        named = [r.side or r.which for r in c.refs if r.side or r.which]
         if "bring" in verbs and clock is None and len(named) == 2 and named[0] != named[1] and c.has("link", "to"):
             way = "beside" if way in ("", "back", "in") else way
         unsaid = verbs == ["bring"] and not way and clock is None and not (length or width) and not c.has("way")
@@ -133,6 +135,9 @@ class Moving(Turning):
                 and not c.has("amount", "all")
                 and not any(v in WEIGHTS or v in ("lower", "touch", "bend") for v in c.verbs)
             )
+            onto = way in ("back", "forward") and clock is None and any(e.low in _ONTO for e in c.said)
+            if onto or (way == "back" and clock is None and all(not r.part for r in refs) and c.has("link", "to")):
+                return False  # "back onto the left leg" is told of the weight
             goes = clock is not None or way in ("forward", "back", "half", "beside", "closer", "out")
             if not (bare and goes) and (way != "beside" or refs or c.verbs):
                 return False

@@ -182,7 +182,7 @@ class Read(Moving, Pouring, Saying):
             step.toe, done = clock, True
         elif clock is not None and last.kind in ("pivot", "torso") and c.link in ("no", ",", "until"):
             last.clock, last.way, last.degrees, done = clock, "", None, True
-        elif clock is not None and last.kind == "step" and last.clock is None:
+        elif clock is not None and last.kind == "step" and (last.clock is None or c.link == "no"):
             last.clock, done = clock, True
         degrees = c.first_of("degrees")
         if degrees is not None and last.kind in ("pivot", "torso"):

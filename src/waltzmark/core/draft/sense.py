@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from waltzmark.core.base.angles import normal
+from waltzmark.core.base.angles import ahead, normal
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import Length
 from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.expecting import Expecting
 from waltzmark.core.draft.standing import BOW, EMPTY, FAR, USUAL, How, Slot, first_side
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Clock, Facing, Toward, Turn
+from waltzmark.core.walk.step import step
 
 __all__ = ["Sense"]
 
+#: The share from which nobody means a foot to turn without naming it.
+_LOADED = 0.6
 #: The share from which a foot has all of the weight.
 _FULL = 0.98
 
@@ -184,7 +188,19 @@ class Sense(Expecting):
         ):
             self._slots.append(Slot("foot", "doubtful", "foot.twice"))
         self._stepped = self._last = action.side
+        place = action.place
+        if isinstance(place, act.Faced) and place.manner != "side" and place.width is not None and place.length is None:
+            # A width is written beside a length: that which the stance has.
+            length = self._length_of(replace(action, place=replace(place, width=None)), place.facing)
+            action = replace(action, place=replace(place, length=length))
         return [action]
+
+    def _length_of(self, action: act.Step, facing: Facing) -> Length:
+        """How long a step becomes along a facing, in whole centimetres."""
+        after = step(self.pose, act.Count((action,)), self.ground)[0]
+        ux, uy = ahead(facing.heading(self.pose.torso, self.ground.twelve))
+        moved, stands = after.foot(action.side), after.foot(action.side.other)
+        return Length(round(abs(100.0 * ((moved.x - stands.x) * ux + (moved.y - stands.y) * uy))))
 
     def _facing_now(self) -> Facing:
         return Clock.at(self.pose.torso)
@@ -202,8 +218,8 @@ class Sense(Expecting):
         return straight and each.way == "" and not any(said.kind == "part" for said in clause.said)
 
     def _pivot(self, each: Act) -> list[act.Action] | None:
-        usual = self._last if self._last is not None else self.empty
-        side = self.side(each.foot, usual)
+        usual = self._last if self._last is not None and self.pose.share(self._last) < _LOADED else self.empty
+        side = self.side(each.foot, first_side(usual, self._last))
         if side is None:
             return None
         if self._slots and self._slots[-1].how == "chosen":
