@@ -159,7 +159,8 @@ def test_captions_are_one_text_with_times_and_nothing_twice(tmp_path: Path) -> N
         encoding="utf-8",
     )
     read = read_words(file)
-    assert read.text.split("\n") == ["shift your weight back to", "your right leg", "turn your left foot in"]
+    lines = ["shift your weight back to", "your right leg", "", "turn your left foot in"]  # a pause ends a sentence
+    assert read.text.split("\n") == lines
     assert [(read.text[at:].split("\n")[0], when) for at, when in read.times] == [
         ("shift your weight back to", 1.0),
         ("your right leg", 3.0),

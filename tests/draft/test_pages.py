@@ -63,6 +63,16 @@ def test_a_page_taken_row_by_row_is_the_page_taken_at_once() -> None:
     assert drafted(form).next_row == len(page.rows) and form.words is not None and form.words.upto == len(PAGE)
 
 
+def test_words_within_those_of_another_count_are_taken_each_in_its_turn() -> None:
+    form = form_of("As you sit back, the weight on the right, turn the left toes out, on the heel, to ten thirty.")
+    for _ in range(20):
+        page = drafted(form)
+        if page.next_row == len(page.rows):
+            break
+        form, _, _ = taken(form, page, page.next_row)
+    assert counts(form) == rows(drafted(form)) and len(counts(form)) == len(page.rows)
+
+
 def test_what_was_changed_redrafts_what_follows() -> None:
     form = form_of("Step out with the left foot. Put all the weight on the front foot.")
     page = drafted(form)
@@ -124,9 +134,8 @@ def test_edits_leave_what_they_do_not_touch(text: str, at: int, removed: int, ad
 @settings(max_examples=60, deadline=None)
 @given(st.text(st.characters(exclude_categories=["Cs", "Cc"], include_characters="\n\t"), max_size=120))
 def test_words_come_back_from_a_document_as_they_were(text: str) -> None:
-    page = Page(
-        text, "es", len(text) // 2, (Standing("a", 0, len(text)),), (Chosen(0, len(text), 1, None),), ((0, 1.5),)
-    )
+    standing, chosen = (Standing("a", 0, len(text)),), (Chosen(0, len(text), 1, None),)
+    page = Page(text, "es", len(text) // 2, len(text) // 3, standing, chosen, ((0, 1.5),))
     form = Form(words=page)
     read = read_document(render(form, None))
     assert read.form.words == page

@@ -119,7 +119,7 @@ def _fitted(fitted: FittedFrom) -> dict[str, Any]:
 
 def _page(page: Page) -> dict[str, Any]:
     """The table of the words of a document."""
-    values: dict[str, Any] = {"language": page.language, "upto": page.upto, "text": page.text}
+    values: dict[str, Any] = {"language": page.language, "upto": page.upto, "within": page.within, "text": page.text}
     if page.standing:
         values["posture"] = [{"id": each.posture, "from": [each.start, each.stop]} for each in page.standing]
     if page.times:

@@ -17,7 +17,7 @@ __all__ = ["PAGE_KEYS", "PageValues"]
 #: Seconds within which a caption is shown: a day.
 _LATEST = 86_400.0
 PAGE_KEYS: dict[str, tuple[str, ...]] = {
-    "words": ("text", "language", "upto", "posture", "choice", "times"),
+    "words": ("text", "language", "upto", "within", "posture", "choice", "times"),
     "words.posture": ("id", "from"),
     "words.choice": ("from", "nth", "count"),
 }
@@ -40,6 +40,10 @@ class PageValues(RoomValues):
         if not isinstance(upto, int) or isinstance(upto, bool) or not 0 <= upto <= len(text):
             self.fail(self.place("words", "upto"), "file.words-place", most=len(text))
             upto = 0
+        within = raw.get("within", 0)
+        if type(within) is not int or not 0 <= within <= len(text):
+            self.fail(self.place("words", "within"), "file.words-place", most=len(text))
+            within = 0
         standing, chosen = [], []
         for index, each in enumerate(self._tables_of("words.posture", raw.get("posture", []))):
             if (span := self._span("words.posture", each, index, len(text))) is not None:
@@ -50,7 +54,7 @@ class PageValues(RoomValues):
                 count = self._counted(self.string("words.choice", each, "count", index) or "", stances, index)
                 chosen.append(Chosen(*span, nth if isinstance(nth, int) else 0, count))
         times = tuple(self._times(raw.get("times", []), len(text)))
-        return Page(text, language, upto, tuple(standing), tuple(chosen), times)
+        return Page(text, language, upto, within, tuple(standing), tuple(chosen), times)
 
     def _times(self, raw: Any, most: int) -> list[tuple[int, float]]:
         """When captions were shown: pairs of a character and seconds."""

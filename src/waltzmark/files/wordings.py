@@ -16,6 +16,8 @@ __all__ = ["Wording", "read_words"]
 #: Bytes of a file of words: a page has a few thousand.
 MOST = 1_000_000
 _CAPTIONS = (".srt", ".vtt")
+#: Seconds without a caption from which a sentence has ended.
+_PAUSE = 1.0
 _TAGS = re.compile(r"<[^>]*>|\{[^}]*\}")
 
 
@@ -42,9 +44,13 @@ def _captions(text: str, name: str) -> Wording:
         raise DocumentError.of("file.captions", name=name) from None
     lines: list[str] = []
     times: list[tuple[int, float]] = []
-    at, last = 0, ""
+    at, last, ended = 0, "", 0.0
     for event in sorted(every, key=lambda each: each.start):
         begun = event.start / 1000.0
+        if lines and begun - ended > _PAUSE:  # whoever speaks pauses: what comes is another sentence
+            lines[-1] += "\n"
+            at += 1
+        ended = event.end / 1000.0
         for line in _TAGS.sub("", event.plaintext).replace("&nbsp;", " ").replace("&amp;", "&").split("\n"):
             line = line.strip()
             if not line or line == last:

@@ -144,7 +144,8 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
             elif each.kind == "side" and _is_other(each, part, text):
                 close()  # "weight onto the right / left foot comes in"
                 link, together = ",", False
-            if each.kind == "verb" and _is_whole(part) and _begins(each, part, text):
+            onto = part and each.kind == "verb" and _is_onto(part) and "\n" in text[part[0].span[0] : each.span[0]]
+            if onto or (each.kind == "verb" and _is_whole(part) and _begins(each, part, text)):
                 close()
                 link, together = "then", False
             part.append(each)
@@ -169,6 +170,12 @@ def _begins(verb: Said, part: list[Said], text: str) -> bool:
         return True
     command = not verb.low.split()[0].endswith(("s", "ing", "ed"))
     return command and "\n" in text and part[-1].kind in ("side", "part", "clock", "percent")
+
+
+def _is_onto(part: list[Said]) -> bool:
+    """Whether what was said so far is where to: "onto the left leg"."""
+    kinds = [each.kind for each in part if each.kind != "ordinary"]
+    return kinds[:2] == ["link", "side"] and kinds[-1] == "part" and part[0].value == "to"
 
 
 def _is_subject(said: list[Said], at: int) -> bool:

@@ -135,6 +135,12 @@ def lexicon_of(name: str) -> str:
 def said_of(text: str, language: str, taught: Mapping[tuple[str, ...], int] | None = None) -> list[Said]:
     """What was said, in order: concepts, numbers, commas, stops, and words that are unknown. taught: phrases of the
     writer's own, with numbers of them."""
+    return list(_said_of(text, language, tuple((taught or {}).items())))
+
+
+@lru_cache(maxsize=512)  # what is drafted anew after a change is mostly the same text
+def _said_of(text: str, language: str, phrases: tuple[tuple[tuple[str, ...], int], ...]) -> tuple[Said, ...]:
+    taught = dict(phrases)
     book, pieces = lexicon(language), pieces_of(text, language)
     written = [piece.low if piece.kind == "word" else "" for piece in pieces]
     lows = [book.near(low, after) for low, after in pairwise([*written, ""])]
@@ -162,7 +168,7 @@ def said_of(text: str, language: str, taught: Mapping[tuple[str, ...], int] | No
         else:
             found.append(Said("unknown", piece.low, span, low=piece.low))
         at += size
-    return _measured(_swapped(found) if book.side_after else found)
+    return tuple(_measured(_swapped(found) if book.side_after else found))
 
 
 def _taught(lows: list[str], at: int, taught: Mapping[tuple[str, ...], int] | None) -> tuple[int, int] | None:

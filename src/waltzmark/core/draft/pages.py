@@ -37,14 +37,17 @@ __all__ = [
 class Row(NamedTuple):
     """A row of a draft: a posture that begins, a count, or a posture that comes from another one.
 
-    posture: number of it in the draft; made: the count, None of a posture as a whole; done: whether its words are
-    settled.
+    posture: number of it in the draft; made: the count, None of a posture as a whole; start, stop: of its words; reach:
+    the character before which all words of it and of the rows before it end; within: of the rows that reach there,
+    which it is; done: whether it is settled.
     """
 
     posture: int
     made: Made | None
     start: int
     stop: int
+    reach: int
+    within: int
     done: bool
 
 
@@ -95,7 +98,7 @@ def draft_page(form: Form, trace: Trace, taught: tuple[Taught, ...] = ()) -> Pag
     before = [trace.passages[trace.numbers[each.id]] for each in form.postures if each.id not in made]
     start = before[-1].exit if before else form.opening.pose(form.body)
     found = draft(page.text, start, ground_of(form), page.language, page, begun, taught)
-    return PageDraft(page, found, tuple(rows_of(found, page.upto)))
+    return PageDraft(page, found, tuple(rows_of(found, page)))
 
 
 def sentence_drafted(
@@ -121,14 +124,18 @@ def sentence_drafted(
     return found.postures[0].counts
 
 
-def rows_of(found: Draft, upto: int) -> Iterable[Row]:
-    """The rows of a draft; those whose words end before a character are done."""
+def rows_of(found: Draft, page: Page) -> Iterable[Row]:
+    """The rows of a draft. Words of one may stand within those of another, so that a row is known as settled by how far
+    the words reach up to it, and which it is of those that reach there."""
+    reach, within = 0, 0
     for number, posture in enumerate(found.postures):
-        if posture.repeat_of or posture.mirror_of:
-            yield Row(number, None, *posture.span, posture.span[1] <= upto)
-            continue
-        for made in posture.counts:
-            yield Row(number, made, made.start, made.stop, made.stop <= upto or made.refused)
+        copied = bool(posture.repeat_of or posture.mirror_of)
+        for made in (None,) if copied else posture.counts:
+            start, stop = posture.span if made is None else (made.start, made.stop)
+            within = within + 1 if stop <= reach else 0
+            reach = max(reach, stop)
+            done = reach < page.upto or (reach == page.upto and within < page.within)
+            yield Row(number, made, start, stop, reach, within, done or (made is not None and made.refused))
 
 
 def progress(drafted: PageDraft) -> Progress:
@@ -166,7 +173,7 @@ def with_rows(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | No
         if row.done:
             continue
         told = drafted.draft.postures[row.posture]
-        standing = Standing(_id_of(told, page, places), told.span[0], row.stop)
+        standing = Standing(_id_of(told, page, places), told.span[0], row.reach)
         if row.made is None:
             for number in range(told.copies):
                 own = standing.posture if number == 0 else _free(f"{standing.posture}-{number + 1}", places)
@@ -175,7 +182,7 @@ def with_rows(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | No
                     postures.append(copied)
                     places[own] = len(postures) - 1
             if standing.posture not in places:  # there is nothing to do again
-                page = page.settled(row.stop)
+                page = page.settled(row.reach, row.within + 1)
                 continue
         elif standing.posture in places:
             at = places[standing.posture]
@@ -183,7 +190,7 @@ def with_rows(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | No
         else:
             places[standing.posture] = len(postures)
             postures.append(Posture(standing.posture, told.name, (row.made.count,)))
-        page = page.settled(row.stop, standing)
+        page = page.settled(row.reach, row.within + 1, standing)
         last, lines = standing.posture, len(postures[places[standing.posture]].lines)
     return replace(form, postures=tuple(postures), words=page), last, lines
 

@@ -13,6 +13,10 @@ from waltzmark.core.draft.reader import Reader
 
 __all__ = ["Saying"]
 
+#: Words that ask for a repeat only where they stand alone, and what may stand beside them then.
+_AGAIN = frozenset({"again", "and again", "otra vez", "de nuevo"})
+_ALONE = 3
+
 
 class Saying(Reader):
     """Reads what is not of feet and weight."""
@@ -32,6 +36,8 @@ class Saying(Reader):
             return True
         if c.has("side", "other") or (c.verbs == ["repeat"] and c.has("side", "left", "right")):
             self._add(c, "mirror")
+        elif times is None and len(c.said) > _ALONE and all(e.low in _AGAIN for e in c.said if e.value == "repeat"):
+            return False  # "nice to see you again"
         elif times is not None or len(c.verbs) == 1:
             self._add(c, "repeat", times=times.number if times is not None else None)
             if times is None:  # how often, and with what changed, is not said

@@ -31,12 +31,17 @@ class Chosen(Record):
 
 
 class Page(Record):
-    """A text with what is settled of it. upto: the characters that are taken, refused or left aside; language: of the
-    lexicon that reads it; times: of captions, the characters at which they begin, and when, seconds."""
+    """A text with what is settled of it.
+
+    upto: the characters that are taken, refused or left aside; within: of the counts whose words end there, how many
+    are; language: of the lexicon that reads it; times: of captions, the characters at which they begin, and when,
+    seconds.
+    """
 
     text: str
     language: str = "en"
     upto: int = 0
+    within: int = 0
     standing: tuple[Standing, ...] = ()
     chosen: tuple[Chosen, ...] = ()
     times: tuple[tuple[int, float], ...] = ()
@@ -80,8 +85,9 @@ class Page(Record):
         others = tuple(c for c in self.chosen if (c.start, c.stop, c.nth) != (choice.start, choice.stop, choice.nth))
         return replace(self, chosen=(*others, choice))
 
-    def settled(self, upto: int, standing: Standing | None = None) -> Page:
-        """The page settled up to a character, with where a posture stands in it."""
+    def settled(self, upto: int, within: int = 0, standing: Standing | None = None) -> Page:
+        """The page settled up to a character, with so many of the counts whose words end there, and where a posture
+        stands in it."""
         others = tuple(each for each in self.standing if standing is None or each.posture != standing.posture)
         standings = others if standing is None else (*others, standing)
-        return replace(self, upto=max(self.upto, upto), standing=standings)
+        return replace(self, upto=upto, within=within, standing=standings)

@@ -10,7 +10,6 @@ from PySide6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QSplitter, QVBoxLayout, QWidget
 
 from waltzmark.core.base.errors import ScoreError, WaltzmarkError
-from waltzmark.core.draft.drafting import doubt_of
 from waltzmark.core.draft.lexicon import LANGUAGES
 from waltzmark.core.draft.pages import progress
 from waltzmark.core.score.read import read_count
@@ -107,7 +106,7 @@ class WordsStage(Stage):
         self.rows.told.connect(safely(self.told.setText))
         self.text.too_long.connect(safely(self.told.setText))
         self.splitter.splitterMoved.connect(safely(self.tie.update))
-        desk.document.opened.connect(safely(self._opened))
+        desk.document.opened.connect(safely(self.bench.begin))
         self.setFocusProxy(self.text)
         self._tell()
         self._progress()
@@ -151,9 +150,6 @@ class WordsStage(Stage):
             self.bench.write(text, tr("write the words"))
         self.text.setFocus()
 
-    def _opened(self) -> None:
-        self.bench.found, self.bench.hand = None, 0
-
     # What is told.
 
     def _progress(self) -> None:
@@ -175,9 +171,8 @@ class WordsStage(Stage):
         found, row = self.bench.found, self.bench.row
         page = self.bench.page
         if found is None or row is None:
-            doubt = doubt_of(page.text, page.language) if page is not None and page.text.strip() else None
-            if doubt is not None:
-                self.told.setText(sentence(doubt))
+            if found is not None and found.doubt is not None:
+                self.told.setText(sentence(found.doubt))
             elif page is not None and page.text.strip() and found is not None:
                 self.told.setText(tr("Nothing in these words moves a foot, the weight or the body."))
             else:
@@ -200,9 +195,8 @@ class WordsStage(Stage):
             others = " · ".join(write_count(other) for other in row.made.others[:3])
             parts.append(tr("Tab: {others}.", others=others))
         parts.append(tr("Enter takes it, F2 changes it, Del refuses it, N keeps the words as its note."))
-        doubt = doubt_of(found.of.page.text, found.of.page.language)
-        if doubt is not None:
-            parts.insert(0, sentence(doubt))
+        if found.doubt is not None:
+            parts.insert(0, sentence(found.doubt))
         self.told.setText(" ".join(filter(None, parts)))
 
     # Changing a count.

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from time import perf_counter
 from typing import NamedTuple
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from waltzmark.core.base.messages import Message
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.base.records import replace
+from waltzmark.core.draft.drafting import doubt_of
 from waltzmark.core.draft.lexicon import lexicon_of
 from waltzmark.core.draft.pages import PageDraft, Row, chosen, draft_page, noted, taken, with_rows
 from waltzmark.core.draft.taught import Taught
@@ -30,13 +33,15 @@ from waltzmark.words.language import ntr, tr
 __all__ = ["Drafted", "Workbench"]
 
 _LONGEST = 64.0  # beats of a count
+_QUICK = 0.15  # seconds that a draft may take while somebody waits
 _PAUSE = 250  # milliseconds after the last key until what was typed is in the document
 
 
 class Drafted(NamedTuple):
     """A page's draft, with the form as it would be with all of it, its walk, what is found, and where each row is.
 
-    walked: by row of the draft, the row of the walk; 0 for those that are not walked, such as refused ones.
+    walked: by row of the draft, the row of the walk; 0 for those that are not walked, such as refused ones; took: the
+    seconds it took; doubt: what is wrong with the text as a whole.
     """
 
     of: PageDraft
@@ -44,14 +49,20 @@ class Drafted(NamedTuple):
     trace: Trace
     findings: tuple[Finding, ...]
     walked: tuple[int, ...]
+    took: float
+    doubt: Message | None
 
 
 def drafted(form: Form, trace: Trace, taught: tuple[Taught, ...], _told: Progress | None = None) -> Drafted:
     """The words of a form drafted, walked and judged."""
+    begun = perf_counter()
     page = draft_page(form, trace, taught)
     whole, _, _ = with_rows(form, page, len(page.rows) - 1)
     walked = walk(whole, trace)
-    return Drafted(page, whole, walked, judge(whole, walked), _walked(page, form, whole, walked))
+    words = page.page
+    doubt = doubt_of(words.text, words.language) if words.text.strip() else None
+    rows = _walked(page, form, whole, walked)
+    return Drafted(page, whole, walked, judge(whole, walked), rows, perf_counter() - begun, doubt)
 
 
 def _walked(page: PageDraft, form: Form, whole: Form, trace: Trace) -> tuple[int, ...]:
@@ -134,9 +145,18 @@ class Workbench(QObject):
             return
         self.ask()
 
+    def begin(self) -> None:
+        """Another document has come: the hand goes to the first row that waits."""
+        self.found, self.hand = None, 0
+        self._form_changed()
+
     def ask(self) -> None:
-        """Drafts the words of the document beside, and tells when it is done."""
+        """Drafts the words of the document: at once where that is quick, else beside, and tells when it is done."""
         form, trace, taught = self._document.form, self._document.trace, self.taught
+        if self.found is not None and self.found.took < _QUICK:
+            self._jobs.stop("words")
+            self._take(drafted(form, trace, taught))
+            return
         self._jobs.ask("words", lambda told: drafted(form, trace, taught, told), self._take, pause=0)
 
     def _take(self, found: Drafted) -> None:
