@@ -19,6 +19,7 @@ PARTS = {
     "returns": "Return",
     "sides": "Sides",
     "fits": "Bodies",
+    "drafts": "Words",
     "pages": "Sheets and the practice book",
 }
 LINE = re.compile(r"^\s*(\d+\.\d+)\s\s(.+?)\s\s\((.*)\)$")

@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSizeF
 from PySide6.QtGui import QPainter, QPen
 
 from waltzmark.core.base.records import replace
+from waltzmark.core.walk.motion import centre_of
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.drafting.workbench import Workbench
@@ -13,7 +14,7 @@ from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
-from waltzmark.desktop.painter.scene import Scene, draw_path, draw_scene, draw_trail, trail
+from waltzmark.desktop.painter.scene import CLOCK_RADIUS, Scene, draw_path, draw_scene, draw_trail, trail
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.desktop.widgets.plan_view import PlanView
@@ -21,7 +22,8 @@ from waltzmark.words.language import tr
 
 __all__ = ["DraftFloor"]
 
-_AROUND = 0.75  # metres shown about the feet
+_CLOCK = 1.12 * CLOCK_RADIUS  # metres that the clock and its hours take about the body
+_AROUND = 0.78  # metres shown about it
 
 
 @guarded
@@ -52,18 +54,16 @@ class DraftFloor(PlanView):
         return found.walked[min(self._bench.hand, len(found.walked) - 1)]
 
     def _look(self) -> None:
-        """Keeps the feet in view; the floor moves only when they leave it."""
-        pose = self.trace.pose(self.row)
-        at = [self.frame.map(QPointF(foot.x, foot.y)) for foot in (pose.left, pose.right)]
-        inside = QRectF(self.rect()).adjusted(40, 40, -40, -60)
-        if not all(inside.contains(point) for point in at):
+        """Keeps the clock about the feet in view; the floor moves only when it leaves it."""
+        at = self.frame.map(QPointF(*centre_of(self.trace.pose(self.row), self.trace.body)))
+        around = min(_CLOCK * self.camera.scale, self.height() / 2.0 - 1.0, self.width() / 2.0 - 1.0)
+        if not QRectF(self.rect()).adjusted(around, around, -around, -around).contains(at):
             self.fit()
         self.update()
 
     def fitted(self, camera: Camera) -> Camera:
         room = self._document.session.room
-        pose = self.trace.pose(self.row)
-        x, y = pose.midpoint
+        x, y = centre_of(self.trace.pose(self.row), self.trace.body)
         corners = [QPointF(x + dx, y + dy) for dx in (-_AROUND, _AROUND) for dy in (-_AROUND, _AROUND)]
         turned = replace(camera, up=-room.start.heading if room else 0.0)
         return turned.fitted(QSizeF(self.width(), self.height()), corners)
