@@ -260,6 +260,13 @@ def main() -> None:
                         stage.show_face(face)
                     _settled(window)
                     _look(window, reader, f"{row.name} {face} {size[0]}")
+        for size in SIZES:  # the words themselves are the user's; what is said of them is not
+            window.resize(*size)
+            stage = window.show_stage("words")
+            stage.try_sample()  # type: ignore[attr-defined]
+            _settled(window)
+            _look(window, reader, f"words, drafted {size[0]}")
+        window.document.undo()
         window.show_stage("plot")
         window.desk.book["findings"].setChecked(True)
         _settled(window)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import tomllib
 from pathlib import Path
 
@@ -28,7 +29,7 @@ def read_taught(path: Path) -> tuple[Taught, ...]:
     name = Path(path).name
     try:
         raw = tomllib.loads(read_text(path, "words", MOST_CHARACTERS))
-    except (tomllib.TOMLDecodeError, RecursionError) as error:
+    except (ValueError, RecursionError) as error:  # also numbers of thousands of digits
         raise DocumentError.of("file.toml", reason=str(error)) from None
     found: list[Taught] = []
     listed = raw.get("phrase", [])
@@ -37,9 +38,9 @@ def read_taught(path: Path) -> tuple[Taught, ...]:
             counts = tuple(read_count(str(text)) for text in each["counts"])
             side = {"left": Side.LEFT, "right": Side.RIGHT}[each.get("foot", "right")]
             taught = Taught(str(each["words"]), counts, str(each.get("language", "en")), side, float(each["torso"]))
-        except (KeyError, TypeError, ValueError, WaltzmarkError):
+        except (KeyError, OverflowError, TypeError, ValueError, WaltzmarkError):
             raise WaltzmarkError("file.taught", name=name, number=number) from None
-        if not taught.words or not counts or taught.language not in LANGUAGES:
+        if not taught.words or not counts or not math.isfinite(taught.torso) or taught.language not in LANGUAGES:
             raise WaltzmarkError("file.taught", name=name, number=number)
         found.append(taught)
     if not found:
