@@ -89,6 +89,11 @@ def test_what_is_typed_is_drafted_and_walked(written: WordsStage) -> None:
         bench.go(at)
         floor = written.floor
         assert floor.trace.pose(floor.row).left_share == pytest.approx(share)
+    written.show_figure(True)
+    bench.go(3)
+    figure = written.figure.view
+    assert figure.trace is written.floor.trace and figure._when() == (written.floor.row, 1.0)
+    assert written.figure.view.sentence()
     words = [written.bench.found.of.page.text[row.start : row.stop] for row in written.bench.found.of.rows]  # type: ignore[union-attr]
     assert words[0] == "Shift all your weight to the right" and words[2].startswith("Step out with the left to nine")
 

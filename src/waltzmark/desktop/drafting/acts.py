@@ -47,6 +47,14 @@ WORDS_ACTS: ByMenu[WordsStage] = (
                 ("Alt+G",),
                 on=False,
             ),
+            Switch(
+                "words figure",
+                tr("Fi&gure beside the floor"),
+                lambda stage, on: stage.show_figure(on),
+                ("F9",),
+                on=False,
+                sign="figure",
+            ),
         ),
     ),
 )

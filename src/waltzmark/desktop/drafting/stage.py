@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from importlib.resources import files
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
@@ -34,6 +36,9 @@ from waltzmark.words.errors import explained
 from waltzmark.words.findings import what
 from waltzmark.words.language import ntr, number, tr
 from waltzmark.words.sentences import sentence
+
+if TYPE_CHECKING:
+    from waltzmark.desktop.widgets.figure_view import FigurePane
 
 __all__ = ["WordsStage"]
 
@@ -87,7 +92,11 @@ class WordsStage(Stage):
         right.setChildrenCollapsible(False)
         right.setHandleWidth(1)
         right.addWidget(upper)
-        right.addWidget(self.floor)
+        self.shown = QSplitter(Qt.Orientation.Horizontal)
+        self.shown.setChildrenCollapsible(False)
+        self.shown.setHandleWidth(1)
+        self.shown.addWidget(self.floor)
+        right.addWidget(self.shown)
         right.setSizes([380, 260])
         self.splitter = QSplitter(Qt.Orientation.Horizontal, self)
         self.splitter.setChildrenCollapsible(False)
@@ -111,6 +120,25 @@ class WordsStage(Stage):
         self._tell()
         self._progress()
 
+    @cached_property
+    def figure(self) -> FigurePane:
+        """The body at the count under the hand; made when it is first wanted."""
+        from waltzmark.desktop.widgets.figure_view import FigurePane
+
+        made = FigurePane(self.desk.document, self.desk.theme)
+        made.view.walk, made.view.moment = (lambda: self.floor.trace), (lambda: (self.floor.row, 1.0))
+        for signal in (self.bench.drafted, self.bench.moved):
+            signal.connect(safely(made.view.update))
+            signal.connect(safely(made.say))
+        self.shown.addWidget(made)
+        self.shown.setSizes([420, 320])
+        return made
+
+    def show_figure(self, shown: bool) -> None:
+        """Shows the body beside the floor."""
+        if shown or "figure" in self.__dict__:
+            self.figure.setVisible(shown)
+
     def _head(self) -> QWidget:
         head = QWidget()
         row = QHBoxLayout(head)
@@ -127,6 +155,8 @@ class WordsStage(Stage):
     def set_theme(self, theme: Theme) -> None:
         for view in (self.text, self.rows, self.floor):
             view.set_theme(theme)
+        if "figure" in self.__dict__:
+            self.figure.set_theme(theme)
         self.tie.theme = theme
         self.tie.update()
 

@@ -42,6 +42,7 @@ class FigureView(QWidget):
         self._document, self._theme = document, theme
         self.seen, self.by_hand, self.lines = "behind", 0.0, True
         self.moment: Callable[[], tuple[int, float]] | None = None  # row and part of its count, else the playhead's
+        self.walk: Callable[[], Trace] | None = None  # what is walked, else the document's form
         self._known: tuple[Trace, Figures] | None = None
         self._pressed: QPointF | None = None
         self.setMinimumSize(190, 220)
@@ -80,16 +81,21 @@ class FigureView(QWidget):
     # What is shown.
 
     @property
+    def trace(self) -> Trace:
+        """The walk that is shown."""
+        return self._document.trace if self.walk is None else self.walk()
+
+    @property
     def figures(self) -> Figures:
-        """The figures of the document's walk."""
-        trace = self._document.trace
+        """The figures of the walk."""
+        trace = self.trace
         if self._known is None or self._known[0] is not trace:
             self._known = trace, Figures(trace)
         return self._known[1]
 
     def looking(self) -> Looking:
         """Where it is looked at from."""
-        trace = self._document.trace
+        trace = self.trace
         row, t = self._when()
         pose = pose_between(trace, row, t)
         return looking_at(trace, row, t, pose, self.seen, QRectF(self.rect()), self.by_hand)
@@ -99,7 +105,7 @@ class FigureView(QWidget):
         row, t = self._when()
         if t < 1.0 or self.by_hand:
             return ""
-        walked, trace = self.figures, self._document.trace
+        walked, trace = self.figures, self.trace
         before = walked.at(row - 1, 1.0) if row else None
         seen = seen_of(walked.at(row, 1.0), trace.pose(row), before)
         return seen_sentence(seen, self.seen, self._document.session.say)
@@ -118,10 +124,10 @@ class FigureView(QWidget):
 
     def paint(self, painter: QPainter) -> None:
         """Draws one frame."""
-        document, theme, box = self._document, self._theme, QRectF(self.rect())
+        document, theme, box, trace = self._document, self._theme, QRectF(self.rect()), self.trace
         row, t = self._when()
-        figure, pose = self.figures.at(row, t), pose_between(document.trace, row, t)
-        looking = draw_seen(painter, self.looking(), document.trace, figure, pose, box, self.lines, theme)
+        figure, pose = self.figures.at(row, t), pose_between(trace, row, t)
+        looking = draw_seen(painter, self.looking(), trace, figure, pose, box, self.lines, theme)
         if t >= 1.0 and self.moment is None:
             here = [each for each in document.judge.everywhere if each.row == row]
             draw_told(painter, looking, figure, here, document.session.say, theme, box)
