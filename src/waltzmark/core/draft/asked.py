@@ -77,7 +77,8 @@ def clock_of(c: Clause) -> float | None:
                 and c.said[at + 1].kind in ("part", "unit", "amount", "way", "stance", "verb")
             ):
                 continue
-            if each.low in ONE and (at == 0 or c.said[at - 1].value != "to"):
+            told = next((e.value for e in reversed(c.said[:at]) if e.kind != "ordinary"), "")
+            if each.low in ONE and told not in ("to", "face"):
                 continue
             return (each.number or 0.0) % 12 * 60.0
     return None

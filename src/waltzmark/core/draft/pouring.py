@@ -99,6 +99,8 @@ class Pouring(Reader):
             and last.clause.sentence == c.sentence
             and (ref is None or is_same(ref, last.foot))
             and (share is None or last.share is None)
+            and not (c.has("amount", "all") and last.share not in (None, 100.0))
+            and not (last.amount == "all" and c.verbs and share not in (None, 100.0))
             and not even
             and (verbs == [] or (c.link in (",", "until") and (way != "back" or last.way == "back")))
         ):
@@ -115,7 +117,7 @@ class Pouring(Reader):
                 and ref is not None
             )
             and c.link in ("and", ",")
-            and not verbs
+            and not c.verbs
             and last.foot is not None
             and ref.side != last.foot.side
         ):
