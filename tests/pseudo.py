@@ -110,6 +110,7 @@ def _known() -> set[str]:
         texts += [line.note or "" for each in form.postures for line in each.lines]
         if form.room is not None:
             texts += [form.room.name, *(each.name for each in form.room.obstacles)]
+    texts += [file.read_text(encoding="utf-8") for file in here.glob("demo/lesson.*")]
     for school in map(load_school, bundled_schools()):
         texts += [school.id, school.name, *school.stances]
     texts += [name.replace("_", " ") for name in RULES]
@@ -117,6 +118,7 @@ def _known() -> set[str]:
     words = {word.lower() for text in texts for word in re.findall("[A-Za-z]{3,}", text)}
     words |= {
         "alt",
+        "lesson",
         "esc",
         "home",
         "space",

@@ -34,6 +34,7 @@ _WHY = {
     "share.all": N_("all of it, where nothing else is said"),
     "share.bow": N_("the share of a bow stance"),
     "share.most": N_("“most” is taken as 80 %"),
+    "share.stated": N_("told as what is so, but it is not so yet"),
     "share.there": N_("the weight is there already"),
     "stance.bow": N_("a bow stance, where nothing else is said"),
     "taught": N_("as you taught it"),

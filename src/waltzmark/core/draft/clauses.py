@@ -10,7 +10,16 @@ from waltzmark.core.draft.lexicon import Said
 __all__ = ["RESUMES", "Clause", "Ref", "clauses_of"]
 
 #: Links at which another clause begins, and whether what it says happens together with the one before.
-_LINKS = {"then": False, "and": False, "as": True, "until": False, "before": False, "but": False, "no": False}
+_LINKS = {
+    "then": False,
+    "and": False,
+    "as": True,
+    "until": False,
+    "before": False,
+    "after": False,
+    "but": False,
+    "no": False,
+}
 
 
 #: Words with which somebody comes back to what is done.

@@ -198,7 +198,8 @@ class Moving(Turning):
             bare_put = "put" in verbs and clock is None and way in ("", "down") and not (length or width)
             onward = last.clock is None and not last.contact and bool(verbs)
             onward = onward and (
-                (last.way in ("around", "in", "close") and "step" in verbs) or last.way in ("", "with")
+                (last.way in ("around", "in", "close") and ("step" in verbs or clock is not None))
+                or last.way in ("", "with")
             )
             if bare_put or (onward and (clock is not None or way)):
                 last.contact = last.contact or contact_of(c)
@@ -239,7 +240,8 @@ class Moving(Turning):
         contact = contact_of(c)
         refs = [r for r in c.refs if r.part in ("foot", "heel", "ball", "toes", "it", "sole", "")]
         last = self.acts[-1] if self.acts else None
-        if "lower" in c.verbs or c.has("way", "down") or (contact == "flat" and not self._open_step()):
+        down = c.has("way", "down") and (bool(refs) or bool(contact) or self._open_step())
+        if "lower" in c.verbs or down or (contact == "flat" and not self._open_step()):
             if last is not None and last.kind == "step" and contact and not last.contact and "lower" not in c.verbs:
                 return False
             if c.has("way", "forward") or c.has("way", "half"):

@@ -55,6 +55,10 @@ class Pouring(Reader):
                 verbs = ["shift"] if not more else []
             elif not (more and refs and not c.verbs and c.has("link", "to") and not c.has("contact")):
                 return False
+        if "keep" in c.verbs and share is not None and refs and poured is not None and more:
+            poured.foot, poured.share, poured.way = refs[-1], share, ""  # "leaving thirty percent on the right"
+            poured.spans.append(c.span)
+            return True
         if "keep" in c.verbs and not even:
             self.idle.append((c.span, "idle"))
             return True
@@ -129,8 +133,10 @@ class Pouring(Reader):
             last.unread = last.unread or abs((share or 0.0) + (last.share or 0.0) - 100.0) > 1.0
             last.spans.append(c.span)
             return True
+        stated = not c.verbs and c.first and any(each.low in ("with", "con") for each in c.said[:2])
         amount = "all" if c.has("amount", "all") else "even" if even else "most" if c.has("amount", "most") else ""
         act = self._add(c, "shift", foot=ref, share=50.0 if even else share, way=way, amount=amount)
+        act.stated = stated  # "with the weight on the right": it may be so already
         act.unread = bool(pair and not c.has("way"))  # which foot has which is not said
         if c.has("contact", "ball", "heel") and len(refs) > 1:
             self._add(c, "land", foot=refs[-1], contact=contact_of(c))

@@ -85,8 +85,17 @@ class Read(Moving, Pouring, Saying):
             act.clause = clause
             act.mended = any(each.mended for each in clause.said)
             act.until = clause.link == "until"
+        if clause.link == "after" and not clause.first and before:
+            self._put_before(before)
         if clause.link == "no" and not clause.first and before and len(self.acts) == before + 1:
             self._correct()
+
+    def _put_before(self, before: int) -> None:
+        """What was done first, told after: "turn the foot, after shifting the weight"."""
+        at = before
+        while at and self.acts[at - 1].clause is not None and self.acts[at - 1].clause is self.acts[before - 1].clause:
+            at -= 1
+        self.acts[at:] = [*self.acts[before:], *self.acts[at:before]]
 
     def _correct(self) -> None:
         """What takes back what was said: an act of the same kind stands for the one before."""
@@ -162,6 +171,8 @@ class Read(Moving, Pouring, Saying):
             last.clock, done = clock, True
         if last.kind == "lift" and any(r.part == "knee" for r in c.refs):
             last.part, done = "knee", True
+        if last.kind == "pivot" and named is not None and not c.verbs and last.foot is not None and not last.foot.side:
+            last.foot, done = named, True
         if last.kind == "kick" and named is not None and not c.verbs and last.foot is None:
             last.foot, done = named, True
             last.part = {"toes": "toe", "foot": ""}.get(named.part, named.part)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.asked import (
     clock_of,
     contact_of,
@@ -66,6 +67,10 @@ class Saying(Reader):
         if "kick" not in c.verbs:
             return False
         foot = foot_of(c)
+        last = self.last
+        if last is not None and last.kind == "step" and self._is_here(c, last) and _is_stretched(last):
+            foot = foot or last.foot  # "extend the leg and kick" is one
+            self.acts.pop()
         height, clock = c.first_of("height"), clock_of(c)
         part = next((ref.part for ref in c.refs if ref.part in ("heel", "toes", "sole")), "")
         part = part or {"heel": "heel", "ball": "toe"}.get(contact_of(c), "")
@@ -135,6 +140,15 @@ class Saying(Reader):
         if c.link == "until" and share is not None and last is not None and last.kind in ("shift", "land"):
             shift = next((each for each in reversed(self.acts) if each.kind == "shift"), None)
             if shift is not None:
+                empties = c.has("amount", "none")  # the other foot then
+                if (
+                    ref is not None
+                    and ref.side
+                    and not empties
+                    and shift.foot is not None
+                    and ref.side != shift.foot.side
+                ):
+                    shift.foot, shift.way = ref, ""
                 shift.share = share
                 shift.spans.append(c.span)
                 return True
@@ -187,3 +201,10 @@ class Saying(Reader):
         if made or asks:
             self._stated = c.sentence
         return made
+
+
+def _is_stretched(step: Act) -> bool:
+    """Whether a leg was said to stretch, and nowhere to go."""
+    said = step.clause.said if step.clause is not None else ()
+    nowhere = step.clock is None and not step.way
+    return nowhere and any(each.low.startswith(("exten", "stretch", "esti")) for each in said)

@@ -79,6 +79,11 @@ class Sense(Expecting):
                 self._slots.append(Slot("share", "given", "share.all"))
         else:
             self._slots.append(Slot("share", "said"))
+        if each.stated:
+            expected = act.ExpectShare(target, share)
+            if self._is_so(expected):
+                return [expected]
+            self._slots.append(Slot("share", "doubtful", "share.stated"))
         if abs(100.0 * self.pose.share(target) - share) < 0.5:
             self._slots.append(Slot("share", "doubtful", "share.there"))
         return [act.Shift(target, share)]

@@ -16,6 +16,11 @@ _SLIDES = ("slide", "push", "swing", "desliz", "empuj")
 _STATED = frozenset({"points", "faces", "apunta", "mira"})
 
 
+def feet_of(refs: list[Ref]) -> list[Ref]:
+    """Those that name a foot, and not only a part of one."""
+    return [r for r in refs if r.side or r.which or r.part == "foot"]
+
+
 class Turning(Reader):
     """Reads turns of feet and body."""
 
@@ -70,6 +75,12 @@ class Turning(Reader):
         ):
             return False
         last = self.acts[-1] if self.acts else None
+        how = c.first_of("contact", "heel", "ball")
+        bare = turns and not feet_of(refs) and not body and clock is None and not degrees and not way
+        if bare and how is not None and last is not None and last.kind == "pivot" and self._is_here(c, last):
+            last.part = "ball" if how.value == "ball" else last.part  # "…, pivoting on the heel"
+            last.spans.append(c.span)
+            return True
         toes = [r for r in refs if r.part == "toes" and not r.side]
         if toes and not body and last is not None and (clock is not None or way):
             step = last if last.kind == "step" else None

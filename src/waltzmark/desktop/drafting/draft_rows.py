@@ -80,8 +80,10 @@ class _Model(RowsModel):
         entry: _Entry = self.entries[index.row()]
         if entry.at < 0:
             return entry.text
-        parts = (entry.text, how_named(entry.how), entry.why)
-        return "; ".join(part for part in parts if part)
+        how = how_named(entry.how)
+        if entry.why:
+            return tr("{count}, {how}: {why}", count=entry.text, how=how, why=entry.why)
+        return tr("{count}, {how}", count=entry.text, how=how)
 
 
 @guarded
