@@ -17,15 +17,19 @@ from PySide6.QtGui import QPainter, QPixmap
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog
 
+from waltzmark.core.base.progress import SILENT
+from waltzmark.core.form.film import Film
 from waltzmark.core.practice.balancing import Person, Reading
-from waltzmark.demo import PERSONS
+from waltzmark.demo import PERSONS, demo_text
 from waltzmark.demo.book import demo_book
 from waltzmark.desktop.app import make_application, settle
 from waltzmark.desktop.drafting.stage import WordsStage
+from waltzmark.desktop.filming import make_film
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import open_window
 from waltzmark.files import library
+from waltzmark.files.reading import read_document
 from waltzmark.files.scales import Hello
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
@@ -115,14 +119,6 @@ def place(window: MainWindow) -> None:
     in_room(window)
     window.document.session.go(float(window.document.trace.row_of("cast-home", 3)))
     window.room.place.starts.setCurrentRow(1)
-
-
-def changes(window: MainWindow) -> None:
-    """A room the form does not fit, and the smallest changes of steps previewed."""
-    in_room(window, "Harbour office")
-    advice = window.room.search.advice
-    assert advice is not None
-    window.room.place.changes.setCurrentRow([each.kind for each in advice.changes].index("steps"))
 
 
 def together(window: MainWindow) -> None:
@@ -223,6 +219,23 @@ def sheet(window: MainWindow) -> None:
         QTest.qWait(20)
 
 
+def filmed(window: MainWindow) -> None:
+    """What is filmed, with a picture of it, its length and its size."""
+    dialog = window.show_film()
+    dialog.voice.setCurrentIndex(0)  # how long words take differs from voice to voice
+    dialog.refresh()
+    while dialog.plan is None:
+        QTest.qWait(20)
+
+
+def moving() -> Path:
+    """Twenty seconds of the demo for the top of the README."""
+    form = read_document(demo_text()).form
+    film = Film(voice="none", tempo=1.5, count_in=0.0)
+    make_film(form, film, FOLDER.parent / "film.webp", "cast-right", "cast-left", SILENT)
+    return FOLDER.parent / "film.webp"
+
+
 SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "doors": (doors, False),
     "plot-light": (plot, False),
@@ -230,7 +243,6 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "entry": (typing, False),
     "ready": (ready, False),
     "room-place": (place, False),
-    "room-changes": (changes, False),
     "bodies": (bodies, False),
     "room-class": (together, False),
     "return-ledger": (ledger, False),
@@ -243,6 +255,7 @@ SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "practise-scales": (weighed, True),
     "log-measures": (measured, False),
     "sheets": (sheet, False),
+    "film": (filmed, False),
 }
 
 
@@ -289,7 +302,10 @@ def main() -> None:
         os.environ[f"XDG_{kind}_HOME"] = tempfile.mkdtemp(prefix="waltzmark-shots-")
     make_application()
     FOLDER.mkdir(parents=True, exist_ok=True)
-    for name in sys.argv[1:] or SHOTS:
+    for name in sys.argv[1:] or [*SHOTS, "moving"]:
+        if name == "moving":
+            print(moving())
+            continue
         made(name).save(str(FOLDER / f"{name}.png"))
         print(f"docs/screenshots/{name}.png")
 

@@ -217,6 +217,7 @@ def _settled(window: object) -> None:
 def _dialogs(window: object) -> Iterator[tuple[str, object]]:
     """The dialogs that the window can open, each shown."""
     from waltzmark.desktop.cautions import CautionsPage
+    from waltzmark.desktop.film_dialog import FilmDialog
     from waltzmark.desktop.helping import HelpWindow
     from waltzmark.desktop.new_form import NewForm
     from waltzmark.desktop.sheets.dialog import SheetsDialog
@@ -227,6 +228,7 @@ def _dialogs(window: object) -> Iterator[tuple[str, object]]:
     yield "new form", NewForm(window.desk.theme, False, window)
     yield "cautions", CautionsPage(window.document.form.school, window)
     yield "shortcuts", ShortcutSheet(window.desk.book, window)
+    yield "film", FilmDialog(window.desk, window)
     yield "sheets", SheetsDialog(window.desk, window)
     yield "help", HelpWindow(window.desk.theme)
 

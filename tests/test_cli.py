@@ -27,6 +27,7 @@ from waltzmark.core.walk.seen import seen_of
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.figure_command import parser as figure_parser
 from waltzmark.desktop.figure_command import run as run_figure
+from waltzmark.desktop.film_command import parser as film_parser
 from waltzmark.desktop.sheet_command import parser as sheet_parser
 from waltzmark.files.printed import schema as described_by
 from waltzmark.files.reading import read_document, read_file
@@ -60,7 +61,7 @@ def test_the_help_lists_each_command_with_an_example_that_is_understood(name: st
     told = subprocess.run([sys.executable, "-m", "waltzmark", "--help"], capture_output=True, text=True, check=True)
     example, words = {**COMMANDS, **DRAWN}[name]
     assert any(f"waltzmark {example}" in line and line.endswith(words) for line in told.stdout.splitlines())
-    made = {"sheet": sheet_parser, "figure": figure_parser}.get(name, parser)()
+    made = {"sheet": sheet_parser, "figure": figure_parser, "film": film_parser}.get(name, parser)()
     options = vars(made.parse_args(example.split()))
     given = [word for word in example.split()[1:] if not word.startswith("-")]
     assert all(any(word in _texts(value) for value in options.values()) for word in given)

@@ -13,9 +13,10 @@ def parser() -> argparse.ArgumentParser:
 
     from waltzmark.cli.main import parser as commands
     from waltzmark.desktop.figure_command import figure_arguments
+    from waltzmark.desktop.film_command import film_arguments
     from waltzmark.desktop.sheet_command import sheet_arguments
 
-    made = commands(also=(figure_arguments, sheet_arguments))
+    made = commands(also=(figure_arguments, film_arguments, sheet_arguments))
     for words in ("--demo", "--shot", "--version"):
         made.add_argument(words)
     listed = [made, *(each for action in made._actions for each in (getattr(action, "choices", None) or {}).values())]

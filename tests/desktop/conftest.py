@@ -22,12 +22,14 @@ from waltzmark.desktop.log.stage import LogStage
 from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.practise.stage import PractiseStage
 from waltzmark.desktop.settings import Settings
+from waltzmark.desktop.sound import SILENT_SOUND
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import all_windows, open_window
 from waltzmark.files.book import Book, book_path
 
 if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY")):
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ[SILENT_SOUND] = "1"  # what is played goes to a device that nobody hears
 
 
 @pytest.fixture(scope="session")

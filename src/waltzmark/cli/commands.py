@@ -23,5 +23,6 @@ COMMANDS = {
 #: Those that draw, and so need what a window needs.
 DRAWN = {
     "figure": ("figure FILE --count 12 --side right -o OUT.svg", N_("the body in space, or drawn from a side")),
+    "film": ("film FILE --voice all -o OUT.webm", N_("the form walked, as a film or its sound")),
     "sheet": ("sheet FILE --kind chart --scale 1:20 -o OUT.pdf", N_("a page to print")),
 }

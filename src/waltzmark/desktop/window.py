@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QTimer, Signal
+from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
     QDialog,
@@ -45,6 +45,7 @@ if TYPE_CHECKING:
     from waltzmark.core.answers.onward import Onward
     from waltzmark.core.form.form import Form
     from waltzmark.core.practice.entries import Entry
+    from waltzmark.desktop.film_dialog import FilmDialog
     from waltzmark.desktop.first_form import FirstForm
     from waltzmark.desktop.helping import HelpWindow
     from waltzmark.desktop.log.stage import LogStage
@@ -304,6 +305,15 @@ class MainWindow(QMainWindow):
         from waltzmark.desktop.cautions import CautionsPage  # dialogs are imported when they are first wanted
 
         return CautionsPage(self.document.form.school, self)
+
+    def show_film(self) -> FilmDialog:
+        """What is filmed, with a picture of it."""
+        from waltzmark.desktop.film_dialog import FilmDialog
+
+        dialog = FilmDialog(self.desk, self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.show()
+        return dialog
 
     def show_sheets(self, form: Form | None = None, kind: str = "") -> SheetsDialog:
         """The sheets that can be printed or saved, with their preview. form: another one than the document's; kind: the

@@ -7,6 +7,7 @@ from typing import Any
 
 from waltzmark.core.base.units import number_text
 from waltzmark.core.body.body import MEASURES, Body
+from waltzmark.core.form.film import FILM_KEYS, Film
 from waltzmark.core.form.form import FittedFrom, Form, Home, Opening, Posture, Sheet
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import BEHIND, FloorLines, Obstacle, Room
@@ -51,6 +52,10 @@ def document_values(form: Form) -> dict[str, Any]:
         values["home"] = _home(form.home)
     if form.sheet != Sheet():
         values["sheet"] = _sheet(form.sheet)
+    if form.film != Film():
+        values["film"] = {
+            name: getattr(form.film, name) for name in FILM_KEYS if getattr(form.film, name) != getattr(Film(), name)
+        }
     if form.words is not None:
         values["words"] = _page(form.words)
     if form.postures:

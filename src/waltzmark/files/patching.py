@@ -19,7 +19,7 @@ _Table = MutableMapping[str, Any]
 #: Keys that say the same in another way: when one is written, the others must go.
 _INSTEAD = {"outline": ("centre", "radius")}
 #: Tables that have a header of their own where they are new, and those in which all have; others stand in a line.
-_TABLES = ("form", "body", "fitted", "room", "school", "stances", "rules", "words")
+_TABLES = ("form", "body", "fitted", "room", "school", "stances", "rules", "words", "film")
 #: Characters from which a text of several lines stands in several.
 _LONG = 40
 _TABLES_IN = ("stances", "rules")

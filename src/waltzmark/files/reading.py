@@ -15,6 +15,7 @@ from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import Record, field
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
+from waltzmark.core.form.film import FILM_KEYS
 from waltzmark.core.form.form import (
     FIGURE_SIDES,
     MOST_LINES,
@@ -36,6 +37,7 @@ from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_line
 from waltzmark.files.bodies import BODY_KEYS, BodyValues
+from waltzmark.files.film_values import FilmValues
 from waltzmark.files.pages import PAGE_KEYS, PageValues
 from waltzmark.files.rooms import ROOM_KEYS
 from waltzmark.files.schools import read_school
@@ -54,21 +56,10 @@ _DOTTED = re.compile(r"(?<![\w-])(?:(?:[\w-]++|\"[^\"\n]*+\"|'[^'\n]*+')[ \t]*+\
 _NOW = {"hip.front": "hip.range"}
 _DEEPEST = 60  # tables and lists in each other: what writes the file goes no deeper
 
+_TABLES = ("waltzmark", "form", "body", "bodies", "fitted", "room", "posture", "mute", "school", "home", "sheet")
 _KEYS: dict[str, tuple[str, ...]] = {
-    "": (
-        "waltzmark",
-        "form",
-        "body",
-        "bodies",
-        "fitted",
-        "room",
-        "posture",
-        "mute",
-        "school",
-        "home",
-        "sheet",
-        "words",
-    ),
+    "": (*_TABLES, "words", "film"),
+    "film": FILM_KEYS,
     "sheet": ("kind", "paper", "landscape", "scale", "steps", "findings", "figures"),
     "home": ("place", "facing", "within", "turn", "locked"),
     "form": ("title", "twelve", "opening", "torso", "school"),
@@ -157,7 +148,7 @@ def _toml_problem(words: str, text: str) -> tuple[Position, Message]:
     return place, message("file.toml", reason=words)
 
 
-class _Reader(PageValues, BodyValues):
+class _Reader(PageValues, FilmValues, BodyValues):
     """One reading of a whole document."""
 
     def __init__(self, text: str, raw: dict[str, Any]) -> None:
@@ -224,14 +215,15 @@ class _Reader(PageValues, BodyValues):
         opening = self._opening(raw)
         room = self.room() if "room" in self.raw else None
         postures, mutes, home = self._postures(school.stance_names), self._mutes(), self._home(self.table("home"))
-        sheet = self._sheet(self.table("sheet"))
+        sheet, film = self._sheet(self.table("sheet")), self.film()
         bodies, fitted, words = self._bodies(), self._fitted(), self.page(school.stance_names)
         if self.problems:
             return None
         self._told_strangers({posture.id for posture in postures}, room, home)
         try:
             return Form(
-                title, twelve, opening, torso, school, body, room, postures, mutes, home, sheet, bodies, fitted, words
+                *(title, twelve, opening, torso, school, body, room, postures, mutes, home, sheet),
+                *(bodies, fitted, words, film),
             )
         except WaltzmarkError as error:
             self.fail(Position(), error.message)

@@ -9,6 +9,8 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Heading, Value
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.practice.cues import beats_at
+from waltzmark.core.score import actions as act
+from waltzmark.core.walk.annotations import kicks_at
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 from waltzmark.words.figures import PLAIN, Figures
@@ -60,6 +62,9 @@ def short(trace: Trace, row: int, figures: Figures = PLAIN) -> tuple[str, ...]:
             add(N_("turn {side:foot} to {to:heading}"), when.get(side), side=side, to=to)
         elif foot.contact != before.foot(side).contact and not _rolls(before, after, side):
             add(_CONTACTS[Contact(foot.contact)], side=side)
+    if trace.written[row].one(act.Kick) is not None:
+        for kick in kicks_at(trace, row):
+            add(N_("kick {side:side} to {to:heading}"), side=kick.side, to=Heading(kick.heading, before.torso))
     if abs(after.left_share - before.left_share) > 0.005:
         heavier = Side.LEFT if after.left_share > before.left_share else Side.RIGHT
         add(N_("weight {side:side} {share:percent}"), side=heavier, share=100 * after.share(heavier))

@@ -43,6 +43,8 @@ SENTENCES: dict[str, Sentence] = {
     "doing.wrong-turn": N_("looking for the wrong turn"),
     "doing.loops": N_("looking for loops"),
     "doing.fitting": N_("fitting the form to a body"),
+    "doing.filming": N_("drawing the pictures"),
+    "doing.sound": N_("making the sound"),
     "doing.closings": N_("looking for ways home"),
 }
 

@@ -11,6 +11,7 @@ from waltzmark.core.base.records import Record, field, replace
 from waltzmark.core.base.showing import shown
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
+from waltzmark.core.form.film import Film
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Room
 from waltzmark.core.form.spoken import Page
@@ -145,7 +146,8 @@ class Posture(Record):
 class Form(Record, dict=True):
     """A whole form with the body that walks it, the school it follows, the room it is walked in, the findings that are
     muted, where it should end, and how it is printed. bodies: the people whom it can be fitted to; fitted: what it was
-    fitted from, where it was; words: what it was drafted from, where it was."""
+    fitted from, where it was; words: what it was drafted from, where it was;
+    film: how it is filmed."""
 
     title: str = ""
     twelve: str = "N"
@@ -161,6 +163,7 @@ class Form(Record, dict=True):
     bodies: tuple[Body, ...] = ()
     fitted: FittedFrom | None = None
     words: Page | None = None
+    film: Film = Film()
 
     def __post_init__(self) -> None:
         ids: dict[str, int] = {}

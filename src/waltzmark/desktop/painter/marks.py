@@ -387,7 +387,10 @@ def draw_arc(
 def draw_tag(
     painter: QPainter, at: QPointF, text: str, theme: Theme, role: str = "ink", within: QRectF | None = None
 ) -> None:
-    """A figure on a small card, readable over anything. within: a place in it has its whole card in it."""
+    """A figure on a small card, readable over anything. within: a place in it has its whole card in it; what is painted
+    in where it is not said."""
+    if within is None and painter.hasClipping():
+        within = painter.clipBoundingRect()
     painter.save()
     painter.setFont(font(9.0, bold=True))
     box = painter.fontMetrics().boundingRect(text)

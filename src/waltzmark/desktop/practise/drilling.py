@@ -22,10 +22,13 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import set_tip, wrapped
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import Banner, LargeView, seconds_words
+from waltzmark.desktop.practise.voice import VoiceChoice
+from waltzmark.desktop.speaker import Speaker
 from waltzmark.desktop.widgets.fields import row_of_fields, whole_field
 from waltzmark.desktop.widgets.parts import choice_box, refill
 from waltzmark.desktop.widgets.search import Search
 from waltzmark.words import named
+from waltzmark.words.ear import drill_words
 from waltzmark.words.errors import explained
 from waltzmark.words.language import number, tr
 
@@ -57,7 +60,7 @@ class DrillFace(PractiseFace):
     name = tr("Drill")
     purpose = tr("Repeat a posture, a pair or a loop, a set number of times a side")
 
-    def __init__(self, desk: Desk, large: LargeView) -> None:
+    def __init__(self, desk: Desk, large: LargeView, speaker: Speaker) -> None:
         super().__init__(desk, large)
         keys = Qt.Key
         self.acts = (
@@ -65,9 +68,10 @@ class DrillFace(PractiseFace):
             (tr("Off"), keys.Key_O),
             (tr("Missed"), keys.Key_M),
             (tr("It hurts"), keys.Key_H),
-            ("End", keys.Key_Escape),
+            (tr("End"), keys.Key_Escape),
         )
         self.done: Done | None = None
+        self.speaker = speaker
         self._loops: tuple[Loop, ...] = ()
         self._began = self._left = 0.0
         self.what = choice_box(tr("What to drill"), run=lambda _at: self._chosen())
@@ -92,6 +96,7 @@ class DrillFace(PractiseFace):
                 )
             )
         )
+        self.column.addWidget(VoiceChoice(speaker))
         self.start = QPushButton(tr("Start"))
         set_tip(self.start, tr("Space: done   O: off   M: missed   H: hurts, which stops it   Esc: end"))
         self.start.clicked.connect(safely(desk.book["practise"].trigger))  # which shows the cautions before the first
@@ -241,6 +246,7 @@ class DrillFace(PractiseFace):
             self._left = self.done.drill.rest
             self._timer.start()
             self._say()
+            self.speaker.speak(tr("Rest."))
             self._began = time.monotonic() + self._left
         else:
             self._next()
@@ -260,6 +266,7 @@ class DrillFace(PractiseFace):
         if rep is not None:
             self.document.session.go(float(max(self.document.trace.span(rep.postures[0])[0] - 1, 0)))
             self.large.set_turned(rep.heading)
+            self.speaker.speak(self._spoken(rep))
         self._say()
 
     def _say(self) -> None:
@@ -282,18 +289,27 @@ class DrillFace(PractiseFace):
         )
         self.large.say(
             Banner(
-                f"{number_} of {whole}",
+                tr("{number} of {whole}", number=number_, whole=whole),
                 title,
                 facing,
             )
         )
 
+    def _spoken(self, rep: Rep) -> str:
+        """What is said of a repetition: which it is, on which side, and how many come after it."""
+        done, form = self.done, self.document.form
+        assert done is not None
+        first, last = (form.posture(rep.postures[at]).title for at in (0, -1))
+        title = first if len(rep.postures) == 1 else tr("{first} to {last}", first=first, last=last)
+        return drill_words(title, rep.side, len(done.drill.reps) - len(done.entries) - 1)
+
     def _rep_words(self, rep: Rep) -> str:
         form = self.document.form
         first = form.posture(rep.postures[0]).title
-        title = first if len(rep.postures) == 1 else f"{first} to {form.posture(rep.postures[-1]).title}"
+        last = form.posture(rep.postures[-1]).title
+        title = first if len(rep.postures) == 1 else tr("{first} to {last}", first=first, last=last)
         return (
-            tr("{title}, {side} side {number}", title=title, side=rep.side, number=rep.number)
+            tr("{title}, {side} side {number}", title=title, side=named.side(rep.side), number=rep.number)
             if rep.side
             else f"{title}, {rep.number}"
         )
@@ -315,6 +331,7 @@ class DrillFace(PractiseFace):
             if done.done(side)
         ]
         words = ", ".join(sides) or tr("{entries} times", entries=len(done.entries))
+        self.speaker.speak(tr("Stopped. Rest now.") if hurt else tr("The drill is over: {words}.", words=words))
         stopped = " " + tr("It hurt: rest, and ask a doctor or physiotherapist if it happens again.") if hurt else ""
         self.said.setText(
             tr(

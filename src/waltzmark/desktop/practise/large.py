@@ -47,6 +47,8 @@ class LargeView(QWidget):
         self.banner: Banner | None = None
         self.buttons: list[QPushButton] = []
         self.view, self.turned = "above", 0.0
+        self.across = _ACROSS
+        self.words_part, self.floor_part = _WORDS, 1.0  # of the width for words; of the rest for the floor
         self.leads: Callable[[], bool] = lambda: False  # whether keys are its own; the stage sets it
         self.setAccessibleName(tr("The practice view"))
         self.setMinimumSize(320, 240)
@@ -122,8 +124,9 @@ class LargeView(QWidget):
         with QPainter(self) as painter:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             theme, wide, high = self._theme, float(self.width()), float(self.height())
-            split = wide * (1.0 - _WORDS)
-            self._floor(painter, QRectF(0.0, 0.0, split, high))
+            split = wide * (1.0 - self.words_part)
+            if self.floor_part > 0.0:
+                self._floor(painter, QRectF(0.0, 0.0, split * self.floor_part, high))
             painter.setClipping(False)
             box = QRectF(split, 0.0, wide - split, high)
             painter.fillRect(box, theme.color("paper"))
@@ -141,7 +144,7 @@ class LargeView(QWidget):
         x, y = centre_of(document.session.pose, trace.body)
         room = document.session.room
         up = (-room.start.heading if room is not None else 0.0) - self.turned
-        scale = min(pane.width(), pane.height()) / _ACROSS
+        scale = min(pane.width(), pane.height()) / self.across
         camera = replace(Camera().watched(self.view, up, -self.turned), x=x, y=y, scale=scale)
         floor = camera.transform(QSizeF(pane.size()))
         painter.setClipRect(pane)
@@ -165,11 +168,11 @@ class LargeView(QWidget):
             top += 1.3 * size
         self._weight(painter, QRectF(box.left(), box.top() + 66 * unit, box.width(), 10 * unit))
         self._line(
-            painter, QRectF(box.left(), box.top() + 80 * unit, box.width(), 5 * unit), "then", 3.4 * unit, "faint"
+            painter, QRectF(box.left(), box.top() + 82 * unit, box.width(), 5 * unit), tr("then"), 3.4 * unit, "faint"
         )
-        below = box.top() + 85 * unit
+        below = box.top() + 87 * unit
         self._line(
-            painter, QRectF(box.left(), below, box.width(), 14 * unit), ", ".join(after), 4.2 * unit, "ink", wrap=True
+            painter, QRectF(box.left(), below, box.width(), 13 * unit), ", ".join(after), 4.2 * unit, "ink", wrap=True
         )
         painter.setPen(theme.color("rule"))
 
@@ -191,7 +194,7 @@ class LargeView(QWidget):
             painter.setFont(font(0.52 * box.height() * 0.75, bold=True))
             if painter.fontMetrics().horizontalAdvance(words) + 16 >= bar.width():  # too narrow: below it
                 painter.setPen(theme.foot(side))
-                under = QRectF(box.left(), box.bottom(), box.width(), 0.8 * box.height())
+                under = QRectF(box.left(), box.bottom(), box.width(), 0.56 * box.height())
                 end = Qt.AlignmentFlag.AlignLeft if side is Side.LEFT else Qt.AlignmentFlag.AlignRight
                 painter.drawText(under, end | Qt.AlignmentFlag.AlignVCenter, words)
             else:

@@ -25,9 +25,12 @@ from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline, foot_t
 from waltzmark.desktop.plain import Label, heading, wrapped
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import LargeView
+from waltzmark.desktop.practise.voice import VoiceChoice
+from waltzmark.desktop.speaker import Speaker
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.desktop.widgets.plan_view import PlanView
+from waltzmark.words.ear import recall_words
 from waltzmark.words.language import number, percent, tr
 
 __all__ = ["RecallFace", "RecallFloor"]
@@ -194,8 +197,9 @@ class RecallFace(PractiseFace):
     name = tr("Recall")
     purpose = tr("Place a hidden count from memory; counts you miss come back sooner")
 
-    def __init__(self, desk: Desk, large: LargeView, floor: RecallFloor) -> None:
+    def __init__(self, desk: Desk, large: LargeView, floor: RecallFloor, speaker: Speaker) -> None:
         super().__init__(desk, large)
+        self.speaker = speaker
         self.floor = floor
         self._began = now()
         self.question: tuple[str, int] | None = None
@@ -222,6 +226,8 @@ class RecallFace(PractiseFace):
         self.column.addLayout(row)
         self.said = wrapped()
         self.column.addWidget(self.said)
+        self.voice = VoiceChoice(speaker)
+        self.column.addWidget(self.voice)
         self.column.addStretch(1)
         self.caution(
             tr(
@@ -283,6 +289,7 @@ class RecallFace(PractiseFace):
         title = self.document.form.posture(self.question[0]).title
         self.asked.setText(tr("{title}, count {question}", title=title, question=self.question[1]))
         self.said.setText("")
+        self.speaker.speak(recall_words(title, self.question[1]))
         self._tell()
         self.refresh()
         self.floor.setFocus()
@@ -326,8 +333,9 @@ class RecallFace(PractiseFace):
                 words,
             )
         )
+        self.speaker.speak(recall_words(form.posture(posture).title, count, q))
         card = reviewed(known or Card(posture, count), q, now().date())
-        again = "tomorrow" if card.interval == 1 else tr("in {interval} days", interval=card.interval)
+        again = tr("tomorrow") if card.interval == 1 else tr("in {interval} days", interval=card.interval)
         self.said.setText(tr("Off by {words}: {q} out of 5. It comes back {again}.", words=words, q=q, again=again))
         self.refresh()
 

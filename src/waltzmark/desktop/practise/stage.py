@@ -17,6 +17,7 @@ from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.practise.recalling import RecallFace, RecallFloor
 from waltzmark.desktop.practise.walk import WalkFace
 from waltzmark.desktop.practise.weighing import PlatesView, ScaleFace
+from waltzmark.desktop.speaker import Speaker
 from waltzmark.desktop.theme import Theme
 from waltzmark.words.language import tr
 
@@ -40,9 +41,11 @@ class PractiseStage(FacedStage):
         self.floor = RecallFloor(document, theme)
         self.scales_view = PlatesView(theme)
         self.dial = TurnDial(theme)
-        self.walk = WalkFace(desk, self.large)
-        self.drill = DrillFace(desk, self.large)
-        self.recall = RecallFace(desk, self.large, self.floor)
+        self.speaker = Speaker(desk.jobs, desk.settings, self)
+        self.speaker.failed.connect(safely(self._no_voice))
+        self.walk = WalkFace(desk, self.large, self.speaker)
+        self.drill = DrillFace(desk, self.large, self.speaker)
+        self.recall = RecallFace(desk, self.large, self.floor, self.speaker)
         self.scales = ScaleFace(desk, self.large, self.scales_view)
         self.turns = TurnFace(desk, self.large, self.dial)
         faces: dict[str, PractiseFace] = {
@@ -127,6 +130,12 @@ class PractiseStage(FacedStage):
         """Watches the floor from elsewhere."""
         self.large.set_view(view)
 
+    def _no_voice(self, words: str) -> None:
+        """There is nothing to hear: it is told where one looks, and practice goes on."""
+        for face in (self.walk, self.drill, self.recall):
+            if face is self.face:
+                face.said.setText(tr("{words} Practice goes on without.", words=words))
+
     # What can be done.
 
     def _pressed(self, key: int | None) -> None:
@@ -178,4 +187,4 @@ class PractiseStage(FacedStage):
         for face in self.faces.values():
             face.leave()
         self.scales.plates.close()
-        self.walk.ticker.close()
+        self.speaker.close()

@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-import shutil
-import subprocess
-import tempfile
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QPushButton
+from PySide6.QtWidgets import QComboBox, QFileDialog, QPushButton
 
 from waltzmark.core.base.records import Record
-from waltzmark.core.practice.cues import tick
 from waltzmark.core.practice.entries import Entry, Outcome, now, passage_words
 from waltzmark.core.room.things import wall_heading
 from waltzmark.desktop.desk import Desk
@@ -19,44 +15,18 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import set_tip, wrapped
 from waltzmark.desktop.practise.face import PractiseFace
 from waltzmark.desktop.practise.large import Banner, LargeView, seconds_words
+from waltzmark.desktop.practise.voice import VoiceChoice
 from waltzmark.desktop.practise.walking import Walking
+from waltzmark.desktop.speaker import Led, Speaker
 from waltzmark.desktop.widgets.fields import row_of_fields, whole_field
 from waltzmark.desktop.widgets.parts import choice_box, push_button, refill
 from waltzmark.files.saving import save_atomically
 from waltzmark.words.cues import cue_track
 from waltzmark.words.language import ntr, number, tr
 
-__all__ = ["Ticker", "WalkFace"]
+__all__ = ["WalkFace"]
 
-_PLAYERS = (("pw-play",), ("paplay",), ("aplay", "-q"))
 _NOTHING = tr("There is nothing to walk yet. Write a count in Plot (Ctrl+3).")
-
-
-class Ticker:
-    """A soft tick at each count, where this machine can play one."""
-
-    def __init__(self) -> None:
-        self.player = next((command for command in _PLAYERS if shutil.which(command[0])), None)
-        self._files: dict[bool, str] = {}
-
-    def play(self, high: bool) -> None:
-        """Ticks, and waits for nothing."""
-        if self.player is None:
-            return
-        if high not in self._files:
-            with tempfile.NamedTemporaryFile(suffix=".wav", delete=False) as file:
-                file.write(tick(high))
-            self._files[high] = file.name
-        try:
-            subprocess.Popen([*self.player, self._files[high]], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-        except OSError:
-            self.player = None
-
-    def close(self) -> None:
-        """Takes its sounds away."""
-        for name in self._files.values():
-            Path(name).unlink(missing_ok=True)
-        self._files = {}
 
 
 class _Walked(Record):
@@ -74,17 +44,18 @@ class WalkFace(PractiseFace):
     name = tr("Walk")
     purpose = tr("Follow the form hands-free, readable from three metres away")
 
-    def __init__(self, desk: Desk, large: LargeView) -> None:
+    def __init__(self, desk: Desk, large: LargeView, speaker: Speaker) -> None:
         super().__init__(desk, large)
         keys = Qt.Key
         self.acts = (
             (tr("Pause or continue"), keys.Key_Space),
             (tr("It hurts"), keys.Key_H),
-            ("End", keys.Key_Escape),
+            (tr("End"), keys.Key_Escape),
         )
         self.walking = Walking(desk.document, desk.player, self)
-        self.ticker = Ticker()
+        self.speaker = speaker
         self._hurts = False
+        self._was = "ready"
         self._walked = _Walked("", ("",), (), True)
         self._turns: list[float] = [0.0]
         self.first, self.last = QComboBox(), QComboBox()
@@ -99,7 +70,7 @@ class WalkFace(PractiseFace):
             row_of_fields(
                 (
                     (tr("From"), self.first),
-                    ("to", self.last),
+                    (tr("to"), self.last),
                     (tr("Walk it"), self.rounds),
                     (tr("Count-in"), self.count_in),
                     (tr("Pause after a posture"), self.pause),
@@ -107,11 +78,8 @@ class WalkFace(PractiseFace):
                 )
             )
         )
-        self.tick = QCheckBox(tr("A soft tick at each count"))
-        self.tick.setEnabled(self.ticker.player is not None)
-        if self.ticker.player is None:
-            set_tip(self.tick, tr("No sound player was found (pw-play, paplay or aplay)"))
-        self.column.addWidget(self.tick)
+        self.voice = VoiceChoice(speaker, leads=True)
+        self.column.addWidget(self.voice)
         self.start = QPushButton(tr("Start"))
         set_tip(
             self.start,
@@ -134,8 +102,14 @@ class WalkFace(PractiseFace):
             tr("Stop when it hurts. Keep a support within reach, and rest after low stances and standing on one leg.")
         )
         self.walking.changed.connect(safely(self._show))
-        self.walking.counted.connect(safely(lambda begins: self.ticker.play(begins) if self.tick.isChecked() else None))
+        self.walking.counted.connect(safely(self._counted))
         self.walking.ended.connect(safely(self._ended))
+        self.walking.changed.connect(safely(self._speak))
+        self.walking.waited.connect(safely(self._follow))
+        self.walking.waits = self._waits
+        self.document.session.moved.connect(safely(self._follow))
+        desk.player.tempo_changed.connect(safely(self._prepare))
+        speaker.changed.connect(safely(self._prepare))
 
     @property
     def running(self) -> bool:
@@ -209,11 +183,13 @@ class WalkFace(PractiseFace):
         self.alone(True)
         self.large.setFocus()
         self.walking.begin(first, last)
+        self._prepare()
 
     def key(self, key: int | None) -> None:
         if key == Qt.Key.Key_H and self.running:  # it hurts: it stops, is noted, and nothing is asked
             self._hurts = True
             self.walking.give_up()
+            self.speaker.speak(tr("Stopped. Rest now."))
         elif key == Qt.Key.Key_Escape:
             self.walking.give_up()
         elif self.running:
@@ -223,6 +199,65 @@ class WalkFace(PractiseFace):
 
     def leave(self) -> None:
         self.walking.give_up()
+
+    # What is heard.
+
+    def _prepare(self) -> None:
+        """Lays out what is said, for the tempo and the voice that are chosen now."""
+        if self.running:
+            walking = self.walking
+            led = Led(
+                (walking.first, walking.last),
+                walking.rounds,
+                self.desk.player.seconds_per_beat,
+                walking.count_in,
+                walking.pause,
+                self.large.turned,
+            )
+            self.speaker.prepare(self.document.form, self.document.trace, led)
+
+    def _waits(self, number: int) -> float:
+        """Seconds for which the movement of a row waits for its words."""
+        timeline = self.speaker.timeline
+        if timeline is None or not self.speaker.chosen.waits or not 0 < number < len(timeline.rows):
+            return 0.0
+        begins = int(self.document.trace.counts[self.walking.row_of(number)]) == 1
+        return max(timeline.pause(number) - (self.walking.pause if begins else 0.0), 0.0)
+
+    def _now(self) -> float | None:
+        """Where the walk is in the timeline of what is spoken; None where nothing is."""
+        timeline, walking = self.speaker.timeline, self.walking
+        if timeline is None or not 0 <= walking.number < len(timeline.rows):
+            return None
+        if walking.state in ("count-in", "resting", "waiting"):
+            return timeline.rows[walking.number][1] - walking.left
+        if walking.held(walking.number) > 0:
+            return timeline.when(walking.number - 1, 1.0)
+        return timeline.when(walking.number, walking.part)
+
+    def _follow(self) -> None:
+        if self.walking.state in ("count-in", "resting", "waiting", "walking") and (now := self._now()) is not None:
+            self.speaker.at(now)
+
+    def _counted(self, begins: bool) -> None:
+        row = self.document.session.row
+        trace = self.document.trace
+        self.speaker.tick(begins, trace.breaths[row], float(trace.beats[row]) * self.desk.player.seconds_per_beat)
+
+    def _speak(self) -> None:
+        """The walk pauses or goes on: the voice does so too, and says it."""
+        state, was = self.walking.state, self._was
+        self._was = state
+        if state == was:
+            return
+        if state == "paused":
+            self.speaker.speak(tr("Paused"))
+        elif state == "walking" and was == "paused":
+            self.speaker.speak(tr("Go on"))
+        elif state in ("ready", "done"):
+            self.speaker.hush()
+        if state == "walking" and was in ("paused", "ready") and (now := self._now()) is not None:
+            self.speaker.seek(now)
 
     def _show(self) -> None:
         state, walking = self.walking.state, self.walking
@@ -246,7 +281,8 @@ class WalkFace(PractiseFace):
         self.large.say(None)
         walked = self._walked  # the form may be another by now: that is one way in which a walk ends
         posture, whole = walked.postures[0], walked.whole
-        title = " to ".join(dict.fromkeys((*walked.titles[:1], *walked.titles[-1:])))
+        ends = tuple(dict.fromkeys((*walked.titles[:1], *walked.titles[-1:])))
+        title = tr("{first} to {last}", first=ends[0], last=ends[1]) if len(ends) == 2 else "".join(ends)
         hurts, self._hurts = self._hurts, False
         if minutes < 0.02 and rounds == 0 and not hurts:
             return  # it was given up before it began

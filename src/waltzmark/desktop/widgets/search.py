@@ -22,10 +22,12 @@ class Search(Waiting):
 
     stopped = Signal()  # by its button
 
-    def __init__(self, jobs: Jobs, asker: str, pause: int = _PAUSE_MS, process: bool = True) -> None:
+    def __init__(
+        self, jobs: Jobs, asker: str, pause: int = _PAUSE_MS, process: bool = True, even: bool = False
+    ) -> None:
         """asker: in whose name `Jobs` are asked. pause: milliseconds before it begins. process: whether it runs in a
-        process of its own."""
-        super().__init__()
+        process of its own. even: see `Waiting`."""
+        super().__init__(even=even)
         self._jobs, self._asker, self._pause, self._process = jobs, asker, pause, process
         self._asked: object = None
         self.button.clicked.connect(safely(self._press))
