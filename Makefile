@@ -50,6 +50,7 @@ bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/sides.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/fits.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/drafts.py
+	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/films.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/pages.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python benchmarks/plotting.py
 

@@ -20,6 +20,7 @@ PARTS = {
     "sides": "Sides",
     "fits": "Bodies",
     "drafts": "Words",
+    "films": "Voice and film",
     "pages": "Sheets and the practice book",
 }
 LINE = re.compile(r"^\s*(\d+\.\d+)\s\s(.+?)\s\s\((.*)\)$")

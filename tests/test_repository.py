@@ -59,6 +59,7 @@ def test_nothing_is_kept_here_that_is_not_of_the_project() -> None:
         ".pot",
         ".po",
         ".srt",
+        ".webp",
     }
     names = {".ci/run", ".gitignore", "LICENSE", "Makefile", "src/waltzmark/manual"}
     odd = [name for name in told.stdout.splitlines() if Path(name).suffix not in kinds and name not in names]
