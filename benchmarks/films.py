@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tempfile
+from functools import partial
 from pathlib import Path
 
 from run import report, seconds
@@ -36,12 +37,16 @@ if __name__ == "__main__":
             make_film(form, film, Path(folder) / name, first, last, SILENT)
 
         for name in ("a.webm", "a.mp4"):
-            took = seconds(lambda name=name: make(name, "coil", "cast-left"), 1)
+            took = seconds(partial(make, name, "coil", "cast-left"), 1)
             size = (Path(folder) / name).stat().st_size / 1e6
             words = f"{took:.1f} s / {plan.length:.1f} s, {size:.1f} MB, aim 0.5"
             report(f"a film of the demo at 720p, {name[2:]} / its playing time", took / plan.length, words)
         took = seconds(lambda: make("a.opus"), 1)
-        report("a track of the demo / its playing time", took / whole.length, f"{took:.1f} s / {whole.length:.0f} s, aim 0.1")
+        report(
+            "a track of the demo / its playing time",
+            took / whole.length,
+            f"{took:.1f} s / {whole.length:.0f} s, aim 0.1",
+        )
     forget()
     spoken = seconds(lambda: film_plan(form, walk(form), film), 1)
     report("all of the demo spoken / the time it takes to hear", spoken / whole.length, f"{spoken:.2f} s")

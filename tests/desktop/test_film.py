@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import resource
 import signal
 import subprocess
 import sys
@@ -190,3 +191,21 @@ def test_killing_it_while_it_films_leaves_nothing(by: signal.Signals, form: Path
     running.wait(timeout=30)
     assert running.returncode != 0 and list(folder.iterdir()) == []
     assert set(Path("/tmp").glob("waltzmark-film*")) == before
+
+
+@pytest.mark.parametrize("name", ["a.webm", "a.mp4", "a.webp", "a.wav"])
+def test_a_full_disk_is_told_and_leaves_nothing(name: str, form: Path, tmp_path: Path) -> None:
+    folder = tmp_path / "films"
+    folder.mkdir()
+
+    def little() -> None:
+        """No file may become larger than 40 kB."""
+        resource.setrlimit(resource.RLIMIT_FSIZE, (40_000, 40_000))
+
+    option = "--track" if name.endswith("wav") else "-o"
+    ran = subprocess.run(
+        command(form, option, folder / name, "--to", "coil"),
+        capture_output=True, text=True, timeout=120, preexec_fn=little,
+    )  # fmt: skip
+    assert ran.returncode == 2 and name in ran.stderr and "Traceback" not in ran.stderr
+    assert list(folder.iterdir()) == []

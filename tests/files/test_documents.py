@@ -16,6 +16,7 @@ from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
+from waltzmark.core.form.film import FILM_RATES, FILM_SHOWS, FILM_SIZES, FILM_SWITCHES, FILM_VIEWS, VOICES, Film
 from waltzmark.core.form.form import OPENINGS, FittedFrom, FittedLine, Form, Opening, Posture
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.form.room import Break, Door, FloorLines, Obstacle, Room, Start
@@ -163,10 +164,26 @@ sources = st.none() | st.builds(
 )
 
 
-@given(texts, openings, bodies, rooms, st.lists(lines, max_size=3), st.none() | write.floor_clocks, people, sources)
+films = st.builds(
+    Film,
+    st.sampled_from(FILM_VIEWS),
+    st.sampled_from(FILM_SHOWS),
+    st.sampled_from(VOICES),
+    write.decimals(0.2, 20),
+    st.integers(1, 99),
+    st.sampled_from(list(FILM_SIZES)),
+    st.sampled_from(FILM_RATES),
+    write.decimals(0, 60),
+    *[st.booleans()] * len(FILM_SWITCHES),
+)
+
+
+@given(
+    texts, openings, bodies, rooms, st.lists(lines, max_size=3), st.none() | write.floor_clocks, people, sources, films
+)
 @settings(max_examples=tries(80))
 def test_every_form_reads_back_as_it_was_saved(  # type: ignore[no-untyped-def]
-    title, opening, body, room, scores, ends, others, fitted
+    title, opening, body, room, scores, ends, others, fitted, film
 ) -> None:
     postures = tuple(Posture(f"p{i}", title, each, ends, note=title or None) for i, each in enumerate(scores))
     if postures:
@@ -175,7 +192,9 @@ def test_every_form_reads_back_as_it_was_saved(  # type: ignore[no-untyped-def]
             Posture("r", repeat_of="p0", turned=-22.5, side_of="m"),
         )
     form = Form(title, "E", opening, "stated", body=body, room=room, postures=postures, bodies=others, fitted=fitted)
+    form = replace(form, film=film)
     text = render(form)
+    assert read_document(text).form.film == film
     assert (
         document_values(read_document(text).form)
         == document_values(form)
@@ -202,6 +221,12 @@ HEAD = "waltzmark = 1\n"
         (HEAD + "[bodies]\nwaist = 40\n", "bodies:2:1", "file.tables"),
         (HEAD + "[fitted]\nsource = 3\n", "fitted.source:3:1", "file.text"),
         (HEAD + '[[fitted.change]]\ncount = 1\nfrom = "hold"\n', "fitted.change.from:4:1", "file.fitted"),
+        (HEAD + "[film]\ntempo = 0\n", "film.tempo:3:1", "file.range"),
+        (HEAD + '[film]\nview = "below"\n', "film.view:3:1", "file.choice"),
+        (HEAD + "[film]\ntick = 1\n", "film.tick:3:1", "file.switch"),
+        (HEAD + "[film]\nframes = 24\n", "film.frames:3:1", "file.choice"),
+        (HEAD + "[film]\npasses = 1.5\n", "film.passes:3:1", "file.whole"),
+        (HEAD + "film = 3\n", "film:2:1", "file.table"),
         (HEAD + '[form]\ntitle = "x\n', "3:11", "file.toml"),
         (HEAD + "form = 3\n", "form:2:1", "file.table"),
         (HEAD + "[form]\ntitle = 3\n", "form.title:3:1", "file.text"),

@@ -53,6 +53,7 @@ from waltzmark.files.tables import form_from_csv, score_on_paper, trace_csv
 from waltzmark.files.taught import read_taught, taught_text
 from waltzmark.files.wordings import read_words
 from waltzmark.files.writing import render
+from waltzmark.words.ear import places_of, wordings
 
 __all__ = ["SEEDS", "TARGETS", "mutated", "tried"]
 
@@ -151,6 +152,9 @@ def document(text: str) -> None:
     result = review(read.form, trace)
     json.dumps(trace_values(trace)), json.dumps(check_values(read.form, result))
     score_on_paper(read.form), trace_csv(read.form, trace)
+    titles, places = {posture.id: posture.title for posture in read.form.postures}, places_of(read.form)
+    for row in range(len(trace)):
+        assert all(wordings(trace, row, read.form.film.voice, titles, places))
     assert render(read.form, read) == text
     for changed in (replace(read.form, title="else"), replace(read.form, postures=read.form.postures[1:][::-1])):
         try:
@@ -317,7 +321,7 @@ def taught(text: str) -> None:
 
 
 def _grounds() -> dict[str, list[str]]:
-    demo = demo_text()
+    demo = demo_text() + '\n[film]\nvoice = "all"\ntempo = 2\npasses = 2\nframes = 30\ntick = false\n'
     rooms = [read_file(file).form.room for file in sorted((Path(__file__).parents[1] / "rooms").glob("*.waltz"))]
     practised = [
         Entry(

@@ -19,6 +19,9 @@ class FilmValues(RoomValues):
             if not isinstance(value, bool):
                 self.fail(self.place("film", name), "file.switch")
                 switches[name] = False
+        passes = self.number("film", raw, "passes", usual.passes, 1, 99, "")
+        if passes != round(passes):
+            self.fail(self.place("film", "passes"), "file.whole")
         frames = raw.get("frames", usual.frames)
         if isinstance(frames, bool) or frames not in FILM_RATES:
             rates = tuple(str(each) for each in FILM_RATES)
@@ -29,7 +32,7 @@ class FilmValues(RoomValues):
             self.choice("film", raw, "show", FILM_SHOWS, usual.show),
             self.choice("film", raw, "voice", VOICES, usual.voice),
             self.number("film", raw, "tempo", usual.tempo, 0.2, 20.0, "s"),
-            round(self.number("film", raw, "passes", usual.passes, 1, 99, "")),
+            round(passes),
             self.choice("film", raw, "size", tuple(FILM_SIZES), usual.size),
             frames,
             self.number("film", raw, "count_in", usual.count_in, 0.0, 60.0, "s"),

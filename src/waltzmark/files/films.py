@@ -105,6 +105,8 @@ def write_film(
                 shown = captions if inside else ()
                 _write(av, container, kind, frames, size, rate, sound, shown, chapters, told)
         except av.FFmpegError as error:
+            if isinstance(error, OSError):  # of the disk
+                raise
             raise WaltzmarkError("film.library", reason=str(error)) from None
 
     whole(path, make)

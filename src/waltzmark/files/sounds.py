@@ -248,6 +248,8 @@ def write_track(
                 container.start_encoding()
                 put_sound(container, stream, samples, "s16", told)
         except av.FFmpegError as error:
+            if isinstance(error, OSError):  # of the disk
+                raise
             raise WaltzmarkError("film.library", reason=str(error)) from None
 
     whole(path, make)

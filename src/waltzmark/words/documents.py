@@ -93,6 +93,7 @@ SENTENCES: dict[str, Sentence] = {
     "file.body-name": N_("Each of the bodies needs a name of its own."),
     "file.no-body": N_("There is no [body] table in this file."),
     "file.fitted": N_("A change has a posture, a count, and the lines it was made from and to."),
+    "file.whole": N_("Should be a whole number."),
     "voice.none": N_("There is no voice on this machine: {reason}."),
     "film.kind": N_(
         "“{name}” does not end as a film (webm, mp4, or webp without sound) or as a track (opus, flac, wav)."

@@ -35,7 +35,7 @@ LEVEL_WORDS = {
     "none": N_("no voice"),
     "postures": N_("names of postures"),
     "steps": N_("feet and turns"),
-    "all": N_("all: also weight, waist, hands and breath"),
+    "all": N_("everything, with hands and breath"),
 }
 #: What else is heard, and whether a count waits.
 HEARD_WORDS = {

@@ -27,7 +27,10 @@ class VoiceChoice(QWidget):
         super().__init__()
         self.speaker = speaker
         self.level = choice_box(
-            tr("Voice"), [tr(LEVEL_WORDS[each]) for each in VOICES], lambda at: speaker.choose(level=VOICES[at])
+            tr("Voice"),
+            [tr(LEVEL_WORDS[each]) for each in VOICES],
+            lambda at: speaker.choose(level=VOICES[at]),
+            narrow=True,
         )
         self.by = choice_box(tr("Whose voice"), [tr(_BY[each]) for each in BY], lambda at: speaker.choose(by=BY[at]))
         self.speed = self._slider(tr("Speed of the voice"), "speed", 50, 200)
