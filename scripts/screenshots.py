@@ -20,7 +20,7 @@ from PySide6.QtWidgets import QApplication, QDialog
 from waltzmark.core.base.progress import SILENT
 from waltzmark.core.form.film import Film
 from waltzmark.core.practice.balancing import Person, Reading
-from waltzmark.demo import PERSONS, demo_text
+from waltzmark.demo import demo_text, persons
 from waltzmark.demo.book import demo_book
 from waltzmark.desktop.app import make_application, settle
 from waltzmark.desktop.drafting.stage import WordsStage
@@ -204,7 +204,7 @@ def weighed(window: MainWindow) -> None:
 def measured(window: MainWindow) -> None:
     """Three months of the demo's book: the weight on the left foot against its target."""
     form, trace = window.document.form, window.document.trace
-    window.desk.practice.person = PERSONS[0]
+    window.desk.practice.person = persons()[0]
     window.desk.practice.show_demo(lambda: demo_book(form, trace, datetime(2026, 5, 4, 12, 0, tzinfo=UTC)))
     window.show_stage("log")
     window.log.show_face("measures")

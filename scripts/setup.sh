@@ -7,8 +7,9 @@ cd "$(dirname "$0")/.."
 VENV=.venv
 LOCK=requirements.lock
 # What the build makes: see setup.py.
-SOURCES="setup.py src/waltzmark/core/score/grammar.lark"
-STAMP=$VENV/.waltzmark-$(cksum "$LOCK" pyproject.toml $SOURCES | cksum | cut -d' ' -f1)
+SOURCES="setup.py src/waltzmark/core/score/grammar.lark $(echo src/waltzmark/words/catalogues/*/LC_MESSAGES/*.po)"
+STAMP=$VENV/.waltzmark-$(cksum "$LOCK" pyproject.toml | cksum | cut -d' ' -f1)
+BUILT=$VENV/.waltzmark-built-$(cksum $SOURCES | cksum | cut -d' ' -f1)
 
 say() { printf '%s\n' "$*" >&2; }
 
@@ -47,8 +48,13 @@ if [ ! -e "$STAMP" ]; then
     rm -rf "$VENV"
     "$PY" -m venv "$VENV"
     "$VENV/bin/python" -m pip install --quiet --disable-pip-version-check --require-hashes -r "$LOCK"
-    "$VENV/bin/python" -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
     touch "$STAMP"
+fi
+
+if [ ! -e "$BUILT" ]; then
+    "$VENV/bin/python" -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+    rm -f "$VENV"/.waltzmark-built-*
+    touch "$BUILT"
 fi
 
 qt_loads() {

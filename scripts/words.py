@@ -13,7 +13,10 @@ from typing import Any
 
 from babel.messages.catalog import Catalog
 from babel.messages.extract import extract_from_dir
+from babel.messages.mofile import write_mo
 from babel.messages.pofile import read_po, write_po
+
+from waltzmark.demo import demo_names
 
 ROOT = Path(__file__).resolve().parent.parent
 CATALOGUES = ROOT / "src" / "waltzmark" / "words" / "catalogues"
@@ -40,6 +43,9 @@ def found() -> Catalog:
     for school in sorted((ROOT / "src" / "waltzmark").glob("core/school/bundled/*.toml")):
         for text in of_school(tomllib.loads(school.read_text(encoding="utf-8"))):
             catalogue.add(text, locations=[(school.relative_to(ROOT).as_posix(), 0)])
+    for shown in sorted((ROOT / "src" / "waltzmark").glob("demo/**/*.waltz")):
+        for text in demo_names(shown.read_text(encoding="utf-8")):
+            catalogue.add(text, locations=[(shown.relative_to(ROOT).as_posix(), 0)])
     return catalogue
 
 
@@ -65,10 +71,12 @@ def main() -> None:
     for source in sorted(CATALOGUES.glob("*/LC_MESSAGES/*.po")):
         with source.open("rb") as file:
             language = read_po(file, locale=source.parent.parent.name)
-        language.update(catalogue)
+        language.update(catalogue, no_fuzzy_matching=True)  # a guess is worse than English
         written = BytesIO()
         write_po(written, language, width=120, include_lineno=False, sort_by_file=True)
         source.write_bytes(written.getvalue())
+        with source.with_suffix(".mo").open("wb") as compiled:  # as the build does, so that it is heard at once
+            write_mo(compiled, language)
         print(f"{source.relative_to(ROOT)}: {sum(not each.string for each in language if each.id)} are not translated")
     print(f"{TEMPLATE.relative_to(ROOT)}: {len(catalogue)} texts")
 

@@ -1,5 +1,7 @@
 """Drives every stage, face and dialog in a language that nobody speaks, and prints what is wrong as JSON.
 
+``python -m tests.pseudo es`` drives them in a language that ships, and finds what is still English or cut off.
+
 In it every letter that can bears an accent, and every text is a third longer and stands in brackets. So what has none
 was not translated, two in a row where the second goes on in the middle of a sentence were glued, and what is longer
 than its place would be cut off in some language. It runs in a process of its own, since tables of texts are made as
@@ -93,6 +95,29 @@ class Reader:
         """A text in its place."""
         if needs > has + 1:
             self.wrong.setdefault(f"cut off: {text[:60]}", f"{where}: needs {needs}, has {has} pixels")
+
+
+class Leftovers(Reader):
+    """Reads what is shown in a language that ships, and keeps what is still English."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__(set())
+        from babel.messages.pofile import read_po
+
+        from waltzmark.words.language import CATALOGUES
+
+        with (CATALOGUES / name / "LC_MESSAGES" / "waltzmark.po").open("rb") as file:
+            every = [each for each in read_po(file, locale=name) if isinstance(each.id, str) and each.id]
+        self.english = {str(each.id).replace("&", "") for each in every if each.id != each.string}
+        self.english -= {str(each.string).replace("&", "") for each in every}
+        # The score's words, and what a language calls itself, are the same in each.
+        self.english -= {"bow", "cross", "horse", "low", "parallel", "together", "vee", "English"}
+
+    def words(self, where: str, text: str) -> None:
+        self.texts += 1
+        for said in _plain(text).splitlines():
+            if said.strip() in self.english or re.search(r"\b(the|and|with|this|not|from|your?)\b", said):
+                self.wrong.setdefault(f"English: {said[:80]}", where)
 
 
 def _known() -> set[str]:
@@ -242,7 +267,11 @@ def main() -> None:
             os.environ[name] = folder
         from waltzmark.words import language
 
-        language.set_language("en", Pseudo())
+        name = sys.argv[1] if len(sys.argv) > 1 else ""
+        if name:
+            language.set_language(name)
+        else:
+            language.set_language("en", Pseudo())
         from PySide6.QtWidgets import QDialog, QMenu
 
         from waltzmark.desktop.app import make_application
@@ -250,7 +279,7 @@ def main() -> None:
         from waltzmark.desktop.windows import open_window
 
         application = make_application()
-        reader = Reader(_known())
+        reader = Leftovers(name) if name else Reader(_known())
         window = open_window(first=lambda filing: filing.open_demo())
         window.show_demo_book()
         for size in SIZES:

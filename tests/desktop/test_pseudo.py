@@ -8,14 +8,17 @@ import subprocess
 import sys
 from pathlib import Path
 
+import pytest
+
 from tests.pseudo import glued, pseudo
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 
 
-def test_everything_shown_is_translated_whole_and_has_room_for_a_longer_language() -> None:
+@pytest.mark.parametrize("language", ["", "es"])
+def test_everything_shown_is_translated_whole_and_has_room(language: str) -> None:
     ran = subprocess.run(
-        [sys.executable, "-m", "tests.pseudo"],
+        [sys.executable, "-m", "tests.pseudo", *language.split()],
         cwd=ROOT,
         capture_output=True,
         text=True,

@@ -2,15 +2,60 @@
 
 from __future__ import annotations
 
+import ast
 import re
 import runpy
 from pathlib import Path
 
-SCRIPT = runpy.run_path(str(Path(__file__).resolve().parent.parent.parent / "scripts" / "words.py"))
+import pytest
+from babel.messages.pofile import read_po
+
+ROOT = Path(__file__).resolve().parent.parent.parent
+SCRIPT = runpy.run_path(str(ROOT / "scripts" / "words.py"))
 
 
 def test_the_template_has_every_text_of_the_sources() -> None:
     assert SCRIPT["TEMPLATE"].read_bytes() == SCRIPT["template"](SCRIPT["found"]()), "make words brings it up to date"
+
+
+def test_no_text_hides_where_it_is_not_found() -> None:
+    """What stands within another text, as in f"{tr('…')}", is not seen by all Pythons that gather texts."""
+    hidden = []
+    for path in sorted((ROOT / "src").rglob("*.py")):
+        for text in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(text, ast.JoinedStr):
+                hidden += [
+                    f"{path.name}:{call.lineno}"
+                    for call in ast.walk(text)
+                    if isinstance(call, ast.Call)
+                    and getattr(call.func, "id", "") in SCRIPT["GATES"]
+                    and any(isinstance(each, ast.Constant) for each in call.args)
+                ]
+    assert hidden == []
+
+
+@pytest.mark.parametrize(
+    "path", sorted(SCRIPT["CATALOGUES"].glob("*/LC_MESSAGES/*.po")), ids=lambda path: path.parts[-3]
+)
+def test_a_language_says_everything_with_the_same_fields(path: Path) -> None:
+    with path.open("rb") as file:
+        catalogue = read_po(file, locale=path.parts[-3])
+    assert {(each.id, each.context) for each in catalogue} == {(each.id, each.context) for each in SCRIPT["found"]()}
+    for each in catalogue:
+        if not each.id:
+            continue
+        texts = (each.id,) if isinstance(each.id, str) else tuple(each.id)
+        said = (each.string or "",) if isinstance(each.string, str) else tuple(each.string or ())
+        assert len(said) == len(texts) and all(said) and not each.fuzzy, each.id
+        for text, other in zip(texts, said, strict=True):
+            kept = [
+                (
+                    set(re.findall(r"{[^{}]*}", written.replace("{{", "").replace("}}", ""))),
+                    (written.count("\n"), "&" in written, written[:1] == " ", written[-1:] == " ", written.count("%%")),
+                )
+                for written in (text, other)
+            ]
+            assert kept[0] == kept[1], other
 
 
 def test_both_numbers_of_a_text_have_the_same_fields() -> None:

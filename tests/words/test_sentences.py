@@ -15,6 +15,7 @@ from waltzmark.core.base.messages import Change, Heading, Message, message
 from waltzmark.core.judge.judging import RULES
 from waltzmark.words import findings, rules
 from waltzmark.words.figures import PLAIN, Figures
+from waltzmark.words.language import languages, set_language
 from waltzmark.words.sentences import SPECS, Plural, Sentence, _sentences, fill, sentence
 
 SOURCES = Path(findings.__file__).parents[1]
@@ -50,9 +51,17 @@ def plain_sentences() -> Iterator[tuple[str, str]]:
             yield kind, text
 
 
+@pytest.fixture(params=languages())
+def tongue(request: pytest.FixtureRequest) -> Iterator[str]:
+    """Each language that ships."""
+    set_language(request.param)
+    yield request.param
+    set_language("en")
+
+
 @pytest.mark.parametrize("figures", [PLAIN, Figures("own", "in"), Figures("compass", "sw")])
-def test_each_sentence_can_be_said_whole(figures: Figures) -> None:
-    assert set(SAMPLES) == {*SPECS, ""}
+def test_each_sentence_can_be_said_whole(figures: Figures, tongue: str) -> None:
+    assert set(SAMPLES) == {*SPECS, ""} and tongue in ("en", "es")
     for kind, text in plain_sentences():
         fields = {name: SAMPLES[spec] for name, spec in specs(text).items()}
         said = fill(text, fields, figures)

@@ -23,6 +23,7 @@ from waltzmark.files.saving import save_atomically
 from waltzmark.files.writing import render
 from waltzmark.words.figures import PLAIN, Figures
 from waltzmark.words.language import listed, tr
+from waltzmark.words.named import changed
 from waltzmark.words.returns import comes_home, loop_lines
 from waltzmark.words.rules import graver_title
 from waltzmark.words.sentences import sentence
@@ -115,7 +116,7 @@ def _home_text(form: Form, result: Return, found: Closings, rounds: Rounds, last
             lines.append(f"           {told}")
         for turn in each.turns:
             place = tr("{title}, count {count}", title=form.posture(turn.posture).title, count=turn.count)
-            lines.append(f"           {place}: {turn.what} {turn.before:g}° → {turn.after:g}°")
+            lines.append(f"           {place}: {changed(turn.what)} {turn.before:g}° → {turn.after:g}°")
         lines += [_changed(form, change, figures) for change in each.changes]
         lines += [tr("           It would add: {graver_title}.", graver_title=graver_title(new)) for new in each.brings]
     if found.nearest is not None:
@@ -129,7 +130,7 @@ def _changed(form: Form, change: Any, figures: Figures) -> str:
         "           {title}, count {count}: {what} {change}",
         title=form.posture(change.posture).title,
         count=change.count,
-        what=change.what,
+        what=changed(change.what),
         change=figures.change(change.before, change.after),
     )
 

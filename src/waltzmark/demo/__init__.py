@@ -2,12 +2,46 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Iterator
 from pathlib import Path
 
-__all__ = ["PERSONS", "demo_earlier", "demo_rooms", "demo_text"]
+from waltzmark.words.language import N_, language, shipped, tr
+
+__all__ = ["demo_earlier", "demo_lesson", "demo_names", "demo_rooms", "demo_text", "persons", "told_here"]
 
 #: Simulated; nobody is meant.
-PERSONS = ("the ferryman", "the apprentice")
+_PERSONS = (N_("the ferryman"), N_("the apprentice"))
+_NAMED = (
+    re.compile(r'(?m)(?<=^title = ")[^"\n]+(?=")|(?<=^name = ")[^"\n]+(?=")|(?<=^note = ")[^"\n]+(?=")'),
+    re.compile(r'(?<=# )[^"\n]+(?=",?$)', re.M),  # a note of a count
+    re.compile(r'(?<=\d = ")[^"\n]+(?=")'),  # the name of a wall
+)
+
+
+def persons() -> tuple[str, ...]:
+    """Who is made up to practise the demo, in the language that is set."""
+    return tuple(tr(each) for each in _PERSONS)
+
+
+def demo_names(text: str) -> Iterator[str]:
+    """The names and notes in the text of a document that ships."""
+    for pattern in _NAMED:
+        yield from pattern.findall(text)
+
+
+def told_here(text: str) -> str:
+    """The text of a document that ships, with its names and notes in the language that is set."""
+    for pattern in _NAMED:
+        text = pattern.sub(lambda found: shipped(found[0]), text)
+    return text
+
+
+def demo_lesson(kind: str) -> tuple[Path, str]:
+    """A lesson that comes with Waltzmark, as Markdown (md) or captions (srt), and the language it is in."""
+    here = language()[:2]
+    own = Path(__file__).parent / f"lesson.{here}.{kind}"
+    return (own, here) if own.exists() else (Path(__file__).parent / f"lesson.{kind}", "en")
 
 
 def demo_text() -> str:

@@ -12,7 +12,7 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.practice.entries import Entry, Kind, Outcome, WhichSide, sides_of_form
 from waltzmark.core.practice.turns import turn_name
 from waltzmark.core.walk.trace import Trace
-from waltzmark.demo import PERSONS
+from waltzmark.demo import persons
 
 __all__ = ["demo_book"]
 
@@ -31,8 +31,8 @@ def demo_book(form: Form, trace: Trace, today: datetime) -> tuple[Entry, ...]:
     for day in range(_DAYS, 0, -1):
         done = 1.0 - day / _DAYS  # how far the three months have gone
         at = (today - timedelta(days=day)).replace(hour=18, minute=30, second=0, microsecond=0)
-        for person in PERSONS:
-            if dice.random() > (0.55 if person == PERSONS[0] else 0.4):
+        for person in persons():
+            if dice.random() > (0.55 if person == persons()[0] else 0.4):
                 continue
             found += _evening(form, chosen, sides, at, person, done, dice)
             at += timedelta(hours=1)

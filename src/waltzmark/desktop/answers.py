@@ -23,7 +23,7 @@ __all__ = ["AnswerStrip"]
 
 _QUESTIONS = (
     (tr("Room"), tr("Does the walk fit the room?")),
-    ("Return", tr("Does it return to its start?")),
+    (tr("Return"), tr("Does it return to its start?")),
     (tr("Sides"), tr("Do its two sides mirror each other?")),
 )
 _DOUBT_MS = 400  # after a change, the old answers are shown as old after so long

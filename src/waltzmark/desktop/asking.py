@@ -78,7 +78,8 @@ class Asking:
             what=what,
             name=name,
         )
-        return self.choose(f"Replace the {what}?", words, ("Replace it", "Keep the other"), default=1, escape=1) == 0
+        answers = tr("Replace it"), tr("Keep the other")
+        return self.choose(tr("Replace the saved {what}?", what=what), words, answers, default=1, escape=1) == 0
 
     def text(self, heading: str, words: str, now: str = "") -> str | None:
         """Asks for a text of one line."""

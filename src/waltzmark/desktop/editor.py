@@ -223,9 +223,12 @@ class Editor:
         from waltzmark.words.rules import rule_title
 
         form = self._document.form
-        where = "" if mute.posture is None else f" in {form.posture(mute.posture).title}"
+        title = rule_title(mute.rule)
+        words = tr("ignore: {title}", title=title)
+        if mute.posture is not None:
+            words = tr("ignore: {title}, in {here}", title=title, here=form.posture(mute.posture).title)
         self._document.edit(
-            tr("ignore: {rule_title}{where}", rule_title=rule_title(mute.rule), where=where),
+            words,
             replace(form, mutes=(*form.mutes, mute)),
             self._document.session.selection,
             shows=False,

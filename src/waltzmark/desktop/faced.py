@@ -63,6 +63,9 @@ class Face(QWidget):
         """It is not seen any more: what goes on for it is ended."""
 
 
+_AROUND = 20  # pixels about the name of a face on its tab
+
+
 @guarded
 class FacedStage(Stage):
     """What stages with faces have in common. `show_face` is what a tab does; beside each face something is drawn."""
@@ -159,7 +162,8 @@ class FacedStage(Stage):
         tabs.setSpacing(6)
         for name, face in faces.items():
             self.faces[name] = face
-            tabs.addWidget(self._tab(name, face))
+            tab = self._tab(name, face)
+            tabs.addWidget(tab, tab.fontMetrics().horizontalAdvance(face.name) + _AROUND)  # each as its name is long
         self.side.setFixedWidth(width)
         column = QVBoxLayout(self.side)
         column.setContentsMargins(0, 0, 0, 0)

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.form.form import Form
-from waltzmark.demo import demo_text
+from waltzmark.demo import demo_text, told_here
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
@@ -81,7 +81,7 @@ class Filing:
     def open_demo(self) -> None:
         """Opens the demo form as a new document, so that saving asks for a place."""
         if self.may_leave():
-            self.document.open_text(demo_text())
+            self.document.open_text(told_here(demo_text()))
 
     def choose_file(self) -> None:
         """Asks for a file and opens it."""

@@ -64,7 +64,7 @@ LESSONS = (
         act="other side",
     ),
     Lesson(
-        tr("Last, give it a floor: Room (Ctrl+3), a room of 5 × 4 m."),
+        tr("Last, give it a floor: Room (Ctrl+4), a room of 5 × 4 m."),
         tr("The Room answer above says where the walk comes closest to a wall."),
         act="new room",
         stage="room",
@@ -140,7 +140,8 @@ class FirstForm(QFrame):
         self.heading.setText(tr("First form: step {n} of {lessons}", n=self.at + 1, lessons=len(LESSONS)))
         typed = f"<b>{rich(lesson.text)}</b>"
         ask = " " + tr("Type at the lower left, then Enter: {text}", text=typed) if lesson.text else ""
-        then = f"<br><b>{tr('Next:')}</b> " if told else ""
+        following = tr("Next:")
+        then = f"<br><b>{following}</b> " if told else ""
         self.words.setText(f"{told}{then}{rich(lesson.before)}{ask}")
         self._speak()
 

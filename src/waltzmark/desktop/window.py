@@ -262,7 +262,7 @@ class MainWindow(QMainWindow):
 
     def show_demo_book(self) -> None:
         """Shows the demo's made-up practice book instead of the user's own; nothing of it is kept."""
-        from waltzmark.demo import PERSONS
+        from waltzmark.demo import persons
 
         form, trace = self.document.form, self.document.trace
 
@@ -272,7 +272,7 @@ class MainWindow(QMainWindow):
 
             return demo_book(form, trace, now())
 
-        self.desk.practice.person = PERSONS[0]
+        self.desk.practice.person = persons()[0]
         self.desk.practice.show_demo(made)
 
     def begin_first_form(self) -> None:

@@ -19,9 +19,9 @@ from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room
 from waltzmark.core.school.school import School, school_table
-from waltzmark.demo import demo_rooms
+from waltzmark.demo import demo_rooms, told_here
 from waltzmark.files.document_values import whole_signs
-from waltzmark.files.reading import read_file
+from waltzmark.files.reading import read_document, read_file
 from waltzmark.files.saving import save_atomically
 from waltzmark.files.schools import school_from_text
 from waltzmark.files.taught import read_taught, taught_text
@@ -86,6 +86,13 @@ def _room(path: Path) -> Room:
     return room
 
 
+def _shipped(path: Path) -> Room:
+    """A room of the demo, in the language that is set."""
+    room = read_document(told_here(read_text(path))).form.room
+    assert room is not None
+    return room
+
+
 def _school(path: Path) -> School:
     return school_from_text(read_text(path), path.stem)
 
@@ -115,7 +122,7 @@ def rooms() -> tuple[Room, ...]:
     """The rooms that are kept, by name, and those of the demo. Files that cannot be read are passed over."""
     own = _kept("rooms", ".waltz", _room).values()
     found: list[Room] = []
-    for room in (*own, *(_room(path) for path in demo_rooms())):
+    for room in (*own, *(_shipped(path) for path in demo_rooms())):
         if all(room.name != each.name for each in found):
             found.append(room)
     return tuple(found)

@@ -48,14 +48,22 @@ class _Engine:
     def speak(self, text: str, language: str, speed: float) -> Floats:
         """A text as samples from -1 to 1."""
         self._got.clear()
-        if self._library.espeak_SetVoiceByName(language.encode()):
-            self._library.espeak_SetVoiceByName(b"en")
+        for name in _voices(language):
+            if self._library.espeak_SetVoiceByName(name.encode()) == 0:
+                break
         self._library.espeak_SetParameter(_RATE_OF_SPEECH, round(_WORDS * speed), 0)
         written = text.encode("utf-8", "replace")
         self._library.espeak_Synth(written, len(written) + 1, 0, 1, 0, _UTF8, None, None)
         self._library.espeak_Synchronize()
         spoken = np.concatenate(self._got) / 32_768.0 if self._got else np.zeros(0)
         return _trimmed(spoken.astype(np.float32))
+
+
+def _voices(language: str) -> tuple[str, ...]:
+    """Voices for a language, the best first; Spanish of the Americas has one of its own."""
+    base, _, country = language.replace("-", "_").partition("_")
+    american = ("es-419",) if base == "es" and country not in ("", "ES") else ()
+    return (*american, f"{base}-{country.lower()}" if country else base, base, "en")
 
 
 @lru_cache(maxsize=1)

@@ -40,7 +40,8 @@ def _differ(fields: Mapping[str, Any], figures: Figures) -> str:
     elif point.kind == "side.in-count.entry":
         where = N_("{title}, count {count}: {point}, because it begins from a different stance.")
     else:
-        return f"{head} {fill(N_('{title}: {point}'), fields, figures)}"
+        told = N_("{title}: {point}")
+        return f"{head} {fill(told, fields, figures)}"
     return f"{head} {fill(where, {'title': fields['title'], **dict(point.fields)}, figures)}"
 
 
@@ -74,7 +75,7 @@ SENTENCES: dict[str, Sentence] = {
     "onward.practise": N_("Practise it"),
     "onward.sheet": N_("Print a sheet for the floor"),
     "onward.log": N_("See what to practise next"),
-    "onward.mend": Plural(N_("Fix {n} stop"), N_("Fix {n} stops"), "n"),
+    "onward.mend": Plural("Fix {n} stop", "Fix {n} stops", "n"),
     "onward.room": N_("Choose the room it is walked in"),
     "onward.fit": N_("Make it fit the room"),
     "onward.home": N_("Bring it home"),
@@ -92,4 +93,5 @@ def places(form: Form, finding: Finding) -> str:
     found = [where(form, each.posture, each.count) for each in finding.again]
     more = len(found) - _PLACES
     named = "; ".join(found[:_PLACES])
-    return named if more <= 0 else f"{named}; {ntr('{n} more', '{n} more', more)}"
+    rest = ntr("{n} more", "{n} more", more)
+    return named if more <= 0 else f"{named}; {rest}"

@@ -72,9 +72,9 @@ SENTENCES: dict[str, Sentence] = {
     "file.large.entries": N_(
         "The file has {size:whole} MB. A practice book has at most {most:whole} MB, so this is probably not one."
     ),
-    "book.add": Plural(N_("Add {n} entry"), N_("Add {n} entries"), "n"),
-    "book.import": Plural(N_("Import {n} entry"), N_("Import {n} entries"), "n"),
-    "book.delete": Plural(N_("Delete {n} entry"), N_("Delete {n} entries"), "n"),
+    "book.add": Plural("Add {n} entry", "Add {n} entries", "n"),
+    "book.import": Plural("Import {n} entry", "Import {n} entries", "n"),
+    "book.delete": Plural("Delete {n} entry", "Delete {n} entries", "n"),
     "book.correct": N_("Correct an entry"),
     "file.unknown-key": N_("Unknown key. It is kept, but not used."),
     "file.unknown-key.meant": N_("Unknown key. It is kept, but not used. Did you mean {hint}?"),

@@ -23,7 +23,7 @@ def _text(fields: Mapping[str, Any], _: Figures) -> str:
 SENTENCES: dict[str, Sentence] = {
     "value.text": _text,
     "value.other": lambda fields, _: shown(str(fields["text"])),
-    "value.digits": Plural(N_("a whole number of {n} digit"), N_("a whole number of {n} digits"), "n"),
+    "value.digits": Plural("a whole number of {n} digit", "a whole number of {n} digits", "n"),
     "value.table": N_("a table"),
     "value.list": N_("a list"),
     # Measures

@@ -8,8 +8,8 @@ from collections.abc import Iterable
 from waltzmark.core.judge.finding import SEVERITIES, Finding, Severity
 from waltzmark.words.figures import PLAIN, Figures
 from waltzmark.words.finding_texts import FINDINGS
-from waltzmark.words.language import N_, listed, ntr, tr
-from waltzmark.words.sentences import Sentence, fill
+from waltzmark.words.language import listed, ntr, tr
+from waltzmark.words.sentences import Plural, Sentence, fill
 
 __all__ = ["SENTENCES", "how_many", "remedy", "remedy_kind", "severity_name", "what"]
 
@@ -45,8 +45,10 @@ def how_many(findings: Iterable[Finding]) -> str:
     """How many findings there are, by severity: “2 cautions and 1 note”."""
     counts = Counter(finding.severity for finding in findings)
     forms = {
-        "stop": (N_("{n} stop"), N_("{n} stops")),
-        "caution": (N_("{n} caution"), N_("{n} cautions")),
-        "note": (N_("{n} note"), N_("{n} notes")),
+        "stop": Plural("{n} stop", "{n} stops", "n"),
+        "caution": Plural("{n} caution", "{n} cautions", "n"),
+        "note": Plural("{n} note", "{n} notes", "n"),
     }
-    return listed([ntr(*forms[name], counts[name]) for name in SEVERITIES if counts[name]]) or tr("no findings")
+    return listed([ntr(forms[name].one, forms[name].many, counts[name]) for name in SEVERITIES if counts[name]]) or tr(
+        "no findings"
+    )

@@ -23,6 +23,7 @@ __all__ = [
     "languages",
     "listed",
     "moment",
+    "month",
     "ntr",
     "number",
     "own_name",
@@ -34,6 +35,7 @@ __all__ = [
     "set_language",
     "shipped",
     "tr",
+    "weekday",
 ]
 
 #: Where the catalogues are: ``catalogues/es/LC_MESSAGES/waltzmark.mo``.
@@ -215,7 +217,11 @@ def listed(items: Iterable[str], style: str = "standard") -> str:
         return f"{', '.join(given[:-1])}{',' if len(given) > 2 else ''} {last} {given[-1]}"
     from babel.lists import format_list
 
-    return format_list(given, style=style, locale=_locale(_language if _known(_language) else _ENGLISH))  # type: ignore[arg-type]
+    locale = _locale(_language if _known(_language) else _ENGLISH)
+    try:
+        return format_list(given, style=style, locale=locale)  # type: ignore[arg-type]
+    except KeyError:  # some languages have a style in part only: parts of a measure stand one after the other then
+        return ", ".join(given)
 
 
 def day(when: date) -> str:
@@ -223,6 +229,20 @@ def day(when: date) -> str:
     from babel.dates import format_date
 
     return format_date(when, "medium", locale=_locale(_known(_language) or _ENGLISH))
+
+
+def weekday(when: date) -> str:
+    """A date with the day of its week, such as “Saturday, November 28, 2026”."""
+    from babel.dates import format_date
+
+    return format_date(when, "full", locale=_locale(_known(_language) or _ENGLISH))
+
+
+def month(when: date) -> str:
+    """The month of a date, short, such as “Nov”."""
+    from babel.dates import format_date
+
+    return format_date(when, "LLL", locale=_locale(_known(_language) or _ENGLISH))
 
 
 def moment(when: datetime) -> str:

@@ -6,7 +6,19 @@ from collections.abc import Callable, Mapping
 
 from waltzmark.words.language import N_, tr
 
-__all__ = ["choice", "kind_of_entry", "kind_of_thing", "limit", "outcome", "ranges", "side", "soles", "width"]
+__all__ = [
+    "changed",
+    "choice",
+    "family",
+    "kind_of_entry",
+    "kind_of_thing",
+    "limit",
+    "outcome",
+    "ranges",
+    "side",
+    "soles",
+    "width",
+]
 
 _SIDES = {"left": N_("left"), "right": N_("right")}
 _THINGS = {"solid": N_("solid"), "low": N_("low"), "support": N_("support")}
@@ -123,7 +135,38 @@ def _said(words: Mapping[str, str]) -> Callable[[str], str]:
     return lambda word: tr(words[word]) if word in words else word.replace("_", " ")
 
 
+#: What a change of a form changes.
+_CHANGED = {
+    "length": N_("length"),
+    "width": N_("width"),
+    "gap": N_("gap"),
+    "distance": N_("distance"),
+    "facing": N_("facing"),
+    "turn": N_("turn"),
+}
+#: What findings are about: the first words of their rules.
+_FAMILIES = {
+    "balance": N_("balance"),
+    "expect": N_("expectations"),
+    "gaze": N_("gaze"),
+    "hand": N_("hands"),
+    "hip": N_("hips"),
+    "kick": N_("kicks"),
+    "knee": N_("knees"),
+    "pivot": N_("pivots"),
+    "posture": N_("posture ends"),
+    "score": N_("the score"),
+    "split": N_("shares of weight"),
+    "stance": N_("stances"),
+    "step": N_("steps"),
+    "trunk": N_("trunk"),
+    "waist": N_("waist"),
+    "weight": N_("weight"),
+}
+
 side = _said(_SIDES)
+changed = _said(_CHANGED)
+family = _said(_FAMILIES)
 kind_of_thing = _said(_THINGS)
 kind_of_entry = _said(_ENTRIES)
 outcome = _said(_OUTCOMES)

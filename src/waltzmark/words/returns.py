@@ -27,15 +27,13 @@ SENTENCES: dict[str, Sentence] = {
     "closing.passes": N_("How often: {parts:list}."),
     "closing.passes.left": N_("How often: {parts:list}; {left:length} is left."),
     "closing.added": Plural(
-        N_("One step more: {n} plain step after {after:name}."),
-        N_("Steps more: {n} plain steps after {after:name}."),
+        "One step more: {n} plain step after {after:name}.",
+        "Steps more: {n} plain steps after {after:name}.",
         "n",
     ),
-    "closing.turns": Plural(N_("{n} turn"), N_("{n} turns"), "n"),
-    "closing.lengths": Plural(N_("{n} length by {total:length}"), N_("{n} lengths by {total:length} altogether"), "n"),
-    "closing.lengths.even": Plural(
-        N_("{n} length by at most {most:length}"), N_("{n} lengths by at most {most:length}"), "n"
-    ),
+    "closing.turns": Plural("{n} turn", "{n} turns", "n"),
+    "closing.lengths": Plural("{n} length by {total:length}", "{n} lengths by {total:length} altogether", "n"),
+    "closing.lengths.even": Plural("{n} length by at most {most:length}", "{n} lengths by at most {most:length}", "n"),
     "closing.fewest": N_("Fewest changes: {parts:list}."),
     "closing.least": N_("Least change overall: {parts:list}."),
     "closing.even": N_("Most even: {parts:list}."),

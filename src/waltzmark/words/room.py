@@ -59,18 +59,18 @@ SENTENCES: dict[str, Sentence] = {
     "change.shorter": N_("Take all steps at {percent:percent}."),
     "change.shorter.longest": N_("Take all steps at {percent:percent}: the longest goes from {longest:change}."),
     "change.steps": Plural(
-        N_("Change {n} length by {total:length}: {postures:list}."),
-        N_("Change {n} lengths by {total:length} altogether: {postures:list}."),
+        "Change {n} length by {total:length}: {postures:list}.",
+        "Change {n} lengths by {total:length} altogether: {postures:list}.",
         "n",
     ),
     "change.postures": Plural(
-        N_("In the fewest postures, change {n} length by {total:length}: {postures:list}."),
-        N_("In the fewest postures, change {n} lengths by {total:length} altogether: {postures:list}."),
+        "In the fewest postures, change {n} length by {total:length}: {postures:list}.",
+        "In the fewest postures, change {n} lengths by {total:length} altogether: {postures:list}.",
         "n",
     ),
     "change.passes": N_("Less often: {parts:list}."),
     "change.pass": Plural(
-        N_("{titles:list} {n} time instead of {before}"), N_("{titles:list} {n} times instead of {before}"), "n"
+        "{titles:list} {n} time instead of {before}", "{titles:list} {n} times instead of {before}", "n"
     ),
     "change.side": N_("Walk the whole form on its other side, left and right exchanged."),
     "change.break": N_("Break off and go on from there: {breaks:list}."),

@@ -18,7 +18,7 @@ WORDS_ACTS: ByMenu[WordsStage] = (
         (
             Act("open words", tr("Open &words …"), lambda stage: stage.open_words(), ("Ctrl+Shift+O",)),
             Act("sample lesson", tr("Try the sample &lesson"), lambda stage: stage.try_sample()),
-            Act("sample talk", tr("Try the sample capt&ions"), lambda stage: stage.try_sample("lesson.srt")),
+            Act("sample talk", tr("Try the sample capt&ions"), lambda stage: stage.try_sample("srt")),
             Act("import taught", tr("Import ta&ught phrases …"), lambda stage: stage.import_taught()),
             Act("export taught", tr("Save taught &phrases …"), lambda stage: stage.export_taught()),
         ),

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import cached_property
-from importlib.resources import files
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -16,6 +15,7 @@ from waltzmark.core.draft.lexicon import LANGUAGES
 from waltzmark.core.draft.pages import progress
 from waltzmark.core.score.read import read_count
 from waltzmark.core.score.write import write_count
+from waltzmark.demo import demo_lesson
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.drafting.draft_floor import DraftFloor
 from waltzmark.desktop.drafting.draft_rows import DraftRows
@@ -305,9 +305,11 @@ class WordsStage(Stage):
         self.bench.write(wording.text, tr("open {name}", name=path.name), wording.times)
         self.rows.setFocus()
 
-    def try_sample(self, name: str = "lesson.md") -> None:
-        """Opens a lesson that comes with Waltzmark."""
-        self.open_path(Path(str(files("waltzmark.demo") / name)))
+    def try_sample(self, kind: str = "md") -> None:
+        """Opens a lesson that comes with Waltzmark, in the language that is set where there is one."""
+        path, language = demo_lesson(kind)
+        self.bench.set_language(language)
+        self.open_path(path)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if any(url.isLocalFile() and _is_words(Path(url.toLocalFile())) for url in event.mimeData().urls()):

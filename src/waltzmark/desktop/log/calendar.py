@@ -14,7 +14,8 @@ from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.guard import guarded
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.words import named
-from waltzmark.words.language import number, tr
+from waltzmark.words.language import month as month_name
+from waltzmark.words.language import number, tr, weekday
 
 __all__ = ["CalendarView"]
 
@@ -75,7 +76,7 @@ class CalendarView(QWidget):
                 if day.weekday() == 0 and (nth == 0 or day.day <= 7):
                     painter.setPen(theme.color("faint"))
                     month = QRectF(20.0, box.top(), 60.0, box.height())
-                    painter.drawText(month, Qt.AlignmentFlag.AlignVCenter, f"{day:%b}")
+                    painter.drawText(month, Qt.AlignmentFlag.AlignVCenter, month_name(day))
                 if day > self.today:
                     continue
                 minutes, _ = self.days.get(day.isoformat(), (0.0, 0))
@@ -109,9 +110,10 @@ class CalendarView(QWidget):
 
     def _day_words(self, painter: QPainter) -> None:
         minutes, reps = self.days.get(self.day.isoformat(), (0.0, 0))
-        words = f"{self.day:%A, %d %B}: " + (
-            tr("{minutes} minutes, {reps} repetitions", minutes=number(minutes, 0), reps=reps) if reps else "nothing"
-        )
+        said = tr("nothing")
+        if reps:
+            said = tr("{minutes} minutes, {reps} repetitions", minutes=number(minutes, 0), reps=reps)
+        words = tr("{day}: {said}", day=weekday(self.day), said=said)
         painter.setPen(self._theme.color("ink"))
         painter.setFont(font(12.0, bold=True))
         painter.drawText(QRectF(20.0, 8.0, self.width() - 40.0, 24.0), Qt.AlignmentFlag.AlignVCenter, words)

@@ -242,9 +242,8 @@ class EntryLine(QWidget):
         """Shows a sentence; a *problem* is the whole of it, *but* is what would be found wrong with it."""
         words = rich(words)
         if but:
-            words += (
-                f'<br><span style="color: {self.field.theme.stop}">{tr("But {problem}.", problem=rich(but))}</span>'
-            )
+            doubt = tr("But {problem}.", problem=rich(but))
+            words += f'<br><span style="color: {self.field.theme.stop}">{doubt}</span>'
         self.saying.setText(words)
         name = "problem" if problem else "faint"
         if self.saying.objectName() != name:

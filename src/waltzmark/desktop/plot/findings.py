@@ -32,6 +32,7 @@ from waltzmark.words.answers import places, where
 from waltzmark.words.figures import Figures
 from waltzmark.words.findings import how_many, remedy, remedy_kind, severity_name, what
 from waltzmark.words.language import ntr, shipped, tr
+from waltzmark.words.named import family as family_name
 from waltzmark.words.rules import rule_title
 from waltzmark.words.sentences import SPECS
 
@@ -234,7 +235,7 @@ class FindingsDrawer(QFrame):
 
     def _say(self) -> None:
         families = Counter(finding.rule.partition(".")[0] for finding in self._document.judge.findings)
-        listed = ", ".join(f"{family} {number}" for family, number in families.most_common())
+        listed = ", ".join(f"{family_name(family)} {number}" for family, number in families.most_common())
         words = [
             f"{how_many(self._document.judge.findings)}.",
             tr("By kind: {listed}.", listed=listed) if len(families) > 1 else "",

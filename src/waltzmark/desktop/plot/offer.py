@@ -54,8 +54,12 @@ class MoveOffer(QFrame):
     def _say(self) -> None:
         if self.moved is not None:
             how = self._document.session.say.length(self.moved.distance)
-            far = f"by {how}" if self.moved.distance >= 0.005 else tr("in between")
-            self.words.setText(tr("The later steps moved {far}. The faint feet show where they were.", far=far))
+            told = (
+                tr("The later steps moved by {how}. The faint feet show where they were.", how=how)
+                if self.moved.distance >= 0.005
+                else tr("The later steps moved on the way. The faint feet show where they were.")
+            )
+            self.words.setText(told)
             self._place()
 
     def _place(self) -> None:

@@ -372,7 +372,7 @@ class TextPane(QWidget):
     def _say(self) -> None:
         mistake = self.text.mistake()
         if mistake is None:
-            words = self.text.saying() or tr("UndoStep the lines; “posture ID: NAME” starts a new posture.")
+            words = self.text.saying() or tr("Edit the lines; “posture ID: NAME” starts a new posture.")
             self.saying.setText(f'<span style="color: {self._theme.faint}">{rich(words)}</span>')
             return
         held = " " + tr("Until then the score stays unchanged.") if self.text.read.form is None else ""

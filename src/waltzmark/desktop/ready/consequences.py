@@ -94,9 +94,7 @@ class ReachCurve(_View):
                     else at(50.0, longest_empty_length(body, 50.0, width))
                 )
                 painter.setPen(theme.color("ink"))
-                painter.drawText(
-                    place + (QPointF(-44, -18) if name == "hip" else QPointF(8, 18)), tr("{name} width", name=name)
-                )
+                painter.drawText(place + (QPointF(-44, -18) if name == "hip" else QPointF(8, 18)), named.width(name))
             seat = body.seat
             length = longest_empty_length(body, seat, round(body.named_width("shoulder"), 3))
             painter.setPen(QPen(theme.color("torso"), 1.2, Qt.PenStyle.DotLine))
@@ -147,12 +145,12 @@ def figures(document: Document) -> str:
         f"{named.width(name)}: {say.length(body.named_width(name))}" for name in ("together", "hip", "shoulder")
     )
     cells = "".join(f"<td align='right'>{percent(share)}&nbsp;&nbsp;</td>" for share in (10, 30, 50, 70, 90))
-    reads = "".join(
-        f"<td align='right'><b>{tr('{mass} kg', mass=number(body.scale_reading(p), 0))}</b>&nbsp;&nbsp;</td>"
-        for p in (10, 30, 50, 70, 90)
-    )
+    masses = [tr("{mass} kg", mass=number(body.scale_reading(p), 0)) for p in (10, 30, 50, 70, 90)]
+    reads = "".join(f"<td align='right'><b>{each}</b>&nbsp;&nbsp;</td>" for each in masses)
+    apart, shows = tr("Heels apart"), tr("A scale under one foot shows")
+    level = tr("The other foot must stand equally high: a few centimetres shift the reading.")
     return (
-        f"<p><b>{tr('Heels apart')}</b><br>{widths}</p><p><b>{tr('A scale under one foot shows')}</b></p>"
+        f"<p><b>{apart}</b><br>{widths}</p><p><b>{shows}</b></p>"
         f"<table cellpadding='2'><tr>{cells}</tr><tr>{reads}</tr></table>"
-        f"<p>{tr('The other foot must stand equally high: a few centimetres shift the reading.')}</p>"
+        f"<p>{level}</p>"
     )

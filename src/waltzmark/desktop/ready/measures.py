@@ -95,7 +95,7 @@ class MeasuresPanel(QScrollArea):
         self._row += 1
         self.stature = self._length(tr("Stature"), 0.5, 2.8, lambda v: self._set("stature", v), span=True)
         self.mass = self._spin(tr("Mass"), 10.0, 400.0, " kg", 0, lambda v: self._set("mass", v), span=True)
-        self._heading(tr("Ranges"), "left", "right")
+        self._heading(tr("Ranges"), tr("left"), tr("right"))
         self.ranges = self._choice(
             tr("Starting values"),
             [*map(named.ranges, RANGES), _AS_MEASURED],

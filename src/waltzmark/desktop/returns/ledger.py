@@ -41,6 +41,7 @@ from waltzmark.desktop.widgets.parts import choice_box, row_of
 from waltzmark.desktop.widgets.search import Search
 from waltzmark.desktop.widgets.tables import filling, make_row_table
 from waltzmark.words.language import listed, ntr, number, tr
+from waltzmark.words.named import changed
 from waltzmark.words.rules import graver_title
 from waltzmark.words.sentences import sentence
 
@@ -296,13 +297,12 @@ class LedgerFace(Face):
             for title in (listed([form.posture(name).title for name in each.postures]),)
         ]
         lines += [
-            f"{form.posture(turn.posture).title} {turn.count}: {turn.what} {turn.before:g}° → {turn.after:g}°"
+            f"{form.posture(turn.posture).title} {turn.count}: {changed(turn.what)} {turn.before:g}° → {turn.after:g}°"
             for turn in closing.turns
         ]
-        lines += [
-            f"{form.posture(each.posture).title} {each.count}: {each.what} {say.change(each.before, each.after)}"
-            for each in few
-        ]
+        for each in few:
+            figures = say.change(each.before, each.after)
+            lines.append(f"{form.posture(each.posture).title} {each.count}: {changed(each.what)} {figures}")
         if len(closing.changes) > len(few):
             lines.append(tr("… and {changes} more", changes=len(closing.changes) - len(few)))
         if closing.brings:

@@ -189,7 +189,8 @@ class RoomStage(FacedStage):
             return
         from waltzmark.files.plans import plan_text
 
-        name, _ = QFileDialog.getSaveFileName(self, tr("Export the plan"), f"{room.name or tr('room')}.dxf", _DXF)
+        named = room.name or tr("room")
+        name, _ = QFileDialog.getSaveFileName(self, tr("Export the plan"), f"{named}.dxf", _DXF)
         if name:
             self.desk.asking.attempt(lambda: save_atomically(Path(name), plan_text(room)))
 

@@ -339,7 +339,7 @@ class SheetsDialog(QDialog):
         if not there:
             return True
         words = tr("This folder already contains {files}.", files=", ".join(there))
-        return Asking(self).choose("Replace what is there?", words, ["Replace", "Keep"], default=1) == 0
+        return Asking(self).choose(tr("Replace what is there?"), words, [tr("Replace"), tr("Keep")], default=1) == 0
 
     def write(self, path: Path, asked: Path | None = None) -> None:
         """Writes the sheet; tells where, or why it cannot. asked: what the user has already agreed to replace."""

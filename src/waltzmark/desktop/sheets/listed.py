@@ -26,6 +26,7 @@ from waltzmark.desktop.sheets.paper import INK, Page, Paper, draw_head, fitted_t
 from waltzmark.words.cues import short
 from waltzmark.words.figures import Figures
 from waltzmark.words.findings import severity_name, what
+from waltzmark.words.language import number as figure
 from waltzmark.words.language import tr
 
 __all__ = ["cue_pages", "log_pages", "posture_pages"]
@@ -303,9 +304,14 @@ def log_pages(form: Form, paper: Paper, entries: Sequence[Entry]) -> list[Page]:
             wide = [0.17, 0.16, 0.33, 0.08, 0.07, 0.19]
             top = box.top()
             for entry in part:
-                measured = (
-                    "" if entry.measured is None else f"{entry.measured:g} of {entry.planned or 0:g} {entry.unit}"
-                )
+                measured = ""
+                if entry.measured is not None:
+                    measured = tr(
+                        "{measured} of {planned} {unit}",
+                        measured=figure(entry.measured),
+                        planned=figure(entry.planned or 0.0),
+                        unit=entry.unit,
+                    )
                 cells = (
                     f"{entry.when:%Y-%m-%d %H:%M}",
                     entry.what or entry.kind,

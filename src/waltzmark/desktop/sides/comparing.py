@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
@@ -35,7 +36,7 @@ from waltzmark.desktop.widgets.parts import choice_box, push_button, refill
 from waltzmark.desktop.widgets.search import Search
 from waltzmark.desktop.widgets.trees import WrappedTree
 from waltzmark.files import library
-from waltzmark.files.reading import read_file
+from waltzmark.files.reading import read_document, read_file
 from waltzmark.files.saving import save_atomically
 from waltzmark.words.errors import explained
 from waltzmark.words.language import ntr, number, percent, tr
@@ -140,8 +141,8 @@ class CompareFace(Face):
         ):
             refill(box, lines)
 
-    def compare_with(self, path: Path, name: str = "") -> None:
-        """Reads another document, to compare with it; it is only read."""
+    def compare_with(self, path: Path, name: str = "", told: Callable[[str], str] | None = None) -> None:
+        """Reads another document, to compare with it; it is only read. told: changes its text first."""
         own = self.document.path
         if own is not None and path.resolve() == own.resolve():
             self.desk.asking.tell(
@@ -150,7 +151,7 @@ class CompareFace(Face):
             )
             return
         try:
-            read = read_file(path)
+            read = read_file(path) if told is None else read_document(told(path.read_text(encoding="utf-8")))
         except WaltzmarkError as error:
             self.desk.asking.tell(tr("This form cannot be read"), explained(error))
             return
@@ -172,7 +173,7 @@ class CompareFace(Face):
             return (self.other, self.other_name, False) if self.other is not None else None
         if kind == 1:
             school = self._schools[max(self.school.currentIndex(), 0)]
-            return by_school(form, school), f"by {school.name}", True
+            return by_school(form, school), tr("judged by {name}", name=school.name), True
         at = self.body.currentIndex()
         if at > 0:
             body = self._bodies[at - 1]

@@ -235,7 +235,7 @@ class PairsFace(Face):
         for each in pair.compared.counts:
             words = "" if each.same(within) else "; ".join(count_differences(pair.compared, each, (trace, trace), say))
             cause = cause_name(each.cause(within))
-            rows.append((str(each.count or "none"), str(each.other or "none"), words or tr("the same"), cause))
+            rows.append((str(each.count or tr("none")), str(each.other or tr("none")), words or tr("the same"), cause))
         with filling(self.table):
             self.table.setRowCount(len(rows))
             for at, row in enumerate(rows):
@@ -243,7 +243,7 @@ class PairsFace(Face):
                     item = QTableWidgetItem(text)
                     side = Qt.AlignmentFlag.AlignHCenter if column < 2 else Qt.AlignmentFlag.AlignLeft
                     item.setTextAlignment(side | Qt.AlignmentFlag.AlignVCenter)
-                    if column >= 2 and row[2] != "the same":
+                    if column >= 2 and row[2] != tr("the same"):
                         item.setFont(font(10.0, bold=column == 2))
                     self.table.setItem(at, column, item)
         self.table.resizeRowsToContents()

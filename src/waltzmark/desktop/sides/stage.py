@@ -7,7 +7,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog
 
 from waltzmark.core.edit.resizing import mirrored_form
-from waltzmark.demo import demo_earlier
+from waltzmark.demo import demo_earlier, told_here
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import Face, FacedStage
 from waltzmark.desktop.guard import safely
@@ -107,4 +107,4 @@ class SidesStage(FacedStage):
     def compare_demo(self) -> None:
         """Compares with the demo form as it was written before."""
         self.show_face("compare")
-        self.compare.compare_with(demo_earlier())
+        self.compare.compare_with(demo_earlier(), told=told_here)

@@ -20,7 +20,7 @@ from waltzmark.desktop.plain import plain
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.beats import LEFT, RIGHT, beat_at, beat_ends, beat_pixel, beat_pixels
 from waltzmark.desktop.widgets.drag import ShareDrag
-from waltzmark.words.language import percent, tr
+from waltzmark.words.language import percent, ptr, tr
 
 __all__ = ["WeightRibbon"]
 
@@ -145,10 +145,14 @@ class WeightRibbon(QWidget):
         painter.setFont(font(9.0, bold=True))
         painter.setPen(theme.color("left"))
         label = QRectF(4, band.top(), LEFT - 8, band.height() / 2)
-        painter.drawText(label, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "left")
+        painter.drawText(
+            label, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, ptr("on the ribbon", "left")
+        )
         painter.setPen(theme.color("right"))
         painter.drawText(
-            label.translated(0, band.height() / 2), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "right"
+            label.translated(0, band.height() / 2),
+            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+            ptr("on the ribbon", "right"),
         )
         if len(trace) < 2:
             painter.setPen(theme.color("faint"))
