@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import subprocess
 import sys
 import tempfile
 from collections.abc import Callable
@@ -11,6 +12,11 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "default.warning=false")  # what the offscreen screen cannot do
+
+if __name__ == "__main__":  # first: tables of texts are made as their modules are imported
+    from waltzmark.words.language import pick
+
+    pick()
 
 from PySide6.QtCore import QCoreApplication, QEvent, Qt
 from PySide6.QtGui import QPainter, QPixmap
@@ -31,6 +37,7 @@ from waltzmark.desktop.windows import open_window
 from waltzmark.files import library
 from waltzmark.files.reading import read_document
 from waltzmark.files.scales import Hello
+from waltzmark.words.language import language, tr
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 
@@ -123,7 +130,7 @@ def place(window: MainWindow) -> None:
 
 def together(window: MainWindow) -> None:
     """A class of seven in the hall, where two come nearest."""
-    in_room(window, "Net hall")
+    in_room(window, tr("Net hall"))
     window.room.show_face("class")
     group = window.room.group
     group.n.setValue(7)
@@ -236,6 +243,9 @@ def moving() -> Path:
     return FOLDER.parent / "film.webp"
 
 
+#: Tables of texts are made as their modules are imported: these are drawn in a process of their own.
+IN_SPANISH = ("room-class",)
+
 SHOTS: dict[str, tuple[Callable[[MainWindow], None], bool]] = {
     "doors": (doors, False),
     "plot-light": (plot, False),
@@ -277,7 +287,15 @@ def picture(window: MainWindow) -> QPixmap:
 
 
 def made(name: str) -> QPixmap:
-    """One picture, made in a window of its own."""
+    """One picture, made in a window of its own; in a process of its own, where it shows another language."""
+    if name in IN_SPANISH and language() == "en":
+        with tempfile.TemporaryDirectory(prefix="waltzmark-shots-") as folder:
+            target = Path(folder) / f"{name}.png"
+            environment = {**os.environ, "LANGUAGE": "es", "LC_ALL": "es_CO.UTF-8"}
+            subprocess.run(
+                [sys.executable, __file__, name, str(target)], env=environment, check=True, capture_output=True
+            )
+            return QPixmap(str(target))
     prepare, dark = SHOTS[name]
     window = open_window()
     window.set_dark(dark)
@@ -301,6 +319,9 @@ def main() -> None:
     for kind in ("CONFIG", "DATA", "STATE"):
         os.environ[f"XDG_{kind}_HOME"] = tempfile.mkdtemp(prefix="waltzmark-shots-")
     make_application()
+    if len(sys.argv) == 3 and sys.argv[2].endswith(".png"):
+        made(sys.argv[1]).save(sys.argv[2])
+        return
     FOLDER.mkdir(parents=True, exist_ok=True)
     for name in sys.argv[1:] or [*SHOTS, "moving"]:
         if name == "moving":
