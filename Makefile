@@ -1,7 +1,7 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 BIN := .venv/bin
 
-.PHONY: demo demo-shot test search lint setup words schemas bench performance shots fuzz monkey mutants install uninstall lock clean
+.PHONY: demo demo-shot test search lint setup words schemas bench performance shots fuzz monkey mutants install uninstall deb tarball wheel freeze lock clean
 
 demo: setup
 	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY" ] && [ -z "$$QT_QPA_PLATFORM" ]; then \
@@ -83,6 +83,17 @@ install: setup
 
 uninstall:
 	sh packaging/install.sh uninstall
+
+# What strangers install, into build/dist.
+deb tarball: freeze
+	$(BIN)/python packaging/build.py $@
+
+freeze: setup
+	$(BIN)/python -m pip install --quiet 'pyinstaller>=6.10'
+	$(BIN)/python packaging/build.py freeze
+
+wheel: setup
+	$(BIN)/python packaging/build.py wheel
 
 # Pins anew every dependency for all supported Pythons; needs uv.
 lock:

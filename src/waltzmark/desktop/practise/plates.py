@@ -18,6 +18,8 @@ from waltzmark.words.language import tr
 __all__ = ["Plates"]
 
 _AGAIN_MS = 1500
+#: What runs a command of this program again; packaged, it is the program itself.
+_ITSELF = () if getattr(sys, "frozen", False) else ("-P", "-m", "waltzmark")
 _AT_ONCE = 200  # lines that are read before others get their turn
 _MOST = 1 << 20  # bytes that may wait; a scale that sends more is let go
 
@@ -75,9 +77,7 @@ class Plates(QObject):
         process.finished.connect(safely(self._ended))
         # Nothing is run out of the folder somebody happens to be in; and it ends with this program, also by a crash.
         process.setWorkingDirectory("/")
-        process.start(
-            sys.executable, ["-P", "-m", "waltzmark", "scale", "--port", "0", "--until-input-ends", *arguments]
-        )
+        process.start(sys.executable, [*_ITSELF, "scale", "--port", "0", "--until-input-ends", *arguments])
         self.state = "waiting"
         self.changed.emit()
 
