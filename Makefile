@@ -1,7 +1,7 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 BIN := .venv/bin
 
-.PHONY: demo demo-shot test search lint setup words schemas bench performance shots fuzz monkey mutants install uninstall deb tarball wheel freeze lock clean
+.PHONY: demo demo-shot test search lint setup words schemas bench performance shots fuzz monkey mutants install uninstall deb tarball wheel freeze packages lock clean
 
 demo: setup
 	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY" ] && [ -z "$$QT_QPA_PLATFORM" ]; then \
@@ -94,6 +94,13 @@ freeze: setup
 
 wheel: setup
 	$(BIN)/python packaging/build.py wheel
+
+# Builds all of them, and tries each where nothing else is installed; needs root.
+packages: deb tarball wheel
+	$(BIN)/python -m pip install --quiet 'twine>=6'
+	$(BIN)/python -m twine check --strict build/dist/*.whl
+	sh packaging/try_wheel.sh build/dist/*.whl
+	sh packaging/try.sh build/dist/*_amd64.deb bookworm trixie
 
 # Pins anew every dependency for all supported Pythons; needs uv.
 lock:

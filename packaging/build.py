@@ -11,7 +11,6 @@ import re
 import shutil
 import subprocess
 import sys
-import tarfile
 from collections.abc import Iterator
 from importlib import metadata
 from pathlib import Path
@@ -34,6 +33,8 @@ HIDDEN = (
     "rapidfuzz.distance", "rapidfuzz.process", "scipy.ndimage", "scipy.optimize", "scipy.sparse", "scipy.spatial",
     "snowballstemmer", "text_to_num",
 )  # fmt: skip
+#: Licences that a package of the index forgets to tell.
+KNOWN = {"espeakng-loader": "eSpeak NG: GPL-3.0-or-later"}
 #: Languages whose numbers and dates are taken along.
 LOCALES = ("root", "en", "es")
 
@@ -77,7 +78,11 @@ def licences(folder: Path) -> None:
             line.rpartition("::")[2].strip() for line in about.get_all("Classifier") or () if "License ::" in line
         ]
         said = (about.get("License-Expression") or about.get("License") or "").strip().partition("\n")[0]
-        told = said or ", ".join(classes)
+        told = (
+            ", ".join(classes)
+            if said.startswith("Copyright")
+            else said or ", ".join(classes) or KNOWN.get(name.replace("_", "-").lower(), "")
+        )
         assert told or texts, f"{name} says nothing of its licence"
         lines.append(f"{name} {each.version}: {told or 'see its text'}")
         whole = [Path(str(file.locate())) for file in texts]
@@ -200,8 +205,19 @@ def tarball() -> Path:
     root = tree(BUILD / "portable") / "usr"
     DIST.mkdir(parents=True, exist_ok=True)
     made = DIST / f"waltzmark-{version()}-linux-x86_64.tar.xz"
-    with tarfile.open(made, "w:xz", preset=6) as packed:
-        packed.add(root, f"waltzmark-{version()}")
+    named = root.rename(root.with_name(f"waltzmark-{version()}"))
+    command = [
+        "tar",
+        "--create",
+        "--file",
+        str(made),
+        "--use-compress-program",
+        "xz -T0",
+        "-C",
+        str(named.parent),
+        named.name,
+    ]
+    subprocess.run(command, check=True)
     return made
 
 
