@@ -118,6 +118,20 @@ class Document(QObject):
     def title(self) -> str:
         return self.form.title or (self.path.stem if self.path else tr("New form"))
 
+    def told(self) -> str:
+        """The count at the playhead and how the body stands then, for who cannot see it."""
+        from waltzmark.words.cues import told_count  # nobody may ask
+
+        titles = {posture.id: posture.title for posture in self.form.postures}
+        return told_count(self.trace, self.session.row, titles, self.session.say)
+
+    def answered(self, number: int) -> str:
+        """One of the three answers in words: room, return, sides; empty while it is being looked for."""
+        from waltzmark.words.sentences import sentence  # nobody may ask
+
+        review = self.judge.review
+        return "" if review is None else sentence(review.answers[number].message, self.session.say)
+
     def close(self) -> None:
         """Ends what goes on in the background."""
         self.judge.forget_next()

@@ -18,7 +18,7 @@ from waltzmark.words.language import N_, tr
 from waltzmark.words.sentences import fill
 from waltzmark.words.steps import count_sentence, turns_when
 
-__all__ = ["cue_track", "short", "spoken"]
+__all__ = ["cue_track", "short", "spoken", "told_count"]
 
 _LANDS = {
     Contact.AIR: N_("step {side:side} to {to:heading}"),
@@ -40,6 +40,24 @@ def spoken(trace: Trace, row: int, figures: Figures = PLAIN) -> str:
         return tr("stand ready to begin")
     moves = trace.move(row, Side.LEFT), trace.move(row, Side.RIGHT)
     return count_sentence(trace.pose(row - 1), trace.pose(row), moves, trace.written[row], figures)
+
+
+def told_count(trace: Trace, row: int, titles: Mapping[str, str], figures: Figures = PLAIN) -> str:
+    """A count and how the body stands at its end, for somebody who cannot see the floor.
+
+    titles: of postures, by their ids.
+    """
+    pose, posture = trace.pose(row), trace.posture(row)
+    words = spoken(trace, row, figures)
+    if posture is not None:
+        where = tr("{title}, count {count}", title=titles.get(posture, ""), count=int(trace.counts[row]))
+        words = tr("{title}: {words}", title=where, words=words)
+    stands = fill(
+        N_("weight left {left:percent}, right {right:percent}; chest faces {to:heading}"),
+        {"left": 100 * pose.left_share, "right": 100 - 100 * pose.left_share, "to": Heading(pose.torso, pose.torso)},
+        figures,
+    )
+    return tr("{words}. Then: {stands}.", words=words, stands=stands)
 
 
 def short(trace: Trace, row: int, figures: Figures = PLAIN) -> tuple[str, ...]:

@@ -77,6 +77,7 @@ class MeasuresPanel(QScrollArea):
         super().__init__()
         self._document, self._editor, self._asking = document, editor, asking
         self._own = False
+        self.setAccessibleName(tr("Measures"))
         self.setWidgetResizable(True)
         self.setFrameShape(QScrollArea.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

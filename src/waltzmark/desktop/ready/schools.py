@@ -137,6 +137,7 @@ class SchoolView(QWidget):
         self.name.setFont(font(15, bold=True))
         self.summary = wrapped(points=10.5)
         self.rules = QScrollArea()
+        self.rules.setAccessibleName(tr("Stances and rules"))
         self.rules.setWidgetResizable(True)
         self.rules.setFrameShape(QFrame.Shape.NoFrame)
         self.rules.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

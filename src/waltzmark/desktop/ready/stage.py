@@ -135,6 +135,7 @@ class ReadyStage(Stage):
             column.addWidget(view, stretch)
         column.addWidget(self.figures)
         scroll = QScrollArea()
+        scroll.setAccessibleName(tr("What follows from the body"))
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setWidgetResizable(True)
         scroll.setWidget(holder)
