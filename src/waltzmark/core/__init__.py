@@ -1,0 +1,1 @@
+"""What is computed: no interface, no files, no sentences."""

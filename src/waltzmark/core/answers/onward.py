@@ -11,8 +11,11 @@ __all__ = ["Onward", "onward"]
 
 
 class Onward(Record):
-    """Something to go on with. does: what; stage, face: where it is done, the present one where empty; act: what to do
-    there, by the name it has in the menus."""
+    """Something to go on with.
+
+    does: what; stage, face: where it is done, the present one where empty; act: what to do there, by the name it has in
+    the menus.
+    """
 
     does: Message
     stage: str = ""

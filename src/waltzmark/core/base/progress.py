@@ -16,7 +16,9 @@ class Progress(Protocol):
 
     def tell(self, share: float, doing: str = "") -> None:
         """How much is done, 0 to 1, and what is being done now, as a word that `waltzmark.words` has a sentence for.
-        Raises StoppedError when it should stop."""
+
+        Raises StoppedError when it should stop.
+        """
 
     def hand_out(self, so_far: object) -> None:
         """What has been found until now."""

@@ -11,8 +11,10 @@ OBEYED = re.compile("[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u2028-\u202e\u2066-\u
 
 
 def shown(text: str, lines: bool = False) -> str:
-    """A text with a sign � for each that would be obeyed instead of shown; line ends are spaces, or stay where *lines*
-    are wanted."""
+    """Make a text safe to show: each character that would be obeyed becomes �.
+
+    Line ends become spaces, or stay where *lines* are wanted.
+    """
     if text.isprintable():
         return text
     return OBEYED.sub(lambda found: _instead(found[0], lines), text)

@@ -198,6 +198,8 @@ class Body(Record, dict=True):
         return math.sqrt(a * a + b * b + 2 * a * b * math.cos(math.radians(knee_bend)))
 
     def scale_reading(self, percent: float) -> float:
-        """Kilograms that a scale shows under a foot that carries a percentage of the weight, the other foot standing
-        equally high."""
+        """Kilograms that a scale shows under a foot that carries a percentage of the weight.
+
+        The other foot stands equally high.
+        """
         return self.mass * percent / 100.0

@@ -84,9 +84,10 @@ class Limbs(NamedTuple):
 
 
 class Figure(Record, eq=False):
-    """joints : (n, len(JOINTS), 3) metres in the floor frame, z up
-    gaps : (n, 2) metres that a leg is short of its ankle: it is drawn as far as it goes
-    faces, chests, pelvises : (n,) headings of head, chest and pelvis, degrees
+    """The body at one moment of each of n counts.
+
+    joints: (n, len(JOINTS), 3) metres in the floor frame, z up; gaps: (n, 2) metres that a leg is short of its ankle,
+    drawn as far as it goes; faces, chests, pelvises: (n,) headings of head, chest and pelvis, degrees.
     """
 
     joints: Floats
@@ -184,8 +185,10 @@ def _legs(body: Body, hips: Floats, limbs: Limbs) -> tuple[Floats, Floats, Float
 
 
 def _soles(body: Body, ankles: Floats, limbs: Limbs) -> tuple[Floats, Floats, Floats]:
-    """(n, 2, 3) heels, balls and toe tips: the sole turned by its pitch about the ankle, the toes flat where the floor
-    is under them."""
+    """(n, 2, 3) heels, balls and toe tips.
+
+    The sole is turned by its pitch about the ankle; the toes are flat where the floor is under them.
+    """
     lengths = np.array([body.sole.of(side) for side in Side])
     high, pitch = body.measure("ankle_height"), np.radians(limbs.pitches)
     cos, sin, way = np.cos(pitch), np.sin(pitch), _flat(limbs.headings)

@@ -52,8 +52,10 @@ _SMOOTH = 4  # points drawn for each of the listed ones
 
 
 class Sole(Record, dict=True):
-    """The soles of one practitioner, F metres long and B metres broad. left: the left one's length where it differs
-    from the right one's, 0 where it does not."""
+    """The soles of one practitioner, F metres long and B metres broad.
+
+    left: the left one's length where it differs from the right one's, 0 where it does not.
+    """
 
     length: float
     breadth: float

@@ -21,8 +21,10 @@ _EVERY = 2  # points of the drawn outline left out
 
 @lru_cache(maxsize=32)
 def _table(sole: Sole, side: Side) -> tuple[Floats, int, int, float, float]:
-    """Signed distance in metres to a sole's outline, positive outside, row by row; how many there are in a row, and how
-    many rows; the x and y of the first."""
+    """Signed distances in metres to a sole's outline, positive outside, as a table.
+
+    Row by row; how many there are in a row, and how many rows; the x and y of the first.
+    """
     if side is Side.LEFT and sole.of(side) == sole.length:
         right, wide, high, left, low = _table(sole, Side.RIGHT)  # its mirror image, found in half the time
         return np.ascontiguousarray(right.reshape(high, wide)[:, ::-1]).ravel(), wide, high, left, low
@@ -61,8 +63,9 @@ def _rim(sole: Sole, side: Side) -> NDArray[np.complex128]:
 
 
 def gaps(sole: Sole, side: Side, standing: Floats, moving: Floats) -> Floats:
-    """(…,) metres between the sole of a side's moving foot and the standing other one; below 0 they overlap, and `FAR`
-    stands for that and all above it.
+    """(…,) metres between the sole of a side's moving foot and the standing one.
+
+    Below 0 they overlap; `FAR` stands for itself and all above it.
 
     standing: (…, 3) or (3,), moving: (…, 3) heel centre in metres and heading in degrees. The outlines of the moving
     sole are held against the distances about the standing one, good to a millimetre or two.

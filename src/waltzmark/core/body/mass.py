@@ -33,8 +33,10 @@ _TOES_UP, _HEEL_UP = math.radians(20.0), math.radians(25.0)
 
 @lru_cache(maxsize=256)
 def ankle_reach(body: Body, side: Side, contact: Contact) -> tuple[float, float]:
-    """How far the ankle is ahead of the heel centre along the foot, and how high above the floor, metres: over the heel
-    when the toes are up, over the ball when the heel is. A foot in the air is taken as flat."""
+    """How far the ankle is ahead of the heel centre along the foot, and how high, metres.
+
+    It is over the heel when the toes are up, over the ball when the heel is. A foot in the air is taken as flat.
+    """
     foot, high = body.sole.of(side), body.measure("ankle_height")
     ankle, ball = ANKLE * foot, LANDMARKS["ball"] * foot
     if contact is Contact.HEEL:

@@ -14,8 +14,11 @@ __all__ = ["FootPose", "Pose"]
 
 
 def rest_of(share: Floats | float) -> Floats | float:
-    """What the other foot carries, for arrays too. Rounded to what was meant: 80/20 is the same numbers whichever foot
-    carries the 80, so that both sides are judged alike."""
+    """What the other foot carries, for arrays too.
+
+    Rounded to what was meant: 80/20 is the same numbers whichever foot carries the 80, so that both sides are judged
+    alike.
+    """
     if isinstance(share, float):
         return round((1.0 - share) * 1e12) / 1e12  # just as arrays are rounded, in a hundredth of the time
     return np.asarray(np.round(1.0 - share, 12))

@@ -32,8 +32,11 @@ _FARTHEST = 2.5  # metres: no leg is longer
 
 @lru_cache(maxsize=64)
 def _tries(body: Body, side: Side) -> tuple[Floats, Floats]:
-    """Every place and heading of the pelvis to try, for a support on a side whose heel is the origin and whose foot
-    points along y, as if the stepping ankle were at the origin: standing hip and stepping hip (k, 2), metres."""
+    """Every place and heading of the pelvis to try, as standing and stepping hip (k, 2), metres.
+
+    For a support on a side whose heel is the origin and whose foot points along y, as if the stepping ankle were at the
+    origin.
+    """
     foot, spacing = body.sole.of(side), body.hip_spacing
     along = np.linspace(0.0, LANDMARKS["ball"] * foot, _ALONG)
     across = np.array(_ACROSS) * body.foot_breadth
@@ -48,8 +51,11 @@ def _tries(body: Body, side: Side) -> tuple[Floats, Floats]:
 
 
 def _hips(body: Body, side: Side, ankles: Floats) -> tuple[Floats, Floats]:
-    """Squared distances across the floor (m, k) from the standing hip to its ankle, and from the stepping hip to its
-    own; ankles: (m, 2) of the stepping foot in the frame of the supporting one."""
+    """Squared distances across the floor (m, k) from each hip to its own ankle.
+
+    First of the standing hip, then of the stepping one; ankles: (m, 2) of the stepping foot in the frame of the
+    supporting one.
+    """
     standing, stepping = _tries(body, side)
     moved = ankles * (-BELOW / WHOLE)  # the stepping leg draws the pelvis the other way
     own, off = moved - (0.0, ANKLE * body.sole.of(side)), moved - ankles
@@ -145,9 +151,11 @@ def least_bends(
 
 @lru_cache(maxsize=32)
 def reach_outline(body: Body, knee_bend: float, side: Side, rays: int = 72) -> Floats:
-    """(rays, 2) how far heels can be set down empty around a supporting foot, in its own frame: its heel the origin,
-    x to the right and y ahead, metres. side: the supporting one; the landing foot is parallel to it and lands on its
-    heel or its ball, whichever gets further."""
+    """(rays, 2) how far heels can be set down empty around a supporting foot, metres.
+
+    In its own frame: its heel the origin, x to the right and y ahead. side: the supporting one; the landing foot is
+    parallel to it and lands on its heel or its ball, whichever gets further.
+    """
     angle = np.linspace(0.0, 2 * np.pi, rays, endpoint=False)
     way = np.column_stack([np.sin(angle), np.cos(angle)])
     farthest = np.zeros(rays)

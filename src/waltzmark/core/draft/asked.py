@@ -50,6 +50,7 @@ def _before(c: Clause, ref: Ref) -> str:
 
 
 def sided_of(c: Clause) -> Ref | None:
+    """The foot that a clause names by its side; None where it names none."""
     side = c.first_of("side", "left", "right")
     return None if side is None else Ref(side.value, "", "", 0, side.span)
 
@@ -107,6 +108,7 @@ def sizes_of(c: Clause, *, going: bool = False) -> tuple[Length | None, Length |
 
 
 def share_of(c: Clause) -> float | None:
+    """The share of the weight that a clause names, per cent; None where it names none."""
     percent = c.first_of("percent")
     if percent is not None:
         return percent.number
@@ -124,11 +126,13 @@ def share_of(c: Clause) -> float | None:
 
 
 def contact_of(c: Clause) -> str:
+    """What a foot lands on, as the clause says it; empty where it does not."""
     found = c.first_of("contact")
     return found.value if found is not None else ""
 
 
 def inout_of(c: Clause) -> str:
+    """Whether a foot turns in or out, as the clause says it; empty where it does not."""
     way = c.first_of("way", "in", "out")
     if way is not None:
         return way.value
@@ -143,6 +147,7 @@ def leftright_of(c: Clause, foot: Ref) -> str:
 
 
 def way_of(c: Clause) -> str:
+    """How a step is taken, as the clause says it; empty where it does not."""
     for name in (
         "half",
         "beside",
@@ -169,4 +174,5 @@ def way_of(c: Clause) -> str:
 
 
 def is_same(one: Ref, other: Ref | None) -> bool:
+    """Whether two clauses speak of the same foot, as far as they say."""
     return other is None or (one.side == other.side and one.which == other.which) or one.part == "it"

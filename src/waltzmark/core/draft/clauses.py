@@ -43,9 +43,12 @@ class Ref(NamedTuple):
 
 
 class Clause(NamedTuple):
-    """said: what is in it; link: how it hangs on what came before; together: at the same time as that; sentence: its
-    number; first: whether it begins a sentence; colon: whether what it says is told one by one after
-    it; asks: whether it is of a question."""
+    """What is said in one clause.
+
+    said: what is in it; link: how it hangs on what came before; together: at the same time as that; sentence: its
+    number; first: whether it begins a sentence; colon: whether what it says is told one by one after it; asks: whether
+    it is part of a question.
+    """
 
     said: tuple[Said, ...]
     link: str

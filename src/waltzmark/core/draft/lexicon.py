@@ -24,8 +24,11 @@ _LONG, _ALIKE = 4, 0.75
 
 
 class Said(NamedTuple):
-    """Something that was said. kind, value: of the lexicon, or a piece's; number: what it comes to, of a clock minutes;
-    mended: whether a slip of a letter was mended in it; low: its words in small letters."""
+    """Something that was said.
+
+    kind, value: of the lexicon, or a piece's; number: what it comes to, of a clock minutes; mended: whether a slip of a
+    letter was mended in it; low: its words in small letters.
+    """
 
     kind: str
     value: str
@@ -127,14 +130,15 @@ def lexicon(language: str) -> Lexicon:
 
 
 def lexicon_of(name: str) -> str:
-    """The language of the lexicon for a language as a desktop names it, such as ``es_CO``; English where there is
-    none."""
+    """The language of the lexicon for one that a desktop names, such as ``es_CO``; English where there is none."""
     return next((each for each in LANGUAGES if name.startswith(each)), LANGUAGES[0])
 
 
 def said_of(text: str, language: str, taught: Mapping[tuple[str, ...], int] | None = None) -> list[Said]:
-    """What was said, in order: concepts, numbers, commas, stops, and words that are unknown. taught: phrases of the
-    writer's own, with numbers of them."""
+    """What was said, in order: concepts, numbers, commas, stops, and words that are unknown.
+
+    taught: phrases of the writer's own, with numbers of them.
+    """
     return list(_said_of(text, language, tuple((taught or {}).items())))
 
 

@@ -104,8 +104,9 @@ def draft_page(form: Form, trace: Trace, taught: tuple[Taught, ...] = ()) -> Pag
 def sentence_drafted(
     text: str, pose: Pose, ground: Ground, language: str, taught: tuple[Taught, ...] = ()
 ) -> tuple[Made, ...]:
-    """The counts of one sentence, from where a body stands; none where something of it was not understood, or where it
-    is not told plainly.
+    """The counts of one sentence, from where a body stands.
+
+    None where part of it was not understood, or where it is not plainly told.
 
     Parameters
     ----------
@@ -125,8 +126,11 @@ def sentence_drafted(
 
 
 def rows_of(found: Draft, page: Page) -> Iterable[Row]:
-    """The rows of a draft. Words of one may stand within those of another, so that a row is known as settled by how far
-    the words reach up to it, and which it is of those that reach there."""
+    """The rows of a draft.
+
+    Words of one may stand within those of another, so that a row is known as settled by how far the words reach up to
+    it, and which it is of those that reach there.
+    """
     reach, within = 0, 0
     for number, posture in enumerate(found.postures):
         copied = bool(posture.repeat_of or posture.mirror_of)

@@ -20,8 +20,11 @@ _TOKEN = re.compile(
 
 
 class Piece(NamedTuple):
-    """kind: of it; low: in small letters; value: of a number, or minutes past 12 of a clock; span: where it stands, in
-    characters."""
+    """A word, a number or a clock time of a text.
+
+    kind: which of them; low: in small letters; value: of a number, or minutes past 12 of a clock; span: where it
+    stands, in characters.
+    """
 
     kind: Kind
     low: str

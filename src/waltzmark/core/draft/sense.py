@@ -304,8 +304,10 @@ class Sense(Expecting):
         return None
 
     def _around(self, each: Act) -> list[act.Action] | None:
-        """To the back: one foot is emptied and turned in, then the other out; by the side that is said, else away from
-        the front foot."""
+        """Turn to the back: one foot is emptied and turned in, then the other out.
+
+        By the side that is said, else away from the front foot.
+        """
         by = Side.LEFT if each.way == "left" else Side.RIGHT
         if each.way not in ("left", "right") and self.front is Side.RIGHT:
             by = Side.LEFT

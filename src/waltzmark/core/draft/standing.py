@@ -33,8 +33,11 @@ BOW = 70.0
 
 @dataclass
 class Made:
-    """A count that was drafted. others: other readings of it; nth: of several counts of the same words, which; refused,
-    yours: what the writer made of it, who read it otherwise."""
+    """A count that was drafted.
+
+    others: other readings of it; nth: of several counts of the same words, which; refused, yours: what the writer made
+    of it, who read it otherwise.
+    """
 
     count: act.Count
     spans: list[Span]
@@ -85,8 +88,11 @@ class Standing:
         now: Pose | None = None,
         taught: Sequence[Taught] = (),
     ) -> None:
-        """chosen: what the writer made of some words; upto: the characters that are settled, after which the body
-        stands in *now*; taught: phrases of the writer's own."""
+        """Begin with what the writer settled.
+
+        chosen: what the writer made of some words; upto: the characters that are settled, after which the body stands
+        in *now*; taught: the writer's own phrases.
+        """
         self._own = taught
         self.pose, self.ground = pose, ground
         self._chosen = {(each.start, each.stop, each.nth): each for each in chosen}

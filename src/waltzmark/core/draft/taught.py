@@ -12,8 +12,11 @@ __all__ = ["Taught"]
 
 
 class Taught(Record):
-    """A phrase and what it means. language: of its words; side: the foot that it was taught of; torso: heading of the
-    torso before the counts, degrees."""
+    """A phrase and what it means.
+
+    language: of its words; side: the foot that it was taught of; torso: heading of the torso before the counts,
+    degrees.
+    """
 
     phrase: str
     counts: tuple[Count, ...]

@@ -23,8 +23,11 @@ _RAYS = 24
 
 
 def within_reach(trace: Trace, measures: Measures) -> tuple[Floats, Floats]:
-    """Rows (c, k) over the changes of k measures, and what each must be at least (c,): every landing of a step to a
-    facing within reach of its standing foot (24 edges), or no further out of it than it is."""
+    """Rows (c, k) over the changes of k measures, and what each must be at least (c,).
+
+    Every landing of a step to a facing lies within reach of its standing foot (24 edges), or no further out of it than
+    it is.
+    """
     k = len(measures.every)
     rows, least = [np.zeros((0, k))], [np.zeros(0)]
     for row, side, length, width in measures.steps:
@@ -44,8 +47,10 @@ def within_reach(trace: Trace, measures: Measures) -> tuple[Floats, Floats]:
 
 
 def less_and_more(form: Form, every: Sequence[Measure], locked: Collection[str] = ()) -> tuple[Floats, Floats]:
-    """(k,) and (k,) how many metres each measure may become less, and more: lengths down to nothing, widths between
-    what the school finds narrow and too wide; none of a locked posture."""
+    """(k,) and (k,) metres by which each measure may become less, and more.
+
+    Lengths down to nothing, widths between what the school finds narrow and too wide; none of a locked posture.
+    """
     body, school = form.body, form.school
 
     def limit(rule: str, name: str, otherwise: float) -> float:

@@ -83,8 +83,10 @@ def dragged_foot(
 def dragged_toe(
     count: act.Count, before: Pose, side: Side, part: act.Part | None, heading: float, turned: float
 ) -> Dragged:
-    """The toe of a foot is turned to a heading, on a part of the foot; *turned*: how far the hand went, clockwise
-    positive, which says the way round when it is not the shortest. No part: that of the pivot there is, else the heel.
+    """Turn the toe of a foot to a heading, on a part of the foot.
+
+    *turned* is how far the hand went, clockwise positive: it says the way round when that is not the shortest. Without
+    a part it is that of the pivot there is, else the heel.
 
     A step or pivot of that foot in the selected count takes the facing; without one, a new count pivots.
     """

@@ -207,8 +207,11 @@ def repeated(form: Form, posture_id: str, turned: float = 0.0) -> Form:
 
 
 def judged_by(form: Form, school: School) -> Form:
-    """The form under another school. Counts with a stance that this school has not are kept as text with that error,
-    and text that it can read becomes counts: the form is what reading its file under that school would give."""
+    """The form under another school.
+
+    Counts with a stance that this school has not are kept as text with that error, and text that it can read becomes
+    counts: the form is what reading its file under that school would give.
+    """
     stances = school.stance_names
 
     def read(line: Count) -> Count:

@@ -82,8 +82,9 @@ def repeatable(form: Form, trace: Trace) -> frozenset[str]:
 def passed_forms(
     form: Form, trace: Trace, offset: Floats, spared: Collection[str]
 ) -> list[tuple[Form, tuple[Passing, ...], float]]:
-    """Forms with one run or two done another number of times, nearest to home first, with how far they would end from
-    it, metres; fewer changes first where they are as near.
+    """Forms with one run or two done another number of times, nearest to home first.
+
+    With how far they would end from it, metres; fewer changes first where they are equally near.
 
     Parameters
     ----------
@@ -99,8 +100,10 @@ def passed_forms(
 
 
 def fewer_forms(form: Form, trace: Trace, within: float) -> list[tuple[Form, tuple[Passing, ...]]]:
-    """Forms with one run or two done less often: those first that end where the form ends, within so many metres, then
-    those that leave out the fewest postures."""
+    """Forms with one run or two done less often.
+
+    Those first that end where the form ends, within so many metres, then those that leave out the fewest postures.
+    """
     found = _changes(form, trace, np.zeros(2), (), (-1, -2))
     found.sort(key=lambda each: (each[0] > within, _posts(each[1]), each[0]))
     return [_made(form, made) for _, made in found]
@@ -109,8 +112,10 @@ def fewer_forms(form: Form, trace: Trace, within: float) -> list[tuple[Form, tup
 def _changes(
     form: Form, trace: Trace, offset: Floats, spared: Collection[str], often: Sequence[int]
 ) -> list[tuple[float, tuple[_Choice, ...]]]:
-    """The changes of one run, and of two, that end nearest to a place, with how far from it; the end (2,) is *offset*
-    from it now, metres. often: how many times more, or, negative, less."""
+    """The changes of one run, and of two, that end nearest to a place, with how far from it.
+
+    The end (2,) is *offset* from it now, metres. often: how many times more, or, negative, less.
+    """
     choices: list[_Choice] = []
     moves: list[Floats] = []
     for first, last, carried in _passes(form, trace, spared):
@@ -158,8 +163,10 @@ def _is_several(keys: Sequence[object]) -> bool:
 
 
 def _can_go(form: Form, first: int, last: int, times: int) -> bool:
-    """Whether a run, and those before it that are like it, can be left out so often: one of them stays right before,
-    and nothing that stays takes its counts from what goes."""
+    """Whether a run, and those before it that are like it, can be left out so often.
+
+    One of them stays right before, and nothing that stays takes its counts from what goes.
+    """
     size = last - first + 1
     keys = [_key(form, posture) for posture in form.postures]
     own, before = keys[first : last + 1], first - size * times

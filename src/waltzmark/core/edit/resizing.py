@@ -62,8 +62,10 @@ def resized(form: Form, measures: Measures, lengths: Mapping[Measure, float]) ->
 
 
 def scaled(form: Form, trace: Trace, measures: Measures, factor: float) -> tuple[Form, tuple[Resize, ...]]:
-    """The form with all lengths of steps, and the widths of those to the side, by one factor, steps to places on the
-    floor among them; and what that changes."""
+    """The form with all lengths of steps changed by one factor, and what that changes.
+
+    With the widths of those to the side, and steps to places on the floor among them.
+    """
     lengths = {m: m.value * factor for m in measures.every if m.what in ("length", "distance") or m.aside}
     changed, changes = resized(form, measures, lengths)
     for (posture, line, action), to in scaled_spots(form, trace, lengths, factor).items():
@@ -82,8 +84,10 @@ def scaled(form: Form, trace: Trace, measures: Measures, factor: float) -> tuple
 def _placed(
     form: Form, place: act.Place, measure: Measure, metres: float, both: tuple[Measure | None, ...]
 ) -> act.Place:
-    """The place of a step with one length changed. Length and width of a step to a facing are written together, as
-    walked; *both*: those measures, where it has them."""
+    """The place of a step with one length changed.
+
+    Length and width of a step to a facing are written together, as walked; *both*: those measures, where it has them.
+    """
     if isinstance(place, act.Faced):
         length, width = place.length, place.width
         if measure.what == "width":
@@ -110,8 +114,11 @@ def _length(metres: float, like: Length | None) -> Length:
 
 
 def mirrored_form(form: Form) -> Form:
-    """The whole form walked as its own other side: left and right exchanged about 12 o'clock, in the names of its
-    postures too; home lies where the mirror shows it."""
+    """The whole form walked as its own other side.
+
+    Left and right are exchanged about 12 o'clock, in the names of its postures too; home lies where the mirror shows
+    it.
+    """
 
     def other(posture: Posture) -> Posture:
         axis = posture.axis

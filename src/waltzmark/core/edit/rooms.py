@@ -68,8 +68,10 @@ def move_corner(room: Room, number: int, x: float, y: float) -> Room:
 
 
 def set_wall_length(room: Room, number: int, metres: float) -> Room:
-    """Makes a wall so long: from its first corner on, the wall after it moving along in parallel, so that a rectangle
-    stays one."""
+    """Make a wall so long, from its first corner on.
+
+    The wall after it moves along in parallel, so that a rectangle stays one.
+    """
     if not _LEAST <= metres <= 1000.0:
         raise WaltzmarkError("room.wall-length", least=_LEAST, metres=metres)
     corners, n = list(room.outline), len(room.outline)
@@ -95,8 +97,10 @@ def _start_within(before: Room, after: Room) -> Start:
 
 
 def split_wall(room: Room, number: int, x: float, y: float) -> Room:
-    """Puts a new corner into a wall. Names and doors stay with the part they are in, a door that is cut in two with the
-    part that has more of it."""
+    """Puts a new corner into a wall.
+
+    Names and doors stay with the part they are in, a door that is cut in two with the part that has more of it.
+    """
     a, b = room.wall(number)
     at = min(max(_along(a, b, (x, y)), 0.0), math.dist(a, b))
     corner = _point(a[0] + (b[0] - a[0]) * at / math.dist(a, b), a[1] + (b[1] - a[1]) * at / math.dist(a, b))

@@ -53,8 +53,10 @@ def higher_moves(case: Case, row: int) -> Iterator[Move]:
 
 
 def depth_moves(case: Case, finding: Finding, row: int) -> Iterator[Move]:
-    """Less deep: for this count, or from where the weight is last on both feet, and as deep as before once it is on
-    both again."""
+    """Go less deep: for this count, or from where the weight is last on both feet.
+
+    As deep as before once it is on both again.
+    """
     lines, sink = Lines.at(case, row), float(case.trace.sinks[row])
     if lines is None:
         return

@@ -25,8 +25,10 @@ __all__ = ["Change", "ChangedLine", "Fitted", "fitted"]
 
 
 class ChangedLine(Record):
-    """A line of the score, and what stands for it: nothing, itself otherwise, or several. count: its number in the
-    posture as written; before, after: as they are to be read."""
+    """A line of the score, and what stands for it: nothing, itself otherwise, or several.
+
+    count: its number in the posture as written; before, after: as they are to be read.
+    """
 
     posture: str
     count: int
@@ -35,8 +37,11 @@ class ChangedLine(Record):
 
 
 class Change(Record):
-    """What belongs together of what is changed. kind: what it is a change of; does: what it does; why: the finding that
-    it puts right; also: postures that take their counts from the one that is changed."""
+    """What belongs together of what is changed.
+
+    kind: what it is a change of; does: what it does; why: the finding that it puts right; also: postures that take
+    their counts from the one that is changed.
+    """
 
     kind: Kind
     does: Message
@@ -54,8 +59,11 @@ class Change(Record):
 
 
 class Fitted(Record, eq=False):
-    """A form fitted to a body. left: what that body is still stopped or cautioned for, and the written form is not;
-    back: where it ends; rewritten: as it was made."""
+    """A form fitted to a body.
+
+    left: what that body is still stopped or cautioned for, and the written form is not; back: where it ends; rewritten:
+    as it was made.
+    """
 
     form: Form
     changes: tuple[Change, ...]
@@ -141,8 +149,10 @@ def _line(search: Search, rewritten: Rewritten, place: Place) -> ChangedLine:
 
 
 def _linked(rewritten: Rewritten, linked: Form) -> Form:
-    """The form with postures that had to be looked at by themselves tied to their sources again, where they are still
-    what those make of them."""
+    """The form with postures that were looked at by themselves tied to their sources again.
+
+    Where they are still what those make of them.
+    """
     form = rewritten.form
     roots = {place[0] for place in rewritten.changed}
     for posture in linked.postures:

@@ -49,8 +49,10 @@ def length_moves(case: Case, usual: Case, row: int, was: int | None) -> Iterator
 
 
 def _mend(case: Case, lines: Lines, row: int, step: act.Step, share: float, narrower: float) -> Mend | None:
-    """The step of a row at a share of its length, and its written width at one; None where it says no length, or that
-    is what it was."""
+    """The step of a row at a share of its length, with its written width.
+
+    None where it says no length, or that is what it was.
+    """
     sized = _sized(case, row, step, share, narrower)
     if sized is None or sized == step:
         return None

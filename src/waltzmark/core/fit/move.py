@@ -14,8 +14,11 @@ Kind = Literal["length", "depth", "turn", "pour", "waist", "way"]
 
 
 class Move(NamedTuple):
-    """rank: 0 to 1, among others of its kind; mend: None where only something to hold is wanted; finer: the same by
-    less, the least first."""
+    """One way to fit a count to a body.
+
+    rank: 0 to 1, among others of its kind; mend: None where only something to hold is wanted; finer: the same by less,
+    the least first.
+    """
 
     kind: Kind
     rank: float

@@ -94,8 +94,10 @@ def moves_for(case: Case, usual: Case, finding: Finding, row: int, was: int | No
 
 
 def _turned_less(case: Case, finding: Finding, row: int) -> Iterator[Move]:
-    """A foot turned only as far as its hip gives; what is missing made up by its next turn once it carries, where that
-    is said as so many degrees."""
+    """A foot turned only as far as its hip gives.
+
+    What is missing is made up by its next turn once it carries, where that is said as so many degrees.
+    """
     lines, side = Lines.at(case, row), finding.side
     if lines is None or side is None or finding.measured is None or finding.limit is None:
         return

@@ -17,8 +17,11 @@ Place = tuple[str, int]
 
 
 class Rewritten(Record, eq=False, dict=True):
-    """source: the form as written, for the other body; changed: what stands in place of a line, by its place; support:
-    whether something to hold stands within reach, where the body has none."""
+    """A form rewritten for another body.
+
+    source: the form as written, for the other body; changed: what stands in place of a line, by its place; support:
+    whether something to hold stands within reach, where the body has none.
+    """
 
     source: Form
     changed: Mapping[Place, tuple[Count, ...]] = {}

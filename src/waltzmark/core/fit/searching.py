@@ -56,8 +56,10 @@ class Step(NamedTuple):
 
 
 class Near:
-    """Walks and judges a few postures by themselves, in the pose that they are entered in: what is tried hundreds of
-    times need not walk all of a form. What it finds good is looked at as a whole afterwards."""
+    """Walks and judges a few postures by themselves, in the pose that they are entered in.
+
+    What is tried hundreds of times need not walk all of a form. What it finds good is looked at as a whole afterwards.
+    """
 
     def __init__(self, search: Search, now: State, at: int | None) -> None:
         """at: the number of the posture in the middle; None for the whole form."""
@@ -95,6 +97,8 @@ class Near:
 
 
 class Search:
+    """Looks for the nearest form that a body can walk."""
+
     def __init__(self, form: Form, body: Body, apart: set[str], progress: Progress) -> None:
         self.written, self.progress = form, progress
         self.usual = Case(form, walk(form))
@@ -159,8 +163,10 @@ class Search:
         return self._needed(now, steps)
 
     def _higher(self, now: State, row: int) -> tuple[State, list[Step]]:
-        """A bend that is written once and holds for a passage, less deep where it is too deep in several places: as
-        deep as leaves the least that is wrong."""
+        """A bend that is written once and holds for a passage, less deep where it is too deep.
+
+        In several places at once: as deep as leaves the least that is wrong.
+        """
         deep = [each for each in now.wrong.values() if governed(now.trace, row, each.finding)]
         if len(deep) < _SEVERAL:
             return now, []
@@ -217,8 +223,10 @@ class Search:
                 raise ApartError(root)
 
     def _cleared(self, now: State, key: Key, alike: frozenset[Key], deep: int) -> tuple[State | None, list[Step]]:
-        """The form without one thing that is wrong, and nothing else instead; None where nothing helps. alike: the same
-        thing wherever it is to be cleared."""
+        """The form without one thing that is wrong, and nothing else instead; None where nothing helps.
+
+        alike: the same thing wherever it is to be cleared.
+        """
         trouble = now.wrong[key]
         instead: list[tuple[int, int, Rewritten, Step]] = []
         near = self._near(now, trouble) if len(alike) == 1 else Near(self, now, None)
@@ -354,8 +362,10 @@ def _touched(one: Rewritten, other: Rewritten) -> dict[Place, tuple[Count, ...] 
 
 
 def together(steps: Iterable[Step]) -> list[set[Place]]:
-    """The places that steps have touched, those together that one step or several after each other have; an empty one
-    for what touches no line."""
+    """The places that steps have touched, together where steps after each other have.
+
+    An empty one for what touches no line.
+    """
     groups: list[set[Place]] = []
     for step in steps:
         mine = set(step.before)
@@ -368,6 +378,7 @@ def together(steps: Iterable[Step]) -> list[set[Place]]:
 
 
 def root_of(form: Form, name: str) -> str:
+    """The id of the posture that the counts of one come from in the end."""
     posture = form.posture(name)
     while posture.source is not None:
         posture = form.posture(posture.source)

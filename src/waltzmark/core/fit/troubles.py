@@ -36,8 +36,10 @@ class Trouble(NamedTuple):
 def known_troubles(
     findings: Iterable[Finding], line_of: Callable[[Finding], int], all_notes: bool = False
 ) -> dict[Key, Trouble]:
-    """Stops and cautions by their key, the worst of each. line_of: which written line one is about; all_notes: notes
-    as well, for what the form was written with."""
+    """Stops and cautions by their key, the worst of each.
+
+    line_of: which written line one is about; all_notes: notes as well, for what the form was written with.
+    """
     found: dict[Key, Trouble] = {}
     for each in findings:
         if each.severity == "note" and not all_notes and each.rule not in _EVEN_NOTES:

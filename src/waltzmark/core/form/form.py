@@ -66,8 +66,11 @@ class Opening(Record):
 
 
 class Home(Record):
-    """Where the form should end: a place in metres of the floor frame, and a facing, None for that it began in; within
-    so many metres and degrees it counts as home. locked: postures that closing leaves alone."""
+    """Where the form should end: a place in metres of the floor frame, and a facing.
+
+    The facing is None for that it began in; within so many metres and degrees it counts as home. locked: postures that
+    closing leaves alone.
+    """
 
     place: tuple[float, float] = (0.0, 0.0)
     facing: Facing | None = None
@@ -77,9 +80,12 @@ class Home(Record):
 
 
 class Sheet(Record):
-    """How the form is printed: which sheet, on which paper, lying on its side or not, at how many to one (0: as large
-    as fits on a page). steps: the chart shows the feet of every count, not of the ends alone. findings: the postures
-    are printed with what was found. figures: from where the body is seen in each of their counts, or none."""
+    """How the form is printed.
+
+    Which sheet, on which paper, lying on its side or not, at how many to one (0: as large as fits on a page). steps:
+    the chart shows the feet of every count, not of the ends alone. findings: the postures are printed with what was
+    found. figures: from where the body is seen in each of their counts, or none.
+    """
 
     kind: str = "chart"
     paper: str = "A4"
@@ -144,10 +150,12 @@ class Posture(Record):
 
 
 class Form(Record, dict=True):
-    """A whole form with the body that walks it, the school it follows, the room it is walked in, the findings that are
-    muted, where it should end, and how it is printed. bodies: the people whom it can be fitted to; fitted: what it was
-    fitted from, where it was; words: what it was drafted from, where it was;
-    film: how it is filmed."""
+    """A whole form, with all that its document keeps.
+
+    The body that walks it, the school it follows, the room it is walked in, the findings that are muted, where it
+    should end, and how it is printed. bodies: the people whom it can be fitted to; fitted: what it was fitted from, if
+    it was; words: what it was drafted from, if it was; film: how it is filmed.
+    """
 
     title: str = ""
     twelve: str = "N"
@@ -196,8 +204,11 @@ class Form(Record, dict=True):
             raise FormError("form.no-axis", posture=posture.id)
 
     def _check_chain(self, posture: Posture, roots: dict[str, Posture]) -> None:
-        """Counts may come from a later posture, but not in a circle, and not with floor positions: those are taken over
-        relative to where their posture begins, which is only known once that is walked."""
+        """Check that no posture takes its counts in a circle, or to places it cannot know.
+
+        Counts may come from a later posture, but not with floor positions: those are taken over relative to where their
+        posture begins, which is only known once that is walked.
+        """
         chain = self._chain(posture, roots)
         source = chain[-1].source
         root = chain[-1] if source is None else roots[source]

@@ -32,8 +32,10 @@ class Start(Record):
 
 
 class Obstacle(Record):
-    """Something that stands in the room: a polygon of at least three corners, or a circle, metres. kind: *solid*;
-    *low*, which arms pass above; or *support*, solid and wanted near."""
+    """Something that stands in the room: a polygon of at least three corners, or a circle, metres.
+
+    kind: *solid*; *low*, which arms pass above; or *support*, solid and wanted near.
+    """
 
     name: str
     outline: tuple[Point, ...] = ()
@@ -52,8 +54,10 @@ class Obstacle(Record):
 
 
 class Door(Record):
-    """A leaf of so many metres in a wall, by the number of the corner the wall begins at; its hinge is *at* metres from
-    that corner. One that swings *inward* is kept free."""
+    """A leaf of so many metres in a wall, by the number of the corner the wall begins at.
+
+    Its hinge is *at* metres from that corner. One that swings *inward* is kept free.
+    """
 
     wall: int
     at: float
@@ -62,9 +66,12 @@ class Door(Record):
 
 
 class FloorLines(Record):
-    """The lines of the floor. spacing: metres between boards, or between the joints of *tiles* across; other: between
-    the joints along, 0 for the same. direction: degrees clockwise from the room's y axis that they run along; offset:
-    metres of the first line from the room's corner, across and along."""
+    """The lines of the floor.
+
+    spacing: metres between boards, or between the joints of *tiles* across; other: between the joints along, 0 for the
+    same. direction: degrees clockwise from the room's y axis that they run along; offset: metres of the first line from
+    the room's corner, across and along.
+    """
 
     spacing: float = 0.12
     tiles: bool = False
@@ -79,8 +86,10 @@ class FloorLines(Record):
 
 
 class Break(Record):
-    """Where the walk breaks off before a posture, to go on from another mark in the room. mark: where one stands then,
-    midway between the heels, and where 12 o'clock points."""
+    """Where the walk breaks off before a posture, to go on from another mark in the room.
+
+    mark: where one stands then, midway between the heels, and where 12 o'clock points.
+    """
 
     posture: str
     mark: Start

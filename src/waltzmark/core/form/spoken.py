@@ -1,5 +1,7 @@
-"""The words that a form is drafted from: the text, how far it is settled, where each posture stands in it, and choices
-that the writer made."""
+"""The words that a form is drafted from.
+
+The text, how far it is settled, where each posture stands in it, and the choices that the writer made.
+"""
 
 from __future__ import annotations
 
@@ -21,8 +23,11 @@ class Standing(Record):
 
 
 class Chosen(Record):
-    """What the writer made of words that are not taken yet. start, stop: the characters they stand in; nth: of several
-    counts of the same words, which; count: what they are to be, None where they are refused."""
+    """What the writer made of words that are not taken yet.
+
+    start, stop: the characters they stand in; nth: of several counts of the same words, which; count: what they are to
+    be, None where they are refused.
+    """
 
     start: int
     stop: int
@@ -86,8 +91,10 @@ class Page(Record):
         return replace(self, chosen=(*others, choice))
 
     def settled(self, upto: int, within: int = 0, standing: Standing | None = None) -> Page:
-        """The page settled up to a character, with so many of the counts whose words end there, and where a posture
-        stands in it."""
+        """The page settled up to a character.
+
+        With so many of the counts whose words end there, and where a posture stands in it.
+        """
         others = tuple(each for each in self.standing if standing is None or each.posture != standing.posture)
         standings = others if standing is None else (*others, standing)
         return replace(self, upto=upto, within=within, standing=standings)

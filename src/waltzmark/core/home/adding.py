@@ -38,8 +38,9 @@ class Added(Record):
 
 
 def added_forms(form: Form, trace: Trace, offset: Floats, spared: Collection[str]) -> list[tuple[Form, Added]]:
-    """Forms with one to four plain steps more, the last places that take them first: ahead or back, and aside, each
-    with the foot that closes up.
+    """Forms with one to four plain steps more, the last places that take them first.
+
+    Ahead or back, and aside, each with the foot that closes up.
 
     Parameters
     ----------

@@ -39,9 +39,12 @@ _ORDER = ("passes", "turn", "fewest", "least", "even", "added")
 
 
 class Closing(Record):
-    """One way home. kind: *passes*, *turn*, *fewest*, *least*, *even* or *added*; does: what it is; form: with it made;
-    passes: runs that are done another number of times; changes: of lengths, turns: of facings; added: steps that are
-    put in; distance, turn: what is left of the way home and of the facing; brings: new stops and cautions."""
+    """One way home.
+
+    kind: *passes*, *turn*, *fewest*, *least*, *even* or *added*; does: what it is; form: with it made; passes: runs
+    that are done another number of times; changes: of lengths, turns: of facings; added: steps that are put in;
+    distance, turn: what is left of the way home and of the facing; brings: new stops and cautions.
+    """
 
     kind: str
     does: Message
@@ -74,10 +77,12 @@ def closings(
     progress: Progress = SILENT,
     freely: bool = False,
 ) -> Closings:
-    """What brings a form home to a centimetre and a degree. locked: postures that are left alone, besides the form's
-    own; unit: lengths come to whole ones of it where that is inches, else to whole centimetres; freely: lengths change
-    as far as body and school let them, else by at most a quarter, and no stance becomes another. What is known so far
-    is handed out on the way."""
+    """What brings a form home to a centimetre and a degree.
+
+    locked: postures that are left alone, besides the form's own; unit: lengths come to whole ones of it where that is
+    inches, else to whole centimetres; freely: lengths change as far as body and school let them, else by at most a
+    quarter, and no stance becomes another. What is known so far is handed out on the way.
+    """
     trace = walk(form)
     now = check_return(trace, form)
     if not form.postures:
@@ -156,8 +161,7 @@ def _by_passes(
     progress: Progress,
     freely: bool,
 ) -> list[tuple[Closing, Trace]]:
-    """The best way home by how often something is done, and the best with what lengths still lack; each with its
-    walk."""
+    """The best way home by how often something is done, and the best with lengths besides; each with its walk."""
     progress.tell(0.05, "closings")
     tried: list[tuple[Form, tuple[Passing, ...], Trace, Return]] = []
     for made, passes, _ in passed_forms(form, trace, np.array(now.offset), spared):

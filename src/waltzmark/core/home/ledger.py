@@ -33,8 +33,10 @@ _CANCELS, _MOVES = 0.06, 0.10  # metres that out and back may differ by, and tha
 
 
 class CountShare(Record):
-    """What one count adds: metres right and ahead in the floor frame, degrees the torso turns, and metres of it along
-    the final offset."""
+    """What one count adds.
+
+    Metres right and ahead in the floor frame, degrees the torso turns, and metres of it along the final offset.
+    """
 
     count: int
     offset: tuple[float, float]

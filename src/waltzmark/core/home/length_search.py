@@ -206,8 +206,10 @@ class LengthSearch:
         return METRES["in"] if self.unit == "in" else METRES["cm"]
 
     def _whole(self, x: Floats) -> dict[Any, float] | None:
-        """The lengths that change, in whole units, so that the end is as near home as can be; None where that is not
-        within a centimetre, or changes much more."""
+        """The lengths that change, in whole units, so that the end is as near home as can be.
+
+        None where that is not within a centimetre, or changes much more.
+        """
         unit, at = self._unit(), np.flatnonzero(np.abs(x) > _SMALL)
         values = np.array([self.measures.every[n].value for n in at])
         wanted = (values + x[at]) / unit
@@ -246,8 +248,10 @@ class LengthSearch:
 
 
 def _rounded(wanted: Floats, low: Floats, high: Floats, moves: Floats, goal: Floats) -> Floats | None:
-    """(n,) whole numbers next to those wanted, whose end is within half a centimetre; None if there are none. Where
-    many lengths change there nearly always are, and a programme would take longer."""
+    """(n,) whole numbers next to those wanted, whose end is within half a centimetre; None if there are none.
+
+    Where many lengths change there nearly always are, and a programme would take longer.
+    """
     whole = np.clip(np.floor(wanted), low, high)
     off = np.zeros(2)
     for n, move in enumerate(moves.T):  # each is rounded so that what has been lost by rounding is made good

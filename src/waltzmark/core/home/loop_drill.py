@@ -24,14 +24,19 @@ _SMALL = 1e-6  # degrees
 
 
 def drill_of(form: Form, trace: Trace, loop: Loop) -> Form:
-    """The form of a loop. It opens in the stance its first posture is entered in, facing 12; each posture is walked as
-    it was in its own frame, turned to where the one before it has led, with knees and trunk as they were."""
+    """The form of a loop.
+
+    It opens in the stance its first posture is entered in, facing 12; each posture is walked as it was in its own
+    frame, turned to where the one before it has led, with knees and trunk as they were.
+    """
     return _made(form, trace, loop).form
 
 
 def as_walked(form: Form, trace: Trace, loop: Loop) -> Loop:
-    """The loop with the drift, the turn and the beats of its drill, walked with its bridges: what somebody sees who
-    walks it."""
+    """The loop as somebody sees it who walks it.
+
+    With the drift, the turn and the beats of its drill, walked with its bridges.
+    """
     made = _made(form, trace, loop)
     (x, y), (x0, y0) = made.pose.midpoint, made.opening.midpoint
     return replace(
@@ -104,8 +109,10 @@ def _opening(entry: Pose) -> Opening:
 
 
 def _copied(form: Form, posture: Posture, lines: tuple[act.Count, ...], entry: Pose, here: Pose, said: bool) -> Posture:
-    """A posture with counts of its own, turned from where it was entered to where it is entered now. said: the bend of
-    the knees and the lean of the trunk are written also where they are so already."""
+    """A posture with counts of its own, turned from where it was entered to where it is entered now.
+
+    said: the bend of the knees and the lean of the trunk are written also where they are so already.
+    """
     turn = round(2.0 * heading_difference(entry.torso, here.torso)) / 2.0
     x, y = rotated(*entry.midpoint, turn)
     dx, dy = here.midpoint[0] - x, here.midpoint[1] - y
@@ -117,8 +124,10 @@ def _copied(form: Form, posture: Posture, lines: tuple[act.Count, ...], entry: P
 
 
 def _held(lines: tuple[act.Count, ...], entry: Pose, here: Pose, said: bool) -> tuple[act.Count, ...]:
-    """The lines of a posture with the bend of the knees and the lean of the trunk in the first count, where it is not
-    entered with them."""
+    """The lines of a posture with bend and lean written into the first count.
+
+    The bend of the knees and the lean of the trunk, where it is not entered with them.
+    """
     at = next((number for number, line in enumerate(lines) if line.moves), None)
     if at is None:
         return lines

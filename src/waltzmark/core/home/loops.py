@@ -35,9 +35,12 @@ _ALIKE = 2  # loops that begin and end alike that are told at most
 
 
 class Loop(Record):
-    """One drill. postures, left_out: numbers of postures, from 0; drift: metres right and ahead in the frame of its
-    beginning; turn: degrees a round, clockwise; joins: at each place where something is left out, and the last, back to
-    its beginning; beats: of a round."""
+    """One drill.
+
+    postures, left_out: numbers of postures, from 0; drift: metres right and ahead in the frame of its beginning; turn:
+    degrees a round, clockwise; joins: at each place where something is left out, and the last, back to its beginning;
+    beats: of a round.
+    """
 
     postures: tuple[int, ...]
     left_out: tuple[int, ...]
@@ -112,8 +115,10 @@ def _motions(trace: Trace) -> _Motions:
 
 
 def loops_of(trace: Trace, most_left_out: int = 3, most: int = LOOPS, progress: Progress = SILENT) -> tuple[Loop, ...]:
-    """The best loops of a walk, the best first, few that begin and end alike. most_left_out: K, up to 3. Raises
-    WaltzmarkError for more than `MOST_POSTURES`."""
+    """The best loops of a walk, the best first, few that begin and end alike.
+
+    most_left_out: K, up to 3. Raises WaltzmarkError for more than `MOST_POSTURES`.
+    """
     n = len(trace.passages) - 1
     if n < _LEAST:
         return ()
@@ -147,8 +152,11 @@ def with_back(trace: Trace, loop: Loop) -> tuple[Loop, ...]:
 
 
 class _Search:
-    """All loops of a walk, of which the *most* best are kept. A motion is a turn and a way, as complex numbers; leaving
-    out a block of postures is a motion between: so any choice of blocks is a product, for whole arrays of choices."""
+    """All loops of a walk, of which the *most* best are kept.
+
+    A motion is a turn and a way, as complex numbers; leaving out a block of postures is a motion between: so any choice
+    of blocks is a product, for whole arrays of choices.
+    """
 
     def __init__(self, motions: _Motions, left_out: int, most: int) -> None:
         self.motions, self.left_out, self.most = motions, left_out, most

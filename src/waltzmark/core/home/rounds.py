@@ -28,8 +28,11 @@ _SAME = 1e-6  # metres and degrees
 
 
 class Rounds(Record):
-    """drift: metres that the first round carries, right and ahead in the frame of its beginning; turn: degrees that it
-    turns; home_after: rounds until it is home within the tolerance, None for never in `MOST`."""
+    """What comes of walking a form round after round.
+
+    drift: metres that the first round carries, right and ahead in the frame of its beginning; turn: degrees that it
+    turns; home_after: rounds until it is home within the tolerance, None for never in `MOST`.
+    """
 
     drift: tuple[float, float]
     turn: float
@@ -37,8 +40,10 @@ class Rounds(Record):
 
 
 class _Round(Record, eq=False):
-    """One round: its walk, as if it had begun on the start mark; where it really begins and ends: (x, y) metres from
-    the start mark and degrees that it is turned by then."""
+    """One round: its walk, as if it had begun on the start mark.
+
+    With where it really begins and ends: (x, y) metres from the start mark and degrees that it is turned by then.
+    """
 
     trace: Trace
     begins: tuple[float, float, float]

@@ -29,8 +29,10 @@ Turned = Literal["facing", "turn"]
 
 
 class Turning(Record):
-    """One facing or turn that changes, in the posture that has the line; before, after: degrees. what: *facing* for one
-    on the floor, *turn* for one from where the body is."""
+    """One facing or turn that changes, in the posture that has the line; before, after: degrees.
+
+    what: *facing* for one on the floor, *turn* for one from where the body is.
+    """
 
     posture: str
     count: int
@@ -42,8 +44,11 @@ class Turning(Record):
 def turned_forms(
     form: Form, trace: Trace, off: float, locked: Collection[str], progress: Progress = SILENT
 ) -> list[tuple[Form, tuple[Turning, ...]]]:
-    """Forms that end in the right facing, each with one turn changed; the likeliest slip first: a turn that differs
-    from others of its kind and then does not. off: degrees the end is off, clockwise positive."""
+    """Forms that end in the right facing, each with one turn changed.
+
+    The likeliest slip first: a turn that differs from others of its kind and then does not. off: degrees the end is
+    off, clockwise positive.
+    """
     tried: list[tuple[float, Form, Turning]] = []
     usual = _usual(form)
     target = home_heading(form, trace)
@@ -111,8 +116,10 @@ def _usual(form: Form) -> Counter[float]:
 
 
 def _changed(action: act.Action, by: float) -> tuple[act.Action, float, float, Turned] | None:
-    """An action that turns by other degrees, with its figure before and after and what that is; by whole half hours of
-    the clock where it names a facing. None where it turns nothing."""
+    """An action that turns by other degrees, with its figure before and after and what that is.
+
+    By whole half hours of the clock where it names a facing. None where it turns nothing.
+    """
     if isinstance(action, act.Step):
         aim = action.toe
     elif isinstance(action, (act.Pivot, act.Torso)):

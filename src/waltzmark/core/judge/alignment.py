@@ -28,8 +28,10 @@ _SIGNS = np.array([-1.0, 1.0])  # outward is counter-clockwise on the left, cloc
 
 @rule("knee.inward", "caution")
 def inward(case: Case) -> Iterator[Finding]:
-    """A bent knee that carries falls inward of its foot's line: in a wide seat with a foot turned in, or when one sits
-    low on a rear foot that is not opened."""
+    """A bent knee that carries falls inward of its foot's line.
+
+    In a wide seat with a foot turned in, or when one sits low on a rear foot that is not opened.
+    """
     body = case.body
     bends = body.seat.bends
     wide, most = _turned_in(case)
@@ -66,8 +68,10 @@ def inward(case: Case) -> Iterator[Finding]:
 
 
 def _turned_in(case: Case) -> tuple[Bools, Floats]:
-    """(n, 2) whether a foot is one of a wide, bent seat that faces across the line of the heels, and rests; and how far
-    inward of that it points, degrees."""
+    """(n, 2) whether a foot of a wide, bent seat is turned in, and how far, degrees.
+
+    It faces across the line of the heels, and rests; the degrees are those inward of that line.
+    """
     trace, body = case.trace, case.body
     share, bend, wide, square = case.limits("knee.inward", "share", "bend", "wide", "square")
     line = trace.heels[:, 1] - trace.heels[:, 0]
@@ -88,8 +92,10 @@ def _turned_in(case: Case) -> tuple[Bools, Floats]:
 
 
 def _not_opened(case: Case) -> tuple[Bools, Floats]:
-    """(n, 2) whether a foot is a rear one that is sat low on, opened against the pelvis; and by how many degrees its
-    toes are less turned out than its knee is bent."""
+    """(n, 2) whether a rear foot that is sat low on is opened too little, and by how much.
+
+    It is opened against the pelvis; the degrees are those by which its toes are less turned out than its knee is bent.
+    """
     trace, body = case.trace, case.body
     share, bend, open_ = case.limits("knee.inward", "seat", "low", "open")
     rear = body.front[:, None] == 1 - np.arange(2)[None, :]

@@ -25,8 +25,10 @@ SEVERITIES: dict[Severity, int] = {"stop": 0, "caution": 1, "note": 2}
 
 
 class Mend(Record):
-    """A change of the score that puts a finding right: the lines of a posture from *start* up to *stop* become
-    *lines*. does: what it does."""
+    """A change of the score that puts a finding right: the lines of a posture from *start* up to *stop* become *lines*.
+
+    does: what it does.
+    """
 
     does: Message
     posture: str

@@ -20,8 +20,11 @@ __all__: list[str] = []
 
 @rule("hand.front-leg", "note", whole=True)
 def front_leg(case: Case) -> Iterator[Finding]:
-    """A hand pushes on the side the school does not push on with this leg in front, and the form itself says that it is
-    a slip: the same posture pushes with the other one elsewhere, or it breaks a run of hands that take turns."""
+    """A hand pushes on the side the school does not push on with this leg in front.
+
+    The form itself must say that it is a slip: the same posture pushes with the other hand elsewhere, or it breaks a
+    run of hands that take turns.
+    """
     way = case.choice("hand.front-leg", "push")
     if way == "either":
         return
@@ -70,8 +73,10 @@ def _breaks(pushes: list[tuple[int, act.Hand, Side]], number: int) -> bool:
 
 @rule("gaze.beyond", "note")
 def beyond(case: Case) -> Iterator[Finding]:
-    """The head is turned away from the centre, where the eyes should do it; so far that one no longer sees where one
-    goes, or away from a kick, it is a danger."""
+    """The head is turned away from the centre, where the eyes should do it.
+
+    So far that one no longer sees where one goes, or away from a kick, it is a danger.
+    """
     trace = case.trace
     limit, hand, far, kick = case.limits("gaze.beyond", "angle", "hand", "far", "kick")
     away = np.abs(heading_differences(trace.torso, trace.gaze))

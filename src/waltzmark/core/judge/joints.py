@@ -26,8 +26,10 @@ _SAME = 1e-6
 
 
 def _waist_gives(case: Case) -> tuple[Floats, Floats]:
-    """(n,) degrees that the waist gives the way it is turned, and (n,) how many of two things make only half of it
-    count: a knee bent deep, and one leg that carries nearly all."""
+    """(n,) degrees that the waist gives the way it is turned, and (n,) what halves it.
+
+    How many of two things make only half of it count: a knee bent deep, and one leg that carries nearly all.
+    """
     trace, body = case.trace, case.body
     gives = np.where(body.waist > 0, *(sided(trace.body.waist, side) for side in (Side.RIGHT, Side.LEFT)))
     deep, share = case.limits("hip.range", "bend", "share")
@@ -41,8 +43,10 @@ def _waist_gives(case: Case) -> tuple[Floats, Floats]:
 
 @rule("hip.range", "caution")
 def hip_range(case: Case) -> Iterator[Finding]:
-    """The chest is turned further than hips and waist give, or two feet that carry are turned further apart than the
-    hips give: the knee takes what is missing."""
+    """The chest is turned further than hips and waist give.
+
+    Or two feet that carry are turned further apart than the hips give: the knee takes what is missing.
+    """
     trace, body = case.trace, case.body
     slack = case.limit("hip.range", "slack")
     gives, halved = _waist_gives(case)
@@ -143,8 +147,10 @@ def _turn_less(case: Case, row: int, heading: float) -> tuple[Mend, ...]:
 
 
 def _in_two(case: Case, row: int, calm: Bools) -> tuple[Mend, ...]:
-    """The mend that lets the waist turn in two parts: half of the way here, the rest once the weight has moved in the
-    next count, which must then give it all."""
+    """The mend that lets the waist turn in two parts.
+
+    Half of the way here, the rest once the weight has moved in the next count, which must then give it all.
+    """
     at = case.trace
     count, old = case.count(row), case.count(row).one(act.Torso)
     if old is None or row + 1 >= len(at) or at.passage_of[row + 1] != at.passage_of[row] or not calm[row + 1]:
@@ -253,8 +259,10 @@ def shin(case: Case) -> Iterator[Finding]:
 
 
 def _leads(case: Case, rule_id: str) -> Bools:
-    """(n, 2) whether a foot is in front of one that carries too, stands flat and carries enough for a rule to look at
-    its knee."""
+    """(n, 2) whether a foot is in front and carries enough for a rule to look at its knee.
+
+    It is in front of one that carries too, and stands flat.
+    """
     enough = 100 * case.trace.shares >= case.limit(rule_id, "share") - _SAME
     front = case.body.front[:, None] == np.arange(2)[None, :]
     return np.asarray(

@@ -62,8 +62,10 @@ def judge_all(form: Form, trace: Trace) -> Judged:
 
 
 def _once(form: Form, found: list[Finding]) -> tuple[Finding, ...]:
-    """Findings in order, those that repeat in a source's mirrors and repeats told once, where it comes first; and notes
-    that are of the body's seat told once in a form."""
+    """Findings in order, those that repeat told once, where they come first.
+
+    They repeat in a source's mirrors and repeats; notes about the body's seat are told once in a form.
+    """
     roots: dict[str | None, tuple[str | None, bool]] = {}
     for posture in form.postures:  # a source comes before what takes its counts from it
         if posture.source is not None:

@@ -255,8 +255,10 @@ def contact(case: Case) -> Iterator[Finding]:
 
 
 def _pelvis_room(case: Case, row: int, side: Side) -> tuple[float, float]:
-    """Degrees that the pelvis could turn further toward where a foot turns in: what the standing hip and what the waist
-    leave it."""
+    """Degrees that the pelvis could turn further toward where a foot turns in.
+
+    What the standing hip and the waist leave it.
+    """
     trace, body = case.trace, case.body
     toward = -side.sign  # a left foot turns in clockwise
     other = side.other
@@ -268,8 +270,10 @@ def _pelvis_room(case: Case, row: int, side: Side) -> tuple[float, float]:
 
 
 def _turned_less(case: Case, row: int, pivot: act.Pivot, turn: float, missing: float) -> tuple[Mend, ...]:
-    """The mends that turn a foot in only as far as the hip gives, and push its heel out once all stands on it, where
-    the posture comes to that."""
+    """The mends that turn a foot in only as far as the hip gives.
+
+    They push its heel out once all stands on it, where the posture comes to that.
+    """
     trace, side, part = case.trace, pivot.side, "ball"
     can = math.floor((turn - missing) * 2) / 2
     less = case.count(row).exchanged(pivot, replace(pivot, aim=Toward(True, can), sense=None))
@@ -287,8 +291,10 @@ def _turned_less(case: Case, row: int, pivot: act.Pivot, turn: float, missing: f
 
 
 def _half_step_first(case: Case, row: int, side: Side, missing: float) -> tuple[Mend, ...]:
-    """The mend that follows up by half a step in the old facing, the rear foot opened the way of the turn, so that its
-    hip gives what is missing."""
+    """The mend that follows up by half a step in the old facing first.
+
+    The rear foot is opened the way of the turn, so that its hip gives what is missing.
+    """
     trace, other = case.trace, side.other
     before = trace.pose(row - 1)
     behind = case.body.front[row - 1] == side

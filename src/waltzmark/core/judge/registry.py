@@ -126,8 +126,10 @@ class Case(Record, dict=True):
         return parts[:at], parts[at + 1 :]
 
     def exchange(self, row: int, does: Message, *lines: Count) -> tuple[Mend, ...]:
-        """The mend that writes other lines in place of a row's count. A count in parts stays one where it can, and
-        else each part becomes a count."""
+        """The mend that writes other lines in place of a row's count.
+
+        A count in parts stays one where it can, and else each part becomes a count.
+        """
         at, parts = self._line(row), self._beside(row)
         if parts is not None:
             before, after = parts
@@ -139,8 +141,10 @@ class Case(Record, dict=True):
     def exchange_both(
         self, does: Message, row: int, lines: tuple[Count, ...], later: int, later_lines: tuple[Count, ...]
     ) -> tuple[Mend, ...]:
-        """The mend that writes other lines in place of the counts of two rows of a posture; what stands between them
-        stays."""
+        """The mend that writes other lines in place of the counts of two rows of a posture.
+
+        What stands between them stays.
+        """
         at, after = self._line(row), self._line(later)
         if at is None or after is None or at[0] != after[0] or self._beside(row) or self._beside(later):
             return ()
@@ -176,8 +180,11 @@ class Case(Record, dict=True):
         severity: Severity | None = None,
         **fields: Value,
     ) -> Finding:
-        """A finding of a rule at a row. which: what tells it from others of the rule; *at* overrides the posture and
-        count it names, *severity* how grave the rule usually is; fields: what else its sentences speak of."""
+        """A finding of a rule at a row.
+
+        which: what tells it from others of the rule; *at* overrides the posture and count it names, *severity* how
+        grave the rule usually is; fields: what else its sentences speak of.
+        """
         setting = self.form.school.rules[rule_id]
         posture, count = at or (self.trace.posture(row), int(self.trace.counts[row]))
         return Finding(

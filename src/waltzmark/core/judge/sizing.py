@@ -39,8 +39,9 @@ def good_width(case: Case) -> float:
 
 
 def size_mends(case: Case, row: int, width: float | None = None, most: float = math.inf) -> tuple[Mend, ...]:
-    """The mend that gives the last step to a facing up to a row the size it should have; none where it has that, or
-    where it is no step to a facing.
+    """The mend that gives the last step to a facing up to a row the size it should have.
+
+    None where it has that, or where it is no step to a facing.
 
     Whichever rule asks, its length is the same: as it was, or what is within reach at the width that it should have.
     So two findings never ask for two lengths of one step, and none asks for what another would refuse.

@@ -65,9 +65,11 @@ def _narrow(case: Case) -> tuple[Bools, Floats]:
 
 @rule("stance.crossed", "caution", whole=True)
 def crossed(case: Case) -> Iterator[Finding]:
-    """The feet have changed sides without the score saying cross, or stand on one line: the way the stance faces as
-    soon as the foot that stepped carries, and along the feet themselves while both carry, where the chest may still
-    face the old way."""
+    """The feet have changed sides without the score saying cross, or stand on one line.
+
+    The way the stance faces as soon as the foot that stepped carries, and along the feet themselves while both carry,
+    where the chest may still face the old way.
+    """
     trace, good = case.trace, good_width(case)
     limit, line, half = case.limits("stance.crossed", "width", "line", "half")
     width, along = 100 * trace.sizes[:, 1], 100 * _width_along_feet(case)

@@ -27,8 +27,10 @@ __all__: list[str] = []
 
 @rule("step.reach", "caution")
 def reach(case: Case) -> Iterator[Finding]:
-    """A step goes further than the foot can be laid down empty at the bend of the standing knee: a note where that
-    knee could bend so far, a caution where it could not."""
+    """A step goes further than the foot can be laid down empty.
+
+    At the bend of the standing knee: a note where that knee could bend so far, a caution where it could not.
+    """
     trace, body = case.trace, case.body
     slack = case.limit("step.reach", "slack")
     for side in Side:

@@ -30,8 +30,10 @@ def calendar(entries: Iterable[Entry]) -> dict[str, tuple[float, int]]:
 
 
 class Worked(Record):
-    """What was done of a posture on a side: repetitions, minutes, how many *entries* about it alone were missed or off,
-    and when last."""
+    """What was done of a posture on a side.
+
+    Repetitions, minutes, how many *entries* about it alone were missed or off, and when last.
+    """
 
     posture: str
     title: str
@@ -58,8 +60,11 @@ def about(entry: Entry, form: Form | None) -> tuple[str, ...]:
 
 
 def worked(entries: Iterable[Entry], form: Form | None = None) -> tuple[Worked, ...]:
-    """By posture and side, what was done last first. What was done of several postures in a row counts for each of
-    them, its minutes in equal shares; what was missed in it is not known of any. form: whose walks as a whole count."""
+    """By posture and side, what was done last first.
+
+    What was done of several postures in a row counts for each of them, its minutes in equal shares; what was missed in
+    it is not known of any. form: whose walks as a whole count.
+    """
     groups: dict[tuple[str, str, WhichSide], list[tuple[Entry, int]]] = defaultdict(list)
     for each in entries:
         postures = about(each, form)
@@ -163,8 +168,10 @@ class Advice(Record):
 
 
 def advice(form: Form, entries: Sequence[Entry], today: date) -> tuple[Advice, ...]:
-    """What to do next of a form: what hurt first, then what is most missed, the weaker side, what was longest not done,
-    and what was never done; at most one of each kind."""
+    """What to do next of a form, at most one of each kind.
+
+    What hurt first, then what is most missed, the weaker side, what was longest not done, and what was never done.
+    """
     own = [each for each in entries if each.form == form.title]
     titles = {posture.id: posture.title for posture in form.postures}
     found: list[Advice] = []

@@ -1,5 +1,6 @@
-"""The weight on scales: what the plates read, a band about a target, how long it is held, how far one feels it wrong;
-and a simulated person who stands on them.
+"""The weight on scales, and a simulated person who stands on them.
+
+What the plates read, a band about a target, how long it is held, and how far one feels it wrong.
 """
 
 from __future__ import annotations
@@ -40,8 +41,10 @@ class Reading(Record):
 
 
 def share_of(reading: Reading, mass: float) -> float | None:
-    """The left foot's share, 0 to 1: of both plates together where there are two, else of the body's mass in kg. None
-    without a plate, or while nobody stands on them (less than a fifth of the mass)."""
+    """The left foot's share, 0 to 1: of both plates together where there are two, else of the body's mass in kg.
+
+    None without a plate, or while nobody stands on them (less than a fifth of the mass).
+    """
     if reading.left is not None and reading.right is not None:
         whole = reading.left + reading.right
         return min(max(reading.left / whole, 0.0), 1.0) if whole > 0.2 * mass else None
@@ -73,8 +76,10 @@ class Holding:
     _last: float | None = field(default=None, repr=False)
 
     def take(self, t: float, share: float | None) -> bool:
-        """Takes a reading at a time in seconds; whether the band has now been held for long enough. A gap of more than
-        a second, and a clock that goes back, begin anew."""
+        """Takes a reading at a time in seconds; whether the band has now been held for long enough.
+
+        A gap of more than a second, and a clock that goes back, begin anew.
+        """
         within = share is not None and self.band.holds(share)
         step = None if self._last is None else t - self._last
         self._last = t if within else None
@@ -103,8 +108,10 @@ class Bias(Record):
 
 
 def bias_of(found: Sequence[tuple[float, float]]) -> Bias | None:
-    """The bias in readings (target, share found): their mean error, told from `BIAS_AFTER` readings on where it is
-    worth telling and more than twice its standard error."""
+    """The bias in readings (target, share found): their mean error.
+
+    Told from `BIAS_AFTER` readings on, where it is worth telling and more than twice its standard error.
+    """
     if len(found) < BIAS_AFTER:
         return None
     errors = [100.0 * (share - target) for target, share in found]

@@ -1,5 +1,7 @@
-"""A drill: a posture, a pair or a chain of them, so many times a side, with rests and headings; one repetition after
-the other, each an entry of the book."""
+"""A drill: a posture, a pair or a chain of them, so many times a side.
+
+With rests and headings; one repetition after the other, each an entry of the book.
+"""
 
 from __future__ import annotations
 
@@ -33,8 +35,10 @@ class Rep(Record):
 
 
 class Drill(Record):
-    """What is to be done: repetitions in their order. rest: seconds between; hard: whether what is drilled is low or on
-    one leg, so that rests are proposed."""
+    """What is to be done: repetitions in their order.
+
+    rest: seconds between; hard: whether what is drilled is low or on one leg, so that rests are proposed.
+    """
 
     title: str
     reps: tuple[Rep, ...]
@@ -128,8 +132,11 @@ def drill_for(
 
 
 def _heading(at: int, headings: int, by_turns: bool) -> int:
-    """Which of so many headings a repetition has. With sides by turns and an even number of headings, each side would
-    always get the same ones: there each time through them begins one further on."""
+    """Which of so many headings a repetition has.
+
+    With sides by turns and an even number of headings, each side would always get the same ones: there each time
+    through them begins one further on.
+    """
     return (at + at // headings if by_turns and headings % 2 == 0 else at) % headings
 
 

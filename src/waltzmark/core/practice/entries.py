@@ -121,8 +121,10 @@ def now() -> datetime:
 
 
 def side_of(trace: Trace, posture: str) -> WhichSide:
-    """The side that a posture is called by: of the foot in front at its end, else of the one that acts more; empty
-    where neither is told. Raises KeyError."""
+    """The side that a posture is called by. Raises KeyError.
+
+    That of the foot in front at its end, else of the one that acts more; empty where neither is told.
+    """
     start, stop = trace.span(posture)
     if start == stop:
         return ""

@@ -38,8 +38,11 @@ class Answer(Record):
 
 
 class Missed(Record):
-    """How far an answer is off: the worse foot in cm and degrees, the chest in degrees, the weight in % (without a
-    sign), and which foot the cm are of."""
+    """How far an answer is off.
+
+    The worse foot in cm and degrees, the chest in degrees, the weight in % (without a sign), and which foot the cm are
+    of.
+    """
 
     cm: float
     degrees: float
@@ -69,14 +72,20 @@ def missed(trace: Trace, row: int, answer: Answer) -> Missed:
 
 
 def quality(off: Missed) -> int:
-    """How well it was remembered, 0 to 5: 5 within a quarter of what is still remembered well, 4 within half, 3 within
-    it, 2 within twice, 1 within four times."""
+    """How well it was remembered, 0 to 5.
+
+    5 within a quarter of what is still remembered well, 4 within half, 3 within it, 2 within twice, 1 within four
+    times.
+    """
     return next((q for q, most in ((5, 0.25), (4, 0.5), (3, 1.0), (2, 2.0), (1, 4.0)) if off.times <= most), 0)
 
 
 class Card(Record):
-    """What is remembered of one count: the last quality, the easiness, how often in a row it was remembered, the
-    interval in days, and the day it is due. posture, count: which."""
+    """What is remembered of one count.
+
+    posture, count: which; the last quality, the easiness, how often in a row it was remembered, the interval in days,
+    and the day it is due.
+    """
 
     posture: str
     count: int
@@ -135,8 +144,11 @@ def cards_of(entries: Iterable[Entry]) -> dict[tuple[str, int], Card]:
 
 
 def due(trace: Trace, cards: Mapping[tuple[str, int], Card], day: date) -> tuple[tuple[str, int], ...]:
-    """What is to be asked on a day: what is due, the longest overdue first and of those the worst remembered; then what
-    was never asked, in the order of the walk."""
+    """What is to be asked on a day.
+
+    What is due, the longest overdue first and of those the worst remembered; then what was never asked, in the order of
+    the walk.
+    """
     asked = questions(trace)
     known = [cards[key] for key in asked if key in cards]
     late = sorted(

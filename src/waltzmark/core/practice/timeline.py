@@ -17,8 +17,11 @@ Length = Callable[[str, float], float]
 
 
 class Cue(NamedTuple):
-    """Words that are spoken. row: before whose movement, or None where they only count; speed: of the voice, 1 for the
-    usual; begin, end: seconds."""
+    """Words that are spoken.
+
+    row: before whose movement, or None where they only count; speed: of the voice, 1 for the usual; begin, end:
+    seconds.
+    """
 
     row: int | None
     text: str

@@ -39,8 +39,10 @@ def turn_name(side: Side, way: Way) -> str:
 
 
 def offered(entries: Iterable[Entry], side: Side, way: Way, known: float) -> Offer | None:
-    """What the book offers for a hip that is set to turn *known* degrees a way (`Body.hip_set`: nothing is taken off
-    for a side that is spared); None where it offers nothing."""
+    """What the book offers for a hip that is set to turn *known* degrees a way.
+
+    As in `Body.hip_set`: nothing is taken off for a side that is spared. None where it offers nothing.
+    """
     name = turn_name(side, way)
     every = sorted(
         (each for each in entries if each.kind == "turn" and each.what == name),

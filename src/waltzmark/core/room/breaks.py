@@ -20,9 +20,12 @@ __all__ = ["Part", "in_room", "mark_of", "parts_of", "start_at"]
 
 
 class Part(Record):
-    """A part of a walk between breaks. start: of the whole walk, as this part lies in the room; first, after: its first
-    row and the one after its last; mark: where one stands as it begins, with 12 o'clock's heading; posture: the one it
-    begins with, None for the opening."""
+    """A part of a walk between breaks.
+
+    start: of the whole walk, as this part lies in the room; first, after: its first row and the one after its last;
+    mark: where one stands as it begins, with 12 o'clock's heading; posture: the one it begins with, None for the
+    opening.
+    """
 
     start: Start
     first: int
@@ -76,8 +79,10 @@ def start_at(trace: Trace, room: Room, row: int) -> Start:
 
 
 def in_room(trace: Trace, room: Room, points: Floats, parts: Sequence[Part] | None = None) -> list[Floats]:
-    """Floor positions (n, 2), one for each row, in the room frame: an array for each part of the walk. Each but the
-    first begins with the position of the row before it, where one stands again after a break."""
+    """Floor positions (n, 2), one for each row, in the room frame: an array for each part of the walk.
+
+    Each but the first begins with the position of the row before it, where one stands again after a break.
+    """
     found = []
     for part in parts if parts is not None else parts_of(trace, room):
         here = points[max(part.first - 1, 0) : part.after]

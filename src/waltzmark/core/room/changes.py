@@ -56,9 +56,12 @@ HowToFit = Literal["move", "turn", "passes", "shorter", "steps", "postures", "si
 
 
 class Change(Record):
-    """One way to make it fit. kind: *move*, *turn*, *passes*, *shorter*, *steps*, *postures*, *side*, *break*,
-    *clearance* or *arms*; does: what it is; form: with it made; near: what clearance it leaves; resizes: the steps it
-    changes; brings: new stops and cautions; stand: where to stand for it, None where one stands."""
+    """One way to make it fit.
+
+    kind: *move*, *turn*, *passes*, *shorter*, *steps*, *postures*, *side*, *break*, *clearance* or *arms*; does: what
+    it is; form: with it made; near: what clearance it leaves; resizes: the steps it changes; brings: new stops and
+    cautions; stand: where to stand for it, None where one stands.
+    """
 
     kind: HowToFit
     does: Message
@@ -75,9 +78,12 @@ class Change(Record):
 
 
 class Advice(Record):
-    """All that is known of a form in its room. here: the clearance of its own start; rose: (72, 3) the best start of
-    each of `HEADINGS`, x and y in metres, and what it has to spare; starts: the best, the best first; changes: when it
-    does not fit where it is; done: whether the search has ended."""
+    """All that is known of a form in its room.
+
+    here: the clearance of its own start; rose: (72, 3) the best start of each of `HEADINGS`, x and y in metres, and
+    what it has to spare; starts: the best, the best first; changes: when it does not fit where it is; done: whether the
+    search has ended.
+    """
 
     here: Clearance
     rose: Floats | None = None
@@ -242,8 +248,10 @@ class _Search:
                 return
 
     def _shorter(self) -> Iterator[Change]:
-        """All lengths, and widths of steps to the side, by one factor: the largest of whole percents that fits. Whether
-        it fits need not be monotone in it, so each is tried."""
+        """All lengths, and widths of steps to the side, by one factor: the largest of whole percents that fits.
+
+        Whether it fits need not be monotone in it, so each is tried.
+        """
         measures = measures_of(self.form, self.trace)
         if not scaled(self.form, self.trace, measures, _LEAST)[1]:
             return
@@ -268,8 +276,10 @@ class _Search:
             return
 
     def _steps(self) -> Iterator[Change]:
-        """Single steps: the least sum of changes, and the fewest postures; if it can be by at most a quarter of a
-        length and with no stance becoming another one."""
+        """Single steps changed: the least sum of changes, and the fewest postures.
+
+        If it can be, by at most a quarter of a length and with no stance becoming another one.
+        """
         found = self._fitted(QUARTER)
         if not found:  # what took its time for nothing leaves as much for what may do
             self._until = time.monotonic() + _SECONDS
@@ -291,8 +301,10 @@ class _Search:
             yield from self._change(kind, does, room, fitted.form, fitted.changes, self._stand(fitted.start))
 
     def _fitted(self, most: float) -> list[Fitted]:
-        """Single steps at some headings. most: the part of itself by which a length may change; stances are kept where
-        there is one."""
+        """Single steps at some headings.
+
+        most: the part of itself by which a length may change; stances are kept where there is one.
+        """
         found: list[Fitted] = []
         for number, heading in enumerate(self._headings()[:_TRIED]):
             for fewest in (False, True) if number < _FEWEST else (False,):
@@ -311,8 +323,10 @@ class _Search:
             yield from self._change("side", message("change.side"), room, form, stand=self._stand(start))
 
     def _broken(self) -> Iterator[Change]:
-        """The fewest places to break off and go on from another mark. What fits stays fitting when less of it is
-        walked, so each stretch is as long as it can be."""
+        """The fewest places to break off and go on from another mark.
+
+        What fits stays fitting when less of it is walked, so each stretch is as long as it can be.
+        """
         order = [posture.id for posture in self.form.postures]
         at, marks = 0, list[tuple[str, Start]]()
         while at < len(order):
@@ -385,8 +399,10 @@ class _Search:
 
 
 def _less_wanted(sweep: Sweep, room: Room) -> Room | None:
-    """The room with as much wanted around, and behind backward steps, as there is from its start; None where the walk
-    does not keep within it."""
+    """The room with as much space wanted as there is from its start.
+
+    Around, and behind backward steps; None where the walk does not keep within it.
+    """
     least = clearance_at(sweep, replace(room, behind=0.0), room.start).clearance
     around = min(math.floor(100.0 * least) / 100.0, room.clearance)
     if around < 0.0:

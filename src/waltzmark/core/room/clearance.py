@@ -88,10 +88,13 @@ def name_of(room: Room, near: Clearance) -> Message:
 
 
 class Demand(Record, eq=False):
-    """What swept places ask of a room. points: (m, 2) in the floor frame; needs: (m,) metres from anything, their
-    radius among them; high: (m,) whether they pass above what is low; which: (m,) their numbers among *places*. From
-    *behind* on they are where feet that step backward would get to if they went on: there the sole must keep what is
-    wanted around as well, up to what is wanted behind. So nothing is asked to its sides that is not asked anyway."""
+    """What swept places ask of a room.
+
+    points: (m, 2) in the floor frame; needs: (m,) metres from anything, their radius among them; high: (m,) whether
+    they pass above what is low; which: (m,) their numbers among *places*. From *behind* on they are where feet that
+    step backward would get to if they went on: there the sole must keep what is wanted around as well, up to what is
+    wanted behind. So nothing is asked to its sides that is not asked anyway.
+    """
 
     places: Places
     points: Floats
@@ -124,14 +127,18 @@ def _ways(headings: Floats) -> Floats:
 
 
 def told(all_of_it: Floats, behind: Floats, reach: float = 0.0) -> Floats:
-    """(k,) what starts have to spare: what is wanted behind backward steps counts where it is not there. reach: metres
-    that both may be better by, for a bound."""
+    """(k,) what starts have to spare: what is wanted behind backward steps counts where it is not there.
+
+    reach: metres that both may be better by, for a bound.
+    """
     return np.where(behind + reach >= 0.0, all_of_it, np.minimum(all_of_it, behind)) + reach
 
 
 def clearance_at(sweep: Sweep, room: Room, start: Start) -> Clearance:
-    """The clearance of a start, exactly: the least, over things and swept places, of distance less radius. Where there
-    is less behind a backward step than is wanted there, and nothing is worse, it is that."""
+    """The clearance of a start, exactly: the least, over things and swept places, of distance less radius.
+
+    Where there is less behind a backward step than is wanted there, and nothing is worse, it is that.
+    """
     things = things_of(room)
     tightest = np.inf
 
@@ -188,8 +195,10 @@ def _nearest(thing: Thing, point: Floats) -> tuple[float, float]:
 
 
 def _behind(places: Places, points: Floats, things: Things, room: Room, start: Start) -> Clearance | None:
-    """Where feet that step backward have least room to go on, of places (m,) at *points* (m, 2) of the room that have
-    what is wanted around them, but not what is wanted behind."""
+    """Where feet that step backward have least room to go on.
+
+    Of places (m,) at *points* (m, 2) of the room that have what is wanted around them, but not what is wanted behind.
+    """
     ways, needs = _ways(places.back + start.heading), places.radii + room.clearance
 
     def spare(on: Floats, some: Ints) -> tuple[Floats, Ints]:
@@ -235,8 +244,10 @@ def _behind(places: Places, points: Floats, things: Things, room: Room, start: S
 
 
 def tightness(thing: Thing, points: Floats, demand: Demand, below: float = np.inf) -> Floats:
-    """(m,) metres that each of some demands, at *points* (m, 2) of the room, has to spare to a thing; endless for those
-    that have more than *below* anyway, and for what passes above it."""
+    """(m,) metres that each of some demands has to spare to a thing.
+
+    At *points* (m, 2) of the room; endless for those that have more than *below* anyway, and for what passes above it.
+    """
     spare = np.full(len(points), np.inf)
     look = ~(demand.high & thing.low)
     if np.isfinite(below) and not thing.around:

@@ -19,8 +19,10 @@ _AT_ONCE = 4_000_000
 
 
 class Field:
-    """How far every place of a room is from the nearest of some things, on a raster; high: for what passes above low
-    things."""
+    """How far every place of a room is from the nearest of some things, on a raster.
+
+    high: for what passes above low things.
+    """
 
     def __init__(self, bounds: Floats, things: Things, high: bool) -> None:
         low, top = bounds

@@ -42,9 +42,12 @@ _TRIED = 20  # and those of them, far enough from all, whose clearance is asked 
 
 
 class Group(Record):
-    """A layout. walkers: their starts, row by row from the front; teacher: a place in front, where there is one; gap:
-    the least distance in metres between any two, which comes at a *beat* of the first of the *pair*, the second being
-    *lag* beats ahead then; points: where the two are nearest then, in the room frame."""
+    """A layout.
+
+    walkers: their starts, row by row from the front; teacher: a place in front, where there is one; gap: the least
+    distance in metres between any two, which comes at a *beat* of the first of the *pair*, the second being *lag* beats
+    ahead then; points: where the two are nearest then, in the room frame.
+    """
 
     walkers: tuple[Start, ...]
     gap: float
@@ -71,8 +74,10 @@ class Offsets:
 
     @cached_property
     def _trees(self) -> list[tuple[float, object]]:
-        """For each sum of two radii, the differences of where those parts are, at any time and lag, that lie at the
-        edge of all: those within are never nearest, and where two walkers meet it is no layout."""
+        """For each sum of two radii, the differences of where those parts are, at the edge of all.
+
+        At any time and lag: those within are never nearest, and where two walkers meet it is no layout.
+        """
         ndimage = library("scipy.ndimage")
         binary_erosion, binary_fill_holes = ndimage.binary_erosion, ndimage.binary_fill_holes
         tree_of = library("scipy.spatial").cKDTree
@@ -103,8 +108,10 @@ class Offsets:
         return max(float(np.abs(tree.data).max()) + radii + _CELL for radii, tree in self._trees)  # type: ignore[attr-defined]
 
     def gaps(self, ways: Floats) -> Floats:
-        """(k,) the least distance of two walkers whose starts lie such ways (k, 2) apart in their own frame, metres, to
-        about a centimetre; not less than 0 where they meet."""
+        """(k,) the least distance of two walkers, metres, to about a centimetre.
+
+        Their starts lie such ways (k, 2) apart in their own frame; not less than 0 where they meet.
+        """
         least = np.full(len(ways), np.inf)
         for radii, tree in self._trees:
             away, _ = tree.query(ways)  # type: ignore[attr-defined]
@@ -112,8 +119,11 @@ class Offsets:
         return least - _CELL * math.sqrt(0.5)
 
     def tightest(self, way: Floats) -> tuple[float, float, float, Floats]:
-        """The least distance of two walkers, the second such a way (2,) from the first, in metres; at which beat of the
-        first, by how many beats the second is ahead then, and (2, 2) the nearest places, from the first one's start."""
+        """The least distance of two walkers, and where and when it is.
+
+        The second lies such a way (2,) from the first; in metres, at which beat of the first, by how many beats the
+        second is ahead then, and (2, 2) the nearest places, from the first one's start.
+        """
         best = (np.inf, 0.0, 0.0, np.zeros((2, 2)))
         n = len(self.times)
         for lag in self._lags.tolist():
@@ -187,8 +197,10 @@ class _Lattices:
 
     @cached_property
     def spacings(self) -> list[tuple[float, int, int, int]]:
-        """The gap that comes of columns and rows so many steps of the grid apart, every other row shifted by so many;
-        the widest gap first, those in which two come too near left out."""
+        """The gap that comes of columns and rows so many steps of the grid apart.
+
+        Every other row is shifted by so many; the widest gap first, those in which two come too near left out.
+        """
         high, wide = self.free.shape
         if not high or not wide:
             return []

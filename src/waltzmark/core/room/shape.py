@@ -21,7 +21,9 @@ _SMOOTH = 0.004  # metres that the drawn edge may be off
 
 def silhouette(trace: Trace, first: int = 0, after: int | None = None) -> list[Floats]:
     """Rings, each (n, 2) metres in the floor frame, around all that soles and body sweep; holes are rings too.
-    first, after: only of the rows from *first* up to *after*."""
+
+    first, after: only of the rows from *first* up to *after*.
+    """
     parts: list[object] = []
     begins, after = max(first - 1, 0), len(trace) if after is None else after
     for side in Side:

@@ -46,8 +46,10 @@ _PLAIN, _LOOKED_UP = 20_000, 16_000_000  # squares that are divided at most, and
 
 
 class Standing(Record):
-    """A start with what is known of it. suits: how its heading suits the room, None where
-    it does nothing for it."""
+    """A start with what is known of it.
+
+    suits: how its heading suits the room, None where it does nothing for it.
+    """
 
     start: Start
     near: Clearance
@@ -55,8 +57,10 @@ class Standing(Record):
 
 
 class StartMap(Record, eq=False):
-    """What starts at one heading have to spare, metres. low: (2,) the first start, step: metres from one to the next;
-    spare: (ny, nx), rows along y."""
+    """What starts at one heading have to spare, metres.
+
+    low: (2,) the first start, step: metres from one to the next; spare: (ny, nx), rows along y.
+    """
 
     heading: float
     low: Floats
@@ -86,8 +90,10 @@ class Starts:
         return {}
 
     def thinned(self, cell: float) -> Demand:
-        """Places that stand for all: one of each cell of so many metres at the edge of what is swept. The clearance of
-        these is at least that of all, and at most 1.5 cells more where there is any."""
+        """Places that stand for all: one of each cell of so many metres at the edge of what is swept.
+
+        The clearance of these is at least that of all, and at most 1.5 cells more where there is any.
+        """
         if cell not in self._thinned:
             finest = self._finest
             which = _at_the_edge(finest, cell) if cell > _FINE else np.arange(len(finest))
@@ -118,8 +124,10 @@ class Starts:
         return every[_at_the_edge(every, _FINE)]
 
     def spare(self, heading: float, starts: Floats, demand: Demand, above: float = -math.inf) -> tuple[Floats, Floats]:
-        """What starts (k, 2) at a heading have to spare by straight walls and raster, metres: (k,) of all, and (k,)
-        behind backward steps; where the walls leave no more than *above*, only what they leave."""
+        """What starts (k, 2) at a heading have to spare by straight walls and raster, metres.
+
+        (k,) of all, and (k,) behind backward steps; where the walls leave no more than *above*, only what they leave.
+        """
         found, ends = (self._walls.spare(starts, at) for at in self._at_walls(heading))
         look = np.flatnonzero(told(found, ends) > above)
         if len(look):
@@ -147,8 +155,10 @@ class Starts:
         return ~demand.high, demand.high
 
     def _at_walls(self, heading: float) -> tuple[Floats, Floats]:
-        """(k,) what the start at the room's corner has to spare to each straight wall at a heading, of all and behind
-        backward steps."""
+        """(k,) what the start at the room's corner has to spare to each straight wall.
+
+        At a heading, of all and behind backward steps.
+        """
         if self._walls_at[0] != heading:
             demand = self.thinned(_FINE)
             points = rotated_points(demand.points, heading)
@@ -158,8 +168,10 @@ class Starts:
         return self._walls_at[1:]
 
     def exactly(self, heading: float, starts: Floats, demand: Demand) -> Floats:
-        """(k,) what starts have to spare by the things themselves, for some of the places: those that the raster does
-        not show to be further away than others."""
+        """(k,) what starts have to spare by the things themselves, for some of the places.
+
+        Those that the raster does not show to be further away than others.
+        """
         points = rotated_points(demand.points, heading)
         sure = 2.0 * self._fields[0].error + 1e-3
         found = []
@@ -187,8 +199,10 @@ class Starts:
         return self._walls.convex and len(self.things.every) == 1
 
     def box(self, heading: float) -> tuple[Floats, Floats]:
-        """(2,), (2,) the corners of the box of starts that are looked at: those from which the walk lies within the
-        walls' box, or holds it where it is larger."""
+        """(2,), (2,) the corners of the box of starts that are looked at.
+
+        Those from which the walk lies within the walls' box, or holds it where it is larger.
+        """
         demand = self.thinned(_FINE)
         points = rotated_points(demand.points[: demand.behind], heading)
         (low, top), (first, last) = self.things.bounds, (points.min(axis=0), points.max(axis=0))
@@ -207,8 +221,10 @@ class Starts:
         return bool(self._best_at(heading, enough=0.0)[2] >= -1e-9)
 
     def _best_at(self, heading: float, enough: float = math.inf) -> Floats:
-        """(3,) the best start at a heading and what it has to spare; the search ends when that is *enough*, or cannot
-        be had."""
+        """(3,) the best start at a heading and what it has to spare.
+
+        The search ends when that is *enough*, or cannot be had.
+        """
         low, top = self.box(heading)
         size, fine = np.maximum(top - low, 1e-6), self.thinned(_FINE)
         half = max(float(size.min()) / 2.0, float(size.max()) / 16.0, _LAST)
@@ -305,8 +321,10 @@ class Starts:
         return float(self.things.free(np.array([[start.x, start.y]]))[0])
 
     def listed(self, rose: Floats, headings: Sequence[float] = HEADINGS, most: int = 6) -> list[Standing]:
-        """The best starts, each exact and polished, the best first, different enough from each other; among them the
-        best of the headings that suit the room. rose: what `best_of` gives for *headings*."""
+        """The best starts, each exact and polished, the best first, different enough from each other.
+
+        Among them the best of the headings that suit the room. rose: what `best_of` gives for *headings*.
+        """
         suits = self.suiting()
         asked = [heading for heading in suits if heading not in headings]
         every = np.concatenate([rose, self.best_of(asked)]) if asked else rose
@@ -359,8 +377,10 @@ def _divided(squares: Floats, half: float) -> Floats:
 
 
 def _at_the_edge(places: Places, cell: float) -> Ints:
-    """Numbers of places, one of each cell, that lie at the edge of what those of their kind sweep, and in no larger
-    disc."""
+    """Numbers of places, one of each cell, at the edge of what their kind sweeps.
+
+    They lie in no larger disc.
+    """
     binary_erosion = library("scipy.ndimage").binary_erosion
     tree_of = library("scipy.spatial").cKDTree
 

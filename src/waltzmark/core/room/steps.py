@@ -70,10 +70,12 @@ def fitted_steps(
     until: float = math.inf,
     most: float = math.inf,
 ) -> Fitted | None:
-    """The form with the smallest sum of changes of its steps' lengths and widths that fits at the heading of *begun*,
-    which is a start to look from; with *fewest*, the fewest postures changed. None where none was found, or where no
-    step has a length. until: the search ends then, by `time.monotonic`; most: the part of itself by which a length may
-    change."""
+    """The form with the smallest sum of changes of its steps that fits.
+
+    Of lengths and widths, at the heading of *begun*, which is a start to look from; with *fewest*, the fewest postures
+    changed. None where none was found, or where no step has a length. until: the search ends then, by `time.monotonic`;
+    most: the part of itself by which a length may change.
+    """
     fitting = _Fitting(form, room, begun, fewest, locked, until, most)
     return fitting.found(progress) if fitting.measures.every else None
 
@@ -223,8 +225,10 @@ class _Fitting:
         return True
 
     def _near(self) -> tuple[Floats, Floats]:
-        """Rows (c, k + 2) over changes and start, and what each must be at least (c,): every place within each wall,
-        and beyond one edge of each block that is near."""
+        """Rows (c, k + 2) over changes and start, and what each must be at least (c,).
+
+        Every place lies within each wall, and beyond one edge of each block that is near.
+        """
         n, k = len(self.needs), len(self.x)
         normals, offsets = self.walls
         rows = [
@@ -245,8 +249,10 @@ class _Fitting:
 
 
 def _convex(things: Things) -> tuple[tuple[Floats, Floats], tuple[Thing, ...]]:
-    """The straight walls around all, as normals (w, 2) and offsets (w,), and convex blocks for everything else: what
-    the walls bend in around, and obstacles in pieces."""
+    """The straight walls around all, and convex blocks for everything else.
+
+    The walls as normals (w, 2) and offsets (w,); the blocks for what the walls bend in around, and obstacles in pieces.
+    """
     import shapely
 
     walls = Walls(things.every[0].corners)

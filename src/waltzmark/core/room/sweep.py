@@ -39,10 +39,13 @@ _LINE = 0.02  # metres between the places of a line, such as the pelvis' way
 
 
 class Places(Record, eq=False):
-    """Swept places. points: (m, 2) metres in the floor frame; radii: (m,) metres about each; rows: (m,) the row each
-    belongs to; high: (m,) whether it is of the arms, which pass above what is low; back: (m,) of a foot that steps
-    backward the heading that is behind it, degrees in the floor frame, else NaN; of: (m,) the side of the foot it is
-    of, `BODY` for the body; share: (m,) how much of the way of its count has been gone there, 0 to 1."""
+    """Swept places.
+
+    points: (m, 2) metres in the floor frame; radii: (m,) metres about each; rows: (m,) the row each belongs to; high:
+    (m,) whether it is of the arms, which pass above what is low; back: (m,) of a foot that steps backward the heading
+    that is behind it, degrees in the floor frame, else NaN; of: (m,) the side of the foot it is of, `BODY` for the
+    body; share: (m,) how much of the way of its count has been gone there, 0 to 1.
+    """
 
     points: Floats
     radii: Floats
@@ -104,8 +107,10 @@ class Places(Record, eq=False):
 
     @property
     def kinds(self) -> Ints:
-        """(m,) a number for each kind: places of one kind have one radius, pass above the same things and want the
-        same behind them."""
+        """(m,) a number for each kind of place.
+
+        Places of one kind have one radius, pass above the same things and want the same behind them.
+        """
         behind = np.where(np.isnan(self.back), -1, np.round(np.nan_to_num(self.back) * 10.0)).astype(np.int64)
         radii = np.round(self.radii * 1e6).astype(np.int64)
         return np.asarray(np.unique((radii * 2 + self.high) * 3602 + behind, return_inverse=True)[1])
@@ -128,8 +133,10 @@ class Sweep:
         self._moves = [self._ways(side) for side in Side]
 
     def _ways(self, side: Side) -> tuple[Ints, Floats, Floats]:
-        """Rows (k,) in which a foot moves, or that begin the walk; its placings (k, times, 3); what is behind those
-        that step backward, as `Places.back`."""
+        """Rows (k,) in which a foot moves, or that begin the walk, with its placings.
+
+        Placings: (k, times, 3); what is behind those that step backward, as `Places.back`.
+        """
         rows, ways = feet_between(self.trace, side, _TIMES)
         opening = np.array([*self.trace.heels[0, side], self.trace.headings[0, side]])
         # Where a foot stands when these rows begin, if it has not moved in them before.
@@ -223,8 +230,10 @@ def _kept(wanted: Bools, *parts: Places) -> Places:
 
 
 def _backward(trace: Trace, side: Side) -> Floats:
-    """(n,) the heading that is behind a foot which steps backward in a row, else NaN: it lands behind the standing foot
-    in the frame of the stance's facing, and what is behind is opposite that facing."""
+    """(n,) the heading that is behind a foot which steps backward in a row, else NaN.
+
+    It lands behind the standing foot in the frame of the stance's facing, and what is behind is opposite that facing.
+    """
     way = trace.heels[:, side] - trace.heels[:, side.other]
     angle = np.radians(trace.facing)
     along = way[:, 0] * np.sin(angle) + way[:, 1] * np.cos(angle)
@@ -285,8 +294,10 @@ def _arms(trace: Trace) -> Places:
 
 
 def _along(starts: Floats, ends: Floats) -> tuple[Floats, Ints, Floats]:
-    """Points (m, 2) along lines from *starts* to *ends* (k, 2), both ends among them, (m,) the line of each, and (m,)
-    how much of it lies before, 0 to 1."""
+    """Points (m, 2) along lines from *starts* to *ends* (k, 2), both ends among them.
+
+    With (m,) the line of each, and (m,) how much of it lies before, 0 to 1.
+    """
     parts = np.ceil(np.hypot(*(ends - starts).T) / _LINE - 1e-9).astype(np.int64)
     of = np.repeat(np.arange(len(starts)), parts + 1)
     first = np.cumsum(parts + 1) - (parts + 1)

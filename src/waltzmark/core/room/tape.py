@@ -36,12 +36,14 @@ _STRIP = (0.10, 0.02)  # metres: a piece of tape
 
 
 class Mark(Record):
-    """One thing to lay. what: its name; place: (x, y) of the heel or of the mark, tape: the two ends of its piece,
-    both in the room frame, metres; heading: degrees in the room frame; posture, side: whose end and which foot it
-    marks; a mark to stand on has no side, and the posture that is gone on with there, None at the start; square: two
-    distances square from walls, corner: two from the left and the right corner of one wall, in metres, and what each is
-    from; lines: of each way of the floor's lines, how far into which board or tile from which wall. clear: whether no
-    foot pivots on the tape."""
+    """One thing to lay.
+
+    what: its name; place: (x, y) of the heel or of the mark, tape: the two ends of its piece, both in the room frame,
+    metres; heading: degrees in the room frame; posture, side: whose end and which foot it marks; a mark to stand on has
+    no side, and the posture that is gone on with there, None at the start; square: two distances square from walls,
+    corner: two from the left and the right corner of one wall, in metres, and what each is from; lines: of each way of
+    the floor's lines, how far into which board or tile from which wall. clear: whether no foot pivots on the tape.
+    """
 
     what: Message
     place: tuple[float, float]
@@ -56,8 +58,10 @@ class Mark(Record):
 
 
 def fewest_ends(form: Form, trace: Trace, within: float = WITHIN) -> tuple[str, ...]:
-    """The fewest postures at whose end a mark keeps a walker within so many metres: errors of single steps add up like
-    steps of a drunkard, so a stretch of n steps is off by √n times `SCATTER`."""
+    """The fewest postures at whose end a mark keeps a walker within so many metres.
+
+    Errors of single steps add up like steps of a drunkard, so a stretch of n steps is off by √n times `SCATTER`.
+    """
     most = max((within / SCATTER) ** 2, 1.0)
     steps = (trace.move_kinds == STEP).sum(axis=1)
     chosen: list[str] = []
@@ -84,8 +88,10 @@ def turning_ends(form: Form, trace: Trace) -> tuple[str, ...]:
 
 
 def tape_plan(form: Form, trace: Trace, ends: Sequence[str], progress: Progress = SILENT) -> tuple[Mark, ...]:
-    """The mark of each part of the walk, and both feet at the end of each of some postures; every mark with its ways of
-    measuring. Raises StoppedError of *progress*."""
+    """The mark of each part of the walk, and both feet at the end of each of some postures.
+
+    Every mark with its ways of measuring. Raises StoppedError of *progress*.
+    """
     room = form.room
     assert room is not None
     plan: list[Mark] = []
@@ -175,8 +181,10 @@ def _floor(outline: tuple[Point, ...]) -> object:
 
 
 def _from_corners(room: Room, place: Floats) -> tuple[tuple[float, Message], tuple[float, Message]]:
-    """Distances from the left and the right corner of the wall from which the two tapes cross at the best angle; of a
-    wall that the place lies in front of, both of whose corners it is seen from, where there is one."""
+    """Distances from both corners of the wall from which two tapes cross at the best angle.
+
+    Of a wall that the place lies in front of, both of whose corners it is seen from, where there is one.
+    """
     corners = np.array(room.outline, dtype=float)
     away = place - corners
     far, seen = np.hypot(*away.T), _seen(room, place, corners)
@@ -238,9 +246,11 @@ def _pivoting(trace: Trace, room: Room) -> object:
 
 
 def _beside(trace: Trace, side: Side, here: Room, row: int, pivots: object) -> tuple[Floats, bool]:
-    """Where the piece of tape of a foot lies at the end of a row, (2, 2) in the room frame, and whether no foot pivots
-    on it: outside the foot, behind it, before it or inside it, the first that is free. here: the room as that row is
-    walked in it."""
+    """Where the piece of tape of a foot lies at the end of a row, (2, 2) in the room frame.
+
+    And whether no foot pivots on it: outside the foot, behind it, before it or inside it, the first that is free. here:
+    the room as that row is walked in it.
+    """
     sole = trace.body.sole
     half, length = trace.body.foot_breadth / 2.0 + _BESIDE, sole.of(side)
     out = side.sign

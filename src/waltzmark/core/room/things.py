@@ -23,8 +23,11 @@ _AT_ONCE = 2_000_000  # pairs of a place and an edge that are looked at together
 
 
 class Thing(Record, eq=False, dict=True):
-    """One thing, in the room frame, metres. name: of an obstacle, None of the walls; corners: (n, 2) of a polygon, or
-    none for a circle. around: whether the free side is within it, as for the walls; low: whether arms pass above it."""
+    """One thing, in the room frame, metres.
+
+    name: of an obstacle, None of the walls; corners: (n, 2) of a polygon, or none for a circle. around: whether the
+    free side is within it, as for the walls; low: whether arms pass above it.
+    """
 
     name: Message | None
     corners: Floats
@@ -110,8 +113,10 @@ class Things(Record, eq=False):
         return _least(self._of(high), points)
 
     def free_on(self, x: Floats, y: Floats, high: bool = False) -> Floats:
-        """(ny, nx) the same on a raster, x: (nx,), y: (ny,). Of each part of it only those things are looked at that
-        can be the nearest anywhere in it."""
+        """(ny, nx) the same on a raster, x: (nx,), y: (ny,).
+
+        Of each part of it only those things are looked at that can be the nearest anywhere in it.
+        """
         things, found = self._of(high), np.empty((len(y), len(x)))
         low, top = (np.stack([thing.bounds[end] for thing in things]) for end in (0, 1))
         around = np.array([thing.around for thing in things])
@@ -181,8 +186,11 @@ def named_wall(room: Room, number: int) -> Message:
 
 @lru_cache(maxsize=32)
 def _wall_names(outline: tuple[Point, ...], walls: tuple[tuple[int, str], ...], turned: float) -> tuple[Message, ...]:
-    """What each wall is called from a start turned so many degrees: told apart by where they face; those that face the
-    same way by which is further left as one looks at them, or else nearer."""
+    """What each wall is called from a start turned so many degrees.
+
+    Told apart by where they face; those that face the same way by which is further left as one looks at them, or else
+    nearer.
+    """
     headings = [normal(wall_heading(outline, number) - turned) for number in range(len(outline))]
     own = dict(walls)
     # To the half hour, as it is said, unless that would be said of another wall too.
@@ -214,8 +222,10 @@ def _wall_names(outline: tuple[Point, ...], walls: tuple[tuple[int, str], ...], 
 
 
 def _told_apart(outline: tuple[Point, ...], walls: list[int]) -> list[tuple[str, int]]:
-    """What tells each of some walls that face the same way from the others, as one looks at them from within, and its
-    number in that order, from 1."""
+    """What tells each of some walls that face the same way from the others.
+
+    As one looks at them from within, and its number in that order, from 1.
+    """
     angle = np.radians(wall_heading(outline, walls[0]))
     corners = np.array(outline, dtype=float)
     middles = ((corners + np.roll(corners, -1, axis=0)) / 2.0)[walls]

@@ -98,8 +98,11 @@ class StanceGeometry(Record):
 
 
 class RuleSetting(Record):
-    """The limits of one finding rule, what the school chooses where schools differ, why it asks for it, and the
-    caution shown with it. A rule that is off does not apply."""
+    """The limits of one finding rule, and what the school says of it.
+
+    What it chooses where schools differ, why it asks for it, and the caution shown with it. A rule that is off does not
+    apply.
+    """
 
     why: str
     limits: Mapping[str, float] = field(default_factory=dict)
@@ -114,10 +117,13 @@ class RuleSetting(Record):
 
 
 class School(Record, dict=True):
-    """A way of doing the form. ``rules`` is by rule id, ``stances`` by the name used in the score; *base*: the school
-    it says only the differences to; *spine*: how it holds the trunk, in words; *lean*: degrees that the trunk leans
-    forward where the score does not say; *waist_twist*: degrees that the waist may stay twisted at a posture's end;
-    *fit*: what each kind of change costs when a form is fitted to a body."""
+    """A way of doing the form.
+
+    ``rules`` is by rule id, ``stances`` by the name used in the score; *base*: the school it says only the differences
+    to; *spine*: how it holds the trunk, in words; *lean*: degrees that the trunk leans forward where the score does not
+    say; *waist_twist*: degrees that the waist may stay twisted at a posture's end; *fit*: what each kind of change
+    costs when a form is fitted to a body.
+    """
 
     id: str
     name: str
@@ -209,8 +215,10 @@ class School(Record, dict=True):
         return frozenset(self.stances)
 
     def choice(self, rule: str, name: str) -> str:
-        """What the school chooses for a rule; where it does not say, what the broad frame does. Raises KeyError where
-        that one does not say either."""
+        """What the school chooses for a rule; where it does not say, what the broad frame does.
+
+        Raises KeyError where that one does not say either.
+        """
         own = self.rules[rule].choices if rule in self.rules else {}
         return own[name] if name in own else load_school(FIRST).rules[rule].choices[name]
 
@@ -219,8 +227,10 @@ class School(Record, dict=True):
         return rule in self.rules and not self.rules[rule].off
 
     def limit(self, rule: str, name: str) -> float:
-        """A limit of a rule, in the unit its TOML comment names; where the school does not say, that of the broad
-        frame. Raises KeyError where that one does not say either."""
+        """A limit of a rule, in the unit its TOML comment names. Raises KeyError.
+
+        Where the school does not say, that of the broad frame; where that one does not say either, it is an error.
+        """
         own = self.rules[rule].limits if rule in self.rules else {}
         return own[name] if name in own else load_school(FIRST).rules[rule].limits[name]
 

@@ -28,8 +28,11 @@ _FINE = 0.002  # metres to which a width is found
 
 
 class StepSize(NamedTuple):
-    """Length and width in metres in the frame of a stance's facing; more: degrees that the standing knee must bend
-    beyond what is set; full: whether the body gives all that the school wants."""
+    """The size of a step's stance.
+
+    Length and width in metres in the frame of a stance's facing; more: degrees that the standing knee must bend beyond
+    what is set; full: whether the body gives all that the school wants.
+    """
 
     length: float
     width: float
@@ -38,9 +41,11 @@ class StepSize(NamedTuple):
 
 
 class Stepping(NamedTuple):
-    """How a stance is stepped into: from which supporting side, its facing in degrees clockwise from that foot's
-    heading, what it lands on, the landing foot's heading clockwise from the supporting one, and whether it steps
-    back."""
+    """How a stance is stepped into.
+
+    From which supporting side, its facing in degrees clockwise from that foot's heading, what it lands on, the landing
+    foot's heading clockwise from the supporting one, and whether it steps back.
+    """
 
     support: Side
     away: float
@@ -66,7 +71,6 @@ def bow_size(body: Body, bend: float, share: float, width: float, how: Stepping)
     width
         The school's, metres.
     """
-
     part, foot = max(share, _STRETCHED), body.foot_length
 
     def longest(wide: float, more: float = 0.0) -> float:
@@ -109,8 +113,11 @@ def _ways(how: Stepping) -> tuple[Floats, Floats]:
 
 @lru_cache(maxsize=1024)
 def cross_length(body: Body, bend: float, share: float, width: float, how: Stepping) -> float:
-    """How long a crossing step is, metres: the longer of a share of reach and 1.1 foot lengths, and at least clear of
-    the other foot's toes; bend in degrees, width in metres, negative where it has crossed."""
+    """How long a crossing step is, metres.
+
+    The longer of a share of reach and 1.1 foot lengths, and at least clear of the other foot's toes; bend in degrees,
+    width in metres, negative where it has crossed.
+    """
     reach = longest_empty_length(body, bend, width, how.support, how.landing, how.away, how.toe, how.back)
     length = max(share * reach, _CROSS * body.foot_length)
     side, (ahead, across) = how.support.other, _ways(how)
@@ -123,8 +130,10 @@ def cross_length(body: Body, bend: float, share: float, width: float, how: Stepp
 
 @lru_cache(maxsize=1024)
 def side_width(body: Body, bend: float, width: float, how: Stepping) -> float:
-    """How wide a step to the side is, metres: the school's width, or 0.95 of the widest empty step where that is less;
-    bend in degrees."""
+    """How wide a step to the side is, metres.
+
+    The school's width, or 0.95 of the widest empty step where that is less; bend in degrees.
+    """
     away = how.away + how.support.other.sign * 90.0
     widest = longest_empty_length(body, bend, 0.0, how.support, how.landing, away, how.toe)
     return min(width, _STRETCHED * widest) if widest > 0.0 else width

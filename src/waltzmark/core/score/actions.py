@@ -77,8 +77,7 @@ class Shift(Record):
 
 
 class Pivot(Record):
-    """Turn a foot on its heel, ball or toe, to a facing or by a turn; *when*: before or after the shift of its
-    count."""
+    """Turn a foot on its heel, ball or toe, to a facing or by a turn; *when*: before or after the shift."""
 
     side: Side
     part: Part
@@ -153,8 +152,10 @@ class Lift(Record):
 
 
 class Kick(Record):
-    """The lifted foot goes out: where to, how high, and with which part of it. It comes back with its next step, or
-    when it is lifted or set down anew."""
+    """The lifted foot goes out: where to, how high, and with which part of it.
+
+    It comes back with its next step, or when it is lifted or set down anew.
+    """
 
     side: Side
     facing: Facing
@@ -204,6 +205,8 @@ class Lean(Record):
 
 
 class Breathe(Record):
+    """Breathe in, or out."""
+
     inward: bool
 
 
@@ -296,8 +299,11 @@ class Count(Record, dict=True):
 
     @cached_property
     def parts(self) -> tuple[Count, ...]:
-        """The count as the parts that come one after the other, each taking as long: what is early, the shift with
-        all else, and what is late. One part where nothing is early or late, or nothing is shifted."""
+        """The count as the parts that come one after the other, each taking as long.
+
+        What is early, the shift with all else, and what is late. One part where nothing is early or late, or nothing is
+        shifted.
+        """
         if not any(getattr(action, "when", None) for action in self.actions) or self.one(Shift) is None:
             return (self,)
         found: dict[str | None, list[Action]] = {"early": [], None: [], "late": []}
@@ -314,8 +320,10 @@ class Count(Record, dict=True):
 
     @classmethod
     def of_parts(cls, parts: tuple[Count, ...], own: Count) -> Count | None:
-        """The count whose `parts` these are, with the beats and the note of *own*; None where there is none such: what
-        comes before the shift or after it may only turn."""
+        """The count whose `parts` these are, with the beats and the note of *own*.
+
+        None where there is none such: what comes before the shift or after it may only turn.
+        """
         shifting = [number for number, part in enumerate(parts) if part.one(Shift) is not None]
         if len(shifting) != 1:
             return None

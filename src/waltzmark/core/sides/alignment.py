@@ -35,8 +35,10 @@ def likeness(cost: float, a: int, b: int) -> float:
 
 
 def totals(cost: Floats, starts: Ints) -> Floats:
-    """(k,) least cost of aligning all rows of *cost* (n, m) with each of the k stretches of its columns that begin at
-    *starts* (the first at 0)."""
+    """(k,) least cost of aligning all rows of *cost* with each stretch of its columns.
+
+    Of *cost* (n, m); the k stretches begin at *starts* (the first at 0).
+    """
     n, m = cost.shape
     lengths = np.diff([*starts, m])
     within = np.arange(m) - np.repeat(starts, lengths) + 1
@@ -56,8 +58,10 @@ def totals(cost: Floats, starts: Ints) -> Floats:
 
 
 def aligned(cost: Floats) -> tuple[Match, ...]:
-    """The alignment of least cost of the rows and columns of *cost* (n, m); counts are paired where that costs the
-    same."""
+    """The alignment of least cost of the rows and columns of *cost* (n, m).
+
+    Counts are paired where that costs the same.
+    """
     n, m = cost.shape
     table = np.zeros((n + 1, m + 1))
     table[:, 0] = GAP * np.arange(n + 1)
@@ -85,9 +89,11 @@ def aligned(cost: Floats) -> tuple[Match, ...]:
 
 
 def local_ends(cost: Floats, starts: Ints, own: bool = False) -> tuple[Floats, Ints]:
-    """(k,) worth of the best passage of the rows of *cost* (n, m) in each stretch of its columns, and (k, 2) the row
-    and the column it ends in. own: the columns are the rows themselves, and the passages must lie one after the
-    other."""
+    """(k,) worth of the best passage of the rows in each stretch of columns, and where it ends.
+
+    Of *cost* (n, m); ends: (k, 2) row and column. own: the columns are the rows themselves, and the passages must lie
+    one after the other.
+    """
     n, m = cost.shape
     lengths = np.diff([*starts, m])
     border = -_FAR * np.repeat(np.arange(len(starts)), lengths)

@@ -23,11 +23,14 @@ _LOADED = 0.5  # a leg carries when it has more than this share
 
 
 class OneSide(Record):
-    """What one side of the body does. load: beats times the share of the weight; beats: in which it carries more than
-    half; alone: beats in which it carries all with the other foot in the air; one_leg: counts in which it does; steps;
-    stances: how often each kind comes with this side in front, or on this leg alone; pivots_out, pivots_in: how often
-    its foot turns away from the midline and toward it, loaded: those under more than half the weight; turned: degrees
-    that the chest turns to this side in all; pushes, kicks: how often its hand pushes and its foot kicks."""
+    """What one side of the body does.
+
+    load: beats times the share of the weight; beats: in which it carries more than half; alone: beats in which it
+    carries all with the other foot in the air; one_leg: counts in which it does; steps; stances: how often each kind
+    comes with this side in front, or on this leg alone; pivots_out, pivots_in: how often its foot turns away from the
+    midline and toward it, loaded: those under more than half the weight; turned: degrees that the chest turns to this
+    side in all; pushes, kicks: how often its hand pushes and its foot kicks.
+    """
 
     load: float = 0.0
     beats: float = 0.0
@@ -98,8 +101,10 @@ def _one_side(trace: Trace, side: Side) -> OneSide:
 
 
 def one_sided(form: Form, trace: Trace, pairs: Sequence[Pair]) -> tuple[str, ...]:
-    """Ids of the postures, in their order, that lean to one side and have no other side: one that repeats counts with
-    that which it repeats. Only what steps, lifts, or turns a foot leans to a side."""
+    """Ids of the postures, in their order, that lean to one side and have no other side.
+
+    One that repeats counts with that which it repeats. Only what steps, lifts, or turns a foot leans to a side.
+    """
     first = {posture.id: posture.id for posture in form.postures}
 
     def root(name: str) -> str:

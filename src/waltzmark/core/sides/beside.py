@@ -1,5 +1,7 @@
-"""What a count says beside feet, weight and chest: hands, kicks, eyes, breath, beats and the way of a step; and what of
-it another count says differently."""
+"""What a count says beside feet, weight and chest, and how another count differs in it.
+
+Hands, kicks, eyes, breath, beats and the way of a step.
+"""
 
 from __future__ import annotations
 
@@ -22,9 +24,11 @@ _BEATS = 1e-6
 
 
 class Said(Record):
-    """What one count says of a topic. heading: degrees in the floor frame of its own walk, where it names a facing;
-    height, part: where a hand or a foot is and its shape or part, the path of a step, "in" or "out" of breath; beats:
-    how long it lasts."""
+    """What one count says of a topic.
+
+    heading: degrees in the floor frame of its own walk, where it names a facing; height, part: where a hand or a foot
+    is and its shape or part, the path of a step, "in" or "out" of breath; beats: how long it lasts.
+    """
 
     heading: float | None = None
     height: str = ""
@@ -33,8 +37,11 @@ class Said(Record):
 
 
 class Beside(Record):
-    """One topic on which two counts differ. side: the posture's hand or foot, None where there is none; mine, theirs:
-    what each says, None where it says nothing."""
+    """One topic on which two counts differ.
+
+    side: the posture's hand or foot, None where there is none; mine, theirs: what each says, None where it says
+    nothing.
+    """
 
     topic: Topic
     side: Side | None
@@ -45,9 +52,11 @@ class Beside(Record):
 def beside_of(
     trace: Trace, row: int, other_trace: Trace, other_row: int, fold: Fold, degrees: float
 ) -> tuple[Beside, ...]:
-    """What the count of another row says differently from that of a row, both folded onto each other; facings within
-    so many degrees are the same. What it says by the walker's own clock is taken as if it began in the same pose, so
-    that how it was entered makes no difference."""
+    """What the count of another row says differently from that of a row, both folded.
+
+    Facings within so many degrees are the same. What it says by the walker's own clock is taken as if it began in the
+    same pose, so that how it was entered makes no difference.
+    """
     before = trace.pose(max(row - 1, 0))
     mine = _said(trace, row, before.torso, before.gaze)
     theirs = _said(other_trace, other_row, fold.heading(before.torso), fold.heading(before.gaze))

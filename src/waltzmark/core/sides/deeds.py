@@ -29,12 +29,14 @@ _POURED = 0.0005  # of the weight
 
 
 class Deeds(Record, eq=False):
-    """kinds (n, 2): 0 rests, 1 pivots, 2 steps, by side. places (n, 2, 2): where a foot that steps lands from the other
-    heel, metres ahead and to its own side, in the frame of the chest as the count begins; sizes: the same in the frame
-    of the step's own facing. headings (n, 2): degrees that a foot turns, or lands from the chest; torso (n,): degrees
-    the chest turns. shares (n, 2), poured (n,): weight at the end, and whether any was. contacts (n, 2), acted (n, 2):
-    what is on the floor at the end, and whether that foot did anything; on (n, 2): the contact a foot moves on; parts
-    (n, 2): 1 heel, 2 ball, 3 toe of a pivot. sinks, leans (n,): degrees at the end; bent (n,): whether either changes.
+    """kinds (n, 2): 0 rests, 1 pivots, 2 steps, by side.
+
+    places (n, 2, 2): where a foot that steps lands from the other heel, metres ahead and to its own side, in the frame
+    of the chest as the count begins; sizes: the same in the frame of the step's own facing. headings (n, 2): degrees
+    that a foot turns, or lands from the chest; torso (n,): degrees the chest turns. shares (n, 2), poured (n,): weight
+    at the end, and whether any was. contacts (n, 2), acted (n, 2): what is on the floor at the end, and whether that
+    foot did anything; on (n, 2): the contact a foot moves on; parts (n, 2): 1 heel, 2 ball, 3 toe of a pivot. sinks,
+    leans (n,): degrees at the end; bent (n,): whether either changes.
     """
 
     kinds: Floats

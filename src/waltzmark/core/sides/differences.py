@@ -53,9 +53,12 @@ def span_of(trace: Trace, posture: str) -> Span:
 
 
 class CountPair(Record, dict=True):
-    """Two counts side by side. count, other: their numbers in their passages' postures; row, other_row: of their
-    traces; None where one side has no such count. written: what of feet, weight and chest is written otherwise;
-    carried: what comes from the entry; beside: what else is written otherwise."""
+    """Two counts side by side.
+
+    count, other: their numbers in their passages' postures; row, other_row: of their traces; None where one side has no
+    such count. written: what of feet, weight and chest is written otherwise; carried: what comes from the entry;
+    beside: what else is written otherwise.
+    """
 
     count: int | None
     other: int | None
@@ -87,8 +90,11 @@ class CountPair(Record, dict=True):
         return not self.lone and self.written.same(within) and not (within.beside and self.beside)
 
     def weight(self, within: Tolerance) -> float:
-        """How much it matters: how many times its tolerance the worst figure is; a count that only one side has comes
-        before all, and what stands beside feet, weight and chest after all that they do."""
+        """How much it matters: how many times its tolerance the worst figure is.
+
+        A count that only one side has comes before all, and what stands beside feet, weight and chest after all that
+        they do.
+        """
         worst = 1e6 if self.lone else self.off.worst(within)[3]
         return worst if worst > 1.0 + 1e-9 or not self.beside else 1.0 + 1e-9
 
@@ -107,8 +113,11 @@ def _cause(written: bool, entry: bool) -> Cause:
 
 
 class Compared(Record, dict=True):
-    """Two passages. fold: lays this one onto the other; entry: what the stance the other is entered in has otherwise,
-    folded; likeness: 0 to 1."""
+    """Two passages.
+
+    fold: lays this one onto the other; entry: what the stance the other is entered in has otherwise, folded; likeness:
+    0 to 1.
+    """
 
     span: Span
     other: Span
@@ -151,8 +160,11 @@ class Compared(Record, dict=True):
 def way_between(
     trace: Trace, span: Span, other_trace: Trace, other: Span, matches: Sequence[Match], mirror: bool
 ) -> float:
-    """The angle of the fold that most headings agree on, of chest and feet at the end of each pair of counts: the
-    facings that are written tell how one passage lies to the other, also where it was entered otherwise. Degrees."""
+    """The angle of the fold that most headings agree on, degrees.
+
+    Of chest and feet at the end of each pair of counts: the facings that are written tell how one passage lies to the
+    other, also where it was entered differently.
+    """
     rows = [(span.start + m.a, other.start + m.b) for m in matches if m.a is not None and m.b is not None]
     before = [(max(span.start - 1, 0), max(other.start - 1, 0))]
     mine, theirs = (np.array(each, dtype=int) for each in zip(*(rows or before), strict=True))
@@ -244,9 +256,11 @@ def compare(
 def _realigned(
     trace: Trace, span: Span, other_trace: Trace, other: Span, fold: Fold, matches: Sequence[Match], deeds: Floats
 ) -> tuple[Match, ...]:
-    """The alignment by what is written, where only one side has a count: what it does to the counts after it does not
-    mislead then. Only counts are laid side by side that lie no further apart than in the alignment there is; where two
-    are as good, what they do decides, by *deeds* (n, m), its cost."""
+    """The alignment by what is written, where only one side has a count.
+
+    What that does to the counts after it does not mislead then. Only counts are laid side by side that lie no further
+    apart than in the alignment there is; where two are as good, what they do decides, by *deeds* (n, m), its cost.
+    """
     both = [(m.a, m.b) for m in matches if m.a is not None and m.b is not None]
     apart = [b - a for a, b in both] + [0, len(other) - len(span)]
     cost = np.full((len(span), len(other)), MOST)
@@ -261,8 +275,10 @@ def _realigned(
 def _unchanged(
     trace: Trace, other_trace: Trace, span: Span, other: Span, matches: Sequence[Match], fold: Fold, cost: Floats
 ) -> list[bool]:
-    """Which counts do the same from the same pose, as the fold lays it: nothing is written otherwise there, and they
-    need not be walked anew."""
+    """Which counts do the same from the same pose, as the fold lays it.
+
+    Nothing is written differently there, and they need not be walked again.
+    """
     both = [(m.a, m.b) for m in matches if m.a is not None and m.b is not None]
     if not both or trace.ground != other_trace.ground:
         return [False] * len(matches)
@@ -311,8 +327,10 @@ def _apart(trace: Trace, rows: Ints, fold: Fold) -> Floats:
 
 
 def written_off(trace: Trace, row: int | None, last: int, other_trace: Trace, other_row: int | None, fold: Fold) -> Off:
-    """What the other count does otherwise when it begins in the posture's own pose, that of the row *last*. row,
-    other_row: of both traces; None where a side has no such count."""
+    """What the other count does otherwise when it begins in the posture's own pose, that of the row *last*.
+
+    row, other_row: of both traces; None where a side has no such count.
+    """
     before = trace.pose(last)
     after, moves = before, (STILL, STILL)
     if row is not None:

@@ -71,8 +71,10 @@ def walked_by(form: Form, body: Body) -> Form:
 def compare_forms(
     a: Form, b: Form, within: Tolerance = SAME, progress: Progress = SILENT, judged: bool = False
 ) -> FormsCompared:
-    """Compares two forms. judged: what is found wrong with them is compared too, as by two schools. Raises
-    StoppedError of *progress*."""
+    """Compares two forms.
+
+    judged: what is found wrong with them is compared too, as by two schools. Raises StoppedError of *progress*.
+    """
     traces = walk(a), walk(b)
     deeds = deeds_of(traces[0]), deeds_of(traces[1])
     progress.tell(0.1, "postures")
@@ -105,8 +107,11 @@ def compare_forms(
 def _beside(
     a: Form, b: Form, traces: tuple[Trace, Trace], deeds: tuple[Deeds, Deeds]
 ) -> tuple[list[tuple[int | None, int | None]], Floats]:
-    """Which postures are laid beside each other, by name and by likeness, in the order of the first form; what only the
-    second has stands after what comes before it there. And (n, m) how alike they are."""
+    """Which postures are laid beside each other, by name and by likeness.
+
+    In the order of the first form; what only the second has stands after what comes before it there. And (n, m) how
+    alike they are.
+    """
     n, m = len(a.postures), len(b.postures)
     alike = np.zeros((n, m))
     spans = [
@@ -157,8 +162,10 @@ def _usual(turns: Sequence[float]) -> float:
 
 
 def _moved(pairs: list[tuple[int | None, int | None]]) -> set[int]:
-    """The postures of the first form whose counterparts come in another order: the fewest that explain it, those
-    outside the longest run that both have in the same order."""
+    """The postures of the first form whose counterparts come in another order.
+
+    The fewest that explain it, those outside the longest run that both have in the same order.
+    """
     both = [(i, j) for i, j in pairs if i is not None and j is not None]
     best: list[list[int]] = []
     for at, (_, j) in enumerate(both):

@@ -1,5 +1,7 @@
-"""Making one side like the other: a whole passage, one count, or tied to it for good; nothing written is lost by a tie
-but the counts that are taken from the other from then on."""
+"""Making one side like the other: a whole passage, one count, or tied to it for good.
+
+Nothing written is lost by a tie but the counts that are taken from the other from then on.
+"""
 
 from __future__ import annotations
 
@@ -24,8 +26,10 @@ __all__ = ["Mended", "alike", "count_alike", "named_side", "shift_of", "tied"]
 
 
 class Mended(Record):
-    """A form with one side like the other. does: what was done; moves: metres that a heel comes to stand elsewhere by
-    at the most, see `shift_of`."""
+    """A form with one side like the other.
+
+    does: what was done; moves: metres that a heel comes to stand elsewhere by at the most, see `shift_of`.
+    """
 
     form: Form
     does: Message
@@ -33,8 +37,11 @@ class Mended(Record):
 
 
 def shift_of(before: Trace, after: Trace) -> float:
-    """Metres that any heel stands elsewhere by at most. Where both walks have equally many counts, in each of them;
-    else in those before and after what is written otherwise."""
+    """Metres that any heel stands elsewhere by at most.
+
+    Where both walks have equally many counts, in each of them; else in those before and after what is written
+    otherwise.
+    """
     n, m = len(before), len(after)
     if n == m:
         pairs = [(slice(0, n), slice(0, n))]
@@ -80,8 +87,10 @@ def _ways(pair: Pair, back: bool) -> tuple[Span, Span, Fold]:
 
 
 def _lines_of(form: Form, trace: Trace, span: Span) -> tuple[int, int]:
-    """Which of its posture's lines a passage has: from its first count up to the count after it; lines that are no
-    counts belong to the one they follow."""
+    """Which of its posture's lines a passage has.
+
+    From its first count up to the count after it; lines that are no counts belong to the one they follow.
+    """
     start, stop = trace.span(span.posture)
     whole = len(form.lines(form.posture(span.posture)))
     return (
@@ -159,8 +168,10 @@ def _line_for(trace: Trace, counts: Sequence[CountPair], count: CountPair, targe
 
 
 def tied(form: Form, trace: Trace, pair: Pair) -> Mended:
-    """The other side takes its counts from the posture from now on, as its mirror image or its repeat; its id, name,
-    note and place stay. Passages become postures of their own first. Raises FormError."""
+    """The other side takes its counts from the posture from now on. Raises FormError.
+
+    As its mirror image or its repeat; its id, name, note and place stay. Passages become postures of their own first.
+    """
     made, source, other = _apart(form, trace, pair)
     fold = pair.compared.fold
     posture = made.posture(other)

@@ -75,8 +75,10 @@ class Off(Record):
         return found
 
     def worst(self, within: Tolerance) -> tuple[str, float, str, float]:
-        """What is furthest beyond its tolerance: its name, value and unit, and how many times that is. Of a step it is
-        the step as a whole: how much longer or wider it is, else how far off its place."""
+        """What is furthest beyond its tolerance: its name, value and unit, and how many times that is.
+
+        Of a step it is the step as a whole: how much longer or wider it is, else how far off its place.
+        """
         figures = self.figures(within)
         name = max(figures, key=lambda each: figures[each][1])
         value, off, unit = figures[name]
@@ -87,8 +89,10 @@ class Off(Record):
         return name, value, unit, off
 
     def stepped(self, side: Side) -> tuple[str, float]:
-        """What is off about where a foot lands, and by how many centimetres: its *length* or its *width* in the frame
-        of the step, whichever is more, or its *place*, where neither says it."""
+        """What is off about where a foot lands, and by how many centimetres.
+
+        Its *length* or its *width* in the frame of the step, whichever is more, or its *place*, where neither says it.
+        """
         length, width = self.length[side], self.width[side]
         apart = math.hypot(self.ahead[side], self.aside[side])
         if max(abs(length), abs(width)) < 0.5 * apart:
@@ -145,8 +149,11 @@ def off_between(
     parts: tuple[Sequence[str | None], Sequence[str | None]] = ((None, None), (None, None)),
     landed: bool = False,
 ) -> Off:
-    """What a pose has otherwise, both in the same frame. before: the poses both counts began in; moves: of both counts;
-    landed: both feet are looked at as if they had just been set down."""
+    """What a pose has otherwise, both in the same frame.
+
+    before: the poses both counts began in; moves: of both counts; landed: both feet are looked at as if they had just
+    been set down.
+    """
     ahead, aside, length, width, heading = ([0.0, 0.0] for _ in range(5))
     contact, part, round_ = [False, False], [False, False], [False, False]
     for side in Side:
@@ -190,8 +197,10 @@ def off_between(
 
 
 def _turns(mine: float, theirs: float) -> tuple[float, bool]:
-    """How much further clockwise a foot pivots, degrees, and whether it goes the other way round: then it is where it
-    points in the end that is compared."""
+    """How much further clockwise a foot pivots, degrees, and whether the other way round.
+
+    Then it is where it points in the end that is compared.
+    """
     further = theirs - mine
     if mine * theirs < 0.0 and abs(further) > 180.0 - 1e-6:
         return heading_difference(0.0, further), True

@@ -36,8 +36,10 @@ _MOST = 40  # passages proposed
 
 
 class Pair(Record, dict=True):
-    """A posture or passage and its other side, or its repeat. declared: whether the form says that it is one, by
-    ``mirror_of``, ``repeat_of`` or ``side_of``."""
+    """A posture or passage and its other side, or its repeat.
+
+    declared: whether the form says that it is one, by ``mirror_of``, ``repeat_of`` or ``side_of``.
+    """
 
     kind: Kind
     declared: bool
@@ -108,8 +110,10 @@ def pair_of(
 
 
 def declared_pairs(form: Form, trace: Trace, deeds: Deeds | None = None, within: Tolerance = SAME) -> tuple[Pair, ...]:
-    """Every posture that says whose other side or repeat it is, compared with that one; each two once. One that says it
-    is its own other side is passed over."""
+    """Every posture that says whose other side or repeat it is, compared with that one; each two once.
+
+    One that says it is its own other side is passed over.
+    """
     found: list[Pair] = []
     known: set[frozenset[str]] = set()
     for posture in form.postures:
@@ -250,8 +254,10 @@ class _Search:
         return self._apart(found)
 
     def _partners(self, progress: Progress, copies: set[str]) -> list[tuple[int, int]]:
-        """The postures that are likeliest to share passages, each with itself or with a later one: one of both is long,
-        and they are no pair. Those that share none are left out by a look at all at once."""
+        """The postures that are likeliest to share passages, each with itself or a later one.
+
+        One of both is long, and they are no pair. Those that share none are left out by a look at all at once.
+        """
         able = [
             number
             for number, posture in enumerate(self.own)

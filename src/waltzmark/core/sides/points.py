@@ -26,8 +26,11 @@ def sides_of(compared: Compared) -> Sides:
 
 
 def off_points(off: Off, side_of: Sides, within: Tolerance, entered: bool = False) -> list[Message]:
-    """What the other count does differently, what matters most first; *side_of*: which of its feet is the posture's
-    left and right one. entered: it is a stance that is spoken of, not a step."""
+    """What the other count does differently, what matters most first.
+
+    side_of: which of its feet is the posture's left and right one. entered: it is a stance that is spoken of, not a
+    step.
+    """
     found: list[tuple[float, Message]] = []
 
     def tell(value: float, most: float, kind: str, **fields: float | Side) -> None:
@@ -79,8 +82,10 @@ def _step_points(off: Off, side: Side, foot: Side, within: Tolerance) -> list[tu
 def count_points(
     compared: Compared, pair: CountPair, traces: tuple[Trace, Trace], beside: bool = True
 ) -> list[Message]:
-    """What the other's count does differently; empty where it does the same. traces: of the posture and the other;
-    beside: with what it says besides feet, weight and chest."""
+    """What the other's count does differently; empty where it does the same.
+
+    traces: of the posture and the other; beside: with what it says besides feet, weight and chest.
+    """
     if pair.other is None:
         assert pair.row is not None
         return [message("side.count.missing", text=write_count(traces[0].written[pair.row]))]
@@ -117,8 +122,10 @@ def _exactly(point: Message, compared: Compared, pair: CountPair, traces: tuple[
 
 
 def beside_point(each: Beside, compared: Compared) -> Message:
-    """What the other says differently besides feet, weight and chest; facings are told where they differ, or where only
-    one of both says anything."""
+    """What the other says differently besides feet, weight and chest.
+
+    Facings are told where they differ, or where only one of both says anything.
+    """
     mine, theirs = each.mine, each.theirs
     heading = None if mine is None or mine.heading is None else compared.fold.heading(mine.heading)
     facings = [None if theirs is None else theirs.heading, heading]

@@ -8,8 +8,11 @@ __all__ = ["SAME", "Tolerance"]
 
 
 class Tolerance(Record):
-    """What two sides may differ by and count as the same: centimetres, degrees, % of the weight. beside: whether hands,
-    kicks, eyes, breath, beats and the ways of steps count too, or only feet, weight and chest; they are told anyway."""
+    """What two sides may differ by and count as the same: centimetres, degrees, % of the weight.
+
+    beside: whether hands, kicks, eyes, breath, beats and the ways of steps count too, or only feet, weight and chest;
+    they are told anyway.
+    """
 
     cm: float = 1.0
     degrees: float = 1.0

@@ -47,8 +47,10 @@ def hands_at(trace: Trace, row: int) -> tuple[HandMark, ...]:
 
 
 class KickMark(Record):
-    """A lifted foot that is out: where it goes in degrees, how high, with which part, and how far across the floor from
-    its hip the foot is, metres."""
+    """A lifted foot that is out.
+
+    Where it goes in degrees, how high, with which part, and how far across the floor from its hip the foot is, metres.
+    """
 
     side: Side
     heading: float
@@ -86,8 +88,10 @@ def kicks_out(trace: Trace) -> list[tuple[int, KickMark]]:
 
 
 def _reach(trace: Trace, row: int, kick: act.Kick) -> float:
-    """How far a leg of full length gets at the height of the kick, metres: the foot's own length is added when the toes
-    are pointed."""
+    """How far a leg of full length gets at the height of the kick, metres.
+
+    The foot's own length is added when the toes are pointed.
+    """
     body = trace.body
     hips = body.leg(float(trace.sinks[row])) + body.measure("ankle_height")
     leg, up = body.leg(0.0), HEIGHTS[kick.height] * body.stature - hips

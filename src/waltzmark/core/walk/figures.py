@@ -241,8 +241,10 @@ class Figures:
         return step is not None and step.via == "slide"
 
     def _pitch(self, row: int, side: Side, before: Pose, after: Pose, s: float, up: float) -> float:
-        """Degrees that a foot on the floor is up on its ball, or, negative, on its heel: it rolls evenly from one part
-        to another, and comes up to turn."""
+        """Degrees that a foot on the floor is up on its ball, or, negative, on its heel.
+
+        It rolls evenly from one part to another, and comes up to turn.
+        """
         pitch = float(_PITCH[before.foot(side).contact] * (1.0 - s) + _PITCH[after.foot(side).contact] * s)
         if self.trace.move_kinds[row, side] == PIVOT:
             pitch += up * float(_PITCH[int(self.trace.move_contacts[row, side])] - pitch)
@@ -285,8 +287,10 @@ def _on(pose: Pose, down: list[int]) -> Pose:
 
 
 def _over(body: Body, side: Side, pitch: float) -> tuple[float, float]:
-    """How far the ankle is ahead of the heel centre of a sole that is so far up on its ball, or on its heel where that
-    is negative, and how high above the floor, metres."""
+    """How far the ankle is ahead of the heel centre of a raised sole, and how high, metres.
+
+    The sole is so far up on its ball, or on its heel where that is negative.
+    """
     foot, high, angle = body.sole.of(side), body.measure("ankle_height"), math.radians(pitch)
     pivot = (LANDMARKS["ball"] if pitch > 0.0 else LANDMARKS["heel"]) * foot
     ahead = ANKLE * foot - pivot
@@ -297,8 +301,11 @@ def _over(body: Body, side: Side, pitch: float) -> tuple[float, float]:
 
 
 def _known(body: Body, stand: Stand, places: Floats) -> Stand:
-    """The stand, where it is unknown as high as legs at their longest would have it over feet under the hips: so that
-    what does not reach is seen as a gap."""
+    """The stand, with heights where they are unknown.
+
+    As high as legs at their longest would have it over feet under the hips: so that what does not reach is seen as a
+    gap.
+    """
     unknown = np.isnan(stand.tops)
     if not unknown.any():
         return stand
@@ -317,8 +324,10 @@ _raised: tuple[tuple[Passage, ...], Floats] | None = None  # of the last posture
 
 
 def raised_at(trace: Trace, row: int) -> tuple[float, float]:
-    """Degrees that the heel of each foot comes up by itself in a row, or, negative, its toes; as `Mechanics.raised` has
-    it, found from the posture alone and the one after it."""
+    """Degrees that the heel of each foot comes up by itself in a row, or, negative, its toes.
+
+    As `Mechanics.raised` has it, found from the posture alone and the one after it.
+    """
     global _raised
     number = int(trace.passage_of[row])
     near = trace.passages[number : number + 2]

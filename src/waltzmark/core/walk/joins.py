@@ -20,8 +20,10 @@ WEIGHTS = (0.06, 0.02, 0.006)
 
 
 class Join(Record):
-    """What the stance that is left and the one that is entered differ by: cm and degrees of the foot that differs most,
-    % of the weight."""
+    """What the stance that is left and the one that is entered differ by.
+
+    cm and degrees of the foot that differs most, % of the weight.
+    """
 
     cm: float
     degrees: float

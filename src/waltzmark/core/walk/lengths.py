@@ -50,9 +50,11 @@ class Measure(Record):
 
 
 class Measures(Record, eq=False):
-    """The k measures of a walk. heels: (n, 2, 2, k) how far each heel moves, by side, right and ahead, in metres a
-    metre of each measure; steps: of each step to a facing its row, its side, and the numbers of its length and width,
-    or -1."""
+    """The k measures of a walk.
+
+    heels: (n, 2, 2, k) how far each heel moves, by side, right and ahead, in metres a metre of each measure; steps: of
+    each step to a facing its row, its side, and the numbers of its length and width, or -1.
+    """
 
     every: tuple[Measure, ...]
     heels: Floats
@@ -192,8 +194,10 @@ def _carried(form: Form, trace: Trace, moves: _Moves, k: int, spots: _Spots) -> 
 
 
 class _Spots:
-    """How steps to places on the floor move: with nothing; taken over from another posture they lie relative to where
-    the two begin."""
+    """How steps to places on the floor move.
+
+    With nothing; taken over from another posture they lie relative to where the two begin.
+    """
 
     def __init__(self, form: Form, trace: Trace) -> None:
         self.form, self.trace = form, trace
@@ -232,8 +236,10 @@ class Placed(NamedTuple):
 
 
 class _Scaled(_Spots):
-    """Steps to places, each shortened like a step to a facing: by its length from the standing foot in the frame of its
-    stance, and by its width where it goes to the side."""
+    """Steps to places, each shortened like a step to a facing.
+
+    By its length from the standing foot in the frame of its stance, and by its width where it goes to the side.
+    """
 
     def __init__(self, form: Form, trace: Trace, factor: float) -> None:
         super().__init__(form, trace)
@@ -258,8 +264,10 @@ class _Scaled(_Spots):
 def scaled_spots(
     form: Form, trace: Trace, lengths: Mapping[Measure, float], factor: float
 ) -> dict[tuple[str, int, int], Placed]:
-    """Where steps to places on the floor go when other lengths are changed and they are shortened by a factor as well,
-    by the posture, the line and the action that have it."""
+    """Where steps to places on the floor go when other lengths change.
+
+    They are shortened by a factor as well; by the posture, the line and the action that have them.
+    """
     found, _, moves = _found(form, trace)
     by = [lengths.get(measure, measure.value) - measure.value for measure in found.every]
     summed = _Moves()

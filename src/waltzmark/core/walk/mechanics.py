@@ -91,8 +91,10 @@ def pivot_torque(body: Body, side: Side, contact: Contact, part: str, share: flo
 
 @lru_cache(maxsize=16)
 def _supports(sole: Sole) -> Floats:
-    """(2, 4, directions): how far each contact patch reaches from the heel centre, by direction from the axis, every
-    `_TABLE` degrees; the last is the first again."""
+    """(2, 4, directions): how far each contact patch reaches from the heel centre.
+
+    By direction from the axis, every `_TABLE` degrees; the last is the first again.
+    """
     angle = np.radians(np.arange(0.0, 360.0 + _TABLE / 2, _TABLE))
     ways = np.stack([np.sin(angle), np.cos(angle)])
     found = np.full((2, 4, len(angle)), -1e6)  # in the air: nowhere
@@ -111,8 +113,10 @@ def _outward(turns: Floats) -> Floats:
 
 
 def _tied(values: Floats) -> Floats:
-    """Values (k, m) with those within `_TIE` of a row's least made equal to it: edges that are equally near are told
-    apart by their order, never by how their place on the floor rounds them."""
+    """Values (k, m) with those within `_TIE` of a row's least made equal to it.
+
+    Edges that are equally near are told apart by their order, never by how their place on the floor rounds them.
+    """
     least = values.min(axis=1, keepdims=True)
     return np.where(values <= least + _TIE, least, values)
 
@@ -182,8 +186,11 @@ class Mechanics:
 
     @cached_property
     def passing_waist(self) -> Floats:
-        """(n,) degrees from the pelvis to the chest where that is most while a count both turns the chest and shifts
-        the weight, on its way from its first pose to its last; 0 where it does not do both."""
+        """(n,) degrees from the pelvis to the chest where that is most within a count.
+
+        While a count both turns the chest and shifts the weight, on its way from its first pose to its last; 0 where it
+        does not do both.
+        """
         trace = self.trace
         turn = np.append(0.0, heading_differences(trace.torso[:-1], trace.torso[1:]))
         shifts = np.append(0.0, np.diff(trace.shares[:, 0]))
@@ -220,8 +227,10 @@ class Mechanics:
 
     @cached_property
     def seat(self) -> Stand:
-        """How deep the body sits: pelvis, hips and knees over the feet, before it reaches for a foot that lands. How
-        far that takes it is what `step.reach` judges; every other rule judges this."""
+        """How deep the body sits: pelvis, hips and knees over the feet, before it reaches for a foot that lands.
+
+        How far that takes it is what `step.reach` judges; every other rule judges this.
+        """
         trace, body = self.trace, self.body
         return stand_of(body, self.pelvis_places, self.pelvis, *self.ankles, trace.contacts, trace.shares, trace.sinks)
 
@@ -246,9 +255,11 @@ class Mechanics:
 
     @cached_property
     def stand(self) -> Stand:
-        """How the body stands: its seat, with a foot that lands, or is left light far away, reached for. What a heel
-        that comes up leaves missing of a light foot, the weight over the other sole makes good; a knee that is
-        surely past its toes stays where it is judged."""
+        """How the body stands: its seat, with a foot that lands, or is left light far away, reached for.
+
+        What a heel that comes up leaves missing of a light foot, the weight over the other sole makes good; a knee that
+        is surely past its toes stays where it is judged.
+        """
         trace, raised = self.trace, self._raised
         with np.errstate(invalid="ignore"):
             past = self.past_toe(self.shin_lean_within(UNSURE))[:, ::-1] > 0.0
@@ -283,8 +294,10 @@ class Mechanics:
 
     @cached_property
     def beyond(self) -> Floats:
-        """(n, 2) metres by which a light foot is out of its leg's reach even so, wherever over the standing sole the
-        weight is and however the pelvis tilts toward it."""
+        """(n, 2) metres by which a light foot is out of its leg's reach even so.
+
+        Wherever over the standing sole the weight is and however the pelvis tilts toward it.
+        """
         raised, found = self._raised, np.zeros((len(self.trace), 2))
         rows, sides = np.nonzero(self._left_behind)
         up = raised.ankles, raised.heights
@@ -293,8 +306,10 @@ class Mechanics:
 
     @cached_property
     def hip_gap(self) -> Floats:
-        """(n,) degrees by which the headings that the hips of two feet allow the pelvis miss each other; 0 where they
-        meet, or only one foot holds it."""
+        """(n,) degrees by which the headings that the hips of two feet allow miss each other.
+
+        0 where they meet, or only one foot holds the pelvis.
+        """
         trace = self.trace
         return hip_gaps(self.body, trace.headings, trace.contacts, trace.shares)
 
@@ -310,13 +325,18 @@ class Mechanics:
 
     @cached_property
     def shin_lean(self) -> Floats:
-        """(n, 2) degrees of each shank from upright in the plane of hip, ankle and the foot's heading, knee forward;
-        NaN for a foot that does not carry and where the height is unknown."""
+        """(n, 2) degrees of each shank from upright, knee forward.
+
+        In the plane of hip, ankle and the foot's heading; NaN for a foot that does not carry and where the height is
+        unknown.
+        """
         return self._shins(None)
 
     def shin_lean_within(self, unsure: float) -> Floats:
-        """(n, 2) the same where a knee that is found bent deeper than is set bends so many degrees less, as far as what
-        is set."""
+        """(n, 2) the lean of the shins for knees that bend less.
+
+        A knee that is found bent deeper than is set bends so many degrees less, as far as what is set.
+        """
         bends, sinks = self.seat.bends, self.trace.sinks[:, None]
         return self._shins(leg_lengths(self.body, np.fmax(np.fmin(bends, sinks), bends - unsure)))
 
@@ -337,8 +357,10 @@ class Mechanics:
         return np.where(self.carries, lean, np.nan)
 
     def past_toe(self, leans: Floats) -> Floats:
-        """(n, 2) metres of each knee past its toe tip along the foot, for leans of the shins (n, 2) in degrees; NaN
-        where the lean is."""
+        """(n, 2) metres of each knee past its toe tip along the foot.
+
+        For leans of the shins (n, 2) in degrees; NaN where the lean is.
+        """
         lengths = np.array([self.body.sole.of(side) for side in Side])
         return np.asarray(self.body.shank * np.sin(np.radians(leans)) - (LANDMARKS["toe"] - ANKLE) * lengths)
 
@@ -357,8 +379,11 @@ class Mechanics:
     # margin is the least of these.
 
     def _reaches(self, ways: Floats, rows: Ints, between: bool = True) -> Floats:
-        """(k, 2, m) how far each foot reaches from the floor's origin in directions (1, m) or (k, m), in rows (k,);
-        degrees and metres. between: whether between the directions of the table too, else in the nearest of them."""
+        """(k, 2, m) how far each foot reaches from the floor's origin, in rows (k,), metres.
+
+        In directions (1, m) or (k, m), degrees. between: whether between the directions of the table too, else in the
+        nearest of them.
+        """
         table, heels = _supports(self.body.sole), self.trace.heels[rows]
         headings, contacts = self.trace.headings[rows][:, :, None], self.trace.contacts[rows][:, :, None]
         at, side = (ways[:, None, :] - headings) % 360.0 / _TABLE, np.arange(2)[None, :, None]
@@ -379,8 +404,10 @@ class Mechanics:
         return np.asarray(np.where(self.carries[:, :, None], self._coarse, -np.inf).max(axis=1))
 
     def _margins(self, standing: Bools, centres: Floats, rows: Ints) -> tuple[Floats, Floats]:
-        """(k,) least distance in metres from *centres* (n, 2) to the edge of the support of the feet in *standing*
-        (n, 2), positive inside, in rows (k,), and (k,) the direction it lies in, degrees."""
+        """(k,) least distance in metres from *centres* (n, 2) to the edge of the support.
+
+        Of the feet in *standing* (n, 2), positive inside, in rows (k,), and (k,) the direction it lies in, degrees.
+        """
         standing, centres = standing[rows][:, :, None], centres[rows]
 
         def away(ways: Floats, reaches: Floats) -> Floats:
@@ -411,8 +438,10 @@ class Mechanics:
         return np.asarray((self._extents - self.trace.centres @ _WAYS).min(axis=1))
 
     def margins(self, rows: Ints) -> tuple[Floats, Floats]:
-        """(k,) distance in metres from the centre of pressure to the edge of the support in rows (k,), positive
-        inside, and (k,) the direction of that edge, degrees."""
+        """(k,) distance in metres from the centre of pressure to the edge of the support.
+
+        In rows (k,), positive inside, and (k,) the direction of that edge, degrees.
+        """
         return self._margins(self.carries, self.trace.centres, rows)
 
     @cached_property
@@ -421,8 +450,10 @@ class Mechanics:
         return self.margins(np.arange(len(self.trace)))[0]
 
     def margin_on(self, side: Side, centres: Floats, rows: Ints) -> Floats:
-        """(k,) distance in metres from *centres* (n, 2) to the edge of one foot's support in rows (k,), positive
-        inside."""
+        """(k,) distance in metres from *centres* (n, 2) to the edge of one foot's support.
+
+        In rows (k,), positive inside.
+        """
         standing = np.zeros((len(self.trace), 2), dtype=bool)
         standing[:, side] = True
         return self._margins(standing, centres, rows)[0]

@@ -49,8 +49,11 @@ def foot_between(before: FootPose, after: FootPose, move: Move, t: float) -> Foo
 
 
 def feet_between(trace: Trace, side: Side, times: Floats) -> tuple[Ints, Floats]:
-    """Where one foot is at *times* (k,) in [0, 1] of each of its moves: (m,) rows that move it, and (m, k, 3) heel
-    centre in metres and heading in degrees. The same curves as `foot_between`, for a whole walk at once."""
+    """Where one foot is at *times* (k,) in [0, 1] of each of its moves.
+
+    (m,) rows that move it, and (m, k, 3) heel centre in metres and heading in degrees. The same curves as
+    `foot_between`, for a whole walk at once.
+    """
     kinds = trace.move_kinds[:, side]
     rows = np.flatnonzero(kinds)
     before, after = trace.heels[rows - 1, side], trace.heels[rows, side]

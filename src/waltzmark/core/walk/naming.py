@@ -25,8 +25,11 @@ _LEAST = 0.45
 
 
 class Recognised(Record):
-    """A pose named as a stance of the school. name: empty in transition; front: the side in front, None where neither
-    is; match: 0 to 1. length, width: metres; rear: degrees the rear foot points out of the front."""
+    """A pose named as a stance of the school.
+
+    name: empty in transition; front: the side in front, None where neither is; match: 0 to 1. length, width: metres;
+    rear: degrees the rear foot points out of the front.
+    """
 
     name: str
     front: Side | None
@@ -68,8 +71,10 @@ def _match(
     width: float,
     toes: list[float],
 ) -> float:
-    """How well a pose matches one stance, 0 to 1: exp(-d^2 / 2), d the distance in tolerances; 0 where the weight or
-    what is on the floor rules it out."""
+    """How well a pose matches one stance, 0 to 1.
+
+    exp(-d^2 / 2), d the distance in tolerances; 0 where the weight or what is on the floor rules it out.
+    """
     stance = school.stances[name]
     contacts = (pose.left.contact, pose.right.contact)
     if (stance.land == "air") != (Contact.AIR in contacts):

@@ -142,10 +142,12 @@ def _heading(
 
 
 class _Allowed:
-    """Which turns the hips of the feet that hold the pelvis allow it: from *low* to *high*, clockwise of *base*, (n,)
-    each; they have changed places where the two feet do not meet. wide: (n,) half the width of what the foot allows
-    that gives the base, the fuller one of two; away: (n,) from the middle of one to the other's; light: (n,) how far
-    the lighter of two holds, or the only one."""
+    """Which turns the hips of the feet that hold the pelvis allow it.
+
+    From *low* to *high*, clockwise of *base*, (n,) each; they have changed places where the two feet do not meet. wide:
+    (n,) half the width of what the foot allows that gives the base, the fuller one of two; away: (n,) from the middle
+    of one to the other's; light: (n,) how far the lighter of two holds, or the only one.
+    """
 
     def __init__(self, body: Body, headings: Floats, contacts: Ints, shares: Floats) -> None:
         held = holds(contacts, shares)
@@ -165,8 +167,10 @@ class _Allowed:
 
 
 def hip_gaps(body: Body, headings: Floats, contacts: Ints, shares: Floats) -> Floats:
-    """(n,) degrees by which what the hips of two feet that hold the pelvis allow it do not meet, 0 where they do; as
-    far as the lighter of them holds it."""
+    """(n,) degrees by which what the hips of two feet allow the pelvis does not meet.
+
+    0 where it does; as far as the lighter of them holds it.
+    """
     allowed = _Allowed(body, headings, contacts, shares)
     return np.where(allowed.both, allowed.light * np.maximum(allowed.low - allowed.high, 0.0), 0.0)
 

@@ -90,8 +90,10 @@ class Placed(NamedTuple):
 
 
 def hips_of(body: Body, places: Floats, pelvis: Floats) -> Floats:
-    """(n, 2, 2) floor positions of the hip joints, half their spacing to either side of the pelvis centre (n, 2) across
-    its heading (n,), metres."""
+    """(n, 2, 2) floor positions of the hip joints, metres.
+
+    Half their spacing to either side of the pelvis centre (n, 2) across its heading (n,).
+    """
     angle = np.radians(pelvis)
     across = np.stack([np.cos(angle), -np.sin(angle)], axis=-1) * (body.hip_spacing / 2.0)
     return np.stack([places - across, places + across], axis=1)
@@ -291,8 +293,11 @@ class _Reach:
         return made
 
     def _stepping(self, shift: Floats, tilt: Floats) -> tuple[Floats, Floats, Floats]:
-        """(m, …) squared distances across the floor from the standing hip to its ankle and from the stepping hip to
-        its own, and how much lower that one is; for moves (m, …, 2) of the pelvis and parts (…) of the tilt."""
+        """(m, …) squared distances across the floor from each hip to its ankle, and the drop.
+
+        From the standing and from the stepping hip, and how much lower that one is; for moves (m, …, 2) of the pelvis
+        and parts (…) of the tilt.
+        """
         extra = (1,) * (shift.ndim - 2)
         hip = self.hip.reshape(-1, *extra, 2) + shift
         angle = tilt * _TILT
@@ -312,8 +317,10 @@ class _Reach:
     def taken(
         self, stand: Stand, rows: Ints, sides: Ints, shift: Floats, part: Floats, contacts: Ints, sinks: bool
     ) -> Stand:
-        """The stand with the pelvis moved and tilted in those rows, and the standing knee as deep as it then must, or,
-        where it *sinks* no further, as it was."""
+        """The stand with the pelvis moved and tilted in those rows.
+
+        The standing knee is as deep as it then must be, or, where it *sinks* no further, as it was.
+        """
         body = self.body
         near, far, drop = self._stepping(shift[:, None, :], part[:, None])
         near, far, drop = near[:, 0], far[:, 0], drop[:, 0]
@@ -410,8 +417,11 @@ def least_short(
     ankles: Floats,
     heights: Floats,
 ) -> Floats:
-    """(m,) metres by which a foot is out of its leg's reach in some rows, with the centre where it is best over the
-    sole that stands and the pelvis tilted toward the foot; the arguments as for `with_landings`."""
+    """(m,) metres by which a foot is out of its leg's reach in some rows.
+
+    With the centre where it is best over the sole that stands and the pelvis tilted toward the foot; the arguments as
+    for `with_landings`.
+    """
     if not len(rows):
         return np.zeros(0)
     reach = _Reach(body, stand, rows, sides, placed.pelvis, ankles, heights)

@@ -42,8 +42,11 @@ SLID = 0.10
 
 
 class Move(NamedTuple):
-    """How a foot moved: its kind (0 none, `PIVOT`, `STEP`, `CARRIED`), the pivot point or the swing's control point in
-    metres, the turn in degrees (clockwise positive), and the contact it moves on."""
+    """How a foot moved.
+
+    Its kind (0 none, `PIVOT`, `STEP`, `CARRIED`), the pivot point or the swing's control point in metres, the turn in
+    degrees (clockwise positive), and the contact it moves on.
+    """
 
     kind: float = 0.0
     x: float = 0.0
@@ -350,8 +353,11 @@ class _Walker:
                 self.feet[side] = self.feet[side]._replace(contact=Contact.FLAT)
 
     def turn_torso(self, left: float) -> float:
-        """The torso heading: stated; else square to a foot in front that becomes the fuller one, the mean of both feet
-        where the weight becomes even, and round with the fuller foot where that one turns; else it stays."""
+        """The torso heading after a count.
+
+        Stated; else square to a foot in front that becomes the fuller one, the mean of both feet where the weight
+        becomes even, and round with the fuller foot where that one turns; else it stays.
+        """
         pose = self.pose
         if self.torso is not None:
             return self.torso
@@ -398,8 +404,10 @@ def _part_moved(action: act.Action) -> tuple[str, Side | None] | None:
 def step(
     pose: Pose, count: act.Count, ground: Ground, swings: bool = True
 ) -> tuple[Pose, tuple[Move, Move], list[Problem]]:
-    """The pose at the end of a count that begins in *pose*, how each foot moved, and what cannot be walked. swings:
-    whether the way of a foot through the air is asked for; without it a third of the time is spared."""
+    """The pose at the end of a count that begins in *pose*, how each foot moved, and what cannot be walked.
+
+    swings: whether the way of a foot through the air is asked for; without it a third of the time is spared.
+    """
     if len(count.parts) > 1:
         return _in_parts(pose, count, ground, swings)
     walker = _Walker(pose, count, ground, swings)
@@ -424,8 +432,10 @@ def step(
 
 
 def size_given(pose: Pose, count: act.Count, ground: Ground) -> tuple[StepSize, float] | None:
-    """The size that the body gives the stance of a step that begins in *pose*, and the bend of the standing knee in
-    degrees; None where it is what the school wants, or is written."""
+    """The size that the body gives the stance of a step that begins in *pose*.
+
+    And the bend of the standing knee in degrees; None where it is what the school wants, or is written.
+    """
     walker = _Walker(pose, count, ground, swings=False)
     walker.act()
     return None if walker.less is None else (walker.less, walker.sink)

@@ -36,8 +36,9 @@ Point = tuple[float, float]
 def control_point(
     start: FootPose, end: FootPose, support: FootPose, side: Side, via: str | None, sole: Sole, turn: float = 0.0
 ) -> Point:
-    """Control point in metres of the quadratic curve that a swinging heel travels; *turn*: degrees the foot turns on
-    its way.
+    """Control point in metres of the quadratic curve that a swinging heel travels.
+
+    turn: degrees the foot turns on its way.
 
     ``close`` passes near the supporting heel on the foot's own side, as close as is clear, unless the straight way is
     nearer or does not pass the support at all; ``front`` and ``behind`` go round its toes or its heel, and are done as

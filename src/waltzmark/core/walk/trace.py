@@ -196,8 +196,10 @@ class Trace(Record, eq=False, dict=True):
 
     @cached_property
     def apart(self) -> Floats:
-        """(n, 2) how far the right heel is ahead of the left one, and to its right, in the frame of the stance's
-        facing; metres."""
+        """(n, 2) how far the right heel is ahead of the left one, and to its right, metres.
+
+        In the frame of the stance's facing.
+        """
         way = self.heels[:, 1] - self.heels[:, 0]
         return np.column_stack(along_across(way[:, 0], way[:, 1], self.facing))
 

@@ -19,8 +19,10 @@ Halves = tuple[tuple[tuple[Count, ...], int] | None, ...]
 
 
 def unrolled_passage(passage: Passage, ground: Ground) -> Passage:
-    """The passage with a row for each part of its counts, numbered as the counts are; itself where each has one. Its
-    memo has the `Halves` as "halves" and the row of each as "own"."""
+    """The passage with a row for each part of its counts, numbered as the counts are; itself where each has one.
+
+    Its memo has the `Halves` as "halves" and the row of each as "own".
+    """
     if all(len(line.parts) == 1 for line in passage.lines):
         return passage
     made = passage.known("unrolled", lambda: _unrolled(passage, ground))
