@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import time
 from collections.abc import Iterator
+from contextlib import closing
 from itertools import pairwise
 from pathlib import Path
 from typing import Any
@@ -125,7 +126,8 @@ def test_a_tick_sounds_within_a_frame_of_its_counts_first_moving_one(form: Form,
 
 def test_each_moment_has_its_picture_and_what_stands_still_has_one(form: Form) -> None:
     plan = film_plan(form, walk(form), QUICK)
-    drawn = [hash(frame.tobytes()) for frame in Pictures(form, plan).frames(SILENT)]
+    with closing(Pictures(form, plan)) as pictures:
+        drawn = [hash(frame.tobytes()) for frame in pictures.frames(SILENT)]
     assert len(drawn) == plan.frames and len(set(drawn)) > 20 and len(set(drawn[-25:])) == 1
 
 
@@ -135,7 +137,10 @@ def test_each_moment_has_its_picture_and_what_stands_still_has_one(form: Form) -
 def test_what_is_chosen_is_seen(changes: dict[str, Any], form: Form) -> None:
     trace = walk(form)
     usual, other = (film_plan(form, trace, replace(QUICK, **made)) for made in ({}, changes))
-    images = [Pictures(form, plan).at(2.0).copy() for plan in (usual, other)]
+    images = []
+    for plan in (usual, other):
+        with closing(Pictures(form, plan)) as pictures:
+            images.append(pictures.at(2.0).copy())
     assert images[0] != images[1]
     assert (images[1].width(), images[1].height()) == ((1920, 1080) if "size" in changes else (1280, 720))
 

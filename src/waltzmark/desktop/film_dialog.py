@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from contextlib import closing
 from functools import partial
 from pathlib import Path
 
@@ -198,7 +199,8 @@ class FilmDialog(QDialog):
         silent = replace(self.film, voice="none")
         plan = film_plan(document.form, document.trace, silent, *self.passage)
         middle = plan.timeline.rows[len(plan.timeline.rows) // 2]
-        self.picture.image = Pictures(document.form, plan).at(0.5 * (middle[1] + middle[2])).copy()
+        with closing(Pictures(document.form, plan)) as pictures:
+            self.picture.image = pictures.at(0.5 * (middle[1] + middle[2])).copy()
         self.picture.update()
         work = partial(_planned, document.form, document.trace, self.film, *self.passage)
         self.desk.jobs.ask("film plan", work, self._tell, failed=self._cannot, pause=150)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
+from contextlib import closing
 from pathlib import Path
 from typing import Any
 
@@ -11,6 +12,7 @@ import numpy as np
 from PySide6.QtCore import QPoint, QRect, QRectF, Qt
 from PySide6.QtGui import QImage, QPainter, QPen
 from PySide6.QtWidgets import QWidget
+from shiboken6 import delete, isValid
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress
@@ -60,6 +62,12 @@ class Pictures:
         self._figure.set_seen(_SEEN[plan.film.view])
         self._figure.setFixedSize(self._pane().size())
         self._image = QImage(*self.size, QImage.Format.Format_RGB32)
+
+    def close(self) -> None:
+        """Takes its widgets away now, and here: left to be collected, they might be in another thread."""
+        for each in (self._large, self._figure, self._document):
+            if isValid(each):
+                delete(each)
 
     def _pane(self) -> QRect:
         """Where the figure is drawn."""
@@ -135,9 +143,11 @@ def make_film(form: Form, film: Film, path: Path, first: str, last: str, told: P
         return write_track(path, np.zeros(1) if sound is None else sound, form.title, plan.timeline.cues, told)
     if suffix not in (*FILMS, MOVING):
         raise WaltzmarkError("film.kind", name=path.name)
-    pictures = Pictures(form, plan)
-    frames = pictures.frames(told)
-    if suffix == MOVING:
-        return write_moving(path, frames, film.frames, _PAGE[1], _PAGE[0])
-    sound = sound_of(plan, trace)
-    return write_film(path, frames, pictures.size, film.frames, sound, plan.captions, plan.chapters, form.title, told)
+    with closing(Pictures(form, plan)) as pictures:
+        frames = pictures.frames(told)
+        if suffix == MOVING:
+            return write_moving(path, frames, film.frames, _PAGE[1], _PAGE[0])
+        sound = sound_of(plan, trace)
+        return write_film(
+            path, frames, pictures.size, film.frames, sound, plan.captions, plan.chapters, form.title, told
+        )

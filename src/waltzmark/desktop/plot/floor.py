@@ -40,7 +40,7 @@ from waltzmark.desktop.plot.still import Still, Stretch, View
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.desktop.widgets.plan_view import PlanView
-from waltzmark.desktop.widgets.telling import tell
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
@@ -81,7 +81,7 @@ class FloorView(PlanView):
         self._still, self._standing = Still(), Layer()
         self._inset = Inset()
         self.setAccessibleDescription(tr("A plan of the floor from above, with both feet at the playhead"))
-        tell(self, document.told, document.session.row_changed, document.form_changed)
+        Telling(self, document.told, document.session.row_changed, document.form_changed)
         self.setToolTip("")
         document.session.moved.connect(safely(self._moved))
         document.form_changed.connect(safely(self._form_changed))

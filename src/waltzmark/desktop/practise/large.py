@@ -18,7 +18,7 @@ from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.scene import Scene, draw_scene
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.camera import Camera
-from waltzmark.desktop.widgets.telling import tell
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.cues import short
 from waltzmark.words.language import percent, tr
 
@@ -52,7 +52,7 @@ class LargeView(QWidget):
         self.words_part, self.floor_part = _WORDS, 1.0  # of the width for words; of the rest for the floor
         self.leads: Callable[[], bool] = lambda: False  # whether keys are its own; the stage sets it
         self.setAccessibleName(tr("The practice view"))
-        self._tell = tell(self, self._told, document.session.row_changed, document.form_changed)
+        self._telling = Telling(self, self._told, document.session.row_changed, document.form_changed)
         self.setMinimumSize(320, 240)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -76,7 +76,7 @@ class LargeView(QWidget):
     def say(self, banner: Banner | None) -> None:
         """Says something large instead of the count; None says the count again."""
         self.banner = banner
-        self._tell()
+        self._telling.say()
         self.update()
 
     def offer(self, acts: Sequence[tuple[str, Qt.Key]]) -> None:

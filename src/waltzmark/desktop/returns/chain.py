@@ -25,7 +25,7 @@ from waltzmark.desktop.painter.standing import draw_walker
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.desktop.widgets.plan_view import PlanView
-from waltzmark.desktop.widgets.telling import tell
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.language import tr
 
 __all__ = ["ChainView", "draw_arrow", "ends_of"]
@@ -86,7 +86,7 @@ class ChainView(PlanView):
 
     def __init__(self, document: Document, theme: Theme) -> None:
         super().__init__(document, theme, tr("The form as a chain of arrows"))
-        tell(self, partial(document.answered, 1), document.judge.reviewed)
+        Telling(self, partial(document.answered, 1), document.judge.reviewed)
         self.ghost: Trace | None = None  # a walk that would close it
         self.changed: frozenset[str] = frozenset()  # postures that it changes
         self.sorted_tails = False

@@ -18,7 +18,7 @@ from waltzmark.desktop.room.face import RoomFace
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.desktop.widgets.plan_view import PlanView
-from waltzmark.desktop.widgets.telling import tell
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.language import tr
 
 __all__ = ["RoomPlan"]
@@ -35,7 +35,7 @@ class RoomPlan(PlanView):
 
     def __init__(self, document: Document, theme: Theme) -> None:
         super().__init__(document, theme, tr("Plan of the room"))
-        tell(self, partial(document.answered, 0), document.judge.reviewed)
+        Telling(self, partial(document.answered, 0), document.judge.reviewed)
         self.face: RoomFace | None = None
         self._ground = Layer()
         self.setMouseTracking(True)

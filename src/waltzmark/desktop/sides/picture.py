@@ -27,7 +27,7 @@ from waltzmark.desktop.sides.shown import Shown, draw_arrow, draw_between, feet_
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.desktop.widgets.plan_view import PlanView
-from waltzmark.desktop.widgets.telling import tell
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.language import tr
 
 __all__ = ["PairView"]
@@ -51,7 +51,7 @@ class PairView(PlanView):
 
     def __init__(self, document: Document, theme: Theme) -> None:
         super().__init__(document, theme, tr("Two sides on the floor"))
-        tell(self, partial(document.answered, 2), document.judge.reviewed)
+        Telling(self, partial(document.answered, 2), document.judge.reviewed)
         self.shown: Shown | None = None
         self.empty = tr("No pair selected.")
         self.way, self.view = "folded", "above"

@@ -21,7 +21,7 @@ from waltzmark.desktop.painter.seen import SEEN_FROM, draw_seen, looking_at
 from waltzmark.desktop.plain import wrapped
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.parts import choice_box, quiet
-from waltzmark.desktop.widgets.telling import tell
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.language import tr
 from waltzmark.words.seen import seen_sentence
 
@@ -52,7 +52,7 @@ class FigureView(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setAccessibleName(tr("Figure"))
         self.setAccessibleDescription(tr("The body at the playhead; drag or use the arrow keys to turn it"))
-        self._tell = tell(self, self.sentence, document.session.row_changed, document.form_changed, self.turned)
+        self._telling = Telling(self, self.sentence, document.session.row_changed, document.form_changed, self.turned)
         for signal in (document.session.moved, document.session.figures_changed, document.form_changed):
             signal.connect(safely(self.update))
         document.judge.judged.connect(safely(self.update))
@@ -67,7 +67,7 @@ class FigureView(QWidget):
     def set_seen(self, name: str) -> None:
         """Looks at it from another side."""
         self.seen, self.by_hand = name, 0.0
-        self._tell()
+        self._telling.say()
         self.update()
 
     def set_lines(self, shown: bool) -> None:

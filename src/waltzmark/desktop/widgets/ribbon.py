@@ -20,7 +20,7 @@ from waltzmark.desktop.plain import plain
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.beats import LEFT, RIGHT, beat_at, beat_ends, beat_pixel, beat_pixels
 from waltzmark.desktop.widgets.drag import ShareDrag
-from waltzmark.desktop.widgets.telling import tell
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.language import percent, ptr, tr
 
 __all__ = ["WeightRibbon"]
@@ -64,7 +64,7 @@ class WeightRibbon(QWidget):
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.setAccessibleName(tr("Weight ribbon"))
         self.setAccessibleDescription(tr("The weight through the form; drag or use the arrow keys to move through it"))
-        tell(self, document.told, document.session.row_changed, document.form_changed)
+        Telling(self, document.told, document.session.row_changed, document.form_changed)
         document.form_changed.connect(safely(self.update))
         document.judge.judged.connect(safely(self.update))
         document.session.moved.connect(safely(self.update))
