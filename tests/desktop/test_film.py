@@ -17,9 +17,9 @@ from PySide6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.test_voice import until
-from waltzmark.core.base.records import replace
 from waltzmark.core.form.film import Film
 from waltzmark.core.walk.walk import walk
+from waltzmark.demo import demo_text
 from waltzmark.desktop.film_dialog import FilmDialog
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_file
@@ -119,11 +119,11 @@ def command(*arguments: object) -> list[str]:
 
 
 @pytest.fixture
-def form(demo: MainWindow, tmp_path: Path) -> Path:
-    film = replace(demo.document.form.film, tempo=0.3, count_in=0.5, show="floor", voice="none")
-    demo.document.edit("film", replace(demo.document.form, film=film), demo.document.session.selection)
-    demo.document.save(tmp_path / "form.waltz")
-    return tmp_path / "form.waltz"
+def form(tmp_path: Path) -> Path:
+    made = tmp_path / "form.waltz"
+    film = '\n[film]\nshow = "floor"\nvoice = "none"\ntempo = 0.3\ncount_in = 0.5\n'
+    made.write_text(demo_text() + film, encoding="utf-8")
+    return made
 
 
 def test_the_command_takes_what_the_document_says_and_what_it_is_told_and_films_the_same_twice(
@@ -180,7 +180,7 @@ def test_killing_it_while_it_films_leaves_nothing(by: signal.Signals, form: Path
         """Whether a file of some size is open in the folder: it has no name."""
         for each in handles.iterdir():
             try:
-                if str(folder) in os.readlink(each) and each.stat().st_size > 10_000:
+                if str(folder) in os.readlink(each) and each.stat().st_size > 0:
                     return True
             except OSError:
                 continue
