@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
+import ctypes
 import os
 import threading
+from functools import cache
 from typing import Any
 
 import numpy as np
@@ -18,6 +21,18 @@ __all__ = ["SILENT_SOUND", "Mixer", "Sound"]
 #: Set in the environment, everything is played to nobody: a device that swallows what it is given.
 SILENT_SOUND = "WALTZMARK_SILENT"
 _BUFFER_MS = 80
+
+
+@cache
+def _hushed_alsa() -> object:
+    """Keeps ALSA's library from printing what it does not find: where there is no card, the window tells it."""
+    with contextlib.suppress(OSError, AttributeError):
+        alsa = ctypes.CDLL("libasound.so.2")
+        kind = ctypes.CFUNCTYPE(None, ctypes.c_char_p, ctypes.c_int, ctypes.c_char_p, ctypes.c_int, ctypes.c_char_p)
+        handler = kind(lambda *_: None)
+        alsa.snd_lib_error_set_handler(handler)
+        return alsa, handler  # kept, since the library calls it
+    return None
 
 
 class Mixer:
@@ -101,6 +116,7 @@ class Sound(QObject):
             return not self._broken
         try:
             audio = library("miniaudio")
+            _hushed_alsa()
             silent = {"backends": [audio.Backend.NULL]} if os.environ.get(SILENT_SOUND) else {}
             self._device = audio.PlaybackDevice(
                 output_format=audio.SampleFormat.FLOAT32,

@@ -211,7 +211,7 @@ class Speaker(QObject):
         self._fail(explained(error))
 
     def _mute(self, reason: str) -> None:
-        self._fail(tr("There is no sound here: {reason}.", reason=reason))
+        self._fail(tr("No sound card could be opened ({reason}).", reason=reason))
 
     def _fail(self, words: str) -> None:
         if not self._told:
