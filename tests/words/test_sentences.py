@@ -61,7 +61,7 @@ def tongue(request: pytest.FixtureRequest) -> Iterator[str]:
 
 @pytest.mark.parametrize("figures", [PLAIN, Figures("own", "in"), Figures("compass", "sw")])
 def test_each_sentence_can_be_said_whole(figures: Figures, tongue: str) -> None:
-    assert set(SAMPLES) == {*SPECS, ""} and tongue in ("en", "es")
+    assert set(SAMPLES) == {*SPECS, ""} and tongue
     for kind, text in plain_sentences():
         fields = {name: SAMPLES[spec] for name, spec in specs(text).items()}
         said = fill(text, fields, figures)

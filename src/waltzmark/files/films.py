@@ -107,7 +107,7 @@ def write_film(
         except av.FFmpegError as error:
             if isinstance(error, OSError):  # of the disk
                 raise
-            raise WaltzmarkError("film.library", reason=str(error)) from None
+            raise WaltzmarkError("film.unwritten", reason=str(error)) from None
 
     whole(path, make)
     if inside or not captions:

@@ -250,7 +250,7 @@ def write_track(
         except av.FFmpegError as error:
             if isinstance(error, OSError):  # of the disk
                 raise
-            raise WaltzmarkError("film.library", reason=str(error)) from None
+            raise WaltzmarkError("film.unwritten", reason=str(error)) from None
 
     whole(path, make)
     words = path.with_suffix(".words.vtt")

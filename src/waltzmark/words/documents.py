@@ -99,7 +99,7 @@ SENTENCES: dict[str, Sentence] = {
         "“{name}” does not end as a film (webm, mp4, or webp without sound) or as a track (opus, flac, wav)."
     ),
     "film.nothing": N_("There is nothing to film: the passage has no counts."),
-    "film.library": N_("The film could not be written: {reason}."),
+    "film.unwritten": N_("The film could not be written: {reason}."),
     "file.words-long": N_("Words of a form have at most {most} characters."),
     "file.words-place": N_("Should be places in the text, in characters from 0 to {most}."),
     "file.taught": N_("{name}: phrase {number} needs words, a language, counts as in a score, and a torso in degrees."),

@@ -22,6 +22,7 @@ from waltzmark.words.language import number, percent, tr
 
 __all__ = ["ReachCurve", "ReachFloor", "figures"]
 
+_WIDTHS = {"hip": tr("hip width"), "shoulder": tr("shoulder width")}
 _BENDS = np.arange(0.0, 90.5, 2.0)
 
 
@@ -94,7 +95,7 @@ class ReachCurve(_View):
                     else at(50.0, longest_empty_length(body, 50.0, width))
                 )
                 painter.setPen(theme.color("ink"))
-                painter.drawText(place + (QPointF(-44, -18) if name == "hip" else QPointF(8, 18)), named.width(name))
+                painter.drawText(place + (QPointF(-44, -18) if name == "hip" else QPointF(8, 18)), _WIDTHS[name])
             seat = body.seat
             length = longest_empty_length(body, seat, round(body.named_width("shoulder"), 3))
             painter.setPen(QPen(theme.color("torso"), 1.2, Qt.PenStyle.DotLine))
