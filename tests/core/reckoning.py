@@ -8,10 +8,10 @@ import numpy as np
 import shapely
 
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.form.room import Room, Start
+from waltzmark.core.form.room import Obstacle, Room, Start
 from waltzmark.core.room.sweep import Sweep
 
-__all__ = ["free_shapes", "placed", "reckoned"]
+__all__ = ["placed", "reckoned"]
 
 
 def placed(points: Floats, start: Start) -> Floats:
@@ -22,27 +22,24 @@ def placed(points: Floats, start: Start) -> Floats:
     return np.asarray(turned + (start.x, start.y))
 
 
-def free_shapes(room: Room) -> list[tuple[shapely.Geometry, bool]]:
-    """Everything in a room but its walls, and whether arms pass above it. Circles are drawn with many corners."""
-    found: list[tuple[shapely.Geometry, bool]] = []
-    for each in (*room.obstacles, *room.kept_free):
-        if each.centre is not None:
-            shape = shapely.buffer(shapely.Point(each.centre), each.radius, quad_segs=400)
-        else:
-            shape = shapely.Polygon(each.outline)
-        found.append((shape, each.kind == "low"))
-    return found
+def _away(thing: Obstacle, geometries: object) -> Floats:
+    """How far geometries are from a thing's edge, negative within it: a round one is its middle and its radius."""
+    if thing.centre is not None:
+        return np.asarray(shapely.distance(shapely.Point(thing.centre), geometries) - thing.radius)
+    shape = shapely.Polygon(thing.outline)
+    shapely.prepare(shape)
+    away = shapely.distance(shape.exterior, geometries)
+    return np.asarray(np.where(shapely.intersects(shape, geometries), -away, away))
 
 
-def _spare(room: Room, points: object, high: np.ndarray) -> Floats:
+def _spare(room: Room, geometries: object, high: np.ndarray) -> Floats:
     """How far geometries are from the walls and all things, negative in and beyond them."""
     walls = shapely.Polygon(room.outline)
-    away = shapely.distance(walls.exterior, points)
-    spare = np.where(shapely.covers(walls, points), away, -away)
-    for shape, low in free_shapes(room):
-        away = shapely.distance(shape.exterior, points)
-        here = np.where(shapely.intersects(shape, points), -away, away)
-        spare = np.minimum(spare, np.where(high & low, np.inf, here))
+    shapely.prepare(walls)
+    away = shapely.distance(walls.exterior, geometries)
+    spare = np.where(shapely.covers(walls, geometries), away, -away)
+    for each in (*room.obstacles, *room.kept_free):
+        spare = np.minimum(spare, np.where(high & (each.kind == "low"), np.inf, _away(each, geometries)))
     return np.asarray(spare)
 
 
@@ -62,16 +59,19 @@ def reckoned(sweep: Sweep, room: Room, start: Start) -> tuple[float, bool]:
     ways = np.column_stack([np.sin(angle), np.cos(angle)])
     needs = every.radii[back] + room.clearance
 
-    def stopped(on: float) -> np.ndarray:
-        lines = shapely.linestrings(np.stack([points[back], points[back] + on * ways], axis=1))
-        return np.asarray(_spare(room, lines, every.high[back]) < needs - 1e-7)
+    def stopped(on: float, these: np.ndarray) -> np.ndarray:
+        """Those of some places that could not go on so far: what stops one sooner stops it later too."""
+        lines = shapely.linestrings(np.stack([points[back][these], points[back][these] + on * ways[these]], axis=1))
+        return np.asarray(these[_spare(room, lines, every.high[back][these]) < needs[these] - 1e-7])
 
-    if not stopped(further).any():
+    left = stopped(further, np.arange(len(back)))
+    if not len(left):
         return least, least >= room.clearance - 1e-9
     low, high = 0.0, further
     while high - low > 1e-4:
         middle = (low + high) / 2.0
-        low, high = (low, middle) if stopped(middle).any() else (middle, high)
+        sooner = stopped(middle, left)
+        low, high, left = (low, middle, sooner) if len(sooner) else (middle, high, left)
     behind = room.clearance + low
     if behind - room.behind < min(least - room.clearance, 0.0):
         return behind, False

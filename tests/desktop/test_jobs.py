@@ -59,6 +59,12 @@ def killed(_: Progress) -> None:
     os.kill(os.getpid(), signal.SIGKILL)
 
 
+def number(progress: Progress) -> int:
+    """The number of the process that did it."""
+    progress.tell(0.5)
+    return os.getpid()
+
+
 def unsayable(_: Progress) -> object:
     return lambda: None  # which no process can hand to another
 
@@ -92,6 +98,34 @@ def test_a_process_that_ends_in_any_way_is_told_and_the_next_work_is_done(
     jobs.ask("a", counted, done.append, failed=failed.append, process=True)
     qtbot.waitUntil(lambda: done == [5], timeout=20_000)
     assert len(failed) == 1
+
+
+def numbered(jobs: Jobs, qtbot: QtBot, strange: bool = False) -> int:
+    done: list[int] = []
+    jobs.ask("a", number, done.append, process=True, strange=strange)
+    qtbot.waitUntil(lambda: bool(done), timeout=20_000)
+    return done[0]
+
+
+def test_a_process_is_used_again_unless_it_reads_what_somebody_else_made_or_has_ended(jobs: Jobs, qtbot: QtBot) -> None:
+    first = numbered(jobs, qtbot)
+    assert first != os.getpid() and numbered(jobs, qtbot) == first
+    strange = numbered(jobs, qtbot, strange=True)
+    assert strange not in (first, os.getpid()) and numbered(jobs, qtbot, strange=True) not in (first, strange)
+    os.kill(first, signal.SIGKILL)  # as a system that is short of memory does
+    assert numbered(jobs, qtbot) not in (first, strange, os.getpid())
+
+
+def test_what_is_stopped_leaves_no_word_behind_that_would_stop_the_next(jobs: Jobs, qtbot: QtBot) -> None:
+    begun: list[float] = []
+    jobs.ask("a", endless, lambda _: None, progress=lambda share, _: begun.append(share), process=True)
+    qtbot.waitUntil(lambda: bool(begun), timeout=20_000)
+    for _ in range(12):  # some are stopped before they begin, some while they work, some when they are done
+        jobs.ask("a", counted, lambda _: None, process=True)
+        qtbot.wait(3)
+    done: list[int] = []
+    jobs.ask("a", counted, done.append, process=True)
+    qtbot.waitUntil(lambda: done == [5], timeout=20_000)
 
 
 @pytest.mark.parametrize("process", [False, True])

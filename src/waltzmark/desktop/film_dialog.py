@@ -116,7 +116,7 @@ class FilmDialog(QDialog):
             tr("A count waits until its words are spoken; else words that have no time are left out"),
         )
         self.picture, self.said = _Picture(), wrapped(points=10.0)
-        self.search = Search(desk.jobs, "film", pause=0, even=True)
+        self.search = Search(desk.jobs, "film", pause=0, alone=True, even=True)
         self._fill(film)
         left = QVBoxLayout()
         left.addLayout(

@@ -7,33 +7,23 @@ thread. Closing waits for nothing: what still runs finds nobody to talk to, and 
 
 from __future__ import annotations
 
-import contextlib
-import os
 import threading
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 from shiboken6 import isValid
 
-from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress, StoppedError
 from waltzmark.core.base.records import Record, field
 from waltzmark.desktop.courier import courier
 from waltzmark.desktop.guard import safely
-from waltzmark.words.language import tr
-
-if TYPE_CHECKING:
-    from multiprocessing.connection import Connection
+from waltzmark.desktop.workers import TooMuchError, work_far_away
 
 __all__ = ["Jobs", "TooMuchError", "Work"]
 
 #: What is done: it is given whom to tell how far it is, and returns what came of it.
 Work = Callable[[Progress], Any]
-
-
-class TooMuchError(WaltzmarkError):
-    """What somebody else made takes too much to be read."""
 
 
 class _Asked(Record, eq=False):
@@ -51,6 +41,7 @@ class _Job(Record, eq=False):
     asker: str
     work: Work
     process: bool
+    alone: bool
     strange: bool
     stopped: threading.Event = field(default_factory=threading.Event)
 
@@ -69,46 +60,6 @@ class _Teller:
     def hand_out(self, so_far: object) -> None:
         if not self._job.stopped.is_set():
             self._send("partial", so_far)
-
-
-class _FarTeller:
-    """The progress of a job in a process of its own."""
-
-    def __init__(self, line: Connection) -> None:
-        self._line = line
-
-    def tell(self, share: float, words: str = "") -> None:
-        if self._line.poll():
-            raise StoppedError
-        self._line.send(("progress", (share, words)))
-
-    def hand_out(self, so_far: object) -> None:
-        self._line.send(("partial", so_far))
-
-
-#: What a process that reads what somebody else made may take: seconds of work, and bytes.
-_SECONDS, _BYTES = 30, 3 << 30
-
-
-def _far_away(line: Connection, work: Work, strange: bool) -> None:
-    """What the process of a job does. What a solver's library prints by itself goes nowhere. strange: it reads what
-    somebody else made, and is ended where that takes too much."""
-    if strange:
-        import resource
-
-        resource.setrlimit(resource.RLIMIT_CPU, (_SECONDS, _SECONDS))
-        resource.setrlimit(resource.RLIMIT_AS, (_BYTES, _BYTES))
-    with contextlib.suppress(OSError):
-        os.dup2(os.open(os.devnull, os.O_WRONLY), 1)
-    try:
-        line.send(("done", work(_FarTeller(line))))
-    except StoppedError:
-        with contextlib.suppress(OSError):  # whoever asked may be gone
-            line.send(("stopped", None))
-    except (EOFError, OSError):
-        pass  # whoever asked is gone
-    except BaseException as error:
-        line.send(("failed", error))
 
 
 class Jobs(QObject):
@@ -137,20 +88,22 @@ class Jobs(QObject):
         partial: Callable[[Any], None] | None = None,
         pause: int = 0,
         process: bool = False,
+        alone: bool = False,
         strange: bool = False,
     ) -> None:
         """Asks for work in the name of an asker.
 
         done: is given the result. failed: is given the error; without it, `trouble` tells. progress, partial: are told
         how far it is, and given what it has so far. pause: milliseconds to wait for something newer before it begins.
-        process: it runs in a process of its own, so that it does not hold the interpreter; it and what it returns must
-        be such as can be pickled. strange: as that, and it reads what somebody else made: it is ended, as an error,
-        where that takes more than half a minute's work or three gigabytes.
+        process: it runs in another process, so that it does not hold the interpreter; it and what it returns must be
+        such as can be pickled. alone: as that, in a process that does nothing before or after it, since it changes what
+        others would find. strange: alone, and it reads what somebody else made: it is ended, as an error, where that
+        takes more than half a minute's work or three gigabytes.
         """
         if self._closed:
             return
         self.stop(asker)
-        job = self._waiting[asker] = _Job(asker, work, process or strange, strange)
+        job = self._waiting[asker] = _Job(asker, work, process or alone or strange, alone or strange, strange)
         self._asked[job] = _Asked(done, failed, progress, partial)
         timer = self._pauses.get(asker)
         if timer is None:
@@ -204,37 +157,10 @@ class Jobs(QObject):
             send("failed", error)
 
     def _run_far_away(self, job: _Job) -> None:
-        import multiprocessing  # not needed until a solver runs
+        def send(what: str, value: object) -> None:
+            self._send(job, what, value)
 
-        context = multiprocessing.get_context("spawn")
-        here, there = context.Pipe()
-        worker = context.Process(target=_far_away, args=(there, job.work, job.strange), daemon=True)
-        try:
-            worker.start()
-            there.close()
-            asked = False
-            while True:
-                if job.stopped.is_set() and not asked:
-                    here.send("stop")
-                    asked = True
-                if not here.poll(2.0 if asked else 0.05):
-                    if asked:  # it does not listen
-                        self._send(job, "stopped", None)
-                        return
-                    continue
-                what, value = here.recv()
-                self._send(job, what, value)
-                if what in ("done", "failed", "stopped"):
-                    return
-        except EOFError:
-            wrong = RuntimeError("its process ended before the work was done")
-            self._send(job, "failed", TooMuchError(tr("it takes too much time or memory")) if job.strange else wrong)
-        except BaseException as error:
-            self._send(job, "failed", error)
-        finally:
-            if worker.is_alive():
-                worker.kill()
-            here.close()
+        work_far_away(job.work, job.stopped, send, alone=job.alone, strange=job.strange)
 
     def _take(self, job: _Job, what: str, value: Any) -> None:
         if not isValid(self):

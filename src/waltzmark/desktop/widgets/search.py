@@ -23,12 +23,18 @@ class Search(Waiting):
     stopped = Signal()  # by its button
 
     def __init__(
-        self, jobs: Jobs, asker: str, pause: int = _PAUSE_MS, process: bool = True, even: bool = False
+        self,
+        jobs: Jobs,
+        asker: str,
+        pause: int = _PAUSE_MS,
+        process: bool = True,
+        alone: bool = False,
+        even: bool = False,
     ) -> None:
-        """asker: in whose name `Jobs` are asked. pause: milliseconds before it begins. process: whether it runs in a
-        process of its own. even: see `Waiting`."""
+        """asker: in whose name `Jobs` are asked. pause: milliseconds before it begins. process: whether it runs in
+        another process, alone: in one of its own. even: see `Waiting`."""
         super().__init__(even=even)
-        self._jobs, self._asker, self._pause, self._process = jobs, asker, pause, process
+        self._jobs, self._asker, self._pause, self._process, self._alone = jobs, asker, pause, process, alone
         self._asked: object = None
         self.button.clicked.connect(safely(self._press))
 
@@ -71,6 +77,7 @@ class Search(Waiting):
             progress=lambda share, kind: self.tell(True, share, kind),
             pause=self._pause,
             process=self._process,
+            alone=self._alone,
         )
         self.tell(True)
         return True
