@@ -379,7 +379,8 @@ def test_a_form_that_fits_nowhere_is_offered_every_kind_of_change() -> None:
             if m.what == "length" or m.aside
         },
     )
-    assert not any(Starts(Sweep(walk(bigger)), room).fits_at(heading) for heading in HEADINGS)
+    starts = Starts(Sweep(walk(bigger)), room)
+    assert not any(starts.fits_at(heading) for heading in HEADINGS)
     assert len(by["break"].room.breaks) == 1
     for change in (each for each in known.changes if each.kind in ("steps", "postures")):
         assert all(abs(each.after - each.before) <= 0.25 * each.before + 1e-4 for each in change.resizes)

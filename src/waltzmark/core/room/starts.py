@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from contextlib import suppress
 from functools import cached_property
 
 import numpy as np
@@ -160,12 +161,19 @@ class Starts:
         At a heading, of all and behind backward steps.
         """
         if self._walls_at[0] != heading:
-            demand = self.thinned(_FINE)
-            points = rotated_points(demand.points, heading)
-            parts = (slice(None, demand.behind), slice(demand.behind, None))
-            front, behind = (self._walls.at(points[part], demand.needs[part]) for part in parts)
+            needs = self.thinned(_FINE).needs
+            parts = ((rotated_points(points, heading), needs[which]) for which, points in self._outmost)
+            front, behind = (self._walls.at(points, wanted) for points, wanted in parts)
             self._walls_at = heading, front, behind
         return self._walls_at[1:]
+
+    @cached_property
+    def _outmost(self) -> tuple[tuple[Ints, Floats], tuple[Ints, Floats]]:
+        """The places that come first to a straight wall, and where they are: of all, and behind backward steps."""
+        demand = self.thinned(_FINE)
+        parts = (np.arange(demand.behind), np.arange(demand.behind, len(demand.which)))
+        front, behind = (part[_on_hulls(demand.points[part], demand.needs[part])] for part in parts)
+        return (front, demand.points[front]), (behind, demand.points[behind])
 
     def exactly(self, heading: float, starts: Floats, demand: Demand) -> Floats:
         """(k,) what starts have to spare by the things themselves, for some of the places.
@@ -203,8 +211,7 @@ class Starts:
 
         Those from which the walk lies within the walls' box, or holds it where it is larger.
         """
-        demand = self.thinned(_FINE)
-        points = rotated_points(demand.points[: demand.behind], heading)
+        points = rotated_points(self._outmost[0][1], heading)
         (low, top), (first, last) = self.things.bounds, (points.min(axis=0), points.max(axis=0))
         return np.minimum(low - first, top - last), np.maximum(low - first, top - last)
 
@@ -374,6 +381,19 @@ def _divided(squares: Floats, half: float) -> Floats:
     """(4k, 2) middles of the quarters of squares."""
     quarter = half / 2.0 * np.array([[-1.0, -1.0], [1.0, -1.0], [-1.0, 1.0], [1.0, 1.0]])
     return np.asarray((squares[:, None, :] + quarter).reshape(-1, 2))
+
+
+def _on_hulls(points: Floats, needs: Floats) -> Ints:
+    """Numbers of the places that can be the outmost of all in some direction: corners of the hull of each kind."""
+    spatial = library("scipy.spatial")
+    found: list[Ints] = []
+    for need in np.unique(needs).tolist():
+        here = np.flatnonzero(needs == need)
+        if len(here) > 2:
+            with suppress(spatial.QhullError):  # all in a row: none is left out
+                here = here[spatial.ConvexHull(points[here]).vertices]
+        found.append(here)
+    return np.sort(np.concatenate(found)) if found else np.zeros(0, dtype=np.int64)
 
 
 def _at_the_edge(places: Places, cell: float) -> Ints:
