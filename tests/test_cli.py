@@ -473,16 +473,20 @@ def test_what_a_command_prints_is_as_its_schema_says(
     described = jsonschema.Draft202012Validator(schema)
     seen: list[dict[str, Any]] = []
     body = _body_file(tmp_path, "spare = 'left'\nknee_one = 40\nhip_in = 20\nwaist = 15")
+    long = tmp_path / "long.waltz"  # longer than the room, with few ways to make it fit
+    steps = ", ".join(['"shift R 100", "step L 12 bow 50x20", "shift L 100", "step R 12 bow 50x20"'] * 4)
+    long.write_text(f'waltzmark = 1\n[[posture]]\nid = "out"\nname = "Out"\ncounts = [{steps}]\n', encoding="utf-8")
     tight = Path(demo.__file__).parent / "rooms" / "2-harbour-office.waltz"
     for more in {
         "draft": ([str(Path(demo.__file__).parent / "lesson.md")], [str(Path(demo.__file__).parent / "lesson.srt")]),
         "compare": ([str(DEMO), str(demo.demo_earlier())], [str(DEMO), str(alone)]),
         "fit": ([str(DEMO), "--body", body], [str(alone), "--body", body, "--body", _body_file(tmp_path, "", "b")]),
-        "room": ([str(DEMO), "--class", "3"], [str(DEMO), "--room", str(tight)]),
+        "room": ([str(DEMO), "--class", "3"], [str(long), "--room", str(tight)]),
     }.get(name, ([str(DEMO)], [str(alone)])):
         assert run([name, *more, "--json"]) in (0, 1)
         seen.append(json.loads(capsys.readouterr().out))
         assert [(error.json_path, error.message) for error in described.iter_errors(seen[-1])] == []
+    assert name != "room" or (seen[0]["class"] and seen[1]["changes"])
     for key in seen[0]:  # a key that is missing, or of another kind, is not as the schema says
         spoilt = {**seen[0], key: "spoilt" if not isinstance(seen[0][key], str) else 7}
         missing = {name: value for name, value in seen[0].items() if name != key}

@@ -166,13 +166,17 @@ def test_what_it_cannot_do_is_told(options: tuple[str, ...], told: str, form: Pa
     assert not list(tmp_path.glob("a.*"))
 
 
-@pytest.mark.parametrize("by", [signal.SIGKILL, signal.SIGTERM])
-def test_killing_it_while_it_films_leaves_nothing(by: signal.Signals, form: Path, tmp_path: Path) -> None:
+@pytest.mark.parametrize(
+    ("by", "to", "passes"), [(signal.SIGKILL, ("-o", "a.webm"), "9"), (signal.SIGTERM, ("-o", "a.mp4"), "9")]
+)
+def test_killing_it_while_it_films_leaves_nothing(
+    by: signal.Signals, to: tuple[str, str], passes: str, form: Path, tmp_path: Path
+) -> None:
     folder = tmp_path / "films"
     folder.mkdir()
     before = set(Path("/tmp").glob("waltzmark-film*"))
     running = subprocess.Popen(
-        command(form, "-o", folder / "a.webm", "--passes", "9"), stdout=subprocess.PIPE, stderr=subprocess.PIPE
+        command(form, to[0], folder / to[1], "--passes", passes), stdout=subprocess.PIPE, stderr=subprocess.PIPE
     )
     handles = Path(f"/proc/{running.pid}/fd")
 

@@ -181,4 +181,4 @@ class Editing(RuleBasedStateMachine):
 
 
 TestEditing = Editing.TestCase
-TestEditing.settings = settings(max_examples=tries(12), stateful_step_count=18)
+TestEditing.settings = settings(max_examples=tries(10), stateful_step_count=15)
