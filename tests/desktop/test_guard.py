@@ -87,6 +87,8 @@ def test_whatever_a_signal_or_a_timer_calls_is_called_safely() -> None:
                 continue
             if node.func.attr not in ("connect", "singleShot") or path.name == "guard.py":
                 continue
+            if len(node.args) > 2:
+                continue  # the session bus calls a slot by its name
             called = node.args[0] if node.func.attr == "connect" else node.args[-1]
             words = ast.unparse(called)
             seen += 1

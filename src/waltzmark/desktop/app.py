@@ -17,8 +17,9 @@ from waltzmark import __version__
 from waltzmark.core.base.records import Record
 from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.guard import safely
+from waltzmark.desktop.widgets.telling import name_roles
 from waltzmark.desktop.window import MainWindow
-from waltzmark.desktop.windows import all_windows, open_window
+from waltzmark.desktop.windows import all_windows, heed_desktop, open_window
 from waltzmark.words.errors import explained
 from waltzmark.words.language import language, tr
 
@@ -86,6 +87,7 @@ def make_application() -> QApplication:
     application.setApplicationDisplayName("")
     application.setDesktopFileName("org.waltzmark.Waltzmark")
     _speak_qt(application)
+    name_roles()
     # A review in the background hands over to the hand that types ten times as quickly as it would by itself.
     sys.setswitchinterval(0.0005)
     return application
@@ -137,6 +139,7 @@ def run(arguments: Sequence[str]) -> int:
         return 0 if saved else 1
     icon = str(Path(__file__).parent / "resources" / "waltzmark.svg")
     window.completed.connect(safely(lambda: application.setWindowIcon(QIcon(icon))))  # it takes a library of its own
+    window.completed.connect(safely(heed_desktop))
     sys.excepthook = _tell
     QTimer.singleShot(0, window, safely(window.filing.offer_recovery))
     return application.exec()

@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QImage, QPainter, QPaintEvent
+from PySide6.QtGui import QAccessible, QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import QCheckBox, QComboBox, QDialog, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from waltzmark.core.base.progress import Progress
@@ -65,6 +65,8 @@ def _planned(form: Form, trace: Trace, film: Film, first: str, last: str, told: 
 @guarded
 class _Picture(QWidget):
     """A picture of the film, as large as there is room."""
+
+    role = QAccessible.Role.Graphic
 
     def __init__(self) -> None:
         super().__init__()

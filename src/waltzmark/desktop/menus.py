@@ -5,15 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING, Any, Protocol
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSignalBlocker, Qt
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QToolButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QMenuBar, QToolButton, QWidget
 
 from waltzmark.desktop.actions import LINE, Act, Acts, Switch, fill, menu_text
 from waltzmark.desktop.choices import Choices
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.guard import safely
+from waltzmark.desktop.looks import Looks
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.player import tempo_actions
 from waltzmark.desktop.stages import STAGES, StageRow
@@ -38,11 +39,11 @@ class Doing(Protocol):
     filing: Filing
     way: Way
     onward: OnwardLine
+    looks: Looks
 
     def begin_first_form(self) -> None: ...
     def close(self) -> bool: ...
     def play(self) -> None: ...
-    def set_dark(self, dark: bool) -> None: ...
     def show_cautions(self) -> None: ...
     def show_help(self) -> object: ...
     def show_film(self) -> object: ...
@@ -118,8 +119,16 @@ class Menus:
         self._window, self._desk, self._filing, self._choices, self._stage = window, desk, filing, choices, stage
         book = self._book = desk.book
         shown = [_stage_act(row.name, row.title, row.key, row.purpose) for row in STAGES]
-        dark: Switch[Doing] = Switch(
-            "dark", tr("&Dark theme"), lambda w, on: w.set_dark(on), ("Ctrl+D",), on=desk.theme.name == "dark"
+        looks = doing.looks
+        shades: Acts[Doing] = (
+            Switch("dark", tr("&Dark theme"), lambda w, on: w.looks.set_dark(on), ("Ctrl+D",), on=looks.dark),
+            Switch("contrast", tr("&High contrast"), lambda w, on: w.looks.set_contrast(on), on=looks.contrast),
+            Switch(
+                "still",
+                tr("R&educe motion"),
+                lambda w, on: w.looks.set_still(on),
+                on=looks.still,
+            ),
         )
         self._own: dict[str, list[QAction | None]] = {
             tr("&File"): self._add(_FILE),
@@ -134,12 +143,21 @@ class Menus:
             tr("&Look"): [*self._add(shown), LINE, *self._add(_WAY)],
             tr("&Help"): self._add(_HELP),
         }
-        self._dark = self._add((dark,))
+        self._shades = self._add(shades)
         book.group(f"stage {row.name}" for row in STAGES)
         self._of_stages: dict[str, list[tuple[str, list[QAction | None]]]] = {}
         self._add_stage(next(row for row in STAGES if row.name == first))
-        self._menus = {title: window.menuBar().addMenu(title) for title in self._own}
-        window.menuBar().setCornerWidget(_stage_buttons(window, desk), Qt.Corner.TopRightCorner)
+        # Beside the menu bar: what is in a corner of it is met by no screen reader.
+        top = QWidget()
+        top.setObjectName("top")
+        row = QHBoxLayout(top)
+        row.setContentsMargins(0, 1, 4, 1)
+        row.setSpacing(0)
+        self.bar = QMenuBar()
+        self._menus = {title: self.bar.addMenu(title) for title in self._own}
+        row.addWidget(self.bar, 1)
+        row.addWidget(_stage_buttons(desk))
+        window.setMenuWidget(top)
 
     def _add(self, acts: Iterable[Act[Doing] | Switch[Doing] | None]) -> list[QAction | None]:
         return self._book.add(acts, lambda: self._doing)
@@ -153,6 +171,13 @@ class Menus:
         for names in acts.groups:
             self._book.group(names)
 
+    def show_looks(self, contrast: bool, still: bool) -> None:
+        """Shows what is on, when it is the desktop that asked for it."""
+        for name, on in (("contrast", contrast), ("still", still)):
+            action = self._book[name]
+            with QSignalBlocker(action):
+                action.setChecked(on)
+
     def complete(self, shown: str) -> None:
         """Makes what is left, and fills the menus; nothing where that is done. shown: the stage whose acts work now."""
         if not self._menus:
@@ -162,7 +187,7 @@ class Menus:
                 self._add_stage(row)
             for menu, listed in self._of_stages[row.name]:
                 self._own[menu] += [LINE, *listed] if self._own[menu] else listed
-        self._own[tr("&Look")] += [LINE, *self._dark]
+        self._own[tr("&Look")] += [LINE, *self._shades]
         for title, menu_ in self._menus.items():
             menu_.setToolTipsVisible(True)
             fill(menu_, self._own[title])
@@ -177,9 +202,9 @@ def _stage_act(name: str, title: str, key: str, purpose: str) -> Switch[Doing]:
     return Switch(f"stage {name}", f"{title}: {purpose}", lambda w, on: on and w.show_stage(name), (key,), on=False)
 
 
-def _stage_buttons(window: QMainWindow, desk: Desk) -> QWidget:
+def _stage_buttons(desk: Desk) -> QWidget:
     """The stages in the order of the work, at the end of the menu bar."""
-    holder = QWidget(window.menuBar())
+    holder = QWidget()
     row = QHBoxLayout(holder)
     row.setContentsMargins(0, 0, 6, 0)
     row.setSpacing(1)

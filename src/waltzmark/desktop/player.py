@@ -26,6 +26,7 @@ class Player(QObject):
         super().__init__(parent)
         self._document = document
         self.seconds_per_beat = 1.5
+        self.still = False  # shows each count as it ends, for those whom what glides makes dizzy
         self._clock = QElapsedTimer()
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
@@ -55,6 +56,7 @@ class Player(QObject):
             return
         if self._document.session.position >= last:
             self._document.session.go(0.0)
+        self._document.session.stepping = self.still
         self._clock.start()
         self._timer.start()
         self.playing_changed.emit(True)
@@ -62,6 +64,7 @@ class Player(QObject):
     def pause(self) -> None:
         if self.playing:
             self._timer.stop()
+            self._document.session.stepping = False
             self.playing_changed.emit(False)
 
     def step(self, by: int) -> None:

@@ -51,6 +51,7 @@ class Session(QObject):
         super().__init__(parent)
         self._form, self._trace = form, trace
         self.position = 0.0
+        self.stepping = False  # played from count to count: each is shown as it ends
         self.selection = Selection()
         self.ghost: Ghost | None = None
         self._figures = PLAIN
@@ -85,8 +86,17 @@ class Session(QObject):
     @property
     def pose(self) -> Pose:
         """Where the body is at the playhead."""
-        row = self.row
-        return pose_between(self._trace, row, 1.0 - (row - self.position))
+        return pose_between(self._trace, self.row, self.part)
+
+    @property
+    def shown(self) -> float:
+        """The position that is shown: while it steps from count to count, the end of the one that is played."""
+        return float(self.row) if self.stepping else self.position
+
+    @property
+    def part(self) -> float:
+        """How much of the selected row's count is shown as walked, 0 to 1."""
+        return 1.0 - (self.row - self.shown)
 
     @property
     def room(self) -> Room | None:

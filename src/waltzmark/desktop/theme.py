@@ -1,4 +1,4 @@
-"""Every colour once, by role: a light theme like paper and wood, a dark one for the practice hall."""
+"""Every colour once, by role: a light theme like paper and wood, a dark one for the practice hall, both also strong."""
 
 from __future__ import annotations
 
@@ -9,9 +9,9 @@ from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication
 
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.records import Record, field_names
+from waltzmark.core.base.records import Record, field_names, replace
 
-__all__ = ["DARK", "LIGHT", "Theme", "dress", "font", "load_fonts"]
+__all__ = ["DARK", "DARK_STRONG", "LIGHT", "LIGHT_STRONG", "Theme", "dress", "font", "load_fonts", "theme_of"]
 
 
 class Theme(Record):
@@ -46,6 +46,11 @@ class Theme(Record):
     ghost: str
     breath_in: str
     breath_out: str
+
+    @property
+    def dark(self) -> bool:
+        """Whether it is light on dark."""
+        return self.name.startswith("dark")
 
     def color(self, role: str, alpha: float = 1.0) -> QColor:
         """The colour of a role."""
@@ -93,7 +98,7 @@ class Theme(Record):
         resources = Path(__file__).parent / "resources"
         text = (resources / "style.qss").read_text(encoding="utf-8")
         for icon in ("down", "check"):
-            text = text.replace(f"@{icon}", (resources / f"{icon}-{self.name}.svg").as_posix())
+            text = text.replace(f"@{icon}", (resources / f"{icon}-{'dark' if self.dark else 'light'}.svg").as_posix())
         # Longer names first, so that @board does not eat @board_other.
         for role in sorted(field_names(self), key=len, reverse=True):
             text = text.replace(f"@{role}", getattr(self, role))
@@ -170,6 +175,80 @@ DARK = Theme(
     breath_in="#a9cf7a",
     breath_out="#dba6cc",
 )
+
+
+#: The same for eyes that need more: nothing pale is written on anything pale.
+LIGHT_STRONG = replace(
+    LIGHT,
+    name="light-strong",
+    paper="#ffffff",
+    raised="#ffffff",
+    rule="#5a4c39",
+    ink="#000000",
+    faint="#2f2820",
+    board="#fbf3e3",
+    board_other="#f7eedb",
+    seam="#a08c69",
+    outside="#dcdcdc",
+    wall="#1f170d",
+    obstacle="#b9ad9b",
+    tape="#083f63",
+    left="#003c44",
+    left_pale="#cdeae7",
+    right="#6e1f00",
+    right_pale="#fbe0cf",
+    centre="#33206a",
+    torso="#000000",
+    pelvis="#4f3500",
+    chosen="#dccbff",
+    chosen_ink="#000000",
+    stop="#85001a",
+    caution="#553500",
+    note="#24303c",
+    good="#0b4a0b",
+    ghost="#33206a",
+    breath_in="#1d4804",
+    breath_out="#4f1c43",
+)
+DARK_STRONG = replace(
+    DARK,
+    name="dark-strong",
+    paper="#000000",
+    raised="#0d0b09",
+    rule="#b3a58f",
+    ink="#ffffff",
+    faint="#e6dccb",
+    board="#1a130b",
+    board_other="#160f08",
+    seam="#6f5d44",
+    outside="#000000",
+    wall="#f0dcb8",
+    obstacle="#4a4034",
+    tape="#a9d8f7",
+    left="#8cf0f7",
+    left_pale="#0d2f33",
+    right="#ffbe94",
+    right_pale="#3a1c0c",
+    centre="#d6c6ff",
+    torso="#ffffff",
+    pelvis="#ffdf9b",
+    chosen="#3b2a66",
+    chosen_ink="#ffffff",
+    stop="#ffb3bf",
+    caution="#ffdb94",
+    note="#d4e0ec",
+    good="#b9f2b9",
+    ghost="#dfd2ff",
+    breath_in="#cdf09e",
+    breath_out="#f7cdea",
+)
+
+
+def theme_of(dark: bool, strong: bool = False) -> Theme:
+    """The theme that is light or dark, and strong or not."""
+    if strong:
+        return DARK_STRONG if dark else LIGHT_STRONG
+    return DARK if dark else LIGHT
 
 
 @lru_cache(maxsize=1)

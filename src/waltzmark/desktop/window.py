@@ -29,6 +29,7 @@ from waltzmark.desktop.fitting import fit_frame, fit_screen
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.logbook import Logbook
+from waltzmark.desktop.looks import Looks
 from waltzmark.desktop.menus import Menus
 from waltzmark.desktop.next_line import OnwardLine
 from waltzmark.desktop.notice import NoticeBar
@@ -36,7 +37,7 @@ from waltzmark.desktop.player import Player
 from waltzmark.desktop.recovery import Recovery
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.stages import FIRST_SHOWN, STAGES
-from waltzmark.desktop.theme import DARK, LIGHT, Theme, dress
+from waltzmark.desktop.theme import Theme, dress
 from waltzmark.desktop.way import Place, Way
 from waltzmark.words.errors import explained
 from waltzmark.words.language import tr
@@ -79,7 +80,8 @@ class MainWindow(QMainWindow):
         judgement come once it has been seen."""
         super().__init__()
         settings = settings or Settings()
-        theme = theme or (DARK if settings.text("theme", "light") == "dark" else LIGHT)
+        self.looks = Looks(settings, self)
+        theme = theme or self.looks.theme
         dress(theme)
         self.others = others
         self.document = Document(self)
@@ -130,6 +132,8 @@ class MainWindow(QMainWindow):
         self.document.jobs.trouble.connect(
             safely(lambda _asker, error: self.tell_trouble(explained(error) or type(error).__name__))
         )
+        self.looks.changed.connect(safely(self._show_looks))
+        self.player.still = self.looks.still
         self._name_window()
         first(self.filing)
         self.show_stage(FIRST_SHOWN).setFocus()
@@ -339,8 +343,15 @@ class MainWindow(QMainWindow):
         ShortcutSheet(self.desk.book, self).open()
 
     def set_dark(self, dark: bool) -> None:
-        theme = self.desk.theme = DARK if dark else LIGHT
-        self.desk.settings.set_text("theme", theme.name)
+        self.looks.set_dark(dark)
+
+    def _show_looks(self) -> None:
+        self.player.still = self.looks.still
+        self.menus.show_looks(self.looks.contrast, self.looks.still)
+        theme = self.looks.theme
+        if theme == self.desk.theme:
+            return
+        self.desk.theme = theme
         dress(theme)
         self.answers.set_theme(theme)
         if self.beginning.doors is not None:

@@ -5,12 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+from PySide6.QtWidgets import QApplication
+
 from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.window import MainWindow
+from waltzmark.desktop.wishes import Wish, Wishes
 
-__all__ = ["all_windows", "open_window"]
+__all__ = ["all_windows", "heed_desktop", "open_window"]
 
 
 class _Windows:
@@ -18,6 +21,7 @@ class _Windows:
 
     def __init__(self) -> None:
         self.open_ones: list[MainWindow] = []
+        self.wishes: Wishes | None = None
 
     def open(self) -> Filing:
         settings = self.open_ones[-1].desk.settings if self.open_ones else None
@@ -51,9 +55,24 @@ def open_window(
         last = _windows.open_ones[-1].pos()
         window.move(last.x() + 28, last.y() + 28)
     _windows.open_ones.append(window)
+    if _windows.wishes is not None:
+        window.looks.take(_windows.wishes.wish)
     window.closed.connect(safely(lambda: _closed(window)))
     window.show()
     return window
+
+
+def heed_desktop() -> Wishes:
+    """Asks what the desktop wishes of all programs; the windows that are open and those to come heed it."""
+    wishes = _windows.wishes = Wishes(QApplication.instance())
+
+    def heeded(wish: Wish) -> None:
+        for window in _windows.open_ones:
+            window.looks.take(wish)
+
+    wishes.changed.connect(safely(heeded))
+    wishes.ask()
+    return wishes
 
 
 def _closed(window: MainWindow) -> None:

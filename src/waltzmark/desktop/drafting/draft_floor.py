@@ -18,6 +18,7 @@ from waltzmark.desktop.painter.scene import CLOCK_RADIUS, Scene, draw_path, draw
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.desktop.widgets.plan_view import PlanView
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.language import tr
 
 __all__ = ["DraftFloor"]
@@ -35,6 +36,7 @@ class DraftFloor(PlanView):
         self._bench = bench
         self._ground = Layer()
         self.setMinimumSize(200, 150)
+        Telling(self, self.told, bench.drafted, bench.moved)
         for signal in (bench.drafted, bench.moved):
             signal.connect(safely(self._look))
         document.session.figures_changed.connect(safely(self.update))
@@ -52,6 +54,15 @@ class DraftFloor(PlanView):
         if found is None or not found.walked:
             return len(self.trace) - 1 if found is None else 0
         return found.walked[min(self._bench.hand, len(found.walked) - 1)]
+
+    def told(self) -> str:
+        """The count under the hand, and how the body stands then."""
+        from waltzmark.words.cues import told_count  # nobody may ask
+
+        found = self._bench.found
+        form = self._document.form if found is None else found.form
+        titles = {posture.id: posture.title for posture in form.postures}
+        return told_count(self.trace, self.row, titles, self._document.session.say)
 
     def _look(self) -> None:
         """Keeps the clock about the feet in view; the floor moves only when it leaves it."""

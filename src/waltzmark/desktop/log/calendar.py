@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QBrush, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QAccessible, QBrush, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.leftright import Side
@@ -13,6 +13,7 @@ from waltzmark.core.practice.advice import OfSide, left_right
 from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.guard import guarded
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words import named
 from waltzmark.words.language import month as month_name
 from waltzmark.words.language import number, tr, weekday
@@ -28,6 +29,8 @@ _WAYS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -7, Qt.Key.Key
 class CalendarView(QWidget):
     """The last weeks, a row each from Monday on, as on a wall. A click or the arrow keys choose a day."""
 
+    role = QAccessible.Role.Chart
+
     chosen = Signal(str)  # the day, YYYY-MM-DD
 
     def __init__(self, theme: Theme) -> None:
@@ -37,6 +40,7 @@ class CalendarView(QWidget):
         self.day, self.today = date.today(), date.today()
         self._sides: dict[str, OfSide] = {}
         self.setAccessibleName(tr("Practice calendar"))
+        self._telling = Telling(self, self.told)
         self.setMinimumSize(320, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
@@ -48,6 +52,7 @@ class CalendarView(QWidget):
         """Shows minutes and repetitions by day, and what each side did."""
         self.days, self.today = days, today
         self._sides = {str(side): told for side, told in left_right(entries).items()}
+        self._telling.say()
         self.update()
 
     def _first(self) -> date:
@@ -108,15 +113,18 @@ class CalendarView(QWidget):
             self._day_words(painter)
             self._left_right(painter)
 
-    def _day_words(self, painter: QPainter) -> None:
+    def told(self) -> str:
+        """What was done on the chosen day."""
         minutes, reps = self.days.get(self.day.isoformat(), (0.0, 0))
         said = tr("nothing")
         if reps:
             said = tr("{minutes} minutes, {reps} repetitions", minutes=number(minutes, 0), reps=reps)
-        words = tr("{day}: {said}", day=weekday(self.day), said=said)
+        return tr("{day}: {said}", day=weekday(self.day), said=said)
+
+    def _day_words(self, painter: QPainter) -> None:
         painter.setPen(self._theme.color("ink"))
         painter.setFont(font(12.0, bold=True))
-        painter.drawText(QRectF(20.0, 8.0, self.width() - 40.0, 24.0), Qt.AlignmentFlag.AlignVCenter, words)
+        painter.drawText(QRectF(20.0, 8.0, self.width() - 40.0, 24.0), Qt.AlignmentFlag.AlignVCenter, self.told())
 
     def _left_right(self, painter: QPainter) -> None:
         """Repetitions of either side, with what was missed in them."""

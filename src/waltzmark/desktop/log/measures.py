@@ -7,6 +7,7 @@ from html import escape
 from typing import Any
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QAccessible
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from waltzmark.core.practice.advice import Series
@@ -28,6 +29,8 @@ def against_plan(series: Series) -> tuple[list[float], float | None]:
 
 class MeasureChart(QWidget):
     """One measure: a mark each time, its plan as a dashed line, the mean with its spread as a band."""
+
+    role = QAccessible.Role.Chart
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()

@@ -199,7 +199,7 @@ class FloorView(PlanView):
         scene = Scene(
             document.trace,
             row,
-            1.0 - (row - document.session.position),
+            document.session.part,
             document.session.pose,
             document.judge.everywhere,
             self.chosen,

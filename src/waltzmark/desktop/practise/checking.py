@@ -6,7 +6,7 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QCheckBox, QWidget
 
 from waltzmark.core.base.angles import ahead
@@ -29,6 +29,7 @@ from waltzmark.desktop.practise.large import LargeView
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.fields import number_field, row_of_fields
 from waltzmark.desktop.widgets.parts import choice_box, push_button, refill
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.language import N_, number, tr
 from waltzmark.words.measures import measure_name
 from waltzmark.words.sentences import sentence
@@ -43,6 +44,8 @@ class TurnDial(QWidget):
     """One sole on a protractor: drag its toe to where it came, or turn it with the arrow keys. Beside it the plan. Of a
     length a rule, to be dragged along."""
 
+    role = QAccessible.Role.Dial
+
     turned = Signal(float)
 
     def __init__(self, theme: Theme) -> None:
@@ -52,6 +55,7 @@ class TurnDial(QWidget):
         self.sole: Sole = Body().sole
         self.rule = False  # a length, centimetres
         self.setAccessibleName(tr("How far it turned"))
+        self._telling = Telling(self, self.told)
         self.setMinimumSize(320, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
@@ -63,12 +67,25 @@ class TurnDial(QWidget):
         """Shows a turn: degrees planned and measured, clockwise where the sign is 1."""
         self.side, self.planned, self.measured, self.sign, self.sole = side, planned, measured, sign, sole
         self.rule = False
+        self._telling.say()
         self.update()
 
     def show_length(self, side: Side, planned: float, measured: float) -> None:
         """Shows a length, planned and measured, centimetres."""
         self.side, self.planned, self.measured, self.rule = side, planned, measured, True
+        self._telling.say()
         self.update()
+
+    def told(self) -> str:
+        """What was measured and what was planned."""
+        if self.rule:
+            return f"{self.measured:.0f} cm, {self._plan()}"
+        return f"{self.measured:.0f}°, {self._plan()}"
+
+    def _plan(self) -> str:
+        if self.rule:
+            return tr("planned {planned} cm", planned=number(self.planned, 0))
+        return tr("planned {planned}°", planned=number(self.planned, 0))
 
     @property
     def _longest(self) -> float:
@@ -94,7 +111,7 @@ class TurnDial(QWidget):
                 painter.setFont(font(9.5))
                 painter.drawText(QRectF(x - 24, middle - 44, 48, 18), Qt.AlignmentFlag.AlignCenter, str(centimetre))
         for value, down, words, role in (
-            (self.planned, 26.0, tr("planned {planned} cm", planned=number(self.planned, 0)), "ghost"),
+            (self.planned, 26.0, self._plan(), "ghost"),
             (self.measured, 66.0, f"{self.measured:.0f} cm", self.side.word),
         ):
             x = left + wide * value / longest
@@ -139,7 +156,7 @@ class TurnDial(QWidget):
             foot = still._replace(heading=self.sign * self.measured % 360.0)
             draw_sole(painter, floor, self.sole, self.side, foot, 0.0, theme)
             for degrees_, inward, words, role in (
-                (self.planned, 76.0, tr("planned {planned}°", planned=number(self.planned, 0)), "ghost"),
+                (self.planned, 76.0, self._plan(), "ghost"),
                 (self.measured, 34.0, f"{self.measured:.0f}°", self.side.word),
             ):
                 ux, uy = ahead(self.sign * degrees_)

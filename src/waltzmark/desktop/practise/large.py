@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QEvent, QRectF, QSizeF, Qt, Signal
-from PySide6.QtGui import QBrush, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QAccessible, QBrush, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from waltzmark.core.base.leftright import Side
@@ -39,6 +39,8 @@ class Banner(Record):
 @guarded
 class LargeView(QWidget):
     """The floor at the left, the words at the right. A key or a click is told, so that hands can stay free."""
+
+    role = QAccessible.Role.Graphic
 
     pressed = Signal(object)  # a key, None for the mouse
 
@@ -161,8 +163,7 @@ class LargeView(QWidget):
             room = replace(room, start=replace(room.start, heading=(room.start.heading + self.turned) % 360.0))
         draw_ground(painter, pane, floor, room, theme)
         painter.setClipRect(pane)
-        row = document.session.row
-        part = 1.0 - (row - document.session.position)
+        row, part = document.session.row, document.session.part
         draw_scene(painter, floor, Scene(trace, row, part, document.session.pose, say=document.session.say), theme)
 
     def _count(self, painter: QPainter, box: QRectF) -> None:

@@ -6,7 +6,7 @@ import random
 import statistics
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QAccessible, QBrush, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QWidget
 
 from waltzmark.core.base.leftright import Side
@@ -21,6 +21,7 @@ from waltzmark.desktop.practise.plates import Plates
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.fields import number_field, row_of_fields, whole_field
 from waltzmark.desktop.widgets.parts import choice_box, push_button
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words import named
 from waltzmark.words.language import ntr, number, percent, tr
 from waltzmark.words.sentences import sentence
@@ -35,6 +36,8 @@ class PlatesView(QWidget):
     """Both plates with their kilograms, the share of the left foot on a beam with the band about the target, and how
     long it has been held. blind: the figures are hidden until it has been held."""
 
+    role = QAccessible.Role.Indicator
+
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
@@ -45,6 +48,7 @@ class PlatesView(QWidget):
         self.blind, self.found = False, False
         self.words = ""
         self.setAccessibleName(tr("Scales"))
+        self.telling = Telling(self, self.told)
         self.setMinimumSize(320, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
@@ -117,14 +121,22 @@ class PlatesView(QWidget):
         painter.setPen(QPen(theme.color("good"), 2.0))
         at = x(self.band.target)
         painter.drawLine(QPointF(at, box.top() - 3), QPointF(at, box.bottom() + 3))
-        goal = tr(
-            "left {target} ± {beside}", target=percent(100 * self.band.target), beside=percent(100 * self.band.beside)
+        self._text(
+            painter, QRectF(at - 40 * unit, box.bottom() + unit, 80 * unit, 6 * unit), self._goal(), 4.0 * unit, "ink"
         )
-        self._text(painter, QRectF(at - 40 * unit, box.bottom() + unit, 80 * unit, 6 * unit), goal, 4.0 * unit, "ink")
         if self.share is not None and not hidden:
             painter.setPen(QPen(theme.color("paper"), 2.0))
             painter.setBrush(theme.color("torso"))
             painter.drawEllipse(QPointF(x(self.share), box.center().y()), 2.6 * unit, 2.6 * unit)
+
+    def _goal(self) -> str:
+        return tr(
+            "left {target} ± {beside}", target=percent(100 * self.band.target), beside=percent(100 * self.band.beside)
+        )
+
+    def told(self) -> str:
+        """What is to be found, and what has been said of it."""
+        return ". ".join(filter(None, (self.words.rstrip("."), self._goal())))
 
     def _held(self, painter: QPainter, box: QRectF, unit: float) -> None:
         theme, holding = self._theme, self.holding

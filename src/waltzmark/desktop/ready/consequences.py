@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF, QTransform
+from PySide6.QtGui import QAccessible, QPainter, QPaintEvent, QPen, QPolygonF, QTransform
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.leftright import Contact, Side
@@ -17,6 +17,7 @@ from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.soles import draw_sole, foot_transform
 from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words import named
 from waltzmark.words.language import number, percent, tr
 
@@ -29,10 +30,13 @@ _BENDS = np.arange(0.0, 90.5, 2.0)
 class _View(QWidget):
     """A view of the body that is painted anew when it changes."""
 
+    role = QAccessible.Role.Chart
+
     def __init__(self, document: Document, theme: Theme, name: str) -> None:
         super().__init__()
         self._document, self._theme = document, theme
         self.setAccessibleName(name)
+        Telling(self, self.told, document.form_changed, document.session.figures_changed)
         self.setMinimumSize(QSize(220, 112))
         document.form_changed.connect(safely(self.update))
         document.session.figures_changed.connect(safely(self.update))
@@ -44,6 +48,16 @@ class _View(QWidget):
     @property
     def body(self) -> Body:
         return self._document.form.body
+
+    @property
+    def longest(self) -> float:
+        """The longest empty step at the bend that the body is used to, at shoulder width, metres."""
+        return longest_empty_length(self.body, self.body.seat, round(self.body.named_width("shoulder"), 3))
+
+    def told(self) -> str:
+        """What it comes to at the bend that the body is used to."""
+        seat, length = number(self.body.seat, 0), self._document.session.say.length(self.longest)
+        return tr("at {seat}°: {length}", seat=seat, length=length)
 
 
 @guarded
@@ -96,15 +110,13 @@ class ReachCurve(_View):
                 )
                 painter.setPen(theme.color("ink"))
                 painter.drawText(place + (QPointF(-44, -18) if name == "hip" else QPointF(8, 18)), _WIDTHS[name])
-            seat = body.seat
-            length = longest_empty_length(body, seat, round(body.named_width("shoulder"), 3))
+            seat, length = body.seat, self.longest
             painter.setPen(QPen(theme.color("torso"), 1.2, Qt.PenStyle.DotLine))
             painter.drawLine(at(seat, 0), at(seat, most))
             painter.setPen(QPen(theme.color("paper"), 1.4))
             painter.setBrush(theme.color("torso"))
             painter.drawEllipse(at(seat, length), 4.5, 4.5)
-            words = tr("at {seat}°: {length}", seat=number(seat, 0), length=say.length(length))
-            draw_tag(painter, at(seat, length) + QPointF(-52 if seat > 40 else 56, -16), words, theme)
+            draw_tag(painter, at(seat, length) + QPointF(-52 if seat > 40 else 56, -16), self.told(), theme)
 
 
 @guarded
@@ -129,7 +141,7 @@ class ReachFloor(_View):
             painter.setPen(QPen(theme.color("ghost"), 1.4, Qt.PenStyle.DotLine))
             painter.drawPolygon((foot_transform(support) * floor).map(polygon(outline)))
             width = round(body.named_width("shoulder"), 3)
-            length = longest_empty_length(body, body.seat, width)
+            length = self.longest
             draw_sole(painter, floor, body.sole, Side.RIGHT, support, 1.0, theme)
             draw_sole(painter, floor, body.sole, Side.LEFT, FootPose(-width, length, 0.0, Contact.HEEL), 0.0, theme)
             say = self._document.session.say

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QTransform
+from PySide6.QtGui import QAccessible, QPainter, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from waltzmark.core.base.leftright import Contact, Side
@@ -25,6 +25,7 @@ from waltzmark.desktop.painter.hips import arc, draw_pelvis, waist_fan
 from waltzmark.desktop.painter.marks import draw_torso
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.language import tr
 
 __all__ = ["BodyFigure"]
@@ -41,14 +42,37 @@ def _standing(body: Body) -> Figure:
 class BodyFigure(QWidget):
     """Front and top, with the measures that the walk uses."""
 
+    role = QAccessible.Role.Graphic
+
     def __init__(self, document: Document, theme: Theme) -> None:
         super().__init__()
         self._document, self._theme = document, theme
         self.setMinimumSize(QSize(260, 280))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName(tr("The body, from the front and from above"))
+        Telling(self, self.told, document.form_changed, document.session.figures_changed)
         document.form_changed.connect(safely(self.update))
         document.session.figures_changed.connect(safely(self.update))
+
+    def told(self) -> str:
+        """The measures that are drawn."""
+        body = self._document.form.body
+        measures = (
+            tr("shoulders {length}", length=self._say(body.shoulder_breadth)),
+            tr("hips {length}", length=self._say(body.hip_breadth)),
+            tr("arm {length}", length=self._say(body.measure("arm"))),
+            tr("thigh {length}", length=self._say(body.thigh)),
+            tr("shank {length}", length=self._say(body.shank)),
+            self._foot(),
+        )
+        return ", ".join(measures)
+
+    def _foot(self) -> str:
+        body = self._document.form.body
+        lengths = self._say(body.foot_length)
+        if body.left_foot and body.left_foot != body.foot_length:
+            lengths = tr("left {left}, right {right}", left=self._say(body.left_foot), right=lengths)
+        return tr("foot {length} × {breadth}", length=lengths, breadth=self._say(body.foot_breadth))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
@@ -171,11 +195,8 @@ class BodyFigure(QWidget):
         waist_fan(painter, floor, (0.0, 0.0), 0.0, body, theme, 0.20)
         painter.setFont(font(9.5))
         painter.setPen(theme.color("ink"))
-        lengths = self._say(body.foot_length)
-        if body.left_foot and body.left_foot != body.foot_length:
-            lengths = tr("left {left}, right {right}", left=self._say(body.left_foot), right=lengths)
-        words = tr("foot {length} × {breadth}", length=lengths, breadth=self._say(body.foot_breadth))
-        painter.drawText(QRectF(box.left(), box.bottom() - 20, box.width(), 20), Qt.AlignmentFlag.AlignCenter, words)
+        below = QRectF(box.left(), box.bottom() - 20, box.width(), 20)
+        painter.drawText(below, Qt.AlignmentFlag.AlignCenter, self._foot())
         waist = [f"{sided(body.waist, side):.0f}°" for side in Side]
         turns = waist[0] if waist[0] == waist[1] else tr("{left} left, {right} right", left=waist[0], right=waist[1])
         painter.setPen(theme.color("faint"))

@@ -9,7 +9,7 @@ from itertools import pairwise
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QTransform
+from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QTransform
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.arrays import Floats
@@ -31,6 +31,7 @@ from waltzmark.desktop.returns.chain import draw_arrow
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.parts import choice_box, push_button
 from waltzmark.desktop.widgets.search import Search
+from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.errors import explained
 from waltzmark.words.figures import Figures
 from waltzmark.words.language import number, tr
@@ -64,6 +65,8 @@ def way_of(form: Form, trace: Trace, loop: Loop) -> list[Floats]:
 class LoopsView(QWidget):
     """The loops side by side; the arrow keys and a click choose one, Enter takes it."""
 
+    role = QAccessible.Role.Graphic
+
     chosen = Signal(int)
     wanted = Signal()
 
@@ -74,6 +77,7 @@ class LoopsView(QWidget):
         self.at = -1
         self._ways: list[list[Floats]] = []
         self.setAccessibleName(tr("Loops as small drawings"))
+        self._telling = Telling(self, self.told)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(320, 240)
 
@@ -94,7 +98,14 @@ class LoopsView(QWidget):
         """Chooses a loop."""
         self.at = min(max(nth, 0), len(self.loops) - 1) if self.loops else -1
         self.chosen.emit(self.at)
+        self._telling.say()
         self.update()
+
+    def told(self) -> str:
+        """The loop that is chosen."""
+        if self.at < 0:
+            return tr("No loops found yet.")
+        return ", ".join(self._words(self.loops[self.at])).replace("\n", ", ")
 
     def _card(self, nth: int) -> QRectF:
         rows = max(math.ceil(max(len(self.loops), 1) / _COLUMNS), 2)
@@ -114,7 +125,7 @@ class LoopsView(QWidget):
                 self._paint_loop(painter, self._card(nth), nth, loop)
 
     def _paint_loop(self, painter: QPainter, card: QRectF, nth: int, loop: Loop) -> None:
-        theme, document = self._theme, self._document
+        theme = self._theme
         chosen = nth == self.at
         painter.setPen(QPen(theme.color("centre" if chosen else "rule"), 2.4 if chosen else 1.0))
         painter.setBrush(theme.color("board"))
@@ -142,20 +153,25 @@ class LoopsView(QWidget):
         painter.drawEllipse(start, 5.0, 5.0)
         painter.setPen(theme.color("ink"))
         painter.setFont(font(9.5, bold=True))
-        head = tr("{postures} postures, {beats} beats", postures=len(loop.postures), beats=number(loop.beats))
+        head, words = self._words(loop)
         painter.drawText(card.adjusted(8, 4, -8, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, head)
         painter.setFont(font(9.0))
+        painter.drawText(card.adjusted(8, 0, -8, -5), Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, words)
+
+    def _words(self, loop: Loop) -> tuple[str, str]:
+        """How many postures and beats a loop has; and from where to where it goes, and how far it drifts."""
+        head = tr("{postures} postures, {beats} beats", postures=len(loop.postures), beats=number(loop.beats))
         first, last = loop.postures[0] + 1, loop.postures[-1] + 1
         out = ", ".join(str(each + 1) for each in loop.left_out)
         words = tr("{first} to {last}, skipping {out}", first=first, last=last, out=out) if out else ""
         words = words or tr("{first} to {last}", first=first, last=last)
-        drift, turn = document.session.say.length(loop.away), f"{loop.turn:+.0f}"
+        drift, turn = self._document.session.say.length(loop.away), f"{loop.turn:+.0f}"
         words += "\n" + (
             tr("drifts {length} each time, turned {turn}°", length=drift, turn=turn)
             if abs(loop.turn) >= 0.5
             else tr("drifts {length} each time", length=drift)
         )
-        painter.drawText(card.adjusted(8, 0, -8, -5), Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, words)
+        return head, words
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         for nth in range(len(self.loops)):

@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer
-from PySide6.QtGui import QImage, QKeyEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtGui import QAccessible, QImage, QKeyEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtPrintSupport import QPrintDialog, QPrinter, QPrinterInfo
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -71,6 +71,8 @@ _FILES = tr("PDF (*.pdf);;SVG (*.svg);;PNG (*.png);;DXF, the chart (*.dxf);;CSV,
 @guarded
 class Preview(QWidget):
     """The pages as they will be printed; the arrow keys, the wheel and PgUp, PgDn turn them."""
+
+    role = QAccessible.Role.Graphic
 
     def __init__(self) -> None:
         super().__init__()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QAccessible, QBrush, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.leftright import Side
@@ -58,6 +58,8 @@ def rows_of(balance: Balance) -> list[tuple[str, float, float, str]]:
 @guarded
 class BalanceView(QWidget):
     """Two columns of bars from the middle outward, in the colours of the feet; the left one is hatched."""
+
+    role = QAccessible.Role.Chart
 
     def __init__(self, desk: Desk, theme: Theme) -> None:
         super().__init__()

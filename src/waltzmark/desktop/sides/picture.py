@@ -132,7 +132,7 @@ class PairView(PlanView):
         return Camera().watched(self.view, up, twelve).fitted(self.area, points, 6.0)
 
     def _poses(self, shown: Shown) -> tuple[Pose, Pose, CountPair | None, tuple[int, float, int, float]]:
-        row, part, other_row, other_part, pair = shown.places(self._document.session.position)
+        row, part, other_row, other_part, pair = shown.places(self._document.session.shown)
         return (
             pose_between(shown.traces[0], row, part),
             pose_between(shown.traces[1], other_row, other_part),

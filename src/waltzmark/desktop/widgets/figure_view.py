@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from waltzmark.core.base.angles import normal
@@ -35,6 +35,8 @@ _DEGREES = 0.6  # that the figure turns for a pixel
 @guarded
 class FigureView(QWidget):
     """Draws the body at the playhead over its feet on the floor, which turn along."""
+
+    role = QAccessible.Role.Graphic
 
     turned = Signal()  # by a hand
 
@@ -118,7 +120,7 @@ class FigureView(QWidget):
         if self.moment is not None:
             return self.moment()
         session = self._document.session
-        return session.row, 1.0 - (session.row - session.position)
+        return session.row, session.part
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         with QPainter(self) as painter:

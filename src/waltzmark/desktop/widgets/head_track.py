@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
+from PySide6.QtGui import QAccessible, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.arrays import Floats
@@ -26,6 +26,8 @@ _LEAST = 0.30
 @guarded
 class HeadTrack(QWidget):
     """The height of the crown above the floor along the form's beats. Dragging walks, as on the weight ribbon."""
+
+    role = QAccessible.Role.Chart
 
     def __init__(self, document: Document, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)

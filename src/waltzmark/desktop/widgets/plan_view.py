@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt, Signal
 from PySide6.QtGui import (
+    QAccessible,
     QKeyEvent,
     QMouseEvent,
     QNativeGestureEvent,
@@ -32,6 +33,8 @@ _MOVED = 3.0  # pixels from which a press is a drag
 @guarded
 class PlanView(QWidget):
     """What every view of the floor can do. The camera's figures are metres; a hand's places are pixels."""
+
+    role = QAccessible.Role.Graphic
 
     moved_by_hand = Signal()  # the floor, not what stands on it
 

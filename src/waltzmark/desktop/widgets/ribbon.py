@@ -6,7 +6,7 @@ from collections import Counter
 
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
+from PySide6.QtGui import QAccessible, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from waltzmark.core.base.arrays import Floats, Ints
@@ -48,6 +48,8 @@ class WeightRibbon(QWidget):
 
     Dragging walks; dragging the knob on the playhead up or down pours the weight of the selected count.
     """
+
+    role = QAccessible.Role.Chart
 
     def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)

@@ -4,15 +4,28 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QObject, SignalInstance
-from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtCore import QEvent, QObject, SignalInstance
+from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent, QAccessibleInterface
+from PySide6.QtWidgets import QAccessibleWidget, QWidget
 
-from waltzmark.desktop.guard import safely
+from waltzmark.desktop.guard import guarded, safely
 
-__all__ = ["Telling"]
+__all__ = ["Telling", "name_roles"]
 
 
+def name_roles() -> None:
+    """Lets every view that has a `role` be met as that by a screen reader: by itself Qt takes it for empty space."""
+    QAccessible.installFactory(_as_what_it_is)
+
+
+def _as_what_it_is(_name: str, it: QObject) -> QAccessibleInterface | None:
+    role = getattr(type(it), "role", None)
+    if isinstance(it, QWidget) and isinstance(role, QAccessible.Role):
+        return QAccessibleWidget(it, role)
+    return None
+
+
+@guarded
 class Telling(QObject):
     """Lets a view say what it shows, now and whenever something changes; it lives as long as the view.
 
@@ -22,8 +35,15 @@ class Telling(QObject):
     def __init__(self, view: QWidget, says: Callable[[], str], *when: SignalInstance) -> None:
         super().__init__(view)
         self._view, self._says = view, says
+        view.installEventFilter(self)
         for signal in when:
             signal.connect(safely(self.say))
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """What is shown, or gone to, is said as it is by then."""
+        if event.type() in (QEvent.Type.Show, QEvent.Type.FocusIn):
+            self.say()
+        return False
 
     def say(self) -> None:
         """Says what is shown."""
