@@ -1,7 +1,7 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 BIN := .venv/bin
 
-.PHONY: demo demo-shot test search lint setup words schemas bench performance shots fuzz monkey mutants install uninstall deb tarball wheel freeze packages lock clean
+.PHONY: demo demo-shot test search lint setup words schemas bench performance shots fuzz monkey mutants access install uninstall deb tarball wheel freeze packages lock clean
 
 demo: setup
 	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY" ] && [ -z "$$QT_QPA_PLATFORM" ]; then \
@@ -71,6 +71,10 @@ ACTS ?= 50000
 MONKEY ?= $(BIN)/python
 monkey: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m tests.monkey --acts $(ACTS) --python $(MONKEY)
+
+# Meets the window as a screen reader does, over a session bus of its own; says what it needs of the system.
+access: setup
+	sh scripts/access.sh
 
 # Whether the core's tests notice small changes to it: a sample, which takes a while.
 mutants: setup

@@ -64,7 +64,9 @@ class Player(QObject):
     def pause(self) -> None:
         if self.playing:
             self._timer.stop()
-            self._document.session.stepping = False
+            if self._document.session.stepping:
+                self._document.session.stepping = False
+                self._document.session.moved.emit()
             self.playing_changed.emit(False)
 
     def step(self, by: int) -> None:

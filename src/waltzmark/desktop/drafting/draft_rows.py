@@ -215,10 +215,10 @@ class DraftRows(RowsView):
             super().keyPressEvent(event)
 
     def event(self, event: object) -> bool:
-        """Tab goes through readings here, and does not leave."""
+        """Tab goes through readings where there is a draft, and does not leave it."""
         if isinstance(event, QKeyEvent) and event.type() == QKeyEvent.Type.KeyPress:
             onward = event.modifiers() & Qt.KeyboardModifier.ControlModifier
-            if event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab) and not onward:
+            if event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab) and not onward and self.rows.rowCount():
                 self.keyPressEvent(event)
                 return True
         return super().event(event)  # type: ignore[arg-type]

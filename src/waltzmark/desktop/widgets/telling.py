@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QObject, SignalInstance
 from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent, QAccessibleInterface
-from PySide6.QtWidgets import QAccessibleWidget, QWidget
+from PySide6.QtWidgets import QAccessibleWidget, QScrollArea, QWidget
 
 from waltzmark.desktop.guard import guarded, safely
 
@@ -14,12 +14,15 @@ __all__ = ["Telling", "name_roles"]
 
 
 def name_roles() -> None:
-    """Lets every view that has a `role` be met as that by a screen reader: by itself Qt takes it for empty space."""
+    """Lets every view that has a `role` be met as that by a screen reader, and what scrolls as a pane.
+
+    By itself Qt takes them for empty space.
+    """
     QAccessible.installFactory(_as_what_it_is)
 
 
 def _as_what_it_is(_name: str, it: QObject) -> QAccessibleInterface | None:
-    role = getattr(type(it), "role", None)
+    role = QAccessible.Role.Pane if isinstance(it, QScrollArea) else getattr(type(it), "role", None)
     if isinstance(it, QWidget) and isinstance(role, QAccessible.Role):
         return QAccessibleWidget(it, role)
     return None
