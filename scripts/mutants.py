@@ -29,7 +29,14 @@ name = "local"
 #: The areas of the core that can be changed, and what tests each: the quickest first, since the first that notices ends
 #: the run.
 AREAS = {
-    "room": ("test_floor_plans", "test_passes", "test_room_editing", "test_room_truth", "test_room"),
+    "room": (
+        "test_class_truth",
+        "test_floor_plans",
+        "test_passes",
+        "test_room_editing",
+        "test_room_truth",
+        "test_room",
+    ),
     "home": ("test_loops", "test_passes", "test_home"),
     "sides": ("test_pairs", "test_sides", "test_sides_truth"),
     "walk": ("test_step", "test_swing", "test_stand", "test_motion", "test_walk", "test_pelvis", "test_findings"),
