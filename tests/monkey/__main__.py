@@ -44,11 +44,16 @@ def main() -> int:
     made.add_argument("--seed", type=int, default=None, help="of the first monkey, to go the same way again")
     made.add_argument("--each", type=int, default=_EACH, help="acts of one monkey")
     made.add_argument("--python", default=sys.executable, help="another Python to run them with")
+    made.add_argument("--soak", action="store_true", help="all in one window, and whether it takes more and more")
     made.add_argument("--one", action="store_true", help=argparse.SUPPRESS)
     options = made.parse_args()
     seed = options.seed if options.seed is not None else random.SystemRandom().randrange(1 << 20)
     if options.one:
         return one(seed, options.acts)
+    if options.soak:
+        from tests.monkey.soak import soak
+
+        return soak(seed, options.acts, options.each)
     waiting = list(range(seed, seed + max(options.acts // options.each, 1)))
     lock, failed, begun = threading.Lock(), list[int](), time.monotonic()
 

@@ -1,0 +1,103 @@
+"""``python -m tests.monkey --soak``: one window, a long evening's acts, and whether it takes more and more.
+
+After every thousand acts the demo is opened anew, and what the process holds is counted. What is held grows at first,
+since every stage and search is made when it is first wanted; from then on it has to stay.
+"""
+
+from __future__ import annotations
+
+import gc
+import os
+import statistics
+import tempfile
+import threading
+import time
+from pathlib import Path
+from typing import NamedTuple
+
+from PySide6.QtCore import QCoreApplication, QEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from tests.monkey import Monkey
+from waltzmark.desktop.windows import all_windows
+
+__all__ = ["Held", "grown", "soak"]
+
+#: By how much of itself a count may grow from the second fifth to the last, and what it may grow by anyway.
+_MORE = {
+    "memory": (0.15, 40.0),
+    "files": (0.0, 6.0),
+    "threads": (0.0, 6.0),
+    "objects": (0.10, 20_000.0),
+    "widgets": (0.10, 200.0),
+}
+
+
+class Held(NamedTuple):
+    """What a process holds: megabytes, open files, threads, objects that are collected, and widgets."""
+
+    memory: float
+    files: float
+    threads: float
+    objects: float
+    widgets: float
+
+
+def held() -> Held:
+    """What this process holds now."""
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    gc.collect()
+    with open("/proc/self/statm", encoding="ascii") as told:
+        pages = int(told.read().split()[1])
+    return Held(
+        pages * os.sysconf("SC_PAGE_SIZE") / 1e6,
+        len(os.listdir("/proc/self/fd")),
+        threading.active_count(),
+        len(gc.get_objects()),
+        len(QApplication.allWidgets()),
+    )
+
+
+def grown(counts: list[Held]) -> list[str]:
+    """What is held more and more of, in words; at least ten counts."""
+    fifth = max(len(counts) // 5, 1)
+    found = []
+    for what, (share, anyway) in _MORE.items():
+        before, after = (
+            statistics.median(getattr(each, what) for each in some)
+            for some in (counts[fifth : 2 * fifth], counts[-fifth:])
+        )
+        if after > before * (1.0 + share) + anyway:
+            found.append(f"{what}: {before:.0f} and then {after:.0f}")
+    return found
+
+
+def soak(seed: int, acts: int, each: int) -> int:
+    """Returns 1 when something was wrong, or is held more and more of."""
+    from waltzmark.desktop.app import make_application
+
+    made, counts, begun = make_application(), list[Held](), time.monotonic()
+    with tempfile.TemporaryDirectory() as folder:
+        monkey = Monkey(seed, Path(folder))
+        for number in range(max(acts // each, 1)):
+            monkey.run(each)
+            for window in all_windows():
+                if window is not monkey.window:
+                    window.document.jobs.close()
+                    window.close()
+            monkey.window.filing.open_demo()
+            monkey.first = monkey.window.document.form
+            while monkey.window.document.judge.review is None:
+                QTest.qWait(10)
+            monkey.did.clear()
+            counts.append(held())
+            told = ", ".join(f"{what} {value:.0f}" for what, value in counts[-1]._asdict().items())
+            print(f"{(number + 1) * each} acts, {(time.monotonic() - begun) / 60:.1f} min: {told}", flush=True)
+            if monkey.wrong:
+                break
+        wrong = [*monkey.wrong, *(grown(counts) if len(counts) >= 10 else [])]
+        monkey.close()
+    del made
+    print("\n".join(f"WRONG: {words}" for words in wrong) or "nothing is held more and more of", flush=True)
+    os._exit(1 if wrong else 0)  # what still runs in threads is not waited for
