@@ -1,3 +1,3 @@
 """Waltzmark: plot, walk and check a tai chi form."""
 
-__version__ = "0.1.0"
+__version__ = "1.0.0"

@@ -17,10 +17,12 @@ from PySide6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.test_voice import until
+from waltzmark.core.edit.forms import delete_posture
 from waltzmark.core.form.film import Film
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.desktop.film_dialog import FilmDialog
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_file
 
@@ -213,3 +215,26 @@ def test_a_full_disk_is_told_and_leaves_nothing(name: str, form: Path, tmp_path:
     )  # fmt: skip
     assert ran.returncode == 2 and name in ran.stderr and "Traceback" not in ran.stderr
     assert list(folder.iterdir()) == []
+
+
+def test_an_open_film_follows_the_form_and_there_is_one_of_it(demo: MainWindow) -> None:
+    document = demo.document
+    ids = [posture.id for posture in document.form.postures]
+    dialog = opened(demo, len(ids) - 1)
+    assert dialog.passage == (ids[0], ids[-1])
+
+    def taken_out(name: str) -> None:
+        document.edit("take it out", delete_posture(document.form, name), Selection())
+
+    dialog.first.setCurrentIndex(3)
+    for _ in range(2):  # the last posture goes: the film ends with the one before
+        taken_out(document.form.postures[-1].id)
+        assert dialog.passage == (ids[3], document.form.postures[-1].id)
+    assert dialog.first.count() == dialog.last.count() == len(ids) - 2
+    taken_out(ids[0])
+    assert dialog.passage == (ids[3], ids[-3]) and dialog.first.currentIndex() == 2
+    while document.undo_words is not None:
+        document.undo()
+    assert dialog.passage == (ids[3], ids[-1])
+    assert demo.show_film() is dialog
+    dialog.close()

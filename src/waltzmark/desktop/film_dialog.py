@@ -20,7 +20,7 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import set_tip, wrapped
 from waltzmark.desktop.widgets.fields import number_field, row_of_fields, whole_field
-from waltzmark.desktop.widgets.parts import choice_box, push_button, quiet, row_of
+from waltzmark.desktop.widgets.parts import choice_box, push_button, quiet, refill, row_of
 from waltzmark.desktop.widgets.search import Search
 from waltzmark.files.filmed import Plan, film_plan
 from waltzmark.words.ear import HEARD_WORDS, LEVEL_WORDS
@@ -149,6 +149,22 @@ class FilmDialog(QDialog):
             field.valueChanged.connect(safely(lambda _value: self.refresh()))
         for check in self.switches.values():
             check.toggled.connect(safely(lambda _on: self.refresh()))
+        self._ids = tuple(posture.id for posture in form.postures)
+        desk.document.form_changed.connect(safely(self._follow))
+        self.refresh()
+
+    def _follow(self) -> None:
+        """The form is another: the passage stays from and to the same postures, where they are still there."""
+        if not self.isVisible():
+            return
+        form = self.desk.document.form
+        ids = tuple(posture.id for posture in form.postures)
+        titles = [posture.title for posture in form.postures]
+        for box, at in ((self.first, 0), (self.last, len(ids) - 1)):
+            chosen = self._ids[box.currentIndex()] if 0 <= box.currentIndex() < len(self._ids) else ""
+            ends = box.currentIndex() == (0 if box is self.first else len(self._ids) - 1)
+            refill(box, titles, at if ends or chosen not in ids else ids.index(chosen))
+        self._ids = ids
         self.refresh()
 
     def _fill(self, film: Film) -> None:

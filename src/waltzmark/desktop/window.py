@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
     QWidget,
 )
+from shiboken6 import isValid
 
 from waltzmark.desktop.actions import Book, menu_text
 from waltzmark.desktop.answers import AnswerStrip
@@ -108,6 +109,7 @@ class MainWindow(QMainWindow):
         self.filing.begun = lambda guided: self.beginning.begin(guided)
         self._stages: dict[str, Stage] = {}
         self._help: HelpWindow | None = None
+        self._film: FilmDialog | None = None
         whole = QWidget(self)
         self.stages = self.desk.shown_in = QStackedWidget(whole)
         self.answers = AnswerStrip(self.document, theme)
@@ -314,10 +316,13 @@ class MainWindow(QMainWindow):
         """What is filmed, with a picture of it."""
         from waltzmark.desktop.film_dialog import FilmDialog
 
-        dialog = FilmDialog(self.desk, self)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.show()
-        return dialog
+        if self._film is None or not isValid(self._film):
+            self._film = FilmDialog(self.desk, self)
+            self._film.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self._film.show()
+        self._film.raise_()
+        self._film.activateWindow()
+        return self._film
 
     def show_sheets(self, form: Form | None = None, kind: str = "") -> SheetsDialog:
         """The sheets that can be printed or saved, with their preview. form: another one than the document's; kind: the
