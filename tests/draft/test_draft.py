@@ -99,6 +99,37 @@ def test_headings_become_postures_and_the_other_side_a_mirror() -> None:
     ]
 
 
+@pytest.mark.parametrize("title", ["", "# The heron in the yard\n\n"])
+def test_paragraphs_that_begin_with_a_name_each_become_postures(title: str) -> None:
+    paragraphs = (
+        "Push the door. Shift all your weight to the right. Step forward with the left foot, heel first.",
+        "Look for the key. Sit back on the right leg.\nThen shift all your weight to the left.",
+        "Gather the rain: bring the right foot beside the left.",
+    )
+    found = words(title + "\n\n".join(paragraphs))
+    assert [(each.id, each.name, len(each.counts) > 0) for each in found.postures] == [
+        ("push-the-door", "Push the door", True),
+        ("look-for-the-key", "Look for the key", True),
+        ("gather-the-rain", "Gather the rain", True),
+    ]
+    assert not [each for each in found.unused if each.why == "unread"]
+    whole = counts(words(title + " ".join(each.partition(". " if ". " in each else ": ")[2] for each in paragraphs)))
+    assert counts(found) == whole
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Push the door. Shift all your weight to the right.",  # one paragraph is no list of them
+        "Shift right. Step left to 9.\n\nSit back. Step right to 12.",  # it is what one does
+        "Push the door. Shift right.\n\nStep left to 9.",  # not every one has a name
+        "Push the door, and then the gate, and the shed. Shift right.\n\nThe key. Step left to 9.",  # too long for one
+    ],
+)
+def test_what_is_no_name_stays_with_what_is_done(text: str) -> None:
+    assert [each.name for each in words(text).postures] == [""]
+
+
 @pytest.mark.parametrize("corpus", ["open"])
 def test_most_of_what_people_say_is_drafted_right_and_nothing_is_silently_wrong(corpus: str) -> None:
     for language, kinds in counted(FOLDER / f"{corpus}.toml").items():

@@ -10,6 +10,7 @@ from pathlib import Path
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QAccessible, QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import QCheckBox, QComboBox, QDialog, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+from shiboken6 import isValid
 
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.base.records import replace
@@ -155,7 +156,7 @@ class FilmDialog(QDialog):
 
     def _follow(self) -> None:
         """The form is another: the passage stays from and to the same postures, where they are still there."""
-        if not self.isVisible():
+        if not isValid(self) or not self.isVisible():
             return
         form = self.desk.document.form
         ids = tuple(posture.id for posture in form.postures)

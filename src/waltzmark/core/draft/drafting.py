@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import NamedTuple
 
 from waltzmark.core.base.messages import Message, message
@@ -24,6 +24,10 @@ __all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft"]
 _HEADING = re.compile(
     r"^[ \t]*(?:#{1,6}[ \t]+(?P<marked>.+?)|\d{1,3}[.)][ \t]+(?P<listed>[^.!?\n]{2,60}?))[ \t]*$", re.M
 )
+#: A paragraph, and a short name at its beginning that more words follow: "Push the door. Shift all your weight …".
+_PARAGRAPH = re.compile(r"[^\s](?:[^\n]|\n(?![ \t]*\n))*")
+_RUN_IN = re.compile(r"(?P<name>[^\W\d_][^.!?:;,\n]{1,38})[.:][ \t]+(?=[^\s])")
+_FEW = 5  # words of such a name
 #: What is said that no act took up, by kind; each makes a doubt.
 _TELLING = frozenset(
     {"percent", "degrees", "clock", "size", "cm", "fl", "sw", "side", "way", "contact", "which", "amount"}
@@ -104,7 +108,11 @@ def draft(
     unused: list[Unused] = []
     ids: set[str] = set()
     own_phrases = {each.words: at for at, each in enumerate(taught) if each.language == language and each.words}
-    for number, (name, start, stop) in enumerate(_parts(text), 1):
+
+    def does_nothing(words: str) -> bool:
+        return not acts_of(clauses_of(said_of(words, language, own_phrases), words)).acts
+
+    for number, (name, start, stop) in enumerate(_parts(text, does_nothing), 1):
         known, now = None, None
         if begun is not None and start in begun:
             known, pose, now = begun[start]
@@ -165,9 +173,14 @@ def _known(text: str, language: str) -> float:
     return 1.0 if not words else sum(each.kind != "unknown" and not each.mended for each in words) / len(words)
 
 
-def _parts(text: str) -> list[tuple[str, int, int]]:
-    """Name, start and end of each posture's text."""
+def _parts(text: str, does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int]]:
+    """Name, start and end of each posture's text. does_nothing: whether words come to no act."""
     heads = list(_HEADING.finditer(text))
+    if len(heads) < 2:
+        begin = heads[0].end() if heads and not text[: heads[0].start()].strip() else 0
+        named = _named_paragraphs(text, begin, does_nothing) if begin or not heads else []
+        if named:
+            return named
     if not heads:
         return [("", 0, len(text))]
     found = [("", 0, heads[0].start())] if text[: heads[0].start()].strip() else []
@@ -175,6 +188,22 @@ def _parts(text: str) -> list[tuple[str, int, int]]:
         stop = heads[at + 1].start() if at + 1 < len(heads) else len(text)
         found.append(((head["marked"] or head["listed"]).strip(), head.end(), stop))
     return found
+
+
+def _named_paragraphs(text: str, begin: int, does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int]]:
+    """Name, start and end of each paragraph, where every one begins with a name of its own; else nothing.
+
+    A name is short, and is not what one does: of most of them nothing can be drafted.
+    """
+    paragraphs = list(_PARAGRAPH.finditer(text, begin))
+    names = [_RUN_IN.match(text, each.start(), each.end()) for each in paragraphs]
+    if len(names) < 2 or any(each is None or len(each["name"].split()) > _FEW for each in names):
+        return []
+    heads = [each for each in names if each is not None]
+    if 2 * sum(does_nothing(each["name"]) for each in heads) < max(len(heads), 3):
+        return []
+    ends = [each.start() for each in heads[1:]] + [len(text)]
+    return [(each["name"].strip(), each.end(), stop) for each, stop in zip(heads, ends, strict=True)]
 
 
 def _moved(said: Said, by: int) -> Said:

@@ -59,7 +59,7 @@ class WordsStage(Stage):
         self.rows = DraftRows(self.bench, desk.theme)
         self.floor = DraftFloor(self.bench, desk.document, desk.theme)
         self.told = wrapped(points=10.0)
-        self.told.setMinimumHeight(54)
+        self.told.setMinimumHeight(42)
         self.told.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         self.change = QLineEdit()
         self.change.setFont(font(11.0))
@@ -82,6 +82,7 @@ class WordsStage(Stage):
         lower.setSpacing(4)
         lower.addWidget(self.change)
         lower.addWidget(self.told)
+        lower.addWidget(self._hands())
         upper = QWidget()
         rows = QVBoxLayout(upper)
         rows.setContentsMargins(0, 0, 0, 0)
@@ -138,6 +139,26 @@ class WordsStage(Stage):
         """Shows the body beside the floor."""
         if shown or "figure" in self.__dict__:
             self.figure.setVisible(shown)
+
+    def _hands(self) -> QWidget:
+        """What the keys of the draft do, for who has a mouse in the hand."""
+        self.hands = QWidget()
+        row = QHBoxLayout(self.hands)
+        row.setContentsMargins(0, 0, 0, 0)
+        for button in (
+            push_button(tr("Take this count"), self.take, tr("Writes it into the form and goes on  (Enter)")),
+            push_button(
+                tr("Take the posture"), lambda: self.take(whole=True), tr("Takes all its counts  (Shift+Enter)")
+            ),
+            push_button(tr("Other reading"), self.bench.other_reading, tr("What else the words can mean  (Tab)")),
+            push_button(tr("Change it …"), self.change_count, tr("Lets you write the count yourself  (F2)")),
+            push_button(tr("Refuse it"), self.bench.refuse, tr("Leaves these words out of the form  (Del)")),
+        ):
+            button.setObjectName("small")
+            row.addWidget(button)
+        row.addStretch(1)
+        self.hands.hide()
+        return self.hands
 
     def _head(self) -> QWidget:
         head = QWidget()
@@ -199,6 +220,7 @@ class WordsStage(Stage):
         """Says what the row under the hand is, why, and what the keys do."""
         self.tie.update()
         found, row = self.bench.found, self.bench.row
+        self.hands.setVisible(row is not None)
         page = self.bench.page
         if found is None or row is None:
             if found is not None and found.doubt is not None:
