@@ -135,7 +135,8 @@ def _known() -> set[str]:
         texts += [line.note or "" for each in form.postures for line in each.lines]
         if form.room is not None:
             texts += [form.room.name, *(each.name for each in form.room.obstacles)]
-    texts += [file.read_text(encoding="utf-8") for file in here.glob("demo/lesson.*")]
+    for file in here.glob("demo/lesson*.md"):  # its headings are names of postures
+        texts += [line for line in file.read_text(encoding="utf-8").splitlines() if line.startswith("#")]
     for school in map(load_school, bundled_schools()):
         texts += [school.id, school.name, *school.stances]
     texts += [name.replace("_", " ") for name in RULES]
@@ -194,6 +195,7 @@ def _look(window: object, reader: Reader, where: str) -> None:
         QLabel,
         QLineEdit,
         QPushButton,
+        QScrollArea,
         QWidget,
     )
 
@@ -205,6 +207,12 @@ def _look(window: object, reader: Reader, where: str) -> None:
         at = f"{where}, {kind}"
         for text in (widget.toolTip(), widget.accessibleName(), widget.accessibleDescription(), widget.windowTitle()):
             reader.words(at, text)
+        if (
+            isinstance(widget, QScrollArea)
+            and (inside := widget.widget()) is not None
+            and widget.objectName() != "wide"
+        ):
+            reader.place(at, f"all of {widget.accessibleName()}", inside.width(), widget.viewport().width())
         if isinstance(widget, QLabel):
             reader.words(at, widget.text())
             if widget.text() and widget.pixmap().isNull():
@@ -282,12 +290,14 @@ def main() -> None:
         reader = Leftovers(name) if name else Reader(_known())
         window = open_window(first=lambda filing: filing.open_demo())
         window.show_demo_book()
+        faces = 0
         for size in SIZES:
             window.resize(*size)
             window.show()
             for row in STAGES:
                 stage = window.show_stage(row.name)
-                names = ["body", "school"] if row.name == "ready" else list(getattr(stage, "_names", [""]))
+                names = ["body", "bodies", "school"] if row.name == "ready" else list(getattr(stage, "faces", [""]))
+                faces += len(names)
                 for face in names:
                     if face:
                         stage.show_face(face)
@@ -314,7 +324,7 @@ def main() -> None:
             application.processEvents()
             _look(dialog, reader, name)
             dialog.close()  # type: ignore[attr-defined]
-        print(json.dumps({"texts": reader.texts, "wrong": reader.wrong}, ensure_ascii=False))
+        print(json.dumps({"texts": reader.texts, "faces": faces, "wrong": reader.wrong}, ensure_ascii=False))
         sys.stdout.flush()
         os._exit(0)
 

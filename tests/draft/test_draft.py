@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import sys
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
@@ -222,3 +224,27 @@ def test_a_draft_begins_where_a_form_ends() -> None:
     first = draft("All the weight on the left.", begun, ground)
     assert counts(first) == ["shift L 100"]
     assert counts(words("Step out to nine.", "shift L 100")) == ["step R 9 bow"]
+
+
+def test_a_page_is_drafted_while_somebody_types() -> None:
+    """Several threads read with one lexicon: each word keeps its own stem."""
+    every = [f"{first}{last}" for first in ("shift", "relat", "hop", "turn", "step") * 40 for last in _ENDS]
+    shared, alone = lexicon.__wrapped__("en"), lexicon.__wrapped__("en")
+    wanted = {word: alone._stem(word) for word in every}
+    before = sys.getswitchinterval()
+    sys.setswitchinterval(1e-6)
+    try:
+        shared._stem.cache_clear()
+        parts = [[f"{word}{'s' * (at % 2)}" for word in every] for at in range(4)]
+        uncached = shared._stem.__wrapped__
+        with ThreadPoolExecutor(4) as threads:
+            for part, stems in zip(
+                parts, threads.map(lambda part: [uncached(word) for word in part], parts), strict=True
+            ):
+                for word, stem in zip(part, stems, strict=True):
+                    assert stem == wanted.get(word, stem), word
+    finally:
+        sys.setswitchinterval(before)
+
+
+_ENDS = ("ing", "ational", "edly", "fulness", "ization", "ement")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QButtonGroup,
     QFrame,
@@ -64,6 +64,7 @@ class Face(QWidget):
 
 
 _AROUND = 20  # pixels about the name of a face on its tab
+_BAR, _WIDEST = 12, 500  # pixels of a scroll bar, and of a panel
 
 
 @guarded
@@ -99,6 +100,7 @@ class FacedStage(Stage):
         self._tabs.buttons()[at].setChecked(True)
         self.pictures.setCurrentWidget(self._drawn[name])
         self._refresh()
+        QTimer.singleShot(0, self, safely(self._widen))  # once its words are laid out
 
     def _enter(self) -> None:
         """Puts the keys into the first field of the face, so that it need not be tabbed to."""
@@ -118,6 +120,7 @@ class FacedStage(Stage):
     def showEvent(self, event: object) -> None:
         super().showEvent(event)  # type: ignore[arg-type]
         self._refresh()
+        QTimer.singleShot(0, self, safely(self._widen))  # once its words are laid out
 
     def hideEvent(self, event: object) -> None:
         super().hideEvent(event)  # type: ignore[arg-type]
@@ -140,6 +143,14 @@ class FacedStage(Stage):
         """Shows the document as it is, where the stage is seen; nothing is worked out where it is not."""
         if self.isVisible():
             self.face.refresh()
+
+    def _widen(self) -> None:
+        """Gives the faces the width that their words need, which is more in some languages than in others."""
+        scroll = self.panels.currentWidget()
+        needs = self.face.minimumSizeHint().width() + _BAR
+        width = max(self.side.minimumWidth(), min(needs, _WIDEST))
+        if scroll is not None and width > self.side.width():
+            self.side.setFixedWidth(width)
 
     def show_alone(self, alone: bool) -> None:
         """Shows what is drawn without anything beside or below it, or with all of it again."""
@@ -189,7 +200,7 @@ class FacedStage(Stage):
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
         scroll.setWidget(face)
         scroll.setAccessibleName(tr("Face {name}", name=face.name))
         self.panels.addWidget(scroll)

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from functools import cached_property, lru_cache
 from itertools import pairwise
 from pathlib import Path
+from threading import Lock
 from typing import NamedTuple
 
 from waltzmark.core.base.libraries import library
@@ -56,8 +57,13 @@ class Lexicon:
                         self.phrases.setdefault(words, []).append((kind, value))
         self.longest = max(len(words) for words in self.phrases)
         self.near = lru_cache(maxsize=4096)(self._near)
-        stemmer = library("snowballstemmer").stemmer(_SNOWBALL[language])
-        self._stem = lru_cache(maxsize=4096)(stemmer.stemWord)
+        stemmer, one = library("snowballstemmer").stemmer(_SNOWBALL[language]), Lock()
+
+        def stem(word: str) -> str:
+            with one:  # it keeps the word in itself, and a page is drafted in a thread while somebody types
+                return str(stemmer.stemWord(word))
+
+        self._stem = lru_cache(maxsize=4096)(stem)
 
     @cached_property
     def stems(self) -> dict[str, list[tuple[str, str]]]:

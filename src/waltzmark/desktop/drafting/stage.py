@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QSplitter, QVBoxLayout, QWidget
 
 from waltzmark.core.base.errors import ScoreError, WaltzmarkError
 from waltzmark.core.draft.lexicon import LANGUAGES
@@ -143,9 +143,9 @@ class WordsStage(Stage):
     def _hands(self) -> QWidget:
         """What the keys of the draft do, for who has a mouse in the hand."""
         self.hands = QWidget()
-        row = QHBoxLayout(self.hands)
-        row.setContentsMargins(0, 0, 0, 0)
-        for button in (
+        grid = QGridLayout(self.hands)
+        grid.setContentsMargins(0, 0, 0, 0)
+        buttons = (
             push_button(tr("Take this count"), self.take, tr("Writes it into the form and goes on  (Enter)")),
             push_button(
                 tr("Take the posture"), lambda: self.take(whole=True), tr("Takes all its counts  (Shift+Enter)")
@@ -153,10 +153,11 @@ class WordsStage(Stage):
             push_button(tr("Other reading"), self.bench.other_reading, tr("What else the words can mean  (Tab)")),
             push_button(tr("Change it …"), self.change_count, tr("Lets you write the count yourself  (F2)")),
             push_button(tr("Refuse it"), self.bench.refuse, tr("Leaves these words out of the form  (Del)")),
-        ):
+        )
+        for at, button in enumerate(buttons):
             button.setObjectName("small")
-            row.addWidget(button)
-        row.addStretch(1)
+            grid.addWidget(button, at // 3, at % 3)
+        grid.setColumnStretch(3, 1)
         self.hands.hide()
         return self.hands
 
@@ -169,6 +170,7 @@ class WordsStage(Stage):
         set_tip(self.language, tr("The language that the words are read in"))
         self.open = push_button(tr("Open …"), self.open_words, tr("Opens a text, a Markdown file or captions"))
         self.progress = faint("", 10.0)
+        self.progress.setWordWrap(True)
         row.addLayout(row_of(self.language, self.open))
         row.addWidget(self.progress, 1)
         return head

@@ -231,7 +231,7 @@ def _cells(entry: Entry) -> tuple[str, ...]:
         f"{entry.when:%Y-%m-%d %H:%M}",
         what,
         entry.title,
-        entry.side,
+        named.side(entry.side) if entry.side else "",
         str(entry.reps),
         f"{entry.minutes:.1f}",
         measured,

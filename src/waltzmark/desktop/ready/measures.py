@@ -6,7 +6,6 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -80,7 +79,6 @@ class MeasuresPanel(QScrollArea):
         self.setAccessibleName(tr("Measures"))
         self.setWidgetResizable(True)
         self.setFrameShape(QScrollArea.Shape.NoFrame)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         page = QWidget()
         self._grid = QGridLayout(page)
         self._grid.setContentsMargins(16, 12, 12, 12)
@@ -161,6 +159,12 @@ class MeasuresPanel(QScrollArea):
 
     # Building.
 
+    @property
+    def needs(self) -> int:
+        """Pixels across that all of it takes."""
+        page = self.widget()
+        return 0 if page is None else page.minimumSizeHint().width() + 20
+
     def _heading(self, words: str, *columns: str) -> None:
         label = Label(words)
         label.setFont(font(11.5, bold=True))
@@ -171,7 +175,10 @@ class MeasuresPanel(QScrollArea):
         self._row += 1
 
     def _label(self, words: str) -> None:
-        self._grid.addWidget(Label(words), self._row, 0)
+        label = Label(words)
+        label.setWordWrap(True)
+        label.setMinimumWidth(120)
+        self._grid.addWidget(label, self._row, 0)
 
     def _made(
         self, name: str, least: float, most: float, suffix: str, decimals: int, changed: Callable[[float], None]
@@ -183,7 +190,7 @@ class MeasuresPanel(QScrollArea):
 
     def _choice(self, name: str, choices: list[str], chosen: Callable[[int], None]) -> QComboBox:
         self._label(name)
-        box = choice_box(name, choices, chosen)
+        box = choice_box(name, choices, chosen, narrow=True)
         self._grid.addWidget(box, self._row, 1, 1, 2)
         self._row += 1
         return box

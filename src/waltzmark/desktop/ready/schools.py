@@ -140,7 +140,7 @@ class SchoolView(QWidget):
         self.rules.setAccessibleName(tr("Stances and rules"))
         self.rules.setWidgetResizable(True)
         self.rules.setFrameShape(QFrame.Shape.NoFrame)
-        self.rules.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.rules.setObjectName("wide")  # a table of all its stances, which a narrow window scrolls
         right = QVBoxLayout()
         right.setContentsMargins(18, 12, 8, 8)
         right.addWidget(self.name)

@@ -41,7 +41,7 @@ class ReadyStage(Stage):
         document, editor, theme = desk.document, desk.editor, desk.theme
         self._document, self._editor = document, editor
         self.measures = MeasuresPanel(document, editor, desk.asking)
-        self.measures.setFixedWidth(386)
+        self.measures.setFixedWidth(max(386, min(self.measures.needs, 500)))
         self.figure = BodyFigure(document, theme)
         self.curve = ReachCurve(document, theme)
         self.reach = ReachFloor(document, theme)

@@ -73,10 +73,11 @@ def described(room: Room, part: Part, say: Figures) -> str:
         size = (
             tr("{length} across", length=say.length(wide))
             if each.centre is not None
-            else f"{say.length(wide)} × {say.length(deep)}"
+            else tr("{wide} × {deep}", wide=say.length(wide), deep=say.length(deep))
         )
         within = any(rooms.inside(room, *corner) for corner in each.ring)
-        words = f"{each.name}, {named.kind_of_thing(each.kind)}: {size}"
+        kind = named.kind_of_thing(each.kind)
+        words = tr("{name}, {kind}: {size}", name=each.name, kind=kind, size=size)
         return words if within else tr("{thing} (outside the walls)", thing=words)
     if part.kind == "door":
         door = room.doors[part.number]

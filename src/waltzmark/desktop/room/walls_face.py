@@ -150,11 +150,11 @@ class MakingFace(RoomFace):
             safely(lambda v: None if self._own else self._set_lines(tr("turn the floor lines"), direction=v))
         )
         for column, (words, field) in enumerate(
-            ((tr("Floor"), self.tiles), ("across", self.spacing), ("along", self.other))
+            ((tr("Floor"), self.tiles), (tr("across"), self.spacing), (tr("along"), self.other))
         ):
             grid.addWidget(_faint(words), 0, column)
             grid.addWidget(field, 1, column)
-        for column, (words, more) in enumerate(((tr("first line"), self.offset), ("turned", self.direction)), 1):
+        for column, (words, more) in enumerate(((tr("first line"), self.offset), (tr("turned"), self.direction)), 1):
             grid.addWidget(_faint(words), 2, column)
             grid.addWidget(more, 3, column)
         self.column.addLayout(grid)

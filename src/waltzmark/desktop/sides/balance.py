@@ -34,13 +34,13 @@ def rows_of(balance: Balance) -> list[tuple[str, float, float, str]]:
         (tr("load carried"), left.load, right.load, "beats"),
         (tr("carries more than half"), left.beats, right.beats, "beats"),
         (tr("alone on this leg"), left.alone, right.alone, "beats"),
-        ("steps", left.steps, right.steps, ""),
+        (tr("steps"), left.steps, right.steps, ""),
         (tr("pivots outward"), left.pivots_out, right.pivots_out, ""),
         (tr("pivots inward"), left.pivots_in, right.pivots_in, ""),
         (tr("pivots under load"), left.loaded, right.loaded, ""),
         (tr("chest turned this way"), left.turned, right.turned, "°"),
         (tr("pushes of the hand"), left.pushes, right.pushes, ""),
-        ("kicks", left.kicks, right.kicks, ""),
+        (tr("kicks"), left.kicks, right.kicks, ""),
     ]
     names = sorted({*left.stances, *right.stances})
     rows += [
@@ -157,8 +157,8 @@ class BalanceView(QWidget):
 
 
 def _figure(value: float, unit: str) -> str:
-    said = f"{value:.0f}" if unit == "°" or value == round(value) else f"{value:.1f}"
-    return f"{said}{unit}" if unit == "°" else f"{said} {unit}".strip()
+    said = number(value, 0 if unit == "°" or value == round(value) else 1)
+    return tr("{beats} beats", beats=said) if unit == "beats" else f"{said}{unit}"
 
 
 class BalanceFace(Face):
