@@ -20,7 +20,7 @@ from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
-from waltzmark.core.form.room import Break, Room, Start
+from waltzmark.core.form.room import Break, Obstacle, Room, Start
 from waltzmark.core.room.breaks import in_room, mark_of, parts_of, start_at
 from waltzmark.core.room.clearance import clearance_at
 from waltzmark.core.room.fields import Field
@@ -28,7 +28,7 @@ from waltzmark.core.room.group import Offsets, _Lattices, arranged, greatest
 from waltzmark.core.room.starts import Starts
 from waltzmark.core.room.sweep import SHOE_MARGIN, Sweep
 from waltzmark.core.room.tape import tape_plan
-from waltzmark.core.room.things import things_of
+from waltzmark.core.room.things import named_wall, things_of
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.pelvis import pelvis_of
 from waltzmark.core.walk.step import PIVOT
@@ -310,3 +310,35 @@ def test_no_start_anywhere_at_a_heading_is_better_than_the_best(seed: int) -> No
         other = clearance_at(sweep, room, Start(right, ahead, heading)).spare
         # Where neither fits, what is wanted behind counts for more in the one than in the other.
         assert other <= spare + 0.03 or (other < 0.0 and room.behind > room.clearance)
+
+
+# Things and walls.
+
+
+@settings(max_examples=tries(40))
+@given(st.integers(0, 100_000))
+def test_the_nearest_place_of_a_thing_is_at_its_edge_and_none_is_nearer(seed: int) -> None:
+    random = np.random.default_rng(seed)
+    things = things_of(any_room(random))
+    for thing in things.every:
+        for point in random.uniform(-2.0, 8.0, (6, 2)):
+            at = thing.nearest(point)
+            away = float(np.abs(thing.distances(point[None]))[0])
+            assert math.dist(at, point) == pytest.approx(away, abs=1e-6)
+            assert abs(float(thing.distances(at[None])[0])) < 1e-6  # it is at the edge
+    round_ = replace(box(3.0, 3.0, Start()), obstacles=(Obstacle("post", (), "solid", (1.0, 2.0), 0.25),))
+    (_, post) = things_of(round_).every
+    assert post.nearest(np.array([1.0, 4.0])) == pytest.approx((1.0, 2.25))
+    assert post.nearest(np.array([0.0, 2.0])) == pytest.approx((0.75, 2.0))
+    assert math.dist(post.nearest(np.array([1.0, 2.0])), (1.0, 2.0)) == pytest.approx(0.25)  # from its very middle
+
+
+def test_walls_that_somebody_called_alike_are_told_apart() -> None:
+    room = replace(box(4.0, 3.0, Start(1.0, 1.0)), walls=((0, "window"), (1, "window"), (2, "door"), (3, "window")))
+    told = [named_wall(room, number) for number in range(4)]
+    assert len(set(told)) == 4
+    bare = replace(room, walls=())
+    assert len({named_wall(bare, number) for number in range(4)}) == 4
+    steps = ((0.0, 0.0), (4.0, 0.0), (4.0, 1.0), (3.0, 1.0), (3.0, 2.0), (2.0, 2.0), (2.0, 3.0), (0.0, 3.0))
+    many = replace(bare, outline=steps, start=Start(1.0, 1.0))
+    assert len({named_wall(many, number) for number in range(len(steps))}) == len(steps)

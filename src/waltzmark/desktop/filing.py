@@ -107,6 +107,7 @@ class Filing:
         if asked.exec() == NewForm.DialogCode.Accepted:
             self.document.new(asked.form())
             self.begun(asked.guided.isChecked())
+        asked.deleteLater()
 
     # What was kept.
 

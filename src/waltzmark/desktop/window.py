@@ -345,7 +345,9 @@ class MainWindow(QMainWindow):
     def show_shortcuts(self) -> None:
         from waltzmark.desktop.shortcuts import ShortcutSheet
 
-        ShortcutSheet(self.desk.book, self).open()
+        sheet = ShortcutSheet(self.desk.book, self)
+        sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        sheet.open()
 
     def set_dark(self, dark: bool) -> None:
         self.looks.set_dark(dark)

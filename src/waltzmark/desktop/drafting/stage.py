@@ -143,9 +143,9 @@ class WordsStage(Stage):
     def _hands(self) -> QWidget:
         """What the keys of the draft do, for who has a mouse in the hand."""
         self.hands = QWidget()
-        grid = QGridLayout(self.hands)
-        grid.setContentsMargins(0, 0, 0, 0)
-        buttons = (
+        self._grid = QGridLayout(self.hands)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._buttons = (
             push_button(tr("Take this count"), self.take, tr("Writes it into the form and goes on  (Enter)")),
             push_button(
                 tr("Take the posture"), lambda: self.take(whole=True), tr("Takes all its counts  (Shift+Enter)")
@@ -154,12 +154,19 @@ class WordsStage(Stage):
             push_button(tr("Change it …"), self.change_count, tr("Lets you write the count yourself  (F2)")),
             push_button(tr("Refuse it"), self.bench.refuse, tr("Leaves these words out of the form  (Del)")),
         )
-        for at, button in enumerate(buttons):
+        for button in self._buttons:
             button.setObjectName("small")
-            grid.addWidget(button, at // 3, at % 3)
-        grid.setColumnStretch(3, 1)
         self.hands.hide()
+        self._lay_hands()
         return self.hands
+
+    def _lay_hands(self) -> None:
+        """Lays the buttons beside each other where they have room, else in two rows."""
+        needs = sum(button.sizeHint().width() + self._grid.horizontalSpacing() for button in self._buttons)
+        across = len(self._buttons) if needs <= self.rows.width() - 28 else 3
+        for at, button in enumerate(self._buttons):
+            self._grid.addWidget(button, at // across, at % across)
+        self._grid.setColumnStretch(len(self._buttons), 1)
 
     def _head(self) -> QWidget:
         head = QWidget()
@@ -195,6 +202,7 @@ class WordsStage(Stage):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
+        self._lay_hands()
         self.tie.setGeometry(self.rect())
         self.tie.raise_()
 

@@ -304,6 +304,7 @@ class BookFace(_LogFace):
         if dialog.exec() == QDialog.DialogCode.Accepted and dialog.made is not None:
             made = dialog.made
             self.desk.practice.do(lambda book: book.change(made))
+        dialog.deleteLater()
 
     def write_note(self) -> None:
         """Asks for a note and puts it into the book."""

@@ -8,14 +8,15 @@ from PySide6.QtWidgets import QDoubleSpinBox, QGridLayout, QSpinBox, QWidget
 
 from waltzmark.desktop.guard import guarded
 from waltzmark.desktop.plain import Label
+from waltzmark.words.language import number
 
 __all__ = ["number_field", "row_of_fields", "whole_field"]
 
 
 @guarded
 class _NumberField(QDoubleSpinBox):
-    """A field for a number that takes a point and a comma alike, whatever the language of the machine: figures are
-    shown with a point everywhere, and what is read as a mark of thousands would be another number."""
+    """A field for a number that takes a point and a comma alike, whatever the language: what is read as a mark of
+    thousands would be another number. It shows the mark of the language."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -25,10 +26,13 @@ class _NumberField(QDoubleSpinBox):
 
     def validate(self, text: str, at: int) -> tuple[QValidator.State, str, int]:
         state, _, at = super().validate(text.replace(",", "."), at)
-        return state, text.replace(",", "."), at
+        return state, text, at
 
     def valueFromText(self, text: str) -> float:
         return float(super().valueFromText(text.replace(",", ".")))
+
+    def textFromValue(self, value: float) -> str:
+        return str(super().textFromValue(value)).replace(".", number(0.5, 1)[1])
 
 
 def number_field(name: str, least: float, most: float, decimals: int, width: int = 0) -> QDoubleSpinBox:

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.player import Player, tempo_actions
-from waltzmark.words.language import tr
+from waltzmark.words.language import number, tr
 
 __all__ = ["Transport"]
 
@@ -43,7 +43,7 @@ class Transport(QWidget):
         self._say_tempo()
 
     def _say_tempo(self) -> None:
-        self.tempo.setText(f"{self._player.seconds_per_beat:g} s")
+        self.tempo.setText(f"{number(self._player.seconds_per_beat)} s")
 
 
 def _button(action: QAction) -> QToolButton:
