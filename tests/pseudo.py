@@ -10,6 +10,7 @@ their modules are imported.
 
 from __future__ import annotations
 
+import calendar
 import gettext
 import json
 import os
@@ -111,12 +112,17 @@ class Leftovers(Reader):
         self.english = {str(each.id).replace("&", "") for each in every if each.id != each.string}
         self.english -= {str(each.string).replace("&", "") for each in every}
         # The score's words, and what a language calls itself, are the same in each.
+        self.allowed = "heel, tape, weight"  # what is looked for in the help, which is in English
         self.english -= {"bow", "cross", "horse", "low", "parallel", "together", "vee", "English"}
 
     def words(self, where: str, text: str) -> None:
         self.texts += 1
-        for said in _plain(text).splitlines():
-            if said.strip() in self.english or re.search(r"\b(the|and|with|this|not|from|your?)\b", said):
+        for said in (
+            re.sub(r"\([a-z]+\.[a-z-]+\)", "", _plain(text)).replace(self.allowed, "").splitlines()
+        ):  # but for the names of rules
+            if said.strip() in self.english or re.search(
+                r"\b(the|and|with|this|not|from|your?|left|right|beats|weight|feet)\b", said
+            ):
                 self.wrong.setdefault(f"English: {said[:80]}", where)
 
 
@@ -178,6 +184,14 @@ def _known() -> set[str]:
         "sep",
         "oct",
         "english",
+        "monday",
+        "tuesday",
+        "wednesday",
+        "thursday",
+        "friday",
+        "saturday",
+        "sunday",
+        *map(str.lower, calendar.month_name[1:]),
         "svg",
         "png",
         "pdf",
@@ -241,6 +255,21 @@ def _look(window: object, reader: Reader, where: str) -> None:
                     reader.words(at, str(model.index(row, column).data() or ""))
 
 
+def _painted() -> list[str]:
+    """What is painted as text from now on, one after the other."""
+    from PySide6.QtGui import QPainter
+
+    found: list[str] = []
+    real = QPainter.drawText
+
+    def draw(painter: QPainter, *arguments: object) -> object:
+        found.extend(each for each in arguments if isinstance(each, str))
+        return real(painter, *arguments)  # type: ignore[call-overload]
+
+    QPainter.drawText = draw  # type: ignore[assignment, method-assign]
+    return found
+
+
 def _settled(window: object) -> None:
     from waltzmark.desktop.app import settle
 
@@ -287,6 +316,7 @@ def main() -> None:
         from waltzmark.desktop.windows import open_window
 
         application = make_application()
+        painted = _painted()
         reader = Leftovers(name) if name else Reader(_known())
         window = open_window(first=lambda filing: filing.open_demo())
         window.show_demo_book()
@@ -303,6 +333,10 @@ def main() -> None:
                         stage.show_face(face)
                     _settled(window)
                     _look(window, reader, f"{row.name} {face} {size[0]}")
+                    painted.clear()
+                    window.grab()
+                    for text in dict.fromkeys(painted):
+                        reader.words(f"{row.name} {face} {size[0]}, painted", text)
         for size in SIZES:  # the words themselves are the user's; what is said of them is not
             window.resize(*size)
             stage = window.show_stage("words")

@@ -18,6 +18,23 @@ def test_the_template_has_every_text_of_the_sources() -> None:
     assert SCRIPT["TEMPLATE"].read_bytes() == SCRIPT["template"](SCRIPT["found"]()), "make words brings it up to date"
 
 
+def test_every_text_that_is_asked_for_is_found() -> None:
+    """What gathers texts does not look into the texts of another call, nor behind a plural's first words."""
+    gathered = {each for text in SCRIPT["found"]() for each in (text.id if isinstance(text.id, tuple) else (text.id,))}
+    texts = {"tr": (0,), "N_": (0,), "ntr": (0, 1), "Plural": (0, 1), "ptr": (1,)}
+    missing, seen = [], 0
+    for path in sorted((ROOT / "src").rglob("*.py")):
+        for call in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if not isinstance(call, ast.Call):
+                continue
+            for at in texts.get(getattr(call.func, "id", ""), ()):
+                text = call.args[at] if at < len(call.args) else None
+                if isinstance(text, ast.Constant):
+                    seen += 1
+                    missing += [f"{path.name}:{call.lineno}"] if text.value not in gathered else []
+    assert missing == [] and seen > 2500
+
+
 def test_no_text_hides_where_it_is_not_found() -> None:
     """What stands within another text, as in f"{tr('…')}", is not seen by all Pythons that gather texts."""
     hidden = []

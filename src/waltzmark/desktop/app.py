@@ -93,6 +93,10 @@ def make_application() -> QApplication:
     return application
 
 
+#: What a translator that has nothing to say of a text returns: an empty one would be shown.
+_NOT_MINE: str = None  # type: ignore[assignment]
+
+
 def _speak_qt(application: QApplication) -> None:
     """Qt's own texts, such as Cancel, in the language that is set: from the catalogues that PySide6 ships."""
     if language().startswith("en"):
@@ -103,6 +107,15 @@ def _speak_qt(application: QApplication) -> None:
     folder = QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)
     if translator.load(QLocale(language()), "qtbase", "_", folder):
         application.installTranslator(translator)
+
+    # What those lack: the labels of the dialog that chooses a file.
+    own = {"Look in:": tr("Look in:"), "Files of type:": tr("Files of type:")}
+
+    class Own(QTranslator):
+        def translate(self, context: str, text: str, disambiguation: str | None = None, n: int = -1) -> str:
+            return own.get(text, _NOT_MINE) if context == "QFileDialog" else _NOT_MINE
+
+    application.installTranslator(Own(application))
 
 
 def run(arguments: Sequence[str]) -> int:

@@ -38,6 +38,7 @@ _VIEWS = {
 }
 _SHOWS = {"floor": N_("floor and words"), "figure": N_("figure and words"), "both": N_("floor, figure and words")}
 _SIZES = {"720p": "1280 × 720", "1080p": "1920 × 1080"}
+_DARK = N_("Dark")
 _FILM_FILES, _TRACK_FILES = tr("Films (*.webm *.mp4 *.webp)"), tr("Tracks (*.opus *.flac *.wav)")
 
 
@@ -113,7 +114,7 @@ class FilmDialog(QDialog):
         self.passes = whole_field(tr("Times"), 1, 99, film.passes, " ×")
         self.count_in = whole_field(tr("Count-in"), 0, 60, round(film.count_in), " " + tr("s"))
         self.frames = choice_box(tr("Frames"), [tr("{n} a second", n=each) for each in FILM_RATES])
-        self.switches = {name: QCheckBox(tr(HEARD_WORDS.get(name, N_("Dark")))) for name in FILM_SWITCHES}
+        self.switches = {name: QCheckBox(tr(HEARD_WORDS.get(name, _DARK))) for name in FILM_SWITCHES}
         set_tip(
             self.switches["waits"],
             tr("A count waits until its words are spoken; else words that have no time are left out"),

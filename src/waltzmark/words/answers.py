@@ -21,8 +21,13 @@ _PLACES = 3
 def _same(fields: Mapping[str, Any], figures: Figures) -> str:
     said = [ntr("Mirror: {n} pair of sides agrees.", "Mirror: {n} pairs of sides agree.", fields["n"])]
     if fields["entered"]:
-        one = N_("{n} of them begins from a different stance.")
-        said.append(ntr(one, "{n} of them begin from a different stance.", fields["entered"]))
+        said.append(
+            ntr(
+                "{n} of them begins from a different stance.",
+                "{n} of them begin from a different stance.",
+                fields["entered"],
+            )
+        )
     if fields["rest"] is not None:
         said.append(sentence(fields["rest"], figures))
     return " ".join(said)

@@ -123,13 +123,13 @@ _HEIGHTS = {
 def hand_words(hand: HandMark) -> str:
     """A hand's height and shape, as they stand beside it on the floor."""
     height = tr(_HEIGHTS[hand.height])
-    return f"{height}, {tr(_SHAPES[hand.shape])}" if hand.shape else height
+    return tr("{height}, {shape}", height=height, shape=tr(_SHAPES[hand.shape])) if hand.shape else height
 
 
 def kick_words(kick: KickMark) -> str:
     """A kick's height and the part of the foot, as they stand beside it on the floor."""
     height = tr(_HIGH[kick.height])
-    return f"{height}, {tr(_KICK_PARTS[kick.part])}" if kick.part else height
+    return tr("{height}, {part}", height=height, part=tr(_KICK_PARTS[kick.part])) if kick.part else height
 
 
 def stance_title(name: str) -> str:

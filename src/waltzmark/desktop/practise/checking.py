@@ -38,6 +38,10 @@ __all__ = ["TurnDial", "TurnFace"]
 
 _HIPS: tuple[tuple[Side, Way], ...] = tuple((side, way) for side in Side for way in ("in", "out"))
 
+#: What can be measured of a count, by its foot.
+_TURNED = (N_("{title} {count}: left foot {turn}°"), N_("{title} {count}: right foot {turn}°"))
+_STEPPED = (N_("{title} {count}: left step {length} cm"), N_("{title} {count}: right step {length} cm"))
+
 
 @guarded
 class TurnDial(QWidget):
@@ -243,7 +247,7 @@ class TurnFace(PractiseFace):
         lines = [measure_name(f"hip {side.word} {way}", begins=True) for side, way in _HIPS]
         lines += [
             tr(
-                (N_("{title} {count}: left foot {turn}°"), N_("{title} {count}: right foot {turn}°"))[side],
+                _TURNED[side],
                 title=form.posture(posture).title,
                 count=count,
                 turn=number(abs(turn), 0),
@@ -252,7 +256,7 @@ class TurnFace(PractiseFace):
         ]
         lines += [
             tr(
-                (N_("{title} {count}: left step {length} cm"), N_("{title} {count}: right step {length} cm"))[side],
+                _STEPPED[side],
                 title=form.posture(posture).title,
                 count=count,
                 length=number(length, 0),

@@ -106,12 +106,10 @@ class BalanceView(QWidget):
             wide = middle - _MIDDLE / 2.0 - 96.0
             high = min((self.height() - _TOP - 12.0) / len(rows), 44.0)
             painter.setFont(font(12.0, bold=True))
-            for side, words in ((Side.LEFT, "left"), (Side.RIGHT, "right")):
-                painter.setPen(theme.color(words))
+            for side, words in ((Side.LEFT, tr("left side")), (Side.RIGHT, tr("right side"))):
+                painter.setPen(theme.color(side.word))
                 at = middle + side.sign * (_MIDDLE / 2.0 + 60.0)
-                painter.drawText(
-                    QRectF(at - 60.0, 10.0, 120.0, 24.0), Qt.AlignmentFlag.AlignCenter, tr("{words} side", words=words)
-                )
+                painter.drawText(QRectF(at - 60.0, 10.0, 120.0, 24.0), Qt.AlignmentFlag.AlignCenter, words)
             for nth, (name, left, right, unit) in enumerate(rows):
                 top = _TOP + nth * high
                 self._row(painter, QRectF(0.0, top, self.width(), high), middle, wide, name, (left, right), unit)
