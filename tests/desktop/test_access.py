@@ -8,7 +8,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAccessible
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractSpinBox, QApplication, QLineEdit, QWidget
+from PySide6.QtWidgets import QAbstractSpinBox, QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from waltzmark.desktop.app import settle
@@ -141,3 +141,18 @@ def test_nothing_is_worked_out_while_nobody_listens(demo: MainWindow) -> None:
     before = described(demo.plot.floor)
     demo.document.session.go(7.0)
     assert described(demo.plot.floor) == before
+
+
+def test_enter_presses_the_button_that_has_the_keys(demo: MainWindow, qtbot: QtBot) -> None:
+    stage = demo.show_stage("room")
+    settle(demo)
+    pressed = 0
+    for button in stage.findChildren(QPushButton):
+        if button.isVisible() and button.isEnabled() and button.isCheckable() and not button.isChecked():
+            demo.activateWindow()
+            button.setFocus()
+            qtbot.waitUntil(button.hasFocus)
+            qtbot.keyClick(button, Qt.Key.Key_Return)
+            assert button.isChecked()
+            pressed += 1
+    assert pressed >= 3

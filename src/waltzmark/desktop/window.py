@@ -7,8 +7,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, Qt, QTimer, Signal
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QPaintEvent, QShowEvent
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
+    QAbstractButton,
     QDialog,
     QMainWindow,
     QStackedWidget,
@@ -160,6 +161,14 @@ class MainWindow(QMainWindow):
     def _show_card(self, card: FirstForm) -> None:
         self._column.insertWidget(self._column.indexOf(self.stages), card)
         card.shown.connect(safely(self.onward.keep_quiet))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter does what the button that has the keys does, as Space does."""
+        at = self.focusWidget()
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and isinstance(at, QAbstractButton) and at.hasFocus():
+            at.click()
+        else:
+            super().keyPressEvent(event)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
