@@ -311,3 +311,22 @@ def test_whoever_measures_in_inches_closes_in_inches(demo: MainWindow, qtbot: Qt
     assert ledger.found is not None and ledger.found.nearest is not None and not ledger.apply.isEnabled()
     demo.undo()
     assert "Home lies outside" not in ledger.said.text()
+
+
+def test_a_loop_of_a_form_that_has_changed_meanwhile_opens_nothing(demo: MainWindow, qtbot: QtBot) -> None:
+    demo.show_stage("return")
+    stage, document = demo.home, demo.document
+    demo.desk.book["face loops"].trigger()
+    qtbot.waitUntil(lambda: len(stage.drawings.loops) > 0, timeout=60_000)
+    stage.drawings.choose(len(stage.drawings.loops) - 1)
+    demo.show_stage("plot")  # what changes now is not looked for there
+    first = document.form.postures[0].id
+    document.edit("keep the first", replace(document.form, postures=document.form.postures[:1]), Selection(first))
+    before = set(all_windows())
+    stage.loops.take()
+    assert set(all_windows()) == before and stage.loops.loop is not None
+    document.undo()
+    demo.show_stage("return")
+    qtbot.waitUntil(lambda: len(stage.drawings.loops) > 0, timeout=60_000)
+    stage.loops.take()
+    assert len(set(all_windows()) - before) == 1

@@ -219,6 +219,7 @@ class LoopsFace(Face):
         super().__init__(desk)
         self.view = view
         self._ended = False  # the search for loops
+        self._of: Trace | None = None  # the walk whose loops are shown
         column = self.column
         column.addWidget(heading(tr("The form, repeated")))
         self.rounds = wrapped()
@@ -256,6 +257,7 @@ class LoopsFace(Face):
         self._tell(self.rounds, " ", [], tr("home form rounds"), partial(_rounds, form, trace, say))
         asked = (form.postures, form.body, form.opening, form.school, form.torso, self.most.currentIndex())
         most = self.most.currentIndex()
+        self._of = trace
         if self.search.ask(asked, partial(_searched, form, most), self._take, failed=self._failed):
             self._ended = False
             self.view.show_loops(())
@@ -300,6 +302,6 @@ class LoopsFace(Face):
 
     def take(self) -> None:
         """Opens the chosen loop as a form of its own."""
-        if (loop := self.loop) is not None:
+        if (loop := self.loop) is not None and self._of is self.document.trace:  # else they are those of another form
             drill = drill_of(self.document.form, self.document.trace, loop)
             self.desk.begin_beside(drill, tr("make a drill of {title}", title=self.document.title))
