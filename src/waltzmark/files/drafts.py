@@ -11,7 +11,7 @@ from waltzmark.core.draft.standing import Made
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.write import write_count
-from waltzmark.files.printed import CountDrafted, DraftAnswer
+from waltzmark.files.printed_forms import CountDrafted, DraftAnswer
 from waltzmark.words.drafts import reason
 
 __all__ = ["draft_text", "draft_values", "drafted_form"]

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from waltzmark.core.body.figure import JOINTS
 from waltzmark.core.walk.figures import Figures
 from waltzmark.core.walk.trace import Trace
-from waltzmark.files.printed import FigureAnswer, FigureCount
+from waltzmark.files.printed_forms import FigureAnswer, FigureCount
 from waltzmark.files.report import tidy
 
 __all__ = ["figure_values"]

@@ -9,7 +9,7 @@ from waltzmark.core.fit.fitting import Change, ChangedLine, Fitted
 from waltzmark.core.form.form import FittedFrom, FittedLine, Form
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.write import write_count
-from waltzmark.files.printed import AlsoFitted, BodyFitted, FitAnswer, FitChange
+from waltzmark.files.printed_forms import AlsoFitted, BodyFitted, FitAnswer, FitChange
 from waltzmark.files.report import end_values, finding_values
 from waltzmark.words.fitting import change_from, change_to, does, lines_text, why
 

@@ -27,20 +27,9 @@ from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.trace import Trace
-from waltzmark.files.printed import (
-    CheckAnswer,
-    CountChange,
-    CountWalked,
-    EndOfWalk,
-    FindingTold,
-    FootStands,
-    HomeAnswer,
-    LoopAnswer,
-    Near,
-    RoomAnswer,
-    StartMark,
-    TraceAnswer,
-)
+from waltzmark.files.printed import CheckAnswer, CountChange, HomeAnswer, LoopAnswer, Near, RoomAnswer, StartMark
+from waltzmark.files.printed_forms import CountWalked, FootStands, TraceAnswer
+from waltzmark.files.printed_parts import EndOfWalk, FindingTold
 from waltzmark.words.figures import PLAIN
 from waltzmark.words.findings import remedy, what
 from waltzmark.words.language import shipped
