@@ -18,8 +18,9 @@ from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.judging import RULES, judge, judge_all
 from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score import read_score, write_count
-from waltzmark.core.walk.mechanics import Mechanics, mean_arm, pivot_torque
+from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.naming import recognised
+from waltzmark.core.walk.patches import mean_arm, pivot_torque
 from waltzmark.core.walk.walk import walk
 from waltzmark.words.findings import remedy, what
 from waltzmark.words.steps import stance_sentence

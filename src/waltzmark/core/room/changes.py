@@ -14,9 +14,8 @@ from typing import Literal
 
 import numpy as np
 
-from waltzmark.core.base.angles import heading_difference, rotated
+from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import Change as Sizes
 from waltzmark.core.base.messages import Message, Value, message
 from waltzmark.core.base.progress import SILENT, Progress
@@ -34,9 +33,9 @@ from waltzmark.core.room.clearance import Clearance, clearance_at
 from waltzmark.core.room.starts import HEADINGS, Standing, Starts
 from waltzmark.core.room.steps import Fitted, fitted_steps
 from waltzmark.core.room.sweep import Sweep
+from waltzmark.core.room.trials import FACING, away_from, first_that_fits, less_wanted, longer, told_turned
 from waltzmark.core.walk.lengths import TooLongError, measures_of
 from waltzmark.core.walk.naming import keeps_stances
-from waltzmark.core.walk.step import STEP
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 
@@ -47,7 +46,6 @@ _TRIED = 6  # headings at which single steps are fitted
 _FEWEST = 3  # and at which the fewest postures are looked for
 _BREAKS = 4
 _SECONDS = 12.0  # that looking for changes may take, and as much again for breaks; what has been found by then is told
-_FACING = 0.05  # degrees from which one start is turned against another
 _TURN = 0.5  # degrees from which a form is turned, where it fits as it faces
 
 
@@ -188,12 +186,12 @@ class _Search:
         own = self.room.start
         at, near = self.starts.polished(self._best(own.heading), turns=False)
         if near.fits:
-            yield from self._change("move", message("change.move", away=_away(own, at)), self.room.begun_at(at))
+            yield from self._change("move", message("change.move", away=away_from(own, at)), self.room.begun_at(at))
         least = _TURN if near.fits else 0.0
         for standing in sorted(self.listed, key=lambda each: abs(heading_difference(own.heading, each.start.heading))):
             turn = heading_difference(own.heading, standing.start.heading)
             if standing.near.fits and abs(turn) > least:
-                away, way = _away(own, standing.start), "cw" if turn > 0 else "ccw"
+                away, way = away_from(own, standing.start), "cw" if turn > 0 else "ccw"
                 does = message(f"change.turn.{way}", turn=abs(turn), away=away)
                 yield from self._change("turn", does, self.room.begun_at(standing.start))
                 return
@@ -202,9 +200,9 @@ class _Search:
         """Where to stand, if that is elsewhere."""
         own = self.room.start
         away, turn = math.hypot(to.x - own.x, to.y - own.y), heading_difference(own.heading, to.heading)
-        if away < 5e-4 and abs(turn) < _FACING:
+        if away < 5e-4 and abs(turn) < FACING:
             return None
-        return _turned("change.stand", own, to, away=_away(own, to))
+        return told_turned("change.stand", own, to, away=away_from(own, to))
 
     def _best(self, heading: float) -> Start:
         x, y, _ = self.starts.best_of([heading])[0].tolist()
@@ -223,7 +221,7 @@ class _Search:
         starts = Starts(Sweep(walk(form), room.arms), room)
         if clearance_at(starts.sweep, room, room.start).fits:
             return room.start
-        return _first_that_fits(starts, headings, self._until)
+        return first_that_fits(starts, headings, self._until)
 
     def _passes(self) -> Iterator[Change]:
         """Postures done less often: those first that leave the end where it is."""
@@ -261,7 +259,7 @@ class _Search:
                 return
             self.progress.tell(0.2 * (99 - percent) / 50.0, "shorter-steps")
             form, resizes = scaled(self.form, self.trace, measures, percent / 100.0)
-            if _longer(self.trace, walk(form)):
+            if longer(self.trace, walk(form)):
                 continue  # a step to a place that is taken over from another posture
             start = self._standing(form, self.room, headings)
             if start is None:
@@ -350,13 +348,13 @@ class _Search:
         breaks = tuple(mark_of(self.trace, posture, start) for posture, start in marks[1:])
         first = marks[0][1]
         told = tuple(
-            _turned(
+            told_turned(
                 "break.before",
                 first,
                 each.mark,
                 title=self.form.posture(each.posture).title,
                 n=number,
-                away=_away(first, each.mark),
+                away=away_from(first, each.mark),
             )
             for number, each in enumerate(breaks, 2)
         )
@@ -367,7 +365,7 @@ class _Search:
         """A start from which the postures from *first* up to *after* fit."""
         rows = np.zeros(len(self.trace), dtype=bool)
         rows[int(self.trace.starts[first + 1]) if first else 0 : int(self.trace.starts[after + 1])] = True
-        return _first_that_fits(
+        return first_that_fits(
             Starts(Sweep(self.trace, self.room.arms, rows), self.room), self._headings(), self._until
         )
 
@@ -383,7 +381,7 @@ class _Search:
             listed = starts.listed(starts.best_of(), most=3)
             rooms += [("arms", bare, best) for best in listed[:1]]
         for kind, asked, standing in rooms:
-            made = _less_wanted(Sweep(self.trace, asked.arms), asked.begun_at(standing.start))
+            made = less_wanted(Sweep(self.trace, asked.arms), asked.begun_at(standing.start))
             if made is None or (kind == "clearance" and made == asked.begun_at(standing.start)):
                 continue
             less = tuple(
@@ -396,64 +394,3 @@ class _Search:
             )
             does = message(f"change.{kind}.less", less=less) if less else message(f"change.{kind}")
             yield from self._change(kind, does, made, stand=self._stand(standing.start))
-
-
-def _less_wanted(sweep: Sweep, room: Room) -> Room | None:
-    """The room with as much space wanted as there is from its start.
-
-    Around, and behind backward steps; None where the walk does not keep within it.
-    """
-    least = clearance_at(sweep, replace(room, behind=0.0), room.start).clearance
-    around = min(math.floor(100.0 * least) / 100.0, room.clearance)
-    if around < 0.0:
-        return None
-    made = replace(room, clearance=around)
-    near = clearance_at(sweep, made, room.start)
-    if near.fits or not near.behind:
-        return made
-    return replace(made, behind=max(math.floor(100.0 * near.clearance) / 100.0, around))
-
-
-def _longer(trace: Trace, other: Trace) -> bool:
-    """Whether a step of another walk of the same counts is longer than that of a walk, by more than can be written."""
-    for side in Side:
-        rows = np.flatnonzero(trace.move_kinds[:, side] == STEP)
-        was, now = (
-            np.hypot(*(each.heels[rows, side] - each.heels[np.maximum(rows - 1, 0), side.other]).T)
-            for each in (trace, other)
-        )
-        if (now > was + 1e-3).any():
-            return True
-    return False
-
-
-def _away(own: Start, to: Start) -> tuple[Message, ...]:
-    """How far one start is from another, for somebody who stands there."""
-    right, ahead = rotated(to.x - own.x, to.y - own.y, -own.heading)
-    ways = tuple(
-        message(f"away.{kinds[value < 0]}", by=abs(value))
-        for value, kinds in ((ahead, ("ahead", "back")), (right, ("right", "left")))
-        if abs(value) >= 0.005
-    )
-    return ways or (message("away.here" if math.hypot(right, ahead) < 5e-4 else "away.hair"),)
-
-
-def _turned(kind: str, own: Start, to: Start, **fields: Value) -> Message:
-    """A message about a mark, with how it is turned against another one where it is."""
-    turn = heading_difference(own.heading, to.heading)
-    if abs(turn) < _FACING:
-        return message(kind, **fields)
-    return message(f"{kind}.{'cw' if turn > 0 else 'ccw'}", turn=abs(turn), **fields)
-
-
-def _first_that_fits(starts: Starts, headings: Sequence[float], until: float) -> Start | None:
-    """The best start at the first heading where one fits, exactly; none when there is no time to look any further."""
-    for heading in headings:
-        if time.monotonic() > until:
-            return None
-        if starts.fits_at(heading):
-            x, y, _ = starts.best_of([heading])[0].tolist()
-            start, near = starts.polished(Start(x, y, heading), turns=False)
-            if near.fits:
-                return start
-    return None

@@ -9,14 +9,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from contextlib import suppress
 from functools import cached_property
 
 import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.arrays import Bools, Floats, Ints
-from waltzmark.core.base.libraries import library
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record, replace
@@ -25,6 +23,7 @@ from waltzmark.core.room.clearance import Clearance, Demand, clearance_at, told
 from waltzmark.core.room.fields import Field, Walls
 from waltzmark.core.room.sweep import Places, Sweep
 from waltzmark.core.room.things import things_of, wall_heading
+from waltzmark.core.room.thinning import at_the_edge, on_hulls, quarters_of, squares_over
 
 __all__ = ["APART", "HEADINGS", "Standing", "StartMap", "Starts"]
 
@@ -97,7 +96,7 @@ class Starts:
         """
         if cell not in self._thinned:
             finest = self._finest
-            which = _at_the_edge(finest, cell) if cell > _FINE else np.arange(len(finest))
+            which = at_the_edge(finest, cell) if cell > _FINE else np.arange(len(finest))
             self._thinned[cell] = self._less_behind(Demand.of(finest[which], self.room), cell)
         return self._thinned[cell]
 
@@ -108,7 +107,7 @@ class Starts:
             return demand
         rows = demand.which[behind]
         places = Places.made(demand.points[behind], demand.needs[behind], rows)
-        kept = _at_the_edge(replace(places, high=demand.high[behind]), max(cell, _FINE))
+        kept = at_the_edge(replace(places, high=demand.high[behind]), max(cell, _FINE))
         which = np.concatenate([np.arange(demand.behind), demand.behind + kept])
         return Demand(
             demand.places,
@@ -122,7 +121,7 @@ class Starts:
     @cached_property
     def _finest(self) -> Places:
         every = self.sweep.every
-        return every[_at_the_edge(every, _FINE)]
+        return every[at_the_edge(every, _FINE)]
 
     def spare(self, heading: float, starts: Floats, demand: Demand, above: float = -math.inf) -> tuple[Floats, Floats]:
         """What starts (k, 2) at a heading have to spare by straight walls and raster, metres.
@@ -172,7 +171,7 @@ class Starts:
         """The places that come first to a straight wall, and where they are: of all, and behind backward steps."""
         demand = self.thinned(_FINE)
         parts = (np.arange(demand.behind), np.arange(demand.behind, len(demand.which)))
-        front, behind = (part[_on_hulls(demand.points[part], demand.needs[part])] for part in parts)
+        front, behind = (part[on_hulls(demand.points[part], demand.needs[part])] for part in parts)
         return (front, demand.points[front]), (behind, demand.points[behind])
 
     def exactly(self, heading: float, starts: Floats, demand: Demand) -> Floats:
@@ -238,7 +237,7 @@ class Starts:
         # What a wide raster cannot tell apart is not looked at one by one.
         roughly = 0.0 if self._only_walls else _ROUGHLY * self._fields[0].step
         last_half = max(_LAST, roughly / 2.0)
-        squares = _squares(low, top, half)
+        squares = squares_over(low, top, half)
         error = 0.0 if self._only_walls else self._fields[0].error
         best = np.array([0.0, 0.0, -np.inf])
         while True:
@@ -261,7 +260,7 @@ class Starts:
             keep = told(found, ends, reach) >= (max(best[2], enough) if enough < math.inf else best[2])
             if not keep.any():
                 return best
-            squares, half = _divided(squares[keep], half), half / 2.0
+            squares, half = quarters_of(squares[keep], half), half / 2.0
             most = min(_PLAIN, max(_LOOKED_UP // len(self.thinned(cell).points), _LEAST_PLAIN))
             if len(squares) > most:  # many are as good: any of them will do
                 squares = squares[:: len(squares) // most + 1]
@@ -367,64 +366,3 @@ def apart(one: Start, other: Start) -> bool:
     """Whether two starts are different enough to be listed both."""
     far = math.hypot(one.x - other.x, one.y - other.y) >= APART[0]
     return far or abs(heading_difference(one.heading, other.heading)) >= APART[1]
-
-
-def _squares(low: Floats, top: Floats, half: float) -> Floats:
-    """(k, 2) middles of squares that cover a box."""
-    counts = np.maximum(np.ceil((top - low) / (2 * half) - 1e-9), 1)
-    first = (low + top) / 2.0 - half * counts
-    x, y = (first[axis] + half * (2 * np.arange(counts[axis]) + 1) for axis in (0, 1))
-    return np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
-
-
-def _divided(squares: Floats, half: float) -> Floats:
-    """(4k, 2) middles of the quarters of squares."""
-    quarter = half / 2.0 * np.array([[-1.0, -1.0], [1.0, -1.0], [-1.0, 1.0], [1.0, 1.0]])
-    return np.asarray((squares[:, None, :] + quarter).reshape(-1, 2))
-
-
-def _on_hulls(points: Floats, needs: Floats) -> Ints:
-    """Numbers of the places that can be the outmost of all in some direction: corners of the hull of each kind."""
-    spatial = library("scipy.spatial")
-    found: list[Ints] = []
-    for need in np.unique(needs).tolist():
-        here = np.flatnonzero(needs == need)
-        if len(here) > 2:
-            with suppress(spatial.QhullError):  # all in a row: none is left out
-                here = here[spatial.ConvexHull(points[here]).vertices]
-        found.append(here)
-    return np.sort(np.concatenate(found)) if found else np.zeros(0, dtype=np.int64)
-
-
-def _at_the_edge(places: Places, cell: float) -> Ints:
-    """Numbers of places, one of each cell, at the edge of what their kind sweeps.
-
-    They lie in no larger disc.
-    """
-    binary_erosion = library("scipy.ndimage").binary_erosion
-    tree_of = library("scipy.spatial").cKDTree
-
-    kinds = places.kinds
-    found: list[Ints] = []
-    for kind in range(int(kinds.max(initial=-1)), -1, -1):
-        here = np.flatnonzero(kinds == kind)
-        points = places.points[here]
-        at = np.floor((points - points.min(axis=0)) / cell).astype(np.int64) + 1
-        wide, high = at.max(axis=0) + 2
-        if wide * high <= 4_000_000:
-            taken = np.zeros((wide, high), dtype=bool)
-            taken[at[:, 0], at[:, 1]] = True
-            inner = binary_erosion(taken, np.ones((3, 3), dtype=bool))
-            edge = ~inner[at[:, 0], at[:, 1]]
-            here, at = here[edge], at[edge]
-        _, first = np.unique(at[:, 0] * high + at[:, 1], return_index=True)
-        here = here[first]
-        for larger in found:
-            # What lies within a larger disc of the same kind is never nearest.
-            over = float(places.radii[larger[0]] - places.radii[here[0]]) if len(larger) and len(here) else -1.0
-            if over <= 0 or not np.isnan(places.back[here[0]]) or (places.high[larger[0]] and not places.high[here[0]]):
-                continue
-            away, _ = tree_of(places.points[larger]).query(places.points[here], distance_upper_bound=over)
-            here = here[~(away <= over)]
-        found.append(here)
-    return np.sort(np.concatenate(found))

@@ -6,18 +6,18 @@ wherever on the floor the walk stands.
 
 from __future__ import annotations
 
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.body.body import Body
-from waltzmark.core.body.foot import ANKLE, LANDMARKS, Sole
+from waltzmark.core.body.foot import ANKLE, LANDMARKS
 from waltzmark.core.body.mass import ankles_over, pelvis_places
 from waltzmark.core.body.pose import rest_of
 from waltzmark.core.score.actions import Pivot
+from waltzmark.core.walk.patches import TABLE, TIE, outward, supports, tied
 from waltzmark.core.walk.pelvis import CARRIES, hip_gaps, pelvis_headings
 from waltzmark.core.walk.stand import (
     BINDS,
@@ -33,92 +33,22 @@ from waltzmark.core.walk.stand import (
 from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["IN_FRONT", "ROUGH", "STANDARD_GRAVITY", "UNSURE", "Mechanics", "mean_arm", "pivot_torque"]
+__all__ = ["IN_FRONT", "ROUGH", "UNSURE", "Mechanics"]
 
-#: Metres a second squared.
-STANDARD_GRAVITY = 9.81
 _DIRECTION = 4.0  # degrees between the directions in which the support is measured first
 #: Then about those in which it is nearest, since two edges can look nearly as near: how many, how far about, in steps.
 _LOOKS = ((4, _DIRECTION, 0.5), (2, 0.5, 0.03125))
 #: Parts of a count at which a turn of the chest is looked at on its way.
 _ON_THE_WAY = (0.25, 0.5, 0.75)
-_TABLE = 0.25  # degrees between the directions in which the reach of a patch is known
-_TIE = 1e-5  # metres between edges that are equally near
 _EVERY = np.arange(0.0, 360.0, _DIRECTION)
 _ANGLES = np.radians(_EVERY)
 _WAYS = np.stack([np.sin(_ANGLES), np.cos(_ANGLES)])
 #: Metres by which a margin that is told roughly is at most too large.
 ROUGH = 0.03
-_SIGNS = np.array([-1.0, 1.0])  # outward is counter-clockwise on the left, clockwise on the right
 #: Degrees that a bend found from the height of the hips may be off.
 UNSURE = 5.0
 #: A foot is in front of the other from this much on, metres.
 IN_FRONT = 0.10
-
-
-@lru_cache(maxsize=64)
-def mean_arm(sole: Sole, side: Side, contact: Contact, part: str) -> float:
-    """Mean distance in metres of a contact patch's points from a landmark, under even pressure."""
-    patch = sole.patch(side, contact)
-    if patch is None:
-        return 0.0
-    # A fine grid of the patch: inside when it lies to the same side of every edge's winding.
-    low, high = patch.min(axis=0), patch.max(axis=0)
-    xs, ys = np.meshgrid(np.linspace(low[0], high[0], 41), np.linspace(low[1], high[1], 61))
-    points = np.column_stack([xs.ravel(), ys.ravel()])
-    inside = _inside(points, patch)
-    away = points[inside] - (0.0, LANDMARKS[part] * sole.of(side))
-    return float(np.hypot(away[:, 0], away[:, 1]).mean())
-
-
-def _inside(points: Floats, polygon: Floats) -> Bools:
-    """(n,) whether points lie in a polygon: the crossing rule."""
-    a, b = polygon, np.roll(polygon, -1, axis=0)
-    above = points[:, None, 1] < a[None, :, 1]
-    crosses = above != (points[:, None, 1] < b[None, :, 1])
-    with np.errstate(divide="ignore", invalid="ignore"):
-        x = a[:, 0] + (points[:, None, 1] - a[:, 1]) / (b[:, 1] - a[:, 1]) * (b[:, 0] - a[:, 0])
-    return np.asarray((crosses & (points[:, None, 0] < x)).sum(axis=1) % 2 == 1)
-
-
-def pivot_torque(body: Body, side: Side, contact: Contact, part: str, share: float) -> float:
-    """Newton metres that the floor can resist a turning foot with: T = mu (share m g) r, r the `mean_arm`.
-
-    An estimate, to compare ways of doing the same turn.
-    """
-    return body.friction * share * body.mass * STANDARD_GRAVITY * mean_arm(body.sole, side, contact, part)
-
-
-@lru_cache(maxsize=16)
-def _supports(sole: Sole) -> Floats:
-    """(2, 4, directions): how far each contact patch reaches from the heel centre.
-
-    By direction from the axis, every `_TABLE` degrees; the last is the first again.
-    """
-    angle = np.radians(np.arange(0.0, 360.0 + _TABLE / 2, _TABLE))
-    ways = np.stack([np.sin(angle), np.cos(angle)])
-    found = np.full((2, 4, len(angle)), -1e6)  # in the air: nowhere
-    for side in Side:
-        for contact in (Contact.BALL, Contact.HEEL, Contact.FLAT):
-            patch = sole.patch(side, contact)
-            assert patch is not None
-            found[side, contact] = (patch @ ways).max(axis=0)
-    return found
-
-
-def _outward(turns: Floats) -> Floats:
-    """Turns outward positive; half a turn counts as outward on both sides."""
-    signed = turns * _SIGNS
-    return np.asarray(np.where(signed <= -180.0, 180.0, signed))
-
-
-def _tied(values: Floats) -> Floats:
-    """Values (k, m) with those within `_TIE` of a row's least made equal to it.
-
-    Edges that are equally near are told apart by their order, never by how their place on the floor rounds them.
-    """
-    least = values.min(axis=1, keepdims=True)
-    return np.where(values <= least + _TIE, least, values)
 
 
 class Mechanics:
@@ -316,12 +246,12 @@ class Mechanics:
     @cached_property
     def hip_turns(self) -> Floats:
         """(n, 2) degrees from the pelvis to each foot's heading, outward positive."""
-        return _outward(heading_differences(self.pelvis[:, None], self.trace.headings))
+        return outward(heading_differences(self.pelvis[:, None], self.trace.headings))
 
     @cached_property
     def toe_angles(self) -> Floats:
         """(n, 2) degrees from the stance's facing to each foot's heading, outward positive."""
-        return _outward(heading_differences(self.trace.facing[:, None], self.trace.headings))
+        return outward(heading_differences(self.trace.facing[:, None], self.trace.headings))
 
     @cached_property
     def shin_lean(self) -> Floats:
@@ -384,9 +314,9 @@ class Mechanics:
         In directions (1, m) or (k, m), degrees. between: whether between the directions of the table too, else in the
         nearest of them.
         """
-        table, heels = _supports(self.body.sole), self.trace.heels[rows]
+        table, heels = supports(self.body.sole), self.trace.heels[rows]
         headings, contacts = self.trace.headings[rows][:, :, None], self.trace.contacts[rows][:, :, None]
-        at, side = (ways[:, None, :] - headings) % 360.0 / _TABLE, np.arange(2)[None, :, None]
+        at, side = (ways[:, None, :] - headings) % 360.0 / TABLE, np.arange(2)[None, :, None]
         known = np.floor(at if between else at + 0.5).astype(np.int64) % (table.shape[2] - 1)
         own = table[side, contacts, known]
         if between:
@@ -418,17 +348,17 @@ class Mechanics:
         # Every edge makes a hollow: neighbours in one hollow must not keep a sharper one from being looked at.
         found = away(_EVERY[None, :], self._coarse[rows])
         beside = np.minimum(np.roll(found, 1, axis=1), np.roll(found, -1, axis=1))
-        hollow = found <= beside + _TIE / 100
+        hollow = found <= beside + TIE / 100
         found, ways = np.where(hollow, found, np.inf), np.broadcast_to(_EVERY, found.shape)
         for looks, spread, step in _LOOKS:
-            first = np.argsort(_tied(found), axis=1, kind="stable")[:, :looks]
+            first = np.argsort(tied(found), axis=1, kind="stable")[:, :looks]
             around = np.arange(-spread, spread + step / 2, step)
             tried = (np.take_along_axis(ways, first, axis=1)[:, :, None] + around).reshape(len(first), -1)
             exact = away(tried, self._reaches(tried, rows)).reshape(-1, looks, len(around))
             tried = tried.reshape(exact.shape)
             best = exact.argmin(axis=2)[:, :, None]
             found, ways = (np.take_along_axis(each, best, axis=2)[:, :, 0] for each in (exact, tried))
-        best = _tied(found).argmin(axis=1)[:, None]
+        best = tied(found).argmin(axis=1)[:, None]
         margin, toward = (np.take_along_axis(each, best, axis=1)[:, 0] for each in (found, ways % 360.0))
         return margin, toward
 
