@@ -61,7 +61,7 @@ def test_the_demo_is_drawn_without_a_display(tmp_path: Path) -> None:
     [
         (("--demo",), 1, "--shot PNG"),
         (("broken.waltz", "--shot", "x.png"), 2, ""),
-        (("--version",), 0, "waltzmark 0."),
+        (("--version",), 0, "waltzmark 1."),
         (("--nonsense",), 2, "usage"),
         (("check", "missing.waltz"), 2, "cannot be opened"),
     ],
