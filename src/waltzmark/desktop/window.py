@@ -328,10 +328,14 @@ class MainWindow(QMainWindow):
         if self._film is None or not isValid(self._film):
             self._film = FilmDialog(self.desk, self)
             self._film.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            self._film.finished.connect(safely(self._let_film_go))
         self._film.show()
         self._film.raise_()
         self._film.activateWindow()
         return self._film
+
+    def _let_film_go(self) -> None:
+        self._film = None
 
     def show_sheets(self, form: Form | None = None, kind: str = "") -> SheetsDialog:
         """The sheets that can be printed or saved, with their preview. form: another one than the document's; kind: the
