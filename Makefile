@@ -16,7 +16,7 @@ demo-shot: setup
 	@echo "waltzmark: the demo is drawn in demo.png"
 
 test: lint
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n $$(($$(nproc) + 1)) --dist loadfile
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n auto --dist loadfile
 
 # The property tests with other examples, so many ROUNDS; what is found becomes an example or a test.
 ROUNDS ?= 5
