@@ -105,6 +105,7 @@ def bodies(window: MainWindow) -> None:
     face.table.setCurrentCell(2, 0)
     face.list.setCurrentRow(1)
     settle(window)
+    QTest.qWait(300)  # a bar of the search, that has ended, goes
 
 
 def in_room(window: MainWindow, name: str = "") -> None:
