@@ -100,12 +100,11 @@ def bodies(window: MainWindow) -> None:
     """The people of the form, one chosen, with what changes for them."""
     window.show_stage("ready").show_face("bodies")
     face = window.ready.bodies
-    while any(face.fit_of(body) is None for body in face.bodies):
-        QTest.qWait(20)
+    while face.search.busy or any(face.fit_of(body) is None for body in face.bodies):
+        QTest.qWait(20)  # the last person is known a little before the search has ended
     face.table.setCurrentCell(2, 0)
     face.list.setCurrentRow(1)
     settle(window)
-    QTest.qWait(300)  # a bar of the search, that has ended, goes
 
 
 def in_room(window: MainWindow, name: str = "") -> None:

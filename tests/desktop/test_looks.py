@@ -7,10 +7,10 @@ from collections.abc import Callable
 import pytest
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.test_window import luminance, picture
+from tests.desktop.test_window import picture
 from waltzmark.desktop.looks import Looks
 from waltzmark.desktop.settings import Settings
-from waltzmark.desktop.theme import DARK, DARK_STRONG, LIGHT, LIGHT_STRONG, Theme, theme_of
+from waltzmark.desktop.theme import DARK, DARK_STRONG, LIGHT, LIGHT_STRONG, theme_of
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import heed_desktop
 from waltzmark.desktop.wishes import Wish, Wishes, wish_of
@@ -81,24 +81,6 @@ def test_a_theme_is_found_by_what_it_is(dark: bool, strong: bool) -> None:
     assert "@" not in sheet.partition("*/")[2] and ("down-dark.svg" if dark else "down-light.svg") in sheet
 
 
-@pytest.mark.parametrize("theme", [LIGHT_STRONG, DARK_STRONG], ids=lambda theme: theme.name)
-def test_what_is_strong_stands_out_by_seven_to_one(theme: Theme) -> None:
-    signs = ("left", "right", "centre", "stop", "caution", "note", "good", "tape", "wall", "torso", "pelvis")
-    written = {
-        "paper": ("ink", "faint", *signs),
-        "raised": ("ink", "faint", "ghost", "stop", "caution", "left", "right"),
-        "chosen": ("chosen_ink",),
-        "board": ("ink", "faint", *signs),
-        "left_pale": ("left",),
-        "right_pale": ("right",),
-        "obstacle": ("ink",),
-    }
-    for ground, inks in written.items():
-        for ink in inks:
-            light, dark = sorted((luminance(getattr(theme, ground)), luminance(getattr(theme, ink))), reverse=True)
-            assert (light + 0.05) / (dark + 0.05) >= 7.0, (ground, ink)
-
-
 def test_windows_heed_the_desktop_those_to_come_too(
     demo: MainWindow, make_window: Callable[[], MainWindow], monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -142,3 +124,16 @@ def test_without_gliding_each_count_is_shown_as_it_ends(demo: MainWindow, qtbot:
     # Where it rests, it is shown as it is.
     assert session.part == pytest.approx(1.0 - (session.row - session.position)) and session.part < 1.0
     assert session.pose != trace.pose(row + 1) and floor.grab().toImage() != seen
+
+
+def test_what_plays_stops_gliding_as_soon_as_that_is_asked(demo: MainWindow) -> None:
+    session, row = demo.document.session, demo.document.trace.row_of("coil", 2)
+    session.go(float(row - 1))
+    demo.player.play()
+    demo.player.advance(0.3 * float(demo.document.trace.beats[row]) * demo.player.seconds_per_beat)
+    assert session.part < 0.9
+    demo.looks.set_still(True)
+    assert session.part == 1.0 and demo.player.playing
+    demo.looks.set_still(False)
+    assert session.part < 0.9
+    demo.player.pause()

@@ -20,7 +20,7 @@ from waltzmark.desktop import shortcuts
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.stages import STAGES
-from waltzmark.desktop.theme import DARK, LIGHT, Theme
+from waltzmark.desktop.theme import DARK, DARK_STRONG, LIGHT, LIGHT_STRONG, Theme
 from waltzmark.desktop.window import MainWindow
 from waltzmark.desktop.windows import open_window
 from waltzmark.words.findings import how_many
@@ -201,13 +201,18 @@ def luminance(color: str) -> float:
     return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
 
 
-@pytest.mark.parametrize("theme", [LIGHT, DARK], ids=lambda theme: theme.name)
+SIGNS = ("left", "right", "centre", "stop", "caution", "note", "good", "tape", "wall", "torso", "pelvis")
+
+
+@pytest.mark.parametrize("theme", [LIGHT, DARK, LIGHT_STRONG, DARK_STRONG], ids=lambda theme: theme.name)
 def test_text_stands_out_from_what_it_is_written_on(theme: Theme) -> None:
+    strong = theme in (LIGHT_STRONG, DARK_STRONG)
+    signs, least = (SIGNS, 7.0) if strong else ((), 4.5)
     written = {
-        "paper": ("ink", "faint", "left", "right", "stop", "caution", "note", "good"),
+        "paper": ("ink", "faint", "left", "right", "stop", "caution", "note", "good", *signs),
         "raised": ("ink", "faint", "stop", "caution", "ghost", "left", "right"),
         "chosen": ("chosen_ink",),
-        "board": ("ink", "faint"),
+        "board": ("ink", "faint", *signs),
         "left_pale": ("left",),
         "right_pale": ("right",),
         "obstacle": ("ink",),
@@ -215,7 +220,7 @@ def test_text_stands_out_from_what_it_is_written_on(theme: Theme) -> None:
     for ground, inks in written.items():
         for ink in inks:
             light, dark = sorted((luminance(getattr(theme, ground)), luminance(getattr(theme, ink))), reverse=True)
-            assert (light + 0.05) / (dark + 0.05) >= 4.5, (ground, ink)
+            assert (light + 0.05) / (dark + 0.05) >= least, (ground, ink)
 
 
 def picture(window: MainWindow) -> QImage:

@@ -119,12 +119,22 @@ def test_paragraphs_that_begin_with_a_name_each_become_postures(title: str) -> N
     assert counts(found) == whole
 
 
+def test_a_posture_that_was_begun_stays_what_it_is_while_the_next_paragraphs_are_written() -> None:
+    first = "Push the door. Shift all your weight to the right. Step to 12 with the left foot."
+    whole = first + "\n\nLook for the key. Shift all your weight to the left.\n\nAnd now breathe in.\n\nGath"
+    begins = [[posture.span[0] for posture in words(whole[:upto]).postures] for upto in range(len(first), len(whole))]
+    assert all(each[0] == 0 for each in begins) and len(begins[-1]) == 2
+    at = next(n for n, each in enumerate(begins) if len(each) == 2)
+    assert all(each == begins[-1] for each in begins[at:])  # half a name, and a paragraph without one, change nothing
+
+
 @pytest.mark.parametrize(
     "text",
     [
         "Push the door. Shift all your weight to the right.",  # one paragraph is no list of them
         "Shift right. Step left to 9.\n\nSit back. Step right to 12.",  # it is what one does
-        "Push the door. Shift right.\n\nStep left to 9.",  # not every one has a name
+        "Push the door. Shift right.\n\nStep left to 9.",  # one name is no list of them
+        "Shift right to the door.\n\nThe key. Step left to 9.\n\nThe rain. Shift left.",  # it does not begin with one
         "Push the door, and then the gate, and the shed. Shift right.\n\nThe key. Step left to 9.",  # too long for one
     ],
 )

@@ -146,10 +146,8 @@ class FacedStage(Stage):
 
     def _widen(self) -> None:
         """Gives the faces the width that their words need, which is more in some languages than in others."""
-        scroll = self.panels.currentWidget()
-        needs = self.face.minimumSizeHint().width() + _BAR
-        width = max(self.side.minimumWidth(), min(needs, _WIDEST))
-        if scroll is not None and width > self.side.width():
+        width = min(self.face.minimumSizeHint().width() + _BAR, _WIDEST)
+        if width > self.side.minimumWidth():
             self.side.setFixedWidth(width)
 
     def show_alone(self, alone: bool) -> None:

@@ -26,7 +26,7 @@ class Player(QObject):
         super().__init__(parent)
         self._document = document
         self.seconds_per_beat = 1.5
-        self.still = False  # shows each count as it ends, for those whom what glides makes dizzy
+        self.still = False
         self._clock = QElapsedTimer()
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
@@ -38,6 +38,11 @@ class Player(QObject):
         """Plays at so many seconds a beat."""
         self.seconds_per_beat = seconds
         self.tempo_changed.emit()
+
+    def set_still(self, still: bool) -> None:
+        """Whether each count is shown as it ends, for those whom what glides makes dizzy."""
+        self.still = still
+        self._document.session.stepping = still and self.playing
 
     @property
     def playing(self) -> bool:

@@ -16,7 +16,6 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
     QWidget,
 )
-from shiboken6 import isValid
 
 from waltzmark.desktop.actions import Book, menu_text
 from waltzmark.desktop.answers import AnswerStrip
@@ -136,7 +135,7 @@ class MainWindow(QMainWindow):
             safely(lambda _asker, error: self.tell_trouble(explained(error) or type(error).__name__))
         )
         self.looks.changed.connect(safely(self._show_looks))
-        self.player.still = self.looks.still
+        self.player.set_still(self.looks.still)
         self._name_window()
         first(self.filing)
         self.show_stage(FIRST_SHOWN).setFocus()
@@ -325,7 +324,7 @@ class MainWindow(QMainWindow):
         """What is filmed, with a picture of it."""
         from waltzmark.desktop.film_dialog import FilmDialog
 
-        if self._film is None or not isValid(self._film):
+        if self._film is None:
             self._film = FilmDialog(self.desk, self)
             self._film.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
             self._film.finished.connect(safely(self._let_film_go))
@@ -366,7 +365,7 @@ class MainWindow(QMainWindow):
         self.looks.set_dark(dark)
 
     def _show_looks(self) -> None:
-        self.player.still = self.looks.still
+        self.player.set_still(self.looks.still)
         self.menus.show_looks(self.looks.contrast, self.looks.still)
         theme = self.looks.theme
         if theme == self.desk.theme:

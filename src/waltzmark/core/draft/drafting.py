@@ -112,13 +112,13 @@ def draft(
     def does_nothing(words: str) -> bool:
         return not acts_of(clauses_of(said_of(words, language, own_phrases), words)).acts
 
-    for number, (name, start, stop) in enumerate(_parts(text, does_nothing), 1):
+    for number, (name, start, begin, stop) in enumerate(_parts(text, does_nothing), 1):
         known, now = None, None
         if begun is not None and start in begun:
             known, pose, now = begun[start]
         chosen = () if page is None else [each for each in page.chosen if start <= each.start < stop]
         sense = Sense(pose, ground, chosen, 0 if page is None else page.upto, now, taught)
-        said = [_moved(each, start) for each in said_of(text[start:stop], language, own_phrases)]
+        said = [_moved(each, begin) for each in said_of(text[begin:stop], language, own_phrases)]
         read = acts_of(clauses_of(said, text))
         sense.take(read.acts)
         pose = sense.pose
@@ -173,37 +173,45 @@ def _known(text: str, language: str) -> float:
     return 1.0 if not words else sum(each.kind != "unknown" and not each.mended for each in words) / len(words)
 
 
-def _parts(text: str, does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int]]:
-    """Name, start and end of each posture's text. does_nothing: whether words come to no act."""
+def _parts(text: str, does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int, int]]:
+    """Of each posture its name, where its text starts, where what is drafted of it begins, and where it ends.
+
+    does_nothing: whether words come to no act.
+    """
     heads = list(_HEADING.finditer(text))
-    if len(heads) < 2:
+    if len(heads) < 2:  # at most a title
         begin = heads[0].end() if heads and not text[: heads[0].start()].strip() else 0
         named = _named_paragraphs(text, begin, does_nothing) if begin or not heads else []
         if named:
             return named
     if not heads:
-        return [("", 0, len(text))]
-    found = [("", 0, heads[0].start())] if text[: heads[0].start()].strip() else []
+        return [("", 0, 0, len(text))]
+    found = [("", 0, 0, heads[0].start())] if text[: heads[0].start()].strip() else []
     for at, head in enumerate(heads):
         stop = heads[at + 1].start() if at + 1 < len(heads) else len(text)
-        found.append(((head["marked"] or head["listed"]).strip(), head.end(), stop))
+        found.append(((head["marked"] or head["listed"]).strip(), head.end(), head.end(), stop))
     return found
 
 
-def _named_paragraphs(text: str, begin: int, does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int]]:
-    """Name, start and end of each paragraph, where every one begins with a name of its own; else nothing.
+def _named_paragraphs(text: str, begin: int, does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int, int]]:
+    """The same where the first paragraph and others begin with names; nothing where they do not.
 
-    A name is short, and is not what one does: of most of them nothing can be drafted.
+    A name is short, and is not what one does: of most of them nothing can be drafted. A paragraph without one goes on
+    with the posture before. The first posture starts where the text would without names, so that one that was begun
+    stays the same when a second paragraph is written.
     """
     paragraphs = list(_PARAGRAPH.finditer(text, begin))
-    names = [_RUN_IN.match(text, each.start(), each.end()) for each in paragraphs]
-    if len(names) < 2 or any(each is None or len(each["name"].split()) > _FEW for each in names):
+    named = [_RUN_IN.match(text, each.start(), each.end()) for each in paragraphs]
+    heads = [each for each in named if each is not None and len(each["name"].split()) <= _FEW]
+    if len(heads) < 2 or heads[0].start() != paragraphs[0].start():
         return []
-    heads = [each for each in names if each is not None]
     if 2 * sum(does_nothing(each["name"]) for each in heads) < max(len(heads), 3):
         return []
-    ends = [each.start() for each in heads[1:]] + [len(text)]
-    return [(each["name"].strip(), each.end(), stop) for each, stop in zip(heads, ends, strict=True)]
+    starts = [begin, *(each.start() for each in heads[1:])]
+    ends = [*starts[1:], len(text)]
+    return [
+        (each["name"].strip(), start, each.end(), end) for each, start, end in zip(heads, starts, ends, strict=True)
+    ]
 
 
 def _moved(said: Said, by: int) -> Said:
