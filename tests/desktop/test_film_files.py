@@ -234,9 +234,9 @@ def test_speech_takes_its_time_and_less_of_it_when_it_is_quicker() -> None:
     assert len(samples) / RATE == pytest.approx(lengths[1], abs=0.005) and 0.05 < np.abs(samples).max() <= 1.0
     assert not samples.flags.writeable
     assert len(speech("")) == 0 and length_of("…", 1.0) < 1.0
-    # Each language in its own voice; what nobody speaks is spoken in English.
+    # Each language in its own voice, to within a buffer of the engine; what nobody speaks is spoken in English.
     told = {name: len(speech("nueve y cuarto", name)) for name in ("en", "es", "es_CO", "es_ES", "xx_YY")}
-    assert abs(told["es"] - told["es_ES"]) < 0.01 * RATE and abs(told["en"] - told["xx_YY"]) < 0.01 * RATE
+    assert abs(told["es"] - told["es_ES"]) < 0.02 * RATE and abs(told["en"] - told["xx_YY"]) < 0.02 * RATE
     assert len({round(told[name] / (0.02 * RATE)) for name in ("en", "es", "es_CO")}) == 3 and language() == "en"
 
 

@@ -151,7 +151,7 @@ def change_stances(view: SchoolView, monkeypatch: pytest.MonkeyPatch) -> None:
     """Changes the bow of the school that is shown, and gives it a stance of its own."""
 
     def field(kind: type[Any], name: str) -> Any:
-        return next(f for f in view.rules.findChildren(kind) if f.accessibleName() == name)
+        return next(f for f in view.page.findChildren(kind) if f.accessibleName() == name)
 
     def stance(name: str) -> StanceGeometry:
         return view.school.stances[name]
@@ -175,7 +175,7 @@ def change_stances(view: SchoolView, monkeypatch: pytest.MonkeyPatch) -> None:
     lands.activated.emit(0)
     assert stance("bow") == StanceGeometry("44.5cm", "shoulder", 0.0, 50.0) and stance("empty-heel").land == ""
     answer(monkeypatch, "Crane")
-    next(b for b in view.rules.findChildren(QPushButton) if b.text().startswith("Add a stance")).click()
+    next(b for b in view.page.findChildren(QPushButton) if b.text().startswith("Add a stance")).click()
     assert stance("crane") == stance("bow")
     answer(monkeypatch, "half")
     view.add_stance()
@@ -183,7 +183,7 @@ def change_stances(view: SchoolView, monkeypatch: pytest.MonkeyPatch) -> None:
     assert box is not None and "“half”" in box.informativeText() and "half" not in view.school.stances
     box.close()
     field(QToolButton, "crane: remove").click()
-    assert "crane" not in view.school.stances and not view.rules.findChildren(QToolButton)
+    assert "crane" not in view.school.stances and not view.page.findChildren(QToolButton)
 
 
 def test_a_school_is_chosen_copied_changed_and_kept(
@@ -194,7 +194,7 @@ def test_a_school_is_chosen_copied_changed_and_kept(
     names = [view.list.item(row).text() for row in range(view.list.count())]
     assert len(names) == len(bundled_schools()) == 6 and "Broad frame  (this form)" in names
     view.list.setCurrentRow(names.index("Ball turn"))
-    assert view.name.text() == "Ball turn" and not view.rules.findChildren(QDoubleSpinBox)
+    assert view.name.text() == "Ball turn" and not view.page.findChildren(QDoubleSpinBox)
     view.judge.click()
     assert document.form.school.id == "ball-turn" and "Ball turn" in news(document)
     assert rule_title("pivot.part") in view.news.text() and any(f.rule == "pivot.part" for f in found(document))
@@ -204,14 +204,14 @@ def test_a_school_is_chosen_copied_changed_and_kept(
     assert (own.id, own.name, own.base) == ("mine", "Mine", "ball-turn") and view.name.text() == "Mine"
     part = next(
         c
-        for c in view.rules.findChildren(QComboBox)
+        for c in view.page.findChildren(QComboBox)
         if c.accessibleName() == f"{rule_title('pivot.part')}: {named.limit('part')}"
     )
     part.activated.emit(part.findText("heel"))
     assert document.form.school.choice("pivot.part", "part") == "heel"
     assert not any(f.rule == "pivot.part" for f in found(document)) and "gone" in news(document)
     loaded = f"{rule_title('pivot.loaded')}: {named.limit('load')}"
-    load = next(s for s in view.rules.findChildren(QDoubleSpinBox) if s.accessibleName() == loaded)
+    load = next(s for s in view.page.findChildren(QDoubleSpinBox) if s.accessibleName() == loaded)
     set_value(load, "15")
     assert document.form.school.limit("pivot.loaded", "load") == 15
     change_stances(view, monkeypatch)

@@ -112,8 +112,10 @@ class _Worker:
         self._process.start()
         there.close()
 
-    def run(self, work: object, stopped: threading.Event, send: Callable[[str, object], None]) -> bool:
-        """Has work done and sends what comes of it; whether the process can be used again.
+    def run(
+        self, work: object, stopped: threading.Event, send: Callable[[str, object], None]
+    ) -> tuple[str, object, bool]:
+        """Has work done, sends what it tells meanwhile; what came of it, and whether the process can be used again.
 
         Raises _LostError where the process has ended meanwhile, and EOFError where it ends before the work is done.
         """
@@ -129,8 +131,7 @@ class _Worker:
                     self.line.send(None)
             if not self.line.poll(_DEAF if asked else 0.05):
                 if asked:  # it does not listen
-                    send("stopped", None)
-                    return False
+                    return "stopped", None, False
                 continue
             try:
                 what, value = self.line.recv()
@@ -139,9 +140,9 @@ class _Worker:
             if what == "begun":
                 begun = True
                 continue
-            send(what, value)
             if what in ("done", "failed", "stopped"):
-                return True
+                return what, value, True
+            send(what, value)
 
     def end(self) -> None:
         if self._process.is_alive():
@@ -193,14 +194,16 @@ def work_far_away(
             worker = old or _Worker(strange)
             again = False
             try:
-                again = worker.run(work, stopped, send) and not alone
-                return
+                what, value, again = worker.run(work, stopped, send)
             except _LostError as error:
                 if old is None:
                     raise EOFError from error
-            finally:
-                if not (again and _kept(worker)):
+                continue
+            finally:  # before the outcome is sent: whoever asks at once for more is given the same process
+                if not (again and not alone and _kept(worker)):
                     worker.end()
+            send(what, value)
+            return
     except EOFError:
         wrong = RuntimeError("its process ended before the work was done")
         send("failed", TooMuchError(tr("it takes too much time or memory")) if strange else wrong)

@@ -40,7 +40,14 @@ _LANDS = {
     "": tr("any"),
     "heel": tr("on the heel"),
     "ball": tr("on the ball"),
-    "flat": "flat",
+    "flat": tr("flat"),
+    "air": tr("stays in the air"),
+}
+_LANDING = {
+    "": tr("lands in any way"),
+    "heel": tr("lands on the heel"),
+    "ball": tr("lands on the ball"),
+    "flat": tr("lands flat"),
     "air": tr("stays in the air"),
 }
 #: Metres within which a stance is kept; negative widths are crossed.
@@ -77,19 +84,19 @@ class StanceTable(QWidget):
             self._size(name),
             _length_words(stance),
             _width_words(stance),
-            f"{stance.toe:g}°",
-            f"{stance.rear_toe:g}°",
+            f"{number(stance.toe)}°",
+            f"{number(stance.rear_toe)}°",
             _LANDS[stance.land],
         )
         self._line(_bold(name), *(Label(text) for text in texts))
 
     def _edited(self, name: str, stance: StanceGeometry) -> None:
         """Two lines: length and width, and under them the toes and the landing."""
-        front = self._degrees(name, stance, "toe", "toes", 90)
+        front = self._degrees(name, stance, "toe", tr("toes"), 90)
         rear = self._degrees(name, stance, "rear_toe", tr("rear toes"), _FIELDS - _GAP - 90)
         lands = choice_box(
             tr("{name}: lands on", name=name),
-            [tr("lands {words}", words=words) if key != "air" else words for key, words in _LANDS.items()],
+            list(_LANDING.values()),
         )
         lands.setFixedWidth(_FIELDS)
         lands.setCurrentIndex(list(_LANDS).index(stance.land))
