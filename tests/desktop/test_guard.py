@@ -16,6 +16,7 @@ import pytest
 from PySide6.QtCore import QObject, Signal
 
 import waltzmark.desktop
+from tests.sources import sources
 from waltzmark.desktop.guard import guarded, overrides, safely
 
 DESKTOP = Path(waltzmark.desktop.__path__[0])
@@ -81,19 +82,15 @@ def test_every_class_that_overrides_something_of_qt_is_guarded() -> None:
 
 def test_whatever_a_signal_or_a_timer_calls_is_called_safely() -> None:
     seen = 0
-    for path in DESKTOP.rglob("*.py"):
-        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
-            if not (isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute)):
-                continue
-            if node.func.attr not in ("connect", "singleShot") or path.name == "guard.py":
-                continue
-            if len(node.args) > 2:
-                continue  # the session bus calls a slot by its name
-            called = node.args[0] if node.func.attr == "connect" else node.args[-1]
-            words = ast.unparse(called)
-            seen += 1
-            safe = words.startswith("safely(") or words.endswith(".emit") or words.isidentifier()
-            assert safe, f"{path.name}, line {node.lineno}: {words}"
+    for path, node in sources().calls:
+        if "desktop" not in path.parts or path.name == "guard.py" or not isinstance(node.func, ast.Attribute):
+            continue
+        if node.func.attr not in ("connect", "singleShot") or len(node.args) > 2:
+            continue  # the session bus calls a slot by its name
+        words = ast.unparse(node.args[0] if node.func.attr == "connect" else node.args[-1])
+        seen += 1
+        safe = words.startswith("safely(") or words.endswith(".emit") or words.isidentifier()
+        assert safe, f"{path.name}, line {node.lineno}: {words}"
     assert seen > 250
 
 

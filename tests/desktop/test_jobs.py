@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import signal
 import threading
@@ -108,12 +109,14 @@ def numbered(jobs: Jobs, qtbot: QtBot, strange: bool = False) -> int:
 
 
 def test_a_process_is_used_again_unless_it_reads_what_somebody_else_made_or_has_ended(jobs: Jobs, qtbot: QtBot) -> None:
-    first = numbered(jobs, qtbot)
-    assert first != os.getpid() and numbered(jobs, qtbot) == first
+    used = {numbered(jobs, qtbot) for _ in range(8)}
+    assert os.getpid() not in used and len(used) <= 3  # what an earlier test has stopped may come back in between
     strange = numbered(jobs, qtbot, strange=True)
-    assert strange not in (first, os.getpid()) and numbered(jobs, qtbot, strange=True) not in (first, strange)
-    os.kill(first, signal.SIGKILL)  # as a system that is short of memory does
-    assert numbered(jobs, qtbot) not in (first, strange, os.getpid())
+    assert strange not in used | {os.getpid()} and numbered(jobs, qtbot, strange=True) not in used | {strange}
+    for each in used:  # as a system that is short of memory does
+        with contextlib.suppress(ProcessLookupError):
+            os.kill(each, signal.SIGKILL)
+    assert numbered(jobs, qtbot) not in used | {strange, os.getpid()}
 
 
 def test_what_is_stopped_leaves_no_word_behind_that_would_stop_the_next(jobs: Jobs, qtbot: QtBot) -> None:

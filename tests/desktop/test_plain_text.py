@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import ast
 from collections.abc import Callable
-from pathlib import Path
 
 import numpy as np
 import pytest
@@ -15,6 +14,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed
 from tests.desktop.test_same_picture import ink
+from tests.sources import sources
 from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.mutes import Mute
@@ -120,14 +120,11 @@ def test_mark_up_takes_the_same_room_as_any_other_letters(make_window: Callable[
 def test_tips_with_words_of_a_document_go_through_the_helper() -> None:
     """What would be easy to forget: a tip that is made of anything but our own fixed words."""
     wrong = []
-    for path in Path("src/waltzmark/desktop").rglob("*.py"):
-        if path.name == "plain.py":
-            continue
-        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
-            if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and node.args:
-                first = node.args[0]
-                gate = isinstance(first, ast.Call) and getattr(first.func, "id", "") == "tr" and not first.keywords
-                fixed = isinstance(first, ast.Constant) or gate  # our own words, through the gate of languages
-                if node.func.attr in ("setToolTip", "setWhatsThis", "setStatusTip", "setHtml") and not fixed:
-                    wrong.append(f"{path}:{node.lineno}")
+    for path, node in sources().calls:
+        if "desktop" in path.parts and path.name != "plain.py" and isinstance(node.func, ast.Attribute) and node.args:
+            first = node.args[0]
+            gate = isinstance(first, ast.Call) and getattr(first.func, "id", "") == "tr" and not first.keywords
+            fixed = isinstance(first, ast.Constant) or gate  # our own words, through the gate of languages
+            if node.func.attr in ("setToolTip", "setWhatsThis", "setStatusTip", "setHtml") and not fixed:
+                wrong.append(f"{path}:{node.lineno}")
     assert wrong == []

@@ -5,11 +5,11 @@ from __future__ import annotations
 import ast
 import string
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
 
+from tests.sources import sources
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Change, Heading, Message, message
 from waltzmark.core.judge.judging import RULES
@@ -18,7 +18,6 @@ from waltzmark.words.figures import PLAIN, Figures
 from waltzmark.words.language import languages, set_language
 from waltzmark.words.sentences import SPECS, Plural, Sentence, _sentences, fill, sentence
 
-SOURCES = Path(findings.__file__).parents[1]
 KNOWN = _sentences()
 #: Of each way to say a field, a value it may have.
 SAMPLES: dict[str, Any] = {
@@ -87,13 +86,6 @@ def test_every_rule_has_a_title_and_every_finding_what_and_what_to_do() -> None:
     assert {kind for kind in kinds if not any(kind.startswith(rule) for rule in RULES)} == set()
 
 
-def calls() -> Iterator[tuple[Path, ast.Call]]:
-    for path in sorted(set(SOURCES.rglob("*.py")) - {SOURCES / "core" / "score" / "generated.py"}):
-        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
-            if isinstance(node, ast.Call):
-                yield path, node
-
-
 def name_of(call: ast.Call) -> str:
     return call.func.attr if isinstance(call.func, ast.Attribute) else getattr(call.func, "id", "")
 
@@ -112,7 +104,7 @@ def told_by(call: ast.Call) -> ast.expr | None:
 
 def test_every_kind_that_is_told_has_a_sentence_with_what_it_is_given() -> None:
     seen = 0
-    for path, call in calls():
+    for path, call in sources().calls:
         told = told_by(call)
         if not isinstance(told, ast.Constant) or not isinstance(told.value, str) or "." not in told.value:
             continue
@@ -134,7 +126,7 @@ def test_every_finding_has_what_its_sentences_speak_of() -> None:
     """`Case.found` is given a rule, what tells the finding apart, and its fields."""
     usual = {"measured", "limit", "side", "other"}
     seen = 0
-    for path, call in calls():
+    for path, call in sources().calls:
         if name_of(call) != "found" or path.parent.name != "judge" or not call.args:
             continue
         rule, given = call.args[0], {keyword.arg: keyword.value for keyword in call.keywords}
