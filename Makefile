@@ -15,14 +15,17 @@ demo-shot: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/waltzmark --demo --shot demo.png
 	@echo "waltzmark: the demo is drawn in demo.png"
 
+# One process more than there are cores, as some tests wait; a process that dies is replaced by another.
+TESTERS := $(shell expr $$(nproc) + 1)
+
 test: lint
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n auto --dist loadfile
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n $(TESTERS) --dist worksteal
 
 # The property tests with other examples, so many ROUNDS; what is found becomes an example or a test.
 ROUNDS ?= 5
 search: setup
 	for round in $$(seq $(ROUNDS)); do \
-		QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n auto --dist loadfile \
+		QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n $(TESTERS) --dist worksteal \
 			--hypothesis-profile=search -m hypothesis || exit 1; \
 	done
 

@@ -6,6 +6,8 @@ import contextlib
 import csv
 import io
 import re
+from collections.abc import Sequence
+from functools import cache
 from pathlib import Path
 from typing import Any
 from xml.etree import ElementTree
@@ -28,6 +30,7 @@ from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
+from waltzmark.core.fit.fitting import Fitted
 from waltzmark.core.form.form import PAPERS, SHEETS, Form, Posture, Sheet
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.score.actions import Count
@@ -37,7 +40,9 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.desktop.asking import Asking
+from waltzmark.desktop.fits import fit_all
 from waltzmark.desktop.sheet_command import run
+from waltzmark.desktop.sheets import output
 from waltzmark.desktop.sheets.dialog import SheetsDialog
 from waltzmark.desktop.sheets.output import Made, SheetError, as_picture, make, write
 from waltzmark.desktop.sheets.paper import MM, Paper, fitted_text
@@ -75,9 +80,18 @@ def longest_run(row: np.ndarray) -> int:
     return int(max(edges[1::2] - edges[::2], default=0))
 
 
+@cache
+def fits() -> Sequence[Fitted]:
+    """The demo for each of its bodies, which takes a while."""
+    return fit_all(DEMO, DEMO.bodies)
+
+
 @pytest.mark.parametrize("kind", SHEETS)
 @pytest.mark.parametrize("paper", PAPERS)
-def test_every_sheet_is_made_on_every_paper_and_stays_inside_its_margins(qapp: object, kind: str, paper: str) -> None:
+def test_every_sheet_is_made_on_every_paper_and_stays_inside_its_margins(
+    qapp: object, kind: str, paper: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(output, "fit_all", lambda *_: fits())
     sheet = made(Sheet(kind, paper, landscape=paper == "A5"), entries=[Entry(now(), "walk", form=DEMO.title)])
     assert sheet.pages
     for number in range(len(sheet.pages)):
