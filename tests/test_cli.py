@@ -327,9 +327,9 @@ def test_a_form_is_told_where_it_fits_and_takes_a_start_or_a_change(
     assert len(group["walkers"]) == 4 and group["gap"] >= group["wanted"] == 0.3 and abs(group["lag"]) <= 2
     room = read_document(out.read_text()).form.room
     assert room is not None and told["starts"][0]["x"] == pytest.approx(room.start.x)
-    assert run(["room", short, "--room", loft, "--class", "30"]) == 0
+    assert run(["room", str(DEMO), "--room", loft, "--class", "9"]) == 0
     words = capsys.readouterr().out
-    assert "Start 1    " in words and " 30 " in words.splitlines()[-1]
+    assert "Start 1    " in words and " 9 " in words.splitlines()[-1]
 
 
 def beginning(kind: str) -> str:
