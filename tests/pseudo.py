@@ -111,9 +111,9 @@ class Leftovers(Reader):
             every = [each for each in read_po(file, locale=name) if isinstance(each.id, str) and each.id]
         self.english = {str(each.id).replace("&", "") for each in every if each.id != each.string}
         self.english -= {str(each.string).replace("&", "") for each in every}
-        # The score's words, and what a language calls itself, are the same in each.
+        # The score’s words and units, and what a language calls itself, are the same in each.
         self.allowed = "heel, tape, weight"  # what is looked for in the help, which is in English
-        self.english -= {"bow", "cross", "horse", "low", "parallel", "together", "vee", "English"}
+        self.english -= {"bow", "cross", "horse", "in", "low", "parallel", "together", "vee", "English"}
 
     def words(self, where: str, text: str) -> None:
         self.texts += 1
@@ -204,10 +204,12 @@ def _look(window: object, reader: Reader, where: str) -> None:
     from PySide6.QtWidgets import (
         QAbstractButton,
         QAbstractItemView,
+        QAbstractSpinBox,
         QCheckBox,
         QComboBox,
         QLabel,
         QLineEdit,
+        QMenuBar,
         QPushButton,
         QScrollArea,
         QWidget,
@@ -242,6 +244,15 @@ def _look(window: object, reader: Reader, where: str) -> None:
         elif isinstance(widget, QComboBox):
             for number in range(widget.count()):
                 reader.words(at, widget.itemText(number))
+        elif isinstance(widget, QAbstractSpinBox):
+            reader.words(at, f"{getattr(widget, 'prefix', str)()} {getattr(widget, 'suffix', str)()}")
+            inner = widget.findChild(QLineEdit)
+            assert isinstance(inner, QLineEdit)
+            wide = inner.fontMetrics().horizontalAdvance(widget.text()) + 2
+            reader.place(at, widget.text(), wide, inner.width())
+        elif isinstance(widget, QMenuBar):
+            for action in widget.actions():
+                reader.place(at, action.text(), widget.actionGeometry(action).right(), widget.width())
         elif isinstance(widget, QLineEdit):
             reader.words(at, widget.placeholderText())
         elif isinstance(widget, QAbstractItemView):
@@ -311,6 +322,7 @@ def main() -> None:
             language.set_language("en", Pseudo())
         from PySide6.QtWidgets import QDialog, QMenu
 
+        from waltzmark.core.base.records import replace
         from waltzmark.desktop.app import make_application
         from waltzmark.desktop.stages import STAGES
         from waltzmark.desktop.windows import open_window
@@ -337,6 +349,13 @@ def main() -> None:
                     window.grab()
                     for text in dict.fromkeys(painted):
                         reader.words(f"{row.name} {face} {size[0]}, painted", text)
+        window.editor.set_school(replace(window.document.form.school, id="own", base=window.document.form.school.id))
+        for size in SIZES:  # every field of a school that can be changed
+            window.resize(*size)
+            window.show_stage("ready").show_face("school")
+            _settled(window)
+            _look(window, reader, f"ready, own school {size[0]}")
+        window.document.undo()
         for size in SIZES:  # the words themselves are the user's; what is said of them is not
             window.resize(*size)
             stage = window.show_stage("words")

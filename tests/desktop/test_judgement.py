@@ -24,8 +24,11 @@ from pytestqt.qtbot import QtBot
 from tests.desktop.conftest import answers, found, judged, news, type_count
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import message
+from waltzmark.core.base.records import replace
+from waltzmark.core.judge.judging import judge
 from waltzmark.core.school.school import ReachShare, StanceGeometry, bundled_schools, load_school
 from waltzmark.core.score import read_count, write_count
+from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.cautions import GENERAL, CautionsPage
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.ready.schools import SchoolView
@@ -37,7 +40,7 @@ from waltzmark.files.reading import read_document
 from waltzmark.files.writing import render
 from waltzmark.words import named
 from waltzmark.words.findings import remedy_kind
-from waltzmark.words.rules import rule_title
+from waltzmark.words.rules import changed, rule_title
 from waltzmark.words.sentences import sentence
 
 
@@ -197,7 +200,7 @@ def test_a_school_is_chosen_copied_changed_and_kept(
     assert view.name.text() == "Ball turn" and not view.page.findChildren(QDoubleSpinBox)
     view.judge.click()
     assert document.form.school.id == "ball-turn" and "Ball turn" in news(document)
-    assert rule_title("pivot.part") in view.news.text() and any(f.rule == "pivot.part" for f in found(document))
+    assert rule_title("pivot.part") in ready.news.text() and any(f.rule == "pivot.part" for f in found(document))
     answer(monkeypatch, "Mine")
     view.copy.click()
     own = document.form.school
@@ -352,3 +355,22 @@ def test_the_ribbon_says_which_kinds_of_findings_a_posture_has(demo: MainWindow)
     document.session.select(Selection("coil", 1, 2))
     QTest.mouseMove(ribbon, QPoint(starts["oars"] + 6, 40))
     assert demo.plot.ribbon.accessibleName() == "Weight ribbon"
+
+
+def test_what_another_school_changes_is_told_against_the_form_as_it_was_even_when_that_was_not_judged_yet(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    window.filing.open_demo()
+    document, school = window.document, window.document.form.school
+    assert document.judge.judgement is None
+    window.editor.set_school(replace(school, id="own", name="Own", base=school.id))
+    qtbot.waitUntil(lambda: bool(document.judge.news), timeout=20_000)
+    assert document.judge.news == changed("Own", (), ())  # the same rules: the same findings
+    # Two changes right after each other: the last is told against the one before it.
+    known = []
+    for name in ("ball-turn", "full-shift"):
+        form = replace(document.form, school=load_school(name))
+        known.append(judge(form, walk(form)))
+        window.editor.set_school(load_school(name))
+    qtbot.waitUntil(lambda: bool(document.judge.news), timeout=20_000)
+    assert document.judge.news == changed(document.form.school.name, *known)

@@ -214,9 +214,9 @@ class Editor:
         document = self._document
         if form == document.form:
             return
-        before = document.judge.findings
+        before = document.form, document.trace, document.judge.judgement
         document.edit(words, form, document.session.selection, shows=False)
-        document.judge.compare(name, before)
+        document.judge.compare(name, *before)
 
     def mute(self, mute: Mute) -> None:
         """Leaves what a rule finds as it is, with a reason."""

@@ -93,6 +93,7 @@ class Judge(QObject):
         if anew:
             self._judged = _NOTHING
         self.review, self.news, self._compared = None, "", None
+        self._jobs.stop("judgement before")
         self.known = judged is not None
         self._judged = judged if judged is not None else _still(self._judged, before, trace)
 
@@ -115,13 +116,16 @@ class Judge(QObject):
 
     def _take(self, judged: Judged) -> None:
         self._judged, self.known = judged, True
-        if self._compared is not None:
+        self._say_news()
+        self.judged.emit()
+
+    def _say_news(self) -> None:
+        if self._compared is not None and self.known:
             from waltzmark.words.rules import changed
 
             (name, before), self._compared = self._compared, None
-            self.news = changed(name, before, judged.findings)
+            self.news = changed(name, before, self._judged.findings)
             self.news_changed.emit()
-        self.judged.emit()
 
     def _take_review(self, review: Review) -> None:
         self.review = review
@@ -139,9 +143,18 @@ class Judge(QObject):
         self.review = None
         self.ask()
 
-    def compare(self, name: str, before: tuple[Finding, ...]) -> None:
-        """Tells what a body or school of that name changes, against the findings *before*, as soon as it is known."""
-        self._compared = name, before
+    def compare(self, name: str, form: Form, trace: Trace, before: Judged | None) -> None:
+        """Tells what a body or school of that name changes, against the form before it, as soon as it is known. before:
+        what was found in that, None where it is not known either."""
+
+        def remember(judged: Judged) -> None:
+            self._compared = name, judged.findings
+            self._say_news()
+
+        if before is not None:
+            remember(before)
+        else:
+            self._jobs.ask("judgement before", lambda told: _judged(form, trace, told), remember)
 
     # The form that may come next: judged while the hands rest, so that entering it finds it done.
 

@@ -6,14 +6,14 @@ from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING, Any, Protocol
 
 from PySide6.QtCore import QSignalBlocker, Qt
-from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QMenuBar, QToolButton, QWidget
+from PySide6.QtGui import QAction, QResizeEvent
+from PySide6.QtWidgets import QBoxLayout, QHBoxLayout, QMainWindow, QMenu, QMenuBar, QToolButton, QWidget
 
 from waltzmark.desktop.actions import LINE, Act, Acts, Switch, fill, menu_text
 from waltzmark.desktop.choices import Choices
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.filing import Filing
-from waltzmark.desktop.guard import safely
+from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.looks import Looks
 from waltzmark.desktop.plain import set_tip
 from waltzmark.desktop.player import tempo_actions
@@ -147,17 +147,9 @@ class Menus:
         book.group(f"stage {row.name}" for row in STAGES)
         self._of_stages: dict[str, list[tuple[str, list[QAction | None]]]] = {}
         self._add_stage(next(row for row in STAGES if row.name == first))
-        # Beside the menu bar: what is in a corner of it is met by no screen reader.
-        top = QWidget()
-        top.setObjectName("top")
-        row = QHBoxLayout(top)
-        row.setContentsMargins(0, 1, 4, 1)
-        row.setSpacing(0)
         self.bar = QMenuBar()
         self._menus = {title: self.bar.addMenu(title) for title in self._own}
-        row.addWidget(self.bar, 1)
-        row.addWidget(_stage_buttons(desk))
-        window.setMenuWidget(top)
+        window.setMenuWidget(_Top(self.bar, _stage_buttons(desk)))
 
     def _add(self, acts: Iterable[Act[Doing] | Switch[Doing] | None]) -> list[QAction | None]:
         return self._book.add(acts, lambda: self._doing)
@@ -196,6 +188,30 @@ class Menus:
         self._choices.add_to(self._menus[tr("&Look")])
         self._menus = {}
         self._book.show_stage(shown)
+
+
+@guarded
+class _Top(QWidget):
+    """The stages beside the menus, or below them where the window is too narrow for both.
+
+    They are no corner of the menu bar, since what is in one is met by no screen reader.
+    """
+
+    def __init__(self, bar: QMenuBar, stages: QWidget) -> None:
+        super().__init__()
+        self.setObjectName("top")
+        self._bar, self._stages = bar, stages
+        self._row = QBoxLayout(QBoxLayout.Direction.LeftToRight, self)
+        self._row.setContentsMargins(0, 1, 4, 1)
+        self._row.setSpacing(0)
+        self._row.addWidget(bar, 1)
+        self._row.addWidget(stages, 0, Qt.AlignmentFlag.AlignLeft)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        wide = self._bar.sizeHint().width() + self._stages.sizeHint().width() + 12
+        beside, below = QBoxLayout.Direction.LeftToRight, QBoxLayout.Direction.TopToBottom
+        self._row.setDirection(beside if event.size().width() >= wide else below)
 
 
 def _stage_act(name: str, title: str, key: str, purpose: str) -> Switch[Doing]:

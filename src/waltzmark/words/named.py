@@ -75,13 +75,13 @@ _LIMITS = {
     "load": N_("load"),
     "angle": N_("angle"),
     "together": N_("feet turned together"),
-    "friction": N_("friction"),
+    "friction": N_("grip at which soles stick"),
     "slack": N_("slack"),
     "width": N_("width"),
     "width_light": N_("width with a light foot"),
     "light": N_("light foot"),
     "length": N_("length"),
-    "shoulders": N_("width"),
+    "shoulders": N_("width as a share of the shoulders"),
     "within": N_("within"),
     "bend": N_("knee bend"),
     "beats": N_("beats"),
@@ -173,5 +173,34 @@ outcome = _said(_OUTCOMES)
 ranges = _said(_RANGES)
 soles = _said(_SOLES)
 width = _said(_WIDTHS)
-limit = _said(_LIMITS)
+#: What a limit is called in a rule that means something of its own by it.
+_LIMITS_OF = {
+    "pivot.loaded together": N_("off the pelvis, turning with it"),
+    "pivot.both together": N_("off the pelvis, turning with it"),
+    "stance.narrow length": N_("from a length of"),
+    "stance.crossed width": N_("across the feet"),
+    "stance.crossed line": N_("on one line up to"),
+    "stance.crossed half": N_("share on the foot that stepped"),
+    "stance.unemptied far": N_("out of the leg’s reach"),
+    "stance.rear-angle within": N_("off the front"),
+    "stance.heel-floats length": N_("from a length of"),
+    "step.drag far": N_("out of the leg’s reach"),
+    "hip.range bend": N_("with a knee bend of"),
+    "knee.inward far": N_("turned in far"),
+    "knee.inward wide": N_("width of a wide seat"),
+    "knee.inward low": N_("knee bend of a low seat"),
+    "trunk.lean back": N_("leaning back"),
+    "balance.weak-line half": N_("to each side of the line"),
+    "balance.weak-line length": N_("from a length of"),
+    "gaze.beyond angle": N_("off the chest"),
+    "gaze.beyond far": N_("a danger from"),
+}
+_limit = _said(_LIMITS)
+
+
+def limit(key: str, rule: str = "") -> str:
+    """What a limit, or a choice, of a rule is called."""
+    return tr(_LIMITS_OF[f"{rule} {key}"]) if f"{rule} {key}" in _LIMITS_OF else _limit(key)
+
+
 choice = _said(_CHOICES)

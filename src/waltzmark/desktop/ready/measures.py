@@ -92,8 +92,8 @@ class MeasuresPanel(QScrollArea):
         self._grid.addWidget(self.kept, self._row, 0, 1, 2)
         self._grid.addWidget(self.keep, self._row, 2)
         self._row += 1
-        self.stature = self._length(tr("Stature"), 0.5, 2.8, lambda v: self._set("stature", v), span=True)
-        self.mass = self._spin(tr("Mass"), 10.0, 400.0, " kg", 0, lambda v: self._set("mass", v), span=True)
+        self.stature = self._length(tr("Stature"), 0.5, 2.8, lambda v: self._set("stature", v))
+        self.mass = self._spin(tr("Mass"), 10.0, 400.0, " kg", 0, lambda v: self._set("mass", v))
         self._heading(tr("Ranges"), tr("left"), tr("right"))
         self.ranges = self._choice(
             tr("Starting values"),
@@ -131,6 +131,8 @@ class MeasuresPanel(QScrollArea):
             if key == "foot_length":
                 self.left_foot = self._length(tr("Left foot, if different"), 0.0, 0.5, self._set_left_foot)
                 self.left_foot.setSpecialValueText(tr("as the right"))
+                self.left_foot.setFixedWidth(128)
+                self._grid.addWidget(self.left_foot, self._row - 1, 1, 1, 2)
         self._heading(tr("Soles, floor and hands"))
         self.soles = choice_box(
             tr("Soles on the floor"),
@@ -140,9 +142,7 @@ class MeasuresPanel(QScrollArea):
         )
         self._grid.addWidget(self.soles, self._row, 0, 1, 3)
         self._row += 1
-        self.implement = self._length(
-            tr("Length of anything held"), 0.0, 5.0, lambda v: self._set("implement", v), span=True
-        )
+        self.implement = self._length(tr("Length of anything held"), 0.0, 5.0, lambda v: self._set("implement", v))
         self.support = QCheckBox(tr("A support stands within reach"))
         self.support.clicked.connect(safely(lambda on: self._set("support", on)))
         self._grid.addWidget(self.support, self._row, 0, 1, 3)
@@ -203,7 +203,6 @@ class MeasuresPanel(QScrollArea):
         suffix: str,
         decimals: int,
         changed: Callable[[float], None],
-        span: bool = False,
     ) -> QDoubleSpinBox:
         self._label(name)
         spin = self._made(name, least, most, suffix, decimals, changed)
@@ -211,11 +210,9 @@ class MeasuresPanel(QScrollArea):
         self._row += 1
         return spin
 
-    def _length(
-        self, name: str, least: float, most: float, changed: Callable[[float], None], span: bool = False
-    ) -> QDoubleSpinBox:
+    def _length(self, name: str, least: float, most: float, changed: Callable[[float], None]) -> QDoubleSpinBox:
         """A field of a length, shown in the unit that lengths are said in; the range is in metres."""
-        spin = self._spin(name, least, most, "", 1, lambda value: changed(value * self._unit[1]), span)
+        spin = self._spin(name, least, most, "", 1, lambda value: changed(value * self._unit[1]))
         spin.setProperty("metres", (least, most))
         return spin
 

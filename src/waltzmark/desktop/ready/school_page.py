@@ -55,35 +55,27 @@ _FAMILIES = {
     "expect": tr("Expectations"),
     "posture": "",
 }
+#: Units of limits, whatever rule has them, and where a rule means something else by one.
 _UNITS = {
-    "load": "%",
-    "share": "%",
-    "front": "%",
-    "within": "",
-    "angle": "°",
-    "slack": "°",
-    "width": "cm",
-    "lean": "°",
-    "width_light": "cm",
-    "light": "%",
-    "length": "cm",
-    "past": "cm",
-    "margin": "cm",
-    "half": "cm",
-    "beats": tr("beats"),
-    "supported": tr("beats"),
-    "bend": "°",
-    "square": "°",
-    "shoulders": tr("% of the shoulders"),
-    "little": "%",
-    "together": "°",
-    "friction": tr("of the sole"),
-    "near": "°",
-    "change": "°",
-    "height": "cm",
-    "into": "cm",
+    **dict.fromkeys(("share", "little", "load", "front", "light", "carries", "half", "shoulders"), "%"),
+    **dict.fromkeys(("least", "most", "seat", "wide"), "%"),
+    **dict.fromkeys(("angle", "slack", "together", "lean", "bend", "square", "near", "change", "within", "low"), "°"),
+    **dict.fromkeys(("inward", "open", "short", "far_short"), "°"),
+    **dict.fromkeys(("over", "twisted", "twist", "note", "back", "far_back"), "°"),
+    **dict.fromkeys(("width", "width_light", "line", "length", "past", "margin", "far", "height", "into"), "cm"),
+}
+_OTHER_UNITS = {
+    ("balance.weak-line", "half"): "cm",
+    ("split.forward", "within"): "%",
+    ("split.even", "within"): "%",
+    ("knee.inward", "far"): "°",
+    ("gaze.beyond", "hand"): "°",
+    ("gaze.beyond", "far"): "°",
+    ("gaze.beyond", "kick"): "°",
 }
 _DECIMALS = 1
+#: Pixels: a limit's field, and its words beside it.
+_FIELD, _WORDS = 96, 124
 #: What a school says of the trunk: how it is called, from where to where, and what it means.
 _TRUNK = {
     "lean": (
@@ -214,7 +206,7 @@ class SchoolPage(QScrollArea):
         if changes is not None:
             spin = number_field(tr("Trunk: {words}", words=words), least, most, 0)
             spin.setSuffix("°")
-            spin.setMaximumWidth(200)
+            spin.setMaximumWidth(_FIELD)
             spin.setValue(degrees)
             spin.valueChanged.connect(safely(lambda typed: changes.trunk(key, typed)))
             value = spin
@@ -245,29 +237,28 @@ class SchoolPage(QScrollArea):
     def _choice(self, rule: str, setting: RuleSetting, key: str, value: str) -> QWidget:
         changes = self._changes
         if changes is None:
-            return RichLabel(f"{rich(named.limit(key))}: <b>{rich(named.choice(value))}</b>")
+            return RichLabel(f"{rich(named.limit(key, rule))}: <b>{rich(named.choice(value))}</b>")
         can_be = CHOICES[rule, key]
-        combo = choice_box(f"{rule_title(rule)}: {named.limit(key)}", [named.choice(each) for each in can_be])
+        combo = choice_box(f"{rule_title(rule)}: {named.limit(key, rule)}", [named.choice(each) for each in can_be])
         combo.setCurrentText(named.choice(value))
 
         def choose(at: int) -> None:
             changes.rule(rule, replace(setting, choices=dict(setting.choices) | {key: can_be[at]}))
 
         combo.activated.connect(safely(choose))
-        return combo
+        return _beside(named.limit(key, rule), combo)
 
     def _limit(self, rule: str, setting: RuleSetting, key: str, value: float) -> QWidget:
         changes = self._changes
-        unit, one = _UNITS.get(key, ""), 1.0
+        unit, one = _OTHER_UNITS.get((rule, key), _UNITS.get(key, "")), 1.0
         if unit == "cm" and self._say.unit in ("in", "m"):
             unit, one = self._say.unit, 100.0 * self._say.metres_of_unit
-        words = named.limit(key)
+        words = named.limit(key, rule)
         if changes is None:
             return RichLabel(f"{rich(words)}: <b>{number(round(value / one, 2))}</b>{'' if unit == '°' else ' '}{unit}")
-        spin = number_field(f"{rule_title(rule)}: {words}", -100.0 / one, 1000.0 / one, 3 if unit == "m" else _DECIMALS)
+        name, decimals = f"{rule_title(rule)}: {words}", 3 if unit == "m" else _DECIMALS
+        spin = number_field(name, -100.0 / one, 1000.0 / one, decimals, _FIELD)
         spin.setSingleStep(0.01 if unit == "m" else 1.0)
-        spin.setMaximumWidth(200)
-        spin.setPrefix(f"{words} ")
         spin.setSuffix(unit if unit in ("", "°") else f" {unit}")
         spin.setValue(value / one)
 
@@ -275,11 +266,24 @@ class SchoolPage(QScrollArea):
             changes.rule(rule, replace(setting, limits=dict(setting.limits) | {key: round(typed * one, 2)}))
 
         spin.valueChanged.connect(safely(limit))
-        return spin
+        return _beside(words, spin)
 
 
 def _family(rule: str) -> str:
     return rule.partition(".")[0]
+
+
+def _beside(words: str, field: QWidget) -> QWidget:
+    """A field with its words before it, in as many lines as they need; both below each other where it is a wide one."""
+    line = QWidget()
+    row = QHBoxLayout(line) if field.maximumWidth() == _FIELD else QVBoxLayout(line)
+    row.setContentsMargins(0, 0, 0, 0)
+    row.setSpacing(4)
+    label = wrapped(words)
+    label.setFixedWidth(_WORDS if field.maximumWidth() == _FIELD else _WORDS + 4 + _FIELD)
+    row.addWidget(label)
+    row.addWidget(field)
+    return line
 
 
 def _new_stance(ask: Callable[[], None]) -> QWidget:

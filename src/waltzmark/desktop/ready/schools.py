@@ -49,13 +49,12 @@ class SchoolView(QWidget):
             tr("Copy and edit …"), self.copy_school, tr("Makes a school of your own, starting from this one")
         )
         self.keep = push_button(tr("Save to my schools"), self._keep, tr("Saves it to use in other forms"))
-        self.news = wrapped(points=10)
         left = QWidget()
         column = QVBoxLayout(left)
         column.setContentsMargins(16, 12, 12, 12)
         column.setSpacing(8)
         column.addWidget(self.list, 1)
-        for part in (self.judge, self.copy, self.keep, self.news):
+        for part in (self.judge, self.copy, self.keep):
             column.addWidget(part)
         left.setFixedWidth(300)
         self.name = Label()
@@ -76,7 +75,6 @@ class SchoolView(QWidget):
         row.addLayout(right, 1)
         document.form_changed.connect(safely(self.refresh))
         document.session.figures_changed.connect(safely(self.refresh))
-        document.judge.news_changed.connect(safely(self._say_news))
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
@@ -109,16 +107,11 @@ class SchoolView(QWidget):
         self.list.setCurrentRow(ids.index(wanted if wanted in ids else own.id))
         self.list.blockSignals(False)
         self._show(self.list.currentRow())
-        self._say_news()
 
     @property
     def school(self) -> School:
         """The school that is shown."""
         return self._schools[max(self.list.currentRow(), 0)]
-
-    def _say_news(self) -> None:
-        self.news.setText(self._document.judge.news)
-        self.news.setVisible(bool(self._document.judge.news))
 
     # What is done with them.
 

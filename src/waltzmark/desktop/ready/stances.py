@@ -53,7 +53,7 @@ _LANDING = {
 #: Metres within which a stance is kept; negative widths are crossed.
 _LENGTHS, _WIDTHS = (0.0, 2.0), (-0.5, 2.0)
 #: Pixels: both fields of a length together, the gap between them, the number's.
-_FIELDS, _GAP, _WIDE = 212, 4, 80
+_FIELDS, _GAP, _WIDE = 226, 4, 80
 
 Changed = Callable[[str, StanceGeometry | None], None]
 
