@@ -92,7 +92,7 @@ class LengthSearch:
                 return
             for whole in (True, False):
                 if x is not None:
-                    lengths = self._whole(x) if whole else self._written(x)
+                    lengths = self._whole(x, kind == "even") if whole else self._written(x)
                 if lengths is not None:
                     form, changes = resized(self.form, self.measures, lengths)
                     yield kind, form, changes
@@ -205,8 +205,9 @@ class LengthSearch:
     def _unit(self) -> float:
         return METRES["in"] if self.unit == "in" else METRES["cm"]
 
-    def _whole(self, x: Floats) -> dict[Any, float] | None:
-        """The lengths that change, in whole units, so that the end is as near home as can be.
+    def _whole(self, x: Floats, even: bool) -> dict[Any, float] | None:
+        """The lengths that change, in whole units, so that the end is as near home as can be. even: none by more than
+        the unit above the greatest change.
 
         None where that is not within a centimetre, or changes much more.
         """
@@ -214,9 +215,11 @@ class LengthSearch:
         values = np.array([self.measures.every[n].value for n in at])
         wanted = (values + x[at]) / unit
         n = len(at)
+        most = float(np.abs(x).max()) + unit if even else np.inf
+        less, more = np.minimum(self.less[at], most), np.minimum(self.more[at], most)
         # Whole numbers (n), what each is off by (n), and what the end is off by (2).
-        low = np.concatenate([np.ceil((values - self.less[at]) / unit - 1e-9), np.zeros(n + 2)])
-        high = np.concatenate([np.floor((values + self.more[at]) / unit + 1e-9), np.full(n + 2, np.inf)])
+        low = np.concatenate([np.ceil((values - less) / unit - 1e-9), np.zeros(n + 2)])
+        high = np.concatenate([np.floor((values + more) / unit + 1e-9), np.full(n + 2, np.inf)])
         if (low[:n] > high[:n]).any():
             return None
         moves = self.moves[:, at] * unit
