@@ -258,3 +258,37 @@ def test_a_page_is_drafted_while_somebody_types() -> None:
 
 
 _ENDS = ("ing", "ational", "edly", "fulness", "ization", "ement")
+
+
+@pytest.mark.parametrize(
+    ("text", "before", "language", "wanted"),
+    [
+        ("Reparta el peso.", ("shift R 100",), "es", ["shift 50/50"]),
+        ("Reparte el peso, setenta en la derecha y treinta en la izquierda.", ("shift L 100",), "es", ["shift R 70"]),
+        ("Divide the weight.", ("shift L 100",), "en", ["shift 50/50"]),
+        ("Baja un poco.", (), "es", ["sink +10"]),
+        ("Sube un poco.", ("sink 60",), "es", ["rise 10"]),
+        ("Mire al frente.", (), "es", ["gaze 12"]),
+        ("Turn to three, looking straight ahead.", (), "en", ["torso 3, gaze 3"]),
+        ("De pie, con los pies juntos, mirando al frente.", (), "es", ["gaze 12"]),
+        ("Da un paso al frente con el pie izquierdo, un poco abierto.", ("shift R 100",), "es", ["step L 12 bow"]),
+    ],
+)
+def test_what_is_shared_or_lowered_a_little_and_where_one_looks_is_drafted(
+    text: str, before: tuple[str, ...], language: str, wanted: list[str]
+) -> None:
+    assert counts(words(text, *before, language=language)) == wanted
+
+
+@pytest.mark.parametrize(
+    ("text", "language"), [("Baja el talón.", "es"), ("Lower the heel.", "en"), ("Vacía el pie que soltaste.", "es")]
+)
+def test_words_of_which_nothing_comes_are_told_and_not_lost(text: str, language: str) -> None:
+    found = words(text, language=language)
+    if not counts(found):
+        assert [each.text for each in found.unused if each.why == "unread"]
+    # Where another sentence says something, this one is still told.
+    other = {"es": "Lleva todo el peso a la derecha. ", "en": "Shift all the weight to the right. "}[language]
+    both = words(other + "… " + text, language=language)
+    assert counts(both)[0] == "shift R 100"
+    assert len(counts(both)) > 1 or any(each.why == "unread" for each in both.unused)

@@ -32,6 +32,7 @@ _BECOMES = {
     "upright": {"lean"},
     "sit": {"shift", "sink"},
     "shift": {"shift", "expect", "land", "torso"},
+    "share": {"shift", "expect"},
     "hold": {"hold"},
     "repeat": {"repeat", "mirror"},
 }

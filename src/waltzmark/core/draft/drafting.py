@@ -25,6 +25,7 @@ _HEADING = re.compile(
     r"^[ \t]*(?:#{1,6}[ \t]+(?P<marked>.+?)|\d{1,3}[.)][ \t]+(?P<listed>[^.!?\n]{2,60}?))[ \t]*$", re.M
 )
 #: A paragraph, and a short name at its beginning that more words follow: "Push the door. Shift all your weight …".
+_STOP = re.compile(r"[.;!?…\n]")
 _PARAGRAPH = re.compile(r"[^\s](?:[^\n]|\n(?![ \t]*\n))*")
 _RUN_IN = re.compile(r"(?P<name>[^\W\d_][^.!?:;,\n]{1,38})[.:][ \t]+(?=[^\s])")
 _FEW = 5  # words of such a name
@@ -124,7 +125,11 @@ def draft(
         pose = sense.pose
         used = [span for made in sense.made for span in made.spans]
         unused += [Unused(span, text[span[0] : span[1]], why) for span, why in read.idle]
-        unused += _left(text, said, used + [span for span, _ in read.idle] + [s for r in sense.repeats for s in r[2]])
+        repeated = [span for each in sense.repeats for span in each[2]]
+        lost = [span for span in sense.unmade if _alone(text, span, used + repeated)]
+        unused += [Unused(span, text[span[0] : span[1]], "unread") for span in lost]
+        gone = [*lost, *(span for span, _ in read.idle), *repeated]
+        unused += _left(text, said, used + gone)
         own = f"part-{number}" if not name else re.sub(r"\W+", "-", name.lower()).strip("-") or f"part-{number}"
         own = known or _free(own, ids)
         ids.add(own)
@@ -216,6 +221,14 @@ def _named_paragraphs(text: str, begin: int, does_nothing: Callable[[str], bool]
 
 def _moved(said: Said, by: int) -> Said:
     return said._replace(span=(said.span[0] + by, said.span[1] + by))
+
+
+def _alone(text: str, span: Span, used: list[Span]) -> bool:
+    """Whether nothing of the sentence around some words was used."""
+    begin = max((each.end() for each in _STOP.finditer(text, 0, span[0])), default=0)
+    after = _STOP.search(text, span[1])
+    end = after.start() if after is not None else len(text)
+    return not any(start < end and stop > begin for start, stop in used)
 
 
 def _left(text: str, said: list[Said], used: list[Span]) -> list[Unused]:

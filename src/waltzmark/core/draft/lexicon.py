@@ -152,13 +152,15 @@ def said_of(text: str, language: str, taught: Mapping[tuple[str, ...], int] | No
 def _said_of(text: str, language: str, phrases: tuple[tuple[tuple[str, ...], int], ...]) -> tuple[Said, ...]:
     taught = dict(phrases)
     book, pieces = lexicon(language), pieces_of(text, language)
-    written = [piece.low if piece.kind == "word" else "" for piece in pieces]
+    # A one may be part of a phrase and no number: "un poco".
+    spoken = [piece.kind == "number" and piece.value == 1.0 and piece.low.isalpha() for piece in pieces]
+    written = [piece.low if piece.kind == "word" or each else "" for piece, each in zip(pieces, spoken, strict=True)]
     lows = [book.near(low, after) for low, after in pairwise([*written, ""])]
     found: list[Said] = []
     at = 0
     while at < len(pieces):
         piece = pieces[at]
-        if piece.kind != "word":
+        if piece.kind != "word" and not (spoken[at] and book.at(lows, at)[0] > 1):
             found.append(_plain(piece))
             at += 1
             continue

@@ -134,7 +134,16 @@ class Pouring(Reader):
             last.spans.append(c.span)
             return True
         stated = not c.verbs and c.first and any(each.low in ("with", "con") for each in c.said[:2])
-        amount = "all" if c.has("amount", "all") else "even" if even else "most" if c.has("amount", "most") else ""
+        shared_out = "share" in verbs and ref is None and share is None and not way  # where nothing else is said
+        amount = (
+            "all"
+            if c.has("amount", "all")
+            else "even"
+            if even or shared_out
+            else "most"
+            if c.has("amount", "most")
+            else ""
+        )
         act = self._add(c, "shift", foot=ref, share=50.0 if even else share, way=way, amount=amount)
         act.stated = stated  # "with the weight on the right": it may be so already
         act.unread = bool(pair and not c.has("way"))  # which foot has which is not said

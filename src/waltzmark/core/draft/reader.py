@@ -11,7 +11,7 @@ __all__ = ["PARTICIPLES", "STEPS", "TURNS", "WEIGHTS", "Reader"]
 #: Verbs that move a foot to a place, those that turn, and those that pour the weight.
 STEPS = frozenset({"step", "bring", "put", "cross"})
 TURNS = frozenset({"turn", "face"})
-WEIGHTS = frozenset({"shift", "sit", "empty"})
+WEIGHTS = frozenset({"shift", "share", "sit", "empty"})
 #: Ends of words that say that something is done along with something.
 PARTICIPLES = ("ing", "ando", "iendo")
 _NOT_DOING = frozenset({"bring", "swing"})

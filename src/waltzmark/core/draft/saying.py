@@ -96,8 +96,10 @@ class Saying(Reader):
                 clock=clock_of(c), part="push" if "push" in c.verbs else "",
             )  # fmt: skip
             return True
-        if not c.has("link", "is") and ("look" in c.verbs or c.has("part", "eyes")) and (clock_of(c) is not None):
-            self._add(c, "gaze", clock=clock_of(c))
+        looks = "look" in c.verbs or c.has("part", "eyes")
+        on = c.has("way", "forward") and set(c.verbs) <= {"look"}  # "look straight ahead", and nothing else
+        if not c.has("link", "is") and looks and (clock_of(c) is not None or on):
+            self._add(c, "gaze", clock=clock_of(c), way="forward" if on else "")
             return True
         return False
 

@@ -29,7 +29,7 @@ class Sense(Expecting):
     def _shift(self, each: Act) -> list[act.Action] | None:
         share = each.share
         ref = each.foot
-        if share == 50.0 and ref is None:
+        if ref is None and (share == 50.0 or (share is None and each.amount == "even")):
             return [act.Shift(None, 50.0)]
         target: Side | None
         onto_it = ref is not None and ref.part == "it" and self._last is not None
@@ -370,6 +370,8 @@ class Sense(Expecting):
 
     def _gaze(self, each: Act) -> list[act.Action] | None:
         facing = self.facing(each)
+        if facing is None and each.way == "forward":
+            facing = self._ahead()
         return None if facing is None else [act.Gaze(facing)]
 
     def _hand(self, each: Act) -> list[act.Action] | None:

@@ -206,10 +206,10 @@ class LengthSearch:
         return METRES["in"] if self.unit == "in" else METRES["cm"]
 
     def _whole(self, x: Floats, even: bool) -> dict[Any, float] | None:
-        """The lengths that change, in whole units, so that the end is as near home as can be. even: none by more than
-        the unit above the greatest change.
+        """The lengths that change, in whole units, so that the end is as near home as can be.
 
-        None where that is not within a centimetre, or changes much more.
+        None where that is not within a centimetre, or changes much more. even: none by more than the unit above the
+        greatest change.
         """
         unit, at = self._unit(), np.flatnonzero(np.abs(x) > _SMALL)
         values = np.array([self.measures.every[n].value for n in at])
