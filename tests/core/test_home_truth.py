@@ -20,6 +20,7 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.edit.bounds import less_and_more, within_reach
 from waltzmark.core.edit.passes import passed_forms
 from waltzmark.core.form.form import Form, Home, Posture
+from waltzmark.core.home.adding import added_forms
 from waltzmark.core.home.closing import closings
 from waltzmark.core.home.ledger import check_return
 from waltzmark.core.home.length_search import CLOSED, LengthSearch, _rounded
@@ -230,3 +231,69 @@ def test_what_is_done_more_or_less_often_says_by_how_many() -> None:
         assert isinstance(part, Message) and part["n"] == more
         seen.add(part.kind)
     assert seen == {"closing.pass.less", "closing.pass.more", "closing.pass.often"}
+
+
+@settings(max_examples=tries(40), deadline=None)
+@given(st.integers(0, 719), st.integers(-40, 40), st.integers(-40, 40))
+def test_steps_that_are_put_in_carry_as_far_as_was_missing(minutes: int, forward: int, aside: int) -> None:
+    """From feet beside each other that face anywhere, each way from a handbreadth to a bow, or not at all."""
+    ways = [way if abs(way) >= 11 else 0 for way in (forward, aside)]
+    assume(any(ways))
+    clock = f"{minutes // 60 or 12}:{minutes % 60:02d}"
+    text = f"shift R 100\nstep L {clock} bow 40x25 toe {clock}\nshift L 100, torso {clock}\nstep R beside 20 cm\nshift 50/50, torso {clock}"
+    form = Form(postures=(Posture("p", lines=read_score(text)),), torso="stated")
+    trace = walk(form)
+    angle = np.radians(minutes / 2.0)
+    ahead, right = np.array([np.sin(angle), np.cos(angle)]), np.array([np.cos(angle), -np.sin(angle)])
+    missing = (ahead * ways[0] + right * ways[1]) / 100.0
+    made = added_forms(form, trace, -missing, ())
+    assert made
+    longer, added = made[0]
+    walked = walk(longer)
+    assert walked.midpoints[-1] - trace.midpoints[-1] == pytest.approx(missing, abs=2e-3)
+    assert added.steps == 2 * sum(way != 0 for way in ways) and added.after == "p"
+    assert float(walked.torso[-1]) == pytest.approx(minutes / 2.0)
+    # The feet stand as they did, beside each other.
+    for heels in (trace.heels[-1], walked.heels[-1]):
+        assert (heels[1] - heels[0]) @ ahead == pytest.approx(0.0, abs=1e-6)
+        assert (heels[1] - heels[0]) @ right == pytest.approx(0.20, abs=1e-6)
+    assert added_forms(form, trace, -missing, ("p",)) == []
+    assert added_forms(form, trace, -missing * 5.0, ()) == [] or max(map(abs, ways)) < 17
+
+
+@pytest.mark.parametrize(
+    "standing",
+    [
+        "shift L 60",
+        "step R beside 20 cm toe +8\nshift 50/50",
+        "step R 12 bow 20x20\nshift 50/50",
+        "step R beside 20 cm ball",
+    ],
+)
+def test_steps_are_put_in_only_where_both_feet_stand_beside_each_other(standing: str) -> None:
+    text = f"shift R 100\nstep L 12 bow 40x25 toe 12\nshift L 100, torso 12\nstep R beside 20 cm\n{{}}\nshift L 100\n{standing}"
+    for end, well in (("hold", False), ("step R beside 20 cm\nshift 50/50", True)):
+        form = Form(postures=(Posture("p", lines=read_score(text.format("hold") + "\n" + end)),), torso="stated")
+        assert bool(added_forms(form, walk(form), np.array([0.0, -0.3]), ())) is well
+
+
+def test_what_stands_in_the_way_of_home_are_the_lengths_that_are_used_up() -> None:
+    """Far ahead and a little to the right: the step aside has some left, those ahead have not."""
+    texts = [
+        "shift R 100\nstep L 12 bow 40x25\nshift L 100, torso 12",
+        "step R 12 side 40\nshift R 100, torso 12",
+        "step L 12 bow 40x25\nshift L 100, torso 12",
+    ]
+    postures = tuple(Posture(f"p{n}", f"Posture {n}", read_score(text)) for n, text in enumerate(texts))
+    form = Form(postures=postures, torso="stated")
+    for right in (0.02, -0.02):
+        end = walk(form).midpoints[-1] + (right, 3.0)
+        found = closings(replace(form, home=Home(tuple(end.tolist()))))
+        assert not found.every and found.nearest is not None and found.nearest.kind == "closing.nearest.full"
+        assert found.nearest["postures"] == ("Posture 0", "Posture 2")
+        # A quarter of each length, of which the middle between the feet moves by half as long as the other stays.
+        moves = measures_of(form, walk(form)).heels[-1].mean(axis=0)
+        most = sum(
+            0.25 * m.value * abs(move) for m, move in zip(measures_of(form, walk(form)).every, moves[1], strict=True)
+        )
+        assert found.nearest["left"] == pytest.approx(3.0 - most, abs=0.02)

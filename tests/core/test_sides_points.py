@@ -159,3 +159,23 @@ def test_a_bend_that_is_carried_in_is_no_bend_of_a_count(before: str, cause: str
     assert all(count.written_same(SAME) for count in two.compared.counts)
     bent = deeds_of(walk(mine)).bent
     assert bent.tolist() == [False, True, False, False, False, True]
+
+
+@settings(max_examples=tries(30), deadline=None)
+@given(st.integers(-350, 350).filter(lambda minutes: abs(minutes) >= 4))
+def test_a_form_that_was_turned_as_a_whole_is_told_which_way_and_by_how_much(minutes: int) -> None:
+    one = form(
+        Posture(
+            "a", "Out", read_score("\n".join(["shift R 100, torso 12", "step L 12 bow 45x25", "shift L 70, torso 12"]))
+        )
+    )
+    other = form(
+        replace(one.postures[0], lines=tuple(line.turned(minutes / 2.0, "N") for line in one.postures[0].lines))
+    )
+    told = [
+        each.message for each in compare_forms(one, other).whole if each.message.kind.startswith("form.whole-turned")
+    ]
+    (turned,) = told
+    assert turned.kind == f"form.whole-turned.{'cw' if minutes > 0 else 'ccw'}"
+    assert turned["by"] == pytest.approx(abs(minutes) / 2.0, abs=1e-6)
+    assert not [each for each in compare_forms(one, one).whole if each.message.kind.startswith("form.whole-turned")]
