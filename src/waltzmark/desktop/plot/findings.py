@@ -40,6 +40,7 @@ __all__ = ["FindingsDrawer"]
 
 _FINDING = Qt.ItemDataRole.UserRole + 1
 _WORDS = 34.0
+_MANY = 4096  # heights that are remembered
 
 
 def measure(finding: Finding, say: Figures) -> str:
@@ -111,6 +112,8 @@ class _Delegate(QStyledItemDelegate):
     def __init__(self, document: Document, theme: Theme, view: RowsView, model: _Model) -> None:
         super().__init__(view)
         self._document, self._view, self._model, self.theme = document, view, model, theme
+        self._heights: dict[tuple[object, ...], int] = {}  # by the finding and what else they hang on
+        document.session.figures_changed.connect(safely(self._heights.clear))
 
     def _parts(self, finding: Finding, chosen: bool) -> list[tuple[str, str, float, bool, bool]]:
         """(words, colour role, points, bold, italic) of each paragraph."""
@@ -144,7 +147,14 @@ class _Delegate(QStyledItemDelegate):
         """The height of a finding's row in pixels; the current one tells more."""
         current = self._view.currentIndex()
         chosen = current.isValid() and current.data(_FINDING) is finding
-        return int(self._layout(finding, chosen, self._view.viewport().width())[1])
+        width = self._view.viewport().width()
+        title = "" if finding.posture is None else self._document.form.posture(finding.posture).title
+        known = finding, width, chosen, self._model.heading(finding), title
+        if known not in self._heights:  # an edit makes few findings anew and moves many
+            if len(self._heights) > _MANY:
+                self._heights.clear()
+            self._heights[known] = int(self._layout(finding, chosen, width)[1])
+        return self._heights[known]
 
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
