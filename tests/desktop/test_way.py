@@ -21,6 +21,7 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.edit.forms import other_side
 from waltzmark.core.edit.rooms import made_room
 from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.form.spoken import Page
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.score.read import read_count
 from waltzmark.core.walk.walk import walk
@@ -51,6 +52,8 @@ def test_what_is_next_is_the_first_thing_open_in_the_order_of_the_work() -> None
     home = [read_count(text) for text in ("shift R 100", "step L beside", "shift L 50")]
     back = Form(postures=(Posture("out", "Out and back", (*written, *home)),))
     assert offered(Form(), "room") == offered(Form(), "plot") == ["plot"]
+    assert offered(replace(Form(), words=Page("step forward with the left"))) == ["words", "plot"]
+    assert offered(replace(Form(), words=Page(" \n"))) == ["plot"]
     lifted = replace(away, postures=(Posture("out", "Out", (read_count("step R 12"), *written)),))
     assert offered(lifted) == ["plot", "room"]  # loaded, it cannot be lifted
     assert offered(away) == ["room", "return"]

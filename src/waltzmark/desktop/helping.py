@@ -19,7 +19,7 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import wrapped
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.files.manual import Topic, found, manual
-from waltzmark.words.language import tr
+from waltzmark.words.language import language, tr
 
 __all__ = ["HelpWindow"]
 
@@ -47,8 +47,10 @@ class HelpWindow(QDialog):
         self.page.anchorClicked.connect(safely(self._follow))
         self.none = wrapped(tr("No help topic has all of these words."), faint=True)
         self.none.hide()
+        self.english = wrapped(tr("The help is in English so far; search it with English words."), faint=True)
+        self.english.setVisible(not language().startswith("en"))
         left = QVBoxLayout()
-        for part in (self.field, self.none, self.list):
+        for part in (self.english, self.field, self.none, self.list):
             left.addWidget(part)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 12, 12, 12)

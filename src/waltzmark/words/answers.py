@@ -77,6 +77,7 @@ SENTENCES: dict[str, Sentence] = {
     "sides.same": _same,
     "sides.differ": _differ,
     "onward.write": N_("Write the first count"),
+    "onward.draft": N_("Take what your words come to"),
     "onward.practise": N_("Practise it"),
     "onward.sheet": N_("Print a sheet for the floor"),
     "onward.log": N_("See what to practise next"),

@@ -24,6 +24,7 @@ class Onward(Record):
 
 
 _WRITE = Onward(message("onward.write"), "plot", act="type")
+_DRAFT = Onward(message("onward.draft"), "words")
 _PRACTISE = Onward(message("onward.practise"), "practise", "walk")
 _SHEET = Onward(message("onward.sheet"), act="sheets")
 _LOG = Onward(message("onward.log"), "log", "next")
@@ -32,7 +33,7 @@ _LOG = Onward(message("onward.log"), "log", "next")
 def onward(form: Form, review: Review, here: str) -> tuple[Onward, ...]:
     """One or two things to go on with from a stage: what is open, and when nothing is, the sheet and the practice."""
     if not any(count.moves for posture in form.postures for count in form.lines(posture)):
-        return (_WRITE,)
+        return (_WRITE,) if form.words is None or not form.words.text.strip() else (_DRAFT, _WRITE)
     room, home, sides = (answer.good for answer in review.answers)
     stops = review.stops
     matters = (
