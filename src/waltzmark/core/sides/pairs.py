@@ -246,11 +246,11 @@ class _Search:
                     matches = _passage(cost, number == later)
                     if matches is None:
                         break
-                    taken = [m.b for m in matches if m.b is not None]
-                    cost[:, taken[0] : taken[-1] + 1] = 9.0
-                    alike = self._like(cost.shape, matches, mine, theirs)
+                    alike, kept = self._likest(cost, matches, mine, theirs)
                     if alike is not None:
-                        found.append((alike, kind, number, later, matches))
+                        found.append((alike, kind, number, later, kept))
+                    taken = [m.b for m in kept if m.b is not None]
+                    cost[:, taken[0] : taken[-1] + 1] = 9.0
         return self._apart(found)
 
     def _partners(self, progress: Progress, copies: set[str]) -> list[tuple[int, int]]:
@@ -282,8 +282,22 @@ class _Search:
         best = sorted(found, key=lambda each: (-each[0], each[1], each[2]))[:_MOST]
         return [(number, later) for _, number, later in best]
 
-    def _like(self, shape: tuple[int, ...], matches: tuple[Match, ...], mine: Deeds, theirs: Deeds) -> float | None:
-        """How alike a passage is; None where it is too short, too unlike, or no more than both postures as a whole."""
+    def _likest(
+        self, cost: Floats, matches: tuple[Match, ...], mine: Deeds, theirs: Deeds
+    ) -> tuple[float | None, tuple[Match, ...]]:
+        """How alike a passage is, and the passage: without what stands at either end of it and is less alike, if it is
+        no passage with that. All of it where it is none without that either."""
+        kept = matches
+        while len(kept) >= LEAST_PASSAGE:
+            alike = self._like(kept, mine, theirs)
+            if alike is not None:
+                return alike, kept
+            first, last = (1.0 if m.a is None or m.b is None else float(cost[m.a, m.b]) for m in (kept[0], kept[-1]))
+            kept = kept[1:] if first > last else kept[:-1]
+        return None, matches
+
+    def _like(self, matches: tuple[Match, ...], mine: Deeds, theirs: Deeds) -> float | None:
+        """How alike a passage is; None where it is too short or too unlike."""
         both = [(m.a, m.b) for m in matches if m.a is not None and m.b is not None]
         counts = len(matches)
         if len(both) < LEAST_PASSAGE:
