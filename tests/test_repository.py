@@ -14,6 +14,7 @@ import pytest
 from waltzmark.core.judge.judging import RULES
 from waltzmark.core.school.school import bundled_schools, load_school
 from waltzmark.core.score.words import STANCES
+from waltzmark.desktop.menus import _EDIT, _FILE, _HELP, _WALK, _WAY
 from waltzmark.desktop.stages import STAGES
 from waltzmark.files.manual import found, manual
 from waltzmark.files.reading import read_document
@@ -187,3 +188,26 @@ def test_the_manual_in_the_window_has_the_pages_of_docs_and_a_heading_for_every_
 def test_every_folder_of_the_package_is_one_that_a_wheel_takes_in() -> None:
     folders = {path.parent for path in (ROOT / "src" / "waltzmark").rglob("*.py")}
     assert [folder for folder in folders if not (folder / "__init__.py").exists()] == [] and len(folders) > 25
+
+
+#: Keys that a field takes by itself, and a switch that the window makes.
+OWN_KEYS = {"Shift+Return", "Shift+Tab", "Ctrl+D"}
+
+
+def test_every_key_that_the_documents_name_is_one() -> None:
+    known = {row.key for row in STAGES} | OWN_KEYS
+    acts = [act for listed in (_FILE, _EDIT, _WALK, _WAY, _HELP) for act in listed]
+    acts += [act for row in STAGES for _, listed in row.acts().by_menu for act in listed]
+    for act in acts:
+        known.update(() if act is None else act.keys)
+    for name in ("README.md", "docs/guide.md", "docs/plotting.md", "docs/words.md"):
+        said = re.findall(r"\b(?:(?:Ctrl|Alt|Shift)\+)+(?:F?\d+|[A-Z][a-zA-Z]*|[\[\]−+])|\bF\d+\b", text(name))
+        same = {each.replace("Enter", "Return").replace("PgDn", "PgDown").replace("−", "-") for each in said}
+        assert same - known == set(), name
+    # The section of a stage says its key.
+    sections = {part.partition("\n")[0]: part for part in text("docs/guide.md").split("\n## ")}
+    for row in STAGES:
+        title = row.title.replace("&", "")
+        (section,) = [part for head, part in sections.items() if re.match(rf"{title}\b", head)]
+        own = set(re.findall(r"\*\*(Ctrl\+\d)\*\*", section))
+        assert own <= ({row.key} if title != "Ready" else {"Ctrl+1", "Ctrl+8"}), title  # there, from which to which
