@@ -285,8 +285,10 @@ class _Search:
     def _likest(
         self, cost: Floats, matches: tuple[Match, ...], mine: Deeds, theirs: Deeds
     ) -> tuple[float | None, tuple[Match, ...]]:
-        """How alike a passage is, and the passage: without what stands at either end of it and is less alike, if it is
-        no passage with that. All of it where it is none without that either."""
+        """How alike a passage is, and the passage, all of it where it is too unlike anyhow.
+
+        What stands at either end and is less alike is left out, if it is no passage with that.
+        """
         kept = matches
         while len(kept) >= LEAST_PASSAGE:
             alike = self._like(kept, mine, theirs)
