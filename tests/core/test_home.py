@@ -195,7 +195,7 @@ def test_the_turn_that_is_off_is_told() -> None:
     assert all(abs(each.turn) <= CLOSED[1] and each.distance <= 2 * CLOSED[0] for each in found)
 
 
-@settings(max_examples=tries(8))
+@settings(max_examples=tries(3))  # test_home_truth.py tries many more of what takes no judging
 @given(st.integers(0, 10_000))
 def test_random_forms_walk_home_by_every_closing(seed: int) -> None:
     random = np.random.default_rng(seed)

@@ -176,12 +176,13 @@ def test_the_drawing_reads_back_with_the_same_coordinates(qapp: object, tmp_path
 
 
 def test_every_posture_s_name_is_text_in_the_pdf_with_a_bookmark(qapp: object, tmp_path: Path) -> None:
+    few = DEMO.postures[3:10]
     for kind in ("postures", "cues"):
-        (path,) = write(made(Sheet(kind)), tmp_path / f"{kind}.pdf")
+        (path,) = write(made(Sheet(kind), postures=[each.id for each in few]), tmp_path / f"{kind}.pdf")
         reader = PdfReader(path)
         words = " ".join("\n".join(page.extract_text() for page in reader.pages).split())
-        assert all(posture.title in words for posture in DEMO.postures)
-        assert [each.title for each in reader.outline] == [p.title for p in DEMO.postures]  # type: ignore[union-attr]
+        assert all(posture.title in words for posture in few)
+        assert [each.title for each in reader.outline] == [each.title for each in few]  # type: ignore[union-attr]
         fonts = {name for page in reader.pages for name in page["/Resources"]["/Font"]}  # type: ignore[index]
         assert fonts
 
