@@ -13,8 +13,9 @@ from hypothesis import strategies as st
 from tests.draft.figures import FOLDER, counted, form_of
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.draft.drafting import Draft, doubt_of, draft
-from waltzmark.core.draft.lexicon import LANGUAGES, lexicon, said_of
+from waltzmark.core.draft.lexicon import lexicon, said_of
 from waltzmark.core.form.form import Form
+from waltzmark.core.form.spoken import LANGUAGES
 from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.walk import ground_of, walk
 from waltzmark.files.wordings import read_words

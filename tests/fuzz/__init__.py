@@ -23,13 +23,12 @@ from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.records import replace
 from waltzmark.core.base.showing import OBEYED, shown
 from waltzmark.core.draft.drafting import doubt_of
-from waltzmark.core.draft.lexicon import LANGUAGES
 from waltzmark.core.draft.pages import draft_page, taken
 from waltzmark.core.edit.rooms import made_room
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Obstacle
 from waltzmark.core.form.score_text import read_score_text, write_score_text
-from waltzmark.core.form.spoken import MOST_CHARACTERS, Page
+from waltzmark.core.form.spoken import LANGUAGES, MOST_CHARACTERS, Page
 from waltzmark.core.practice.advice import advice
 from waltzmark.core.practice.entries import Entry
 from waltzmark.core.room.tape import tape_plan

@@ -8,8 +8,8 @@ from typing import Any
 
 from waltzmark.cli.saying import as_json, complain, say
 from waltzmark.core.draft.drafting import doubt_of, draft
-from waltzmark.core.draft.lexicon import LANGUAGES
 from waltzmark.core.form.form import Form
+from waltzmark.core.form.spoken import LANGUAGES
 from waltzmark.core.walk.walk import ground_of, walk
 from waltzmark.files.drafts import draft_text, draft_values, drafted_form
 from waltzmark.files.reading import read_file

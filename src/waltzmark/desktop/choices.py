@@ -55,8 +55,7 @@ class Choices(QObject):
         self.facings = self._group(_FACINGS, facings, lambda way: self._say(facings=way))
         self.lengths = self._group(_LENGTHS, unit, lambda way: self._say(unit=way))
         self.snaps = [self._snap(name, words) for name, words in _SNAPS.items()]
-        tongues = {"": tr("As the &desktop"), **{name: own_name(name) for name in languages()}}
-        self.languages = self._group(tongues, settings.text("language", ""), self._speak)
+        self.languages: list[QAction] = []
 
     def _group(self, ways: dict[str, str], now: str, choose: Callable[[str], None]) -> list[QAction]:
         group = QActionGroup(self)
@@ -100,6 +99,9 @@ class Choices(QObject):
 
     def add_to(self, menu: QMenu) -> None:
         """Puts the choices at the end of a menu."""
+        # What languages call themselves takes a while to find, and the window is to be seen first.
+        tongues = {"": tr("As the &desktop"), **{name: own_name(name) for name in languages()}}
+        self.languages = self._group(tongues, self._desk.settings.text("language", ""), self._speak)
         menu.addSeparator()
         for title, actions, tip in (
             (tr("Show f&acings"), self.facings, tr("How facings are shown everywhere; the score keeps what you wrote")),

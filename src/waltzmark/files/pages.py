@@ -6,8 +6,7 @@ from typing import Any
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.units import as_float
-from waltzmark.core.draft.lexicon import LANGUAGES
-from waltzmark.core.form.spoken import MOST_CHARACTERS, Chosen, Page, Standing
+from waltzmark.core.form.spoken import LANGUAGES, MOST_CHARACTERS, Chosen, Page, Standing
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.read import read_count
 from waltzmark.files.rooms import RoomValues

@@ -10,9 +10,8 @@ import tomlkit
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.draft.lexicon import LANGUAGES
 from waltzmark.core.draft.taught import Taught
-from waltzmark.core.form.spoken import MOST_CHARACTERS
+from waltzmark.core.form.spoken import LANGUAGES, MOST_CHARACTERS
 from waltzmark.core.score.read import read_count
 from waltzmark.core.score.write import write_count
 from waltzmark.files.texts import read_text

@@ -9,13 +9,13 @@ from typing import NamedTuple
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.clauses import clauses_of
-from waltzmark.core.draft.lexicon import LANGUAGES, Said, said_of
+from waltzmark.core.draft.lexicon import Said, said_of
 from waltzmark.core.draft.pieces import Span
 from waltzmark.core.draft.reading import acts_of
 from waltzmark.core.draft.sense import Sense
 from waltzmark.core.draft.standing import Made
 from waltzmark.core.draft.taught import Taught
-from waltzmark.core.form.spoken import Page
+from waltzmark.core.form.spoken import LANGUAGES, Page
 from waltzmark.core.walk.step import Ground
 
 __all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft"]

@@ -12,11 +12,11 @@ from typing import NamedTuple
 
 from waltzmark.core.base.libraries import library
 from waltzmark.core.draft.pieces import Piece, Span, pieces_of
+from waltzmark.core.form.spoken import LANGUAGES
 
-__all__ = ["LANGUAGES", "Lexicon", "Said", "lexicon", "lexicon_of", "said_of"]
+__all__ = ["Lexicon", "Said", "lexicon", "lexicon_of", "said_of"]
 
 _FOLDER = Path(__file__).parent / "lexicons"
-LANGUAGES = ("en", "es")
 _SNOWBALL = {"en": "english", "es": "spanish"}
 #: Kinds of which a word alone is never taken by its stem.
 _EXACT = frozenset({"side", "which", "link", "way", "ordinary", "unit", "part_of", "clock"})

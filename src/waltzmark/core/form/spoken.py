@@ -8,8 +8,10 @@ from __future__ import annotations
 from waltzmark.core.base.records import Record, replace
 from waltzmark.core.score.actions import Count
 
-__all__ = ["MOST_CHARACTERS", "Chosen", "Page", "Standing"]
+__all__ = ["LANGUAGES", "MOST_CHARACTERS", "Chosen", "Page", "Standing"]
 
+#: That words can be drafted from.
+LANGUAGES = ("en", "es")
 #: Characters of a text that can be drafted: some hundred pages.
 MOST_CHARACTERS = 200_000
 

@@ -11,8 +11,8 @@ from PySide6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QSplitter, QVBoxLayout, QWidget
 
 from waltzmark.core.base.errors import ScoreError, WaltzmarkError
-from waltzmark.core.draft.lexicon import LANGUAGES
 from waltzmark.core.draft.pages import progress
+from waltzmark.core.form.spoken import LANGUAGES
 from waltzmark.core.score.read import read_count
 from waltzmark.core.score.write import write_count
 from waltzmark.demo import demo_lesson
