@@ -17,15 +17,17 @@ demo-shot: setup
 
 # One process more than there are cores, as some tests wait; a process that dies is replaced by another.
 TESTERS := $(shell expr $$(nproc) + 1)
+# Tests start many processes, which find their bytecode in build/ also where none is to be written beside the sources.
+TESTING := PYTHONDONTWRITEBYTECODE= PYTHONPYCACHEPREFIX=$(CURDIR)/build/bytecode QT_QPA_PLATFORM=offscreen
 
 test: lint
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n $(TESTERS) --dist worksteal
+	$(TESTING) $(BIN)/python -m pytest -n $(TESTERS) --dist worksteal
 
 # The property tests with other examples, so many ROUNDS; what is found becomes an example or a test.
 ROUNDS ?= 5
 search: setup
 	for round in $$(seq $(ROUNDS)); do \
-		QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n $(TESTERS) --dist worksteal \
+		$(TESTING) $(BIN)/python -m pytest -n $(TESTERS) --dist worksteal \
 			--hypothesis-profile=search -m hypothesis || exit 1; \
 	done
 

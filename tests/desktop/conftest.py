@@ -152,8 +152,9 @@ def kept() -> tuple[Entry, ...]:
 
 
 def reviewed(window: MainWindow, qtbot: QtBot) -> None:
-    """Waits for the review of what the window shows."""
-    qtbot.waitUntil(lambda: window.document.judge.review is not None, timeout=20_000)
+    """Waits for the findings and the review of what the window shows."""
+    judge = window.document.judge
+    qtbot.waitUntil(lambda: judge.known and judge.review is not None, timeout=20_000)
 
 
 def row_index(window: MainWindow, row: int) -> QModelIndex:

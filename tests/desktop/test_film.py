@@ -212,6 +212,7 @@ def test_a_full_disk_is_told_and_leaves_nothing(name: str, form: Path, tmp_path:
     ran = subprocess.run(
         command(form, option, folder / name, "--to", "coil"),
         capture_output=True, text=True, timeout=120, preexec_fn=little,
+        env={**os.environ, "PYTHONDONTWRITEBYTECODE": "1"},  # which would be cut off too
     )  # fmt: skip
     assert ran.returncode == 2 and name in ran.stderr and "Traceback" not in ran.stderr
     assert list(folder.iterdir()) == []
