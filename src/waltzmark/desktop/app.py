@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import os
 import sys
 from collections.abc import Sequence
@@ -81,7 +80,6 @@ def parser() -> argparse.ArgumentParser:
 
 def make_application() -> QApplication:
     """The Qt application, with Waltzmark's name and style."""
-    _share_memory()
     application = QApplication.instance()
     if not isinstance(application, QApplication):
         application = QApplication([*sys.argv[:1], "-style", "Fusion"])  # else it makes another one before
@@ -95,20 +93,6 @@ def make_application() -> QApplication:
     return application
 
 
-def _share_memory() -> None:
-    """Lets all threads take memory from the same two arenas.
-
-    Else each job's thread has one of its own, and what its work leaves free in there is used by nobody else: a long
-    evening then takes a fifth more. Other C libraries than GNU's have no such knob.
-    """
-    import ctypes  # loaded by NumPy anyhow
-
-    with contextlib.suppress(AttributeError, OSError):
-        ctypes.CDLL(None).mallopt(_ARENAS, 2)
-
-
-#: M_ARENA_MAX of malloc.h.
-_ARENAS = -8
 #: What a translator that has nothing to say of a text returns: an empty one would be shown.
 _NOT_MINE: str = None  # type: ignore[assignment]
 
