@@ -39,7 +39,7 @@ AREAS = {
         "test_room",
     ),
     "home": ("test_loops", "test_home_truth", "test_passes", "test_home"),
-    "sides": ("test_pairs", "test_sides_points", "test_sides", "test_sides_truth"),
+    "sides": ("test_pairs", "test_passages_found", "test_sides_points", "test_sides", "test_sides_truth"),
     "walk": ("test_step", "test_swing", "test_stand", "test_motion", "test_walk", "test_pelvis", "test_findings"),
     "judge": ("test_dangers", "test_judging", "test_checks", "test_rules", "test_findings"),
     "fit": ("test_fit",),

@@ -48,6 +48,11 @@ def test_every_limit_of_every_school_has_a_unit_and_a_name_of_its_own() -> None:
             assert len(set(names)) == len(names), rule
 
 
+def test_every_rule_of_the_school_is_on_its_page(view: SchoolView, demo: MainWindow) -> None:
+    shown = sorted(box.text().replace("&", "") for box in view.page.findChildren(QCheckBox))
+    assert shown == sorted(map(rule_title, demo.document.form.school.rules))
+
+
 def test_what_is_typed_is_kept_and_only_its_line_is_built_anew(
     view: SchoolView, demo: MainWindow, qtbot: QtBot
 ) -> None:

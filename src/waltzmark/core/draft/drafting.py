@@ -24,8 +24,9 @@ __all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft"]
 _HEADING = re.compile(
     r"^[ \t]*(?:#{1,6}[ \t]+(?P<marked>.+?)|\d{1,3}[.)][ \t]+(?P<listed>[^.!?\n]{2,60}?))[ \t]*$", re.M
 )
-#: A paragraph, and a short name at its beginning that more words follow: "Push the door. Shift all your weight …".
+#: Where a sentence ends.
 _STOP = re.compile(r"[.;!?…\n]")
+#: A paragraph, and a short name at its beginning that more words follow: "Push the door. Shift all your weight …".
 _PARAGRAPH = re.compile(r"[^\s](?:[^\n]|\n(?![ \t]*\n))*")
 _RUN_IN = re.compile(r"(?P<name>[^\W\d_][^.!?:;,\n]{1,38})[.:][ \t]+(?=[^\s])")
 _FEW = 5  # words of such a name

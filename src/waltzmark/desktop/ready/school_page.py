@@ -48,8 +48,10 @@ _FAMILIES = {
     "step": tr("Steps"),
     "hip": tr("Hips and waist"),
     "waist": "",
+    "trunk": tr("Trunk"),
     "knee": tr("Knees"),
     "balance": tr("Balance"),
+    "kick": "",
     "hand": tr("Hands and eyes"),
     "gaze": "",
     "expect": tr("Expectations"),
@@ -194,7 +196,7 @@ class SchoolPage(QScrollArea):
 
     def _trunk(self, school: School) -> None:
         """How the school holds the trunk."""
-        self._put("trunk", "", partial(_heading, tr("Trunk")))
+        self._put("held trunk", "", partial(_heading, tr("Trunk")))
         for key in _TRUNK:
             degrees: float = getattr(school, key)
             self._put(key, degrees, partial(self._trunk_line, key, degrees))
