@@ -1,6 +1,9 @@
-"""How the property tests draw: the suite draws the same each time, a search draws anew."""
+"""How the property tests draw: the suite draws the same each time, a search draws anew. And what is collected when."""
 
 from __future__ import annotations
+
+import gc
+from itertools import count
 
 from hypothesis import settings
 
@@ -8,3 +11,11 @@ from hypothesis import settings
 settings.register_profile("suite", deadline=None, derandomize=True)
 settings.register_profile("search", deadline=None, derandomize=False, print_blob=True)
 settings.load_profile("suite")
+
+_done = count(1)
+
+
+def pytest_runtest_teardown() -> None:
+    """Once there is a window garbage is collected between events, which most tests have too few of."""
+    if not gc.isenabled() and next(_done) % 25 == 0:
+        gc.collect()

@@ -63,8 +63,7 @@ def open_window(arguments: list[str]) -> int:
 
 def imported_window() -> Callable[[list[str]], int]:
     """Imports the window, and gives what runs it."""
-    # A large form is a million objects that live long: they need not be looked through while somebody types.
-    gc.set_threshold(200_000, 20, 50)
+    gc.disable()  # until there is a loop of events, between which it is collected
     for name in _WITHOUT_QT:
         importlib.import_module(f"waltzmark.{name}")
     from waltzmark.desktop.settings import Settings

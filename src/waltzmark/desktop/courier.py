@@ -18,15 +18,16 @@ __all__ = ["Courier", "courier"]
 class Courier(QObject):
     """Calls on the interface thread what any thread sends."""
 
-    _sent = Signal(object)
+    #: What any thread sends, on its way.
+    sent = Signal(object)
 
     def __init__(self) -> None:
         super().__init__()
-        self._sent.connect(safely(self._call), Qt.ConnectionType.QueuedConnection)
+        self.sent.connect(safely(self._call), Qt.ConnectionType.QueuedConnection)
 
     def send(self, call: Callable[[], object]) -> None:
         """Lets something be called on the interface thread, after what was sent before."""
-        self._sent.emit(call)
+        self.sent.emit(call)
 
     def _call(self, call: Callable[[], object]) -> None:
         call()

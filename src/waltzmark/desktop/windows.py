@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QApplication
 
+from waltzmark.desktop.collecting import collect_between_events
 from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.settings import Settings
@@ -50,6 +51,7 @@ def open_window(
 ) -> MainWindow:
     """Opens another window, a little beside the last one, on a new form or what *first* opens. late: see
     `MainWindow`."""
+    collect_between_events()
     window = MainWindow(_windows, settings, first=first, late=late)
     if _windows.open_ones:
         last = _windows.open_ones[-1].pos()

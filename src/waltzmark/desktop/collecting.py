@@ -1,0 +1,63 @@
+"""Garbage is collected between events and on the interface thread, and all of it, with the memory given back, at rest.
+
+Left to itself Python's collector runs in whichever thread happens to allocate, in the middle of whatever that calls.
+Cycles with Qt's objects in them are then destroyed while Qt goes through all its widgets (setting a style sheet ends
+the program), or in a thread that does not own them.
+"""
+
+from __future__ import annotations
+
+import ctypes
+import gc
+
+from PySide6.QtCore import QAbstractEventDispatcher, QObject, Qt, QTimer
+from PySide6.QtWidgets import QApplication
+
+from waltzmark.desktop.courier import courier
+from waltzmark.desktop.guard import safely
+
+__all__ = ["Collector", "collect_between_events"]
+
+#: Objects that have come, less those that went, from which the youngest are looked through. A large form is a million
+#: objects that live long: they need not be looked through while somebody types.
+_YOUNG = 200_000
+_MIDDLE = 20  # times that was done, from which those that were left over are looked through too
+_REST_MS = 3000  # since the last thing a thread has done: a hand that types or drags always has something done
+
+
+def collect_between_events() -> None:
+    """From now on the program collects so; asked again, it does already."""
+    application = QApplication.instance()
+    assert application is not None
+    if application.findChild(Collector) is None:
+        Collector(application)
+
+
+class Collector(QObject):
+    """Collects garbage for a program with windows, in place of Python's own way."""
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        gc.disable()
+        self.rest = QTimer(self)
+        self.rest.setSingleShot(True)
+        self.rest.setInterval(_REST_MS)
+        self.rest.timeout.connect(safely(self._all))
+        QAbstractEventDispatcher.instance().awake.connect(safely(self._between))
+        courier().sent.connect(safely(self._later), Qt.ConnectionType.QueuedConnection)
+
+    def _between(self) -> None:
+        young, middle, _ = gc.get_count()
+        if young >= _YOUNG:
+            gc.collect(1 if middle >= _MIDDLE else 0)
+            self.rest.start()
+
+    def _later(self, _: object) -> None:
+        if self.rest.isActive():
+            self.rest.start()
+
+    def _all(self) -> None:
+        gc.collect()
+        trim = getattr(ctypes.CDLL(None), "malloc_trim", None)  # musl's library has none
+        if trim is not None:
+            trim(0)
