@@ -16,7 +16,7 @@ from waltzmark.core.answers.review import review
 from waltzmark.core.base.angles import heading_difference, rotated
 from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.records import replace
-from waltzmark.core.body.pose import FootPose
+from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.form.form import Form, Opening
 from waltzmark.core.home.loop_drill import as_walked, drill_of, walked_loops
 from waltzmark.core.home.loops import Loop, loops_of, with_back
@@ -176,3 +176,45 @@ def test_what_is_told_of_a_loop_is_what_its_drill_does(seed: int) -> None:
             for round_ in (walked, again):
                 assert round_.sinks[own[0] : own[1]] == pytest.approx(trace.sinks[first:after])
                 assert round_.leans[own[0] : own[1]] == pytest.approx(trace.leans[first:after])
+
+
+def stance(pose: Pose) -> tuple[list[float], list[float], float]:
+    """A stance as it is seen from its own middle and torso: places in cm, headings in degrees, % on the left."""
+    places, headings = list[float](), list[float]()
+    for foot in (pose.left, pose.right):
+        x, y = rotated(foot.x - pose.midpoint[0], foot.y - pose.midpoint[1], -pose.torso)
+        places += [100.0 * x, 100.0 * y]
+        headings.append(heading_difference(pose.torso, foot.heading))
+    return places, headings, 100.0 * pose.left_share
+
+
+def any_moves(random: np.random.Generator) -> str:
+    """Some steps, turns and shifts that can be walked from wherever one stands."""
+    lines = []
+    for _ in range(int(random.integers(1, 3))):
+        foot, other = ("L", "R") if random.integers(2) else ("R", "L")
+        facing = f"{int(random.integers(12)) or 12}{random.choice(['', ':30'])}"
+        size = f"{int(random.integers(5, 50))}x{int(random.integers(10, 30))}"
+        manner = random.choice(["bow", "back bow", "bow", f"side {int(random.integers(20, 50))}"])
+        lines.append(f"shift {other} 100")
+        lines.append(f"step {foot} {facing} {manner}{'' if 'side' in manner else ' ' + size}, torso {facing}")
+        lines.append(f"shift {foot} {random.choice([0, 30, 50, 70, 100])}, torso {random.choice(['+20', '-30', '+0'])}")
+        if random.integers(3) == 0:
+            lines.append(f"pivot {random.choice(['L', 'R'])} heel {random.choice(['in', 'out'])} 30")
+    return "\n".join(lines)
+
+
+@settings(max_examples=tries(60))
+@given(st.integers(0, 10_000))
+def test_a_bridge_ends_in_the_stance_that_is_entered(seed: int) -> None:
+    random = np.random.default_rng(seed)
+    form = form_of(*(any_moves(random) for _ in range(4)), opening=SIDE_BY_SIDE, torso="stated")
+    trace = walk(form)
+    walked = walk(drill_of(form, trace, Loop((1, 3), (2,), (0.0, 0.0), 0.0, (), 0.0)))
+    begun, ended = walked.pose(0), walked.pose(len(walked) - 1)
+    pairs = [(trace.pose(trace.span(each)[0] - 1), walked.pose(walked.span(each)[0] - 1)) for each in ("p1", "p3")]
+    for wanted, there in (*pairs, (begun, ended)):
+        (places, headings, share), (x, y, z) = stance(there), stance(wanted)
+        assert places == pytest.approx(x, abs=2.01)
+        assert headings == pytest.approx(y, abs=4.01)
+        assert share == pytest.approx(z, abs=4.01)
