@@ -27,11 +27,11 @@ LINE = re.compile(r"^\s*(\d+\.\d+)\s\s(.+?)\s\s\((.*)\)$")
 HEAD = """# Performance
 
 What the benchmarks measured on {day}, on a machine with {cores} cores ({machine}, Python {python},
-without a screen). Written by `make performance`; `make bench` prints the same. A figure is a ratio, taken in one run,
-to what stands after the stroke: a plain NumPy loop over the same rows, an empty window, or the time that the goal
-allows. Seconds belong to that machine, ratios travel. Where there is a goal, it is at most that; **over** marks what
-misses it. Goals in seconds and milliseconds were set where the empty window of the first row takes 0.24 s; where it
-takes longer, the machine is slower by as much.
+without a screen). `make performance` writes this page; `make bench` only prints it. Each figure is a ratio, taken in
+one run, to what comes after the slash: a plain NumPy loop over the same rows, an empty window, or the time the goal
+allows. Seconds belong to this machine; ratios travel. A goal is an upper limit, and **over** marks a figure that
+misses it. Goals in seconds and milliseconds are meant for a machine on which the empty window of the first row takes
+0.24 s; if it takes longer, the machine is that much slower.
 """
 
 
