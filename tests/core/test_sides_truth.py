@@ -9,17 +9,23 @@ from hypothesis import strategies as st
 from tests.core.sided import SIDE
 from tests.core.strategies import counts
 from tests.trying import tries
+from waltzmark.core.base.angles import heading_difference
+from waltzmark.core.base.leftright import Contact
 from waltzmark.core.base.records import replace
+from waltzmark.core.body.pose import FootPose
 from waltzmark.core.edit.resizing import mirrored_form
-from waltzmark.core.form.form import Form, Posture
+from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.score.actions import Count, Unread
 from waltzmark.core.score.read import read_score
 from waltzmark.core.score.write import write_score
+from waltzmark.core.sides.deeds import PART, TURN
 from waltzmark.core.sides.forms import compare_forms
+from waltzmark.core.sides.offs import NOTHING
 from waltzmark.core.sides.pairs import declared_pairs
 from waltzmark.core.sides.tolerance import Tolerance
 from waltzmark.core.walk.walk import walk
 
+FLAT = Contact.FLAT
 KICK = ["shift L 100", "lift R knee", "kick R 12 waist heel", "step R beside", "shift 50/50"]
 ARMS = ["shift L 100, hand R 12 chest push, hand L 9 waist palm-up", "torso 10:30, gaze 9", "breathe in", "hold @2"]
 STEP = ["shift R 100", "step L 9 bow 45x25", "shift L 70", "step R 9 half", "expect torso 9"]
@@ -114,6 +120,27 @@ def test_half_a_turn_the_other_way_round_is_no_turn_further(first: str, second: 
     off = two.compared.counts[1].off
     assert off.round == (True, False) and off.heading == pytest.approx((0.0, 0.0))
     assert compare_forms(mine, mine).same
+
+
+@pytest.mark.parametrize("left", [10.0, 350.0])
+def test_a_turn_that_goes_the_other_way_round_for_its_entry_is_seen_to_come_from_there(left: float) -> None:
+    """The shorter way to 6 is clockwise from just after 12, and counter-clockwise from just before it."""
+    mine, theirs = (
+        Form(
+            postures=(Posture("a", lines=written(["shift R 100", "pivot L heel 6", "shift L 100"])),),
+            opening=Opening("", (FootPose(-0.15, 0.0, heading, FLAT), FootPose(0.15, 0.0, 0.0, FLAT)), 0.5),
+            torso="stated",
+        )
+        for heading in (left, 360.0 - left)
+    )
+    (two,) = compare_forms(mine, theirs).postures
+    assert two.compared is not None
+    offs = [each.written for each in two.compared.counts]
+    assert offs == [NOTHING] * 3 and not any(each.cost for each in offs)
+    carried = two.compared.counts[1].carried
+    assert carried.round == (True, False)
+    assert carried.heading == pytest.approx((2.0 * heading_difference(0.0, left), 0.0))
+    assert carried.cost == pytest.approx(0.5 * 20.0 / TURN + PART)
 
 
 def test_what_is_worst_of_a_step_is_the_step() -> None:
