@@ -29,9 +29,9 @@ from waltzmark.core.room.starts import Starts
 from waltzmark.core.room.sweep import SHOE_MARGIN, Sweep
 from waltzmark.core.room.tape import tape_plan
 from waltzmark.core.room.things import named_wall, things_of
+from waltzmark.core.walk.ground import PIVOT
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.pelvis import pelvis_of
-from waltzmark.core.walk.step import PIVOT
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 

@@ -25,7 +25,7 @@ from waltzmark.core.room.group import Offsets, arranged, greatest
 from waltzmark.core.room.sweep import Sweep
 from waltzmark.core.room.tape import SCATTER, fewest_ends, tape_plan, turning_ends
 from waltzmark.core.score import read_score
-from waltzmark.core.walk.step import STEP
+from waltzmark.core.walk.ground import STEP
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import read_document, read_file

@@ -15,11 +15,11 @@ from waltzmark.core.body.body import Body
 from waltzmark.core.body.mass import ankles_over, pelvis_places
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.school.school import load_school
+from waltzmark.core.walk.ground import STILL, Ground
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.passage import Passage, row_values, rows_table
 from waltzmark.core.walk.pelvis import HOLDS, hip_gaps, pelvis_headings, pelvis_of
 from waltzmark.core.walk.stand import stand_of
-from waltzmark.core.walk.step import STILL, Ground
 from waltzmark.core.walk.trace import Trace
 
 AIR, BALL, HEEL, FLAT = (Contact[name] for name in ("AIR", "BALL", "HEEL", "FLAT"))

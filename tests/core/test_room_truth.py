@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from typing import Any
 
 import numpy as np
 import pytest
@@ -13,6 +14,7 @@ from hypothesis import strategies as st
 
 from tests.core.reckoning import placed, reckoned
 from tests.trying import tries
+from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.messages import Message
 from waltzmark.core.base.records import replace
@@ -26,7 +28,7 @@ from waltzmark.core.room.group import GAP, Offsets, arranged, greatest
 from waltzmark.core.room.starts import Starts
 from waltzmark.core.room.sweep import Sweep
 from waltzmark.core.room.tape import tape_plan
-from waltzmark.core.room.things import named_wall, wall_heading
+from waltzmark.core.room.things import named_wall, wall_heading, wall_name
 from waltzmark.core.score import read_score
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.walk.lengths import measures_of
@@ -181,6 +183,21 @@ def test_no_step_is_longer_when_all_are_shortened(seed: int, factor: float) -> N
     assert {change.posture for change in changes} == {"p0", "p1", "p2"}
 
 
+def followed(told: Message, own: Start) -> tuple[float, float, float]:
+    """Where one stands, and how turned, who does what is told of a start: so far ahead and aside, and turned so far."""
+    said: dict[str, Any] = dict(told.fields)
+    ways = {each.kind: float(dict(each.fields).get("by", 0.0)) for each in said["away"]}
+    ahead = ways.get("away.ahead", 0.0) - ways.get("away.back", 0.0)
+    right = ways.get("away.right", 0.0) - ways.get("away.left", 0.0)
+    angle = math.radians(own.heading)
+    turn = {"cw": 1.0, "ccw": -1.0}.get(told.kind.rpartition(".")[2], 0.0)
+    return (
+        own.x + ahead * math.sin(angle) + right * math.cos(angle),
+        own.y + ahead * math.cos(angle) - right * math.sin(angle),
+        (own.heading + turn * said.get("turn", 0.0)) % 360.0,
+    )
+
+
 @settings(max_examples=tries(4))
 @given(st.integers(0, 100_000))
 def test_every_change_fits_from_where_it_says_and_asks_for_no_less_than_it_says(seed: int) -> None:
@@ -203,6 +220,13 @@ def test_every_change_fits_from_where_it_says_and_asks_for_no_less_than_it_says(
         assert (change.kind in ("move", "turn") or change.stand is not None) == (made.start != room.start)
         if change.kind == "turn":
             assert made.start.heading != room.start.heading
+        for told in (change.stand, change.does if change.kind in ("move", "turn") else None):
+            if told is None:
+                continue
+            to = made.start
+            x, y, heading = followed(told, room.start)
+            assert (x, y) == pytest.approx((to.x, to.y), abs=0.008)
+            assert heading_difference(heading, to.heading) == pytest.approx(0.0, abs=0.5)
 
 
 def test_a_form_without_a_length_is_told_what_it_can_be_told() -> None:
@@ -238,7 +262,11 @@ def test_no_two_walls_are_called_alike_and_every_mark_is_where_its_tapes_meet(se
     told = [named_wall(room, number) for number in range(len(room.outline))]
     assert len(set(told)) == len({sentence(each, say) for each in told}) == len(told)
     form = form_of(AHEAD, TURNED, room=room)
+    for place in random.uniform(np.min(room.outline, axis=0), np.max(room.outline, axis=0), (8, 2)):
+        away = [shapely.distance(shapely.LineString(room.wall(n)), shapely.Point(place)) for n in range(len(told))]
+        assert away[told.index(wall_name(room, place))] == pytest.approx(min(away))
     floor = shapely.Polygon(room.outline)
+    seen = shapely.buffer(floor, 1e-6)
     for mark in tape_plan(form, walk(form), ["p0", "p1"]):
         if not shapely.contains(floor, shapely.Point(mark.place)):
             continue  # the walk leaves the room: nothing is measured there
@@ -251,6 +279,11 @@ def test_no_two_walls_are_called_alike_and_every_mark_is_where_its_tapes_meet(se
         (ax, ay), (bx, by) = seen_from(room, left), seen_from(room, right)
         x, y = mark.place
         assert (ax - x) * (by - y) - (ay - y) * (bx - x) < 1e-9  # the left one is to the left of the right one
+        sights = [shapely.covers(seen, shapely.LineString([mark.place, at])) for at in room.outline]
+        free = [n for n in range(len(told)) if sights[n] and sights[(n + 1) % len(told)]]
+        assert (
+            not free or [named_wall(room, n) == left["wall"] for n in free].count(True) == 1
+        )  # a tape goes through no wall where it need not
 
 
 # A class.

@@ -24,8 +24,9 @@ from waltzmark.core.sides.differences import Compared, compare, span_of
 from waltzmark.core.sides.folding import Fold, best_fold
 from waltzmark.core.sides.points import entry_points
 from waltzmark.core.sides.tolerance import Tolerance
+from waltzmark.core.walk.ground import STILL
 from waltzmark.core.walk.passage import Passage, row_values, rows_table
-from waltzmark.core.walk.step import STILL, step
+from waltzmark.core.walk.step import step
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import ground_of, walk_passage
 

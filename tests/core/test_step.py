@@ -13,7 +13,8 @@ from waltzmark.core.body.pose import FootPose, Pose, stance_size
 from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.school.school import load_school
 from waltzmark.core.score import read_count
-from waltzmark.core.walk.step import Ground, step
+from waltzmark.core.walk.ground import Ground
+from waltzmark.core.walk.step import step
 
 F, B = 0.25, 0.10  # foot length and breadth, metres
 BODY = Body(1.70, measured=(("foot_length", F), ("foot_breadth", B), ("hip_breadth", 0.30), ("shoulder_breadth", 0.45)))

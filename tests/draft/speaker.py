@@ -14,7 +14,8 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form, Opening
 from waltzmark.core.score.read import read_count
-from waltzmark.core.walk.step import Ground, step
+from waltzmark.core.walk.ground import Ground
+from waltzmark.core.walk.step import step
 from waltzmark.core.walk.walk import ground_of, walk
 
 __all__ = ["LANGUAGES", "Talk", "talk"]

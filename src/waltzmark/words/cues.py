@@ -11,7 +11,7 @@ from waltzmark.core.body.pose import Pose
 from waltzmark.core.practice.cues import beats_at
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.annotations import kicks_at
-from waltzmark.core.walk.step import PIVOT, STEP
+from waltzmark.core.walk.ground import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 from waltzmark.words.figures import PLAIN, Figures
 from waltzmark.words.language import N_, tr

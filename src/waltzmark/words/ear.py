@@ -12,7 +12,7 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.room.things import wall_heading
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.annotations import hands_of, kicks_at
-from waltzmark.core.walk.step import PIVOT, STEP
+from waltzmark.core.walk.ground import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 from waltzmark.words.language import N_, tr
 from waltzmark.words.steps import hand_words

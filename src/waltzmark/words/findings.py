@@ -6,17 +6,19 @@ from collections import Counter
 from collections.abc import Iterable
 
 from waltzmark.core.judge.finding import SEVERITIES, Finding, Severity
+from waltzmark.words.body_texts import OF_THE_BODY
 from waltzmark.words.figures import PLAIN, Figures
-from waltzmark.words.finding_texts import FINDINGS
+from waltzmark.words.finding_texts import OF_FEET
 from waltzmark.words.language import listed, ntr, tr
 from waltzmark.words.sentences import Plural, Sentence, fill
 
 __all__ = ["SENTENCES", "how_many", "remedy", "remedy_kind", "severity_name", "what"]
 
 
+_ALL = {**OF_FEET, **OF_THE_BODY}
 SENTENCES: dict[str, Sentence] = {
-    **{kind: both[0] for kind, both in FINDINGS.items()},
-    **{f"{kind}:remedy": both[1] for kind, both in FINDINGS.items()},
+    **{kind: both[0] for kind, both in _ALL.items()},
+    **{f"{kind}:remedy": both[1] for kind, both in _ALL.items()},
 }
 
 

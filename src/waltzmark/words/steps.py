@@ -11,8 +11,8 @@ from waltzmark.core.school.sizes import StepSize
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Toward, Turn
 from waltzmark.core.walk.annotations import HandMark, KickMark
+from waltzmark.core.walk.ground import PIVOT, STEP, Move
 from waltzmark.core.walk.naming import Recognised
-from waltzmark.core.walk.step import PIVOT, STEP, Move
 from waltzmark.words.figures import PLAIN, Figures
 from waltzmark.words.language import N_, tr
 from waltzmark.words.sentences import fill

@@ -16,7 +16,7 @@ from waltzmark.core.draft.sense import Sense
 from waltzmark.core.draft.standing import Made
 from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.spoken import LANGUAGES, Page
-from waltzmark.core.walk.step import Ground
+from waltzmark.core.walk.ground import Ground
 
 __all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft"]
 

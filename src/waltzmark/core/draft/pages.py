@@ -15,7 +15,7 @@ from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.spoken import Chosen, Page, Standing
 from waltzmark.core.score.actions import Count
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.walk.step import Ground
+from waltzmark.core.walk.ground import Ground
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import ground_of
 

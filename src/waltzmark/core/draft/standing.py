@@ -18,7 +18,8 @@ from waltzmark.core.form.spoken import Chosen
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock, Facing
 from waltzmark.core.score.read import read_facing
-from waltzmark.core.walk.step import Ground, step
+from waltzmark.core.walk.ground import Ground
+from waltzmark.core.walk.step import step
 
 __all__ = ["BOW", "EMPTY", "FAR", "USUAL", "How", "Made", "Slot", "Standing", "first_side"]
 

@@ -12,7 +12,7 @@ from waltzmark.core.edit import forms
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.actions import Count, Spot, Step
 from waltzmark.core.score.facings import Clock
-from waltzmark.core.walk.step import STEP
+from waltzmark.core.walk.ground import STEP
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 

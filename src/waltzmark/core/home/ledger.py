@@ -11,7 +11,7 @@ from waltzmark.core.base.angles import heading_difference, heading_differences
 from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form, Home
 from waltzmark.core.room.things import things_of
-from waltzmark.core.walk.step import STEP
+from waltzmark.core.walk.ground import STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = [

@@ -13,6 +13,7 @@ from waltzmark.core.judge import (
     expectations,
     habits,
     joints,
+    knees,
     pivots,
     split,
     stance,
@@ -22,15 +23,15 @@ from waltzmark.core.judge import (
 from waltzmark.core.judge.finding import SEVERITIES, Finding, Judged
 from waltzmark.core.judge.memory import Memory
 from waltzmark.core.judge.registry import RULES, Case
+from waltzmark.core.walk.ground import STILL
 from waltzmark.core.walk.passage import Passage, row_values, rows_table
-from waltzmark.core.walk.step import STILL
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.unrolled import own_rows, unrolled, unrolled_passage
 
 __all__ = ["FAMILIES", "RULES", "judge", "judge_all"]
 
 #: The modules whose rules are registered.
-FAMILIES = (weight, pivots, stance, split, steps, emptying, joints, alignment, balance, habits, expectations)
+FAMILIES = (weight, pivots, stance, split, steps, emptying, joints, knees, alignment, balance, habits, expectations)
 
 
 def judge(form: Form, trace: Trace) -> tuple[Finding, ...]:

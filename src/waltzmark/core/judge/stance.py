@@ -13,7 +13,7 @@ from waltzmark.core.base.messages import message
 from waltzmark.core.body.body import LEAST_BEND
 from waltzmark.core.body.reach import longest_empty_length
 from waltzmark.core.judge.finding import Finding
-from waltzmark.core.judge.joints import depths
+from waltzmark.core.judge.knees import depths
 from waltzmark.core.judge.registry import Case, begins, rule
 from waltzmark.core.judge.sizing import good_width, size_mends
 from waltzmark.core.score import actions as act

@@ -9,7 +9,7 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.registry import Case, rule
 from waltzmark.core.score import actions as act
-from waltzmark.core.walk.step import Problem
+from waltzmark.core.walk.ground import Problem
 
 __all__: list[str] = []
 

@@ -19,9 +19,9 @@ from waltzmark.core.base.records import Record
 from waltzmark.core.body.foot import LANDMARKS
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.annotations import hands_at, kicks_out
+from waltzmark.core.walk.ground import STEP
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.motion import feet_between
-from waltzmark.core.walk.step import STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["BODY", "CELL", "SHOE_MARGIN", "Places", "Sweep"]

@@ -20,8 +20,8 @@ from waltzmark.core.form.outlines import turns_left
 from waltzmark.core.form.room import Point, Room, rotated_points
 from waltzmark.core.room.breaks import parts_of, start_at
 from waltzmark.core.room.things import named_wall
+from waltzmark.core.walk.ground import PIVOT, STEP
 from waltzmark.core.walk.motion import feet_between
-from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["SCATTER", "Mark", "fewest_ends", "tape_plan", "turning_ends"]
@@ -72,9 +72,7 @@ def fewest_ends(form: Form, trace: Trace, within: float = WITHIN) -> tuple[str, 
             chosen.append(form.postures[number - 2].id)
             gone = 0
         gone += here
-    if form.postures and (not chosen or chosen[-1] != form.postures[-1].id):
-        chosen.append(form.postures[-1].id)
-    return tuple(chosen)
+    return (*chosen, *(posture.id for posture in form.postures[-1:]))
 
 
 def turning_ends(form: Form, trace: Trace) -> tuple[str, ...]:

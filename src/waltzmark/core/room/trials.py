@@ -16,7 +16,7 @@ from waltzmark.core.form.room import Room, Start
 from waltzmark.core.room.clearance import clearance_at
 from waltzmark.core.room.starts import Starts
 from waltzmark.core.room.sweep import Sweep
-from waltzmark.core.walk.step import STEP
+from waltzmark.core.walk.ground import STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["FACING", "away_from", "first_that_fits", "less_wanted", "longer", "told_turned"]

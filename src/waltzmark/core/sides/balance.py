@@ -12,8 +12,8 @@ from waltzmark.core.base.records import Record, field
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.actions import Hand, Kick
 from waltzmark.core.sides.pairs import Pair
+from waltzmark.core.walk.ground import PIVOT, STEP
 from waltzmark.core.walk.naming import recognised
-from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Balance", "OneSide", "balance_of", "one_sided"]

@@ -11,7 +11,7 @@ from waltzmark.core.base.angles import along_across, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.records import Record, field_names
 from waltzmark.core.score.actions import Pivot
-from waltzmark.core.walk.step import CARRIED, PIVOT, STEP
+from waltzmark.core.walk.ground import CARRIED, PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["CONTACT", "GAP", "MOST", "PART", "PLACE", "TURN", "Deeds", "costs", "deeds_of"]

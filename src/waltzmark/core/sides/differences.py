@@ -25,8 +25,9 @@ from waltzmark.core.sides.deeds import MOST, Deeds, costs, deeds_of
 from waltzmark.core.sides.folding import Fold
 from waltzmark.core.sides.offs import NOTHING, Off, off_between, off_of_deeds
 from waltzmark.core.sides.tolerance import SAME, Tolerance
+from waltzmark.core.walk.ground import STILL
 from waltzmark.core.walk.passage import Passage, row_values, rows_table
-from waltzmark.core.walk.step import STILL, step
+from waltzmark.core.walk.step import step
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk_passage
 

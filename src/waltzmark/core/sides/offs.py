@@ -13,7 +13,7 @@ from waltzmark.core.base.records import Record, field_names
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.sides.deeds import CONTACT, PART, PLACE, TURN, Deeds
 from waltzmark.core.sides.tolerance import Tolerance
-from waltzmark.core.walk.step import PIVOT, STEP, STILL, Move
+from waltzmark.core.walk.ground import PIVOT, STEP, STILL, Move
 
 __all__ = ["NOTHING", "Off", "off_between", "off_of_deeds"]
 

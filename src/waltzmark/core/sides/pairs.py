@@ -19,7 +19,7 @@ from waltzmark.core.sides.alignment import Match, likeness, local_ends, local_ma
 from waltzmark.core.sides.deeds import Deeds, costs, deeds_of
 from waltzmark.core.sides.differences import Cause, Compared, CountPair, Span, compare, span_of
 from waltzmark.core.sides.tolerance import SAME, Tolerance
-from waltzmark.core.walk.step import STEP
+from waltzmark.core.walk.ground import STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["LIKE", "Kind", "Pair", "check_sides", "declared_pairs", "pair_of", "proposed_pairs"]

@@ -12,7 +12,7 @@ from waltzmark.core.sides.beside import TOPICS, Beside, Said
 from waltzmark.core.sides.differences import Compared, CountPair
 from waltzmark.core.sides.offs import Off
 from waltzmark.core.sides.tolerance import Tolerance
-from waltzmark.core.walk.step import STEP
+from waltzmark.core.walk.ground import STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["beside_point", "count_points", "entry_points", "off_points", "rest_point", "sides_of", "worst_point"]

@@ -20,7 +20,7 @@ from waltzmark.core.sides.deeds import Deeds
 from waltzmark.core.sides.differences import Compared, CountPair, Span, written_off
 from waltzmark.core.sides.points import beside_point, count_points, entry_points
 from waltzmark.core.sides.tolerance import Tolerance
-from waltzmark.core.walk.step import PIVOT, STEP
+from waltzmark.core.walk.ground import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Found", "Teller", "Told"]

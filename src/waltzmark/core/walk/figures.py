@@ -17,12 +17,13 @@ from waltzmark.core.body.mass import ankle_reach, pelvis_places
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.annotations import HEIGHTS, hands_of, kicks_out
+from waltzmark.core.walk.ground import PIVOT, STEP
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.motion import centre_of, ease, pose_between
 from waltzmark.core.walk.passage import Passage
 from waltzmark.core.walk.pelvis import pelvis_headings
-from waltzmark.core.walk.stand import Stand, raised_parts, stand_of
-from waltzmark.core.walk.step import PIVOT, STEP
+from waltzmark.core.walk.reaching import raised_parts
+from waltzmark.core.walk.stand import Stand, stand_of
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Figures", "facing_between", "raised_at"]

@@ -20,7 +20,7 @@ from waltzmark.core.base.records import Record
 from waltzmark.core.body.mass import BELOW, WHOLE
 from waltzmark.core.form.form import Form
 from waltzmark.core.score import actions as act
-from waltzmark.core.walk.step import CARRIED
+from waltzmark.core.walk.ground import CARRIED
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Measure", "Measures", "TooLongError", "measures_of", "scaled_spots"]

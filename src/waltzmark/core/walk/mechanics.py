@@ -17,20 +17,11 @@ from waltzmark.core.body.foot import ANKLE, LANDMARKS
 from waltzmark.core.body.mass import ankles_over, pelvis_places
 from waltzmark.core.body.pose import rest_of
 from waltzmark.core.score.actions import Pivot
+from waltzmark.core.walk.ground import PIVOT, STEP
 from waltzmark.core.walk.patches import TABLE, TIE, outward, supports, tied
 from waltzmark.core.walk.pelvis import CARRIES, hip_gaps, pelvis_headings
-from waltzmark.core.walk.stand import (
-    BINDS,
-    Placed,
-    Raised,
-    Stand,
-    least_short,
-    leg_lengths,
-    raised_parts,
-    stand_of,
-    with_landings,
-)
-from waltzmark.core.walk.step import PIVOT, STEP
+from waltzmark.core.walk.reaching import Raised, least_short, raised_parts, with_landings
+from waltzmark.core.walk.stand import BINDS, Placed, Stand, leg_lengths, stand_of
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["IN_FRONT", "ROUGH", "UNSURE", "Mechanics"]

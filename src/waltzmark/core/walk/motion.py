@@ -12,7 +12,8 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import pivoted
 from waltzmark.core.body.pose import FootPose, Pose
-from waltzmark.core.walk.step import CARRIED, PIVOT, STEP, Move, step
+from waltzmark.core.walk.ground import CARRIED, PIVOT, STEP, Move
+from waltzmark.core.walk.step import step
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["centre_of", "ease", "feet_between", "foot_between", "pose_between"]

@@ -13,7 +13,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import Record, field, field_names, replace
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.score.actions import Count, Expect
-from waltzmark.core.walk.step import Move, Problem
+from waltzmark.core.walk.ground import Move, Problem
 
 __all__ = [
     "COLUMN",

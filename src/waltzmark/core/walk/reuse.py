@@ -6,8 +6,8 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import same_but_moved
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count
+from waltzmark.core.walk.ground import Ground
 from waltzmark.core.walk.passage import Passage
-from waltzmark.core.walk.step import Ground
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["Reuse", "taken_over"]

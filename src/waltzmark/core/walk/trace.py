@@ -17,6 +17,7 @@ from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import Pose, rest_of, stance_size
 from waltzmark.core.score.actions import Count
+from waltzmark.core.walk.ground import Ground, Move
 from waltzmark.core.walk.passage import (
     COLUMN,
     LEFT_HEEL,
@@ -29,7 +30,6 @@ from waltzmark.core.walk.passage import (
     RowValues,
     span,
 )
-from waltzmark.core.walk.step import Ground, Move
 
 __all__ = ["Row", "Trace"]
 

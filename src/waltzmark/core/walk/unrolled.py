@@ -7,8 +7,8 @@ import numpy as np
 from waltzmark.core.base.arrays import Ints
 from waltzmark.core.base.records import replace
 from waltzmark.core.score.actions import Count
+from waltzmark.core.walk.ground import Ground
 from waltzmark.core.walk.passage import COLUMN, Passage
-from waltzmark.core.walk.step import Ground
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk_passage
 

@@ -7,9 +7,10 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count
+from waltzmark.core.walk.ground import STILL, Ground
 from waltzmark.core.walk.passage import Expectation, Located, Passage, RowValues, row_values, rows_table
 from waltzmark.core.walk.reuse import Reuse, taken_over
-from waltzmark.core.walk.step import STILL, Ground, step
+from waltzmark.core.walk.step import step
 from waltzmark.core.walk.trace import Trace
 
 __all__ = ["ground_of", "walk", "walk_passage"]

@@ -18,9 +18,9 @@ from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.judge.finding import SEVERITIES, Finding
 from waltzmark.core.walk.annotations import hands_at, kicks_at
 from waltzmark.core.walk.figures import raised_at
+from waltzmark.core.walk.ground import PIVOT, STEP
 from waltzmark.core.walk.motion import centre_of, foot_between
 from waltzmark.core.walk.pelvis import pelvis_of
-from waltzmark.core.walk.step import PIVOT, STEP
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.marks import (
     draw_arc,

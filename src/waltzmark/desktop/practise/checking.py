@@ -18,7 +18,7 @@ from waltzmark.core.body.pose import FootPose
 from waltzmark.core.home.ledger import check_return
 from waltzmark.core.practice.entries import Entry, Kind, Outcome, WhichSide, now
 from waltzmark.core.practice.turns import Offer, Way, offered, turn_name
-from waltzmark.core.walk.step import PIVOT, STEP
+from waltzmark.core.walk.ground import PIVOT, STEP
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.marks import draw_tag

@@ -13,37 +13,32 @@ from PySide6.QtGui import QPainter, QPen, QTransform
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.messages import message
-from waltzmark.core.base.records import replace
 from waltzmark.core.form.form import Form
-from waltzmark.core.form.room import Room, Start
+from waltzmark.core.form.room import Room
 from waltzmark.core.room.breaks import parts_of, start_at
 from waltzmark.core.room.clearance import RoomCheck, check_room
 from waltzmark.core.room.shape import silhouette
-from waltzmark.core.room.tape import Mark, fewest_ends, tape_plan
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.ground import draw_ground, draw_start
 from waltzmark.desktop.painter.scene import draw_path
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
-from waltzmark.desktop.painter.standing import draw_cross, draw_swept, draw_walker, to_floor
+from waltzmark.desktop.painter.standing import draw_swept, to_floor
 from waltzmark.desktop.sheets.paper import INK, MM, Page, Paper, draw_head, fitted_text, plain_font
 from waltzmark.words.figures import Figures
-from waltzmark.words.language import ntr, number, tr
-from waltzmark.words.room import by_corners, by_lines, square_to_walls
+from waltzmark.words.language import number, tr
 from waltzmark.words.sentences import sentence
 
 __all__ = [
     "chart_pages",
-    "class_pages",
     "draw_end",
+    "draw_names",
     "draw_number",
     "draw_passing",
+    "draw_ruler",
     "extent",
     "floors_of",
     "frames_of",
     "scale_that_fits",
-    "tape_marks",
-    "tape_pages",
 ]
 
 _SCALES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 75.0, 100.0, 150.0, 200.0, 500.0)
@@ -151,7 +146,7 @@ def chart_pages(
             painter.restore()
             if part:
                 _joins(painter, free)
-            _names(painter, _ruler(painter, paper, scale, say), form, chosen)
+            draw_names(painter, draw_ruler(painter, paper, scale, say), form, chosen)
 
         pages.append(Page(tr("Floor chart {part}", part=part).strip(), draw, marks if nth == 0 else ()))
     return pages
@@ -268,7 +263,7 @@ def _joins(painter: QPainter, free: QRectF) -> None:
             painter.drawLine(QPointF(x, y - 8.0), QPointF(x, y + 8.0))
 
 
-def _names(painter: QPainter, box: QRectF, form: Form, chosen: Sequence[str]) -> None:
+def draw_names(painter: QPainter, box: QRectF, form: Form, chosen: Sequence[str]) -> None:
     """Which number is which posture, beside the scale bar, as long as that can be read there."""
     words = " · ".join(f"{form.index(each) + 1} {form.posture(each).title}" for each in chosen)
     painter.setPen(INK.color("ink"))
@@ -281,7 +276,7 @@ def _names(painter: QPainter, box: QRectF, form: Form, chosen: Sequence[str]) ->
         )
 
 
-def _ruler(painter: QPainter, paper: Paper, scale: float, say: Figures) -> QRectF:
+def draw_ruler(painter: QPainter, paper: Paper, scale: float, say: Figures) -> QRectF:
     """A scale bar of a round length; returns what is free beside it."""
     inside, unit = paper.inside, 1000.0 * MM / scale
     length = max(
@@ -296,136 +291,3 @@ def _ruler(painter: QPainter, paper: Paper, scale: float, say: Figures) -> QRect
     told = fitted_text(painter, QRectF(inside.left(), base - 22.0, 300.0, 16.0), words, 8.0, wrap=False)
     left = max(told.right(), inside.left() + length * unit) + 24.0
     return QRectF(left, inside.bottom() - _FOOT + 4.0, max(inside.right() - left, 0.0), _FOOT - 4.0)
-
-
-def tape_marks(form: Form, trace: Trace, chosen: Sequence[str]) -> tuple[Mark, ...]:
-    """The fewest marks that keep a walker on the way at the ends of some postures, or one for each of few of them."""
-    fewest = fewest_ends(form, trace)
-    return tape_plan(form, trace, [each for each in chosen if each in fewest] or chosen)
-
-
-def tape_pages(form: Form, trace: Trace, paper: Paper, scale: float, chosen: Sequence[str], say: Figures) -> list[Page]:
-    """The marks to lay: a plan, then each with its ways of measuring. Raises WaltzmarkError without a room."""
-    if form.room is None:
-        raise WaltzmarkError("sheet.tape-room")
-    plan = tape_marks(form, trace, chosen)
-    scale = scale or scale_that_fits(form, trace, paper)
-    pages = []
-    for frame, free, part in frames_of(form, trace, paper, scale):
-
-        def draw(painter: QPainter, frame: QTransform = frame, free: QRectF = free, part: str = part) -> None:
-            draw_head(
-                painter,
-                paper,
-                form.title or tr("Tape plan"),
-                tr("Tape plan 1:{scale}{n}", scale=number(scale), n=", " + part if part else ""),
-            )
-            painter.save()
-            painter.setClipRect(free)
-            draw_ground(painter, free, floors_of(form, trace, frame)(0), form.room, INK)
-            painter.setClipRect(free)
-            for nth, mark in enumerate(plan, 1):
-                _tape_mark(painter, frame, nth, mark)
-            painter.restore()
-            _names(painter, _ruler(painter, paper, scale, say), form, chosen)
-
-        pages.append(Page(tr("Tape plan"), draw))
-    return pages + _mark_tables(paper, form.title or tr("Tape plan"), plan, say)
-
-
-def _tape_mark(painter: QPainter, frame: QTransform, nth: int, mark: Mark) -> None:
-    a, b = (frame.map(QPointF(*end)) for end in mark.tape)
-    painter.setPen(QPen(INK.color("ink"), 3.0))
-    painter.drawLine(a, b)
-    painter.setPen(QPen(INK.color("ink"), 1.0))
-    at = frame.map(QPointF(*mark.place))
-    painter.drawEllipse(at, 2.0, 2.0)
-    away = (a + b) / 2.0 - at  # the number stands beyond the tape, off the foot
-    far = math.hypot(away.x(), away.y())
-    by = away * ((far + 11.0) / far) if far > 1.0 else QPointF(14.0, 12.0)
-    box = QRectF(0.0, 0.0, 22.0, 12.0)
-    box.moveCenter(at + by)
-    fitted_text(painter, box, str(nth), 7.5, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
-
-
-def _mark_tables(paper: Paper, title: str, plan: Sequence[Mark], say: Figures) -> list[Page]:
-    """The marks as a table, so many a page as have room."""
-    rows_a_page = max(int((paper.inside.height() - 60.0) / 62.0), 1)
-    pages = []
-    for first in range(0, len(plan), rows_a_page):
-        part = plan[first : first + rows_a_page]
-
-        def draw(painter: QPainter, first: int = first, part: Sequence[Mark] = part) -> None:
-            box = draw_head(painter, paper, title, tr("The marks, each found three ways"))
-            top = box.top()
-            for nth, mark in enumerate(part, first + 1):
-                row = QRectF(box.left(), top, box.width(), 60.0)
-                fitted_text(painter, QRectF(row.left(), top, 26.0, 16.0), str(nth), 10.0, True, wrap=False)
-                words = [
-                    sentence(mark.what, say),
-                    tr("Square: {how}", how=square_to_walls(mark, say)),
-                    tr("Corners: {how}", how=by_corners(mark, say)),
-                    tr("Lines: {how}", how=by_lines(mark, say)),
-                ]
-                for line, said in enumerate(words):
-                    line_box = QRectF(row.left() + 30.0, top + 14.0 * line, row.width() - 30.0, 14.0)
-                    fitted_text(painter, line_box, said, 9.0 if line == 0 else 8.0, line == 0, wrap=False, least=3.0)
-                painter.setPen(QPen(INK.color("rule"), 0.6))
-                painter.drawLine(QPointF(row.left(), top + 58.0), QPointF(row.right(), top + 58.0))
-                painter.setPen(QPen(INK.color("ink"), 1.0))
-                top += 62.0
-
-        pages.append(Page(tr("Marks to lay"), draw))
-    return pages
-
-
-def class_pages(
-    form: Form,
-    trace: Trace,
-    paper: Paper,
-    scale: float,
-    starts: Sequence[Start],
-    teacher: Start | None,
-    say: Figures,
-) -> list[Page]:
-    """Where each of a class and their teacher begin, to scale, and how to find it. The form has a room."""
-    assert form.room is not None
-    scale = scale or scale_that_fits(form, trace, paper)
-    named = [(str(nth), tr("walker {number}", number=nth), start) for nth, start in enumerate(starts, 1)]
-    if teacher is not None:
-        named.append(("T", tr("the teacher"), teacher))
-    pages = []
-    for frame, free, part in frames_of(form, trace, paper, scale):
-
-        def draw(painter: QPainter, frame: QTransform = frame, free: QRectF = free, part: str = part) -> None:
-            who = (
-                ntr("{n} walker", "{n} walkers", len(starts))
-                if teacher is None
-                else ntr("{n} walker and a teacher", "{n} walkers and a teacher", len(starts))
-            )
-            words = f"{who}, 1:{scale:g}{', ' + part if part else ''}"
-            draw_head(painter, paper, form.title or tr("Class"), words)
-            painter.save()
-            painter.setClipRect(free)
-            draw_ground(painter, free, floors_of(form, trace, frame)(0), form.room, INK, start=False)
-            painter.setClipRect(free)
-            for letter, _, start in named:
-                floor = to_floor(start, frame)
-                draw_cross(painter, frame, start, INK)
-                draw_walker(painter, floor, trace.body, trace.pose(0), INK)
-                behind = floor.map(QPointF(0.0, -0.35)) - QPointF(11.0, 7.0)
-                box = QRectF(behind.x(), behind.y(), 22.0, 14.0)
-                painter.setPen(QPen(INK.color("ink"), 1.0))
-                fitted_text(painter, box, letter, 9.0, True, Qt.AlignmentFlag.AlignCenter, wrap=False)
-            painter.restore()
-            _ruler(painter, paper, scale, say)
-
-        pages.append(Page(tr("Class"), draw))
-    told = [
-        replace(
-            tape_plan(replace(form, room=form.room.begun_at(start)), trace, ())[0],
-            what=message("tape.start-of", who=who),
-        )
-        for _, who, start in named
-    ]
-    return pages + _mark_tables(paper, form.title or tr("Class"), told, say)

@@ -22,16 +22,12 @@ from waltzmark.core.room.group import arranged, greatest
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.fits import fit_all
 from waltzmark.desktop.sheets.bodies import body_pages
-from waltzmark.desktop.sheets.chart import (
-    chart_pages,
-    class_pages,
-    scale_that_fits,
-    tape_marks,
-    tape_pages,
-)
+from waltzmark.desktop.sheets.chart import chart_pages, scale_that_fits
+from waltzmark.desktop.sheets.class_sheet import class_pages
 from waltzmark.desktop.sheets.listed import cue_pages, log_pages, posture_pages
 from waltzmark.desktop.sheets.paper import INK, Page, Paper
 from waltzmark.desktop.sheets.svg import chart_svg, page_svg
+from waltzmark.desktop.sheets.tape import tape_marks, tape_pages
 from waltzmark.desktop.sheets.template import sole_pages
 from waltzmark.files.charts import chart_drawing, tape_table
 from waltzmark.files.saving import save_atomically
