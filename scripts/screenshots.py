@@ -221,7 +221,7 @@ def measured(window: MainWindow) -> None:
 
 def sheet(window: MainWindow) -> None:
     """The floor chart before it is printed."""
-    dialog = window.show_sheets()
+    dialog = window.dialogs.sheets()
     dialog.landscape.setChecked(True)
     dialog.refresh()
     while window.desk.jobs.busy("sheets"):
@@ -230,7 +230,7 @@ def sheet(window: MainWindow) -> None:
 
 def filmed(window: MainWindow) -> None:
     """What is filmed, with a picture of it, its length and its size."""
-    dialog = window.show_film()
+    dialog = window.dialogs.film()
     dialog.voice.setCurrentIndex(0)  # how long words take differs from voice to voice
     dialog.refresh()
     while dialog.plan is None:

@@ -4,26 +4,21 @@ from __future__ import annotations
 
 from typing import Any
 
-import numpy as np
 import pytest
 
 from waltzmark.core.base.errors import FormError, WaltzmarkError
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
-from waltzmark.core.body.reach import least_bends, longest_empty_length, reach_outline
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.mutes import Mute
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.judging import RULES, judge, judge_all
 from waltzmark.core.school.school import bundled_schools, load_school
-from waltzmark.core.score import read_score, write_count
+from waltzmark.core.score import read_score
 from waltzmark.core.walk.mechanics import Mechanics
-from waltzmark.core.walk.naming import recognised
-from waltzmark.core.walk.patches import mean_arm, pivot_torque
 from waltzmark.core.walk.walk import walk
 from waltzmark.words.findings import remedy, what
-from waltzmark.words.steps import stance_sentence
 
 L, R = Side.LEFT, Side.RIGHT
 STEP = "shift R 100\nstep L 12 "
@@ -329,112 +324,6 @@ def test_even_weight_and_the_flow_between_postures() -> None:
     assert not found("step.flow", "shift R 100", "step L 12 bow")
 
 
-@pytest.mark.parametrize(
-    ("rule", "text", "number", "lines"),
-    [
-        ("weight.loaded-lift", "shift R 85\nstep L 12 bow", 0, ["shift R 85", "shift R 100", "step L 12 bow"]),
-        ("weight.falling-step", STEP + "bow, shift L 60", 0, ["shift R 100", "step L 12 bow", "shift L 60"]),
-        ("pivot.half-turn", "shift R 100\npivot L heel 6", 1, ["shift R 100", "pivot L heel 6 ccw"]),
-        (
-            "pivot.loaded",
-            "shift L 70\npivot L heel 10:30, torso 12",
-            0,
-            ["shift L 70", "shift R 60", "pivot L heel 10:30, torso 12"],
-        ),
-        (
-            "pivot.loaded",
-            "shift R 100\npivot L heel 10:30, shift L 70",
-            0,
-            ["shift R 100", "pivot L heel 10:30", "shift L 70"],
-        ),
-        ("pivot.part", "shift R 100\npivot L ball out 30", 0, ["shift R 100", "pivot L heel out 30"]),
-        (
-            "pivot.hip-range",
-            "shift R 100\nstep L 12 40x30\npivot L heel in 90, torso 12\nshift L 100",
-            1,
-            ["shift R 100", "step L 12 40x30", "pivot L heel in 70, torso 12", "shift L 100", "pivot L ball in 20"],
-        ),
-        (
-            "pivot.hip-range",
-            "shift R 100\nstep L 12 40x30\nshift L 70\nshift R 80\npivot L heel in 90, torso 1",
-            1,
-            [
-                "shift R 100",
-                "step L 12 40x30",
-                "shift L 70",
-                "shift R 80",
-                "shift L 100",
-                "step R 12 half toe 12:40",
-                "shift R 100, flat R",
-                "pivot L heel in 90, torso 1",
-            ],
-        ),
-        (
-            "pivot.hip-range",
-            "shift R 100\nstep L 12 40x30\npivot L heel in 90, torso 12",
-            0,
-            ["shift R 100", "step L 12 40x30", "pivot L heel in 70, torso 12"],
-        ),
-        ("hip.range", "shift R 79, torso 3", 0, ["shift R 79, torso 2:40"]),
-        (
-            "hip.range",
-            "shift R 100\npivot L heel in 60\ntorso 3:30\nshift L 85",
-            1,
-            ["shift R 100", "pivot L heel in 60", "torso 1:45", "shift L 85, torso 3:30 late"],
-        ),
-        ("hip.range", ACROSS + "9:30", 0, [*ACROSS.splitlines()[:-1], "shift L 79, torso 9:30 late"]),
-        ("waist.twist", "shift R 60, torso 2:02", 0, ["shift R 60, torso 1:10"]),
-        ("knee.rising", "shift R 100\nsink 20", 0, ["shift R 100", "sink 30"]),
-        (
-            "stance.heel-floats",
-            STEP + "bow\nshift L 70, ball R",
-            0,
-            ["shift R 100", "step L 12 bow", "shift L 70, ball R", "flat R"],
-        ),
-        ("step.swing", "shift R 100\nstep L at R.ball 3 30 via straight", 0, ["shift R 100", "step L at R.ball 3 30"]),
-        ("stance.narrow", STEP + "40x5\nshift L 60", 0, ["shift R 100", "step L 12 40x35", "shift L 60"]),
-        ("split.forward", STEP + "bow\nshift L 55", 0, ["shift R 100", "step L 12 bow", "shift L 70"]),
-        ("step.reach", STEP + "58x30", 0, ["shift R 100", "sink 62, step L 12 58x30"]),
-        ("step.reach", STEP + "70x30", 0, ["shift R 100", "step L 12 51x30"]),
-        (
-            "stance.rear-angle",
-            STEP + "bow\nshift L 70, torso 12",
-            0,
-            ["shift R 100", "step L 12 bow", "shift L 70, torso 12", "pivot R heel out 45"],
-        ),
-        (
-            "hand.front-leg",
-            STEP + "bow\nshift L 70, hand R 12 chest push\nhand L 12 chest push",
-            0,
-            ["shift R 100", "step L 12 bow", "shift L 70, hand R 12 chest push", "hand R 12 chest push"],
-        ),
-    ],
-)
-def test_a_mend_writes_what_it_says_and_the_finding_is_gone(
-    rule: str, text: str, number: int, lines: list[str]
-) -> None:
-    form = form_of(text)
-    finding = next(f for f in judge(form, walk(form)) if f.rule == rule)
-    mended = finding.mends[number].applied(form)
-    assert [write_count(line) for line in mended.postures[0].lines] == lines
-    assert rule not in {f.rule for f in judge(mended, walk(mended))}
-
-
-def test_a_mirrored_posture_is_mended_at_its_source() -> None:
-    form = form_of("shift R 100\npivot L ball out 30")
-    form = replace(form, postures=(*form.postures, Posture("m", mirror_of="p1", axis=read_clock("12"))))
-    postures = (*form.postures, Posture("t", repeat_of="m"), Posture("own", lines=form.postures[0].lines))
-    form = replace(form, postures=postures)
-    told, own = (f for f in judge(form, walk(form)) if f.rule == "pivot.part")
-    # What a source and those that take their counts from it have in common is told once, where it can be mended.
-    assert (told.posture, told.times, own.posture, own.times) == ("p1", 3, "own", 1) and told.mends
-    assert [(f.posture, f.count, f.side, f.mends) for f in told.again] == [("m", 2, R, ()), ("t", 2, R, ())]
-    everywhere = judge_all(form, walk(form)).everywhere
-    assert [f.posture for f in everywhere if f.rule == "pivot.part"] == ["p1", "m", "t", "own"]
-    muted = judge_all(replace(form, mutes=(Mute("pivot.part", "so", "m"),)), walk(form))
-    assert next(f for f in muted.findings if f.rule == "pivot.part").times == 2 and len(muted.muted) == 1
-
-
 def test_a_chest_that_the_score_does_not_hold_goes_along() -> None:
     """Where nothing says what the chest does, a turned foot is no wrung waist: it is worth a note, no more."""
     turn = "shift R 100\npivot R heel 1:30\nstep L 12 bow\nshift L 70\nshift R 60\npivot L heel in 90"
@@ -520,110 +409,6 @@ def test_what_was_found_before_is_found_again_after_an_edit_elsewhere() -> None:
 
 
 # What the body does, against answers worked by hand.
-
-
-def test_the_knee_bend_that_a_landing_asks_for_is_the_one_it_was_made_with() -> None:
-    body = Body(1.70)
-
-    def needed(side: Side, heel: tuple[float, float], contact: Contact) -> float:
-        foot = np.array([heel]), np.zeros(1), np.array([contact])
-        return float(least_bends(body, side, *foot, np.zeros((1, 2)), np.zeros(1))[0])
-
-    for bend in (30, 45, 60):
-        for contact in (Contact.HEEL, Contact.FLAT, Contact.BALL):
-            longest = longest_empty_length(body, bend, 0.30, R, contact)
-            assert needed(R, (-0.30, longest), contact) == pytest.approx(bend, abs=0.5)
-            assert needed(L, (0.30, longest), contact) == pytest.approx(bend, abs=0.5)
-    assert np.isinf(needed(R, (-0.3, 2.0), Contact.HEEL))
-    outline = reach_outline(body, 50, R)
-    assert outline[0, 1] > 0.5 and outline[:, 0].min() < -outline[:, 0].max()
-
-
-def test_the_twist_of_a_turning_foot_grows_with_its_load() -> None:
-    body = Body(1.70, 65.0)
-    # A disc of radius r turning about its middle: the mean arm is 2r/3.
-    assert mean_arm(body.sole, L, Contact.HEEL, "heel") == pytest.approx(2 / 3 * 0.11 * body.foot_length, rel=0.02)
-    by_hand = 0.40 * 0.60 * 65.0 * 9.81 * 2 / 3 * 0.11 * 0.152 * 1.70
-    assert pivot_torque(body, L, Contact.HEEL, "heel", 0.60) == pytest.approx(by_hand, rel=0.02)
-    heavy, light = (pivot_torque(body, R, Contact.FLAT, "heel", share) for share in (0.60, 0.20))
-    assert heavy == pytest.approx(3 * light) and heavy > 4 * by_hand
-
-
-def test_balance_of_simple_stances() -> None:
-    body, form = Body(1.70), form_of("shift R 100\nheel R\nball R\nflat R\nstep L 12 40x30\nshift L 50")
-    found = Mechanics(walk(form))
-    foot, breadth = body.foot_length, body.foot_breadth
-    assert found.margin[2] == pytest.approx(0.11 * foot, abs=0.001)  # a disc about the heel
-    assert found.margin[3] == pytest.approx(min(0.14 * foot, 0.40 * breadth), abs=0.001)  # an ellipse about the ball
-    # Two parallel soles: half-way between them the support is as broad as a sole, seen along their line.
-    assert 0.3 * breadth < found.margin[4] < breadth / 2
-    assert found.weak_half[6] > found.weak_half[0] / 2 and found.margin[6] > found.margin[4]
-    assert found.front.tolist() == [-1, -1, -1, -1, -1, 0, 0]
-
-
-def test_hips_and_knees_of_simple_stances() -> None:
-    body = Body(1.70, hip_out=(30.0, 45.0), knee_bend=(40.0, 55.0), spare="left")
-    form = form_of("shift R 100, torso 12", "pivot L heel 10:30, torso 2", body=body)
-    found = Mechanics(walk(form))
-    # All stands on the right foot at 12: its hip lets the pelvis go 35 degrees of the 60; the waist turns the rest.
-    assert found.pelvis[2] == 35.0 and found.waist[2] == pytest.approx(25.0)
-    assert found.hip_turns[2].tolist() == [80.0, -35.0]
-    assert body.seat == 40.0 and body.hip_range(L) == (22.5, 26.25) and body.hip_range(R) == (45.0, 35.0)
-    assert body.one_leg(L) == 0.75 * 65 and body.ankle_range(R) == 42.0
-    # On one flat foot the leg keeps the seat's length, its hip as far ahead as the centre of mass asks for.
-    leg = body.leg(40.0)
-    hip, ankle = found.seat.hips[1, R], found.ankles[0][1, R]
-    slant = np.hypot(found.seat.height[1] - found.ankles[1][1, R], np.hypot(*(hip - ankle)))
-    assert slant == pytest.approx(leg) and np.isnan(found.shin_lean[1, 0])
-    ahead = float((hip - ankle)[1])
-    shank = np.degrees(np.arccos((body.shank**2 + leg**2 - body.thigh**2) / (2 * body.shank * leg)))
-    assert found.shin_lean[1, 1] == pytest.approx(np.degrees(np.arcsin(ahead / leg)) + shank, abs=0.1)
-    assert body.scale_reading(30) == pytest.approx(0.3 * body.mass)
-
-
-def test_poses_are_named_as_stances() -> None:
-    lines = (
-        "shift L 100\npivot R heel out 45\nshift R 100\nstep L 12 bow\nshift L 68\nshift R 100\nlift L\n"
-        "step L 12 empty-ball\nstep L 12 side parallel toe 12\nshift L 100\npivot R heel 12\nstep R 12 side horse\n"
-        "shift L 50\npivot L heel 10\npivot R heel 2"
-    )
-    form = form_of(lines)
-    trace = walk(form)
-    named = [recognised(trace.pose(row), trace.body, form.school) for row in range(len(trace))]
-    assert [each.name for each in named] == [
-        "together",
-        "together",
-        "",
-        "",
-        "empty-heel",
-        "bow",
-        "",
-        "one-leg",
-        "empty-ball",
-        "",
-        "",
-        "parallel",
-        "horse",
-        "horse",
-        "",
-        "",
-    ]
-    bow = named[5]
-    assert bow.front is L and bow.match == pytest.approx(1.0, abs=0.01)
-    assert (bow.left, bow.rear) == pytest.approx((0.68, 45.0)) and named[6].left == 0.0
-    assert len({stance_sentence(each) for each in named}) > 8
-
-
-def test_feet_of_different_lengths_turn_and_reach_each_by_its_own() -> None:
-    body = Body(1.70, measured=(("foot_length", 0.26),), left_foot=0.22)
-    trace = walk(form_of("shift R 100\npivot L ball in 90", "shift L 100\npivot R ball in 90", body=body))
-    left, right = (np.hypot(*(trace.heels[row, side] - trace.heels[row - 1, side])) for row, side in ((2, L), (4, R)))
-    # A quarter turn about the ball moves the heel by the root of two times its distance to the ball.
-    assert (left, right) == pytest.approx((0.22 * 0.60 * 2**0.5, 0.26 * 0.60 * 2**0.5))
-    assert np.ptp(body.sole.outlines[L][:, 1]) == pytest.approx(0.22) and body.sole.of(R) == 0.26
-    assert longest_empty_length(body, 50, 0.30, L) != pytest.approx(longest_empty_length(body, 50, 0.30, R), abs=1e-4)
-    with pytest.raises(WaltzmarkError, match="body.left-foot"):
-        Body(1.70, left_foot=0.22)
 
 
 @pytest.mark.parametrize(

@@ -203,7 +203,7 @@ def wheeled(widget: QWidget, steps: int) -> None:
 def sheets(demo: MainWindow, qtbot: QtBot, number: int) -> SheetsDialog:
     """The sheets, with the pages of one of them made."""
     reviewed(demo, qtbot)
-    dialog = demo.show_sheets()
+    dialog = demo.dialogs.sheets()
     dialog.kind.setFocus()
     for _ in range(number):
         QTest.keyClick(dialog.kind, Qt.Key.Key_Down)

@@ -202,7 +202,7 @@ class Evening:
 
     def print_and_save(self, folder: Path) -> None:
         """A chart to take to the floor, and the form in a file that reads back as it is shown."""
-        dialog = self.window.show_sheets()
+        dialog = self.window.dialogs.sheets()
         self.until(lambda: dialog.preview.made is not None)
         dialog.write(folder / "chart.pdf")
         self.until(lambda: (folder / "chart.pdf").exists() and "chart.pdf" in dialog.said.text())

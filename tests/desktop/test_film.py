@@ -28,7 +28,7 @@ from waltzmark.files.reading import read_file
 
 
 def opened(window: MainWindow, last: int = 0) -> FilmDialog:
-    dialog = window.show_film()
+    dialog = window.dialogs.film()
     dialog.last.setCurrentIndex(last)
     dialog.last.activated.emit(last)
     until(lambda: dialog.plan is not None and not window.desk.jobs.busy("film plan"))
@@ -108,7 +108,7 @@ def test_stop_answers_at_once_and_leaves_nothing(demo: MainWindow, tmp_path: Pat
 
 def test_there_is_nothing_to_film_before_a_count_is_written(window: MainWindow) -> None:
     window.document.new()
-    dialog = window.show_film()
+    dialog = window.dialogs.film()
     assert not dialog.make.isEnabled() and not dialog.track.isEnabled() and dialog.picture.image is None
     dialog.close()
 
@@ -237,5 +237,5 @@ def test_an_open_film_follows_the_form_and_there_is_one_of_it(demo: MainWindow) 
     while document.undo_words is not None:
         document.undo()
     assert dialog.passage == (ids[3], ids[-1])
-    assert demo.show_film() is dialog
+    assert demo.dialogs.film() is dialog
     dialog.close()

@@ -86,7 +86,7 @@ def test_mark_up_in_any_field_is_shown_as_it_is_written(
     home.show_face("loops")
     seen(home)
     home.chain.grab()
-    window.show_cautions()
+    window.dialogs.cautions()
     window.desk.asking.tell(MARK, MARK)
     for dialog in window.findChildren(QMessageBox):
         assert any(MARK in text for text in seen(dialog))

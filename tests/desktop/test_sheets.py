@@ -367,7 +367,7 @@ def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
     demo: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     reviewed(demo, qtbot)
-    dialog = demo.show_sheets()
+    dialog = demo.dialogs.sheets()
     refreshed(dialog, qtbot)
     preview = dialog.preview
     pictures = []
@@ -417,7 +417,7 @@ def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
     demo.undo()
     assert demo.document.form.sheet == Sheet()
     demo.editor.set_room(None, "take the room away")
-    dialog = demo.show_sheets()
+    dialog = demo.dialogs.sheets()
     dialog.kind.setCurrentIndex(1)
     refreshed(dialog, qtbot)
     assert dialog.preview.words == sentence(message("sheet.tape-room")) and not dialog.save.isEnabled()

@@ -145,8 +145,15 @@ class Monkey:
             "getSaveFileName",
             staticmethod(lambda *_: (str(self.folder / f"saved-{dice.randrange(5)}"), "")),
         )
-        put(QFileDialog, "getOpenFileName", staticmethod(lambda *_: (str(dice.choice(_FORMS)), "")))
+        put(QFileDialog, "getOpenFileName", staticmethod(lambda *_: (str(self._own_copy(dice.choice(_FORMS))), "")))
         put(sys, "excepthook", self._told)
+
+    def _own_copy(self, form: Path) -> Path:
+        """A file to open that may also be saved."""
+        copy = self.folder / form.name
+        if not copy.exists():
+            copy.write_bytes(form.read_bytes())
+        return copy
 
     def _told(self, kind: type[BaseException], error: BaseException, trace: Any) -> None:
         import traceback

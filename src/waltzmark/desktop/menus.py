@@ -21,6 +21,7 @@ from waltzmark.desktop.stages import STAGES, StageRow
 from waltzmark.words.language import tr
 
 if TYPE_CHECKING:
+    from waltzmark.desktop.dialogs import Dialogs
     from waltzmark.desktop.document import Document
     from waltzmark.desktop.filing import OtherWindows
     from waltzmark.desktop.next_line import OnwardLine
@@ -40,15 +41,12 @@ class Doing(Protocol):
     way: Way
     onward: OnwardLine
     looks: Looks
+    dialogs: Dialogs
 
     def begin_first_form(self) -> None: ...
     def close(self) -> bool: ...
     def play(self) -> None: ...
-    def show_cautions(self) -> None: ...
     def show_help(self) -> object: ...
-    def show_film(self) -> object: ...
-    def show_sheets(self) -> object: ...
-    def show_shortcuts(self) -> None: ...
     def show_stage(self, name: str) -> object: ...
     def undo(self) -> None: ...
 
@@ -62,8 +60,8 @@ _FILE: Acts[Doing] = (
     Act("save", tr("&Save"), lambda w: w.filing.save(), ("Ctrl+S",)),
     Act("save as", tr("Save &as …"), lambda w: w.filing.save_as(), ("Ctrl+Shift+S",)),
     LINE,
-    Act("sheets", tr("S&heets …"), lambda w: w.show_sheets(), ("Ctrl+P",)),
-    Act("film", tr("F&ilm …"), lambda w: w.show_film(), ("Ctrl+Shift+F",)),
+    Act("sheets", tr("S&heets …"), lambda w: w.dialogs.sheets(), ("Ctrl+P",)),
+    Act("film", tr("F&ilm …"), lambda w: w.dialogs.film(), ("Ctrl+Shift+F",)),
     LINE,
     Act("export text", tr("Export the score as &text …"), lambda w: w.filing.export("txt")),
     Act("export csv", tr("Export the trace as &CSV …"), lambda w: w.filing.export("csv")),
@@ -95,8 +93,8 @@ _WAY: Acts[Doing] = (
 _HELP: Acts[Doing] = (
     Act("help", tr("&Help on this stage"), lambda w: w.show_help(), ("F1",)),
     Act("first form", tr("Your &first form, step by step"), lambda w: w.begin_first_form()),
-    Act("cautions", tr("&Cautions"), lambda w: w.show_cautions()),
-    Act("shortcuts", tr("Keyboard &shortcuts"), lambda w: w.show_shortcuts(), ("Shift+F1",)),
+    Act("cautions", tr("&Cautions"), lambda w: w.dialogs.cautions()),
+    Act("shortcuts", tr("Keyboard &shortcuts"), lambda w: w.dialogs.shortcuts(), ("Shift+F1",)),
 )
 
 

@@ -10,7 +10,6 @@ from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
     QAbstractButton,
-    QDialog,
     QMainWindow,
     QStackedWidget,
     QVBoxLayout,
@@ -23,6 +22,7 @@ from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.beginning import Beginning
 from waltzmark.desktop.choices import Choices
 from waltzmark.desktop.desk import Desk, Stage
+from waltzmark.desktop.dialogs import Dialogs
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.filing import Filing, OtherWindows
@@ -47,7 +47,6 @@ if TYPE_CHECKING:
     from waltzmark.core.answers.onward import Onward
     from waltzmark.core.form.form import Form
     from waltzmark.core.practice.entries import Entry
-    from waltzmark.desktop.film_dialog import FilmDialog
     from waltzmark.desktop.first_form import FirstForm
     from waltzmark.desktop.helping import HelpWindow
     from waltzmark.desktop.log.stage import LogStage
@@ -56,7 +55,6 @@ if TYPE_CHECKING:
     from waltzmark.desktop.ready.stage import ReadyStage
     from waltzmark.desktop.returns.stage import ReturnStage
     from waltzmark.desktop.room.stage import RoomStage
-    from waltzmark.desktop.sheets.dialog import SheetsDialog
     from waltzmark.desktop.sides.stage import SidesStage
 
 __all__ = ["MainWindow"]
@@ -102,14 +100,13 @@ class MainWindow(QMainWindow):
             theme,
             Logbook(self),
             self._begin_beside,
-            show_sheet=self.show_sheets,
+            show_sheet=lambda form, kind: self.dialogs.sheets(form, kind),
         )
+        self.dialogs = Dialogs(self.desk, self)
         self.recovery = Recovery(self.document, self)
         self.filing = Filing(self.desk, self.recovery, self, others)
         self.filing.begun = lambda guided: self.beginning.begin(guided)
         self._stages: dict[str, Stage] = {}
-        self._help: HelpWindow | None = None
-        self._film: FilmDialog | None = None
         whole = QWidget(self)
         self.stages = self.desk.shown_in = QStackedWidget(whole)
         self.answers = AnswerStrip(self.document, theme)
@@ -307,59 +304,11 @@ class MainWindow(QMainWindow):
             self.player.toggle()
             return
         self.desk.settings.set_text("cautions", "seen")
-        page = self._cautions()
-        page.finished.connect(safely(lambda _: self.player.toggle()))
-        page.open()
+        self.dialogs.cautions().finished.connect(safely(lambda _: self.player.toggle()))
 
-    def show_cautions(self) -> None:
-        """The cautions, on one page."""
-        self._cautions().open()
-
-    def _cautions(self) -> QDialog:
-        from waltzmark.desktop.cautions import CautionsPage  # dialogs are imported when they are first wanted
-
-        return CautionsPage(self.document.form.school, self)
-
-    def show_film(self) -> FilmDialog:
-        """What is filmed, with a picture of it."""
-        from waltzmark.desktop.film_dialog import FilmDialog
-
-        if self._film is None:
-            self._film = FilmDialog(self.desk, self)
-            self._film.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            self._film.finished.connect(safely(self._let_film_go))
-        self._film.show()
-        self._film.raise_()
-        self._film.activateWindow()
-        return self._film
-
-    def _let_film_go(self) -> None:
-        self._film = None
-
-    def show_sheets(self, form: Form | None = None, kind: str = "") -> SheetsDialog:
-        """The sheets that can be printed or saved, with their preview. form: another one than the document's; kind: the
-        sheet that is shown first."""
-        from waltzmark.desktop.sheets.dialog import SheetsDialog
-
-        dialog = SheetsDialog(self.desk, self, form, kind)
-        dialog.open()
-        return dialog
-
-    def show_help(self, topic: str = "") -> HelpWindow:
-        """Help on a topic, on the stage that is shown unless one is given."""
-        from waltzmark.desktop.helping import HelpWindow
-
-        if self._help is None:
-            self._help = HelpWindow(self.desk.theme, self)
-        self._help.show_topic(topic or next((row.help for row in STAGES if row.name == self.shown), ""))
-        return self._help
-
-    def show_shortcuts(self) -> None:
-        from waltzmark.desktop.shortcuts import ShortcutSheet
-
-        sheet = ShortcutSheet(self.desk.book, self)
-        sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        sheet.open()
+    def show_help(self) -> HelpWindow:
+        """Help on the stage that is shown."""
+        return self.dialogs.help(next((row.help for row in STAGES if row.name == self.shown), ""))
 
     def set_dark(self, dark: bool) -> None:
         self.looks.set_dark(dark)
@@ -375,8 +324,7 @@ class MainWindow(QMainWindow):
         self.answers.set_theme(theme)
         if self.beginning.doors is not None:
             self.beginning.doors.set_theme(theme)
-        if self._help is not None:
-            self._help.set_theme(theme)
+        self.dialogs.set_theme(theme)
         for stage in self._stages.values():
             stage.set_theme(theme)
         self.desk.book.set_theme(theme)

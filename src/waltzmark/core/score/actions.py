@@ -8,12 +8,23 @@ from __future__ import annotations
 from functools import cached_property
 from typing import Literal, TypeVar
 
-from waltzmark.core.base.angles import ahead, rotated
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Message
 from waltzmark.core.base.records import Record, replace
 from waltzmark.core.base.units import Length
 from waltzmark.core.score.facings import Aim, Facing
+from waltzmark.core.score.places import (
+    Beside,
+    Faced,
+    Half,
+    Manner,
+    Mark,
+    Part,
+    Place,
+    Spot,
+    mirrored_place,
+    turned_place,
+)
 
 __all__ = [
     "Action",
@@ -52,11 +63,9 @@ __all__ = [
 A = TypeVar("A")
 #: The deepest bend of a knee that can be written, degrees.
 DEEPEST = 120.0
-Part = Literal["heel", "ball", "toe"]
 Sense = Literal["cw", "ccw"]
 #: A turn beside a shift comes before the weight has moved, or after.
 When = Literal["early", "late"]
-Manner = Literal["back", "side", "cross"]
 Path = Literal["close", "straight", "front", "behind", "slide"]
 Height = Literal["knee", "hip", "waist", "chest", "shoulder", "head", "above"]
 Shape = Literal["push", "guard", "fist", "hook", "open", "palm-up", "palm-down", "palm-in", "palm-out"]
@@ -84,47 +93,6 @@ class Pivot(Record):
     aim: Aim
     sense: Sense | None = None
     when: When | None = None
-
-
-class Faced(Record):
-    """A place ahead of, behind or beside the supporting heel, in the frame of a facing."""
-
-    facing: Facing
-    manner: Manner | None = None
-    stance: str | None = None
-    length: Length | None = None
-    width: Length | None = None
-
-
-class Half(Record):
-    """The follow-up: half the present length in the frame of a facing, the same width."""
-
-    facing: Facing
-
-
-class Beside(Record):
-    """Next to the other foot, parallel to it; no gap means one foot breadth."""
-
-    gap: Length | None = None
-
-
-class Mark(Record):
-    """A landmark of either foot as it lay before the step, moved along a facing by a length."""
-
-    side: Side
-    part: Part
-    facing: Facing | None = None
-    distance: Length | None = None
-
-
-class Spot(Record):
-    """A place on the floor in metres, in the floor frame."""
-
-    x: float
-    y: float
-
-
-Place = Faced | Half | Beside | Mark | Spot
 
 
 class Step(Record):
@@ -404,21 +372,8 @@ def _mirrored(action: Action, axis: float, twelve: str) -> Action:
     if isinstance(action, Pivot) and action.sense:
         changes["sense"] = "ccw" if action.sense == "cw" else "cw"
     if isinstance(action, Step):
-        changes["place"] = _mirrored_place(action.place, axis, twelve)
+        changes["place"] = mirrored_place(action.place, axis, twelve)
     return replace(action, **changes) if changes else action  # type: ignore[arg-type]
-
-
-def _mirrored_place(place: Place, axis: float, twelve: str) -> Place:
-    if isinstance(place, Spot):
-        ux, uy = ahead(axis)
-        along = place.x * ux + place.y * uy
-        return Spot(2 * along * ux - place.x, 2 * along * uy - place.y)
-    if isinstance(place, Mark):
-        facing = place.facing.mirrored(axis, twelve) if place.facing else None
-        return replace(place, side=place.side.other, facing=facing)
-    if isinstance(place, (Faced, Half)):
-        return replace(place, facing=place.facing.mirrored(axis, twelve))
-    return place
 
 
 def _turned(action: Action, degrees: float, twelve: str) -> Action:
@@ -428,11 +383,7 @@ def _turned(action: Action, degrees: float, twelve: str) -> Action:
         if value is not None:
             changes[name] = value.turned(degrees, twelve)
     if isinstance(action, Step):
-        place = action.place
-        if isinstance(place, Spot):
-            changes["place"] = Spot(*rotated(place.x, place.y, degrees))
-        elif not isinstance(place, Beside) and place.facing is not None:
-            changes["place"] = replace(place, facing=place.facing.turned(degrees, twelve))
+        changes["place"] = turned_place(action.place, degrees, twelve)
     return replace(action, **changes) if changes else action  # type: ignore[arg-type]
 
 

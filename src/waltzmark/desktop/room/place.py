@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QImage, QPainter, QTransform
 from PySide6.QtWidgets import (
     QDoubleSpinBox,
@@ -15,23 +15,17 @@ from PySide6.QtWidgets import (
 
 from waltzmark.core.answers.answers import room_answer
 from waltzmark.core.base.angles import normal
-from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.records import replace
-from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Start
 from waltzmark.core.room.breaks import parts_of, start_at
 from waltzmark.core.room.changes import Change
 from waltzmark.core.room.changes import here as clearance_here
 from waltzmark.core.room.clearance import Clearance, RoomCheck, clearance_at, name_of
-from waltzmark.core.room.shape import silhouette, to_supports
+from waltzmark.core.room.shape import to_supports
 from waltzmark.core.room.starts import HEADINGS, Standing
 from waltzmark.core.room.things import called
-from waltzmark.core.walk.trace import Trace
-from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.painter.marks import draw_tag
-from waltzmark.desktop.painter.placing import placed, tag_size
 from waltzmark.desktop.painter.standing import (
     arm_length,
     draw_between,
@@ -40,12 +34,12 @@ from waltzmark.desktop.painter.standing import (
     draw_rose,
     draw_swept,
     draw_walker,
-    mark_lines,
     region_image,
     to_floor,
 )
 from waltzmark.desktop.plain import faint, set_tip, wrapped
 from waltzmark.desktop.room.face import RoomFace
+from waltzmark.desktop.room.preview import SweptParts, paint_preview, tag_preview
 from waltzmark.desktop.room.search import RoomSearch
 from waltzmark.desktop.widgets.fields import number_field
 from waltzmark.desktop.widgets.lengths import LengthField
@@ -81,7 +75,7 @@ class PlaceFace(RoomFace):
         self.ghost: Standing | Change | None = None
         self._grip = ""
         self._from = QPointF()
-        self._parts: dict[str, tuple[Form, list[tuple[Start, list[Floats]]]]] = {}
+        self._parts = SweptParts()
         self._image: tuple[object, QImage] | None = None
         self.heading(tr("Position of the start mark"))
         self._fields()
@@ -372,14 +366,14 @@ class PlaceFace(RoomFace):
         room = self.room.begun_at(self.start)
         strength = 0.16 if self.ghost is None else 0.05
         if room.breaks:
-            for start, rings in self._swept("here", replace(document.form, room=room), document.trace):
+            for start, rings in self._parts.of("here", replace(document.form, room=room), document.trace):
                 draw_swept(painter, to_floor(start, frame), rings, theme, strength=strength)
         elif self.search.ground is not None:
             draw_swept(painter, to_floor(self.start, frame), self.search.ground.rings, theme, strength=strength)
         for part in parts_of(document.trace, room)[1:]:
             draw_cross(painter, frame, part.mark, theme, ghost=True)
         if self.ghost is not None:
-            self._paint_ghost(painter, frame)
+            paint_preview(painter, frame, self.ghost, document.form, self._parts, theme)
         at = start_at(document.trace, room, document.session.row)
         draw_walker(painter, to_floor(at, frame), document.trace.body, document.session.pose, theme)
         draw_cross(painter, frame, self.start, theme)
@@ -389,43 +383,7 @@ class PlaceFace(RoomFace):
             words = far if near.clearance >= 0 else tr("{far} too far", far=far)
             draw_between(painter, frame, near.point, near.place, words, near.fits, theme)
         if self.ghost is not None:
-            self._tag_ghost(painter, frame, self.ghost)
-
-    def _swept(self, key: str, form: Form, trace: Trace | None = None) -> list[tuple[Start, list[Floats]]]:
-        """For each part of a form's walk in its room the start of the whole, and the rings around what it sweeps."""
-        assert form.room is not None
-        known = self._parts.get(key)
-        if known is None or known[0] != form:
-            trace = trace or walk(form)
-            parts = parts_of(trace, form.room)
-            known = form, [(part.start, silhouette(trace, part.first, part.after)) for part in parts]
-            self._parts[key] = known
-        return known[1]
-
-    def _paint_ghost(self, painter: QPainter, frame: QTransform) -> None:
-        ghost, theme = self.ghost, self.desk.theme
-        assert ghost is not None
-        start = ghost.room.start if isinstance(ghost, Change) else ghost.start
-        if isinstance(ghost, Change):
-            form = ghost.form
-        else:
-            form = replace(self.document.form, room=replace(self.room, start=start, breaks=()))
-        for begun, rings in self._swept("ghost", form):
-            draw_swept(painter, to_floor(begun, frame), rings, theme, "ghost", 0.10, dashed=True)
-        draw_cross(painter, frame, start, theme, ghost=True)
-        if isinstance(ghost, Change):
-            for mark in ghost.room.breaks:
-                draw_cross(painter, frame, mark.mark, theme, ghost=True)
-
-    def _tag_ghost(self, painter: QPainter, frame: QTransform, ghost: Standing | Change) -> None:
-        """What clearance the previewed start leaves, beside its mark and clear of all marks."""
-        start = ghost.room.start if isinstance(ghost, Change) else ghost.start
-        far = self.document.session.say.length(ghost.near.clearance)
-        words = tr("here: {far}", far=far) if isinstance(ghost, Standing) else tr("changed: {far}", far=far)
-        marks = [line for each in (start, self.start) for line in mark_lines(frame, each)]
-        middle = to_floor(start, frame).map(QPointF(0.0, 0.0))
-        [at] = placed([(QLineF(middle, middle), tag_size(words))], marks, QRectF(painter.window()))
-        draw_tag(painter, at, words, self.desk.theme, "ghost")
+            tag_preview(painter, frame, self.ghost, self.start, document.session.say, theme)
 
 
 def _called(name: str) -> str:
