@@ -20,6 +20,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.monkey import Monkey
+from waltzmark.desktop.collecting import collect_all
 from waltzmark.desktop.windows import all_windows
 
 __all__ = ["Held", "grown", "soak"]
@@ -47,7 +48,7 @@ class Held(NamedTuple):
 def held() -> Held:
     """What this process holds now."""
     QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
-    gc.collect()
+    collect_all()  # as the window does at rest
     with open("/proc/self/statm", encoding="ascii") as told:
         pages = int(told.read().split()[1])
     return Held(
