@@ -58,6 +58,9 @@ def hows(found: Draft) -> list[str]:
         ("The weight is on the left; your left heel should only be touching", ("shift L 100",), None),
         ("half a step up with the back foot", BOW, ["shift L 100", "step R 12 half"]),
         ("step out with the left to nine, 35 cm wide", ("shift R 100",), ["step L 9 bow 44x35"]),
+        ("Step left to nine in a low stance.", ("shift R 100",), ["step L 9 low"]),
+        ("Step back with the left, low stance.", ("shift R 100",), ["step L 12 back low"]),
+        ("Step left to nine, heel first, bow stance.", ("shift R 100",), ["step L 9 bow heel"]),
         ("let the back heel slide out", BOW, ["pivot R ball in 20"]),
         ("Setp forward with the left foot, heal first.", ("shift R 100",), ["step L 12 bow heel"]),
         ("last week we stepped to nine with the left foot", ("shift R 100",), []),
@@ -273,6 +276,8 @@ _ENDS = ("ing", "ational", "edly", "fulness", "ization", "ement")
         ("Turn to three, looking straight ahead.", (), "en", ["torso 3, gaze 3"]),
         ("De pie, con los pies juntos, mirando al frente.", (), "es", ["gaze 12"]),
         ("Da un paso al frente con el pie izquierdo, un poco abierto.", ("shift R 100",), "es", ["step L 12 bow"]),
+        ("Cierra con el pie izquierdo junto al derecho.", ("shift R 100",), "es", ["step L beside"]),
+        ("Paso con el izquierdo hacia las nueve, postura de arco.", ("shift R 100",), "es", ["step L 9 bow"]),
     ],
 )
 def test_what_is_shared_or_lowered_a_little_and_where_one_looks_is_drafted(

@@ -58,11 +58,22 @@ def _times(text: str) -> int:
     return times
 
 
-class _Quietly:
-    """Nobody asks how far it is."""
+class _UntilStopped:
+    """Nobody asks how far it is; but it ends when it is asked to, as if by a key, and takes what is half made away."""
+
+    def __init__(self) -> None:
+        self._stopped = False
+        for each in (signal.SIGINT, signal.SIGTERM):
+            signal.signal(each, self._stop)
+
+    def _stop(self, *_: object) -> None:
+        # Raised in the middle of a picture being painted it would be lost; then the next picture ends it.
+        self._stopped = True
+        raise KeyboardInterrupt
 
     def tell(self, share: float, words: str = "") -> None:
-        pass
+        if self._stopped:
+            raise KeyboardInterrupt
 
     def hand_out(self, so_far: object) -> None:
         pass
@@ -75,7 +86,7 @@ def run(arguments: Sequence[str]) -> int:
     if options.out is None and options.track is None:
         top.error(tr("say where to write: -o OUT.webm or --track OUT.opus"))
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    signal.signal(signal.SIGTERM, lambda *_: _stop())
+    until_stopped = _UntilStopped()
     from waltzmark.cli.saying import complain, say
     from waltzmark.desktop.app import make_application
     from waltzmark.desktop.filming import make_film
@@ -90,14 +101,9 @@ def run(arguments: Sequence[str]) -> int:
         application = make_application()
         for out in (options.out, options.track):
             if out is not None:
-                written += make_film(form, film, out, options.first, options.last, _Quietly())
+                written += make_film(form, film, out, options.first, options.last, until_stopped)
         del application
     except WaltzmarkError as error:
         complain(error)
         return 2
     return say("\n".join(str(each) for each in written), 0)
-
-
-def _stop() -> None:
-    """Ends as if by a key, so that what is half made is taken away."""
-    raise KeyboardInterrupt

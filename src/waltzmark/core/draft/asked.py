@@ -72,13 +72,12 @@ def clock_of(c: Clause) -> float | None:
                 and at + 1 < len(c.said)
                 and c.said[at + 1].value in _PARTS
             )
-            if (
-                not short
-                and at + 1 < len(c.said)
-                and c.said[at + 1].kind in ("part", "unit", "amount", "way", "stance", "verb")
+            told = next((e.value for e in reversed(c.said[:at]) if e.kind != "ordinary"), "")
+            after = c.said[at + 1].kind if at + 1 < len(c.said) else ""
+            if not short and (
+                after in ("part", "unit", "amount", "way", "verb") or (after == "stance" and told not in ("to", "face"))
             ):
                 continue
-            told = next((e.value for e in reversed(c.said[:at]) if e.kind != "ordinary"), "")
             if each.low in ONE and told not in ("to", "face"):
                 continue
             return (each.number or 0.0) % 12 * 60.0

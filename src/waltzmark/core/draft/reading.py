@@ -195,6 +195,10 @@ class Read(Moving, Pouring, Saying):
             last.clock, last.way, last.degrees, done = clock, "", None, True
         elif clock is not None and last.kind == "step" and (last.clock is None or c.link == "no"):
             last.clock, done = clock, True
+        stance = c.first_of("stance")
+        bare_step = step is not None and not step.stance and last.kind in ("step", "shift")
+        if step is not None and stance is not None and bare_step and not c.verbs:
+            step.stance, done = stance.value, True
         degrees = c.first_of("degrees")
         if degrees is not None and last.kind in ("pivot", "torso"):
             last.degrees, done = degrees.number, True

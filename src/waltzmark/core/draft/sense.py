@@ -142,9 +142,10 @@ class Sense(Expecting):
                 place = act.Beside()
                 self._slots.append(Slot("place", "doubtful", "place.near"))
         elif facing is not None and way in ("back", "behind"):
-            place = act.Faced(Clock.at(normal(facing.heading(self.pose.torso, self.ground.twelve) + 180.0)), "back")
+            away = Clock.at(normal(facing.heading(self.pose.torso, self.ground.twelve) + 180.0))
+            place = act.Faced(away, "back", "low" if each.stance == "low" else None)
         elif facing is not None:
-            stance = "bow"
+            stance = each.stance if each.stance in ("low", "horse") else "bow"
             manner = "side" if way == "side" else None
             place = act.Faced(facing, manner, None if manner else stance, length, width)
             if not each.stance:
@@ -158,7 +159,7 @@ class Sense(Expecting):
             place = act.Faced(self._ahead(turn), None, "bow")
             self._slots.append(Slot("facing", "given", "facing.corner"))
         elif way == "back":
-            place = act.Faced(self._facing_now(), "back", "bow" if each.stance == "bow" else None)
+            place = act.Faced(self._facing_now(), "back", each.stance if each.stance in ("bow", "low") else None)
         elif way == "side" or each.amount == "width" or self._aside(each, side, sides):
             wide = Length(1.0, "shoulder") if each.amount == "width" and contact is not None else width
             if wide is None and length is not None:
