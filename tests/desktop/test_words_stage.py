@@ -113,6 +113,21 @@ def test_enter_takes_and_goes_on_and_undo_gives_back(written: WordsStage, window
     assert window.document.form.postures[0].name == ""
 
 
+def test_by_keys_alone_one_goes_from_the_words_to_the_draft(
+    written: WordsStage, window: MainWindow, qtbot: QtBot
+) -> None:
+    window.document.judge.begin()
+    qtbot.waitUntil(lambda: window.document.judge.review is not None)
+    for keys in ((Qt.Key.Key_G,), (Qt.Key.Key_J,)):
+        written.text.setFocus()
+        assert window.focusWidget() is written.text
+        pressed(window, keys[0], Qt.KeyboardModifier.ControlModifier)
+        assert window.focusWidget() is written.rows
+    QTest.keyClick(window.focusWidget(), Qt.Key.Key_Return)
+    settled(written, qtbot)
+    assert lines(written) == ["shift R 100"] and written.text.toPlainText() == TEXT
+
+
 def test_f2_del_tab_and_n_change_what_is_drafted(written: WordsStage, qtbot: QtBot) -> None:
     written.bench.go(2)
     key(written, Qt.Key.Key_F2)

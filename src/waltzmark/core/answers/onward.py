@@ -24,7 +24,7 @@ class Onward(Record):
 
 
 _WRITE = Onward(message("onward.write"), "plot", act="type")
-_DRAFT = Onward(message("onward.draft"), "words")
+_DRAFT = Onward(message("onward.draft"), "words", act="to draft")
 _PRACTISE = Onward(message("onward.practise"), "practise", "walk")
 _SHEET = Onward(message("onward.sheet"), act="sheets")
 _LOG = Onward(message("onward.log"), "log", "next")

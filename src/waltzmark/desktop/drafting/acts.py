@@ -26,6 +26,7 @@ WORDS_ACTS: ByMenu[WordsStage] = (
     (
         tr("&Edit"),
         (
+            Act("to draft", tr("&Go to the draft"), lambda stage: stage.go_to_draft(), ("Ctrl+J",)),
             Act("take row", tr("&Take this count"), lambda stage: stage.take(), ("Ctrl+Return",)),
             Act("take posture", tr("Take the &posture"), lambda stage: stage.take(whole=True), ("Ctrl+Shift+Return",)),
             Act("refuse row", tr("&Refuse this count"), lambda stage: stage.bench.refuse()),

@@ -298,6 +298,10 @@ class WordsStage(Stage):
 
     # What the acts do.
 
+    def go_to_draft(self) -> None:
+        """Lets the keys go to the counts that are drafted, out of the words."""
+        self.rows.setFocus()
+
     def take(self, whole: bool = False) -> None:
         """Takes the count under the hand, or its posture."""
         if not self.bench.take(whole):
