@@ -377,3 +377,26 @@ def test_another_form_forgets_what_was_known_and_a_dark_theme_is_drawn(demo: Mai
     demo.filing.open_demo()
     qtbot.waitUntil(lambda: stage.search.ground is not None, timeout=10_000)
     assert stage.pages.currentIndex() == 0
+
+
+def test_by_keys_alone_a_form_without_a_room_gets_one_and_gives_it_back(window: MainWindow, qtbot: QtBot) -> None:
+    window.activateWindow()
+    qtbot.waitUntil(window.isActiveWindow)
+    stage = window.show_stage("room")
+    for _ in range(2):
+        assert window.focusWidget() is stage.make  # type: ignore[attr-defined]
+        QTest.keyClick(window.focusWidget(), Qt.Key.Key_Return)
+        qtbot.waitUntil(lambda: window.document.form.room is not None)
+        assert window.focusWidget() is stage.plan  # type: ignore[attr-defined]
+        window.document.undo()
+
+
+def test_the_three_answers_are_equally_high(window: MainWindow, qtbot: QtBot) -> None:
+    window.filing.open_demo()
+    window.resize(1024, 700)
+    qtbot.waitUntil(lambda: window.document.judge.review is not None)
+    qtbot.waitUntil(lambda: len({card.height() for card in window.answers.cards}) == 1)
+    assert all(
+        card.words.height() >= card.words.heightForWidth(card.words.width()) and card.height() < 140
+        for card in window.answers.cards
+    )

@@ -134,15 +134,16 @@ class DraftRows(RowsView):
             last = -1
             for at, row in enumerate(found.of.rows):
                 told = found.of.draft.postures[row.posture]
+                wanted = (told.repeat_of, told.mirror_of)
+                source = next((p for p in found.of.draft.postures if p.id in wanted), None)
                 if row.posture != last:
                     last = row.posture
-                    name = told.name or tr("Posture {number}", number=row.posture + 1)
+                    name = told.name or (source.name if source is not None else "")
+                    name = name or tr("Posture {number}", number=row.posture + 1)
                     entries.append(_Entry(-1, name, "", "", 0.0, 0.0, row.done, False, None))
                 made = row.made
                 pose = found.trace.pose(found.walked[at])
                 if made is None:
-                    wanted = (told.repeat_of, told.mirror_of)
-                    source = next((p for p in found.of.draft.postures if p.id in wanted), None)
                     title = tr("the posture before") if source is None else source.name or source.id
                     text = tr("mirror of {title}", title=title)
                     if told.repeat_of:

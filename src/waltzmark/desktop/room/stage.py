@@ -107,7 +107,12 @@ class RoomStage(FacedStage):
         if not self.isVisible():
             return
         none = self._document.form.room is None
-        self.pages.setCurrentIndex(int(none))
+        if self.pages.currentIndex() != int(none):
+            held = self.hasFocus() or self.pages.currentWidget().isAncestorOf(self.focusWidget() or self)
+            self.pages.setCurrentIndex(int(none))
+            self.setFocusProxy(self.make if none else self.plan)  # else the keys go to what is not seen
+            if held:
+                self.setFocus()
         if none:
             self._show_kept()
             self.search.forget()
