@@ -8,6 +8,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
@@ -382,12 +383,13 @@ def test_another_form_forgets_what_was_known_and_a_dark_theme_is_drawn(demo: Mai
 def test_by_keys_alone_a_form_without_a_room_gets_one_and_gives_it_back(window: MainWindow, qtbot: QtBot) -> None:
     window.activateWindow()
     qtbot.waitUntil(window.isActiveWindow)
-    stage = window.show_stage("room")
+    stage = window.room
+    window.show_stage("room")
     for _ in range(2):
-        assert window.focusWidget() is stage.make  # type: ignore[attr-defined]
-        QTest.keyClick(window.focusWidget(), Qt.Key.Key_Return)
-        qtbot.waitUntil(lambda: window.document.form.room is not None)
-        assert window.focusWidget() is stage.plan  # type: ignore[attr-defined]
+        qtbot.waitUntil(lambda: window.focusWidget() is stage.make)
+        QTest.keyClick(stage.make, Qt.Key.Key_Return)
+        qtbot.waitUntil(lambda: window.focusWidget() is stage.plan)
+        assert window.document.form.room is not None
         window.document.undo()
 
 

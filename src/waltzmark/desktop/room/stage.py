@@ -108,7 +108,8 @@ class RoomStage(FacedStage):
             return
         none = self._document.form.room is None
         if self.pages.currentIndex() != int(none):
-            held = self.hasFocus() or self.pages.currentWidget().isAncestorOf(self.focusWidget() or self)
+            within = self.focusWidget()
+            held = self.hasFocus() or (within is not None and within.hasFocus())
             self.pages.setCurrentIndex(int(none))
             self.setFocusProxy(self.make if none else self.plan)  # else the keys go to what is not seen
             if held:
@@ -161,6 +162,7 @@ class RoomStage(FacedStage):
         self.desk.editor.set_room(made_room("", 5.0, 4.0), tr("make a room"))
         self.show_face("room")
         self.plan.fit()
+        self.plan.setFocus()
 
     def import_plan(self) -> None:
         """Takes the room of a drawing that is asked for."""
