@@ -367,3 +367,36 @@ def test_spans_and_offs_are_plain_values() -> None:
     assert off.exchanged().exchanged() == off and (off + off).weight == 10.0
     assert off.exchanged().ahead == (2.0, 1.0) and off.exchanged().heading == (4.0, -3.0)
     assert all(a <= b for a, b in pairwise([1, 2]))
+
+
+def test_what_each_side_does_is_what_one_counts_by_hand() -> None:
+    lines = [
+        "shift R 100 @2",
+        "lift L @4",  # on the right leg alone
+        "step L 12 bow",
+        "shift L 70 @3",
+        "pivot R heel out 45",  # lightly
+        "shift L 100, torso 3 @2",
+        "pivot L heel in 30, hand R 12 chest push",  # with everything on it
+        "lift R knee @0.5",
+        "kick R 3 knee heel, hand L 3 chest fist",
+        "step R 3 beside, torso 1:30",
+        "shift 50/50 @2",
+    ]
+    form = Form(
+        postures=(Posture("a", lines=read_score("\n".join(lines).replace("R 3 beside", "R beside"))),), torso="stated"
+    )
+    found = balance_of(form, walk(form), ())
+    left, right = found.left, found.right
+    assert found.beats == 18.5
+    assert (left.beats, right.beats) == (3 + 1 + 2 + 1 + 0.5 + 1 + 1, 2 + 4 + 1)
+    assert left.load == pytest.approx(0.7 * 4 + 2 + 1 + 0.5 + 1 + 1 + 1) and right.load == pytest.approx(
+        7 + 0.3 * 4 + 1
+    )
+    assert (left.alone, right.alone) == (1.5, 4.0) and (left.one_leg, right.one_leg) == (2, 1)
+    assert (left.steps, right.steps) == (1, 1)
+    assert (left.pivots_out, left.pivots_in, left.loaded) == (0, 1, 1)
+    assert (right.pivots_out, right.pivots_in, right.loaded) == (1, 0, 0)
+    assert (left.turned, right.turned) == pytest.approx((45.0, 90.0))
+    assert (left.pushes, right.pushes) == (1, 1) and (left.kicks, right.kicks) == (0, 1)
+    assert left.stances.get("bow") == 1 and "bow" not in right.stances

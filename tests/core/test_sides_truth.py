@@ -18,7 +18,7 @@ from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.score.actions import Count, Unread
 from waltzmark.core.score.read import read_score
 from waltzmark.core.score.write import write_score
-from waltzmark.core.sides.deeds import PART, TURN
+from waltzmark.core.sides.deeds import PART, TURN, costs, deeds_of
 from waltzmark.core.sides.forms import compare_forms
 from waltzmark.core.sides.offs import NOTHING
 from waltzmark.core.sides.pairs import declared_pairs
@@ -119,6 +119,7 @@ def test_half_a_turn_the_other_way_round_is_no_turn_further(first: str, second: 
     assert two.compared is not None and two.differences
     off = two.compared.counts[1].off
     assert off.round == (True, False) and off.heading == pytest.approx((0.0, 0.0))
+    assert costs(deeds_of(walk(mine)), deeds_of(walk(theirs)))[2, 2] == pytest.approx(PART) == off.cost
     assert compare_forms(mine, mine).same
 
 
