@@ -17,5 +17,5 @@ _done = count(1)
 
 def pytest_runtest_teardown() -> None:
     """Once there is a window garbage is collected between events, which most tests have too few of."""
-    if not gc.isenabled() and next(_done) % 25 == 0:
-        gc.collect()
+    if not gc.isenabled() and (done := next(_done)) % 10 == 0:
+        gc.collect(1 if done % 200 else 2)  # what came with the last tests; all of it takes a second

@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.test_rules import form_of
+from tests.trying import tries
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import RANGES, Body
@@ -216,7 +217,7 @@ def small_forms(draw: Any) -> Form:
 
 
 @given(small_forms(), st.sampled_from(sorted(BODIES)))
-@settings(max_examples=40)
+@settings(max_examples=tries(40))
 def test_what_fits_hurts_no_more_than_as_written_and_nothing_of_it_can_be_left_out(form: Form, name: str) -> None:
     body = BODIES[name]
     before = hurts(form, form.body)
