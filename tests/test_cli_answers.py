@@ -239,3 +239,33 @@ def test_what_a_command_prints_is_as_its_schema_says(
         assert not described.is_valid(spoilt)
         assert described.is_valid(missing) == (key not in schema["required"])
     assert not described.is_valid({**seen[0], "more": 1})
+
+
+SAID = """# Open the gate
+
+Shift all the weight to the right. Step out with the left to nine, heel first. Shift seventy to the left.
+
+Three times.
+
+The same on the other side.
+"""
+
+
+@pytest.mark.parametrize("after", [False, True])
+def test_words_are_drafted_into_a_form_that_says_the_same(
+    after: bool, alone: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    words, out = tmp_path / "words.md", tmp_path / "out.waltz"
+    words.write_text(SAID, encoding="utf-8")
+    options = ["--after", str(alone)] if after else []
+    assert run(["draft", str(words), "-o", str(out), "--json", *options]) == 0
+    told = json.loads(capsys.readouterr().out)["postures"]
+    own = [posture.id for posture in read_file(alone).form.postures] if after else []
+    form = read_file(out).form
+    drafted = form.postures[len(own) :]
+    assert [posture.id for posture in form.postures[: len(own)]] == own
+    assert len({posture.id for posture in form.postures}) == len(form.postures) == len(own) + 4
+    first, *again, other = drafted
+    assert [write_count(line) for line in first.lines] == [count["text"] for count in told[0]["counts"]]
+    assert [posture.repeat_of for posture in again] == [first.id] * 2 and other.mirror_of == first.id
+    assert {posture.name for posture in drafted} == {"Open the gate"}

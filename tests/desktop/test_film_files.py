@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import threading
 import time
 from collections.abc import Iterator
 from contextlib import closing
@@ -24,6 +25,7 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.practice.timeline import Cue, lay
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.filming import Pictures, make_film
+from waltzmark.files import films
 from waltzmark.files.filmed import film_plan, sound_of
 from waltzmark.files.reading import read_document
 from waltzmark.files.sounds import captions_text, mixed, write_track
@@ -245,3 +247,48 @@ def test_captions_are_plain_text_whatever_is_in_them(tmp_path: Path) -> None:
     assert "01:01:01.500 --> 01:01:02.000" in text and text.count("-->") == 1 and "<i>" not in text
     with pytest.raises(WaltzmarkError):
         write_track(tmp_path / "a.mp3", np.zeros(10), "", ())
+
+
+class _Breaks:
+    """A container and an encoder that breaks at a picture, or at what comes after the last one."""
+
+    def __init__(self, at: int) -> None:
+        self.at, self.seen = at, 0
+
+    def encode(self, picture: object) -> None:
+        self.seen += 1
+        if self.seen > self.at:
+            raise OSError("full")
+
+    def mux(self, packets: object) -> None: ...
+
+
+@pytest.mark.parametrize("at", [0, 3, 30])
+def test_what_breaks_in_the_encoder_is_told_and_nothing_waits_for_it(at: int) -> None:
+    broken = _Breaks(at)
+    with pytest.raises(OSError, match="full"):
+        films._encode(av, broken, broken, (np.zeros((16, 16, 4), np.uint8) for _ in range(30)), 25)
+    assert broken.seen == at + 1 and not [each for each in threading.enumerate() if each.name == "waltzmark film"]
+
+
+@pytest.mark.parametrize("ends", [KeyboardInterrupt, StoppedError])
+def test_whoever_ends_it_waits_for_nothing_that_is_still_to_be_encoded(ends: type[BaseException]) -> None:
+    slow = _Breaks(1000)
+    begun = threading.Event()
+
+    def encode(_: object) -> None:
+        slow.seen += 1
+        begun.set()
+        time.sleep(0.05)
+
+    def frames() -> Iterator[np.ndarray]:
+        for at in range(20):
+            if at == 5:
+                assert begun.wait(10.0)
+                raise ends
+            yield np.zeros((16, 16, 4), np.uint8)
+
+    slow.encode = encode  # type: ignore[method-assign, assignment]
+    with pytest.raises(ends):
+        films._encode(av, slow, slow, frames(), 25)
+    assert slow.seen < 5 and not [each for each in threading.enumerate() if each.name == "waltzmark film"]

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from itertools import count
 from typing import Any
 
 from waltzmark.core.base.records import replace
-from waltzmark.core.draft.drafting import Draft
+from waltzmark.core.draft.drafting import Draft, free_name
 from waltzmark.core.draft.standing import Made
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.facings import Clock
@@ -65,12 +64,13 @@ def drafted_form(found: Draft, form: Form) -> Form:
     ids = {each.id for each in postures}
     for each in found.postures:
         for _ in range(each.copies):
-            own = next(name for name in (each.id, *(f"{each.id}-{at}" for at in count(2))) if name not in ids)
+            own = free_name(each.id, ids)
             source = each.repeat_of or each.mirror_of
             known = names.get(source or "", next((p.id for p in reversed(postures) if p.source is None), None))
             if source is not None and known is None:
                 continue  # there is nothing to do again
-            posture = Posture(own, each.name, tuple(made.count for made in each.counts if not made.refused))
+            name = each.name or next((p.name for p in postures if p.id == known and source is not None), "")
+            posture = Posture(own, name, tuple(made.count for made in each.counts if not made.refused))
             if each.repeat_of is not None:
                 posture = replace(posture, lines=(), repeat_of=known)
             elif each.mirror_of is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import io
 import queue
 import threading
@@ -27,6 +28,7 @@ FILMS = {".webm": ("libvpx-vp9", "libopus", "s16"), ".mp4": ("libx264", "aac", "
 MOVING = ".webp"
 #: Pictures that may wait to be encoded.
 _AHEAD = 8
+_LOOKS = 0.2  # seconds between two looks at whether it is given up
 _OPTIONS = {
     "libvpx-vp9": {
         "deadline": "realtime",
@@ -162,15 +164,21 @@ def _encode(av: Any, container: Any, video: Any, frames: Iterable[Any], rate: in
 
     def encode() -> None:
         try:
-            while (made := waiting.get()) is not None:
-                if not given_up.is_set():
-                    container.mux(video.encode(made))
-            if not given_up.is_set():
-                container.mux(video.encode(None))
+            while not given_up.is_set():
+                # Whoever draws may be ended at any moment, also while it hands something over.
+                with contextlib.suppress(queue.Empty):
+                    made = waiting.get(timeout=_LOOKS)
+                    container.mux(video.encode(made))  # of None comes what is still in the encoder
+                    if made is None:
+                        return
         except BaseException as error:  # told by who draws
             wrong.append(error)
-            while waiting.get() is not None:
-                pass
+
+    def hand_over(made: Any) -> None:
+        while not wrong:
+            with contextlib.suppress(queue.Full):
+                waiting.put(made, timeout=_LOOKS)
+                return
 
     worker = threading.Thread(target=encode, name="waltzmark film", daemon=True)
     worker.start()
@@ -180,12 +188,11 @@ def _encode(av: Any, container: Any, video: Any, frames: Iterable[Any], rate: in
                 break
             made = av.VideoFrame.from_ndarray(np.ascontiguousarray(frame), format="bgra")
             made.pts, made.time_base = number, Fraction(1, rate)
-            waiting.put(made)
-    except BaseException:
-        given_up.set()  # what waits is not worth its time any more
-        raise
+            hand_over(made)
+        hand_over(None)
+        worker.join()
     finally:
-        waiting.put(None)
+        given_up.set()  # where it is not done, what waits is not worth its time any more
         worker.join()
     if wrong:
         raise wrong[0]

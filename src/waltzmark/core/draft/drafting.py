@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Container, Mapping, Sequence
 from typing import NamedTuple
 
 from waltzmark.core.base.messages import Message, message
@@ -18,7 +18,7 @@ from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.spoken import LANGUAGES, Page
 from waltzmark.core.walk.ground import Ground
 
-__all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft"]
+__all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft", "free_name"]
 
 #: Lines that name a posture: a heading of Markdown, or a number with a few words that begin large.
 _HEADING = re.compile(
@@ -132,7 +132,7 @@ def draft(
         gone = [*lost, *(span for span, _ in read.idle), *repeated]
         unused += _left(text, said, used + gone)
         own = f"part-{number}" if not name else re.sub(r"\W+", "-", name.lower()).strip("-") or f"part-{number}"
-        own = known or _free(own, ids)
+        own = known or free_name(own, ids)
         ids.add(own)
         named = name
         if sense.made or not sense.repeats:
@@ -142,7 +142,7 @@ def draft(
             source = next((each.id for each in reversed(postures) if each.counts), "before")
             other = source if kind == "mirror" else None
             again = source if kind == "repeat" else None
-            copy = own if named else _free(f"{source}-{kind}", ids)
+            copy = own if named else free_name(f"{source}-{kind}", ids)
             ids.add(copy)
             span = (min(spans)[0], max(end for _, end in spans))
             postures.append(PostureDrafted(copy, named, (), again, other, times, span))
@@ -150,11 +150,11 @@ def draft(
     return Draft(language, tuple(postures), tuple(sorted(unused)))
 
 
-def _free(name: str, ids: set[str]) -> str:
+def free_name(name: str, taken: Container[str]) -> str:
     """A name as it is, or with a number where it is taken."""
     number = 2
     free = name
-    while free in ids:
+    while free in taken:
         free = f"{name}-{number}"
         number += 1
     return free

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import Pose
-from waltzmark.core.draft.drafting import Draft, PostureDrafted, draft
+from waltzmark.core.draft.drafting import Draft, PostureDrafted, draft, free_name
 from waltzmark.core.draft.standing import Made
 from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.form import Form, Posture
@@ -180,7 +180,7 @@ def with_rows(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | No
         standing = Standing(_id_of(told, page, places), told.span[0], row.reach)
         if row.made is None:
             for number in range(told.copies):
-                own = standing.posture if number == 0 else _free(f"{standing.posture}-{number + 1}", places)
+                own = standing.posture if number == 0 else free_name(f"{standing.posture}-{number + 1}", places)
                 copied = _copied(told, own, page, drafted, postures)
                 if copied is not None:
                     postures.append(copied)
@@ -215,16 +215,7 @@ def _id_of(told: PostureDrafted, page: Page, places: dict[str, int]) -> str:
     known = next((each.posture for each in page.standing if each.start == told.span[0]), None)
     if known is not None and known in places:
         return known
-    return _free(told.id, places)
-
-
-def _free(name: str, places: dict[str, int]) -> str:
-    """A name as it is, or with a number where it is taken."""
-    number, free = 2, name
-    while free in places:
-        free = f"{name}-{number}"
-        number += 1
-    return free
+    return free_name(told.id, places)
 
 
 def _copied(told: PostureDrafted, own: str, page: Page, drafted: PageDraft, postures: list[Posture]) -> Posture | None:
