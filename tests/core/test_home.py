@@ -7,7 +7,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from tests.trying import tries
@@ -384,3 +384,20 @@ def test_rounds_are_those_of_a_form_that_has_all_of_them_written_out(texts: list
     after = len(ends) if near else None
     assert found.drift == pytest.approx(tuple(ends[0]), abs=1e-9)
     assert found.home_after == after or (after is None and (found.home_after or MOST) > len(ends))
+
+
+GATE = (
+    "shift R 100\npivot L ball in 20\nstep L 9 bow heel\nshift L 70, torso 9\nshift L 100\nstep R beside\nshift 50/50"
+)
+BRIDGE = "shift L 100\nstep R 12 bow heel\nshift R 70, gaze 12"
+
+
+@settings(max_examples=tries(24))
+@given(st.lists(st.sampled_from([*ROUND, GATE, BRIDGE]), min_size=1, max_size=4), st.booleans())
+@example([GATE, GATE, GATE, BRIDGE], True)
+def test_where_nothing_closes_a_form_it_is_told_what_stands_in_the_way(texts: list[str], freely: bool) -> None:
+    found = closings(form_of(*texts), freely=freely)
+    assert bool(found.every) is not (found.nearest is not None)
+    for closing in found.every:
+        end = check_return(walk(closing.form), closing.form)
+        assert end.distance == pytest.approx(closing.distance) and abs(end.turn) == pytest.approx(abs(closing.turn))

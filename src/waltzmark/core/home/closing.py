@@ -143,7 +143,7 @@ def closings(
     judged = tuple(
         replace(each, brings=graver(before, judge_all(each.form, walks[id(each.form)]).everywhere)) for each in found
     )
-    return Closings(judged, None if judged else nearest)
+    return Closings(judged, None if judged else nearest or message("closing.not-by-lengths"))
 
 
 def _order(closing: Closing) -> tuple[int, ...]:
