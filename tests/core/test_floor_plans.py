@@ -64,9 +64,13 @@ def test_every_mark_can_be_found_again_from_its_measures(path: Path) -> None:
         into = [float(each["into"]) for each in mark.lines]  # type: ignore[arg-type]
         lines = room.to_lines(place)
         for axis, each in enumerate(into):
-            assert (lines[axis] - each) / room.lines.spacings[axis] == pytest.approx(
-                round((lines[axis] - each) / room.lines.spacings[axis]), abs=0.06
-            )
+            spacing = room.lines.spacings[axis]
+            assert (lines[axis] - each) / spacing == pytest.approx(round((lines[axis] - each) / spacing), abs=0.06)
+            # The boards begin at the wall they are counted from, and there is a line where each of the others does.
+            every = np.arange(-2000, 2000) * spacing
+            least = room.to_lines(corners)[:, axis].min()
+            between = (every > least + 1e-6) & (every <= lines[axis] + 1e-9)
+            assert mark.lines[axis]["n"] == 1 + between.sum()
         assert len(into) == len(room.lines.spacings)
     row = int(TRACE.starts[TRACE.numbers["moor"] + 1]) - 1
     left_heel, right_heel = (next(m for m in plan if m.posture == "moor" and m.side is side) for side in Side)

@@ -262,6 +262,23 @@ def test_no_two_walls_are_called_alike_and_every_mark_is_where_its_tapes_meet(se
     told = [named_wall(room, number) for number in range(len(room.outline))]
     assert len(set(told)) == len({sentence(each, say) for each in told}) == len(told)
     form = form_of(AHEAD, TURNED, room=room)
+    for one, other in itertools.permutations(range(len(told)), 2):
+        kinds = told[one].kind, told[other].kind
+        if told[one]["wall"] != told[other]["wall"]:
+            continue
+        # As one looks at both from within: further to the right, or further away.
+        middles = [shapely.LineString(room.wall(n)).interpolate(0.5, normalized=True) for n in (other, one)]
+        angle, (dx, dy) = (
+            math.radians(wall_heading(room.outline, one)),
+            np.diff([(m.x, m.y) for m in middles], axis=0)[0],
+        )
+        right, ahead = dx * math.cos(angle) - dy * math.sin(angle), dx * math.sin(angle) + dy * math.cos(angle)
+        if kinds == ("wall.left", "wall.right"):
+            assert right < 0.0
+        if kinds == ("wall.nearer", "wall.farther"):
+            assert ahead < 0.0
+        if kinds == ("wall.from-left", "wall.from-left"):
+            assert bool(right < 0.0) is (int(told[one]["n"]) < int(told[other]["n"]))  # type: ignore[arg-type]
     for place in random.uniform(np.min(room.outline, axis=0), np.max(room.outline, axis=0), (8, 2)):
         away = [shapely.distance(shapely.LineString(room.wall(n)), shapely.Point(place)) for n in range(len(told))]
         assert away[told.index(wall_name(room, place))] == pytest.approx(min(away))
