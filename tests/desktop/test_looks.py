@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import pytest
+from PySide6.QtWidgets import QScrollArea
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.test_window import picture
+from waltzmark.desktop.faced import FacedStage
 from waltzmark.desktop.looks import Looks
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.theme import DARK, DARK_STRONG, LIGHT, LIGHT_STRONG, theme_of
@@ -137,3 +139,15 @@ def test_what_plays_stops_gliding_as_soon_as_that_is_asked(demo: MainWindow) -> 
     demo.looks.set_still(False)
     assert session.part < 0.9
     demo.player.pause()
+
+
+@pytest.mark.parametrize("stage", ["room", "return", "sides"])
+def test_what_a_panel_does_is_in_view_without_scrolling(demo: MainWindow, qtbot: QtBot, stage: str) -> None:
+    demo.resize(1280, 760)
+    shown = demo.show_stage(stage)
+    assert isinstance(shown, FacedStage)
+    for name in shown.faces:
+        shown.show_face(name)
+        panel = shown.panels.currentWidget()
+        assert isinstance(panel, QScrollArea)
+        qtbot.waitUntil(lambda panel=panel: panel.verticalScrollBar().maximum() == 0)  # type: ignore[misc]

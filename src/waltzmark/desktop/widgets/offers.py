@@ -28,6 +28,10 @@ class OfferList(QListWidget):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setTextElideMode(Qt.TextElideMode.ElideNone)
 
+    def sizeHint(self) -> QSize:
+        """No more than it needs: a panel whose lists wanted more than there is would scroll its buttons out of view."""
+        return QSize(super().sizeHint().width(), self.minimumHeight())
+
     def show_lines(self, lines: Sequence[str]) -> None:
         """Shows other offers, the chosen one kept where it is still there."""
         if lines == [self.item(n).text() for n in range(self.count())]:
