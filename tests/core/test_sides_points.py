@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from tests.trying import tries
 from waltzmark.core.base.leftright import Side
-from waltzmark.core.base.messages import Message
+from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import replace
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.form.form import Form, Posture
@@ -179,3 +179,57 @@ def test_a_form_that_was_turned_as_a_whole_is_told_which_way_and_by_how_much(min
     assert turned.kind == f"form.whole-turned.{'cw' if minutes > 0 else 'ccw'}"
     assert turned["by"] == pytest.approx(abs(minutes) / 2.0, abs=1e-6)
     assert not [each for each in compare_forms(one, one).whole if each.message.kind.startswith("form.whole-turned")]
+
+
+A = ("a", "shift R 100 @2\nbreathe in\nstep L 12 bow\nshift L 70, hand R 12 chest push")
+B = ("b", "shift L 100\nstep R 12 bow\nshift R 70")
+C = ("c", "shift R 100\nstep L 3 bow\nshift L 100\nstep R beside\nshift 50/50")
+
+
+def beside(
+    one: list[tuple[str, str]], other: list[tuple[str, str]]
+) -> list[tuple[str | None, str | None, float, list[Message]]]:
+    """Which postures stand beside each other, how alike they are, and what is told of them."""
+    both = [
+        Form(postures=tuple(Posture(name, lines=read_score(text)) for name, text in each), torso="stated")
+        for each in (one, other)
+    ]
+    return [
+        (
+            two.a,
+            two.b,
+            two.likeness,
+            [each.message for each in two.differences],
+        )
+        for two in compare_forms(both[0], both[1]).postures
+    ]
+
+
+def test_a_posture_that_has_moved_or_that_only_one_form_has_is_told_with_its_places() -> None:
+    moved, *rest = beside([A, B, C], [B, C, A])
+    assert moved[:2] == ("a", "a") and moved[3][0].kind == "form.place"
+    assert dict(moved[3][0].fields) == {"here": 1, "there": 3}
+    assert [each[:2] for each in rest] == [("b", "b"), ("c", "c")] and all(
+        each[2] == 1.0 and not each[3] for each in rest
+    )
+    for one, other, names, kind in (
+        ([A, B], [B], ("a", None), "form.only-first"),
+        ([B], [A, B], (None, "a"), "form.only-second"),
+    ):
+        alone, same = beside(one, other)
+        assert alone[:3] == (*names, 0.0) and [each.kind for each in alone[3]] == [kind]
+        assert same[:2] == ("b", "b") and not same[3]
+
+
+def test_beats_and_breath_are_told_as_what_they_are() -> None:
+    other = ("a", A[1].replace("@2", "@3").replace("breathe in", "breathe out"))
+    [(_, _, likeness, found)] = beside([A], [other])
+    assert likeness == 1.0
+
+    def point(kind: str, here: Message, there: Message) -> Message:
+        return message(f"beside.{kind}", there=(there,), here=(here,))
+
+    assert found == [
+        message("form.count", count=1, point=point("beats", *(message("beside.lasts", beats=n) for n in (2.0, 3.0)))),
+        message("form.count", count=2, point=point("breath", message("breath.in"), message("breath.out"))),
+    ]
