@@ -268,4 +268,4 @@ def test_words_are_drafted_into_a_form_that_says_the_same(
     first, *again, other = drafted
     assert [write_count(line) for line in first.lines] == [count["text"] for count in told[0]["counts"]]
     assert [posture.repeat_of for posture in again] == [first.id] * 2 and other.mirror_of == first.id
-    assert {posture.name for posture in drafted} == {"Open the gate"}
+    assert [posture.name for posture in drafted] == ["Open the gate", *(f"Open the gate {n}" for n in (2, 3, 4))]

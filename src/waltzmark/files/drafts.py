@@ -69,7 +69,8 @@ def drafted_form(found: Draft, form: Form) -> Form:
             known = names.get(source or "", next((p.id for p in reversed(postures) if p.source is None), None))
             if source is not None and known is None:
                 continue  # there is nothing to do again
-            name = each.name or next((p.name for p in postures if p.id == known and source is not None), "")
+            named = next((p.name for p in postures if p.id == known and source is not None), "")
+            name = each.name or (free_name(named, {p.name for p in postures}, " ") if named else "")
             posture = Posture(own, name, tuple(made.count for made in each.counts if not made.refused))
             if each.repeat_of is not None:
                 posture = replace(posture, lines=(), repeat_of=known)

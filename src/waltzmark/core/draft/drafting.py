@@ -150,12 +150,12 @@ def draft(
     return Draft(language, tuple(postures), tuple(sorted(unused)))
 
 
-def free_name(name: str, taken: Container[str]) -> str:
-    """A name as it is, or with a number where it is taken."""
+def free_name(name: str, taken: Container[str], between: str = "-") -> str:
+    """A name as it is, or with a number after it where it is taken."""
     number = 2
     free = name
     while free in taken:
-        free = f"{name}-{number}"
+        free = f"{name}{between}{number}"
         number += 1
     return free
 

@@ -228,8 +228,9 @@ def _copied(told: PostureDrafted, own: str, page: Page, drafted: PageDraft, post
         known = next((each.id for each in reversed(postures) if each.source is None), None)
     if known is None:
         return None
-    # Where nobody gave it a name it goes by that of what it repeats, as when it was said.
-    name = told.name or next(each.name for each in postures if each.id == known)
+    # Where nobody gave it a name it goes by that of what it repeats, and its number.
+    named = next(each.name for each in postures if each.id == known)
+    name = told.name or (free_name(named, {each.name for each in postures}, " ") if named else "")
     if told.repeat_of:
         return Posture(own, name, repeat_of=known)
     return Posture(own, name, mirror_of=known, axis=Clock(0))
