@@ -196,7 +196,9 @@ def test_a_count_is_placed_from_memory_measured_and_asked_again(demo: MainWindow
     stage, document = opened(demo, "recall"), demo.document
     recall, floor = stage.recall, stage.floor
     waiting = len(recall._due())
+    assert recall.weight.value() == 50 and not recall.weight.isEnabled()  # as the words beside it, until it is asked
     demo.desk.book["ask me"].trigger()
+    assert recall.weight.isEnabled()
     assert recall.question == ("quay", 1) and floor.placed == document.trace.pose(0)
     recall.weight.setValue(0)  # all on the right: as it is written
     qtbot.mouseClick(recall.answer, Qt.MouseButton.LeftButton)

@@ -208,6 +208,7 @@ class RecallFace(PractiseFace):
         self.column.addWidget(self.asked)
         self.weight, self.chest = QSlider(Qt.Orientation.Horizontal), QSlider(Qt.Orientation.Horizontal)
         self.weight.setRange(0, 100)
+        self.weight.setValue(50)
         self.chest.setRange(0, 71)
         self.weighed, self.faces = Label(), Label()
         for name, slider, label in ((tr("Weight"), self.weight, self.weighed), (tr("Chest"), self.chest, self.faces)):
@@ -255,6 +256,8 @@ class RecallFace(PractiseFace):
             self.asked.setText(words)
         self.ask.setEnabled(bool(waiting) or self.question is not None)
         self.answer.setEnabled(self.question is not None and not self.floor.shown)
+        for slider in (self.weight, self.chest):
+            slider.setEnabled(self.question is not None)
 
     def _entries(self) -> Sequence[Entry]:
         person = self.desk.practice.person
