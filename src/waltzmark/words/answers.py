@@ -52,6 +52,7 @@ def _differ(fields: Mapping[str, Any], figures: Figures) -> str:
 
 SENTENCES: dict[str, Sentence] = {
     "place.opening": N_("the opening"),
+    "place.beginning": N_("{title}, before its first count"),
     "place.count": N_("{title}, count {count}"),
     "room.none": N_("There is no room yet."),
     "room.fits": N_("Fits: {clearance:length} from {thing}, in {place}."),

@@ -26,6 +26,8 @@ def place_of(form: Form, posture: str | None, count: int) -> Message:
     """The place of a count in the form."""
     if posture is None:
         return message("place.opening")
+    if count == 0:  # what cannot be read before the first count has none
+        return message("place.beginning", title=form.posture(posture).title)
     return message("place.count", title=form.posture(posture).title, count=count)
 
 
