@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.trying import tries
+from waltzmark.core.base.angles import rotated
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import replace
@@ -205,10 +206,25 @@ def beside(
     ]
 
 
+def apart(named: list[tuple[str, str]]) -> tuple[float, float]:
+    """How far the left heel is ahead of the right one, and to the left of it, where the last posture is entered."""
+    form = Form(postures=tuple(Posture(name, lines=read_score(text)) for name, text in named), torso="stated")
+    trace = walk(form)
+    pose = trace.pose(trace.span(named[-1][0])[0] - 1)
+    right, ahead = rotated(pose.left.x - pose.right.x, pose.left.y - pose.right.y, -pose.torso)
+    return ahead, -right
+
+
 def test_a_posture_that_has_moved_or_that_only_one_form_has_is_told_with_its_places() -> None:
     moved, *rest = beside([A, B, C], [B, C, A])
     assert moved[:2] == ("a", "a") and moved[3][0].kind == "form.place"
     assert dict(moved[3][0].fields) == {"here": 1, "there": 3}
+    # It is entered differently: how far the left heel is ahead of the right one, and to its own side, as the chest faces.
+    ahead, aside = (there - here for here, there in zip(*(apart(each) for each in ([A], [B, C, A])), strict=True))
+    points = {each.kind: dict(each.fields) for each in dict(moved[3][1].fields)["points"]}  # type: ignore[union-attr]
+    for value, ways in ((ahead, ("back", "ahead")), (aside, ("narrower", "wider"))):
+        told_of = points[f"side.stance.{ways[value > 0]}"]
+        assert told_of["side"] is Side.LEFT and told_of["by"] == pytest.approx(abs(value), abs=1e-4)
     assert [each[:2] for each in rest] == [("b", "b"), ("c", "c")] and all(
         each[2] == 1.0 and not each[3] for each in rest
     )
