@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import os
 import subprocess
 import sys
@@ -97,3 +98,28 @@ def test_the_first_picture_waits_for_nothing_that_is_not_on_it(tmp_path: Path, s
         for name in (*stages, "first_form", "doors", "helping", "plot.text_view", "plot.foot_drag")
     }
     assert "waltzmark.desktop.plot.floor" in modules and not late & set(modules)
+
+
+_DIALOG = """
+from waltzmark.words.language import pick
+pick("es")
+from PySide6.QtCore import QFileInfo
+from PySide6.QtWidgets import QFileDialog, QFileIconProvider, QLabel
+from waltzmark.desktop.app import make_application
+kept = make_application()
+dialog = QFileDialog()
+dialog.setOption(QFileDialog.Option.DontUseNativeDialog)
+print([label.text().replace("&", "") for label in dialog.findChildren(QLabel)])
+print(QFileIconProvider().type(QFileInfo("/")))
+"""
+
+
+def test_the_dialog_that_chooses_a_file_speaks_the_language_too(tmp_path: Path) -> None:
+    home = {f"XDG_{name}_HOME": str(tmp_path) for name in ("CONFIG", "DATA", "STATE", "CACHE")}
+    ran = subprocess.run(
+        [sys.executable, "-c", _DIALOG], env={**os.environ, **home}, capture_output=True, text=True, check=True
+    )
+    assert not {"Look in:", "Files of type:", "Folder", "File name:"} & set(
+        ast.literal_eval(ran.stdout.splitlines()[0])
+    )
+    assert ran.stdout.splitlines()[1] not in ("Folder", "Drive")

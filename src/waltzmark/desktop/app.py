@@ -108,12 +108,18 @@ def _speak_qt(application: QApplication) -> None:
     if translator.load(QLocale(language()), "qtbase", "_", folder):
         application.installTranslator(translator)
 
-    # What those lack: the labels of the dialog that chooses a file.
-    own = {"Look in:": tr("Look in:"), "Files of type:": tr("Files of type:")}
+    # What those lack: some words of the dialog that chooses a file, with a key to go there or without, as Qt has them.
+    own = {
+        ("QFileDialog", "Look in:"): tr("Look in:"),
+        ("QFileDialog", "Files of type:"): tr("Files of type:"),
+        ("QAbstractFileIconProvider", "Folder"): tr("Folder"),
+        ("QAbstractFileIconProvider", "Drive"): tr("Drive"),
+    }
 
     class Own(QTranslator):
         def translate(self, context: str, text: str, disambiguation: str | None = None, n: int = -1) -> str:
-            return own.get(text, _NOT_MINE) if context == "QFileDialog" else _NOT_MINE
+            said = own.get((context, text.replace("&", "")))
+            return _NOT_MINE if said is None else f"&{said}" if "&" in text else said
 
     application.installTranslator(Own(application))
 
