@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from waltzmark.core.base.records import replace
-from waltzmark.core.draft.drafting import Draft, free_name
+from waltzmark.core.draft.drafting import Draft, free_name, name_of
 from waltzmark.core.draft.standing import Made
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.facings import Clock
@@ -69,8 +69,8 @@ def drafted_form(found: Draft, form: Form) -> Form:
             known = names.get(source or "", next((p.id for p in reversed(postures) if p.source is None), None))
             if source is not None and known is None:
                 continue  # there is nothing to do again
-            named = next((p.name for p in postures if p.id == known and source is not None), "")
-            name = each.name or (free_name(named, {p.name for p in postures}, " ") if named else "")
+            again = next((p.name for p in postures if p.id == known), "") if source is not None else ""
+            name = name_of(each, again, {p.name for p in postures})
             posture = Posture(own, name, tuple(made.count for made in each.counts if not made.refused))
             if each.repeat_of is not None:
                 posture = replace(posture, lines=(), repeat_of=known)

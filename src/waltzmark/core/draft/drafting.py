@@ -18,7 +18,7 @@ from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.spoken import LANGUAGES, Page
 from waltzmark.core.walk.ground import Ground
 
-__all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft", "free_name"]
+__all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft", "free_name", "name_of"]
 
 #: Lines that name a posture: a heading of Markdown, or a number with a few words that begin large.
 _HEADING = re.compile(
@@ -148,6 +148,11 @@ def draft(
             postures.append(PostureDrafted(copy, named, (), again, other, times, span))
             named = ""
     return Draft(language, tuple(postures), tuple(sorted(unused)))
+
+
+def name_of(told: PostureDrafted, source: str, taken: Container[str]) -> str:
+    """What a posture is called: as it was said, else by the name of what it repeats or mirrors, and its number."""
+    return told.name or (free_name(source, taken, " ") if source else "")
 
 
 def free_name(name: str, taken: Container[str], between: str = "-") -> str:

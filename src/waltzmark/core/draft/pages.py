@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import Pose
-from waltzmark.core.draft.drafting import Draft, PostureDrafted, draft, free_name
+from waltzmark.core.draft.drafting import Draft, PostureDrafted, draft, free_name, name_of
 from waltzmark.core.draft.standing import Made
 from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.form import Form, Posture
@@ -228,9 +228,7 @@ def _copied(told: PostureDrafted, own: str, page: Page, drafted: PageDraft, post
         known = next((each.id for each in reversed(postures) if each.source is None), None)
     if known is None:
         return None
-    # Where nobody gave it a name it goes by that of what it repeats, and its number.
-    named = next(each.name for each in postures if each.id == known)
-    name = told.name or (free_name(named, {each.name for each in postures}, " ") if named else "")
+    name = name_of(told, next(each.name for each in postures if each.id == known), {each.name for each in postures})
     if told.repeat_of:
         return Posture(own, name, repeat_of=known)
     return Posture(own, name, mirror_of=known, axis=Clock(0))
