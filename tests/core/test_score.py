@@ -127,6 +127,7 @@ def test_expectations_alone_are_no_count() -> None:
         ("step L 9 via clse", 14, "close", "misplaced"),
         ("expect with 30", 8, "width", "misplaced"),
         ("step L", 7, None, "too-short"),
+        ("step L  ", 7, None, "too-short"),
         ("kick R 12 wast", 11, "waist", "misplaced"),
         ("lean 75", 6, None, "lean"),
         ("sink -10", 6, None, "misplaced"),

@@ -34,6 +34,8 @@ from waltzmark.desktop.history import Selection
 from waltzmark.desktop.ready.schools import SchoolView
 from waltzmark.desktop.ready.stage import ReadyStage
 from waltzmark.desktop.settings import Settings
+from waltzmark.desktop.widgets.beats import beat_ends, beat_pixels
+from waltzmark.desktop.widgets.strip import Walked, heat
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files import library
 from waltzmark.files.reading import read_document
@@ -347,11 +349,11 @@ def test_the_cautions_come_once_before_the_first_playing(
 
 def test_the_ribbon_says_which_kinds_of_findings_a_posture_has(demo: MainWindow) -> None:
     ribbon, document = demo.plot.ribbon, demo.document
-    times = ribbon._times()
-    borders = ribbon._pixels(times)[document.trace.starts[1:] - 1]
-    heat = {round(left): severity for left, _, severity in ribbon._heat(borders)}
+    borders = beat_pixels(beat_ends(document.trace), ribbon.width())[document.trace.starts[1:] - 1]
+    walked = Walked(document.form, document.trace, document.judge.everywhere)
+    hot = {round(left): severity for left, _, severity in heat(walked, borders)}
     starts = {name: round(float(borders[document.form.index(name)])) for name in ("haul", "oars", "light", "coil")}
-    assert heat == {starts[name]: "stop" for name in ("haul", "oars", "light")}
+    assert hot == {starts[name]: "stop" for name in ("haul", "oars", "light")}
     document.session.select(Selection("coil", 1, 2))
     QTest.mouseMove(ribbon, QPoint(starts["oars"] + 6, 40))
     assert demo.plot.ribbon.accessibleName() == "Weight ribbon"

@@ -26,6 +26,8 @@ from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.painter.judgement import draw_support
 from waltzmark.desktop.painter.tracks import draw_track, hull, polygon
 from waltzmark.desktop.theme import DARK, LIGHT
+from waltzmark.desktop.widgets.beats import beat_ends, beat_pixels
+from waltzmark.desktop.widgets.strip import band_of, left_shares, weights
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.reading import read_file
 from waltzmark.words.findings import what
@@ -171,8 +173,8 @@ def pixel(image: QImage, x: float, y: float) -> QColor:
 
 def test_the_ribbon_is_filled_from_above_as_far_as_the_left_foot_carries(demo: MainWindow) -> None:
     ribbon, document = demo.plot.ribbon, demo.document
-    times, band = ribbon._times(), ribbon._band()
-    image = ribbon._weights(times, band)
+    times, band = beat_ends(document.trace), band_of(ribbon.size())
+    image = weights(document.trace, times, band.size().toSize(), 1.0, LIGHT)
     assert (image.width(), image.height()) == (round(band.width()), round(band.height()))
     left, right = LIGHT.color("left"), LIGHT.color("right")
 
@@ -185,7 +187,7 @@ def test_the_ribbon_is_filled_from_above_as_far_as_the_left_foot_carries(demo: M
 
         return away(left) < away(right)
 
-    ends = ribbon._pixels(times) - band.left()
+    ends = beat_pixels(times, ribbon.width()) - band.left()
     checked = 0
     for row in range(1, len(document.trace), 7):
         share, x = float(document.trace.shares[row, 0]), min(float(ends[row]) - 0.5, image.width() - 1)
@@ -196,7 +198,7 @@ def test_the_ribbon_is_filled_from_above_as_far_as_the_left_foot_carries(demo: M
                 assert (sum(around) > 1) == (down < share), (row, down)
                 checked += 1
     assert checked > 20
-    shares = ribbon._left_shares(times, 500)
+    shares = left_shares(document.trace, times, 500)
     assert shares.shape == (500,) and 0.0 <= shares.min() <= shares.max() <= 1.0
 
 

@@ -181,6 +181,11 @@ class Judge(QObject):
         self._foreseen = judged
         self.foreseen.emit()
 
+    @property
+    def expected(self) -> Judged | None:
+        """What would be found in the form that may come next; None while it is not known."""
+        return self._foreseen
+
     def come(self, form: Form) -> tuple[Trace, Judged | None] | None:
         """The walk of a form, and its judgement where there was time for it; None when another one was expected."""
         if self._next is None or self._next[0] != form:

@@ -361,7 +361,8 @@ class MainWindow(QMainWindow):
 
     def _name_window(self) -> None:
         document, book = self.document, self.desk.book
-        self.setWindowModified(document.changed)
+        if self.isWindowModified() != document.changed:  # the style of a window is polished anew for it
+            self.setWindowModified(document.changed)
         place = document.path.name if document.path else tr("not saved yet")
         title = f"{document.title} ({place})".replace("[*]", "[*][*]")  # which would be the mark of changes
         self.setWindowTitle(tr("{title}[*] - Waltzmark", title=title))

@@ -137,6 +137,11 @@ class Posture(Record):
         return shown(self.name or self.id)
 
     @property
+    def refers(self) -> bool:
+        """Whether it says anything about another posture."""
+        return bool(self.mirror_of or self.repeat_of or self.side_of or self.axis)
+
+    @property
     def source(self) -> str | None:
         """Id of the posture whose counts these are, None for its own."""
         return self.mirror_of or self.repeat_of
@@ -174,15 +179,17 @@ class Form(Record, dict=True):
     film: Film = Film()
 
     def __post_init__(self) -> None:
-        ids: dict[str, int] = {}
-        for index, posture in enumerate(self.postures):
-            if posture.id in ids:
-                raise FormError("form.two-ids", posture=posture.id)
-            ids[posture.id] = index
+        ids = {posture.id: index for index, posture in enumerate(self.postures)}
+        if len(ids) < len(self.postures):
+            twice = next(posture for index, posture in enumerate(self.postures) if ids[posture.id] != index)
+            raise FormError("form.two-ids", posture=twice.id)
         roots: dict[str, Posture] = {}  # the posture that has the lines of each that has been looked at
         for posture in self.postures:
-            self._check_source(posture, ids)
-            self._check_chain(posture, roots)
+            if posture.refers:
+                self._check_source(posture, ids)
+                self._check_chain(posture, roots)
+            else:
+                roots[posture.id] = posture
         whole = sum(len(root.lines) for root in roots.values())
         if whole > MOST_LINES:
             raise FormError("form.lines", lines=whole, most=MOST_LINES)

@@ -25,6 +25,8 @@ from waltzmark.core.walk.unrolled import Halves
 __all__ = ["RULES", "Case", "Rule", "begins", "rule"]
 
 _SIDES = tuple(Side)
+#: Decimals of what is measured.
+_DIGITS = 9
 
 
 def begins(holds: Bools) -> Bools:
@@ -194,7 +196,8 @@ class Case(Record, dict=True):
             count,
             row,
             f"{rule_id}.{which}" if which else rule_id,
-            measured,
+            # Finer than any measure is: where a form stands on the floor must not tell findings apart.
+            None if measured is None else round(measured, _DIGITS),
             limit,
             unit,
             side,

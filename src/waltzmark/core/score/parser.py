@@ -339,7 +339,7 @@ def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
     at_end = isinstance(error, UnexpectedToken) and error.token.type == "$END"
     start = len(text.rstrip()) if at_end else max((error.column or 1) - 1, 0)
     match = _WORD.match(text, start)
-    word = match[0] if match else text[start : start + 1]
+    word = match[0] if match else text[start : start + 1].strip()
     names: set[str] = set()
     if isinstance(error, UnexpectedCharacters):
         names = set(error.allowed or ())

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from functools import cached_property
+from itertools import islice
 
 import numpy as np
 
@@ -20,7 +21,7 @@ from waltzmark.core.walk.annotations import HEIGHTS, hands_of, kicks_out
 from waltzmark.core.walk.ground import PIVOT, STEP
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.motion import centre_of, ease, pose_between
-from waltzmark.core.walk.passage import Passage
+from waltzmark.core.walk.passage import COLUMN
 from waltzmark.core.walk.pelvis import pelvis_headings
 from waltzmark.core.walk.reaching import raised_parts
 from waltzmark.core.walk.stand import Stand, stand_of
@@ -37,6 +38,7 @@ _HIPS = 0.53
 _STRETCH, _FAR = 0.55, {"push": 0.85, "fist": 0.85}
 #: Metres that a lifted foot is off the floor, and a swinging one at its highest.
 _LIFTED, _SWUNG = 0.10, 0.07
+_TURNS = ("left_kind", "left_on", "right_kind", "right_on")
 #: Degrees that the thigh of a lifted knee is below level, and that a kicking foot is turned up or down.
 _THIGH_BELOW, _TOES_HANG, _TOES_UP, _TOES_POINTED = 10.0, 20.0, -50.0, 40.0
 
@@ -321,24 +323,20 @@ def _within_reach(body: Body, hip: Floats, ankle: Floats) -> Floats:
     return ankle if far <= most else hip + away * (most / far)
 
 
-_raised: tuple[tuple[Passage, ...], Floats] | None = None  # of the last posture that was asked for
-
-
 def raised_at(trace: Trace, row: int) -> tuple[float, float]:
     """Degrees that the heel of each foot comes up by itself in a row, or, negative, its toes.
 
-    As `Mechanics.raised` has it, found from the posture alone and the one after it.
+    As `Mechanics.raised` has it, found from the posture alone and the beginning of the one after it, and remembered
+    with the posture.
     """
-    global _raised
     number = int(trace.passage_of[row])
-    near = trace.passages[number : number + 2]
-    if (
-        _raised is None
-        or len(_raised[0]) != len(near)
-        or any(a is not b for a, b in zip(_raised[0], near, strict=True))
-    ):
-        _raised = near, Mechanics(Trace(trace.ground, near)).raised
-    left, right = _raised[1][row - int(trace.starts[number])].tolist()
+    passage = trace.passages[number]
+    after = tuple(islice((each for each in trace.passages[number + 1 :] if len(each)), 1))
+    # A foot on which one turns in the next count stays down.
+    turns = [after[0].rows[0, COLUMN[name]] for name in _TURNS] if after else []
+    near = Trace(trace.ground, (passage, *after))
+    degrees = passage.known(f"raised {turns}", lambda: Mechanics(near).raised[: len(passage)])
+    left, right = degrees[row - int(trace.starts[number])].tolist()
     return left, right
 
 

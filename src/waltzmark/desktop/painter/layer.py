@@ -22,7 +22,7 @@ class Layer:
     ) -> QPixmap:
         """The picture of *shows*, which *draw* draws. ratio: pixels of the device a pixel; clear: it can be seen
         through."""
-        shows = (shows, size.width(), size.height(), ratio)
+        shows = _on(shows, size, ratio)
         for at, (shown, pixmap) in enumerate(self._kept):
             if shown == shows:
                 self._kept.append(self._kept.pop(at))  # the one used last is drawn over last
@@ -39,3 +39,12 @@ class Layer:
             draw(painter)
         self._kept[-1] = shows, pixmap
         return pixmap
+
+    def holds(self, shows: object, size: QSize, ratio: float) -> bool:
+        """Whether the picture of *shows* is drawn already."""
+        wanted = _on(shows, size, ratio)
+        return any(shown == wanted for shown, _ in self._kept)
+
+
+def _on(shows: object, size: QSize, ratio: float) -> object:
+    return shows, size.width(), size.height(), ratio

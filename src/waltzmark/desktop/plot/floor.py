@@ -10,8 +10,8 @@ from PySide6.QtGui import (
     QKeyEvent,
     QMouseEvent,
     QPainter,
+    QPixmap,
     QResizeEvent,
-    QTransform,
 )
 from PySide6.QtWidgets import QWidget
 
@@ -78,7 +78,7 @@ class FloorView(PlanView):
         self.following = True
         self.chosen: Finding | None = None
         self.overlays = Overlays()
-        self._still, self._standing = Still(), Layer()
+        self._still, self._standing = Still(), Layer(ahead=True)
         self._inset = Inset()
         self.setAccessibleDescription(tr("A plan of the floor from above, with both feet at the playhead"))
         Telling(self, document.told, document.session.row_changed, document.form_changed)
@@ -206,24 +206,13 @@ class FloorView(PlanView):
             document.session.say,
         )
         walk = Stretch(document.trace, document.session.before_edit, document.session.moved_by_edit)
-        shown = replace(self.overlays, reach=self.overlays.reach or self._stepping(scene))
-        if (ghost := document.session.ghost) is None:
-            self._draw_standing(painter, floor, walk, scene, shown)
-        else:  # one stands there while a count is typed or dragged
-            view, stands = (
-                self._view,
-                (walk.shows, document.session.position, scene.findings, self.chosen, scene.say, shown),
-            )
-            painter.drawPixmap(
-                0,
-                0,
-                self._standing.drawn(
-                    (view.ground, stands),
-                    size,
-                    view.ratio,
-                    lambda standing: self._draw_standing(standing, floor, walk, scene, shown),
-                ),
-            )
+        ghost = document.session.ghost
+        # It stands there while a count is typed or dragged, and may have been drawn before the count was entered.
+        if ghost is not None or self._standing.holds(self._stands(walk, scene), size, self._view.ratio):
+            painter.drawPixmap(0, 0, self._stood(walk, scene))
+        else:
+            self._draw_standing(painter, walk, scene)
+        if ghost is not None:
             draw_ghost(painter, floor, ghost.trace, ghost.row, document.session.say, self._theme, self.hand is None)
         if self.chosen is not None and self.chosen.row == row:
             draw_finding(painter, floor, document.trace, self.chosen, document.session.say, self._theme)
@@ -235,15 +224,29 @@ class FloorView(PlanView):
             draw_tag(painter, self._pointer + QPointF(0, -26), self.hand.label, self._theme)
         draw_placard(painter, size.width() - (24 if whole else 204), document, self._theme)
 
-    def _draw_standing(
-        self, painter: QPainter, floor: QTransform, walk: Stretch, scene: Scene, shown: Overlays
-    ) -> None:
-        """The floor and the body as they are at the playhead."""
+    def _stands(self, walk: Stretch, scene: Scene) -> object:
+        """What the floor and the body look like by."""
+        place = scene.row, scene.fraction
+        return self._view.ground, walk.shows, place, scene.findings, scene.chosen, scene.say, self._shown(scene)
+
+    def _stood(self, walk: Stretch, scene: Scene) -> QPixmap:
+        """The picture of them."""
+        view = self._view
+        return self._standing.drawn(
+            self._stands(walk, scene), view.size, view.ratio, lambda painter: self._draw_standing(painter, walk, scene)
+        )
+
+    def _draw_standing(self, painter: QPainter, walk: Stretch, scene: Scene) -> None:
+        """Draws the floor and the body as they are at the playhead."""
+        floor = self.frame
         painter.drawPixmap(0, 0, self._still.drawn(self._view, walk, scene))
         if walk.before is not None and walk.moved is not None and walk.moved.new <= scene.row < len(walk.trace):
             draw_former_feet(painter, floor, walk.before, scene.row - walk.moved.new + walk.moved.old, self._theme)
-        draw_overlays(painter, floor, walk.trace, scene.pose, shown, scene.say, self._theme)
+        draw_overlays(painter, floor, walk.trace, scene.pose, self._shown(scene), scene.say, self._theme)
         draw_scene(painter, floor, scene, self._theme)
+
+    def _shown(self, scene: Scene) -> Overlays:
+        return replace(self.overlays, reach=self.overlays.reach or self._stepping(scene))
 
     def _stepping(self, scene: Scene) -> bool:
         """Whether a foot is held in the air, or dragged: then how far it reaches is shown."""
@@ -264,12 +267,18 @@ class FloorView(PlanView):
         return View(self.camera, self.size(), self.devicePixelRatioF(), self._document.session.room, self._theme)
 
     def _draw_ahead(self) -> None:
-        """Draws the path that the count being typed would give, while the hands rest."""
-        document = self._document
-        if document.session.ghost is None or self._fit_wanted or not self.isVisible():
+        """Draws the floor as it would be with the count being typed, while the hands rest."""
+        document, ghost = self._document, self._document.session.ghost
+        if ghost is None or self._fit_wanted or not self.isVisible():
             return
-        walk = Stretch(document.session.ghost.trace, document.trace, document.session.moved_by_ghost)
-        self._still.path(self._view, walk)
+        walk = Stretch(ghost.trace, document.trace, document.session.moved_by_ghost)
+        found = document.judge.expected
+        if found is not None and self.hand is None:
+            pose = ghost.trace.pose(ghost.row)
+            scene = Scene(ghost.trace, ghost.row, 1.0, pose, found.everywhere, None, document.session.say)
+            self._stood(walk, scene)
+        else:
+            self._still.path(self._view, walk)
         if not self._shows_all():
             self._inset.plan(walk.trace, document.session.room, self._theme, self.devicePixelRatioF())
 

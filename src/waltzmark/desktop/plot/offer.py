@@ -59,8 +59,9 @@ class MoveOffer(QFrame):
                 if self.moved.distance >= 0.005
                 else tr("The later steps moved on the way. The faint feet show where they were.")
             )
-            self.words.setText(told)
-            self._place()
+            if self.words.text() != told:
+                self.words.setText(told)
+                self._place()
 
     def _place(self) -> None:
         floor = self.parentWidget()

@@ -152,11 +152,16 @@ class ScoreDelegate(QStyledItemDelegate):
             painter.drawText(box, Qt.AlignmentFlag.AlignLeft | flag, shown)
 
     def _drawing(self, row: int) -> tuple[object, ...]:
-        """What feet, beam and dial of a row depend on."""
+        """What feet, beam and dial of a row depend on; the same wherever its posture stands."""
         trace = self._document.trace
-        pose, hands, breath = trace.pose(row), hands_of(trace, row), trace.breaths[row]
-        feet = tuple((foot.heading, foot.contact) for foot in (pose.left, pose.right))
-        return trace.body.sole, feet, pose.left_share, pose.torso, pose.gaze, hands, breath, _twisted(trace, pose)
+
+        def drawing() -> tuple[object, ...]:
+            pose, hands, breath = trace.pose(row), hands_of(trace, row), trace.breaths[row]
+            feet = tuple((foot.heading, foot.contact) for foot in (pose.left, pose.right))
+            return trace.body.sole, feet, pose.left_share, pose.torso, pose.gaze, hands, breath, _twisted(trace, pose)
+
+        number = int(trace.passage_of[row])
+        return trace.passages[number].known(f"drawing {row - int(trace.starts[number])}", drawing)
 
     def _drawings_of(self, trace: Trace, row: int, ratio: float) -> QPixmap:
         """Feet, beam and dial of a count; drawn once for all counts that look the same."""

@@ -174,7 +174,7 @@ class ScoreModel(RowsModel):
 
 def _block(old: _Block | None, posture: Posture, lines: tuple[Count, ...], start: int, last: int) -> _Block:
     """The entries of a posture that begins in a row of the trace, the old ones where nothing has changed."""
-    if old is None or old.lines is not lines or old.posture.title != posture.title:
+    if old is None or old.lines is not lines or (old.posture is not posture and old.posture.title != posture.title):
         return _Block(posture, lines, start, _entries(posture, lines, start, last))
     if old.start == start and old.posture is posture:
         return old

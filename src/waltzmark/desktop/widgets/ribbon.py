@@ -4,42 +4,29 @@ from __future__ import annotations
 
 from collections import Counter
 
-import numpy as np
-from PySide6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QAccessible, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QToolTip, QWidget
 
-from waltzmark.core.base.arrays import Floats, Ints
-from waltzmark.core.judge.finding import SEVERITIES, Finding, Severity
-from waltzmark.core.walk.motion import ease
+from waltzmark.core.base.arrays import Floats
+from waltzmark.core.form.form import Form
+from waltzmark.core.judge.finding import Finding
+from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.painter.marks import draw_severity, draw_tag
+from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.plain import plain
-from waltzmark.desktop.theme import Theme, font
-from waltzmark.desktop.widgets.beats import LEFT, RIGHT, beat_at, beat_ends, beat_pixel, beat_pixels
+from waltzmark.desktop.theme import Theme
+from waltzmark.desktop.widgets.beats import beat_at, beat_ends, beat_pixel
 from waltzmark.desktop.widgets.drag import ShareDrag
+from waltzmark.desktop.widgets.strip import Strip, Walked, band_of
 from waltzmark.desktop.widgets.telling import Telling
-from waltzmark.words.language import percent, ptr, tr
+from waltzmark.words.language import percent, tr
 
 __all__ = ["WeightRibbon"]
 
-_NAMES = 18.0  # height of the line of posture names
-_APART = 7.0  # pixels at which the marks of findings can be told apart
 _KNOB = 8.0  # pixels about the knob that take it
-
-#: What stands for the left foot, its hatching and the right foot, and how thick each lies on the paper.
-_SIDES = (("left", 0.70), ("left_pale", 0.46), ("right", 0.62))
-
-
-def _mixed(one: int, other: int, share: Floats) -> Ints:
-    """(n,) colours between two, *share* of the first."""
-    mixed = np.full(len(share), 0xFF000000, dtype=np.int64)
-    for shift in (16, 8, 0):
-        a, b = one >> shift & 0xFF, other >> shift & 0xFF
-        mixed |= np.rint(share * a + (1.0 - share) * b).astype(np.int64) << shift
-    return mixed
 
 
 @guarded
@@ -56,8 +43,7 @@ class WeightRibbon(QWidget):
         self._document, self._editor, self._theme = document, editor, theme
         self.hand: ShareDrag | None = None
         self._pointer = QPointF()
-        self._strip: tuple[object, QPixmap] | None = None
-        self._marked: tuple[object, QPixmap] | None = None
+        self._strip = Strip()
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing below it needs to be painted
         self.setMinimumHeight(86)
         self.setMaximumHeight(110)
@@ -70,6 +56,7 @@ class WeightRibbon(QWidget):
         document.form_changed.connect(safely(self.update))
         document.judge.judged.connect(safely(self.update))
         document.session.moved.connect(safely(self.update))
+        document.judge.foreseen.connect(safely(self._draw_ahead))
 
     def sizeHint(self) -> QSize:
         return QSize(600, 94)
@@ -86,9 +73,6 @@ class WeightRibbon(QWidget):
     def _x(self, position: float, times: Floats) -> float:
         return beat_pixel(position, times, self.width())
 
-    def _pixels(self, times: Floats) -> Floats:
-        return beat_pixels(times, self.width())
-
     def position_at(self, x: float) -> float:
         """Playhead position under a pixel."""
         return beat_at(x, self._times(), self.width())
@@ -97,8 +81,8 @@ class WeightRibbon(QWidget):
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         with QPainter(self) as painter:
-            times = self._times()
-            painter.drawPixmap(0, 0, self._strip_for(times))
+            document = self._document
+            painter.drawPixmap(0, 0, self._drawn(document.form, document.trace, document.judge.everywhere))
             self._paint_playhead(painter)
             if self.hand is not None and self.hand.label:
                 at = QPointF(
@@ -106,163 +90,17 @@ class WeightRibbon(QWidget):
                 )
                 draw_tag(painter, at, self.hand.label, self._theme)
 
-    def _strip_for(self, times: Floats) -> QPixmap:
-        """What does not move with the playhead, drawn once for the same beats, shares, postures and findings: an edit
-        that only places a foot elsewhere leaves them."""
-        document = self._document
-        look = (
-            self._marks_look(times),
-            document.trace.shares.tobytes(),
-            [(f.row, f.severity) for f in document.judge.everywhere],
-        )
-        if self._strip is None or self._strip[0] != look:
-            ratio = self.devicePixelRatioF()
-            strip = QPixmap(self.size() * ratio)
-            strip.setDevicePixelRatio(ratio)
-            strip.fill(self._theme.color("paper"))
-            with QPainter(strip) as inner:
-                self._paint_strip(inner, times)
-            self._strip = look, strip
-        return self._strip[1]
+    def _drawn(self, form: Form, trace: Trace, found: tuple[Finding, ...]) -> QPixmap:
+        return self._strip.drawn(Walked(form, trace, found), self.size(), self.devicePixelRatioF(), self._theme)
 
-    def _marks_look(self, times: Floats) -> tuple[object, ...]:
-        """What the marks of postures and breath depend on."""
-        trace, form = self._document.trace, self._document.form
-        titles = tuple(posture.title for posture in form.postures)
-        return (
-            times.tobytes(),
-            trace.starts.tobytes(),
-            titles,
-            trace.breaths,
-            self.width(),
-            self.height(),
-            self.devicePixelRatioF(),
-            self._theme.name,
-        )
+    def _draw_ahead(self) -> None:
+        """Draws the strip as it would be with the count being typed, while the hands rest."""
+        ghost, found = self._document.session.ghost, self._document.judge.expected
+        if ghost is not None and found is not None and self.isVisible():
+            self._drawn(ghost.form, ghost.trace, found.everywhere)
 
     def _band(self) -> QRectF:
-        return QRectF(LEFT, _NAMES + 2, self.width() - LEFT - RIGHT, self.height() - _NAMES - 22)
-
-    def _paint_strip(self, painter: QPainter, times: Floats) -> None:
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        theme, trace, band = self._theme, self._document.trace, self._band()
-        painter.setFont(font(9.0, bold=True))
-        painter.setPen(theme.color("left"))
-        label = QRectF(4, band.top(), LEFT - 8, band.height() / 2)
-        painter.drawText(
-            label, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, ptr("on the ribbon", "left")
-        )
-        painter.setPen(theme.color("right"))
-        painter.drawText(
-            label.translated(0, band.height() / 2),
-            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-            ptr("on the ribbon", "right"),
-        )
-        if len(trace) < 2:
-            painter.setPen(theme.color("faint"))
-            painter.setFont(font(9.5))
-            painter.drawText(band, Qt.AlignmentFlag.AlignCenter, tr("The weight of each count will appear here."))
-            return
-        painter.drawImage(band, self._weights(times, band))
-        painter.setPen(QPen(theme.color("paper"), 1.0, Qt.PenStyle.DashLine))
-        painter.drawLine(QPointF(band.left(), band.center().y()), QPointF(band.right(), band.center().y()))
-        painter.drawPixmap(0, 0, self._marks(times, band))
-        for start, end, severity in self._heat(self._pixels(times)[trace.starts[1:] - 1]):
-            painter.fillRect(QRectF(start, band.top() - 3.0, max(end - start - 1.0, 1.0), 3.0), theme.color(severity))
-        self._paint_findings(painter, times, band)
-
-    def _marks(self, times: Floats, band: QRectF) -> QPixmap:
-        """Postures and breath, drawn once for the same beats and words: most edits leave them."""
-        ratio, look = self.devicePixelRatioF(), self._marks_look(times)
-        if self._marked is None or self._marked[0] != look:
-            pixmap = QPixmap(self.size() * ratio)
-            pixmap.setDevicePixelRatio(ratio)
-            pixmap.fill(Qt.GlobalColor.transparent)
-            with QPainter(pixmap) as painter:
-                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-                self._paint_postures(painter, times, band)
-                self._paint_breath(painter, times, band)
-            self._marked = look, pixmap
-        return self._marked[1]
-
-    def _paint_findings(self, painter: QPainter, times: Floats, band: QRectF) -> None:
-        """A mark below each finding's count; where they would cover each other, the gravest one alone."""
-        marks: dict[int, tuple[int, float, Finding]] = {}
-        ends = self._pixels(times).tolist()
-        for finding in self._document.judge.everywhere:
-            x = ends[finding.row]
-            mark = (SEVERITIES[finding.severity], x, finding)
-            near = int(x / _APART)
-            if near not in marks or mark[:2] < marks[near][:2]:
-                marks[near] = mark
-        for _, x, finding in marks.values():
-            draw_severity(painter, QPointF(x, band.bottom() + 12), 13, finding.severity, self._theme)
-
-    def _paint_breath(self, painter: QPainter, times: Floats, band: QRectF) -> None:
-        """Breath along the foot of the band: a wedge that swells while breathing in and shrinks while breathing out."""
-        painter.setPen(Qt.PenStyle.NoPen)
-        ends, low = self._pixels(times).tolist(), band.bottom() + 1.0
-        breaths = self._document.trace.breaths
-        for inward, role in ((True, "breath_in"), (False, "breath_out")):
-            spans = [(ends[row - 1], ends[row]) for row, way in enumerate(breaths) if way is inward]
-            painter.setBrush(self._theme.color(role, 0.25))
-            painter.drawRects([QRectF(start, low, end - start, 6.0) for start, end in spans])
-            painter.setBrush(self._theme.color(role))
-            for start, end in spans:
-                if end - start >= 3.0:  # else no shape would be seen
-                    corner = QPointF(end if inward else start, low + 6.0)
-                    painter.drawPolygon(QPolygonF([QPointF(start, low), QPointF(end, low), corner]))
-
-    def _weights(self, times: Floats, band: QRectF) -> QImage:
-        """The two sides of the band: left above, hatched, down to its share; right below."""
-        ratio, theme = self.devicePixelRatioF(), self._theme
-        wide, high = round(band.width() * ratio), round(band.height() * ratio)
-        level = high * self._left_shares(times, wide)[None, :]
-        down, across = np.arange(high)[:, None], np.arange(wide)[None, :]
-        hatched = (across + down) % round(7 * ratio) < ratio
-        left, line, right = (theme.laid(role, "paper", alpha).rgb() for role, alpha in _SIDES)
-        pixels = np.where(down < np.floor(level), np.where(hatched, line, left), right).astype(np.uint32)
-        # The pixel on the edge is a mixture of both.
-        x, y = across[0], np.minimum(np.floor(level[0]), high - 1).astype(np.int64)
-        pixels[y, x] = _mixed(left, right, np.clip(level[0] - y, 0.0, 1.0))
-        image = QImage(pixels.data, wide, high, 4 * wide, QImage.Format.Format_RGB32).copy()
-        image.setDevicePixelRatio(ratio)
-        return image
-
-    def _left_shares(self, times: Floats, wide: int) -> Floats:
-        """(wide,) the left foot's share along the form."""
-        beat = times[-1] * (np.arange(wide) + 0.5) / wide
-        left, row = self._document.trace.shares[:, 0], np.searchsorted(times, beat).clip(1, len(times) - 1)
-        before, length = times[row - 1], np.maximum(times[row] - times[row - 1], 1e-9)
-        return np.asarray(left[row - 1] + (left[row] - left[row - 1]) * ease(((beat - before) / length).clip(0, 1)))
-
-    def _paint_postures(self, painter: QPainter, times: Floats, band: QRectF) -> None:
-        theme, trace = self._theme, self._document.trace
-        painter.setFont(font(8.5))
-        metrics, ends = painter.fontMetrics(), self._pixels(times)
-        borders = ends[trace.starts[1:] - 1]  # where each posture begins, and the end
-        painter.setPen(QPen(theme.color("paper", 0.9), 1.2))
-        painter.drawLines([QLineF(x, band.top(), x, band.bottom()) for x in borders[:-1].tolist()])
-        painter.setPen(QPen(theme.color("faint"), 1.0))
-        painter.drawLines([QLineF(x, band.top() - 4, x, band.top()) for x in borders[:-1].tolist()])
-        free = 0.0  # up to where words have been written
-        for number, posture in enumerate(self._document.form.postures, 1):
-            start, room = float(borders[number - 1]), float(borders[number] - borders[number - 1]) - 5
-            title = f"{number} {posture.title}"
-            words = title if room > 40 and metrics.horizontalAdvance(title) <= room else str(number)
-            if room > 0 and start + 4 >= free:
-                painter.drawText(QPointF(start + 4, band.top() - 5), words)
-                free = start + 8 + metrics.horizontalAdvance(words)
-
-    def _heat(self, borders: Floats) -> list[tuple[float, float, Severity]]:
-        """From where to where each posture with findings goes, and the gravest of them."""
-        trace = self._document.trace
-        gravest: dict[int, Severity] = {}
-        for finding in self._document.judge.everywhere:
-            number = int(trace.passage_of[finding.row])
-            if number and (number not in gravest or SEVERITIES[finding.severity] < SEVERITIES[gravest[number]]):
-                gravest[number] = finding.severity
-        return [(float(borders[n - 1]), float(borders[n]), severity) for n, severity in gravest.items()]
+        return band_of(self.size())
 
     def _knob(self) -> QPointF:
         """The middle of the knob on the playhead; while weight is poured, where it would be."""
