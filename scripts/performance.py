@@ -14,7 +14,7 @@ ROOT = Path(__file__).parent.parent
 #: The benchmarks, and what the measures of each are about.
 PARTS = {
     "run": "Starting, reading, walking, judging, painting",
-    "plotting": "Plotting in a form of 1,500 counts, on the screen",
+    "plotting": "Plotting in forms of 1,500 and of 650 counts, on the screen",
     "rooms": "Room",
     "returns": "Return",
     "sides": "Sides",

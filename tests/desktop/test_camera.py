@@ -17,7 +17,7 @@ from waltzmark.demo import demo_text
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.player import Player
-from waltzmark.desktop.plot.placard import place_words
+from waltzmark.desktop.plot.placard import place_of, place_words
 from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.files.reading import read_document, read_file
 from waltzmark.files.writing import render
@@ -73,11 +73,11 @@ def test_the_heading_that_is_up_points_up(camera: Camera) -> None:
 def test_the_playhead_stays_in_the_form_and_says_where_it_is() -> None:
     document = Document()
     document.open_text(demo_text())
-    assert place_words(document) == "Opening stance"
+    assert place_words(place_of(document)) == "Opening stance"
     rows: list[int] = []
     document.session.row_changed.connect(rows.append)
     document.session.go(2.5)
-    assert (document.session.row, place_words(document)) == (3, "Stand on the quay  ·  count 3 of 5")
+    assert (document.session.row, place_words(place_of(document))) == (3, "Stand on the quay  ·  count 3 of 5")
     document.session.go(2.9)
     document.session.go(1e9)
     assert document.session.position == len(document.trace) - 1

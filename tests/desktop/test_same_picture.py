@@ -157,9 +157,9 @@ def test_the_floor_is_moved_and_zoomed_by_keys_wheel_and_double_click(demo: Main
     QTest.keyClick(floor, keys.Key_Right)
     assert floor.camera.x == pytest.approx(before.x) and floor.camera.scale == before.scale
     QTest.mouseDClick(floor, Qt.MouseButton.LeftButton, pos=floor.rect().center())
-    assert floor.camera.scale < before.scale and floor._shows_all()
+    assert floor.camera.scale < before.scale and floor._shows_whole()
     demo.document.open_text(render(replace(demo.document.form, room=None)))
     assert demo.document.form.room is None
     QTest.mouseDClick(floor, Qt.MouseButton.LeftButton, pos=floor.rect().center())
     rest(30)
-    assert floor._shows_all() and ink(floor).std() > 0
+    assert floor._shows_whole() and ink(floor).std() > 0

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtCore import QPointF, QSizeF, Qt, Signal
+from PySide6.QtCore import QPointF, QSize, QSizeF, Qt, Signal
 from PySide6.QtGui import (
     QKeyEvent,
     QMouseEvent,
@@ -35,7 +35,7 @@ from waltzmark.desktop.painter.scene import (
     draw_scene,
 )
 from waltzmark.desktop.plot.inset import Inset, whole_of
-from waltzmark.desktop.plot.placard import draw_placard
+from waltzmark.desktop.plot.placard import Placard, Place, place_of
 from waltzmark.desktop.plot.still import Still, Stretch, View
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
@@ -53,6 +53,8 @@ _CARDS = 60.0  # pixels at the top that cards cover
 _NEAR = 9.0  # pixels within which a dragged foot keeps to something
 _NARROW = 500  # pixels from which there is room for the plan in the corner
 _AROUND = 70.0  # pixels that a ghost is kept from the edge
+
+_BAR, _BAR_HIGH = 170, 44  # pixels of the scale's picture
 
 
 @guarded
@@ -79,7 +81,7 @@ class FloorView(PlanView):
         self.chosen: Finding | None = None
         self.overlays = Overlays()
         self._still, self._standing = Still(), Layer(ahead=True)
-        self._inset = Inset()
+        self._inset, self._placard, self._scale_bar = Inset(), Placard(), Layer()
         self.setAccessibleDescription(tr("A plan of the floor from above, with both feet at the playhead"))
         Telling(self, document.told, document.session.row_changed, document.form_changed)
         self.setToolTip("")
@@ -216,13 +218,13 @@ class FloorView(PlanView):
             draw_ghost(painter, floor, ghost.trace, ghost.row, document.session.say, self._theme, self.hand is None)
         if self.chosen is not None and self.chosen.row == row:
             draw_finding(painter, floor, document.trace, self.chosen, document.session.say, self._theme)
-        draw_scale_bar(painter, size, self.camera.scale, document.session.say, self._theme)
-        whole = self._shows_all() or self.width() < _NARROW
+        self._draw_scale_bar(painter)
+        whole = self._shows_whole()
         if not whole:
             self._inset.draw(painter, size, document, self.camera, self._theme)
         if self.hand is not None and self.hand.label:
             draw_tag(painter, self._pointer + QPointF(0, -26), self.hand.label, self._theme)
-        draw_placard(painter, size.width() - (24 if whole else 204), document, self._theme)
+        self._placard.draw(painter, self._card(whole), place_of(document), self._theme)
 
     def _stands(self, walk: Stretch, scene: Scene) -> object:
         """What the floor and the body look like by."""
@@ -253,8 +255,22 @@ class FloorView(PlanView):
         held = scene.fraction >= 1.0 and Contact.AIR in (scene.pose.left.contact, scene.pose.right.contact)
         return held or (self.hand is not None and not self.hand.grip.toe)
 
-    def _shows_all(self) -> bool:
-        """Whether the whole room, or the whole walk, is in view anyway."""
+    def _draw_scale_bar(self, painter: QPainter) -> None:
+        size, say, theme = QSize(_BAR, _BAR_HIGH), self._document.session.say, self._theme
+        scale, ratio = self.camera.scale, self.devicePixelRatioF()
+        bar = self._scale_bar.drawn(
+            (scale, say, theme.name), size, ratio, lambda p: draw_scale_bar(p, size, scale, say, theme), clear=True
+        )
+        painter.drawPixmap(0, self.height() - _BAR_HIGH, bar)
+
+    def _card(self, whole: bool) -> int:
+        """How wide the card with the place may be, in pixels."""
+        return self.width() - (24 if whole else 204)
+
+    def _shows_whole(self) -> bool:
+        """Whether no inset is needed: the whole room, or the whole walk, is in view anyway, or there is no space."""
+        if self.width() < _NARROW:
+            return True
         floor = self.frame
         room, trace = self._document.session.room, self._document.trace
         points = whole_of(trace, room)
@@ -277,9 +293,11 @@ class FloorView(PlanView):
             pose = ghost.trace.pose(ghost.row)
             scene = Scene(ghost.trace, ghost.row, 1.0, pose, found.everywhere, None, document.session.say)
             self._stood(walk, scene)
+            place = Place(ghost.form, ghost.trace, ghost.row, pose, True, document.session.say)
+            self._placard.drawn(self._card(self._shows_whole()), place, self._theme, self.devicePixelRatioF())
         else:
             self._still.path(self._view, walk)
-        if not self._shows_all():
+        if not self._shows_whole():
             self._inset.plan(walk.trace, document.session.room, self._theme, self.devicePixelRatioF())
 
     def resizeEvent(self, event: QResizeEvent) -> None:

@@ -2,30 +2,55 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QFontMetricsF, QPainter, QPen
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QPixmap
 
 from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.records import Record
+from waltzmark.core.body.pose import Pose
+from waltzmark.core.form.form import Form
 from waltzmark.core.walk.naming import Recognised, recognised
+from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.theme import Theme, font
+from waltzmark.words.figures import Figures
 from waltzmark.words.language import percent, tr
 from waltzmark.words.steps import pose_parts, stance_title
 
-__all__ = ["draw_placard", "place_words"]
+__all__ = ["Placard", "Place", "place_of", "place_words"]
 
 
-def place_words(document: Document) -> str:
+_HIGH = 160  # pixels that the card takes at the most
+
+
+class Place(Record, eq=False):
+    """Where one is. settled: at the end of the count."""
+
+    form: Form
+    trace: Trace
+    row: int
+    pose: Pose
+    settled: bool
+    say: Figures
+
+
+def place_of(document: Document) -> Place:
+    """Where the document's playhead is."""
+    session = document.session
+    return Place(document.form, document.trace, session.row, session.pose, session.position == session.row, session.say)
+
+
+def place_words(place: Place) -> str:
     """Posture and count: ``Turn the boat · count 2 of 7``."""
-    row, trace = document.session.row, document.trace
-    posture = trace.posture(row)
+    posture = place.trace.posture(place.row)
     if posture is None:
         return tr("Opening stance")
-    first, after = trace.span(posture)
+    first, after = place.trace.span(posture)
     return tr(
         "{title}  ·  count {row} of {after}",
-        title=document.form.posture(posture).title,
-        row=row - first + 1,
+        title=place.form.posture(posture).title,
+        row=place.row - first + 1,
         after=after - first,
     )
 
@@ -43,15 +68,33 @@ def stance_words(stance: Recognised) -> str:
     return tr("{stance} ({match} alike)", stance=name, match=percent(100 * stance.match))
 
 
-def draw_placard(painter: QPainter, most: float, document: Document, theme: Theme) -> None:
-    """Draws the card, at most *most* pixels wide; the pose takes more lines where it must."""
-    place, place_font = place_words(document), font(12, bold=True)
-    settled = document.session.position == document.session.row
-    torso = float(document.trace.torso[max(document.session.row - 1, 0)])
-    parts = list(pose_parts(document.session.pose, settled, document.session.say, torso))
-    if settled:
-        stance = recognised(document.session.pose, document.trace.body, document.form.school)
-        parts.insert(0, stance_words(stance))
+class Placard:
+    """The card; at the end of a count it is drawn once, and can be drawn before it is shown."""
+
+    def __init__(self) -> None:
+        self._settled = Layer(ahead=True)
+
+    def draw(self, painter: QPainter, most: int, place: Place, theme: Theme) -> None:
+        """Draws it, at most *most* pixels wide."""
+        if place.settled:
+            painter.drawPixmap(0, 0, self.drawn(most, place, theme, painter.device().devicePixelRatioF()))
+        else:
+            _draw(painter, most, place, theme)
+
+    def drawn(self, most: int, place: Place, theme: Theme, ratio: float) -> QPixmap:
+        """Its picture at the end of a count."""
+        shows = place.trace, place.row, most, place.say, theme.name
+        size = QSize(most + 24, _HIGH)
+        return self._settled.drawn(shows, size, ratio, lambda card: _draw(card, most, place, theme), clear=True)
+
+
+def _draw(painter: QPainter, most: float, here: Place, theme: Theme) -> None:
+    """The card; the pose takes more lines where it must."""
+    place, place_font = place_words(here), font(12, bold=True)
+    torso = float(here.trace.torso[max(here.row - 1, 0)])
+    parts = list(pose_parts(here.pose, here.settled, here.say, torso))
+    if here.settled:
+        parts.insert(0, stance_words(recognised(here.pose, here.trace.body, here.form.school)))
     pose_font = font(10.5)
     metrics = QFontMetricsF(pose_font)
     lines, inner = [""], most - 24
