@@ -13,6 +13,7 @@ from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from shiboken6 import isValid
 
+from tests.waiting import until
 from waltzmark.core.judge.finding import Finding, Judged
 from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.app import make_application
@@ -54,21 +55,16 @@ def found(document: Document) -> tuple[Finding, ...]:
 
 def judged(document: Document) -> Judged:
     """All that is found in the form as it is, as soon as it is known."""
-    for _ in range(4000):
-        known = document.judge.judgement
-        if known is not None:
-            return known
-        QTest.qWait(5)
-    raise AssertionError("nothing is judged")
+    until(lambda: document.judge.known)
+    known = document.judge.judgement
+    assert known is not None
+    return known
 
 
 def news(document: Document) -> str:
     """What the last change of body or school did to the findings, as soon as it is known."""
-    for _ in range(4000):  # what it was before may have to be judged first
-        if document.judge.known and document.judge.news:
-            return document.judge.news
-        QTest.qWait(5)
-    raise AssertionError("there is no news")
+    until(lambda: document.judge.known and document.judge.news)  # what it was before may have to be judged first
+    return document.judge.news
 
 
 @pytest.fixture

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import answers, found, judged, news, type_count
+from tests.waiting import rest
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import replace
@@ -118,7 +119,7 @@ def test_the_drawn_body_and_its_reach_follow_the_measures(demo: MainWindow, read
     views = (ready.figure, ready.curve, ready.reach)
     first = [ink(view.grab().toImage()) for view in views]
     for _ in range(20):  # until the stage has taken its place
-        QTest.qWait(50)
+        rest(20)
         before, first = first, [ink(view.grab().toImage()) for view in views]
         if all(len(a) == len(b) and (a == b).all() for a, b in zip(before, first, strict=True)):
             break

@@ -9,10 +9,10 @@ from typing import Any
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QAction, QContextMenuEvent, QDropEvent, QImage
-from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QMenu
 
 from tests.desktop.conftest import answers, chooses, found, row_index, type_count
+from tests.waiting import rest
 from waltzmark.core.base.messages import message
 from waltzmark.core.score import write_count
 from waltzmark.core.score.facings import Clock
@@ -165,7 +165,7 @@ def test_a_wrong_word_is_underlined_where_it_stands(demo: MainWindow) -> None:
         """The columns of pixels in which the mark is drawn."""
         field.clear()
         type_count(demo, text, enter=False)
-        QTest.qWait(300)
+        rest(300)  # what is shown of the offers goes
         wanted, image = (
             demo.desk.theme.color("stop"),
             field.grab().toImage().convertToFormat(QImage.Format.Format_RGB32),

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QTableView
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import reviewed, type_count
 from tests.trying import tries
+from tests.waiting import until
 from waltzmark.desktop.app import make_application
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.widgets.rows import RowsModel, RowsView
@@ -68,14 +68,14 @@ def test_long_words_get_higher_rows_and_fit_when_the_window_grows(demo: MainWind
     demo.document.session.go(float(demo.document.trace.row_of("moor", 2)))
     demo.plot.splitter.setSizes([335, 800, 80])
     qtbot.waitUntil(lambda: score.rowHeight(at) >= narrow, timeout=3000)
-    QTest.qWait(30)
-    assert score.viewport().rect().contains(score.visualRect(score.currentIndex()).center())  # still in view
+    seen = score.viewport()
+    until(lambda: seen.rect().contains(score.visualRect(score.currentIndex()).center()))  # still in view
 
 
 def test_the_chosen_finding_tells_everything_in_a_higher_row(demo: MainWindow) -> None:
     demo.desk.book["findings"].setChecked(True)
     view = demo.plot.findings.list
-    QTest.qWait(60)  # it takes its width
+    until(lambda: view.rowHeight(0) == view.height_of(demo.document.judge.findings[0]))  # it has taken its width
     low = [view.rowHeight(row) for row in range(view.model().rowCount())]
     demo.plot.findings.step(1)
     assert view.rowHeight(0) > low[0] + 30 and view.rowHeight(1) == low[1]

@@ -7,25 +7,19 @@ from typing import Any
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QEventLoop, Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 
 from tests.desktop.conftest import found, reviewed, type_count
+from tests.waiting import rest
 from waltzmark.core.base.records import replace
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.window import MainWindow
 from waltzmark.files.writing import render
 from waltzmark.words.findings import what
-
-
-def rest(ms: int) -> None:
-    """Lets the hands rest, as the application does: what is worked out ahead has its time."""
-    loop = QEventLoop()
-    QTimer.singleShot(ms, loop.quit)
-    loop.exec()
 
 
 def ink(widget: QWidget) -> Any:

@@ -33,6 +33,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from tests.waiting import rest
 from waltzmark.core.answers.review import review
 from waltzmark.core.form.form import Form
 from waltzmark.core.walk.walk import walk
@@ -222,7 +223,7 @@ class Monkey:
             window.document.session.go(float(dice.randrange(len(window.document.trace))))
         elif what < 0.50:
             self._note("wait")
-            QTest.qWait(dice.randrange(120))
+            rest(dice.randrange(120))
         else:
             active = QApplication.activeModalWidget() or self._dialog() or window
             self._hand(active)
@@ -315,7 +316,7 @@ class Monkey:
         document = self.window.document
         end = time.perf_counter() + 30.0
         while document.judge.review is None and time.perf_counter() < end:
-            QTest.qWait(5)
+            rest(5)
         known = document.judge.review
         if known is None:
             self.wrong.append("no review came in 30 s")

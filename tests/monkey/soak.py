@@ -16,10 +16,10 @@ from pathlib import Path
 from typing import NamedTuple
 
 from PySide6.QtCore import QCoreApplication, QEvent
-from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.monkey import Monkey
+from tests.waiting import rest
 from waltzmark.desktop.collecting import collect_all
 from waltzmark.desktop.windows import all_windows
 
@@ -90,7 +90,7 @@ def soak(seed: int, acts: int, each: int) -> int:
             monkey.window.filing.open_demo()
             monkey.first = monkey.window.document.form
             while monkey.window.document.judge.review is None:
-                QTest.qWait(10)
+                rest(10)
             monkey.did.clear()
             counts.append(held())
             told = ", ".join(f"{what} {value:.0f}" for what, value in counts[-1]._asdict().items())

@@ -224,7 +224,14 @@ class Starts:
 
     def fits_at(self, heading: float) -> bool:
         """Whether there is a start at a heading that fits, to about a centimetre."""
-        return bool(self._best_at(heading, enough=0.0)[2] >= -1e-9)
+        return self._goes_in(heading) and bool(self._best_at(heading, enough=0.0)[2] >= -1e-9)
+
+    def _goes_in(self, heading: float) -> bool:
+        """Whether the walk, with what it must keep clear, is no larger than the walls' box: else no start fits."""
+        which, points = self._outmost[0]
+        turned, needs = rotated_points(points, heading), self.thinned(_FINE).needs[which, None]
+        (low, top), (first, last) = self.things.bounds, ((turned - needs).min(axis=0), (turned + needs).max(axis=0))
+        return bool((last - first <= top - low + 1e-9).all())
 
     def _best_at(self, heading: float, enough: float = math.inf) -> Floats:
         """(3,) the best start at a heading and what it has to spare.
