@@ -172,7 +172,7 @@ def test_whatever_is_said_is_drafted_walked_and_in_its_place(data: st.DataObject
     for posture in found.postures:
         for made in posture.counts:
             assert made.spans
-            for start, stop in made.spans:
+            for start, stop in (*made.spans, *(span for slot in made.slots for span in slot.spans)):
                 assert 0 <= start < stop <= len(text)
     for each in found.unused:
         assert text[each.span[0] : each.span[1]] == each.text
@@ -262,6 +262,38 @@ def test_a_page_is_drafted_while_somebody_types() -> None:
 
 
 _ENDS = ("ing", "ational", "edly", "fulness", "ization", "ement")
+
+
+@pytest.mark.parametrize(
+    ("text", "language", "wanted"),
+    [
+        ("Levanta el pie izquierdo y llévalo hacia las doce", "es", ["lift L", "step L 12 bow"]),
+        ("Levanta la punta izquierda y ábrela 45 grados", "es", ["heel L", "pivot L heel out 45"]),
+        ("Saca el pie izquierdo a las nueve y cárgalo con el setenta por ciento", "es", ["step L 9 bow", "shift L 70"]),
+        ("Reparte el peso entre los dos pies", "es", ["shift 50/50"]),
+        ("Gira el torso hacia las dos", "es", ["torso 2"]),
+        ("Share the weight between both feet", "en", ["shift 50/50"]),
+        ("Divide the weight evenly between the two feet", "en", ["shift 50/50"]),
+        ("Draw in the left foot and place it beside the other", "en", ["step L beside"]),
+    ],
+)
+def test_it_is_what_was_named_and_both_is_nobody_s(text: str, language: str, wanted: list[str]) -> None:
+    found = words(text, "shift R 100", language=language)
+    assert counts(found) == wanted and not found.unused
+    assert "doubtful" not in hows(found)
+
+
+@pytest.mark.parametrize(
+    ("head", "language"),
+    [("Posture 3: {}", "en"), ("movement - {}", "en"), ("Postura: {}", "es"), ("FIGURA 2. {}", "es")],
+)
+def test_a_line_that_says_posture_and_a_name_begins_one(head: str, language: str) -> None:
+    say = {"en": "Shift all the weight to the right.", "es": "Pasa todo el peso a la derecha."}[language]
+    found = words(f"{head.format('Open the gate')}\n{say}\n\n{head.format('Shut it')}\n{say}\n", language=language)
+    assert [posture.name for posture in found.postures] == ["Open the gate", "Shut it"]
+    assert counts(found) == ["shift R 100"] * 2 and not found.unused
+    said = f"{head.format('Shift the weight to the left. Sink')}\n{say}"
+    assert [posture.name for posture in words(said, language=language).postures] == [""]
 
 
 @pytest.mark.parametrize(

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from waltzmark.core.draft.lexicon import Said
+from waltzmark.core.draft.pieces import Span
 
 __all__ = ["RESUMES", "Clause", "Ref", "clauses_of"]
 
@@ -87,10 +88,10 @@ class Clause(NamedTuple):
             elif each.kind == "part" and each.value not in ("weight", "body", "hand", "eyes"):
                 last = found[-1] if found else None
                 if last is not None and not last.side and not last.which and each.value == "foot" and (side or which):
-                    found[-1] = last._replace(side=side, which=which, span=(last.span[0], each.span[1]))
+                    found[-1] = last._replace(side=side, which=which, span=_around(last.span, each.span))
                 else:
-                    start = begun.span[0] if begun is not None else each.span[0]
-                    found.append(Ref(side, which, each.value, at, (start, each.span[1])))
+                    span = _around(begun.span, each.span) if begun is not None else each.span
+                    found.append(Ref(side, which, each.value, at, span))
                 side = which = ""
                 begun = None
             elif each.kind not in ("ordinary",) and (side or which) and begun is not None:
@@ -104,6 +105,11 @@ class Clause(NamedTuple):
     @property
     def span(self) -> tuple[int, int]:
         return min(each.span[0] for each in self.said), max(each.span[1] for each in self.said)
+
+
+def _around(one: Span, other: Span) -> Span:
+    """From the first of two to the end of the last; a side may stand after its part."""
+    return min(one[0], other[0]), max(one[1], other[1])
 
 
 def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Container, Mapping, Sequence
+from collections.abc import Callable, Container, Iterable, Mapping, Sequence
 from typing import NamedTuple
 
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.clauses import clauses_of
-from waltzmark.core.draft.lexicon import Said, said_of
+from waltzmark.core.draft.lexicon import Said, lexicon, said_of
 from waltzmark.core.draft.pieces import Span
 from waltzmark.core.draft.reading import acts_of
 from waltzmark.core.draft.sense import Sense
@@ -20,9 +20,12 @@ from waltzmark.core.walk.ground import Ground
 
 __all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft", "free_name", "name_of"]
 
-#: Lines that name a posture: a heading of Markdown, or a number with a few words that begin large.
-_HEADING = re.compile(
-    r"^[ \t]*(?:#{1,6}[ \t]+(?P<marked>.+?)|\d{1,3}[.)][ \t]+(?P<listed>[^.!?\n]{2,60}?))[ \t]*$", re.M
+#: Lines that name a posture: a heading of Markdown, a number and a few words, or as "Posture 3: Open the gate", in the
+#: words of the language.
+_HEADING = (
+    r"^[ \t]*(?:#{{1,6}}[ \t]+(?P<marked>.+?)|\d{{1,3}}[.)][ \t]+(?P<listed>[^.!?\n]{{2,60}}?)"
+    r"|(?i:{heads})(?:[ \t]+\d{{1,3}})?[ \t]*[:.–—-][ \t]*(?P<called>[^.!?\n]{{2,60}}?)"
+    r"|(?P<bare>(?i:{heads})[ \t]+\d{{1,3}})[:.]?)[ \t]*$"
 )
 #: Where a sentence ends.
 _STOP = re.compile(r"[.;!?…\n]")
@@ -114,7 +117,8 @@ def draft(
     def does_nothing(words: str) -> bool:
         return not acts_of(clauses_of(said_of(words, language, own_phrases), words)).acts
 
-    for number, (name, start, begin, stop) in enumerate(_parts(text, does_nothing), 1):
+    parts = _parts(text, lexicon(language).heads, does_nothing)
+    for number, (name, start, begin, stop) in enumerate(parts, 1):
         known, now = None, None
         if begun is not None and start in begun:
             known, pose, now = begun[start]
@@ -184,13 +188,13 @@ def _known(text: str, language: str) -> float:
     return 1.0 if not words else sum(each.kind != "unknown" and not each.mended for each in words) / len(words)
 
 
-def _parts(text: str, does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int, int]]:
+def _parts(text: str, words: Iterable[str], does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int, int]]:
     """Of each posture its name, where its text starts, where what is drafted of it begins, and where it ends.
 
-    does_nothing: whether words come to no act.
+    words: what the line of a name may begin with; does_nothing: whether words come to no act.
     """
-    heads = list(_HEADING.finditer(text))
-    if len(heads) < 2:  # at most a title
+    heads = list(re.finditer(_HEADING.format(heads="|".join(words)), text, re.M))
+    if len(heads) < 2 and not any(each["called"] or each["bare"] for each in heads):  # at most a title
         begin = heads[0].end() if heads and not text[: heads[0].start()].strip() else 0
         named = _named_paragraphs(text, begin, does_nothing) if begin or not heads else []
         if named:
@@ -200,7 +204,8 @@ def _parts(text: str, does_nothing: Callable[[str], bool]) -> list[tuple[str, in
     found = [("", 0, 0, heads[0].start())] if text[: heads[0].start()].strip() else []
     for at, head in enumerate(heads):
         stop = heads[at + 1].start() if at + 1 < len(heads) else len(text)
-        found.append(((head["marked"] or head["listed"]).strip(), head.end(), head.end(), stop))
+        name = head["marked"] or head["listed"] or head["called"] or head["bare"]
+        found.append((name.strip(), head.end(), head.end(), stop))
     return found
 
 

@@ -22,6 +22,7 @@ _SNOWBALL = {"en": "english", "es": "spanish"}
 _EXACT = frozenset({"side", "which", "link", "way", "ordinary", "unit", "part_of", "clock"})
 #: Letters of a word from which a slip in it is mended, and how alike the words have to be.
 _LONG, _ALIKE = 4, 0.75
+_PLAIN_VOWELS = str.maketrans("áéíóú", "aeiou")
 
 
 class Said(NamedTuple):
@@ -49,7 +50,13 @@ class Lexicon:
             (_FOLDER / f"{language}.toml").read_text(encoding="utf-8")
         )
         self.phrases: dict[tuple[str, ...], list[tuple[str, str]]] = {}
-        self.side_after = bool(self.table.pop("grammar", {}))
+        grammar = self.table.pop("grammar", {})
+        self.side_after = "side_after" in grammar
+        #: What begins the line of a posture's name: "Posture 3: Open the gate".
+        self.heads = tuple(grammar.get("heads", ()))
+        #: Pronouns that hang on a verb: "llévalo"; the word that each stands for, if it stands for one.
+        self.hanging = dict.fromkeys(grammar.get("hanging_it", ()), "".join(grammar.get("it", ())))
+        self.hanging |= dict.fromkeys(grammar.get("hanging_self", ()), "")
         for kind, values in self.table.items():
             for value, phrases in values.items():
                 for phrase in phrases:
@@ -99,6 +106,21 @@ class Lexicon:
         if word and (meanings := self.stems.get(self._stem(word))):
             return 1, meanings
         return 1, []
+
+    def parted(self, piece: Piece) -> list[Piece]:
+        """A verb and the pronoun that hangs on it; the piece itself where nothing does."""
+        for end, stands_for in self.hanging.items():
+            verb = piece.low.removesuffix(end)
+            if piece.kind != "word" or piece.low in self.spelled or verb == piece.low:
+                continue
+            verb = verb.translate(_PLAIN_VOWELS)  # the accent is there for the longer word
+            if verb in self.spelled:
+                middle = piece.span[1] - len(end)
+                parts = [piece._replace(low=verb, span=(piece.span[0], middle))]
+                if stands_for:
+                    parts.append(piece._replace(low=stands_for, span=(middle, piece.span[1])))
+                return parts
+        return [piece]
 
     def _near(self, word: str, after: str) -> str:
         """A word with a slip of a letter as it was meant; the word itself where it is known, or like none.
@@ -151,9 +173,10 @@ def said_of(text: str, language: str, taught: Mapping[tuple[str, ...], int] | No
 @lru_cache(maxsize=512)  # what is drafted anew after a change is mostly the same text
 def _said_of(text: str, language: str, phrases: tuple[tuple[tuple[str, ...], int], ...]) -> tuple[Said, ...]:
     taught = dict(phrases)
-    book, pieces = lexicon(language), pieces_of(text, language)
-    # A one may be part of a phrase and no number: "un poco".
-    spoken = [piece.kind == "number" and piece.value == 1.0 and piece.low.isalpha() for piece in pieces]
+    book = lexicon(language)
+    pieces = [part for piece in pieces_of(text, language) for part in book.parted(piece)]
+    # A one or a two may be part of a phrase and no number: "un poco", "the two feet".
+    spoken = [piece.kind == "number" and piece.value in (1.0, 2.0) and piece.low.isalpha() for piece in pieces]
     written = [piece.low if piece.kind == "word" or each else "" for piece, each in zip(pieces, spoken, strict=True)]
     lows = [book.near(low, after) for low, after in pairwise([*written, ""])]
     found: list[Said] = []

@@ -200,10 +200,12 @@ class Moving(Turning):
             onward = onward and (
                 (last.way in ("around", "in", "close") and ("step" in verbs or clock is not None))
                 or last.way in ("", "with")
+                or last.unread  # where it was brought was not said
             )
             if bare_put or (onward and (clock is not None or way)):
                 last.contact = last.contact or contact_of(c)
                 if onward:
+                    last.unread = False
                     last.clock, last.way = clock, way if way != "out" else ""
                     last.length, last.width = last.length or length, last.width or width
                 last.spans.append(c.span)

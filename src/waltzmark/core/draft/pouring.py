@@ -46,6 +46,8 @@ class Pouring(Reader):
         weight = c.has("part", "weight")
         even = c.has("amount", "even")
         refs = [r for r in c.refs if r.side or r.which or r.part == "it"]
+        if "share" in verbs:  # "between both feet" says no more
+            refs = [r for r in refs if r.side != "both"]
         if "put" in c.verbs and share is not None:
             weight = True
         poured = self.acts[-1] if self.acts and self.acts[-1].kind == "shift" else None
