@@ -30,6 +30,7 @@ class Act:
     part: str = ""
     contact: str = ""
     toe: float | None = None
+    toes: str = ""  # in or out, of a foot that lands so
     amount: str = ""
     length: Length | None = None
     width: Length | None = None

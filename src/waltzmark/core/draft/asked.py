@@ -16,6 +16,7 @@ __all__ = [
     "share_of",
     "sided_of",
     "sizes_of",
+    "toes_of",
     "way_of",
 ]
 
@@ -127,7 +128,7 @@ def share_of(c: Clause) -> float | None:
 def contact_of(c: Clause) -> str:
     """What a foot lands on, as the clause says it; empty where it does not."""
     found = c.first_of("contact")
-    return found.value if found is not None else ""
+    return "" if found is None or (found.low in _ON_TOES and toes_of(c)) else found.value
 
 
 def inout_of(c: Clause) -> str:
@@ -139,10 +140,31 @@ def inout_of(c: Clause) -> str:
     return "" if turned is None else turned.value.removeprefix("turn")
 
 
+#: What says where toes point as well as that a foot is on them: "con la punta hacia fuera".
+_ON_TOES = frozenset({"con la punta", "la punta", "toe", "toes"})
+#: What may stand between toes and their way.
+_BETWEEN = frozenset({"ordinary", "verb", "comma", "degrees", "number", "amount"})
+
+
+def toes_of(c: Clause) -> str:
+    """Whether a foot lands with its toes turned in or out: "with the toes out"; empty where that is not said."""
+    for at, each in enumerate(c.said):
+        toes = each.kind == "part" and each.value == "toes"
+        if toes or (each.kind == "contact" and each.low in _ON_TOES):
+            after = [other for other in c.said[at + 1 :] if other.kind not in _BETWEEN]
+            if after and after[0].kind == "way" and after[0].value in ("in", "out"):
+                return after[0].value
+    return ""
+
+
 def leftright_of(c: Clause, foot: Ref) -> str:
     """A turn to the left or right of a foot that is another side's word."""
     sides = [each.value for each in c.all_of("side") if each.value in ("left", "right")]
     return sides[-1] if len(sides) > 1 else ""
+
+
+#: How verbs begin that say forward by themselves.
+_ONWARD = ("adelant", "avanz", "advanc")
 
 
 def way_of(c: Clause) -> str:
@@ -165,6 +187,8 @@ def way_of(c: Clause) -> str:
             return name
     if any(each.value == "stepback" for each in c.said):
         return "back"
+    if any(each.kind == "verb" and each.low.startswith(_ONWARD) for each in c.said):
+        return "forward"
     for each in c.all_of("verb"):
         for word, name in (("forward", "forward"), ("back", "back"), ("in", "in"), ("out", "out")):
             if word in each.low.split()[1:]:

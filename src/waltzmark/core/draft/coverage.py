@@ -60,7 +60,7 @@ def covered(c: Clause, acts: Sequence[Act], *, mended: bool = False) -> bool:
     """
     if not _figures(c, acts) or sum(each.kind == "unknown" for each in c.said) > _UNKNOWN:
         return False
-    kinds = {act.kind for act in acts}
+    kinds = {act.kind for act in acts} | {"pivot" for act in acts if act.toes}
     if len(c.verbs) > 1 and "repeat" in c.verbs:  # "shift forward again" is told of the shift
         c = c._replace(said=tuple(each for each in c.said if each.value != "repeat"))
     if any(verb in _BECOMES and not kinds & _BECOMES[verb] for verb in c.verbs):

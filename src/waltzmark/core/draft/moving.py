@@ -11,6 +11,7 @@ from waltzmark.core.draft.asked import (
     share_of,
     sided_of,
     sizes_of,
+    toes_of,
     way_of,
 )
 from waltzmark.core.draft.clauses import Clause
@@ -114,6 +115,9 @@ class Moving(Turning):
             return False
         way = way_of(c)
         (length, width), stance = sizes_of(c), c.first_of("stance")
+        toes = toes_of(c)
+        if toes and toes == way:
+            way = "down" if c.has("way", "down") else ""
         sided = sided_of(c)
         last = self.acts[-1] if self.acts else None
         named = [r.side or r.which for r in c.refs if r.side or r.which]
@@ -224,6 +228,9 @@ class Moving(Turning):
             amount="width" if c.has("amount", "width") else "wide" if c.has("amount", "wide") else "",
         )  # fmt: skip
         act.unread = unsaid
+        if toes and (turned := c.first_of("degrees")) is not None:
+            act.degrees = turned.number
+        act.toes = toes
         act.spans = [*lower, c.span] if lower else []
         if share is not None:
             self._add(c, "shift", share=share)
@@ -232,7 +239,7 @@ class Moving(Turning):
     def _put_on(self, c: Clause) -> str:
         """The part that is put down, where it is the only one that is named."""
         parts = [r.part for r in c.refs if r.part in ("heel", "ball", "toes")]
-        if not ("put" in c.verbs or "touch" in c.verbs or not c.verbs) or len(parts) != 1:
+        if toes_of(c) or not ("put" in c.verbs or "touch" in c.verbs or not c.verbs) or len(parts) != 1:
             return ""
         return {"toes": "ball"}.get(parts[0], parts[0])
 

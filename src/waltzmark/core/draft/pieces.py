@@ -19,6 +19,10 @@ _TOKEN = re.compile(
 )
 
 
+#: Words for about, that would be read as a one.
+_SOME = frozenset({"unos", "unas"})
+
+
 class Piece(NamedTuple):
     """A word, a number or a clock time of a text.
 
@@ -80,7 +84,7 @@ def pieces_of(text: str, language: str) -> list[Piece]:
 
 def _numbered(pieces: list[Piece], language: str) -> list[Piece]:
     """The same with numbers that are spoken as numbers."""
-    words = [_Word(piece.low if piece.kind == "word" else ".") for piece in pieces]
+    words = [_Word(piece.low if piece.kind == "word" and piece.low not in _SOME else ".") for piece in pieces]
     made: list[Piece] = []
     at = 0
     for each in library("text_to_num").find_numbers(words, language, threshold=0):

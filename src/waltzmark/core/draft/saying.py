@@ -57,7 +57,13 @@ class Saying(Reader):
 
     def _keeps(self, c: Clause) -> bool:
         """What stays as it is needs no count."""
-        if "keep" in c.verbs and len(c.verbs) == 1 and not c.has("amount", "even") and share_of(c) is None:
+        if (
+            "keep" in c.verbs
+            and len(c.verbs) == 1
+            and not c.has("beats")
+            and not c.has("amount", "even")
+            and share_of(c) is None
+        ):
             self.idle.append((c.span, "idle"))
             self._topic = foot_of(c)
             return True
@@ -112,7 +118,7 @@ class Saying(Reader):
 
     def _holds(self, c: Clause) -> bool:
         beats = c.first_of("beats")
-        if beats is None or ("hold" not in c.verbs and len(c.verbs) > 0):
+        if beats is None or any(verb not in ("hold", "keep") for verb in c.verbs):
             return False
         self._add(c, "hold", times=beats.number)
         return True

@@ -19,6 +19,8 @@ __all__ = ["Sense"]
 _LOADED = 0.6
 #: The share from which a foot has all of the weight.
 _FULL = 0.98
+#: How a phrase of a verb ends that has its foot in it: the side after it is that foot's.
+_FEET = frozenset({"pie", "pierna", "foot", "leg"})
 
 
 class Sense(Expecting):
@@ -182,7 +184,17 @@ class Sense(Expecting):
         both = clause is not None and any("feet" in said.low or "pies" in said.low for said in clause.all_of("way"))
         if way == "beside" and contact is None and both:
             contact = Contact.FLAT
+        if each.toes:
+            toe = self._toes_turned(each, side, place)
         return self._stepping(act.Step(side, place, toe, self._via(each), contact))
+
+    def _toes_turned(self, each: Act, side: Side, place: act.Place) -> Clock:
+        """Where the toes of a foot point that lands with them turned in or out."""
+        if each.degrees is None:
+            self._slots.append(Slot("angle", "chosen", "angle.unsaid"))
+        goes = place.facing if isinstance(place, act.Faced) else self._facing_now()
+        turn = (USUAL if each.degrees is None else each.degrees) * side.sign * (1.0 if each.toes == "out" else -1.0)
+        return Clock.at(normal(goes.heading(self.pose.torso, self.ground.twelve) + turn))
 
     def _via(self, each: Act) -> act.Path | None:
         return "close" if each.clause is not None and each.clause.has("way", "close") else None
@@ -221,6 +233,7 @@ class Sense(Expecting):
             return True
         verb = next((at for at, said in enumerate(clause.said) if said.kind == "verb"), -1)
         straight = verb >= 0 and verb + 1 < len(clause.said) and clause.said[verb + 1].kind == "side"
+        straight = straight and clause.said[verb].low.rpartition(" ")[2] not in _FEET  # "adelanta el pie izquierdo"
         return straight and each.way == "" and not any(said.kind == "part" for said in clause.said)
 
     def _pivot(self, each: Act) -> list[act.Action] | None:

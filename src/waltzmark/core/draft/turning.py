@@ -39,9 +39,9 @@ class Turning(Reader):
         return True
 
     def _opens(self, c: Clause) -> bool:
-        """Whether a foot "opens" as a step: to the side, by a shoulder's width."""
+        """Whether a foot "opens" as a step: to the side, by a shoulder's width, "with a step to nine"."""
         opened = any(each.low.startswith(("open", "abre", "abri")) for each in c.said if each.kind == "verb")
-        return opened and (c.has("way", "side") or c.has("amount", "width") or any(sizes_of(c)))
+        return opened and (c.has("way", "side") or c.has("amount", "width") or any(sizes_of(c)) or "step" in c.verbs)
 
     def _turns(self, c: Clause) -> bool:
         turns = any(verb in TURNS for verb in c.verbs)
@@ -87,6 +87,8 @@ class Turning(Reader):
             if step is not None and (clock is not None or c.link == ","):
                 if clock is not None:
                     step.toe = clock
+                elif way in ("in", "out"):
+                    step.toes, step.degrees = way, degrees.number if degrees else None
                 step.spans.append(c.span)
                 return True
             if last.kind == "pivot" and c.link == "until":
