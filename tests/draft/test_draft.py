@@ -275,7 +275,6 @@ _ENDS = ("ing", "ational", "edly", "fulness", "ization", "ement")
         ("Cierra llevando el pie izquierdo junto al derecho y reparte el peso", "es", ["step L beside", "shift 50/50"]),
         ("Mantén dos tiempos", "es", ["hold @2"]),
         (
-            "Da un paso hacia las doce con el izquierdo, con la punta 30 grados hacia fuera",
             "es",
             ["step L 12 bow toe 11"],
         ),
