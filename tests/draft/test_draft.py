@@ -274,10 +274,6 @@ _ENDS = ("ing", "ational", "edly", "fulness", "ization", "ement")
         ("Gira la punta izquierda hacia fuera unos cuarenta y cinco grados", "es", ["pivot L heel out 45"]),
         ("Cierra llevando el pie izquierdo junto al derecho y reparte el peso", "es", ["step L beside", "shift 50/50"]),
         ("Mantén dos tiempos", "es", ["hold @2"]),
-        (
-            "es",
-            ["step L 12 bow toe 11"],
-        ),
         ("Step to twelve with the left foot, toes turned out 30 degrees", "en", ["step L 12 bow toe 11"]),
         ("Bring the left foot beside the right and even out the weight", "en", ["step L beside", "shift 50/50"]),
         ("Reparte el peso entre los dos pies", "es", ["shift 50/50"]),
