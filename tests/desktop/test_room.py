@@ -393,6 +393,19 @@ def test_by_keys_alone_a_form_without_a_room_gets_one_and_gives_it_back(window: 
         window.document.undo()
 
 
+def test_tab_goes_from_a_part_to_its_figures(demo: MainWindow, qtbot: QtBot) -> None:
+    demo.activateWindow()
+    qtbot.waitUntil(demo.isActiveWindow)
+    demo.show_stage("room")
+    demo.room.show_face("room")
+    making = demo.room.making
+    for part in (Part("wall", 0), Part("obstacle", 0), Part("wall", 1)):
+        making.choose(part)
+        making.delete.setFocus()
+        QTest.keyClick(making.delete, Qt.Key.Key_Tab)
+        assert making.detail.first is not None and demo.focusWidget() is making.detail.first
+
+
 def test_the_three_answers_are_equally_high(window: MainWindow, qtbot: QtBot) -> None:
     window.filing.open_demo()
     window.resize(1024, 700)

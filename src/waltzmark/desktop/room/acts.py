@@ -44,7 +44,7 @@ ROOM_ACTS: ByMenu[RoomStage] = (
             Act("add corner", tr("Add a cor&ner to the wall"), lambda stage: stage.put("corner")),
             Act("take out", tr("Remo&ve the part"), lambda stage: stage.take_out(), ("Ctrl+Del",)),
             LINE,
-            Act("new room", tr("New roo&m …"), lambda stage: stage.new_room()),
+            Act("new room", tr("New roo&m of 5 × 4 m"), lambda stage: stage.new_room()),
             Act("import plan", tr("Import a plan (&DXF) …"), lambda stage: stage.import_plan()),
             Act("export plan", tr("Export the plan as D&XF …"), lambda stage: stage.export_plan()),
         ),

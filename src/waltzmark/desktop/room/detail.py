@@ -32,15 +32,17 @@ Change = Callable[[Callable[[Room], Room], str], None]
 
 
 class Detail(QWidget):
-    """Shows the chosen part; made anew for another one. change: makes the room another."""
+    """Shows the chosen part; made anew for another one. change: makes the room another; after: what has the keys
+    before its fields."""
 
-    def __init__(self, document: Document, change: Change) -> None:
+    def __init__(self, document: Document, change: Change, after: QWidget) -> None:
         super().__init__()
-        self._document, self._change = document, change
+        self._document, self._change, self._after = document, change, after
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setColumnStretch(1, 1)
         self._shown: tuple[Room, Part] | None = None
+        self._last: QWidget | None = None
         self.first: QWidget | None = None  # the field that a hand types into first
 
     def show_part(self, room: Room | None, part: Part | None) -> None:
@@ -79,7 +81,7 @@ class Detail(QWidget):
             if (widget := item.widget()) is not None:
                 widget.hide()
                 widget.deleteLater()
-        self.first = None
+        self.first = self._last = None
 
     # Rows.
 
@@ -87,6 +89,8 @@ class Detail(QWidget):
         row = self._grid.rowCount()
         self._grid.addWidget(Label(words), row, 0)
         self._grid.addWidget(widget, row, 1)
+        self.setTabOrder(self._last or self._after, widget)  # else what is made last comes last in the window
+        self._last = widget
         widget.show()  # so that it can take the focus at once
         self.first = self.first or widget
 

@@ -100,7 +100,7 @@ class MakingFace(RoomFace):
         row.addWidget(self.delete)
         row.addStretch(1)
         self.column.addLayout(row)
-        self.detail = Detail(self.document, self.change)
+        self.detail = Detail(self.document, self.change, self.delete)
         self.column.addWidget(self.detail)
 
     def _head(self) -> None:
