@@ -396,8 +396,13 @@ BRIDGE = "shift L 100\nstep R 12 bow heel\nshift R 70, gaze 12"
 @given(st.lists(st.sampled_from([*ROUND, GATE, BRIDGE]), min_size=1, max_size=4), st.booleans())
 @example([GATE, GATE, GATE, BRIDGE], True)
 def test_where_nothing_closes_a_form_it_is_told_what_stands_in_the_way(texts: list[str], freely: bool) -> None:
-    found = closings(form_of(*texts), freely=freely)
-    assert bool(found.every) is not (found.nearest is not None)
+    form = form_of(*texts)
+    found, now = closings(form, freely=freely), check_return(walk(form), form)
+    near = [closing for closing in found.every if closing.kind == "near"]
+    assert (not found.every or bool(near)) is (found.nearest is not None)
+    if near:  # alone, and where it is not home as it is
+        assert len(found.every) == 1 and not now.good
+        assert near[0].distance <= form.home.within and abs(near[0].turn) <= CLOSED[1]
     for closing in found.every:
         end = check_return(walk(closing.form), closing.form)
         assert end.distance == pytest.approx(closing.distance) and abs(end.turn) == pytest.approx(abs(closing.turn))

@@ -20,7 +20,9 @@ SENTENCES: dict[str, Sentence] = {
     "closing.locked": N_("Nothing may change: every posture is locked, or has no length of its own."),
     "closing.not-by-lengths": N_("Changing the lengths of steps cannot bring it home."),
     "closing.nearest": N_("It gets no nearer than {left:length}: no length leads that way."),
-    "closing.nearest.full": N_("It gets no nearer than {left:length}: {postures:list} can change no further."),
+    "closing.nearest.full": N_(
+        "It gets no nearer than {left:length}: there is nothing more to change in {postures:list}."
+    ),
     "closing.pass.more": N_("do {titles:list} once more"),
     "closing.pass.often": N_("do {titles:list} twice more"),
     "closing.pass.less": N_("do {titles:list} once less"),
@@ -37,6 +39,8 @@ SENTENCES: dict[str, Sentence] = {
     "closing.fewest": N_("Fewest changes: {parts:list}."),
     "closing.least": N_("Least change overall: {parts:list}."),
     "closing.even": N_("Most even: {parts:list}."),
+    "closing.near": N_("Near enough to count as home: {parts:list}."),
+    "closing.near.left": N_("Near enough to count as home: {parts:list}; {left:length} is left."),
     "closing.turn": N_("By turning: {parts:list}."),
     "closing.fewest.left": N_("Fewest changes: {parts:list}; {left:length} is left."),
     "closing.least.left": N_("Least change overall: {parts:list}; {left:length} is left."),

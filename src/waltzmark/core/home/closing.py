@@ -35,14 +35,14 @@ _NEAR = 0.15  # metres from home to which a pass alone brings it
 _BETTER = 0.6  # of the distance now, that a pass leaves at the most
 _SMALL = 1e-6
 #: In which order they are told.
-_ORDER = ("passes", "turn", "fewest", "least", "even", "added")
+_ORDER = ("passes", "turn", "fewest", "least", "even", "added", "near")
 
 
 class Closing(Record):
     """One way home.
 
-    kind: *passes*, *turn*, *fewest*, *least*, *even* or *added*; does: what it is; form: with it made; passes: runs
-    that are done another number of times; changes: of lengths, turns: of facings; added: steps that are put in;
+    kind: *passes*, *turn*, *fewest*, *least*, *even*, *added* or *near*; does: what it is; form: with it made; passes:
+    runs that are done another number of times; changes: of lengths, turns: of facings; added: steps that are put in;
     distance, turn: what is left of the way home and of the facing; brings: new stops and cautions.
     """
 
@@ -77,7 +77,7 @@ def closings(
     progress: Progress = SILENT,
     freely: bool = False,
 ) -> Closings:
-    """What brings a form home to a centimetre and a degree.
+    """What brings a form home to a centimetre and a degree; where nothing does, the least that counts as home.
 
     locked: postures that are left alone, besides the form's own; unit: lengths come to whole ones of it where that is
     inches, else to whole centimetres; freely: lengths change as far as body and school let them, else by at most a
@@ -111,9 +111,12 @@ def closings(
             nearest = error.message
             break
         for kind, made, changes in search.found():
+            if kind == "near" and now.good:
+                continue
             walked = walk(made, search.trace)
             then = check_return(walked, made)
-            if then.distance > 2 * CLOSED[0] + _SMALL or abs(then.turn) > CLOSED[1]:
+            limit = form.home.within if kind == "near" else 2 * CLOSED[0] + _SMALL
+            if then.distance > limit or abs(then.turn) > CLOSED[1]:
                 continue  # a step landed otherwise than it did: what was promised is not what happens
             if not freely and not keeps_stances(search.trace, walked):
                 continue
@@ -138,12 +141,14 @@ def closings(
                 walks[id(made)] = walked
                 break
         found.sort(key=_order)
+    exact = [each for each in found if each.kind != "near"]
+    found = exact or sorted(found, key=lambda each: (each.distance, _order(each)))[:1]
     # What they bring along takes longer than they do.
     before = judge_all(form, trace).everywhere if found else ()
     judged = tuple(
         replace(each, brings=graver(before, judge_all(each.form, walks[id(each.form)]).everywhere)) for each in found
     )
-    return Closings(judged, None if judged else nearest or message("closing.not-by-lengths"))
+    return Closings(judged, None if exact else nearest or message("closing.not-by-lengths"))
 
 
 def _order(closing: Closing) -> tuple[int, ...]:

@@ -9,6 +9,7 @@ unless asked. What is found is rounded to whole units on the lengths it changes.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Collection, Iterator
 from typing import Any
 
@@ -88,7 +89,10 @@ class LengthSearch:
                 self.less, self.more = full
                 x = self._solve(kind)
             if x is None and lengths is None:
-                self.nearest = self._told_nearest()
+                self.nearest, x = self._found_nearest()
+                if x is not None:
+                    form, changes = resized(self.form, self.measures, self._rounded_within(x))
+                    yield "near", form, changes
                 return
             for whole in (True, False):
                 if x is not None:
@@ -176,29 +180,39 @@ class LengthSearch:
         binds = worst < self.least - 1e-9
         return self.rows[binds], self.least[binds]
 
-    def _told_nearest(self) -> Message:
-        """How near it gets, and what stands in the way."""
+    def _found_nearest(self) -> tuple[Message, Floats | None]:
+        """How near it gets and what stands in the way; and (k,) the changes, where that counts as home."""
         k = len(self.less)
         if not (self.less.any() or self.more.any()):
-            return message("closing.locked")
+            return message("closing.locked"), None
         # Beside the changes what is missing, each way to both sides.
         missing = np.array([[1.0, -1.0, 0.0, 0.0], [0.0, 0.0, 1.0, -1.0]])
         home = np.concatenate([self.moves, -self.moves, missing], axis=1)
         price = np.concatenate([np.full(2 * k, 1e-4), np.ones(4)])
         high = np.concatenate([self.more, self.less, np.full(4, np.inf)])
         rows = [np.pad(np.concatenate([self.rows, -self.rows], axis=1), ((0, 0), (0, 4)))] if len(self.rows) else []
-        solved = _milp(
-            price, np.zeros(len(price)), high, home, -np.array(self.now.offset), rows, [self.least] if rows else []
-        )
+
+        def solved_at(price: Floats, high: Floats) -> Floats | None:
+            whole, least = np.zeros(len(price)), [self.least] if rows else []
+            return _milp(price, whole, high, home, -np.array(self.now.offset), rows, least)
+
+        solved = solved_at(price, high)
         if solved is None:
-            return message("closing.not-by-lengths")
+            return message("closing.not-by-lengths"), None
         left = float(np.hypot(*(missing @ solved[2 * k :])))
         x = solved[:k] - solved[k : 2 * k]
         full = (np.abs(x) > _SMALL) & ((x >= self.more - 1e-6) | (x <= -self.less + 1e-6))
         names = dict.fromkeys(self.form.posture(self.measures.every[n].posture).title for n in np.flatnonzero(full))
+        near = None
+        if left <= self.form.home.within:
+            # The least that counts as home, with half of what does to spare: a teacher asks for no more.
+            price[: 2 * k], price[2 * k :] = 1.0, 0.0
+            high[2 * k :] = max(self.form.home.within / 2.0, left) / math.sqrt(2.0)
+            least = solved_at(price, high)
+            near = x if least is None else least[:k] - least[k : 2 * k]
         if names:
-            return message("closing.nearest.full", left=left, postures=tuple(names)[:3])
-        return message("closing.nearest", left=left)
+            return message("closing.nearest.full", left=left, postures=tuple(names)[:3]), near
+        return message("closing.nearest", left=left), near
 
     # What is written.
 
@@ -241,6 +255,16 @@ class LengthSearch:
         if float(np.abs(rounded - values).sum() - np.abs(x[at]).sum()) > unit * max(1.0, n / 4):
             return None  # what is whole would be no small change any more
         return {self.measures.every[number]: float(m) for number, m in zip(at, rounded, strict=True)}
+
+    def _rounded_within(self, x: Floats) -> dict[Any, float]:
+        """The lengths that change, in the nearest whole units that are within reach."""
+        unit, found = self._unit(), {}
+        for n in np.flatnonzero(np.abs(x) > unit / 2.0).tolist():
+            measure = self.measures.every[n]
+            least, most = measure.value - float(self.less[n]), measure.value + float(self.more[n])
+            whole = round((measure.value + float(x[n])) / unit) * unit
+            found[measure] = whole if least - 1e-9 <= whole <= most + 1e-9 else measure.value + float(x[n])
+        return found
 
     def _written(self, x: Floats) -> dict[Any, float]:
         """The lengths that change, to a tenth of a millimetre."""
