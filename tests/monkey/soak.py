@@ -88,6 +88,9 @@ def soak(seed: int, acts: int, each: int) -> int:
                     window.document.jobs.close()
                     window.close()
             monkey.window.filing.open_demo()
+            # What was practised is the user's own, and may be more and more.
+            monkey.window.desk.practice.show_demo(None)
+            monkey.window.desk.practice.begin_anew()
             monkey.first = monkey.window.document.form
             while monkey.window.document.judge.review is None:
                 rest(10)

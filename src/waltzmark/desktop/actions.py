@@ -16,8 +16,9 @@ from PySide6.QtWidgets import QMenu, QWidget
 from waltzmark.core.base.records import Record
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.painter.icons import icon
-from waltzmark.desktop.plain import set_tip
+from waltzmark.desktop.plain import key_words, set_tip
 from waltzmark.desktop.theme import Theme
+from waltzmark.words.language import listed
 
 __all__ = ["LINE", "Act", "Acts", "Book", "ByMenu", "Switch", "menu_text"]
 
@@ -120,7 +121,7 @@ class Book(QObject):
         action = QAction(act.words, self._window)
         action.setShortcuts([QKeySequence(key) for key in act.keys])
         keys = action.shortcuts()
-        set_tip(action, act.plain + (f"  ({keys[0].toString()})" if keys else ""))
+        set_tip(action, act.plain + (f"  ({key_words(keys[0])})" if keys else ""))
         if isinstance(act, Act):
             action.triggered.connect(safely(lambda _checked=False: act.run(whose())))
         else:
@@ -161,7 +162,7 @@ class Book(QObject):
         """Keys and words of each act of a stage, or of the window, that has keys."""
         return [
             (
-                " or ".join(key.toString(QKeySequence.SequenceFormat.NativeText) for key in action.shortcuts()),
+                listed((key_words(key) for key in action.shortcuts()), "or"),
                 self._acts[name].plain,
             )
             for name, action in self._actions.items()

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.plain import Label, heading, set_tip, wrapped
+from waltzmark.desktop.plain import Label, heading, key_words, set_tip, wrapped
 from waltzmark.desktop.widgets.ribbon import WeightRibbon
 from waltzmark.desktop.widgets.transport import Transport
 from waltzmark.words.language import tr
@@ -108,7 +108,7 @@ class FacedStage(Stage):
         within = None if face is None else face.nextInFocusChain()
         while face is not None and within is not None and within is not face and face.isAncestorOf(within):
             if within.focusPolicy() & Qt.FocusPolicy.TabFocus and within.isEnabled() and within.isVisible():
-                within.setFocus()
+                within.setFocus(Qt.FocusReason.TabFocusReason)  # what is in it is chosen, so that typing replaces it
                 return
             within = within.nextInFocusChain()
 
@@ -205,7 +205,8 @@ class FacedStage(Stage):
         tab = QPushButton(face.name)
         tab.setObjectName("tab")
         tab.setCheckable(True)
-        set_tip(tab, f"{face.purpose}  ({self.desk.book['face ' + name].shortcut().toString()})")
+        keys = key_words(self.desk.book["face " + name].shortcut())
+        set_tip(tab, f"{face.purpose}  ({keys})")
         tab.clicked.connect(safely(lambda _checked=False: self.show_face(name)))
         self._tabs.addButton(tab)
         return tab

@@ -6,13 +6,13 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction
+from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QLabel, QTableWidgetItem, QWidget
 
 from waltzmark.desktop.guard import guarded
 from waltzmark.desktop.theme import font
 
-__all__ = ["Label", "RichLabel", "faint", "heading", "plain", "rich", "set_tip", "wrapped"]
+__all__ = ["Label", "RichLabel", "faint", "heading", "key_words", "plain", "rich", "set_tip", "wrapped"]
 
 
 class Label(QLabel):
@@ -82,3 +82,8 @@ def plain(text: str) -> str:
 def set_tip(of: QWidget | QAction | QTableWidgetItem, text: str) -> None:
     """Gives a widget or an action a tip that may have anything of a document in it."""
     of.setToolTip(plain(text))
+
+
+def key_words(keys: QKeySequence) -> str:
+    """Keys as menus name them, in the language of the desktop: Ctrl+B."""
+    return keys.toString(QKeySequence.SequenceFormat.NativeText)

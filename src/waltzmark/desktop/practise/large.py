@@ -16,6 +16,7 @@ from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.scene import Scene, draw_scene
+from waltzmark.desktop.plain import key_words
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.camera import Camera
 from waltzmark.desktop.widgets.telling import Telling
@@ -87,7 +88,7 @@ class LargeView(QWidget):
             button.deleteLater()
         self.buttons = []
         for words, key in acts:
-            name = {Qt.Key.Key_Escape: "Esc"}.get(key, QKeySequence(key).toString())
+            name = {Qt.Key.Key_Escape: "Esc"}.get(key, key_words(QKeySequence(key)))
             button = QPushButton(f"{words} ({name})", self)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the keys stay with the view
             button.clicked.connect(safely(lambda _checked=False, key=key: self.pressed.emit(key)))

@@ -13,7 +13,7 @@ from waltzmark.core.sides.mends import Mended, alike, count_alike, named_side, t
 from waltzmark.core.sides.pairs import Pair
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.history import Selection
-from waltzmark.desktop.plain import set_tip, wrapped
+from waltzmark.desktop.plain import key_words, set_tip, wrapped
 from waltzmark.desktop.widgets.parts import choice_box, push_button
 from waltzmark.words.errors import explained
 from waltzmark.words.language import tr
@@ -102,7 +102,7 @@ class MendsPart(QWidget):
             mend = self._mends.get(name)
             button.setEnabled(mend is not None)
             act = self._desk.book.act(name)
-            keys = self._desk.book[name].shortcut().toString()
+            keys = key_words(self._desk.book[name].shortcut())
             words = f"{sentence(mend.does)}: {self._moves(mend)}" if mend is not None else act.plain
             set_tip(button, f"{words}  ({keys})")
         reason = self._reasons[0] if self._reasons and not self._mends else ""
