@@ -89,8 +89,10 @@ def soak(seed: int, acts: int, each: int) -> int:
                     window.close()
             monkey.window.filing.open_demo()
             # What was practised is the user's own, and may be more and more.
-            monkey.window.desk.practice.show_demo(None)
-            monkey.window.desk.practice.begin_anew()
+            practice = monkey.window.desk.practice
+            practice.show_demo(None)
+            gone = [entry.id for entry in practice.entries if entry.id]
+            practice.do(lambda book, gone=gone: book.delete(gone))  # type: ignore[misc]
             monkey.first = monkey.window.document.form
             while monkey.window.document.judge.review is None:
                 rest(10)
