@@ -28,6 +28,7 @@ _WHY = {
     "foot.straight": N_("the leg that straightens gives its weight away"),
     "foot.twice": N_("the same foot steps twice, with no change of weight between"),
     "foot.unsaid": N_("which foot is not said"),
+    "height.chest": N_("chest height, where nothing else is said"),
     "height.waist": N_("waist height, where nothing else is said"),
     "part.heel": N_("on the heel, where nothing else is said"),
     "place.near": N_("how near is not said"),

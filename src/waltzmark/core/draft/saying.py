@@ -19,6 +19,12 @@ _AGAIN = frozenset({"again", "and again", "otra vez", "de nuevo"})
 _ALONE = 3
 
 
+#: Words for both hands together.
+_BOTH_HANDS = frozenset(
+    {"both hands", "hands", "palms", "fists", "ambas manos", "las dos manos", "manos", "palmas", "puños"}
+)
+
+
 class Saying(Reader):
     """Reads what is not of feet and weight."""
 
@@ -93,14 +99,14 @@ class Saying(Reader):
 
     def _hands(self, c: Clause) -> bool:
         if c.has("part", "hand"):
-            side, height = c.first_of("side"), c.first_of("height")
-            if side is None or height is None:
+            hand, height, pushes = c.first_of("part", "hand"), c.first_of("height"), "push" in c.verbs
+            said = c.first_of("side") or (hand if hand is not None and hand.low in _BOTH_HANDS else None)
+            if said is None or (height is None and not pushes):
                 self.idle.append((c.span, "idle"))  # stays in the note
                 return True
-            self._add(
-                c, "hand", foot=Ref(side.value, "", "hand", 0, side.span), height=height.value,
-                clock=clock_of(c), part="push" if "push" in c.verbs else "",
-            )  # fmt: skip
+            side = said.value if said.value in ("left", "right") else "both"
+            act = self._add(c, "hand", foot=Ref(side, "", "hand", 0, said.span), clock=clock_of(c))
+            act.height, act.part = "" if height is None else height.value, "push" if pushes else ""
             return True
         looks = "look" in c.verbs or c.has("part", "eyes")
         on = c.has("way", "forward") and set(c.verbs) <= {"look"}  # "look straight ahead", and nothing else

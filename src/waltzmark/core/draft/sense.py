@@ -389,9 +389,14 @@ class Sense(Expecting):
         return None if facing is None else [act.Gaze(facing)]
 
     def _hand(self, each: Act) -> list[act.Action] | None:
-        side = Side.LEFT if each.foot is not None and each.foot.side == "left" else Side.RIGHT
+        said = "" if each.foot is None else each.foot.side
         facing = self.facing(each) or self._ahead()
-        return [act.Hand(side, facing, each.height, "push" if each.part == "push" else None)]  # type: ignore[arg-type]
+        if not each.height:
+            self._slots.append(Slot("height", "given", "height.chest"))
+        height: act.Height = each.height or "chest"  # type: ignore[assignment]
+        shape: act.Shape | None = "push" if each.part == "push" else None
+        sides = tuple(Side) if said == "both" else (Side.LEFT if said == "left" else Side.RIGHT,)
+        return [act.Hand(side, facing, height, shape) for side in sides]
 
     def _breathe(self, each: Act) -> list[act.Action]:
         return [act.Breathe(each.way == "in")]
