@@ -231,6 +231,9 @@ def test_a_smaller_range_is_offered_at_once_and_a_larger_one_only_after_five_day
 
     assert offer(turns((31, 0), (31, 0), (31, 0))) == 31.0 and offer(turns((31, 0))) == 31.0
     assert offer(turns((35, 0))) is None and offer([]) is None
+    assert offer(turns((0, 0))) == offer(turns((-12, 0))) == 1.0  # no hip can be set to less
+    assert offer(turns(*((120, day) for day in range(5)))) == 90.0
+    assert offer(turns(*((120, day) for day in range(5))), known=89.5) is None
     assert offer(turns(*((38, day) for day in range(4)))) is None
     assert offer(turns(*((38, 0) for _ in range(9)))) is None  # all on one day
     assert offer(turns(*((38, day) for day in range(5)))) == 38.0

@@ -21,6 +21,7 @@ Way = Literal["out", "in"]
 #: Measures on so many different days before a larger range is offered; so many of the last measures are looked at.
 DAYS, _LAST = 5, 3
 _SEEN = 1.0  # degrees below which a range is the same
+_WITHIN = 1.0, 90.0  # degrees that a hip's range may be
 
 
 class Offer(Record):
@@ -52,7 +53,7 @@ def offered(entries: Iterable[Entry], side: Side, way: Way, known: float) -> Off
     if not found:
         return None
     last = [float(each.measured or 0.0) for each in found[-_LAST:]]
-    smaller = statistics.median(last)
+    smaller = max(statistics.median(last), _WITHIN[0])
     if smaller < known - _SEEN:
         return Offer(side, way, smaller, len(last), message("turn.less", n=len(last), measured=smaller, known=known))
     larger: list[Entry] = []
@@ -64,5 +65,7 @@ def offered(entries: Iterable[Entry], side: Side, way: Way, known: float) -> Off
     days = {each.day: float(each.measured or 0.0) for each in larger}
     if len(days) < DAYS:
         return None
-    least = min(float(each.measured or 0.0) for each in larger)
+    least = min(_WITHIN[1], *(float(each.measured or 0.0) for each in larger))
+    if least <= known + _SEEN:
+        return None
     return Offer(side, way, least, len(larger), message("turn.more", n=len(days), least=least))
