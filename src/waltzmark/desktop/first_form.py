@@ -37,7 +37,7 @@ LESSONS = (
         "shift R 100",
     ),
     Lesson(
-        tr("The left foot is empty, so it can step: ahead, to 12 o'clock, into a bow stance."),
+        tr("The left foot is empty, so it can step: ahead, to 12 o’clock, into a bow stance."),
         tr("Only the heel is filled: the foot landed empty, heel first."),
         "step L 12 bow",
     ),
@@ -139,7 +139,7 @@ class FirstForm(QFrame):
         set_tip(self.type, tip)
         self.heading.setText(tr("First form: step {n} of {lessons}", n=self.at + 1, lessons=len(LESSONS)))
         typed = f"<b>{rich(lesson.text)}</b>"
-        ask = " " + tr("Type at the lower left, then Enter: {text}", text=typed) if lesson.text else ""
+        ask = " " + tr("Type it at the lower left of Plot, then Enter: {text}", text=typed) if lesson.text else ""
         following = tr("Next:")
         then = f"<br><b>{following}</b> " if told else ""
         self.words.setText(f"{told}{then}{rich(lesson.before)}{ask}")

@@ -118,7 +118,7 @@ class PlaceFace(RoomFace):
         )
         self.across.changed.connect(safely(lambda v: self._typed(replace(self.start, x=v))))
         self.along.changed.connect(safely(lambda v: self._typed(replace(self.start, y=v))))
-        self.turn: QDoubleSpinBox = number_field(tr("Direction of 12 o'clock"), -360.0, 720.0, 0, width=84)
+        self.turn: QDoubleSpinBox = number_field(tr("Direction of 12 o’clock"), -360.0, 720.0, 0, width=84)
         self.turn.setSuffix("°")
         self.turn.setWrapping(True)
         self.turn.valueChanged.connect(safely(self._turned))
