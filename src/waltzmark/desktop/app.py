@@ -108,9 +108,11 @@ def _speak_qt(application: QApplication) -> None:
     if translator.load(QLocale(language()), "qtbase", "_", folder):
         application.installTranslator(translator)
 
-    # What those lack: some words of the dialog that chooses a file, with a key to go there or without, as Qt has them.
+    # What those lack, or call otherwise than we do: some words of the dialog that chooses a file, with a key to go there
+    # or without, as Qt has them.
     own = {
         ("QFileDialog", "Look in:"): tr("Look in:"),
+        ("QFileDialog", "File name:"): tr("File name:"),
         ("QFileDialog", "Files of type:"): tr("Files of type:"),
         ("QAbstractFileIconProvider", "Folder"): tr("Folder"),
         ("QAbstractFileIconProvider", "Drive"): tr("Drive"),
