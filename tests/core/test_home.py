@@ -282,6 +282,15 @@ def test_what_cannot_be_closed_says_how_near_it_gets() -> None:
     far = closings(replace(STRAIGHT, home=Home((0.0, 30.0))), freely=True)
     assert not far.every and far.nearest is not None and far.nearest.kind == "closing.nearest.full"
 
+    ahead = form_of("shift R 100\nstep L 12 bow 40x20\nshift L 100\nstep R 12 bow 40x20\nshift R 70")
+    for within, lengths in ((0.40, None), (0.50, [40, 30, 20, 15, 40, 30, 20, 21])):  # shortened by a quarter, to 45 cm
+        found = closings(replace(ahead, home=Home(within=within)))
+        assert found.nearest is not None and found.nearest["left"] == pytest.approx(0.45, abs=1e-6)
+        assert [each.kind for each in found.every] == ([] if lengths is None else ["near"])
+        for each in found.every:
+            told = [100 * value for change in each.changes for value in (change.before, change.after)]
+            assert told == pytest.approx(lengths) and each.distance == pytest.approx(0.45, abs=0.001)
+
     class Stopped:
         def tell(self, share: float, words: str = "") -> None:
             raise StoppedError

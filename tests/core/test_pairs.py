@@ -363,7 +363,8 @@ def test_one_form_by_two_schools_and_two_bodies() -> None:
 
 def test_spans_and_offs_are_plain_values() -> None:
     assert len(Span("a", 3, 7)) == 4
-    off = Off(ahead=(1.0, 2.0), heading=(3.0, -4.0), weight=5.0, contact=(True, False))
+    off = Off(ahead=(1.0, 2.0), heading=(3.0, -4.0), weight=5.0, torso=6.0, contact=(True, False))
+    assert (off.exchanged().weight, off.exchanged().torso, off.exchanged().contact) == (-5.0, -6.0, (False, True))
     assert off.exchanged().exchanged() == off and (off + off).weight == 10.0
     assert off.exchanged().ahead == (2.0, 1.0) and off.exchanged().heading == (4.0, -3.0)
     assert all(a <= b for a, b in pairwise([1, 2]))
