@@ -280,6 +280,7 @@ _ENDS = ("ing", "ational", "edly", "fulness", "ization", "ement")
         ("Gira el torso hacia las dos", "es", ["torso 2"]),
         ("Share the weight between both feet", "en", ["shift 50/50"]),
         ("Push with the right palm to nine", "en", ["hand R 9 chest push"]),
+        ("Despega el pie izquierdo, primero el talón", "es", ["lift L"]),
         ("Raise both hands to chest height", "en", ["hand L 12 chest, hand R 12 chest"]),
         ("Empuja con ambas manos", "es", ["hand L 12 chest push, hand R 12 chest push"]),
         ("Divide the weight evenly between the two feet", "en", ["shift 50/50"]),

@@ -53,6 +53,10 @@ class Moving(Turning):
             away, other, part = False, False, part or ("ball" if c.verbs == ["touch"] else "")
         if not part or other or away or c.has("link", "is") or (not c.verbs and not c.has("contact")):
             return False
+        said = c.first_of("contact")
+        if last.kind == "lift" and not c.verbs and said is not None and {"first", "primero"} & set(said.low.split()):
+            last.spans.append(c.span)  # it leaves the floor so: "peel it off, heel first"
+            return True
         if last.kind == "lift":
             self._add(c, "land", foot=last.foot, contact={"toes": "ball"}.get(part, part))
             return True
