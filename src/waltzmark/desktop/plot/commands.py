@@ -137,7 +137,7 @@ class EditCommands:
         if posture.source is not None:
             raise FormError("edit.taken", title=posture.title)
         others = [p for p in self._document.form.postures if p.id != posture.id]
-        names = ["none", *(f"{n}  {p.title}" for n, p in enumerate(others, 1))]
+        names = [tr("none"), *(f"{n}  {p.title}" for n, p in enumerate(others, 1))]
         now = next((n for n, p in enumerate(others, 1) if p.id == posture.side_of), 0)
         label = tr("Which posture is it the other side of?")
         at = self._asking.item(tr("The other side"), label, names, now)
