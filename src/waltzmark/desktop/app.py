@@ -108,8 +108,7 @@ def _speak_qt(application: QApplication) -> None:
     if translator.load(QLocale(language()), "qtbase", "_", folder):
         application.installTranslator(translator)
 
-    # What those lack, or call otherwise than we do: some words of the dialog that chooses a file, with a key to go there
-    # or without, as Qt has them.
+    # What those lack, or call otherwise than we do: some words of the dialog that chooses a file, with a key or without.
     own = {
         ("QFileDialog", "Look in:"): tr("Look in:"),
         ("QFileDialog", "File name:"): tr("File name:"),

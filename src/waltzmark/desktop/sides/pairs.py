@@ -195,8 +195,8 @@ class PairsFace(Face):
         self._own = False
         if pair is None:
             self._picture.empty = tr(
-                "No posture has another side yet, and none look alike. In Plot, Ctrl+M makes one, and “Set it as the other "
-                "side of …” in the Posture menu is for one that you have written yourself."
+                "No posture has another side yet, and none look alike. In Plot, Ctrl+M makes one, and “Set it as the "
+                "other side of …” in the Posture menu is for one that you have written yourself."
             )
             self._picture.show_pair(None)
             self.words.setText("")

@@ -114,7 +114,9 @@ class PlanView(QWidget):
         painter.fillRect(self.rect(), self._theme.color("outside"))
         painter.setPen(self._theme.color("faint"))
         painter.setFont(font(11.0))
-        painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), words)
+        painter.drawText(
+            self.rect().adjusted(40, 0, -40, 0), int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), words
+        )
 
     def resizeEvent(self, _event: QResizeEvent) -> None:
         self._fit_wanted = True
