@@ -108,7 +108,7 @@ def _speak_qt(application: QApplication) -> None:
     if translator.load(QLocale(language()), "qtbase", "_", folder):
         application.installTranslator(translator)
 
-    # What those lack, or call otherwise than we do: some words of the dialog that chooses a file, with a key or without.
+    # What those lack, or call otherwise than we do: some words of the dialog that chooses a file, with a key or not.
     own = {
         ("QFileDialog", "Look in:"): tr("Look in:"),
         ("QFileDialog", "File name:"): tr("File name:"),
