@@ -5,9 +5,11 @@ from __future__ import annotations
 import itertools
 import math
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -23,7 +25,7 @@ from waltzmark.core.form.room import Door, FloorLines, Obstacle, Room, Start, ro
 from waltzmark.core.room.clearance import clearance_at
 from waltzmark.core.room.group import Offsets, arranged, greatest
 from waltzmark.core.room.sweep import Sweep
-from waltzmark.core.room.tape import SCATTER, fewest_ends, tape_plan, turning_ends
+from waltzmark.core.room.tape import SCATTER, _beside, fewest_ends, tape_plan, turning_ends
 from waltzmark.core.score import read_score
 from waltzmark.core.walk.ground import STEP
 from waltzmark.core.walk.walk import walk
@@ -76,6 +78,33 @@ def test_every_mark_can_be_found_again_from_its_measures(path: Path) -> None:
     left_heel, right_heel = (next(m for m in plan if m.posture == "moor" and m.side is side) for side in Side)
     for mark, side in ((left_heel, Side.LEFT), (right_heel, Side.RIGHT)):
         assert mark.place == pytest.approx(room.to_room(TRACE.heels[row, side]).tolist())
+
+
+@pytest.mark.parametrize("side", list(Side))
+def test_a_piece_of_tape_is_ten_centimetres_long_and_off_the_sole_wherever_it_lies(side: Side) -> None:
+    sole, row = TRACE.body.sole, len(TRACE) // 2
+    foot = TRACE.pose(row).foot(side)
+    printed = shapely.Polygon(sole.placed(sole.outlines[side], foot.x, foot.y, foot.heading))
+    here = Room("", ((0.0, 0.0), (9.0, 0.0), (9.0, 9.0), (0.0, 9.0)), Start())
+    middles = []
+    for taken in range(4):  # places where somebody pivots: outside, behind, before, inside the foot
+
+        class Pivots:
+            def __init__(self, taken: int) -> None:
+                self.asked, self.taken = 0, taken
+
+            def query(self, points: object) -> tuple[Any, None]:
+                self.asked += 1
+                return np.array([0.0 if self.asked <= self.taken else 1.0]), None
+
+        strip, clear = _beside(TRACE, side, here, row, Pivots(taken))
+        line = shapely.LineString(strip)
+        assert clear and line.length == pytest.approx(0.10) and 0.005 < line.distance(printed) < 0.06
+        middles.append(strip.mean(axis=0) - (foot.x, foot.y))
+    local = rotated_points(np.array(middles), -foot.heading) / sole.of(side)
+    outside, behind, before, inside = local.tolist()
+    assert outside[0] * side.sign > 0.15 and inside[0] == pytest.approx(-outside[0])
+    assert behind[1] < 0.0 and before[1] > 0.75 and behind[0] == pytest.approx(0.0, abs=1e-9) == before[0]
 
 
 def test_tape_lies_beside_a_foot_and_not_where_one_pivots() -> None:
