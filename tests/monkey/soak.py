@@ -6,6 +6,7 @@ since every stage and search is made when it is first wanted; from then on it ha
 
 from __future__ import annotations
 
+import functools
 import gc
 import os
 import statistics
@@ -45,8 +46,16 @@ class Held(NamedTuple):
     widgets: float
 
 
+def forget() -> None:
+    """Empties the caches of Waltzmark: what they hold has a limit each, which a long evening only comes nearer to."""
+    for cache in [each for each in gc.get_objects() if isinstance(each, functools._lru_cache_wrapper)]:
+        if str(getattr(cache, "__module__", "")).startswith("waltzmark."):
+            cache.cache_clear()
+
+
 def held() -> Held:
     """What this process holds now."""
+    forget()
     QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     collect_all()  # as the window does at rest
     with open("/proc/self/statm", encoding="ascii") as told:

@@ -180,7 +180,7 @@ class _Delegate(QStyledItemDelegate):
         painter.restore()
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=2048)
 def _boxes(parts: tuple[tuple[str, float, bool, bool], ...], width: float) -> tuple[list[tuple[QRectF, int]], float]:
     """Where each paragraph (words, points, bold, italic) of a finding stands in a row, and the row's height."""
     y, boxes = 8.0, []
