@@ -238,7 +238,8 @@ def test_pages_are_turned_printed_into_a_named_file_and_stopped(
 
     soon(printed)
     dialog.print_it()
-    assert fields == [str(tmp_path / "postures.pdf")] and len(PdfReader(tmp_path / "postures.pdf").pages) == 6
+    printed_to = tmp_path / f"{dialog.document.title}, postures.pdf"
+    assert fields == [str(printed_to)] and len(PdfReader(printed_to).pages) == 6
     soon(press("Cancel"))
     dialog.print_it()
     # Stopped after its second page: nothing is left of it.
@@ -253,9 +254,19 @@ def test_pages_are_turned_printed_into_a_named_file_and_stopped(
     dialog.write(tmp_path / "none.pdf")
     assert dialog.said.text() == "Stopped. Nothing was saved." and not (tmp_path / "none.pdf").exists()
     monkeypatch.setattr(Told, "tell", tell)
+    proposed: list[str] = []
     for chosen, name in (("Drawing (*.svg)", "all.svg"), ("PDF (*.pdf)", "all.pdf")):
-        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, chosen=chosen: (str(tmp_path / "all"), chosen))
+
+        def answer(*asked: object, chosen: str = chosen) -> tuple[str, str]:
+            proposed.append(str(asked[2]))
+            return str(tmp_path / "all"), chosen
+
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", answer)
         dialog.choose_file()
+        form = dialog.document.title
+        assert (
+            proposed[-1].startswith(form) and Path(proposed[-1]).name == proposed[-1] and proposed[-1] > f"{form}.pdf"
+        )
         assert any(name.partition(".")[2] == path.suffix[1:] for path in tmp_path.iterdir())
     (tmp_path / "all.pdf").write_text("mine", encoding="utf-8")
     soon(key(Qt.Key.Key_Return))  # Enter keeps what is there

@@ -49,7 +49,9 @@ class Held(NamedTuple):
 def forget() -> None:
     """Empties the caches of Waltzmark: what they hold has a limit each, which a long evening only comes nearer to."""
     for cache in [each for each in gc.get_objects() if isinstance(each, functools._lru_cache_wrapper)]:
-        if str(getattr(cache, "__module__", "")).startswith("waltzmark."):
+        # A small one is what there is once, such as the voice.
+        large = (cache.cache_parameters()["maxsize"] or 0) >= 256
+        if large and str(getattr(cache, "__module__", "")).startswith("waltzmark."):
             cache.cache_clear()
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from functools import partial
 from pathlib import Path
@@ -328,9 +329,15 @@ class SheetsDialog(QDialog):
         if self._other is None and self.sheet != form.sheet:
             self.desk.editor.take_form(replace(form, sheet=self.sheet), tr("choose a sheet"))
 
+    def _called(self) -> str:
+        """What the sheet is called as a file: its form and its kind, in the language that is set."""
+        form = self.document.title if self._other is None else self._other.title
+        kind = re.split("[,:]", _WORDS[self.sheet.kind])[0].lower()
+        return re.sub(r"[/\\\x00-\x1f]", "-", f"{form}, {kind}" if form else kind)[:120]
+
     def choose_file(self) -> None:
         """Asks for a file and writes the sheet into it."""
-        name, chosen = QFileDialog.getSaveFileName(self, tr("Save the sheet"), f"{self.sheet.kind}.pdf", _FILES)
+        name, chosen = QFileDialog.getSaveFileName(self, tr("Save the sheet"), f"{self._called()}.pdf", _FILES)
         if name:
             path, kind = Path(name), chosen.partition("*")[2].rstrip(")") or ".pdf"
             self.write(path if path.suffix else path.with_suffix(kind), asked=path)
@@ -371,9 +378,9 @@ class SheetsDialog(QDialog):
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
         printer.setPageLayout(made.paper.layout)
         printer.setFullPage(True)
-        printer.setDocName(f"{made.form.title or 'Form'}, {made.sheet.kind}")  # what the queue calls it
+        printer.setDocName(self._called())  # in the queue
         if not QPrinterInfo.availablePrinterNames():  # it can only go into a file: one that has a name
-            printer.setOutputFileName(str(Path.home() / f"{made.sheet.kind}.pdf"))
+            printer.setOutputFileName(str(Path.home() / f"{self._called()}.pdf"))
         if QPrintDialog(printer, self).exec() == QDialog.DialogCode.Accepted:
             self.print_on(printer)
 
