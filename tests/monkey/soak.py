@@ -69,7 +69,7 @@ def held() -> Held:
         pages * os.sysconf("SC_PAGE_SIZE") / 1e6,
         len(os.listdir("/proc/self/fd")),
         threading.active_count(),
-        sum(type(each).__module__.startswith(("waltzmark.", "PySide6.")) for each in gc.get_objects()),
+        sum(str(type(each).__module__).startswith(("waltzmark.", "PySide6.")) for each in gc.get_objects()),
         len(QApplication.allWidgets()),
     )
 
