@@ -192,19 +192,22 @@ def remembering(window: MainWindow, edits: int = 10_000) -> None:
     )
 
 
+def close(window: MainWindow) -> None:
+    window.document.close()
+    window.hide()
+
+
 def main() -> None:
     make_application()
     for counts, aim in ((1500, "aim 16.7 ms"), (650, "aim 8.3 ms")):
-        window, size = opened(made_text(counts)), f"{counts:,}"
+        window = opened(made_text(counts))
         for measure in (entering, undoing, typing, dragging):
-            measure(window, size, aim)
-        if counts > 1000:
-            window.document.close()
-            window.hide()
+            measure(window, f"{counts:,}", aim)
+        close(window)
+    window = opened(made_text(100))
     window.document.open_text(demo_text())
     remembering(window)
-    window.document.close()
-    window.hide()
+    close(window)
 
 
 if __name__ == "__main__":

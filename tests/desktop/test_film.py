@@ -16,7 +16,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
-from tests.desktop.test_voice import until
+from tests.waiting import until
 from waltzmark.core.edit.forms import delete_posture
 from waltzmark.core.form.film import Film
 from waltzmark.core.walk.walk import walk
@@ -77,7 +77,8 @@ def test_a_film_is_made_beside_the_window_and_the_choices_are_kept_with_the_form
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, name=name: (str(tmp_path / name), ""))
         save()
         made = tmp_path / f"{name}{suffix}"
-        until(lambda made=made: made.exists() and not dialog.search.busy, 60.0)
+        until(made.exists, 60.0)
+        until(lambda: not dialog.search.busy)
         with av.open(str(made)) as container:
             assert container.streams.audio and bool(container.streams.video) == (suffix == ".webm")
     wanted = Film(show="floor", tempo=0.3, count_in=1.0)

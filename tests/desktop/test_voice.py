@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from pathlib import Path
 
 import numpy as np
@@ -10,10 +9,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.conftest import kept, opened
+from tests.waiting import until
 from waltzmark.core.form.film import VOICES
 from waltzmark.core.practice.timeline import Timeline
 from waltzmark.desktop import sound as sounding
@@ -21,16 +20,6 @@ from waltzmark.desktop.practise.stage import PractiseStage
 from waltzmark.desktop.sound import SILENT_SOUND, Mixer
 from waltzmark.desktop.speaker import VoiceSettings
 from waltzmark.desktop.window import MainWindow
-
-
-def until(met: object, seconds: float = 20.0) -> None:
-    """Waits as a loop: what Qt waits with would hold the threads that speak."""
-    assert callable(met)
-    end = time.monotonic() + seconds
-    while not met() and time.monotonic() < end:
-        QApplication.processEvents()
-        time.sleep(0.005)
-    assert met()
 
 
 def said(stage: PractiseStage) -> list[str]:

@@ -295,13 +295,15 @@ def test_it_is_what_was_named_and_both_is_nobody_s(text: str, language: str, wan
 
 @pytest.mark.parametrize(
     ("head", "language"),
-    [("Posture 3: {}", "en"), ("movement - {}", "en"), ("Postura: {}", "es"), ("FIGURA 2. {}", "es")],
+    [("Posture 3: {}", "en"), ("movement 12 - {}", "en"), ("Postura: {}", "es"), ("FIGURA 2. {}", "es")],
 )
 def test_a_line_that_says_posture_and_a_name_begins_one(head: str, language: str) -> None:
     say = {"en": "Shift all the weight to the right.", "es": "Pasa todo el peso a la derecha."}[language]
     found = words(f"{head.format('Open the gate')}\n{say}\n\n{head.format('Shut it')}\n{say}\n", language=language)
     assert [posture.name for posture in found.postures] == ["Open the gate", "Shut it"]
     assert counts(found) == ["shift R 100"] * 2 and not found.unused
+    done = words("Movement: shift all the weight to the right\nFigura: step left", language="en")
+    assert counts(done)[0] == "shift R 100" and [posture.name for posture in done.postures] == [""]
     said = f"{head.format('Shift the weight to the left. Sink')}\n{say}"
     assert [posture.name for posture in words(said, language=language).postures] == [""]
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Container, Iterable, Mapping, Sequence
+from collections.abc import Callable, Container, Mapping, Sequence
 from typing import NamedTuple
 
 from waltzmark.core.base.messages import Message, message
@@ -20,11 +20,11 @@ from waltzmark.core.walk.ground import Ground
 
 __all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft", "free_name", "name_of"]
 
-#: Lines that name a posture: a heading of Markdown, a number and a few words, or as "Posture 3: Open the gate", in the
-#: words of the language.
+#: Lines that name a posture: a heading of Markdown, a number and a few words, or as "Posture: Open the gate". Whatever
+#: else it may be called needs its number, "Movement 3: Open the gate", since "Movement: step left" says what is done.
 _HEADING = (
     r"^[ \t]*(?:#{{1,6}}[ \t]+(?P<marked>.+?)|\d{{1,3}}[.)][ \t]+(?P<listed>[^.!?\n]{{2,60}}?)"
-    r"|(?i:{heads})(?:[ \t]+\d{{1,3}})?[ \t]*[:.–—-][ \t]*(?P<called>[^.!?\n]{{2,60}}?)"
+    r"|(?i:{posture}|(?:{heads})(?=[ \t]+\d))(?:[ \t]+\d{{1,3}})?[ \t]*[:.–—-][ \t]*(?P<called>[^.!?\n]{{2,60}}?)"
     r"|(?P<bare>(?i:{heads})[ \t]+\d{{1,3}})[:.]?)[ \t]*$"
 )
 #: Where a sentence ends.
@@ -188,12 +188,13 @@ def _known(text: str, language: str) -> float:
     return 1.0 if not words else sum(each.kind != "unknown" and not each.mended for each in words) / len(words)
 
 
-def _parts(text: str, words: Iterable[str], does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int, int]]:
+def _parts(text: str, words: Sequence[str], does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int, int]]:
     """Of each posture its name, where its text starts, where what is drafted of it begins, and where it ends.
 
-    words: what the line of a name may begin with; does_nothing: whether words come to no act.
+    words: what the line of a name may begin with, the first of them without a number; does_nothing: whether words come
+    to no act.
     """
-    heads = list(re.finditer(_HEADING.format(heads="|".join(words)), text, re.M))
+    heads = list(re.finditer(_HEADING.format(posture=words[0], heads="|".join(words)), text, re.M))
     if len(heads) < 2 and not any(each["called"] or each["bare"] for each in heads):  # at most a title
         begin = heads[0].end() if heads and not text[: heads[0].start()].strip() else 0
         named = _named_paragraphs(text, begin, does_nothing) if begin or not heads else []

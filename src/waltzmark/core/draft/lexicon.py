@@ -52,7 +52,7 @@ class Lexicon:
         self.phrases: dict[tuple[str, ...], list[tuple[str, str]]] = {}
         grammar = self.table.pop("grammar", {})
         self.side_after = "side_after" in grammar
-        #: What begins the line of a posture's name: "Posture 3: Open the gate".
+        #: What begins the line of a posture's name, "Posture 3: Open the gate"; the first of them without a number too.
         self.heads = tuple(grammar.get("heads", ()))
         #: Pronouns that hang on a verb: "llévalo"; the word that each stands for, if it stands for one.
         self.hanging = dict.fromkeys(grammar.get("hanging_it", ()), "".join(grammar.get("it", ())))

@@ -38,6 +38,7 @@ _HIPS = 0.53
 _STRETCH, _FAR = 0.55, {"push": 0.85, "fist": 0.85}
 #: Metres that a lifted foot is off the floor, and a swinging one at its highest.
 _LIFTED, _SWUNG = 0.10, 0.07
+#: What of a count's row tells on which feet one turns in it.
 _TURNS = ("left_kind", "left_on", "right_kind", "right_on")
 #: Degrees that the thigh of a lifted knee is below level, and that a kicking foot is turned up or down.
 _THIGH_BELOW, _TOES_HANG, _TOES_UP, _TOES_POINTED = 10.0, 20.0, -50.0, 40.0
