@@ -109,6 +109,29 @@ def test_what_was_drawn_ahead_is_not_shown_before_it_is_entered(demo: MainWindow
     assert (ink(floor) != before).any()
 
 
+def test_what_undo_brings_back_is_drawn_while_the_hands_rest(
+    demo: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    document, floor = demo.document, demo.plot.floor
+    document.session.select(Selection("coil", 4, 5))
+    reviewed(demo, qtbot)
+    form, looked = document.form, ink(floor)
+    assert document.coming() is None  # nothing can be undone
+    demo.plot.entry.change_selected()
+    demo.plot.entry.field.clear()
+    type_count(demo, "step L 12 bow 50x31")
+    reviewed(demo, qtbot)
+    rest(5)
+    coming, drawn = document.coming(), list[object]()
+    assert coming is not None and coming.form is form
+    monkeypatch.setattr(floor, "_draw_standing", lambda *shown: drawn.append(shown))
+    document.undo()
+    assert (document.form, document.trace, document.session.row) == (form, coming.trace, coming.row)
+    demo.plot.offer.dismiss()
+    demo.plot.score.setFocus()
+    assert (ink(floor) == looked).all() and not drawn
+
+
 def test_a_layer_is_drawn_when_it_shows_something_else_and_as_large_as_is_asked(demo: MainWindow) -> None:
     drawn: list[str] = []
     size = demo.plot.floor.size()

@@ -7,11 +7,13 @@ as a ghost, entering takes the ghost's form with its walk, what changed is told,
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from PySide6.QtCore import QObject, Signal
 
+from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
+from waltzmark.core.judge.finding import Finding
 from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
@@ -24,10 +26,27 @@ from waltzmark.files.reading import Notice, ReadForm, read_document, read_file
 from waltzmark.files.saving import save_atomically
 from waltzmark.words.language import tr
 
-__all__ = ["Document", "Where"]
+if TYPE_CHECKING:
+    from waltzmark.core.edit.keeping import Moved
+
+__all__ = ["Coming", "Document", "Where"]
 
 #: Where typed lines go, seen from what is selected.
 Where = Literal["before", "after", "end"]
+
+
+class Coming(Record, eq=False):
+    """A form that the next act may bring, and the row where the playhead will be.
+
+    found: each finding at every count that it is about. before: the walk before it, where what moved is shown.
+    """
+
+    form: Form
+    trace: Trace
+    row: int
+    found: tuple[Finding, ...]
+    before: Trace | None = None
+    moved: Moved | None = None
 
 
 class Document(QObject):
@@ -36,6 +55,7 @@ class Document(QObject):
     form_changed = Signal()
     opened = Signal()  # the form that has come is another one, not an edit of the last
     file_changed = Signal()  # path, or whether it is saved
+    rested = Signal()  # what may come is known, and the hands rest: it can be drawn ahead
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -50,6 +70,8 @@ class Document(QObject):
         self.jobs = Jobs(self)
         self.session = Session(self.form, self.trace, self)
         self.judge = Judge(self.jobs, self.form, self.trace, self)
+        self.judge.foreseen.connect(self.rested)
+        self.judge.reviewed.connect(self.rested)
 
     # Files.
 
@@ -158,6 +180,21 @@ class Document(QObject):
         if (edit := self.history.redo()) is not None:
             self._set_form(edit.after, edit.selected_after)
             self.file_changed.emit()
+
+    def coming(self) -> Coming | None:
+        """The form with the count being typed, or else the one that undo brings back; None where it is not known."""
+        ghost, found = self.session.ghost, self.judge.expected
+        if ghost is not None:
+            if found is None:
+                return None
+            moved = self.session.moved_by_ghost
+            return Coming(ghost.form, ghost.trace, ghost.row, found.everywhere, self.trace, moved)
+        last = self.history.last
+        known = None if last is None else self._walks.of(last.before)
+        if last is None or known is None or known[1] is None:
+            return None
+        row = self.session.row_in(last.before, known[0], last.selected_before)
+        return Coming(last.before, known[0], row, known[1].everywhere)
 
     @property
     def undo_words(self) -> str | None:

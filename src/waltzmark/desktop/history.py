@@ -74,6 +74,11 @@ class History:
         self._undone.append(self._done.pop())
         return self._undone[-1]
 
+    @property
+    def last(self) -> UndoStep | None:
+        """The edit that undo would take back."""
+        return self._done[-1] if self._done else None
+
     def redo(self) -> UndoStep | None:
         """The edit to make again, if there is one."""
         if not self._undone:

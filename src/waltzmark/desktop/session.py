@@ -64,7 +64,7 @@ class Session(QObject):
         self._form, self._trace, self.before_edit, self.ghost = form, trace, before_edit, None
         gone = selection.posture is not None and all(each.id != selection.posture for each in form.postures)
         self.selection = Selection(form.postures[0].id if form.postures else None) if gone else selection
-        self.position = float(self._row_of(self.selection))
+        self.position = float(self.row_in(form, trace, self.selection))
 
     def tell(self) -> None:
         """Tells that another form has come."""
@@ -126,18 +126,20 @@ class Session(QObject):
 
     def select(self, selection: Selection) -> None:
         """Selects lines, and goes to the end of the last count among them, or of what came before."""
-        row = self._row_of(selection)
+        row = self.row_in(self._form, self._trace, selection)
         if row != self.position:
             self.go(float(row))
         self._set_selection(selection)
 
-    def _row_of(self, selection: Selection) -> int:
-        if selection.posture is None or all(p.id != selection.posture for p in self._form.postures):
+    @staticmethod
+    def row_in(form: Form, trace: Trace, selection: Selection) -> int:
+        """The row that selecting lines of a form goes to."""
+        if selection.posture is None or all(p.id != selection.posture for p in form.postures):
             return 0
-        first, after = self._trace.span(selection.posture)
-        lines = self._trace.passages[self._trace.numbers[selection.posture]].lines
+        first, after = trace.span(selection.posture)
+        lines = trace.passages[trace.numbers[selection.posture]].lines
         if selection.start == selection.stop:  # the posture as a whole: its first count
-            return min(first, len(self._trace) - 1)
+            return min(first, len(trace) - 1)
         counts = sum(line.moves for line in lines[: selection.stop])
         return min(max(first + counts - 1, 0), max(after - 1, first - 1, 0))
 

@@ -91,7 +91,7 @@ class FloorView(PlanView):
         document.opened.connect(safely(super().fit))
         document.session.figures_changed.connect(safely(self.update))
         document.session.ghost_changed.connect(safely(self._ghost_changed))
-        document.judge.foreseen.connect(safely(self._draw_ahead))
+        document.rested.connect(safely(self._draw_ahead))
 
     # What is looked at.
 
@@ -197,17 +197,7 @@ class FloorView(PlanView):
     def paint(self, painter: QPainter) -> None:
         """One frame: the ground from its pixmap, everything that moves over it."""
         document, size, floor = self._document, self.size(), self.frame
-        row = document.session.row
-        scene = Scene(
-            document.trace,
-            row,
-            document.session.part,
-            document.session.pose,
-            document.judge.everywhere,
-            self.chosen,
-            document.session.say,
-        )
-        walk = Stretch(document.trace, document.session.before_edit, document.session.moved_by_edit)
+        walk, scene = self._now()
         ghost = document.session.ghost
         # It stands there while a count is typed or dragged, and may have been drawn before the count was entered.
         if ghost is not None or self._standing.holds(self._stands(walk, scene), size, self._view.ratio):
@@ -216,7 +206,7 @@ class FloorView(PlanView):
             self._draw_standing(painter, walk, scene)
         if ghost is not None:
             draw_ghost(painter, floor, ghost.trace, ghost.row, document.session.say, self._theme, self.hand is None)
-        if self.chosen is not None and self.chosen.row == row:
+        if self.chosen is not None and self.chosen.row == scene.row:
             draw_finding(painter, floor, document.trace, self.chosen, document.session.say, self._theme)
         self._draw_scale_bar(painter)
         whole = self._shows_whole()
@@ -225,6 +215,13 @@ class FloorView(PlanView):
         if self.hand is not None and self.hand.label:
             draw_tag(painter, self._pointer + QPointF(0, -26), self.hand.label, self._theme)
         self._placard.draw(painter, self._card(whole), place_of(document), self._theme)
+
+    def _now(self) -> tuple[Stretch, Scene]:
+        """What is shown at the playhead."""
+        trace, session = self._document.trace, self._document.session
+        found = self._document.judge.everywhere
+        scene = Scene(trace, session.row, session.part, session.pose, found, self.chosen, session.say)
+        return Stretch(trace, session.before_edit, session.moved_by_edit), scene
 
     def _stands(self, walk: Stretch, scene: Scene) -> object:
         """What the floor and the body look like by."""
@@ -283,17 +280,16 @@ class FloorView(PlanView):
         return View(self.camera, self.size(), self.devicePixelRatioF(), self._document.session.room, self._theme)
 
     def _draw_ahead(self) -> None:
-        """Draws the floor as it would be with the count being typed, while the hands rest."""
-        document, ghost = self._document, self._document.session.ghost
-        if ghost is None or self._fit_wanted or not self.isVisible():
+        """Draws the floor as it may be next, while the hands rest."""
+        document, coming = self._document, self._document.coming()
+        if coming is None or self._fit_wanted or not self.isVisible():
             return
-        walk = Stretch(ghost.trace, document.trace, document.session.moved_by_ghost)
-        found = document.judge.expected
-        if found is not None and self.hand is None:
-            pose = ghost.trace.pose(ghost.row)
-            scene = Scene(ghost.trace, ghost.row, 1.0, pose, found.everywhere, None, document.session.say)
-            self._stood(walk, scene)
-            place = Place(ghost.form, ghost.trace, ghost.row, pose, True, document.session.say)
+        walk, say = Stretch(coming.trace, coming.before, coming.moved), document.session.say
+        if self.hand is None:
+            self._stood(*self._now())  # it stays while something is typed
+            pose = coming.trace.pose(coming.row)
+            self._stood(walk, Scene(coming.trace, coming.row, 1.0, pose, coming.found, None, say))
+            place = Place(coming.form, coming.trace, coming.row, pose, True, say)
             self._placard.drawn(self._card(self._shows_whole()), place, self._theme, self.devicePixelRatioF())
         else:
             self._still.path(self._view, walk)

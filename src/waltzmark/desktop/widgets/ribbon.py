@@ -56,7 +56,7 @@ class WeightRibbon(QWidget):
         document.form_changed.connect(safely(self.update))
         document.judge.judged.connect(safely(self.update))
         document.session.moved.connect(safely(self.update))
-        document.judge.foreseen.connect(safely(self._draw_ahead))
+        document.rested.connect(safely(self._draw_ahead))
 
     def sizeHint(self) -> QSize:
         return QSize(600, 94)
@@ -94,10 +94,9 @@ class WeightRibbon(QWidget):
         return self._strip.drawn(Walked(form, trace, found), self.size(), self.devicePixelRatioF(), self._theme)
 
     def _draw_ahead(self) -> None:
-        """Draws the strip as it would be with the count being typed, while the hands rest."""
-        ghost, found = self._document.session.ghost, self._document.judge.expected
-        if ghost is not None and found is not None and self.isVisible():
-            self._drawn(ghost.form, ghost.trace, found.everywhere)
+        """Draws the strip as it may be next, while the hands rest."""
+        if self.isVisible() and (coming := self._document.coming()) is not None:
+            self._drawn(coming.form, coming.trace, coming.found)
 
     def _band(self) -> QRectF:
         return band_of(self.size())
