@@ -89,6 +89,14 @@ _KEYS = (
 _LEFT_OUT = ("quit", "close", "new window", "print")
 
 
+def _name(view: QWidget) -> str:
+    """What a view is called, or the one it belongs to."""
+    named: QWidget | None = view
+    while named is not None and not named.accessibleName():
+        named = named.parentWidget()
+    return view.objectName() if named is None else named.accessibleName()
+
+
 class Monkey:
     """One monkey, in a window of its own on the demo. did: what it has done so far."""
 
@@ -198,11 +206,12 @@ class Monkey:
         finally:
             faulthandler.cancel_dump_traceback_later()
         # What this thread works, or a third of the time there is: other monkeys and their solvers want the machine too.
-        took = max(time.thread_time() - worked, (time.perf_counter() - begun) / 3.0)
+        work, whole = time.thread_time() - worked, time.perf_counter() - begun
+        took = max(work, whole / 3.0)
         last = self.did[-1] if self.did else ""
         self.slowest = max(self.slowest, (took, last))
         if took > HANG:
-            self.wrong.append(f"{took:.1f} s for {last}")
+            self.wrong.append(f"{work:.1f} s of work in {whole:.1f} s for {last}")
 
     def act(self) -> None:
         """Does something."""
@@ -262,7 +271,7 @@ class Monkey:
         if not seen:
             return
         view = dice.choice(seen)
-        self._note(f"hand on {type(view).__name__} {view.accessibleName() or view.objectName()}")
+        self._note(f"hand on {type(view).__name__} {_name(view)} of {self.window.shown}")
         with contextlib.suppress(RuntimeError):  # what is acted on may close itself
             if isinstance(view, QComboBox) and view.count():
                 view.setCurrentIndex(dice.randrange(view.count()))

@@ -24,7 +24,6 @@ class Act:
     foot: Ref | None = None
     share: float | None = None
     clock: float | None = None
-    compass: str = ""
     degrees: float | None = None
     way: str = ""
     part: str = ""

@@ -6,6 +6,7 @@ import re
 from collections.abc import Callable, Container, Mapping, Sequence
 from typing import NamedTuple
 
+from waltzmark.core.base.angles import compass_heading
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.clauses import clauses_of
@@ -124,7 +125,8 @@ def draft(
             known, pose, now = begun[start]
         chosen = () if page is None else [each for each in page.chosen if start <= each.start < stop]
         sense = Sense(pose, ground, chosen, 0 if page is None else page.upto, now, taught)
-        said = [_moved(each, begin) for each in said_of(text[begin:stop], language, own_phrases)]
+        told = said_of(text[begin:stop], language, own_phrases)
+        said = [_aimed(_moved(each, begin), ground) for each in told]
         read = acts_of(clauses_of(said, text))
         sense.take(read.acts)
         pose = sense.pose
@@ -233,6 +235,13 @@ def _named_paragraphs(text: str, begin: int, does_nothing: Callable[[str], bool]
 
 def _moved(said: Said, by: int) -> Said:
     return said._replace(span=(said.span[0] + by, said.span[1] + by))
+
+
+def _aimed(said: Said, ground: Ground) -> Said:
+    """A compass point as the clock facing that it is on this floor."""
+    if said.kind != "compass":
+        return said
+    return said._replace(kind="clock", number=2.0 * compass_heading(said.value, ground.twelve))
 
 
 def _alone(text: str, span: Span, used: list[Span]) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
-from waltzmark.core.base.angles import ahead, normal
+from waltzmark.core.base.angles import COMPASS, ahead, normal
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.acts import Act
@@ -16,8 +16,7 @@ from waltzmark.core.draft.slots import How, Slot
 from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.spoken import Chosen
 from waltzmark.core.score import actions as act
-from waltzmark.core.score.facings import Clock, Facing
-from waltzmark.core.score.read import read_facing
+from waltzmark.core.score.facings import Clock, Compass, Facing
 from waltzmark.core.walk.ground import Ground
 from waltzmark.core.walk.step import step
 
@@ -299,11 +298,11 @@ class Standing:
 
     def facing(self, each: Act) -> Facing | None:
         """The facing that was said of an act."""
-        if each.clock is not None:
-            return Clock(round(each.clock) % 720)
-        if each.compass:
-            return read_facing(each.compass)
-        return None
+        if each.clock is None:
+            return None
+        told = () if each.clause is None else each.clause.all_of("clock")
+        point = next((said.value for said in told if said.value in COMPASS and said.number == each.clock), None)
+        return Clock(round(each.clock) % 720) if point is None else Compass(point)
 
     def _ahead(self, degrees: float = 0.0) -> Facing:
         return Clock.at(normal(self.pose.torso + degrees))

@@ -53,7 +53,6 @@ class Turning(Reader):
             [r for r in c.refs if r.part in ("foot", "toes", "heel", "ball", "it", "knee") or (not r.part and short)],
         )
         clock, degrees = clock_of(c), c.first_of("degrees")
-        compass = c.first_of("compass")
         if degrees is None and clock is None:  # "the left out forty five"
             degrees = next((e for e in c.all_of("number") if 12 < (e.number or 0.0) <= 270), None)
         way = inout_of(c)
@@ -149,7 +148,7 @@ class Turning(Reader):
             if contact is not None and contact.value in ("ball", "heel"):
                 part = contact.value
             foot = next((r for r in feet if r.side or r.which), feet[0])
-            if not way and clock is None and compass is None:
+            if not way and clock is None:
                 way = next(
                     (w for v in c.said if v.kind == "verb" for begun, w in _OPENS.items() if v.low.startswith(begun)),
                     "",
@@ -166,7 +165,7 @@ class Turning(Reader):
                 last.spans.append(c.span)
                 return True
             self._add(
-                c, "pivot", foot=foot, clock=clock, compass=compass.value if compass else "",
+                c, "pivot", foot=foot, clock=clock,
                 degrees=degrees.number if degrees else None, way=way or leftright_of(c, foot),
                 amount="far" if c.has("amount", "far") else "", part=part, stated=stated,
             )  # fmt: skip
@@ -174,7 +173,7 @@ class Turning(Reader):
                 return True
             clock = None if clock is not None and degrees is None and not c.has("link", "to") else clock
         if body or (turns and not feet):
-            aimless = clock is None and degrees is None and compass is None and not c.has("side")
+            aimless = clock is None and degrees is None and not c.has("side")
             if aimless and not c.has("way", "corner"):
                 return bool(feet)
             self._turning = c.sentence
@@ -183,7 +182,7 @@ class Turning(Reader):
                 side = "corner"
             self._add(
                 c, "torso", clock=clock, degrees=degrees.number if degrees else None, way=side,
-                compass=compass.value if compass else "", amount="little" if c.has("amount", "little") else "",
+                amount="little" if c.has("amount", "little") else "",
                 stated=stated or (body and not feet and c.said[verb].low in _STATED),
             )  # fmt: skip
         return True
