@@ -105,6 +105,7 @@ class Monkey:
         self.wrong: list[str] = []
         self.did: list[str] = []
         self.slowest = (0.0, "")
+        self.long: list[str] = []  # what took long once
         self._patched: list[tuple[Any, str, Any]] = []
         self._patch()
         self.window: MainWindow = open_window()
@@ -210,8 +211,11 @@ class Monkey:
         took = max(work, whole / 3.0)
         last = self.did[-1] if self.did else ""
         self.slowest = max(self.slowest, (took, last))
-        if took > HANG:
+        # A machine that stands still for a while is no fault of what was done then; what takes long does so again.
+        if took > HANG and (took > 4.0 * HANG or last in self.long):
             self.wrong.append(f"{work:.1f} s of work in {whole:.1f} s for {last}")
+        if took > HANG:
+            self.long.append(last)
 
     def act(self) -> None:
         """Does something."""

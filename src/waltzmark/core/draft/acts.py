@@ -13,7 +13,10 @@ __all__ = ["Act"]
 
 @dataclass
 class Act:
-    """kind: shift, step, pivot, torso, land, lift, kick, sink, lean, gaze, hand, breathe, hold, expect, repeat, mirror.
+    """Something that a clause asks for.
+
+    kind: shift, step, pivot, torso, land, lift, kick, sink, lean, gaze, hand, breathe, hold, expect, stand, repeat,
+    mirror.
 
     The rest is what was said of it, None or empty where nothing was. together: with the act before; stated: in words
     that may also say what is so; awaited: told before its time, so that what follows may be it.

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 from waltzmark.core.base.units import Length
 from waltzmark.core.draft.clauses import Clause, Ref
 
@@ -18,6 +20,7 @@ __all__ = [
     "sizes_of",
     "toes_of",
     "way_of",
+    "whither",
 ]
 
 #: Words for one that are hours only after "to".
@@ -54,6 +57,19 @@ def sided_of(c: Clause) -> Ref | None:
     """The foot that a clause names by its side; None where it names none."""
     side = c.first_of("side", "left", "right")
     return None if side is None else Ref(side.value, "", "", 0, side.span)
+
+
+def whither(c: Clause) -> str:
+    """The side that something goes to, "step to the left"; empty where none is said."""
+    said = [each for each in c.said if each.kind != "ordinary"]
+    return next(
+        (
+            other.value
+            for one, other in pairwise(said)
+            if one.kind == "link" and one.value == "to" and other.kind == "side" and other.value in ("left", "right")
+        ),
+        "",
+    )
 
 
 def clock_of(c: Clause) -> float | None:

@@ -19,7 +19,7 @@ _BECOMES = {
     "step": {"step", "shift", "land", "torso", "expect"},
     "cross": {"step"},
     "turn": {"pivot", "torso", "expect"},
-    "face": {"torso", "pivot", "expect", "gaze"},
+    "face": {"torso", "pivot", "expect", "gaze", "step"},
     "lift": {"lift", "land", "step", "hand"},
     "touch": {"land", "step", "expect", "shift"},
     "kick": {"kick"},

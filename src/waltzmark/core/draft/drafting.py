@@ -28,6 +28,10 @@ _HEADING = (
     r"|(?i:{posture}|(?:{heads})(?=[ \t]+\d))(?:[ \t]+\d{{1,3}})?[ \t]*[:.–—-][ \t]*(?P<called>[^.!?\n]{{2,60}}?)"
     r"|(?P<bare>(?i:{heads})[ \t]+\d{{1,3}})[:.]?)[ \t]*$"
 )
+#: The number of an entry in a list.
+_LISTED = re.compile(r"^[ \t]*(?P<number>\d{1,3})[.)](?=[ \t])", re.M)
+#: A line that stands alone before the rest, as the title of a page does.
+_TITLE = re.compile(r"\s*(?P<title>[^\n]{2,60}[^\s.!?:;,…])[ \t]*\n[ \t]*\n(?=\s*[^\s])")
 #: Where a sentence ends.
 _STOP = re.compile(r"[.;!?…\n]")
 #: A paragraph, and a short name at its beginning that more words follow: "Push the door. Shift all your weight …".
@@ -118,6 +122,7 @@ def draft(
     def does_nothing(words: str) -> bool:
         return not acts_of(clauses_of(said_of(words, language, own_phrases), words)).acts
 
+    numbers = {each.start("number") for each in _LISTED.finditer(text)}
     parts = _parts(text, lexicon(language).heads, does_nothing)
     for number, (name, start, begin, stop) in enumerate(parts, 1):
         known, now = None, None
@@ -127,15 +132,17 @@ def draft(
         sense = Sense(pose, ground, chosen, 0 if page is None else page.upto, now, taught)
         told = said_of(text[begin:stop], language, own_phrases)
         said = [_aimed(_moved(each, begin), ground) for each in told]
+        said = [each for each in said if each.span[0] not in numbers]
         read = acts_of(clauses_of(said, text))
         sense.take(read.acts)
         pose = sense.pose
         used = [span for made in sense.made for span in made.spans]
         unused += [Unused(span, text[span[0] : span[1]], why) for span, why in read.idle]
+        unused += [Unused(span, text[span[0] : span[1]], "idle") for span in sense.so]
         repeated = [span for each in sense.repeats for span in each[2]]
         lost = [span for span in sense.unmade if _alone(text, span, used + repeated)]
         unused += [Unused(span, text[span[0] : span[1]], "unread") for span in lost]
-        gone = [*lost, *(span for span, _ in read.idle), *repeated]
+        gone = [*lost, *sense.so, *(span for span, _ in read.idle), *repeated]
         unused += _left(text, said, used + gone)
         own = f"part-{number}" if not name else re.sub(r"\W+", "-", name.lower()).strip("-") or f"part-{number}"
         own = known or free_name(own, ids)
@@ -145,7 +152,7 @@ def draft(
             named = ""
             postures.append(PostureDrafted(own, name, tuple(sense.made), span=(start, stop)))
         for kind, times, spans, _ in sense.repeats:
-            source = next((each.id for each in reversed(postures) if each.counts), "before")
+            source = _source(postures, f"{named}\n{_sentence(text, spans)}")
             other = source if kind == "mirror" else None
             again = source if kind == "repeat" else None
             copy = own if named else free_name(f"{source}-{kind}", ids)
@@ -154,6 +161,13 @@ def draft(
             postures.append(PostureDrafted(copy, named, (), again, other, times, span))
             named = ""
     return Draft(language, tuple(postures), tuple(sorted(unused)))
+
+
+def _source(postures: Sequence[PostureDrafted], words: str) -> str:
+    """The posture that is done again: the last one whose name is in the words that ask for it, else the last."""
+    whole = [each for each in reversed(postures) if each.counts]
+    named = [each for each in whole if each.name and re.search(rf"\b{re.escape(each.name)}\b", words, re.IGNORECASE)]
+    return next((each.id for each in (*named, *whole)), "before")
 
 
 def name_of(told: PostureDrafted, source: str, taken: Container[str]) -> str:
@@ -197,14 +211,17 @@ def _parts(text: str, words: Sequence[str], does_nothing: Callable[[str], bool])
     to no act.
     """
     heads = list(re.finditer(_HEADING.format(posture=words[0], heads="|".join(words)), text, re.M))
+    title = _TITLE.match(text)
+    alone = title is not None and (not heads or title.end() <= heads[0].start()) and does_nothing(title["title"])
+    top = title.end() if title is not None and alone else 0
     if len(heads) < 2 and not any(each["called"] or each["bare"] for each in heads):  # at most a title
-        begin = heads[0].end() if heads and not text[: heads[0].start()].strip() else 0
+        begin = heads[0].end() if heads and not text[: heads[0].start()].strip() else top
         named = _named_paragraphs(text, begin, does_nothing) if begin or not heads else []
         if named:
             return named
     if not heads:
-        return [("", 0, 0, len(text))]
-    found = [("", 0, 0, heads[0].start())] if text[: heads[0].start()].strip() else []
+        return [("", 0, top, len(text))]
+    found = [("", 0, top, heads[0].start())] if text[top : heads[0].start()].strip() else []
     for at, head in enumerate(heads):
         stop = heads[at + 1].start() if at + 1 < len(heads) else len(text)
         name = head["marked"] or head["listed"] or head["called"] or head["bare"]
@@ -244,11 +261,21 @@ def _aimed(said: Said, ground: Ground) -> Said:
     return said._replace(kind="clock", number=2.0 * compass_heading(said.value, ground.twelve))
 
 
-def _alone(text: str, span: Span, used: list[Span]) -> bool:
-    """Whether nothing of the sentence around some words was used."""
+def _around(text: str, span: Span) -> Span:
+    """The sentence around some words."""
     begin = max((each.end() for each in _STOP.finditer(text, 0, span[0])), default=0)
     after = _STOP.search(text, span[1])
-    end = after.start() if after is not None else len(text)
+    return begin, after.start() if after is not None else len(text)
+
+
+def _sentence(text: str, spans: Sequence[Span]) -> str:
+    begin, end = _around(text, (min(spans)[0], max(stop for _, stop in spans)))
+    return text[begin:end]
+
+
+def _alone(text: str, span: Span, used: list[Span]) -> bool:
+    """Whether nothing of the sentence around some words was used."""
+    begin, end = _around(text, span)
     return not any(start < end and stop > begin for start, stop in used)
 
 

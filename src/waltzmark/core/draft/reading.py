@@ -138,7 +138,8 @@ class Read(Moving, Pouring, Saying):
 
     def _read(self, c: Clause) -> bool:
         readers = (
-            self._own, self._repeats, self._keeps, self._kicks, self._truth, self._hands, self._breath, self._holds,
+            self._own, self._begins, self._theirs, self._repeats, self._keeps,
+            self._kicks, self._truth, self._hands, self._breath, self._holds,
             self._contacts, self._crosses, self._slides, self._turns, self._lifts, self._empties, self._steps,
             self._weights, self._sinks, self._leans, self._lands,
         )  # fmt: skip

@@ -19,10 +19,21 @@ _AGAIN = frozenset({"again", "and again", "otra vez", "de nuevo"})
 _ALONE = 3
 
 
+#: Words with which somebody says how the body stands already.
+_FACING = frozenset({"facing", "mirando", "de cara"})
+_FEET = frozenset({"feet", "pies"})
+_TOGETHER = frozenset({"feet together", "feet side by side", "pies juntos", "los pies juntos"})
+
+
 #: Words for both hands together.
 _BOTH_HANDS = frozenset(
     {"both hands", "hands", "palms", "fists", "ambas manos", "las dos manos", "manos", "palmas", "puños"}
 )
+
+
+#: What arms may do, and what is said of feet and body alone.
+_OF_ARMS = frozenset({"sink", "rise", "lower", "lift", "bring", "put", "push", "touch", "keep", "hold"})
+_OF_FEET = frozenset({"clock", "percent", "degrees", "contact", "stance", "side", "which", "cm", "fl", "sw", "size"})
 
 
 class Saying(Reader):
@@ -59,6 +70,27 @@ class Saying(Reader):
         if own is None:
             return False
         self._add(c, "taught", foot=foot_of(c), way=own.value)
+        return True
+
+    def _begins(self, c: Clause) -> bool:
+        """How somebody stands before anything is done: "facing north, feet together"."""
+        if (
+            any(act.kind not in ("expect", "stand") for act in self.acts)
+            or c.has("link", "is")
+            or c.has("part", "weight")
+        ):
+            return False
+        stands = all(each.low in _FACING for each in c.said if each.kind == "verb")
+        facing = bool(c.verbs) and clock_of(c) is not None and not c.has("part", "body", "eyes")
+        feet = any(each.low in _FEET for each in c.said if each.kind == "part")
+        together = c.has("way", "beside") and (feet or any(each.low in _TOGETHER for each in c.all_of("way")))
+        wide = c.has("amount", "width") and feet
+        if not stands or c.has("side") or c.has("stance") or not (facing or (not c.verbs and (together or wide))):
+            return False
+        if facing:
+            self._add(c, "expect", clock=clock_of(c), way="torso")
+        if together or wide:
+            self._add(c, "stand", way="beside" if together else "", amount="width" if wide else "")
         return True
 
     def _keeps(self, c: Clause) -> bool:
@@ -114,6 +146,23 @@ class Saying(Reader):
             self._add(c, "gaze", clock=clock_of(c), way="forward" if on else "")
             return True
         return False
+
+    def _theirs(self, c: Clause) -> bool:
+        """What hands or arms that were just told of do then: "let them sink", "the arms rise and sink"."""
+        arms, self._arms = self._arms, None
+        if c.has("part", "hand"):
+            self._arms = c
+        verbs = set(c.verbs) - {"repeat"}  # "again"
+        if arms is None or not verbs or not verbs <= _OF_ARMS:
+            return False
+        if any(each.kind in _OF_FEET for each in c.said) or any(r.part != "it" for r in c.refs):
+            return False
+        on = arms.sentence == c.sentence and c.link in ("and", "then", ",")
+        theirs = bool(c.refs) or (on and (_do(arms) or not verbs & {"sink", "rise"}))  # a body sinks, too
+        if theirs:
+            self._arms = arms._replace(sentence=c.sentence)
+            self.idle.append((c.span, "idle"))  # stays in the note
+        return theirs
 
     def _breath(self, c: Clause) -> bool:
         verb = c.first_of("verb", "breathe")
@@ -215,6 +264,12 @@ class Saying(Reader):
         if made or asks:
             self._stated = c.sentence
         return made
+
+
+def _do(arms: Clause) -> bool:
+    """Whether it is the arms that do something, and not somebody with them."""
+    kinds = [each.kind if each.value != "hand" else "hand" for each in arms.said]
+    return "verb" in kinds and kinds.index("hand") < kinds.index("verb")
 
 
 def _is_stretched(step: Act) -> bool:

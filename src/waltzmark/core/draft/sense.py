@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import math
+
 from waltzmark.core.base.angles import ahead, normal
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import Length
 from waltzmark.core.draft.acts import Act
+from waltzmark.core.draft.asked import whither
 from waltzmark.core.draft.expecting import Expecting
 from waltzmark.core.draft.standing import BOW, EMPTY, FAR, USUAL, How, Slot, first_side
 from waltzmark.core.score import actions as act
@@ -21,6 +24,10 @@ _LOADED = 0.6
 _FULL = 0.98
 #: How a phrase of a verb ends that has its foot in it: the side after it is that foot's.
 _FEET = frozenset({"pie", "pierna", "foot", "leg"})
+
+
+#: Metres by which feet may be nearer or farther than somebody says they are.
+_STANDS = 0.03
 
 
 class Sense(Expecting):
@@ -188,6 +195,15 @@ class Sense(Expecting):
             toe = self._toes_turned(each, side, place)
         return self._stepping(act.Step(side, place, toe, self._via(each), contact))
 
+    def _stand(self, each: Act) -> list[act.Action] | None:
+        """How somebody is said to stand in the beginning: no count where it is so."""
+        name = "shoulder" if each.amount == "width" else "together"
+        apart = math.dist((self.pose.left.x, self.pose.left.y), (self.pose.right.x, self.pose.right.y))
+        if abs(apart - self.ground.body.named_width(name)) <= _STANDS:
+            return []
+        each.kind = "step"
+        return self._step(each)
+
     def _toes_turned(self, each: Act, side: Side, place: act.Place) -> Clock:
         """Where the toes of a foot point that lands with them turned in or out."""
         if each.degrees is None:
@@ -234,7 +250,9 @@ class Sense(Expecting):
         verb = next((at for at, said in enumerate(clause.said) if said.kind == "verb"), -1)
         straight = verb >= 0 and verb + 1 < len(clause.said) and clause.said[verb + 1].kind == "side"
         straight = straight and clause.said[verb].low.rpartition(" ")[2] not in _FEET  # "adelanta el pie izquierdo"
-        return straight and each.way == "" and not any(said.kind == "part" for said in clause.said)
+        if any(said.kind == "part" for said in clause.said):
+            return False
+        return (straight and each.way == "") or (each.way in ("", "out") and whither(clause) != "")
 
     def _pivot(self, each: Act) -> list[act.Action] | None:
         usual = self._last if self._last is not None and self.pose.share(self._last) < _LOADED else self.empty

@@ -99,6 +99,7 @@ class Standing:
         self._upto, self._now = upto, now
         self._settled = 0  # counts to which what the writer made of them was applied
         self.made: list[Made] = []
+        self.so: list[Span] = []  # of what is said to be as it is already
         self.unmade: list[Span] = []  # of acts that came to nothing, since nobody could say whose they are
         self.repeats: list[tuple[str, float | None, list[Span], bool]] = []
         self._last: Side | None = None  # the foot that was spoken of last
@@ -207,8 +208,8 @@ class Standing:
                 self._resume(min(each.spans)[0])
             maker = getattr(self, f"_{each.kind}", None)
             actions: list[act.Action] | None = None if maker is None else maker(each)
-            if actions is None:
-                self.unmade += each.spans
+            if not actions:
+                (self.unmade if actions is None else self.so).extend(each.spans)
                 continue
             if each.mended:
                 self._slots.append(Slot("word", "chosen", "word.mended"))

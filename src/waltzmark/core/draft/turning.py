@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from waltzmark.core.draft.asked import clock_of, inout_of, is_same, leftright_of, sided_of, sizes_of
+from waltzmark.core.draft.asked import clock_of, inout_of, is_same, leftright_of, sided_of, sizes_of, whither
 from waltzmark.core.draft.clauses import Clause, Ref
-from waltzmark.core.draft.reader import TURNS, Reader
+from waltzmark.core.draft.reader import STEPS, TURNS, Reader
 
 __all__ = ["Turning"]
 
@@ -41,13 +41,17 @@ class Turning(Reader):
     def _opens(self, c: Clause) -> bool:
         """Whether a foot "opens" as a step: to the side, by a shoulder's width, "with a step to nine"."""
         opened = any(each.low.startswith(("open", "abre", "abri")) for each in c.said if each.kind == "verb")
-        return opened and (c.has("way", "side") or c.has("amount", "width") or any(sizes_of(c)) or "step" in c.verbs)
+        foot = next((r.side for r in c.refs if r.side and r.part), None)
+        aside = c.has("way", "side") or (foot is not None and foot == whither(c))
+        return opened and (aside or c.has("amount", "width") or any(sizes_of(c)) or "step" in c.verbs)
 
     def _turns(self, c: Clause) -> bool:
         turns = any(verb in TURNS for verb in c.verbs)
         short = not c.verbs and bool(inout_of(c)) and not c.has("part", "body", "weight")
         if turns and self._opens(c):
             return False
+        if "face" in c.verbs and c.has("stance", "bow", "low") and any(verb in STEPS for verb in c.verbs):
+            return False  # "step into a bow stance facing three": where the stance faces
         body, refs = (
             c.has("part", "body"),
             [r for r in c.refs if r.part in ("foot", "toes", "heel", "ball", "it", "knee") or (not r.part and short)],

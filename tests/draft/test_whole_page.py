@@ -1,0 +1,112 @@
+"""Pages as teachers write them: a title, how one stands, numbered postures, compass points, and what is done again."""
+
+from __future__ import annotations
+
+import pytest
+
+from tests.draft.test_draft import BOW, counts, hows, words
+from waltzmark.core.base.records import replace
+from waltzmark.core.draft.drafting import Draft, draft
+from waltzmark.core.form.form import Form, Opening
+from waltzmark.core.score.actions import Faced, Step
+from waltzmark.core.walk.walk import ground_of, walk
+
+PAGE = """Quiet harbour
+
+Begin facing {north}, feet together.
+
+1. Open the gate
+Step out to the left. Raise both arms and let them sink again.
+
+2. Greet the ferry
+Shift onto the left leg. Step to the {east} with the right foot, into a bow stance.
+
+3. Set the foot down
+Step back with the left foot to the southwest.
+
+4. Repeat Greet the ferry on the other side.
+"""
+
+
+def together(text: str, twelve: str = "N", language: str = "en") -> Draft:
+    form = replace(Form(), opening=Opening("together"), twelve=twelve)
+    return draft(text, walk(form).passages[-1].exit, ground_of(form), language)
+
+
+def test_a_page_is_drafted_whole_and_nothing_is_asked() -> None:
+    found = together(PAGE.format(north="north", east="east"))
+    assert [(each.name, each.mirror_of) for each in found.postures] == [
+        ("", None),
+        ("Open the gate", None),
+        ("Greet the ferry", None),
+        ("Set the foot down", None),
+        ("", "greet-the-ferry"),  # which is named, and is not the last
+    ]
+    assert counts(found) == [
+        "expect torso N", "shift R 100", "step L 12 side", "shift L 100", "step R E bow", "step L 1:30 back"
+    ]  # fmt: skip
+    assert "doubtful" not in hows(found) and all(each.why == "idle" for each in found.unused)
+
+
+@pytest.mark.parametrize(("twelve", "step"), [("N", 90.0), ("E", 0.0), ("S", 270.0), ("W", 180.0)])
+def test_a_compass_point_is_where_it_is_on_the_floor(twelve: str, step: float) -> None:
+    found = together("Shift all your weight to the left. Step to the east with the right foot.", twelve)
+    form = replace(Form(), twelve=twelve)
+    action = found.postures[0].counts[-1].count.actions[0]
+    assert isinstance(action, Step) and isinstance(action.place, Faced)
+    assert action.place.facing.heading(0.0, twelve) == step
+    assert ground_of(form).twelve == twelve and counts(found)[-1] == "step R E bow"
+
+
+def test_how_one_stands_is_asked_only_where_it_is_not_so() -> None:
+    for text, language in (("Feet together.", "en"), ("Con los pies juntos.", "es")):
+        assert counts(together(text, language=language)) == [] and not [
+            each for each in together(text, language=language).unused if each.why == "unread"
+        ]
+    assert counts(words("Feet together.", *BOW)) == ["shift L 100", "step R beside flat", "shift 50/50"]
+    assert [each.why for each in words("Feet together.").unused] == ["unread"]  # at hip width: which foot goes?
+    assert hows(together("Begin facing south.")) == ["doubtful"] and hows(together("Begin facing north.")) == ["said"]
+    assert counts(words("Face 3 o'clock.")) == ["torso 3"]  # that is something to do
+
+
+@pytest.mark.parametrize(
+    ("text", "language", "wanted"),
+    [
+        ("Step to the left.", "en", ["shift R 100", "step L 12 side"]),
+        ("Take a step to the right.", "en", ["shift L 100", "step R 12 side"]),
+        ("Step out wide to the left into a horse stance.", "en", ["shift R 100", "step L 12 side horse"]),
+        ("Step back to the left.", "en", ["shift R 100", "step L 12 back"]),
+        ("Da un paso a la derecha.", "es", ["shift L 100", "step R 12 side"]),
+        ("Abre el pie izquierdo a la izquierda.", "es", ["shift R 100", "step L 12 side"]),
+        ("Da un paso con el pie izquierdo hacia el noroeste.", "es", ["shift R 100", "step L NW bow"]),
+        ("Step forward with the left foot into a bow stance facing 11.", "en", ["shift R 100", "step L 11 bow"]),
+        ("Kick with the right foot to the northeast, hip high.", "en", ["kick R NE hip"]),
+    ],
+)
+def test_where_a_foot_goes_is_heard(text: str, language: str, wanted: list[str]) -> None:
+    assert counts(words(text, language=language)) == wanted
+
+
+@pytest.mark.parametrize(
+    ("text", "language", "wanted"),
+    [
+        ("Lift the arms and lower them.", "en", []),
+        ("The arms rise and then sink.", "en", []),
+        ("Float your arms up, then let them drop.", "en", []),
+        ("Sube los brazos y bájalos.", "es", []),
+        ("Raise the arms and sink.", "en", ["sink +10"]),  # it is the body that does
+        ("Raise the right hand and lift the left foot.", "en", ["lift L"]),
+        ("The arms rise. Rise a little.", "en", ["rise 10"]),
+    ],
+)
+def test_what_arms_do_is_no_count_of_the_feet(text: str, language: str, wanted: list[str]) -> None:
+    found = words(text, language=language)
+    assert counts(found) == wanted and not [each for each in found.unused if each.why == "unread"]
+
+
+@pytest.mark.parametrize("first", ["Shift all your weight to the right", "Quiet harbour."])
+def test_only_a_line_that_can_be_nothing_else_is_a_title(first: str) -> None:
+    found = words(f"{first}\n\nStep to 9 with the left foot.")
+    taken = [made.spans[0][0] for posture in found.postures for made in posture.counts]
+    assert 0 in taken or any(each.span[0] == 0 for each in found.unused)
+    assert counts(words("Quiet harbour\n\nStep to 9 with the left foot.")) == ["shift R 100", "step L 9 bow"]
