@@ -121,6 +121,8 @@ def test_what_belongs_to_a_stage_works_where_it_is_shown_and_nowhere_else(demo: 
     demo.show_stage("plot")
     pressed(demo, KEYS.Key_Delete)
     assert document.form is not form and not book["body page"].isEnabled()
+    book["sample lesson"].trigger()  # but this is done from everywhere, and goes there
+    assert demo.shown == "words" and document.form.words is not None
 
 
 def test_undoing_the_first_edit_leaves_the_floor_as_it_is_looked_at(demo: MainWindow) -> None:

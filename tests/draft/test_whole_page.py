@@ -7,7 +7,9 @@ import pytest
 from tests.draft.test_draft import BOW, counts, hows, words
 from waltzmark.core.base.records import replace
 from waltzmark.core.draft.drafting import Draft, draft
+from waltzmark.core.draft.pages import draft_page, taken
 from waltzmark.core.form.form import Form, Opening
+from waltzmark.core.form.spoken import Page
 from waltzmark.core.score.actions import Faced, Step
 from waltzmark.core.walk.walk import ground_of, walk
 
@@ -35,6 +37,7 @@ def together(text: str, twelve: str = "N", language: str = "en") -> Draft:
 
 def test_a_page_is_drafted_whole_and_nothing_is_asked() -> None:
     found = together(PAGE.format(north="north", east="east"))
+    assert found.title == "Quiet harbour"
     assert [(each.name, each.mirror_of) for each in found.postures] == [
         ("", None),
         ("Open the gate", None),
@@ -46,6 +49,25 @@ def test_a_page_is_drafted_whole_and_nothing_is_asked() -> None:
         "expect torso N", "shift R 100", "step L 12 side", "shift L 100", "step R E bow", "step L 1:30 back"
     ]  # fmt: skip
     assert "doubtful" not in hows(found) and all(each.why == "idle" for each in found.unused)
+
+
+@pytest.mark.parametrize(
+    ("text", "title", "names"),
+    [
+        ("# Quiet harbour\n\n## Open the gate\n\nStep left.\n\n## Push\n\nSit back.", "Quiet harbour", 2),
+        ("# Quiet harbour\n\nStep left.", "Quiet harbour", 0),
+        ("# Open the gate\n\nStep left.\n\n# Push\n\nSit back.", "", 2),
+        ("Step left.\n\nSit back.", "", 0),
+    ],
+)
+def test_a_form_is_called_as_its_page_is(text: str, title: str, names: int) -> None:
+    found = words(text)
+    assert found.title == title and sum(bool(each.name) for each in found.postures) == names
+    page = draft_page(replace(Form(), words=Page(text)), walk(Form()))
+    made, _, _ = taken(replace(Form(), words=Page(text)), page, len(page.rows) - 1)
+    assert made.title == title
+    kept, _, _ = taken(replace(Form(), title="Mine", words=Page(text)), page, 0)
+    assert kept.title == "Mine"
 
 
 @pytest.mark.parametrize(("twelve", "step"), [("N", 90.0), ("E", 0.0), ("S", 270.0), ("W", 180.0)])

@@ -31,6 +31,7 @@ class Act(Record, Generic[Whose]):
 
     name: what it is asked for by. words: with ``&`` before the letter that chooses it, and `` …`` where it asks for
     something first. run: is given whose act it is. keys: shortcuts, the first one is shown. sign: the name of its icon.
+    goes: it is done from everywhere, and its stage is shown first.
     """
 
     name: str
@@ -38,6 +39,7 @@ class Act(Record, Generic[Whose]):
     run: Callable[[Whose], object]
     keys: tuple[str, ...] = ()
     sign: str = ""
+    goes: bool = False
 
     @property
     def plain(self) -> str:
@@ -102,10 +104,14 @@ class Book(QObject):
         return self._acts[name]
 
     def add(
-        self, acts: Iterable[Act[Whose] | Switch[Whose] | None], whose: Callable[[], Whose], owner: str = ""
+        self,
+        acts: Iterable[Act[Whose] | Switch[Whose] | None],
+        whose: Callable[[], Whose],
+        owner: str = "",
+        show: Callable[[], object] | None = None,
     ) -> list[QAction | None]:
         """Makes the actions of some acts, in their order with the lines between. *whose*: gives, when one is done, what
-        it is done with; *owner*: the stage they belong to."""
+        it is done with; *owner*: the stage they belong to; *show*: shows that stage."""
         made: list[QAction | None] = []
         for act in acts:
             if act is None:
@@ -113,17 +119,19 @@ class Book(QObject):
                 continue
             if act.name in self._acts:
                 raise ValueError(f"two acts are called {act.name}")
-            made.append(self._make(act, whose))
+            made.append(self._make(act, whose, show))
             self._acts[act.name], self._owner[act.name] = act, owner
         return made
 
-    def _make(self, act: Act[Whose] | Switch[Whose], whose: Callable[[], Whose]) -> QAction:
+    def _make(
+        self, act: Act[Whose] | Switch[Whose], whose: Callable[[], Whose], show: Callable[[], object] | None
+    ) -> QAction:
         action = QAction(act.words, self._window)
         action.setShortcuts([QKeySequence(key) for key in act.keys])
         keys = action.shortcuts()
         set_tip(action, act.plain + (f"  ({key_words(keys[0])})" if keys else ""))
         if isinstance(act, Act):
-            action.triggered.connect(safely(lambda _checked=False: act.run(whose())))
+            action.triggered.connect(safely(lambda _checked=False: self._do(act, whose, show)))
         else:
             action.setCheckable(True)
             action.setChecked(act.on)
@@ -133,6 +141,11 @@ class Book(QObject):
             self.set_sign(act.name, act.sign)
         self._window.addAction(action)
         return action
+
+    def _do(self, act: Act[Whose], whose: Callable[[], Whose], show: Callable[[], object] | None) -> None:
+        if act.goes and show is not None and self._stage != self._owner[act.name]:
+            show()
+        act.run(whose())
 
     def group(self, names: Iterable[str]) -> None:
         """Of these actions one is on."""
@@ -145,7 +158,8 @@ class Book(QObject):
         self._stage = stage
         for name, owner in self._owner.items():
             if owner:
-                self._actions[name].setEnabled(owner == stage)
+                act = self._acts[name]
+                self._actions[name].setEnabled(owner == stage or (isinstance(act, Act) and act.goes))
 
     def set_theme(self, theme: Theme) -> None:
         """Draws the icons anew."""

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
 __all__ = ["Beginning"]
 
 _WRITING = "plot"  # the stage where a form is written
+_WORDS = "words"  # the stage where it is drafted from words
 
 
 class Beginning(QObject):
@@ -79,8 +80,17 @@ class Beginning(QObject):
 
     def _open(self, name: str) -> None:
         filing = self._filing
-        doors = {"demo": filing.open_demo, "begin": filing.new_form, "open": filing.choose_file}
+        doors = {
+            "demo": filing.open_demo,
+            "begin": filing.new_form,
+            "words": self._bring_words,
+            "open": filing.choose_file,
+        }
         doors.get(name, self._leave)()
+
+    def _bring_words(self) -> None:
+        self._leave()
+        self._show_stage(_WORDS)
 
     def _leave(self) -> None:
         """The doors go as soon as there is something else to be seen, and do not come back."""

@@ -1,4 +1,4 @@
-"""The first thing that is seen when nothing was asked for: three doors, and the forms that were open lately."""
+"""The first thing that is seen when nothing was asked for: four doors, and the forms that were open lately."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PySide6.QtCore import QPointF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QTransform
+from PySide6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from waltzmark.core.base.leftright import Contact, Side
@@ -22,6 +22,7 @@ from waltzmark.words.language import tr
 __all__ = ["Doors"]
 
 _MOST = 5  # recent forms
+_SIZE = QSize(224, 206)  # pixels of a door
 
 
 @guarded
@@ -31,7 +32,7 @@ class _Door(QPushButton):
         self._draw, self.theme = draw, theme
         self.setObjectName("answer")
         self.setAccessibleName(f"{title}. {words}")
-        self.setFixedSize(QSize(250, 186))
+        self.setFixedSize(_SIZE)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         set_tip(self, f"{title}  ({key})")
         heading, said = Label(title), Label(words)
@@ -40,7 +41,7 @@ class _Door(QPushButton):
         said.setObjectName("faint")
         said.setFont(font(10.5))
         column = QVBoxLayout(self)
-        column.setContentsMargins(18, 16, 16, 14)
+        column.setContentsMargins(16, 14, 14, 14)
         column.setSpacing(8)
         for part in (heading, said):
             part.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -60,7 +61,7 @@ def _walked(painter: QPainter, theme: Theme) -> None:
     sole = Body().sole
     for number in range(6):
         side = Side(number % 2)
-        floor = QTransform().translate(30.0 + 38.0 * number, 40.0 if side else 16.0).rotate(90.0).scale(105.0, -105.0)
+        floor = QTransform().translate(28.0 + 34.0 * number, 40.0 if side else 16.0).rotate(90.0).scale(105.0, -105.0)
         share = 1.0 if number == 5 else 0.15 * number
         draw_sole(painter, floor, sole, side, FootPose(0.0, -0.12, 0.0, Contact.FLAT), share, theme, letter=False)
 
@@ -68,7 +69,7 @@ def _walked(painter: QPainter, theme: Theme) -> None:
 def _opened(painter: QPainter, theme: Theme) -> None:
     """The opening stance, by which a form begins."""
     body, pose = Body(), Opening("vee").pose(Body())
-    floor = QTransform().translate(125.0, 26.0).scale(150.0, -150.0)
+    floor = QTransform().translate(112.0, 26.0).scale(150.0, -150.0)
     for side in Side:
         draw_sole(painter, floor, body.sole, side, pose.foot(side), pose.share(side), theme, letter=False)
 
@@ -78,9 +79,26 @@ def _written(painter: QPainter, theme: Theme) -> None:
     for number in range(3):
         y = 8.0 + 18.0 * number
         painter.setPen(QPen(theme.color("rule"), 3.0))
-        painter.drawLine(QPointF(74.0, y), QPointF(210.0 - 26.0 * number, y))
+        painter.drawLine(QPointF(70.0, y), QPointF(192.0 - 26.0 * number, y))
         painter.setPen(QPen(theme.color("torso"), 2.0))
         painter.drawLine(QPointF(34.0, y + 4.0 - 4.0 * number), QPointF(58.0, y - 4.0 + 4.0 * number))
+
+
+def _spoken(painter: QPainter, theme: Theme) -> None:
+    """Words, and the foot that some of them come to."""
+    for number, (start, stop) in enumerate(((26.0, 108.0), (26.0, 84.0))):
+        painter.setPen(QPen(theme.color("rule"), 3.0))
+        painter.drawLine(QPointF(start, 8.0 + 18.0 * number), QPointF(stop, 8.0 + 18.0 * number))
+    painter.setPen(QPen(theme.color("centre"), 1.6))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    line = QPainterPath(QPointF(26.0, 34.0))
+    line.lineTo(84.0, 34.0)
+    line.cubicTo(120.0, 34.0, 112.0, 20.0, 146.0, 20.0)
+    painter.drawPath(line)
+    floor = QTransform().translate(172.0, 20.0).rotate(60.0).scale(120.0, -120.0)
+    draw_sole(
+        painter, floor, Body().sole, Side.RIGHT, FootPose(0.0, -0.12, 0.0, Contact.FLAT), 0.7, theme, letter=False
+    )
 
 
 _DOORS = (
@@ -96,13 +114,19 @@ _DOORS = (
         tr("An empty floor. We can write your first form together, step by step, in about three minutes."),
         _opened,
     ),
+    (
+        "words",
+        tr("Start from words"),
+        tr("A page or a talk that says how the form goes. Each sentence becomes counts for you to check."),
+        _spoken,
+    ),
     ("open", tr("Open a form"), tr("One of your .waltz files, or one that somebody gave you."), _written),
 )
 
 
 @guarded
 class Doors(QWidget):
-    """chosen: the name of the door that was pressed, demo, begin or open; opened: a recent form."""
+    """chosen: the name of the door that was pressed, demo, begin, words or open; opened: a recent form."""
 
     chosen = Signal(str)
     opened = Signal(object)
@@ -122,7 +146,7 @@ class Doors(QWidget):
             whole.addWidget(part, 0, Qt.AlignmentFlag.AlignHCenter)
         whole.addSpacing(16)
         row = QHBoxLayout()
-        row.setSpacing(16)
+        row.setSpacing(12)
         row.addStretch(1)
         self.doors = {
             name: _Door(key, title, said, draw, theme) for key, (name, title, said, draw) in enumerate(_DOORS, 1)
@@ -138,7 +162,7 @@ class Doors(QWidget):
             whole.addWidget(lately, 0, Qt.AlignmentFlag.AlignHCenter)
         for path in recent[:_MOST]:
             whole.addWidget(self._recent(path), 0, Qt.AlignmentFlag.AlignHCenter)
-        hint = faint(tr("Press 1, 2, 3 or Enter to choose; Escape opens an empty form. F1 opens the help."), 9.5)
+        hint = faint(tr("Press 1 to 4 or Enter to choose; Escape opens an empty form. F1 opens the help."), 9.5)
         whole.addSpacing(12)
         whole.addWidget(hint, 0, Qt.AlignmentFlag.AlignHCenter)
         whole.addStretch(4)
@@ -167,7 +191,7 @@ class Doors(QWidget):
             Qt.Key.Key_Left: self.focusPreviousChild,
             Qt.Key.Key_Up: self.focusPreviousChild,
         }
-        if key in ("1", "2", "3"):
+        if key in ("1", "2", "3", "4"):
             self.chosen.emit(names[int(key) - 1])
         elif event.key() == Qt.Key.Key_Escape:
             self.chosen.emit("")

@@ -156,7 +156,11 @@ class Menus:
         """Makes the actions of a stage."""
         acts = row.acts()
         self._of_stages[row.name] = [
-            (menu, self._book.add(each, lambda: self._stage(row.name), row.name)) for menu, each in acts.by_menu
+            (
+                menu,
+                self._book.add(each, lambda: self._stage(row.name), row.name, lambda: self._doing.show_stage(row.name)),
+            )
+            for menu, each in acts.by_menu
         ]
         for names in acts.groups:
             self._book.group(names)

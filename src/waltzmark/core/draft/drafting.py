@@ -31,7 +31,8 @@ _HEADING = (
 #: The number of an entry in a list.
 _LISTED = re.compile(r"^[ \t]*(?P<number>\d{1,3})[.)](?=[ \t])", re.M)
 #: A line that stands alone before the rest, as the title of a page does.
-_TITLE = re.compile(r"\s*(?P<title>[^\n]{2,60}[^\s.!?:;,…])[ \t]*\n[ \t]*\n(?=\s*[^\s])")
+_TITLE = re.compile(r"\s*(?:#[ \t]+)?(?P<title>[^\s#][^\n]{2,60}[^\s.!?:;,…])[ \t]*\n[ \t]*\n(?=\s*[^\s])")
+_TOP, _BELOW = re.compile(r"\s*#[ \t]"), re.compile(r"^#{2,6}[ \t]", re.M)
 #: Where a sentence ends.
 _STOP = re.compile(r"[.;!?…\n]")
 #: A paragraph, and a short name at its beginning that more words follow: "Push the door. Shift all your weight …".
@@ -76,11 +77,12 @@ class PostureDrafted(NamedTuple):
 
 
 class Draft(NamedTuple):
-    """What a text was drafted as."""
+    """What a text was drafted as. title: the line at its top that names it; empty where there is none."""
 
     language: str
     postures: tuple[PostureDrafted, ...]
     unused: tuple[Unused, ...]
+    title: str = ""
 
 
 def draft(
@@ -123,7 +125,8 @@ def draft(
         return not acts_of(clauses_of(said_of(words, language, own_phrases), words)).acts
 
     numbers = {each.start("number") for each in _LISTED.finditer(text)}
-    parts = _parts(text, lexicon(language).heads, does_nothing)
+    heads = lexicon(language).heads
+    parts = _parts(text, heads, does_nothing)
     for number, (name, start, begin, stop) in enumerate(parts, 1):
         known, now = None, None
         if begun is not None and start in begun:
@@ -160,7 +163,8 @@ def draft(
             span = (min(spans)[0], max(end for _, end in spans))
             postures.append(PostureDrafted(copy, named, (), again, other, times, span))
             named = ""
-    return Draft(language, tuple(postures), tuple(sorted(unused)))
+    title = _title(text, heads, does_nothing)
+    return Draft(language, tuple(postures), tuple(sorted(unused)), "" if title is None else title["title"])
 
 
 def _source(postures: Sequence[PostureDrafted], words: str) -> str:
@@ -211,9 +215,9 @@ def _parts(text: str, words: Sequence[str], does_nothing: Callable[[str], bool])
     to no act.
     """
     heads = list(re.finditer(_HEADING.format(posture=words[0], heads="|".join(words)), text, re.M))
-    title = _TITLE.match(text)
-    alone = title is not None and (not heads or title.end() <= heads[0].start()) and does_nothing(title["title"])
-    top = title.end() if title is not None and alone else 0
+    title = _title(text, words, does_nothing)
+    top = title.end() if title is not None else 0
+    heads = [each for each in heads if each.start() >= top]
     if len(heads) < 2 and not any(each["called"] or each["bare"] for each in heads):  # at most a title
         begin = heads[0].end() if heads and not text[: heads[0].start()].strip() else top
         named = _named_paragraphs(text, begin, does_nothing) if begin or not heads else []
@@ -227,6 +231,18 @@ def _parts(text: str, words: Sequence[str], does_nothing: Callable[[str], bool])
         name = head["marked"] or head["listed"] or head["called"] or head["bare"]
         found.append((name.strip(), head.end(), head.end(), stop))
     return found
+
+
+def _title(text: str, words: Sequence[str], does_nothing: Callable[[str], bool]) -> re.Match[str] | None:
+    """The line at the top of a page that names the form, and no posture of it."""
+    title = _TITLE.match(text)
+    if title is None or not does_nothing(title["title"]):
+        return None
+    heads = list(re.finditer(_HEADING.format(posture=words[0], heads="|".join(words)), text, re.M))
+    if not heads or heads[0].start() >= title.end():
+        return title
+    # A heading of Markdown that stands alone, or above lower ones: "# Quiet harbour" before "## Open the gate".
+    return title if _TOP.match(text) and (len(heads) == 1 or _BELOW.search(text, title.end())) else None
 
 
 def _named_paragraphs(text: str, begin: int, does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int, int]]:

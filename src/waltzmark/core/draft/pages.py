@@ -196,7 +196,8 @@ def with_rows(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | No
             postures.append(Posture(standing.posture, told.name, (row.made.count,)))
         page = page.settled(row.reach, row.within + 1, standing)
         last, lines = standing.posture, len(postures[places[standing.posture]].lines)
-    return replace(form, postures=tuple(postures), words=page), last, lines
+    title = form.title or drafted.draft.title  # what the page is called, the form is called that is made of it
+    return replace(form, title=title, postures=tuple(postures), words=page), last, lines
 
 
 def taken(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | None, int]:

@@ -16,9 +16,9 @@ WORDS_ACTS: ByMenu[WordsStage] = (
     (
         tr("&File"),
         (
-            Act("open words", tr("Open &words …"), lambda stage: stage.open_words(), ("Ctrl+Shift+O",)),
-            Act("sample lesson", tr("Try the sample &lesson"), lambda stage: stage.try_sample()),
-            Act("sample talk", tr("Try the sample capt&ions"), lambda stage: stage.try_sample("srt")),
+            Act("open words", tr("Open &words …"), lambda stage: stage.open_words(), ("Ctrl+Shift+O",), goes=True),
+            Act("sample lesson", tr("Try the sample &lesson"), lambda stage: stage.try_sample(), goes=True),
+            Act("sample talk", tr("Try the sample capt&ions"), lambda stage: stage.try_sample("srt"), goes=True),
             Act("import taught", tr("Import ta&ught phrases …"), lambda stage: stage.import_taught()),
             Act("export taught", tr("Save taught &phrases …"), lambda stage: stage.export_taught()),
         ),

@@ -159,8 +159,7 @@ class GroupFace(RoomFace):
                 )
                 words.append(
                     tr(
-                        "At the least {length} lie between walkers {a} and {b}: at beat {beat}, walker {b} "
-                        "being {off}.",
+                        "The closest are walkers {a} and {b}: {length} apart at beat {beat}, with walker {b} {off}.",
                         length=say.length(group.gap),
                         a=a + 1,
                         b=b + 1,
