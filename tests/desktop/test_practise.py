@@ -78,7 +78,7 @@ def test_the_words_can_be_read_from_afar_and_say_this_count_and_the_next(demo: M
     demo.grab()
     here, after, place = stage.large.lines()
     assert here == ("step right to 12, heel",) and after == ("weight right 70%", "chest to 12", "breathe out")
-    assert place == "Cast the line, right  5  ·  faces 10:30"
+    assert all(each in place for each in ("Cast the line, right", "5", "10:30"))
     pictures = {}
     for view in ("above", "behind", "mirrored"):
         demo.desk.book[f"practise {view}"].setChecked(True)
@@ -103,7 +103,7 @@ def test_what_hurts_stops_the_walk_notes_it_and_asks_nothing(demo: MainWindow, q
     stage.walk.write_cues(tmp_path / "cues.vtt")
     track = (tmp_path / "cues.vtt").read_text(encoding="utf-8")
     assert track.startswith("WEBVTT") and track.count("-->") == len(demo.document.trace) - 1
-    # Before the first practice ever the cautions are shown, and nothing begins.
+    # Before the first practice ever the cautions are shown; it begins when they have been read.
     for face, begin in (
         (stage.walk, lambda: qtbot.keyClick(stage.large, SPACE)),
         (stage.walk, stage.walk.start.click),
@@ -115,7 +115,6 @@ def test_what_hurts_stops_the_walk_notes_it_and_asks_nothing(demo: MainWindow, q
         assert not face.running and demo.desk.settings.text("cautions", "") == "seen"
         page = next(each for each in demo.findChildren(QDialog) if each.isVisible())
         page.close()
-        begin()
         assert face.running
         face.leave()
 

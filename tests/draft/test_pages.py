@@ -59,7 +59,7 @@ def test_a_page_taken_row_by_row_is_the_page_taken_at_once() -> None:
         assert posture is not None and lines == len(form.posture(posture).lines)
     assert counts(form) == counts(at_once) == rows(page)
     assert [posture.name for posture in form.postures][:2] == ["Gather", "Lamp"]
-    assert form.postures[2].mirror_of == form.postures[1].id and form.postures[2].name == f"{form.postures[1].name} 2"
+    assert form.postures[2].mirror_of == form.postures[1].id and form.postures[2].name == "Lamp, other side"
     assert drafted(form).next_row == len(page.rows) and form.words is not None and form.words.upto == len(PAGE)
 
 

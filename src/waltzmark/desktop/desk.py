@@ -24,8 +24,9 @@ __all__ = ["Desk", "Stage"]
 @dataclass
 class Desk:
     """One window's own; stages talk to each other through nothing else. theme: that of the window now; begin_beside:
-    opens a form, made as some words say, in a window beside; leaving: is told before another face is shown; shown_in:
-    where stages are; show_sheet: shows a sheet of a kind, of the document or of another form."""
+    opens a form, made as some words say, in a window beside; leaving: is told before another face is shown; careful:
+    does something, the first time ever after the cautions; shown_in: where stages are; show_sheet: shows a sheet of a
+    kind, of the document or of another form."""
 
     document: Document
     editor: Editor
@@ -38,6 +39,7 @@ class Desk:
     practice: Logbook
     begin_beside: Callable[[Form, str], object] = lambda _form, _words: None
     leaving: Callable[[], object] = lambda: None
+    careful: Callable[[Callable[[], object]], None] = lambda then: then()  # type: ignore[assignment]
     shown_in: QWidget | None = None
     show_sheet: Callable[[Form | None, str], object] = lambda _form, _kind: None
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
@@ -35,6 +36,15 @@ class Dialogs:
         page = CautionsPage(self.desk.document.form.school, self._window)
         page.open()
         return page
+
+    def careful(self, then: Callable[[], object]) -> None:
+        """Does something that one walks along with; the first time ever once the cautions have been read."""
+        settings = self.desk.settings
+        if settings.text("cautions", "") == "seen":
+            then()
+            return
+        settings.set_text("cautions", "seen")
+        self.cautions().finished.connect(safely(lambda _: then()))
 
     def film(self) -> FilmDialog:
         """What is filmed, with a picture of it."""

@@ -1,10 +1,11 @@
-"""A document's file as it is on disk, and whether another program has written it since."""
+"""A document's file as it is on disk, whether another program has written it since, and how a file may be called."""
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 
-__all__ = ["OnDisk", "has_text"]
+__all__ = ["OnDisk", "file_name", "has_text"]
 
 
 def _stamp(path: Path | None) -> tuple[int, int] | None:
@@ -22,6 +23,14 @@ def has_text(path: Path, text: str) -> bool:
         return path.read_bytes() == text.encode()
     except (OSError, ValueError):
         return False
+
+
+def file_name(title: str) -> str:
+    """A title as a file may be called."""
+    name = "".join("-" if sign in "/\\:\0" or not sign.isprintable() else sign for sign in title).strip(". ")
+    while len(os.fsencode(name)) > 200:
+        name = name[:-1]
+    return name or "form"
 
 
 class OnDisk:

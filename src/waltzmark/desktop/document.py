@@ -17,7 +17,7 @@ from waltzmark.core.judge.finding import Finding
 from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
-from waltzmark.desktop.disk import OnDisk, has_text
+from waltzmark.desktop.disk import OnDisk, file_name, has_text
 from waltzmark.desktop.history import History, Selection, UndoStep, Walks
 from waltzmark.desktop.jobs import Jobs
 from waltzmark.desktop.judge import Judge
@@ -139,6 +139,11 @@ class Document(QObject):
     @property
     def title(self) -> str:
         return self.form.title or (self.path.stem if self.path else tr("New form"))
+
+    def beside(self, suffix: str, what: str = "") -> Path:
+        """A file to propose for something made of the form: beside its own, and called after it. what: the kind."""
+        called = file_name(", ".join(part for part in (self.title, what) if part))
+        return (self.path.parent if self.path else Path()) / f"{called}{suffix}"
 
     def told(self) -> str:
         """The count at the playhead and how the body stands then, for who cannot see it."""

@@ -26,6 +26,7 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document, Where
 from waltzmark.desktop.history import Selection
 from waltzmark.words.language import ntr, number, tr
+from waltzmark.words.named import named_again, named_other_side
 from waltzmark.words.sentences import sentence
 
 if TYPE_CHECKING:
@@ -312,14 +313,16 @@ class Editor:
     def duplicate_posture(self) -> None:
         posture = self.posture
         self._new(
-            tr("duplicate {title}", title=posture.title), forms.duplicate_posture(self._document.form, posture.id)
+            tr("duplicate {title}", title=posture.title),
+            forms.duplicate_posture(self._document.form, posture.id, named_again(posture.title)),
         )
 
     def split_posture(self) -> None:
         """Splits the posture before the selected count."""
         posture, start, _ = self._selected()
         title = self._document.form.posture(posture).title
-        self._new(tr("split {title}", title=title), forms.split_posture(self._document.form, posture, start))
+        second = tr("{title}, second part", title=title)
+        self._new(tr("split {title}", title=title), forms.split_posture(self._document.form, posture, start, second))
 
     def join_posture(self) -> None:
         posture = self.posture
@@ -336,12 +339,13 @@ class Editor:
         posture = self.posture
         self._new(
             tr("make the other side of {title}", title=posture.title),
-            forms.other_side(self._document.form, posture.id, axis),
+            forms.other_side(self._document.form, posture.id, axis, named_other_side(posture.title)),
         )
 
     def repeat(self, turned: float) -> None:
         posture = self.posture
-        self._new(tr("repeat {title}", title=posture.title), forms.repeated(self._document.form, posture.id, turned))
+        form = forms.repeated(self._document.form, posture.id, turned, named_again(posture.title))
+        self._new(tr("repeat {title}", title=posture.title), form)
 
     def detach(self) -> None:
         """Turns the counts of a mirrored or repeated posture into its own."""

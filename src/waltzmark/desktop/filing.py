@@ -5,7 +5,6 @@ No answer to any question destroys the last copy of anything: what is given up w
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
 from pathlib import Path
 from typing import Protocol
@@ -182,7 +181,7 @@ class Filing:
 
     def save_as(self) -> bool:
         """Asks where to save."""
-        start = self.document.path or Path(f"{_file_name(self.document.title)}.waltz")
+        start = self.document.path or self.document.beside(".waltz")
         name, _ = QFileDialog.getSaveFileName(self._window, tr("Save the form"), str(start), _FILTER)
         if not name:
             return False
@@ -268,7 +267,7 @@ class Filing:
 
         form, trace = self.document.form, self.document.trace
         filters = {"txt": tr("Plain text (*.txt)"), "csv": tr("CSV tables (*.csv)")}
-        start = (self.document.path or Path(_file_name(self.document.title))).with_suffix(f".{kind}")
+        start = self.document.beside(f".{kind}")
         name, _ = QFileDialog.getSaveFileName(self._window, tr("Export"), str(start), filters[kind])
         if name:
             self._asking.attempt(
@@ -295,11 +294,3 @@ class Filing:
         self.document.new()
         first = Selection(form.postures[0].id if form.postures else None)
         self.document.edit(tr("import {name}", name=path.name), form, first)
-
-
-def _file_name(title: str) -> str:
-    """A title as a file may be called."""
-    name = "".join("-" if sign in "/\\:\0" or not sign.isprintable() else sign for sign in title).strip(". ")
-    while len(os.fsencode(name)) > 200:
-        name = name[:-1]
-    return name or "form"

@@ -256,8 +256,7 @@ class FilmDialog(QDialog):
         self._save(tr("Save the sound"), ".opus", _TRACK_FILES)
 
     def _save(self, words: str, suffix: str, files: str) -> None:
-        known = self.desk.document.path
-        beside = Path(known).with_suffix(suffix) if known is not None else Path("form" + suffix)
+        beside = self.desk.document.beside(suffix)
         name, _ = QFileDialog.getSaveFileName(self, words, str(beside), files)
         if name:
             self.write(Path(name) if Path(name).suffix else Path(name + suffix))

@@ -100,6 +100,7 @@ class MainWindow(QMainWindow):
             theme,
             Logbook(self),
             self._begin_beside,
+            careful=lambda then: self.dialogs.careful(then),
             show_sheet=lambda form, kind: self.dialogs.sheets(form, kind),
         )
         self.dialogs = Dialogs(self.desk, self)
@@ -300,11 +301,7 @@ class MainWindow(QMainWindow):
 
     def play(self) -> None:
         """Plays or pauses; before the first time ever, the cautions are shown."""
-        if self.desk.settings.text("cautions", "") == "seen":
-            self.player.toggle()
-            return
-        self.desk.settings.set_text("cautions", "seen")
-        self.dialogs.cautions().finished.connect(safely(lambda _: self.player.toggle()))
+        self.dialogs.careful(self.player.toggle)
 
     def show_help(self) -> HelpWindow:
         """Help on the stage that is shown."""

@@ -70,7 +70,7 @@ def drafted_form(found: Draft, form: Form) -> Form:
             if source is not None and known is None:
                 continue  # there is nothing to do again
             again = next((p.name for p in postures if p.id == known), "") if source is not None else ""
-            name = name_of(each, again, {p.name for p in postures})
+            name = name_of(each, again, {p.name for p in postures}, found.language)
             posture = Posture(own, name, tuple(made.count for made in each.counts if not made.refused))
             if each.repeat_of is not None:
                 posture = replace(posture, lines=(), repeat_of=known)

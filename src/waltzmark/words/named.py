@@ -13,6 +13,8 @@ __all__ = [
     "kind_of_entry",
     "kind_of_thing",
     "limit",
+    "named_again",
+    "named_other_side",
     "outcome",
     "ranges",
     "side",
@@ -204,3 +206,13 @@ def limit(key: str, rule: str = "") -> str:
 
 
 choice = _said(_CHOICES)
+
+
+def named_again(title: str) -> str:
+    """What a posture is called that comes once more."""
+    return tr("{title}, again", title=title)
+
+
+def named_other_side(title: str) -> str:
+    """What the other side of a posture is called."""
+    return tr("{title}, other side", title=title)

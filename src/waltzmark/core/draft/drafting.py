@@ -19,7 +19,7 @@ from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.spoken import LANGUAGES, Page
 from waltzmark.core.walk.ground import Ground
 
-__all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft", "free_name", "name_of"]
+__all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft", "free_name", "name_of", "unnamed"]
 
 #: Lines that name a posture: a heading of Markdown, a number and a few words, or as "Posture: Open the gate". Whatever
 #: else it may be called needs its number, "Movement 3: Open the gate", since "Movement: step left" says what is done.
@@ -174,9 +174,16 @@ def _source(postures: Sequence[PostureDrafted], words: str) -> str:
     return next((each.id for each in (*named, *whole)), "before")
 
 
-def name_of(told: PostureDrafted, source: str, taken: Container[str]) -> str:
-    """What a posture is called: as it was said, else by the name of what it repeats or mirrors, and its number."""
-    return told.name or (free_name(source, taken, " ") if source else "")
+def name_of(told: PostureDrafted, source: str, taken: Container[str], language: str) -> str:
+    """What a posture that repeats or mirrors one is called: as it was said, else after that one."""
+    words = lexicon(language)
+    other = words.other_side if told.mirror_of is not None else words.again
+    return told.name or (free_name(f"{source}, {other}", taken, " ") if source else "")
+
+
+def unnamed(number: int, language: str) -> str:
+    """What a posture is called that has no name."""
+    return f"{lexicon(language).heads[0].capitalize()} {number}"
 
 
 def free_name(name: str, taken: Container[str], between: str = "-") -> str:

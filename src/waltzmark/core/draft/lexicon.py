@@ -54,6 +54,7 @@ class Lexicon:
         self.side_after = "side_after" in grammar
         #: What begins the line of a posture's name, "Posture 3: Open the gate"; the first of them without a number too.
         self.heads = tuple(grammar.get("heads", ()))
+        self.other_side, self.again = (" ".join(grammar.get(word, ())) for word in ("other_side", "again"))
         #: Pronouns that hang on a verb: "llévalo"; the word that each stands for, if it stands for one.
         self.hanging = dict.fromkeys(grammar.get("hanging_it", ()), "".join(grammar.get("it", ())))
         self.hanging |= dict.fromkeys(grammar.get("hanging_self", ()), "")

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import Pose
-from waltzmark.core.draft.drafting import Draft, PostureDrafted, draft, free_name, name_of
+from waltzmark.core.draft.drafting import Draft, PostureDrafted, draft, free_name, name_of, unnamed
 from waltzmark.core.draft.standing import Made
 from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.form import Form, Posture
@@ -193,7 +193,8 @@ def with_rows(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | No
             postures[at] = replace(postures[at], lines=(*postures[at].lines, row.made.count))
         else:
             places[standing.posture] = len(postures)
-            postures.append(Posture(standing.posture, told.name, (row.made.count,)))
+            name = told.name or unnamed(row.posture + 1, page.language)
+            postures.append(Posture(standing.posture, name, (row.made.count,)))
         page = page.settled(row.reach, row.within + 1, standing)
         last, lines = standing.posture, len(postures[places[standing.posture]].lines)
     title = form.title or drafted.draft.title  # what the page is called, the form is called that is made of it
@@ -229,7 +230,8 @@ def _copied(told: PostureDrafted, own: str, page: Page, drafted: PageDraft, post
         known = next((each.id for each in reversed(postures) if each.source is None), None)
     if known is None:
         return None
-    name = name_of(told, next(each.name for each in postures if each.id == known), {each.name for each in postures})
+    source, names = next(each.title for each in postures if each.id == known), {each.name for each in postures}
+    name = name_of(told, source, names, page.language)
     if told.repeat_of:
         return Posture(own, name, repeat_of=known)
     return Posture(own, name, mirror_of=known, axis=Clock(0))

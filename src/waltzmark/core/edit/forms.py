@@ -154,21 +154,29 @@ def move_posture(form: Form, posture_id: str, by: int) -> Form:
     return replace(form, postures=(*rest[:to], posture, *rest[to:]))
 
 
-def duplicate_posture(form: Form, posture_id: str) -> Form:
-    """Puts a copy after a posture, with an id of its own."""
+def _second(posture: Posture) -> str:
+    """What a posture made of another is called where nobody says."""
+    return f"{posture.title} 2"
+
+
+def duplicate_posture(form: Form, posture_id: str, name: str = "") -> Form:
+    """Puts a copy after a posture, with an id and a name of its own."""
     posture = form.posture(posture_id)
-    copy = replace(posture, id=fresh_id(form, posture.id), name=f"{posture.title}, again")
+    copy = replace(posture, id=fresh_id(form, posture.id), name=name or _second(posture))
     return add_posture(form, form.index(posture_id) + 1, copy)
 
 
-def split_posture(form: Form, posture_id: str, at: int) -> Form:
-    """Makes two postures of one: the lines from a position on become a new one after it, which takes its end."""
+def split_posture(form: Form, posture_id: str, at: int, name: str = "") -> Form:
+    """Makes two postures of one: the lines from a position on become a new one after it, which takes its end.
+
+    name: of the new one; its number after the name of the other where none is given.
+    """
     posture = _own(form, posture_id)
     if not 0 < at < len(posture.lines):
         raise FormError("edit.split", title=posture.title)
     form = without_followers(form, posture_id)
     first = replace(posture, lines=posture.lines[:at], ends=None)
-    second = Posture(fresh_id(form, posture.id), f"{posture.title}, second part", posture.lines[at:], posture.ends)
+    second = Posture(fresh_id(form, posture.id), name or _second(posture), posture.lines[at:], posture.ends)
     return add_posture(form.with_posture(first), form.index(posture_id) + 1, second)
 
 
@@ -185,20 +193,20 @@ def join_postures(form: Form, posture_id: str) -> Form:
     return delete_posture(form.with_posture(joined), after)
 
 
-def other_side(form: Form, posture_id: str, axis: Facing) -> Form:
-    """Puts the other side of a posture after it: mirrored about a line of that facing."""
+def other_side(form: Form, posture_id: str, axis: Facing, name: str = "") -> Form:
+    """Puts the other side of a posture after it, under a name: mirrored about a line of that facing."""
     posture = form.posture(posture_id)
     mirror = Posture(
-        fresh_id(form, f"{posture.id} other side"), f"{posture.title}, other side", mirror_of=posture_id, axis=axis
+        fresh_id(form, f"{posture.id} other side"), name or _second(posture), mirror_of=posture_id, axis=axis
     )
     return add_posture(form, form.index(posture_id) + 1, mirror)
 
 
-def repeated(form: Form, posture_id: str, turned: float = 0.0) -> Form:
-    """Puts a repeat of a posture after it, turned clockwise by whole or half degrees."""
+def repeated(form: Form, posture_id: str, turned: float = 0.0, name: str = "") -> Form:
+    """Puts a repeat of a posture after it, under a name, turned clockwise by whole or half degrees."""
     posture = form.posture(posture_id)
     again = Posture(
-        fresh_id(form, f"{posture.id} again"), f"{posture.title}, again", repeat_of=posture_id, turned=turned
+        fresh_id(form, f"{posture.id} again"), name or _second(posture), repeat_of=posture_id, turned=turned
     )
     return add_posture(form, form.index(posture_id) + 1, again)
 

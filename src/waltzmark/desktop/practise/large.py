@@ -125,7 +125,7 @@ class LargeView(QWidget):
         title = "" if posture is None else document.form.posture(posture).title
         facing = tr("faces {toward}", toward=say.toward(float(trace.torso[row])))
         place = (
-            f"{title}  {int(trace.counts[row])}  ·  {facing}"
+            tr("{title}  ·  count {count}  ·  {facing}", title=title, count=int(trace.counts[row]), facing=facing)
             if posture
             else tr("as it begins  ·  {facing}", facing=facing)
         )

@@ -142,23 +142,14 @@ class PractiseStage(FacedStage):
         """A key or the mouse on the large view. Before the first practice ever the cautions are shown."""
         if not self.face.running and key is None:
             return
-        if not self.face.running and not self._careful():
-            return
-        self.face.key(key)
+        if self.face.running:
+            self.face.key(key)
+        else:
+            self.desk.careful(lambda: self.face.key(key))
 
     def press(self) -> None:
         """Begins what the face leads through, pauses it, or goes on."""
-        if self._careful():
-            self.face.key(Qt.Key.Key_Space)
-
-    def _careful(self) -> bool:
-        """Whether the cautions have been seen; else they are shown now, and what was asked for can be asked again."""
-        settings = self.desk.settings
-        if settings.text("cautions", "") == "seen":
-            return True
-        settings.set_text("cautions", "seen")
-        self.desk.book["cautions"].trigger()
-        return False
+        self.desk.careful(lambda: self.face.key(Qt.Key.Key_Space))
 
     def end_it(self) -> None:
         """Ends what the face leads through."""

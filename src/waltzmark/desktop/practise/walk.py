@@ -318,7 +318,8 @@ class WalkFace(PractiseFace):
 
     def save_cues(self) -> None:
         """Asks for a file and writes the track of the passage."""
-        name, _ = QFileDialog.getSaveFileName(self, tr("Save the cues"), "cues.vtt", tr("WebVTT (*.vtt)"))
+        beside = self.document.beside(".vtt", tr("cues"))
+        name, _ = QFileDialog.getSaveFileName(self, tr("Save the cues"), str(beside), tr("WebVTT (*.vtt)"))
         if name:
             self.write_cues(Path(name))
 

@@ -29,6 +29,7 @@ from waltzmark.core.form.form import FIGURE_SIDES, PAPERS, SHEETS, Form, Sheet
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.disk import file_name
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.plain import heading, wrapped
 from waltzmark.desktop.sheets.chart import scale_that_fits
@@ -329,11 +330,12 @@ class SheetsDialog(QDialog):
         if self._other is None and self.sheet != form.sheet:
             self.desk.editor.take_form(replace(form, sheet=self.sheet), tr("choose a sheet"))
 
-    def _called(self) -> str:
-        """What the sheet is called as a file: its form and its kind, in the language that is set."""
-        form = self.document.title if self._other is None else self._other.title
+    def _called(self) -> Path:
+        """The file to propose, without its suffix: called after its form and its kind, in the language that is set."""
         kind = re.split("[,:]", _WORDS[self.sheet.kind])[0].lower()
-        return re.sub(r"[/\\\x00-\x1f]", "-", f"{form}, {kind}" if form else kind)[:120]
+        if self._other is None:
+            return self.document.beside("", kind)
+        return Path(file_name(", ".join(part for part in (self._other.title, kind) if part)))
 
     def choose_file(self) -> None:
         """Asks for a file and writes the sheet into it."""
@@ -378,9 +380,9 @@ class SheetsDialog(QDialog):
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
         printer.setPageLayout(made.paper.layout)
         printer.setFullPage(True)
-        printer.setDocName(self._called())  # in the queue
+        printer.setDocName(self._called().name)  # in the queue
         if not QPrinterInfo.availablePrinterNames():  # it can only go into a file: one that has a name
-            printer.setOutputFileName(str(Path.home() / f"{self._called()}.pdf"))
+            printer.setOutputFileName(str(Path.home() / f"{self._called().name}.pdf"))
         if QPrintDialog(printer, self).exec() == QDialog.DialogCode.Accepted:
             self.print_on(printer)
 

@@ -20,6 +20,7 @@ from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.offers import OfferList
 from waltzmark.desktop.widgets.parts import push_button
 from waltzmark.words.language import number, percent, tr
+from waltzmark.words.named import named_other_side
 
 __all__ = ["BalanceFace", "BalanceView"]
 
@@ -230,7 +231,6 @@ class BalanceFace(Face):
         row = self.list.currentRow()
         if 0 <= row < len(self._names):
             name = self._names[row]
-            form = other_side(self.document.form, name, Clock(0))
-            self.desk.editor.take_form(
-                form, tr("make the other side of {title}", title=self.document.form.posture(name).title)
-            )
+            title = self.document.form.posture(name).title
+            form = other_side(self.document.form, name, Clock(0), named_other_side(title))
+            self.desk.editor.take_form(form, tr("make the other side of {title}", title=title))

@@ -324,7 +324,8 @@ class CompareFace(Face):
         if self.found is None or other is None:
             self.desk.asking.tell(tr("Nothing to save yet"), tr("First choose what to compare this form with."))
             return
-        name, _ = QFileDialog.getSaveFileName(self, tr("Save the comparison"), "differences.txt", tr("Texts (*.txt)"))
+        beside = self.document.beside(".txt", tr("comparison"))
+        name, _ = QFileDialog.getSaveFileName(self, tr("Save the comparison"), str(beside), tr("Texts (*.txt)"))
         if name:
             self.write_report(Path(name))
 
