@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 import pytest
+from babel.dates import format_date
 from babel.lists import format_list
 from babel.numbers import format_decimal, format_percent
 from hypothesis import given
@@ -40,3 +43,30 @@ def test_numbers_follow_the_desktop_and_words_the_catalogues(monkeypatch: pytest
 def test_there_is_english_and_every_language_has_a_name() -> None:
     assert language.languages()[0] == "en"
     assert all(language.own_name(name) for name in language.languages())
+
+
+@pytest.mark.parametrize(
+    ("wanted", "chosen", "locale"),
+    [
+        ("C", None, "en_GB"),
+        ("en_US.UTF-8", None, "en_US"),
+        ("en_GB.UTF-8", None, "en_GB"),
+        ("es_CO.UTF-8", None, "es_CO"),
+        ("fr_FR.UTF-8", None, "en_GB"),
+        ("en_US.UTF-8", "es", "es"),
+        ("de_DE.UTF-8", "es", "es"),
+    ],
+)
+def test_dates_are_those_of_the_region_in_the_language_that_is_read(
+    wanted: str, chosen: str | None, locale: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for name in ("LANGUAGE", "LC_ALL", "LC_MESSAGES", "LC_TIME", "LC_NUMERIC"):
+        monkeypatch.delenv(name, raising=False)
+    monkeypatch.setenv("LANG", wanted)
+    try:
+        language.pick(chosen)
+        when = date(2026, 11, 28)
+        assert language.day(when) == format_date(when, "medium", locale=locale)
+        assert language.weekday(when) == format_date(when, "full", locale=locale)
+    finally:
+        language.set_language("en")

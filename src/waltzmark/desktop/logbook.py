@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.desktop.guard import safely
 from waltzmark.words.errors import explained
-from waltzmark.words.language import number, tr
+from waltzmark.words.language import ntr, tr
 
 if TYPE_CHECKING:
     from waltzmark.core.practice.entries import Entry
@@ -113,12 +113,9 @@ class Logbook(QObject):
         self.unkept = []
         self._again.stop()
         if behind is not None:
-            days = behind.total_seconds() / 86_400
-            said = (
-                tr("{days} days", days=number(days, 0))
-                if days >= 2
-                else tr("{total_seconds} minutes", total_seconds=number(behind.total_seconds() / 60, 0))
-            )
+            minutes = max(round(behind.total_seconds() / 60.0), 1)
+            days = round(minutes / 1440.0)
+            said = ntr("{n} day", "{n} days", days) if days >= 2 else ntr("{n} minute", "{n} minutes", minutes)
             self.trouble.emit(
                 tr(
                     "This computer's clock is {said} behind your last practice entry; it may have been set back.",

@@ -42,12 +42,14 @@ __all__ = [
 CATALOGUES = Path(__file__).parent / "catalogues"
 _DOMAIN = "waltzmark"
 _ENGLISH = "en"
+_BRITISH = "en_GB"
 #: Where numbers are written as in English; that is known without Babel, which a start need not wait for.
 _LIKE_ENGLISH = {"en_US", "en_GB", "en_CA", "en_AU", "en_NZ", "en_IE"}
 
 _catalogue: gettext.NullTranslations = gettext.NullTranslations()
 _language = _ENGLISH
 _numbers = _ENGLISH
+_dates = _ENGLISH
 
 
 def N_(text: str) -> str:  # as gettext calls it everywhere
@@ -72,13 +74,22 @@ def pick(chosen: str | None = None) -> str:
     asked = [chosen] if chosen else _wanted(("LANGUAGE", "LC_ALL", "LC_MESSAGES", "LANG"))
     found = next((each for each in asked if _catalogue_of(each) or each.startswith(_ENGLISH)), _ENGLISH)
     found = _ENGLISH if found.startswith(_ENGLISH) else found  # there is one English here
-    set_language(found, numbers=chosen or next(iter(_wanted(("LC_ALL", "LC_NUMERIC", "LANG"))), found))
+    numbers, dates = (
+        chosen or next(iter(_wanted(("LC_ALL", kind, "LANG"))), found) for kind in ("LC_NUMERIC", "LC_TIME")
+    )
+    set_language(found, numbers=numbers, dates=dates)
     return found
 
 
-def set_language(name: str, catalogue: gettext.NullTranslations | None = None, numbers: str | None = None) -> None:
-    """Sets the language by its name, such as ``es`` or ``es_CO``, with a catalogue of its own where one is given."""
-    global _catalogue, _language, _numbers
+def set_language(
+    name: str, catalogue: gettext.NullTranslations | None = None, numbers: str | None = None, dates: str | None = None
+) -> None:
+    """Sets the language by its name, such as ``es`` or ``es_CO``, with a catalogue of its own where one is given.
+
+    numbers, dates: the locales they are written by; dates only by one of that language.
+    """
+    global _catalogue, _language, _numbers, _dates
+    _dates = dates if dates is not None and dates.startswith(f"{name}_") else name
     _catalogue = catalogue or _catalogue_of(name) or gettext.NullTranslations()
     _language = name
     _numbers = _known(numbers or name) or _known(name) or _ENGLISH
@@ -224,32 +235,42 @@ def listed(items: Iterable[str], style: str = "standard") -> str:
         return ", ".join(given)
 
 
+def _dated() -> Locale:
+    """The locale by which dates are written; in an English that is of no country, as the British do."""
+    from babel import Locale, UnknownLocaleError
+
+    try:
+        return Locale.parse(_BRITISH if _dates == _ENGLISH else _dates)
+    except (UnknownLocaleError, ValueError):
+        return _locale(_known(_language) or _ENGLISH)
+
+
 def day(when: date) -> str:
-    """A date, such as “Nov 28, 2026”."""
+    """A date, such as “28 Nov 2026”."""
     from babel.dates import format_date
 
-    return format_date(when, "medium", locale=_locale(_known(_language) or _ENGLISH))
+    return format_date(when, "medium", locale=_dated())
 
 
 def weekday(when: date) -> str:
-    """A date with the day of its week, such as “Saturday, November 28, 2026”."""
+    """A date with the day of its week, such as “Saturday, 28 November 2026”."""
     from babel.dates import format_date
 
-    return format_date(when, "full", locale=_locale(_known(_language) or _ENGLISH))
+    return format_date(when, "full", locale=_dated())
 
 
 def month(when: date) -> str:
     """The month of a date, short, such as “Nov”."""
     from babel.dates import format_date
 
-    return format_date(when, "LLL", locale=_locale(_known(_language) or _ENGLISH))
+    return format_date(when, "LLL", locale=_dated())
 
 
 def moment(when: datetime) -> str:
     """A date and a time of day."""
     from babel.dates import format_datetime
 
-    return format_datetime(when, "medium", locale=_locale(_known(_language) or _ENGLISH))
+    return format_datetime(when, "medium", locale=_dated())
 
 
 def quoted(text: str) -> str:

@@ -16,7 +16,7 @@ from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words import named
 from waltzmark.words.language import month as month_name
-from waltzmark.words.language import number, tr, weekday
+from waltzmark.words.language import ntr, number, tr, weekday
 
 __all__ = ["CalendarView"]
 
@@ -118,7 +118,8 @@ class CalendarView(QWidget):
         minutes, reps = self.days.get(self.day.isoformat(), (0.0, 0))
         said = tr("nothing")
         if reps:
-            said = tr("{minutes} minutes, {reps} repetitions", minutes=number(minutes, 0), reps=reps)
+            done = ntr("{n} repetition", "{n} repetitions", reps)
+            said = tr("{minutes} min, {repetitions}", minutes=number(minutes, 0), repetitions=done)
         return tr("{day}: {said}", day=weekday(self.day), said=said)
 
     def _day_words(self, painter: QPainter) -> None:
@@ -148,8 +149,8 @@ class CalendarView(QWidget):
             painter.setPen(theme.color("ink"))
             painter.drawText(QRectF(20.0, top, 60.0, 22.0), Qt.AlignmentFlag.AlignVCenter, named.side(side.word))
             words = tr(
-                "{reps} repetitions, {minutes} minutes, {missed} off or missed",
-                reps=done.reps,
+                "{repetitions}, {minutes} min, {missed} off or missed",
+                repetitions=ntr("{n} repetition", "{n} repetitions", done.reps),
                 minutes=number(done.minutes, 0),
                 missed=done.missed,
             )

@@ -309,7 +309,7 @@ class WalkFace(PractiseFace):
         hurt = " " + tr("It hurt: rest, and ask a doctor or physiotherapist if it happens again.") if hurts else ""
         self.said.setText(
             tr(
-                "Walked {times}, {minutes} minutes. Recorded in the practice book.{hurt}",
+                "Walked {times} in {minutes} min. Recorded in the practice book.{hurt}",
                 times=times,
                 minutes=number(minutes, 1),
                 hurt=hurt,

@@ -34,7 +34,7 @@ from waltzmark.desktop.widgets.search import Search
 from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.errors import explained
 from waltzmark.words.figures import Figures
-from waltzmark.words.language import number, tr
+from waltzmark.words.language import ntr, number, tr
 from waltzmark.words.returns import carries, comes_home, loop_lines, stays
 
 __all__ = ["LoopsFace", "LoopsView"]
@@ -160,7 +160,8 @@ class LoopsView(QWidget):
 
     def _words(self, loop: Loop) -> tuple[str, str]:
         """How many postures and beats a loop has; and from where to where it goes, and how far it drifts."""
-        head = tr("{postures} postures, {beats} beats", postures=len(loop.postures), beats=number(loop.beats))
+        postures = ntr("{n} posture", "{n} postures", len(loop.postures))
+        head = tr("{postures}, {beats} beats", postures=postures, beats=number(loop.beats))
         first, last = loop.postures[0] + 1, loop.postures[-1] + 1
         out = ", ".join(str(each + 1) for each in loop.left_out)
         words = tr("{first} to {last}, skipping {out}", first=first, last=last, out=out) if out else ""
