@@ -9,7 +9,7 @@ from pathlib import Path
 
 import platformdirs
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QDateTime, Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
@@ -20,7 +20,7 @@ from waltzmark.core.base.records import replace
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.core.practice.turns import turn_name
 from waltzmark.desktop.asking import Asking
-from waltzmark.desktop.log.faces import CorrectDialog
+from waltzmark.desktop.log.entering import CorrectDialog, PracticeDialog
 from waltzmark.desktop.log.measures import against_plan
 from waltzmark.desktop.settings import Settings
 from waltzmark.desktop.window import MainWindow
@@ -194,3 +194,48 @@ def test_persons_are_told_apart(demo: MainWindow, monkeypatch: pytest.MonkeyPatc
     assert logged(demo, "book").table.rowCount() == 0
     demo.desk.practice.name("")
     assert demo.log.table.rowCount() == 1
+
+
+def test_a_week_away_from_the_screen_is_put_into_the_book(demo: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    log, days = logged(demo, "book"), iter(range(7))
+    today = QDateTime.currentDateTime()
+
+    def filled(dialog: PracticeDialog) -> int:
+        day = next(days)
+        dialog.when.setDateTime(today.addDays(-day).addSecs(-60))
+        dialog.what.setCurrentIndex(day)  # the whole form first, then single postures
+        dialog.side.setCurrentIndex(day % 3)
+        dialog.times.setValue(day + 1)
+        dialog.minutes.setValue(5.5 + day)
+        dialog.outcome.setCurrentIndex(day % 2)
+        QTest.keyClicks(dialog.note, f"in the park {day}")
+        dialog.accept()
+        return dialog.result()
+
+    monkeypatch.setattr(PracticeDialog, "exec", filled)
+    for _ in range(7):
+        demo.desk.book["add practice"].trigger()
+    postures = demo.document.form.postures
+    by_day = sorted(kept(), key=lambda entry: entry.when, reverse=True)
+    assert [(e.kind, e.posture, e.side, e.reps, e.minutes, e.outcome, e.note) for e in by_day] == [
+        (
+            "walk",
+            postures[day - 1].id if day else "",
+            ("", "left", "right")[day % 3],
+            day + 1,
+            5.5 + day,
+            ("done", "off")[day % 2],
+            f"in the park {day}",
+        )
+        for day in range(7)
+    ]
+    assert [(by_day[0].when - e.when).days for e in by_day] == list(range(7))
+    assert all(e.when.tzinfo is not None and e.when <= now() and e.form == demo.document.form.title for e in by_day)
+    assert log.table.rowCount() == 7
+    log.show_face("next")
+    minutes, reps = log.calendar.days[by_day[0].when.date().isoformat()]
+    assert (minutes, reps) == (5.5, 1) and len(log.calendar.days) == 7
+    monkeypatch.setattr(PracticeDialog, "exec", lambda dialog: (dialog.reject(), dialog.result())[1])
+    demo.desk.book["add practice"].trigger()
+    demo.desk.book["undo log"].trigger()
+    assert len(kept()) == 6

@@ -13,6 +13,7 @@ import statistics
 import tempfile
 import threading
 import time
+from collections import Counter
 from pathlib import Path
 from typing import NamedTuple
 
@@ -39,7 +40,8 @@ _MORE = {
 class Held(NamedTuple):
     """What a process holds: megabytes, open files, threads, objects of our own and of Qt's, and widgets.
 
-    Objects of libraries are not counted: there are thousands more whenever one is first imported.
+    Objects of libraries are not counted: there are thousands more whenever one is first imported. kinds: how many
+    objects of each type there are.
     """
 
     memory: float
@@ -47,6 +49,7 @@ class Held(NamedTuple):
     threads: float
     objects: float
     widgets: float
+    kinds: Counter[str]
 
 
 def forget() -> None:
@@ -63,14 +66,20 @@ def held() -> Held:
     forget()
     QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     collect_all()  # as the window does at rest
+    kinds = Counter(
+        f"{type(each).__module__}.{type(each).__qualname__}"
+        for each in gc.get_objects()
+        if str(type(each).__module__).startswith(("waltzmark.", "PySide6."))
+    )
     with open("/proc/self/statm", encoding="ascii") as told:
         pages = int(told.read().split()[1])
     return Held(
         pages * os.sysconf("SC_PAGE_SIZE") / 1e6,
         len(os.listdir("/proc/self/fd")),
         threading.active_count(),
-        sum(str(type(each).__module__).startswith(("waltzmark.", "PySide6.")) for each in gc.get_objects()),
+        kinds.total(),
         len(QApplication.allWidgets()),
+        kinds,
     )
 
 
@@ -85,6 +94,9 @@ def grown(counts: list[Held]) -> list[str]:
         )
         if after > before * (1.0 + share) + anyway:
             found.append(f"{what}: {before:.0f} and then {after:.0f}")
+    if found:  # which they are
+        more = counts[-1].kinds - counts[2 * fifth - 1].kinds
+        found.append("more of: " + ", ".join(f"{kind} {n}" for kind, n in more.most_common(12)))
     return found
 
 
@@ -112,7 +124,7 @@ def soak(seed: int, acts: int, each: int) -> int:
                 rest(10)
             monkey.did.clear()
             counts.append(held())
-            told = ", ".join(f"{what} {value:.0f}" for what, value in counts[-1]._asdict().items())
+            told = ", ".join(f"{what} {value:.0f}" for what, value in counts[-1]._asdict().items() if what in _MORE)
             print(f"{(number + 1) * each} acts, {(time.monotonic() - begun) / 60:.1f} min: {told}", flush=True)
             if monkey.wrong:
                 break

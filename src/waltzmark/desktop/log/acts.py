@@ -21,6 +21,7 @@ LOG_ACTS: ByMenu[LogStage] = (
             Act("face book", tr("The &book"), lambda stage: stage.show_face("book"), ("Alt+3",)),
             LINE,
             Act("undo log", tr("&Undo in the practice book"), lambda stage: stage.undo(), ("Ctrl+Alt+Z",)),
+            Act("add practice", tr("&Add practice …"), lambda stage: stage.book.add(), ("Ins",)),
             Act("delete entry", tr("&Delete the selected entries"), lambda stage: stage.book.delete(), ("Del",)),
             Act("correct entry", tr("&Correct the entry …"), lambda stage: stage.book.correct(), ("F2",)),
             Act("write note", tr("&Write a note …"), lambda stage: stage.book.write_note()),

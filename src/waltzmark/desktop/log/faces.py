@@ -3,28 +3,23 @@
 from __future__ import annotations
 
 import statistics
-from datetime import datetime
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QDialog,
-    QDialogButtonBox,
-    QFormLayout,
-    QLineEdit,
     QTableWidget,
     QTableWidgetItem,
-    QWidget,
 )
 
-from waltzmark.core.base.records import replace
 from waltzmark.core.practice.advice import Advice, Series, advice, calendar, series_of, worked
-from waltzmark.core.practice.entries import KINDS, OUTCOMES, Entry, EntryError, now
+from waltzmark.core.practice.entries import KINDS, Entry, now
 from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.faced import Face
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.log.calendar import CalendarView
+from waltzmark.desktop.log.entering import CorrectDialog, PracticeDialog
 from waltzmark.desktop.log.measures import MeasureChart, against_plan
 from waltzmark.desktop.plain import heading, wrapped
 from waltzmark.desktop.widgets.offers import OfferList
@@ -259,6 +254,7 @@ class BookFace(_LogFace):
         self.said = wrapped()
         self.column.addWidget(self.said)
         for name, words in (
+            ("add practice", tr("Add practice …")),
             ("correct entry", tr("Correct it …")),
             ("delete entry", tr("Delete")),
             ("undo log", tr("Undo")),
@@ -288,6 +284,15 @@ class BookFace(_LogFace):
         words = ntr("{n} entry.", "{n} entries.", len(entries)) + f"{more} {whose}{said}"
         self.said.setText(words if practice.wrong is None else explained(practice.wrong))
 
+    def add(self) -> None:
+        """Asks what was practised away from the screen, and puts it into the book."""
+        practice = self.desk.practice
+        dialog = PracticeDialog(self.document.form, practice.person, self)
+        if dialog.exec() == QDialog.DialogCode.Accepted:
+            made = dialog.made
+            practice.do(lambda book: book.add_all([made]))
+        dialog.deleteLater()
+
     def delete(self) -> None:
         """Deletes what is chosen; undo brings it back."""
         ids = [entry.id for entry in self.table.chosen if entry.id]
@@ -312,78 +317,3 @@ class BookFace(_LogFace):
         if words:
             practice, form = self.desk.practice, self.document.form
             practice.keep(Entry(now(), "note", practice.person, form.title, reps=0, note=words[:2000]))
-
-
-class CorrectDialog(QDialog):
-    """The fields of an entry; what cannot be is told below them, and nothing is lost."""
-
-    def __init__(self, entry: Entry, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.setWindowTitle(tr("Correct an entry"))
-        self.entry = entry
-        self.made: Entry | None = None
-        self.fields: dict[str, QLineEdit] = {}
-        self._texts: dict[str, str] = {}
-        form = QFormLayout(self)
-        for name, words in (
-            ("when", tr("When")),
-            ("title", tr("Posture")),
-            ("side", tr("Side")),
-            ("reps", tr("Times")),
-            ("minutes", tr("Minutes")),
-            ("measured", tr("Measured")),
-            ("planned", tr("Planned")),
-            ("unit", tr("Unit")),
-            ("outcome", tr("How")),
-            ("note", tr("Note")),
-        ):
-            value = getattr(entry, name)
-            if value is None:
-                text = ""
-            elif name == "when":
-                text = value.isoformat(timespec="minutes")
-            else:
-                text = f"{value}"
-            self._texts[name] = text
-            field = self.fields[name] = QLineEdit(text)
-            field.setAccessibleName(words)
-            form.addRow(words, field)
-        self.wrong = wrapped()
-        form.addRow(self.wrong)
-        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        buttons.accepted.connect(safely(self.take))
-        buttons.rejected.connect(safely(self.reject))
-        form.addRow(buttons)
-
-    def take(self) -> None:
-        """Takes the fields over, where they make an entry."""
-        changes: dict[str, object] = {}
-        try:
-            for name, field in self.fields.items():
-                text = field.text().strip()
-                if text == self._texts[name]:
-                    continue  # a time is shown to the minute; what is not touched stays to the second
-                if name == "when":
-                    when = datetime.fromisoformat(text)
-                    changes[name] = when if when.tzinfo else when.astimezone()
-                elif name == "reps":
-                    changes[name] = int(text)
-                elif name in ("measured", "planned"):
-                    changes[name] = float(text) if text else None
-                elif name == "minutes":
-                    changes[name] = float(text)
-                else:
-                    changes[name] = text
-            self.made = replace(self.entry, **changes)  # type: ignore[arg-type]
-        except EntryError as error:
-            self.wrong.setText(explained(error))
-        except ValueError as error:
-            self.wrong.setText(
-                tr(
-                    "This cannot be read: {error}. Write a time such as 2026-05-04T18:30; “How” is one of {known}.",
-                    error=error,
-                    known=", ".join(OUTCOMES),
-                )
-            )
-        else:
-            self.accept()
