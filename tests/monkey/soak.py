@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QApplication
 
 from tests.monkey import Monkey
 from tests.waiting import rest
+from waltzmark.desktop import fits
 from waltzmark.desktop.collecting import collect_all
 from waltzmark.desktop.windows import all_windows
 
@@ -59,6 +60,7 @@ def forget() -> None:
         large = (cache.cache_parameters()["maxsize"] or 0) >= 256
         if large and str(getattr(cache, "__module__", "")).startswith("waltzmark."):
             cache.cache_clear()
+    fits._kept.clear()
 
 
 def held() -> Held:

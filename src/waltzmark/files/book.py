@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import os
 import sqlite3
+from collections import deque
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from datetime import datetime, timedelta
 from pathlib import Path
@@ -37,6 +38,7 @@ _STORED = ", ".join(("id", *_NAMES.values()))
 #: How long another program that writes is waited for: when the book is opened, and with each thing that is done.
 _OPENING_MS, _BUSY_MS = 3000, 150
 _BACK = timedelta(minutes=1)
+_STEPS = 500  # that can be undone
 
 
 class DamagedBookError(BookError):
@@ -49,7 +51,7 @@ def book_path() -> Path:
 
 
 class Book:
-    """The entries of one book. What is done to them can be undone as long as it is open.
+    """The entries of one book. The last of what is done to them can be undone as long as it is open.
 
     path: its file; None keeps it in memory only. Raises BookError, and DamagedBookError where the file is no book.
     """
@@ -58,7 +60,7 @@ class Book:
         self.path = path
         self._begun = False
         self.odd = 0  # rows that cannot be read, as far as has been seen; they stay in the file
-        self._undo: list[tuple[Message, Callable[[], None]]] = []
+        self._undo: deque[tuple[Message, Callable[[], None]]] = deque(maxlen=_STEPS)
         try:
             if path is not None:
                 path.parent.mkdir(parents=True, exist_ok=True)
