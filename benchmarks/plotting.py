@@ -74,15 +74,15 @@ def look_at_machine() -> None:
     machine.append(time.perf_counter() - start)
 
 
-def painted(task: Callable[[], object], times: int) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
-    """Seconds (times,) from the beginning of a task to everything repainted."""
+def painted(task: Callable[[], object], times: int, between: int = 5) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
+    """Seconds (times,) from the beginning of a task to everything repainted; milliseconds between two of them."""
     taken = []
     for _ in range(times):
         start = time.perf_counter()
         task()
         QApplication.processEvents()
         taken.append(time.perf_counter() - start)
-        rest(5)
+        rest(between)
         look_at_machine()
     return np.array(taken)
 
@@ -120,13 +120,14 @@ def undoing(window: MainWindow, size: str, aim: str) -> None:
 
 
 def typing(window: MainWindow, size: str, aim: str) -> None:
-    """Each key of a count typed in the middle, with its ghost."""
+    """Each key of a count typed in the middle, with its ghost: ten keys a second, as somebody types who is quick."""
     field, keys = window.plot.entry.field, "step L 3 bow 50x31, torso 3"
     taken: list[float] = []
     for _ in range(4):
         field.clear()
-        rest = iter(keys)
-        taken += painted(lambda rest=rest: QTest.keyClicks(field, next(rest)), len(keys)).tolist()  # type: ignore[misc]
+        left = iter(keys)
+        press = lambda left=left: QTest.keyClicks(field, next(left))  # noqa: E731 - keys of its own
+        taken += painted(press, len(keys), _BETWEEN_KEYS_MS).tolist()
     field.clear()
     report(f"one key of a count typed in the middle of {size}", np.array(taken), aim)
 

@@ -6,11 +6,12 @@ A step that does not say its way keeps clear of the standing foot: nobody kicks 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 import numpy as np
 
-from waltzmark.core.base.angles import ahead, rightward
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.angles import ahead, normal, rightward
+from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.foot import LANDMARKS, Sole
 from waltzmark.core.body.gap import FAR, gaps
 from waltzmark.core.body.pose import FootPose
@@ -21,6 +22,7 @@ __all__ = ["CLEAR", "SAMPLES", "control_point"]
 CLEAR = 0.02
 #: Parts of the way at which it is looked at.
 SAMPLES = np.linspace(0.0, 1.0, 17)
+_DIGITS = 9  # to which the same step is the same
 _SLACK = 0.0015  # metres that the distance of two soles is known to
 #: How far from the supporting heel, in foot breadths, a swing passes, the nearest first.
 CLOSE = (1.25, 1.5, 1.9, 2.4)
@@ -46,6 +48,33 @@ def control_point(
     keeps `CLEAR`; each kind is tried further out before the next one, so that a small change of a step does not lead
     it round the other side of the foot.
     """
+    # Seen from the support, most steps of a form are the same again wherever they are taken, and are known.
+    (ux, uy), (vx, vy) = ahead(support.heading), rightward(support.heading)
+    first, last = (_seen(foot, support) for foot in (start, end))
+    right, forward = _control_point(first, last, side, via, sole, round(turn, _DIGITS))
+    return support.x + right * vx + forward * ux, support.y + right * vy + forward * uy
+
+
+def _seen(foot: FootPose, support: FootPose) -> tuple[float, float, float]:
+    """Where a foot is, to the right and ahead of the support, and its heading from that of the support."""
+    (ux, uy), (vx, vy) = ahead(support.heading), rightward(support.heading)
+    dx, dy = foot.x - support.x, foot.y - support.y
+    right, forward = dx * vx + dy * vy, dx * ux + dy * uy
+    return round(right, _DIGITS), round(forward, _DIGITS), round(normal(foot.heading - support.heading), _DIGITS)
+
+
+@lru_cache(maxsize=8192)
+def _control_point(
+    first: tuple[float, float, float],
+    last: tuple[float, float, float],
+    side: Side,
+    via: str | None,
+    sole: Sole,
+    turn: float,
+) -> Point:
+    """The control point in a frame of the support."""
+    start, end = FootPose(*first, Contact.FLAT), FootPose(*last, Contact.FLAT)
+    support = FootPose(0.0, 0.0, 0.0, Contact.FLAT)
     if via is not None and via != "close":
         return next(_ways(via, start, end, support, side, sole))
     best, best_gap = (0.0, 0.0), -1.0

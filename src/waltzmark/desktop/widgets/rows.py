@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistentModelIndex, QTimer, Signal
+from PySide6.QtCore import QAbstractListModel, QEvent, QModelIndex, QObject, QPersistentModelIndex, QTimer, Signal
 from PySide6.QtGui import QPalette, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
@@ -99,6 +99,13 @@ class RowsView(QTableView):
         row = self.currentIndex().row()
         if row >= 0:
             self.size_rows(row, row)
+
+    def viewportEvent(self, event: QEvent) -> bool:
+        """The rows look the same in a window that is active and in one that is not: offers that come up while somebody
+        types are no reason to draw them anew."""
+        if event.type() in (QEvent.Type.WindowActivate, QEvent.Type.WindowDeactivate):
+            return False
+        return super().viewportEvent(event)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
