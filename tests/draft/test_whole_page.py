@@ -126,6 +126,29 @@ def test_what_arms_do_is_no_count_of_the_feet(text: str, language: str, wanted: 
     assert counts(found) == wanted and not [each for each in found.unused if each.why == "unread"]
 
 
+@pytest.mark.parametrize(
+    ("text", "language", "wanted", "asked"),
+    [
+        ("Pivot 90 degrees to the right on your left heel.", "en", ["pivot L heel +90"], False),
+        ("Turn right 90 degrees on the left heel.", "en", ["pivot L heel +90"], False),
+        ("Turn the right foot to the left.", "en", ["pivot R heel -45"], False),
+        ("Make a quarter turn to the left.", "en", ["torso -90"], True),
+        ("Make a half turn to the right on the left foot.", "en", ["pivot L heel +180"], True),
+        ("Turn on the heels to face 3.", "en", ["pivot R heel 3"], True),  # both, and the body with them
+        ("Turn left until you are facing west.", "en", ["torso 9"], False),
+        ("Step diagonally forward to the left with the left foot.", "en", ["step L 10:30 bow"], False),
+        ("Bring the left foot beside the right without touching the floor.", "en", ["lift L"], True),
+        ("Abre la punta derecha 45 grados.", "es", ["pivot R heel out 45"], False),
+    ],
+)
+def test_which_way_and_how_far_something_turns_is_heard(
+    text: str, language: str, wanted: list[str], asked: bool
+) -> None:
+    found = words(text, *BOW, language=language)
+    assert [count for count in counts(found) if not count.startswith("shift")] == wanted
+    assert ("doubtful" in hows(found)) == asked
+
+
 @pytest.mark.parametrize("first", ["Shift all your weight to the right", "Quiet harbour."])
 def test_only_a_line_that_can_be_nothing_else_is_a_title(first: str) -> None:
     found = words(f"{first}\n\nStep to 9 with the left foot.")

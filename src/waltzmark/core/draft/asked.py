@@ -175,8 +175,12 @@ def toes_of(c: Clause) -> str:
 
 def leftright_of(c: Clause, foot: Ref) -> str:
     """A turn to the left or right of a foot that is another side's word."""
-    sides = [each.value for each in c.all_of("side") if each.value in ("left", "right")]
-    return sides[-1] if len(sides) > 1 else ""
+    sides = [
+        each.value
+        for each in c.all_of("side")
+        if each.value in ("left", "right") and not foot.span[0] <= each.span[0] < foot.span[1]
+    ]
+    return sides[-1] if sides and foot.side else ""
 
 
 #: How verbs begin that say forward by themselves.

@@ -27,6 +27,7 @@ class Reader:
         self._turning = -1  # the sentence that begins with turning somewhere
         self._participle = -1  # the sentence in which something was done along with something
         self._stated = -1  # the sentence that says what is so
+        self._undone = False  # whether the clause says what is not done with the foot that it moves
         self._held: Clause | None = None  # what was told before its time
         self._arms: Clause | None = None  # the clause before, where hands or arms do something in it
         self._topic: Ref | None = None  # a foot that was named and nothing said of it yet

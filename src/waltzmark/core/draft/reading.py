@@ -75,6 +75,13 @@ class Read(Moving, Pouring, Saying):
             self.idle.append((clause.span, why))
             if why == "unread" and self.acts:
                 self.acts[-1].unread = True
+        if self._undone and len(self.acts) > before:
+            act = self.acts[-1]
+            if act.kind == "step" and act.way in ("beside", "in", "close", "closer") and act.clock is None:
+                act.kind, act.way = "lift", ""  # "next to the left, without touching the floor": it is held there
+            else:
+                act.unread = True
+        self._undone = False
         left = bool(self.idle) and self.idle[-1][0] == clause.span
         if self.acts and not left and not covered(clause, self.acts[max(before - 1, 0) :], mended=clause.link == "no"):
             self.acts[-1].unread = True
@@ -126,6 +133,7 @@ class Read(Moving, Pouring, Saying):
         if not any(each.kind == "verb" and each.value != "keep" for each in clause.said[:at]):
             return clause
         self._leave(clause._replace(said=clause.said[at:]))
+        self._undone = any(each.kind == "verb" and each.value == "touch" for each in clause.said[at:])
         return clause._replace(said=clause.said[:at])
 
     def _leave(self, clause: Clause) -> None:

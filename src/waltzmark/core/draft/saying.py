@@ -215,6 +215,11 @@ class Saying(Reader):
                 shift.share = share
                 shift.spans.append(c.span)
                 return True
+        turned = last is not None and last.kind == "torso" and last.clock is None and self._is_here(c, last)
+        if c.link == "until" and turned and last is not None and clock_of(c) is not None and not refs:
+            last.clock, last.way = clock_of(c), ""
+            last.spans.append(c.span)
+            return True
         made = False
         again = last is not None and last.kind == "expect" and last.share == 100.0 and self._stated == c.sentence
         if share is not None and ref is None and again and last is not None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from waltzmark.core.draft.asked import clock_of, inout_of, is_same, leftright_of, sided_of, sizes_of, whither
 from waltzmark.core.draft.clauses import Clause, Ref
+from waltzmark.core.draft.lexicon import Said
 from waltzmark.core.draft.reader import STEPS, TURNS, Reader
 
 __all__ = ["Turning"]
@@ -19,6 +20,21 @@ _STATED = frozenset({"points", "faces", "apunta", "mira"})
 def feet_of(refs: list[Ref]) -> list[Ref]:
     """Those that name a foot, and not only a part of one."""
     return [r for r in refs if r.side or r.which or r.part == "foot"]
+
+
+#: Words for a part of both feet.
+_BOTH = frozenset({"heels", "feet", "both feet", "both heels", "talones", "pies", "ambos pies", "los dos pies"})
+
+
+def _part_of_a_turn(c: Clause) -> Said | None:
+    """How far "a quarter turn" or "a half turn" is, in degrees."""
+    half = c.first_of("part_of", "half")
+    if half is not None:
+        return half._replace(kind="degrees", number=180.0)
+    share = c.first_of("percent", "quarter")
+    if share is None or share.number is None or c.has("part", "weight"):
+        return None
+    return share._replace(kind="degrees", number=3.6 * share.number)
 
 
 class Turning(Reader):
@@ -48,17 +64,21 @@ class Turning(Reader):
     def _turns(self, c: Clause) -> bool:
         turns = any(verb in TURNS for verb in c.verbs)
         short = not c.verbs and bool(inout_of(c)) and not c.has("part", "body", "weight")
+        of_feet = short or any(each.value in ("turnin", "turnout") for each in c.all_of("verb"))  # "hook the left"
         if turns and self._opens(c):
             return False
         if "face" in c.verbs and c.has("stance", "bow", "low") and any(verb in STEPS for verb in c.verbs):
             return False  # "step into a bow stance facing three": where the stance faces
         body, refs = (
             c.has("part", "body"),
-            [r for r in c.refs if r.part in ("foot", "toes", "heel", "ball", "it", "knee") or (not r.part and short)],
+            [r for r in c.refs if r.part in ("foot", "toes", "heel", "ball", "it", "knee") or (not r.part and of_feet)],
         )
         clock, degrees = clock_of(c), c.first_of("degrees")
         if degrees is None and clock is None:  # "the left out forty five"
             degrees = next((e for e in c.all_of("number") if 12 < (e.number or 0.0) <= 270), None)
+        parted = degrees is None and clock is None and turns and _part_of_a_turn(c)
+        if parted:
+            degrees = parted
         way = inout_of(c)
         verb = next(
             (at for at, each in enumerate(c.said) if each.kind == "verb" and each.value[:4] in ("turn", "face")), 0
@@ -139,7 +159,7 @@ class Turning(Reader):
         if body and along and last is not None and not refs:
             self._add(c, "torso", clock=last.clock).together = True
             return True
-        if turns and not body and not refs and c.has("way", "behind"):
+        if turns and not refs and c.has("way", "behind"):
             self._turning = c.sentence
             self._add(c, "torso", way="behind", foot=sided_of(c))
             return True
@@ -168,11 +188,13 @@ class Turning(Reader):
                 last.degrees = degrees.number if degrees else last.degrees
                 last.spans.append(c.span)
                 return True
-            self._add(
+            pivot = self._add(
                 c, "pivot", foot=foot, clock=clock,
                 degrees=degrees.number if degrees else None, way=way or leftright_of(c, foot),
                 amount="far" if c.has("amount", "far") else "", part=part, stated=stated,
             )  # fmt: skip
+            # On both heels, or by half a turn, a body goes round as well: how is not said.
+            pivot.unread = bool(parted) or (not foot.side and any(each.low in _BOTH for each in c.said))
             if not body:
                 return True
             clock = None if clock is not None and degrees is None and not c.has("link", "to") else clock
