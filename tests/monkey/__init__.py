@@ -355,7 +355,7 @@ class Monkey:
     def undone(self) -> None:
         """All that was done to the document is undone, and done again."""
         document, now = self.window.document, self.window.document.form
-        steps = 0
+        steps, done = 0, [step.words for step in document.history._done]
         while document.undo_words is not None:
             document.undo()
             steps += 1
@@ -364,7 +364,8 @@ class Monkey:
         for _ in range(steps):
             document.redo()
         if document.form != now:
-            self.wrong.append(f"done again {steps} times it is another form")
+            again = [step.words for step in document.history._done]
+            self.wrong.append(f"done again {steps} times it is another form: {done}, and then {again}")
         self._timed(QApplication.processEvents)
 
 

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QApplication
 
 from tests.monkey import Monkey
 from tests.waiting import rest
+from waltzmark.demo import demo_text
 from waltzmark.desktop import fits
 from waltzmark.desktop.collecting import collect_all
 from waltzmark.desktop.windows import all_windows
@@ -115,7 +116,7 @@ def soak(seed: int, acts: int, each: int) -> int:
                 if window is not monkey.window:
                     window.document.jobs.close()
                     window.close()
-            monkey.window.filing.open_demo()
+            monkey.window.document.open_text(demo_text())  # which nobody is asked about
             # What was practised is the user's own, and may be more and more.
             practice = monkey.window.desk.practice
             practice.show_demo(None)
@@ -124,11 +125,13 @@ def soak(seed: int, acts: int, each: int) -> int:
             monkey.first = monkey.window.document.form
             while monkey.window.document.judge.review is None:
                 rest(10)
+            last = monkey.did[-40:]
             monkey.did.clear()
             counts.append(held())
             told = ", ".join(f"{what} {value:.0f}" for what, value in counts[-1]._asdict().items() if what in _MORE)
             print(f"{(number + 1) * each} acts, {(time.monotonic() - begun) / 60:.1f} min: {told}", flush=True)
             if monkey.wrong:
+                print("after: " + "; ".join(last), flush=True)
                 break
         wrong = [*monkey.wrong, *(grown(counts) if len(counts) >= 10 else [])]
         monkey.close()
