@@ -183,6 +183,7 @@ def _known() -> set[str]:
         "aug",
         "sep",
         "oct",
+        "sept",
         "english",
         "monday",
         "tuesday",

@@ -268,4 +268,6 @@ def test_words_are_drafted_into_a_form_that_says_the_same(
     first, *again, other = drafted
     assert [write_count(line) for line in first.lines] == [count["text"] for count in told[0]["counts"]]
     assert [posture.repeat_of for posture in again] == [first.id] * 2 and other.mirror_of == first.id
-    assert [posture.name for posture in drafted] == ["Open the gate", *(f"Open the gate {n}" for n in (2, 3, 4))]
+    assert [posture.name for posture in drafted] == [
+        "Open the gate", "Open the gate, again", "Open the gate, again 2", "Open the gate, other side"
+    ]  # fmt: skip

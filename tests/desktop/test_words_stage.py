@@ -110,7 +110,7 @@ def test_enter_takes_and_goes_on_and_undo_gives_back(written: WordsStage, window
     key(written, Qt.Key.Key_Return, shift=True)
     settled(written, qtbot)
     assert lines(written) == drafted(written)
-    assert window.document.form.postures[0].name == ""
+    assert window.document.form.postures[0].name == "Posture 1"
 
 
 def test_by_keys_alone_one_goes_from_the_words_to_the_draft(

@@ -55,7 +55,7 @@ def test_a_page_is_drafted_whole_and_nothing_is_asked() -> None:
     ("text", "title", "names"),
     [
         ("# Quiet harbour\n\n## Open the gate\n\nStep left.\n\n## Push\n\nSit back.", "Quiet harbour", 2),
-        ("# Quiet harbour\n\nStep left.", "Quiet harbour", 0),
+        ("# Open the gate\n\nStep left.", "", 1),
         ("# Open the gate\n\nStep left.\n\n# Push\n\nSit back.", "", 2),
         ("Step left.\n\nSit back.", "", 0),
     ],

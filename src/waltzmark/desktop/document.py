@@ -18,6 +18,7 @@ from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.disk import OnDisk, file_name, has_text
+from waltzmark.desktop.guard import safely
 from waltzmark.desktop.history import History, Selection, UndoStep, Walks
 from waltzmark.desktop.jobs import Jobs
 from waltzmark.desktop.judge import Judge
@@ -70,8 +71,8 @@ class Document(QObject):
         self.jobs = Jobs(self)
         self.session = Session(self.form, self.trace, self)
         self.judge = Judge(self.jobs, self.form, self.trace, self)
-        self.judge.foreseen.connect(self.rested)
-        self.judge.reviewed.connect(self.rested)
+        self.judge.foreseen.connect(safely(self.rested.emit))
+        self.judge.reviewed.connect(safely(self.rested.emit))
 
     # Files.
 

@@ -248,8 +248,8 @@ def _title(text: str, words: Sequence[str], does_nothing: Callable[[str], bool])
     heads = list(re.finditer(_HEADING.format(posture=words[0], heads="|".join(words)), text, re.M))
     if not heads or heads[0].start() >= title.end():
         return title
-    # A heading of Markdown that stands alone, or above lower ones: "# Quiet harbour" before "## Open the gate".
-    return title if _TOP.match(text) and (len(heads) == 1 or _BELOW.search(text, title.end())) else None
+    # A heading of Markdown above lower ones: "# Quiet harbour" before "## Open the gate".
+    return title if _TOP.match(text) and _BELOW.search(text, title.end()) else None
 
 
 def _named_paragraphs(text: str, begin: int, does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int, int]]:
