@@ -40,10 +40,10 @@ _MORE = {
 
 
 class Held(NamedTuple):
-    """What a process holds: megabytes, open files, threads, objects of our own and of Qt's, and widgets.
+    """What a process holds: megabytes, open files, threads, objects of our own, and widgets.
 
-    Objects of libraries are not counted: there are thousands more whenever one is first imported. kinds: how many
-    objects of each type there are.
+    Objects of libraries are not counted: there are thousands more whenever one is first imported, and whoever looks
+    through all widgets makes an object of Python of each part of them. kinds: how many objects of each type there are.
     """
 
     memory: float
@@ -72,7 +72,7 @@ def held() -> Held:
     kinds = Counter(
         f"{type(each).__module__}.{type(each).__qualname__}"
         for each in gc.get_objects()
-        if str(type(each).__module__).startswith(("waltzmark.", "PySide6."))
+        if str(type(each).__module__).startswith("waltzmark.")
     )
     with open("/proc/self/statm", encoding="ascii") as told:
         pages = int(told.read().split()[1])

@@ -39,13 +39,17 @@ class LengthField(QLineEdit):
         self._tip = tip or tr("{name}: such as 3.2m, 120cm, 12 boards or 5 paces", name=name)
         set_tip(self, self._tip)
         self.editingFinished.connect(safely(self._take))
-        document.session.figures_changed.connect(safely(lambda: self.show_length(self.metres)))
+        # A method of its own: what a function closes over would live as long as the session.
+        document.session.figures_changed.connect(safely(self._show_anew))
 
     @property
     def _unit(self) -> str:
         """The unit it is shown in: the user's, where a room can be told in it."""
         unit = self._document.session.say.unit
         return unit if unit in ("cm", "m", "in") else "cm"
+
+    def _show_anew(self) -> None:
+        self.show_length(self.metres)
 
     def show_length(self, metres: float) -> None:
         """Shows a length; the field counts as untouched then."""
