@@ -7,12 +7,14 @@ import threading
 import weakref
 
 import pytest
-from PySide6.QtCore import QObject, Qt
+from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from waltzmark.desktop.collecting import Collector
 from waltzmark.desktop.courier import courier
+from waltzmark.desktop.widgets.lengths import LengthField
+from waltzmark.desktop.window import MainWindow
 
 
 def cycle(where: list[int]) -> weakref.ref[QObject]:
@@ -65,3 +67,16 @@ def test_at_rest_all_is_collected_and_what_threads_do_puts_it_off(qtbot: QtBot) 
     qtbot.waitUntil(lambda: known() is None)
     assert not collector.rest.isActive()
     collector.rest.setInterval(usual)
+
+
+def test_fields_for_lengths_go_with_what_they_were_about(window: MainWindow) -> None:
+    def there() -> list[LengthField]:
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+        gc.collect()
+        return [each for each in gc.get_objects() if type(each) is LengthField]
+
+    before, fields = len(there()), [LengthField(window.document, "Width") for _ in range(5)]
+    while fields:
+        fields.pop().deleteLater()
+    assert len(there()) == before
+    window.document.session.figures_changed.emit()  # and nobody is told who has gone

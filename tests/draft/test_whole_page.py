@@ -12,6 +12,7 @@ from waltzmark.core.form.form import Form, Opening
 from waltzmark.core.form.spoken import Page
 from waltzmark.core.score.actions import Faced, Step
 from waltzmark.core.walk.walk import ground_of, walk
+from waltzmark.files.drafts import drafted_form
 
 PAGE = """Quiet harbour
 
@@ -68,6 +69,7 @@ def test_a_form_is_called_as_its_page_is(text: str, title: str, names: int) -> N
     assert made.title == title
     kept, _, _ = taken(replace(Form(), title="Mine", words=Page(text)), page, 0)
     assert kept.title == "Mine"
+    assert drafted_form(found, Form()).title == title  # as the command writes it
 
 
 @pytest.mark.parametrize(("twelve", "step"), [("N", 90.0), ("E", 0.0), ("S", 270.0), ("W", 180.0)])

@@ -79,4 +79,4 @@ def drafted_form(found: Draft, form: Form) -> Form:
             names.setdefault(each.id, own)
             ids.add(own)
             postures.append(posture)
-    return replace(form, postures=tuple(postures))
+    return replace(form, title=form.title or found.title, postures=tuple(postures))

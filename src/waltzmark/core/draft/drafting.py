@@ -126,7 +126,8 @@ def draft(
 
     numbers = {each.start("number") for each in _LISTED.finditer(text)}
     heads = lexicon(language).heads
-    parts = _parts(text, heads, does_nothing)
+    title = _title(text, heads, does_nothing)
+    parts = _parts(text, heads, 0 if title is None else title.end(), does_nothing)
     for number, (name, start, begin, stop) in enumerate(parts, 1):
         known, now = None, None
         if begun is not None and start in begun:
@@ -163,7 +164,6 @@ def draft(
             span = (min(spans)[0], max(end for _, end in spans))
             postures.append(PostureDrafted(copy, named, (), again, other, times, span))
             named = ""
-    title = _title(text, heads, does_nothing)
     return Draft(language, tuple(postures), tuple(sorted(unused)), "" if title is None else title["title"])
 
 
@@ -215,16 +215,15 @@ def _known(text: str, language: str) -> float:
     return 1.0 if not words else sum(each.kind != "unknown" and not each.mended for each in words) / len(words)
 
 
-def _parts(text: str, words: Sequence[str], does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int, int]]:
+def _parts(
+    text: str, words: Sequence[str], top: int, does_nothing: Callable[[str], bool]
+) -> list[tuple[str, int, int, int]]:
     """Of each posture its name, where its text starts, where what is drafted of it begins, and where it ends.
 
-    words: what the line of a name may begin with, the first of them without a number; does_nothing: whether words come
-    to no act.
+    words: what the line of a name may begin with, the first of them without a number; top: where the text begins, below
+    its title; does_nothing: whether words come to no act.
     """
-    heads = list(re.finditer(_HEADING.format(posture=words[0], heads="|".join(words)), text, re.M))
-    title = _title(text, words, does_nothing)
-    top = title.end() if title is not None else 0
-    heads = [each for each in heads if each.start() >= top]
+    heads = [each for each in _headings(text, words) if each.start() >= top]
     if len(heads) < 2 and not any(each["called"] or each["bare"] for each in heads):  # at most a title
         begin = heads[0].end() if heads and not text[: heads[0].start()].strip() else top
         named = _named_paragraphs(text, begin, does_nothing) if begin or not heads else []
@@ -240,12 +239,16 @@ def _parts(text: str, words: Sequence[str], does_nothing: Callable[[str], bool])
     return found
 
 
+def _headings(text: str, words: Sequence[str]) -> list[re.Match[str]]:
+    return list(re.finditer(_HEADING.format(posture=words[0], heads="|".join(words)), text, re.M))
+
+
 def _title(text: str, words: Sequence[str], does_nothing: Callable[[str], bool]) -> re.Match[str] | None:
     """The line at the top of a page that names the form, and no posture of it."""
     title = _TITLE.match(text)
     if title is None or not does_nothing(title["title"]):
         return None
-    heads = list(re.finditer(_HEADING.format(posture=words[0], heads="|".join(words)), text, re.M))
+    heads = _headings(text, words)
     if not heads or heads[0].start() >= title.end():
         return title
     # A heading of Markdown above lower ones: "# Quiet harbour" before "## Open the gate".
