@@ -77,11 +77,17 @@ class Reader:
         self.known = known
         self.wrong: dict[str, str] = {}
         self.texts = 0
+        self._read: set[str] = set()
 
     def words(self, where: str, text: str) -> None:
-        """A text that is shown: nothing in it is English but names and the score, and nothing is glued."""
+        """A text that is shown somewhere."""
         self.texts += 1
-        said = _plain(text)
+        if text not in self._read:
+            self._read.add(text)
+            self.read(where, _plain(text))
+
+    def read(self, where: str, said: str) -> None:
+        """A text that was not shown before: nothing in it is English but names and the score, and nothing is glued."""
         english = [
             word
             for word in re.findall(r"(?<![\wÀ-ÿ])[A-Za-z]{3,}(?![\wÀ-ÿ])", said)
@@ -115,15 +121,13 @@ class Leftovers(Reader):
         self.allowed = "heel, tape, weight"  # what is looked for in the help, which is in English
         self.english -= {"bow", "cross", "horse", "in", "low", "parallel", "together", "vee", "English"}
 
-    def words(self, where: str, text: str) -> None:
-        self.texts += 1
-        for said in (
-            re.sub(r"\([a-z]+\.[a-z-]+\)", "", _plain(text)).replace(self.allowed, "").splitlines()
-        ):  # but for the names of rules
-            if said.strip() in self.english or re.search(
-                r"\b(the|and|with|this|not|from|your?|left|right|beats|weight|feet)\b", said
+    def read(self, where: str, said: str) -> None:
+        named = re.compile(r"\([a-z]+\.[a-z-]+\)")  # a rule
+        for line in named.sub("", said).replace(self.allowed, "").splitlines():
+            if line.strip() in self.english or re.search(
+                r"\b(the|and|with|this|not|from|your?|left|right|beats|weight|feet)\b", line
             ):
-                self.wrong.setdefault(f"English: {said[:80]}", where)
+                self.wrong.setdefault(f"English: {line[:80]}", where)
 
 
 def _known() -> set[str]:
@@ -334,7 +338,9 @@ def main() -> None:
         window = open_window(first=lambda filing: filing.open_demo())
         window.show_demo_book()
         faces = 0
-        for size in SIZES:
+        # A language that ships is shorter than the one that nobody speaks: the smaller window will do for it.
+        sizes = SIZES[1:] if name else SIZES
+        for size in sizes:
             window.resize(*size)
             window.show()
             for row in STAGES:
@@ -351,13 +357,13 @@ def main() -> None:
                     for text in dict.fromkeys(painted):
                         reader.words(f"{row.name} {face} {size[0]}, painted", text)
         window.editor.set_school(replace(window.document.form.school, id="own", base=window.document.form.school.id))
-        for size in SIZES:  # every field of a school that can be changed
+        for size in sizes:  # every field of a school that can be changed
             window.resize(*size)
             window.show_stage("ready").show_face("school")
             _settled(window)
             _look(window, reader, f"ready, own school {size[0]}")
         window.document.undo()
-        for size in SIZES:  # the words themselves are the user's; what is said of them is not
+        for size in sizes:  # the words themselves are the user's; what is said of them is not
             window.resize(*size)
             stage = window.show_stage("words")
             stage.try_sample()  # type: ignore[attr-defined]

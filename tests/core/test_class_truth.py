@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import itertools
 import math
 
@@ -62,10 +63,16 @@ def taken(trace: Trace, beat: float) -> shapely.Geometry:
     return shapely.union_all([*shoes, shapely.Point(pelvis.x, pelvis.y).buffer(trace.body.shoulder_breadth / 2.0)])
 
 
+@functools.lru_cache(maxsize=4)
+def all_taken(trace: Trace) -> tuple[Floats, np.ndarray[tuple[int], np.dtype[np.object_]]]:
+    """Every quarter beat of a walk (n,), and what the walker takes of the floor then."""
+    times = np.arange(0.0, float(beats_of(trace)[-1]) + 1e-9, 0.25)
+    return times, np.array([taken(trace, float(beat)) for beat in times])
+
+
 def least_gap(trace: Trace, way: Floats, off: float) -> float:
     """How near two walkers come, the second so far from the first, either early or late by so many beats."""
-    times = np.arange(0.0, float(beats_of(trace)[-1]) + 1e-9, 0.25)
-    mine = np.array([taken(trace, float(beat)) for beat in times])
+    times, mine = all_taken(trace)
     theirs = np.array([affinity.translate(each, *way) for each in mine])
     late = np.abs(times[:, None] - times[None]) <= 2.0 * off + 1e-9
     one, other = np.nonzero(late)

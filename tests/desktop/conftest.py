@@ -19,6 +19,7 @@ from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.app import make_application
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.document import Document
+from waltzmark.desktop.filing import Filing
 from waltzmark.desktop.log.stage import LogStage
 from waltzmark.desktop.new_form import NewForm
 from waltzmark.desktop.practise.stage import PractiseStage
@@ -80,8 +81,8 @@ def make_window(
         monkeypatch.setattr(Asking, asks, unasked)
     monkeypatch.setattr(NewForm, "exec", lambda _: NewForm.DialogCode.Accepted)
 
-    def make() -> MainWindow:
-        window = open_window(settings)
+    def make(first: Callable[[Filing], object] = lambda _: None) -> MainWindow:
+        window = open_window(settings, first)
         window.resize(1280, 800)
         qtbot.waitExposed(window)
         made.append(window)
@@ -102,8 +103,8 @@ def window(make_window: Callable[[], MainWindow]) -> MainWindow:
 
 
 @pytest.fixture
-def demo(window: MainWindow, qtbot: QtBot) -> MainWindow:
-    window.filing.open_demo()
+def demo(make_window: Callable[..., MainWindow], qtbot: QtBot) -> MainWindow:
+    window = make_window(lambda filing: filing.open_demo())
     reviewed(window, qtbot)
     return window
 

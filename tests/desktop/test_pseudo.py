@@ -28,7 +28,7 @@ def test_everything_shown_is_translated_whole_and_has_room(language: str) -> Non
     assert ran.returncode == 0 and "Traceback" not in ran.stderr, ran.stderr
     found = json.loads(ran.stdout)
     assert found["wrong"] == {}
-    assert found["texts"] > 10_000
+    assert found["texts"] > 10_000 and found["faces"] > 20
 
 
 def test_what_is_glued_or_not_translated_would_be_seen() -> None:

@@ -76,7 +76,7 @@ class Near:
             for posture in form.postures[first : self._at + 2]
         )
         few = replace(form, postures=part, mutes=(), home=Home())
-        trace = walk(few, begun=self._now.trace.passages[first].exit)
+        trace = walk(few, self._now.trace, self._now.trace.passages[first].exit)
         found = known_troubles(
             judge_all(few, trace).everywhere, lambda f: rewritten.origin(f.posture, trace.line(f.row))
         )
