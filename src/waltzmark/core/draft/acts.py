@@ -32,7 +32,7 @@ class Act:
     part: str = ""
     contact: str = ""
     toe: float | None = None
-    toes: str = ""  # in or out, of a foot that lands so
+    toes: str = ""  # in, out or straight, of a foot that lands so
     amount: str = ""
     length: Length | None = None
     width: Length | None = None
@@ -45,5 +45,6 @@ class Act:
     unread: bool = False
     stated: bool = False
     awaited: bool = False
+    passing: bool = False  # close by the other foot
     other: list[tuple[str, object]] = field(default_factory=list)
     clause: Clause | None = None

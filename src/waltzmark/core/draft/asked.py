@@ -5,6 +5,7 @@ from __future__ import annotations
 from itertools import pairwise
 
 from waltzmark.core.base.units import Length
+from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.clauses import Clause, Ref
 
 __all__ = [
@@ -12,9 +13,13 @@ __all__ = [
     "clock_of",
     "contact_of",
     "foot_of",
+    "goes_round",
     "inout_of",
     "is_same",
+    "is_swung",
     "leftright_of",
+    "on_toes",
+    "opened",
     "share_of",
     "sided_of",
     "sizes_of",
@@ -30,6 +35,8 @@ ONE = frozenset({"one", "un", "una", "uno"})
 #: Words before the foot that moves, and ways before one that only tells a place.
 _WITH = frozenset({"with", "con"})
 _PLACES = frozenset({"forward", "back", "beside", "close", "behind", "to"})
+#: Words after which stands where something was.
+_FROM = frozenset({"from", "desde"})
 #: Parts that a foot comes down on: "R 3 heel".
 _PARTS = frozenset({"heel", "ball", "toes", "flat"})
 
@@ -81,6 +88,7 @@ def clock_of(c: Clause) -> float | None:
         if (
             each.kind == "number"
             and each.number in range(1, 13)
+            and not (at and c.said[at - 1].low in _FROM)
             and (at == 0 or c.said[at - 1].kind in ("link", "part", "way", "verb", "side", "ordinary", "stance"))
         ):
             short = (
@@ -90,8 +98,9 @@ def clock_of(c: Clause) -> float | None:
                 and c.said[at + 1].value in _PARTS
             )
             told = next((e.value for e in reversed(c.said[:at]) if e.kind != "ordinary"), "")
+            stepped = at and c.said[at - 1].kind == "verb" and c.said[at - 1].value == "step"
             after = c.said[at + 1].kind if at + 1 < len(c.said) else ""
-            if not short and (
+            if not (short or (stepped and after == "part")) and (
                 after in ("part", "unit", "amount", "way", "verb") or (after == "stance" and told not in ("to", "face"))
             ):
                 continue
@@ -144,7 +153,14 @@ def share_of(c: Clause) -> float | None:
 def contact_of(c: Clause) -> str:
     """What a foot lands on, as the clause says it; empty where it does not."""
     found = c.first_of("contact")
-    return "" if found is None or (found.low in _ON_TOES and toes_of(c)) else found.value
+    if found is None or (found.low in _ON_TOES and (toes_of(c) or _point(c))):
+        return ""
+    return found.value
+
+
+def _point(c: Clause) -> bool:
+    """Whether something points or looks somewhere."""
+    return any(each.low.startswith(("mira", "apunt", "point", "look")) for each in c.said)
 
 
 def inout_of(c: Clause) -> str:
@@ -152,6 +168,9 @@ def inout_of(c: Clause) -> str:
     way = c.first_of("way", "in", "out")
     if way is not None:
         return way.value
+    narrower = c.first_of("way", "closer")
+    if narrower is not None and narrower.low.split()[0] in ("in", "inwards"):
+        return "in"  # "turn in a little"
     turned = c.first_of("verb", "turnin", "turnout")
     return "" if turned is None else turned.value.removeprefix("turn")
 
@@ -160,6 +179,11 @@ def inout_of(c: Clause) -> str:
 _ON_TOES = frozenset({"con la punta", "la punta", "toe", "toes"})
 #: What may stand between toes and their way.
 _BETWEEN = frozenset({"ordinary", "verb", "comma", "degrees", "number", "amount"})
+
+
+def on_toes(c: Clause) -> bool:
+    """Whether a clause speaks of toes in words that may also say what a foot is on: "con la punta mirando a la una"."""
+    return any(each.low in _ON_TOES for each in c.all_of("contact"))
 
 
 def toes_of(c: Clause) -> str:
@@ -171,6 +195,24 @@ def toes_of(c: Clause) -> str:
             if after and after[0].kind == "way" and after[0].value in ("in", "out"):
                 return after[0].value
     return ""
+
+
+def is_swung(c: Clause) -> bool:
+    """Whether a leg is swung forward or back, and so steps there."""
+    swings = any(each.low.startswith(("swing", "balance")) for each in c.all_of("verb"))
+    return swings and c.has("way", "forward", "back") and any(r.part in ("foot", "") and r.side for r in c.refs)
+
+
+def goes_round(act: Act | None) -> bool:
+    """Whether a foot was swung or carried round, which may turn it or set it elsewhere."""
+    said = act.clause.all_of("verb") if act is not None and act.clause is not None else []
+    return any(each.low.startswith(("swing", "carry")) for each in said)
+
+
+def opened(act: Act) -> bool:
+    """Whether a foot was opened, which may turn it or set it elsewhere."""
+    said = act.clause.all_of("verb") if act.clause is not None else []
+    return any(each.low.startswith(("open", "abr")) for each in said)
 
 
 def leftright_of(c: Clause, foot: Ref) -> str:

@@ -23,8 +23,15 @@ _LINKS = {
 }
 
 
+#: Words that hang on what was said before, and not on what comes next.
+_MEANWHILE = frozenset(
+    {"simultaneously", "all the while", "at once", "in the same moment", "meanwhile", "during this", "at the same time"}
+    | {"together with this", "al mismo tiempo", "a la vez"}
+)
 #: Words with which somebody comes back to what is done.
-RESUMES = frozenset({"now", "okay", "ok", "alright", "all right", "from here", "ahora", "entonces", "vale", "bueno"})
+RESUMES = frozenset(
+    {"just", "now", "okay", "ok", "alright", "all right", "from here", "ahora", "entonces", "vale", "bueno"}
+)
 #: Words that hang a share of the weight on a clause.
 _WITH = frozenset({"with", "con"})
 
@@ -87,7 +94,8 @@ class Clause(NamedTuple):
                 which, begun = each.value, begun or each
             elif each.kind == "part" and each.value not in ("weight", "body", "hand", "eyes"):
                 last = found[-1] if found else None
-                if last is not None and not last.side and not last.which and each.value == "foot" and (side or which):
+                of_it = last is not None and not last.side and not last.which and last.part != "foot"
+                if last is not None and of_it and each.value == "foot" and (side or which):
                     found[-1] = last._replace(side=side, which=which, span=_around(last.span, each.span))
                 else:
                     span = _around(begun.span, each.span) if begun is not None else each.span
@@ -139,11 +147,14 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
         elif each.kind == "comma":
             spoken = any(other.kind not in ("ordinary",) for other in part)
             close(each.value == ":")
+            if link == "as" and not spoken:
+                link = "meanwhile"  # "as you do, turn"
             if spoken or not link:  # "no, heel first" and "at the same time, turn" hang on what was said before
                 link, together = ",", False
         elif each.kind == "link" and each.value in _LINKS:
             close()
             link, together = each.value, _LINKS[each.value]
+            link = "meanwhile" if link == "as" and each.low in _MEANWHILE else link
         elif each.low in RESUMES and at and "\n" in text[said[at - 1].span[1] : each.span[0]]:
             close()
             link, together = "then", False
@@ -162,8 +173,19 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
             elif each.kind == "side" and _is_other(each, part, text):
                 close()  # "weight onto the right / left foot comes in"
                 link, together = ",", False
+            if (
+                each.kind == "part"
+                and (_is_told(part) or (each.value == "weight" and _is_placed(part)))
+                and "\n" in text[part[-1].span[1] : each.span[0]]
+            ):
+                close()  # a line that begins with a part of the body, after one that is whole
+                link, together = "then", False
             onto = part and each.kind == "verb" and _is_onto(part) and "\n" in text[part[0].span[0] : each.span[0]]
-            if onto or (each.kind == "verb" and _is_whole(part) and _begins(each, part, text)):
+            placed = each.kind == "verb" and each.value == "shift" and _is_placed(part)
+            placed = (
+                placed and "\n" in text[part[-1].span[1] : each.span[0]]
+            )  # "left heel to twelve / follow it with …"
+            if onto or placed or (each.kind == "verb" and _is_whole(part) and _begins(each, part, text)):
                 close()
                 link, together = "then", False
             part.append(each)
@@ -178,6 +200,17 @@ def _is_whole(part: list[Said]) -> bool:
         return False
     after = part[verb + 1 :]
     return any(each.kind in ("side", "which", "clock", "percent") for each in after)
+
+
+def _is_told(part: list[Said]) -> bool:
+    """Whether what stands before the end of a line is told to its end."""
+    done = any(each.kind == "verb" for each in part[:-1])
+    return done and part[-1].kind in ("way", "part", "clock", "percent", "contact", "amount")
+
+
+def _is_placed(part: list[Said]) -> bool:
+    """Whether a foot and where it goes were said: "right foot to the side"."""
+    return any(each.kind == "side" for each in part) and any(each.kind in ("way", "clock", "number") for each in part)
 
 
 def _begins(verb: Said, part: list[Said], text: str) -> bool:

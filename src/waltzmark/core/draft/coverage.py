@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from waltzmark.core.draft.acts import Act
-from waltzmark.core.draft.asked import ONE, contact_of, share_of
+from waltzmark.core.draft.asked import ONE, contact_of, is_swung, share_of
 from waltzmark.core.draft.clauses import Clause
 
 __all__ = ["covered"]
@@ -24,7 +24,7 @@ _BECOMES = {
     "touch": {"land", "step", "expect", "shift"},
     "kick": {"kick"},
     "bend": {"shift", "sink"},
-    "straighten": {"shift", "sink", "lean"},
+    "straighten": {"shift", "sink", "lean", "kick", "step"},
     "empty": {"shift", "expect"},
     "sink": {"sink", "shift"},
     "rise": {"sink", "land", "lift", "hand"},
@@ -60,7 +60,13 @@ def covered(c: Clause, acts: Sequence[Act], *, mended: bool = False) -> bool:
     """
     if not _figures(c, acts) or sum(each.kind == "unknown" for each in c.said) > _UNKNOWN:
         return False
-    kinds = {act.kind for act in acts} | {"pivot" for act in acts if act.toes}
+    kinds = {act.kind for act in acts} | {"pivot" for act in acts if act.toes or act.toe is not None}
+    opened = any(each.low.startswith(("open", "abr")) for each in c.all_of("verb"))
+    aimed = c.has("clock") or c.has("number")
+    if "straighten" in c.verbs and "step" in kinds and not aimed:
+        return False  # a leg that is straightened goes nowhere
+    if (opened or is_swung(c)) and "step" in kinds:  # "swing the leg forward", "open the foot to the side"
+        kinds.add("pivot")
     if len(c.verbs) > 1 and "repeat" in c.verbs:  # "shift forward again" is told of the shift
         c = c._replace(said=tuple(each for each in c.said if each.value != "repeat"))
     if any(verb in _BECOMES and not kinds & _BECOMES[verb] for verb in c.verbs):
@@ -100,6 +106,12 @@ def _sides(c: Clause, acts: Sequence[Act]) -> bool:
     if any(act.foot is not None and act.foot.which and not act.foot.side for act in acts):
         return True  # "the front knee, until the left has seventy": the same foot
     between = {ref.side for ref in c.refs if ref.side}  # beside the other foot, past it, where it was
+    beside = c.first_of("way", "beside", "close")
+    unnamed = bool(acts) and (acts[-1].foot is None or not acts[-1].foot.side)
+    if beside is not None and (
+        c.link == "until" or unnamed or beside.value == "close"
+    ):  # "until it stands next to the left one"
+        return not {each.value for each in c.all_of("side") if each.span < beside.span} - told
     return not sides - told - (between if len(between) > 1 else set())
 
 
@@ -111,7 +123,8 @@ def _ways(c: Clause, acts: Sequence[Act]) -> bool:
     lifted = any(act.kind in ("land", "lift", "kick", "expect") for act in acts)
     if contact and contact not in held and not lifted:
         return False
-    if c.has("stance") and not any(act.stance or act.kind == "expect" for act in acts):
+    poured = c.has("stance", "bow") and any(act.kind == "shift" for act in acts)  # "shift into a bow stance"
+    if c.has("stance") and not poured and not any(act.stance or act.kind == "expect" for act in acts):
         return False
     if share_of(c) is None and c.has("amount", "all") and not any(act.kind in ("shift", "expect") for act in acts):
         return False

@@ -110,6 +110,14 @@ class Lexicon:
 
     def parted(self, piece: Piece) -> list[Piece]:
         """A verb and the pronoun that hangs on it; the piece itself where nothing does."""
+        if piece.low.endswith("'s") and piece.low not in self.spelled:  # "the left one's empty"
+            base = piece.low.removesuffix("'s")
+            if any(kind == "part" for kind, _ in self.phrases.get((base,), [])):
+                middle = piece.span[1] - 2
+                return [
+                    piece._replace(low=base, span=(piece.span[0], middle)),
+                    piece._replace(low="is", span=(middle, piece.span[1])),
+                ]
         for end, stands_for in self.hanging.items():
             verb = piece.low.removesuffix(end)
             if piece.kind != "word" or piece.low in self.spelled or verb == piece.low:
@@ -204,7 +212,7 @@ def _said_of(text: str, language: str, phrases: tuple[tuple[tuple[str, ...], int
         else:
             found.append(Said("unknown", piece.low, span, low=piece.low))
         at += size
-    return tuple(_measured(_swapped(found) if book.side_after else found))
+    return tuple(_measured(_swapped(found) if book.side_after else _ones(found)))
 
 
 def _taught(lows: list[str], at: int, taught: Mapping[tuple[str, ...], int] | None) -> tuple[int, int] | None:
@@ -213,6 +221,17 @@ def _taught(lows: list[str], at: int, taught: Mapping[tuple[str, ...], int] | No
         (len(words), number) for words, number in (taught or {}).items() if tuple(lows[at : at + len(words)]) == words
     ]
     return max(found, default=None)
+
+
+def _ones(found: list[Said]) -> list[Said]:
+    """The same with "the left one" as a foot: after a side or a kind of leg it is no number."""
+    made = list(found)
+    for at in range(1, len(made)):
+        one, before, after = made[at], made[at - 1], made[at + 1 : at + 2]
+        hour = bool(after) and after[0].kind in ("number", "unit", "clock")
+        if one.kind == "number" and one.low == "one" and before.kind in ("side", "which") and not hour:
+            made[at] = Said("part", "foot", one.span, low=one.low)
+    return made
 
 
 def _swapped(found: list[Said]) -> list[Said]:
@@ -260,9 +279,11 @@ def _measured(found: list[Said]) -> list[Said]:
             kind = {"oclock": "clock"}.get(each.value, each.value)
             number = (last.number or 0.0) * 60.0 if each.value == "oclock" else last.number
             made[-1] = Said(kind, each.value, (last.span[0], each.span[1]), number)
+        elif each.kind == "amount" and each.value == "width" and last is not None and last.kind == "often":
+            made[-1] = Said("sw", "sw", (last.span[0], each.span[1]), float(last.value))  # "twice shoulder width"
         elif each.kind == "part_of" and each.value != "half":
             times = last.number if last is not None and last.kind == "number" else 1.0
-            whole = {"third": 3.0, "quarter": 4.0}[each.value]
+            whole = {"third": 3.0, "quarter": 4.0, "fifth": 5.0, "tenth": 10.0}[each.value]
             start = made.pop().span[0] if last is not None and last.kind == "number" else each.span[0]
             made.append(Said("percent", each.value, (start, each.span[1]), round(100.0 * (times or 1.0) / whole, 1)))
         elif each.kind == "number" and last is not None and last.kind == "clock_word":

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.asked import (
     clock_of,
     contact_of,
     foot_of,
+    goes_round,
     inout_of,
     is_same,
+    is_swung,
+    on_toes,
+    opened,
     share_of,
     sided_of,
     sizes_of,
@@ -15,6 +20,7 @@ from waltzmark.core.draft.asked import (
     way_of,
 )
 from waltzmark.core.draft.clauses import Clause
+from waltzmark.core.draft.lexicon import Said
 from waltzmark.core.draft.pieces import Span
 from waltzmark.core.draft.reader import STEPS, WEIGHTS
 from waltzmark.core.draft.turning import Turning
@@ -23,8 +29,46 @@ __all__ = ["Moving"]
 
 #: Words that pour the weight onto a leg.
 _ONTO = frozenset({"onto", "into", "on to", "sobre"})
+#: How a part begins that a foot stands on, and does not come down on.
+_STANDS_ON = ("on ", "sobre ")
+#: Words that speak of what was said.
+_THAT = frozenset({"that's", "it's"})
+#: Words before the foot that another one is joined with.
+_TOGETHER_WITH = frozenset({"con", "with"})
 #: Words after which stands where something was.
 _FROM = frozenset({"from", "desde"})
+
+
+def _is_floated(c: Clause) -> bool:
+    """Whether a foot is lifted forward or out, and so steps there: "float the left foot out"."""
+    away = way_of(c) in ("forward", "out") and not c.has("way", "up")
+    return away and any(r.part in ("foot", "") and (r.side or r.which) for r in c.refs)
+
+
+def _is_of_weight(c: Clause) -> bool:
+    """Whether what is moved is the weight: "advance your weight"."""
+    said = [each for each in c.said if each.kind != "ordinary"]
+    verb = next((at for at, each in enumerate(said) if each.kind == "verb"), len(said))
+    return verb + 1 < len(said) and (said[verb + 1].kind, said[verb + 1].value) == ("part", "weight")
+
+
+def _is_brought(act: Act) -> bool:
+    """Whether a foot was said to be brought, and may be put somewhere yet: "bring it forward and place it beside"."""
+    return act.clause is not None and "bring" in act.clause.verbs
+
+
+def _goes_back(c: Clause) -> bool:
+    """Whether a leg is said to go back, and not the weight: "the right leg goes back"."""
+    said = [each for each in c.said if each.kind != "ordinary"]
+    at = next((at for at, each in enumerate(said) if each.kind == "verb"), 0)
+    foot = at >= 2 and said[at - 1].kind == "part" and said[at - 1].value == "foot" and said[at - 2].kind == "side"
+    return foot and said[at].value == "sit" and "back" in said[at].low.split()
+
+
+def _is_landing(c: Clause) -> bool:
+    """Whether what was stepped comes down somewhere: "lands out in front"."""
+    lands = any(each.value == "touch" and each.low.startswith(("land", "cae", "cay")) for each in c.all_of("verb"))
+    return lands and way_of(c) in ("forward", "out", "side", "corner") and not c.refs
 
 
 class Moving(Turning):
@@ -39,6 +83,22 @@ class Moving(Turning):
     def _contacts(self, c: Clause) -> bool:
         """A part of a foot that comes down, and no foot named: it is of the step before."""
         last = self.last
+        if last is not None and last.kind == "step" and toes_of(c) and not c.verbs and not c.has("side", "which"):
+            turned = c.first_of("degrees")
+            last.toes, last.degrees = toes_of(c), None if turned is None else turned.number
+            last.spans.append(c.span)
+            return True
+        whose = [r for r in c.refs if r.side in ("left", "right") and r.part in ("heel", "ball", "toes")]
+        with_it = len(whose) == len(c.refs) == 1 and any(each.low in _TOGETHER_WITH for each in c.said)
+        if last is not None and last.kind == "step" and last.foot is None and with_it and not c.verbs:
+            last.foot, last.contact = whose[0], {"toes": "ball"}.get(whose[0].part, whose[0].part)
+            last.spans.append(c.span)  # "step to three, with the right heel"
+            return True
+        puts = last is not None and last.kind == "pivot" and opened(last) and c.verbs == ["put"]
+        if puts and last is not None and self._put_on(c) and all(not r.side for r in c.refs):
+            last.kind, last.contact, last.part = "step", self._put_on(c), ""  # "open the right to three, put the heel"
+            last.spans.append(c.span)
+            return True
         if last is None or last.kind not in ("step", "lift") or last.contact:
             return False
         if any(verb not in ("put", "touch", "lower") for verb in c.verbs) or c.has("part", "weight", "body"):
@@ -64,6 +124,24 @@ class Moving(Turning):
         last.spans.append(c.span)
         return True
 
+    def _passes(self, c: Clause) -> bool:
+        """A foot on its way passes the other one: the step that comes then goes close by it."""
+        last = self.last
+        moves = last is not None and last.kind in ("lift", "step") and self._is_here(c, last)
+        if last is None or not moves or c.verbs or not c.has("way", "close") or clock_of(c) is not None:
+            return False
+        if last.kind == "step":
+            last.passing = True
+        else:
+            self._passing = c.sentence
+        last.spans.append(c.span)
+        return True
+
+    def _goes_on(self, c: Clause) -> bool:
+        """Whether the foot of a step is still on its way."""
+        last = self.last
+        return last is not None and last.kind == "step" and last.clock is None and self._is_here(c, last)
+
     def _weight_goes(self, c: Clause) -> bool:
         """Whether it is the weight that goes: "let your weight travel back"."""
         kinds = [(each.kind, each.value) for each in c.said if each.kind in ("part", "verb")]
@@ -77,7 +155,7 @@ class Moving(Turning):
             up = True
         if not ("lift" in c.verbs or up) or "step" in c.verbs or "shift" in c.verbs or c.has("way", "beside"):
             return False
-        if c.has("way", "half"):
+        if c.has("way", "half") or (_is_floated(c) and not up):
             return False
         refs = c.refs
         knee = next((r for r in refs if r.part == "knee"), None)
@@ -86,10 +164,13 @@ class Moving(Turning):
             self._topic = None
         foot = next((r for r in refs if r.side or r.which), knee or (refs[0] if refs else None))
         if knee is not None:
-            self._add(c, "lift", foot=knee, part="knee")
+            to_knee = refs[0].side and refs[0].part == "foot"  # "raise the foot to the height of the other knee"
+            self._add(c, "lift", foot=refs[0] if to_knee else knee, part="knee")
             return True
         part = next((r.part for r in refs if r.part in ("toes", "ball", "heel")), "")
-        if c.has("contact", "ball"):
+        if on_toes(c):
+            part = "toes"  # "con la punta levantada"
+        elif c.has("contact", "ball"):
             part = "heel"
         if c.has("contact", "heel"):
             part = "toes"
@@ -111,9 +192,17 @@ class Moving(Turning):
             verbs = ["put"]
         if not verbs and "lift" in c.verbs and (c.has("way", "beside") or c.has("way", "half")):
             verbs = ["bring"]  # "comes up next to the other"
+        if not verbs and _is_landing(c) and self._goes_on(c):
+            verbs = ["put"]  # "and lands out in front"
+        if not verbs and "lift" in c.verbs and _is_floated(c):
+            verbs = ["step"]
+        if not verbs and (is_swung(c) or _goes_back(c)):
+            verbs = ["step"]
         refs = [r for r in c.refs if r.part in ("foot", "heel", "toes", "ball", "") and (r.side or r.part or r.which)]
-        if c.has("part", "weight") and ("step" not in c.verbs or self._weight_goes(c)):
+        if c.has("part", "weight") and ("step" not in c.verbs or self._weight_goes(c) or _is_of_weight(c)):
             return False
+        if c.said[0].low in _THAT and not refs:
+            return False  # "that's a big step"
         clock, share = clock_of(c), share_of(c)
         if "put" in verbs and share is not None and clock is None:
             return False
@@ -125,28 +214,33 @@ class Moving(Turning):
         sided = sided_of(c)
         last = self.acts[-1] if self.acts else None
         named = [r.side or r.which for r in c.refs if r.side or r.which]
-        if "bring" in verbs and clock is None and len(named) == 2 and named[0] != named[1] and c.has("link", "to"):
+        to = c.has("link", "to") or any(each.low in _TOGETHER_WITH for each in c.said)
+        two = len(named) == 2 and named[0] != named[1] and clock is None
+        if two and not c.verbs and refs and refs[0].part == "foot" and refs[0].side and c.has("link", "to"):
+            verbs = ["bring"]  # "R foot to L"
+        if "bring" in verbs and clock is None and len(named) == 2 and named[0] != named[1] and to:
             way = "beside" if way in ("", "back", "in") else way
         unsaid = verbs == ["bring"] and not way and clock is None and not (length or width) and not c.has("way")
         if unsaid and not c.has("amount", "width"):
             way = "beside"
-        if way == "beside" and not unsaid:  # what it comes next to is not what moves
+        if way in ("beside", "close") and not unsaid:  # what it comes next to, or past, is not what moves
             at = next(
-                (n for n, each in enumerate(c.said) if each.kind == "way" and each.value == "beside"),
+                (n for n, each in enumerate(c.said) if each.kind == "way" and each.value == way),
                 max(n for n, each in enumerate(c.said) if each.kind == "link") if c.has("link") else 0,
             )
             moved = [r for r in refs if r.at < at]
             refs, sided = moved, (sided if any(e.kind == "side" for e in c.said[:at]) else None)
         if not verbs:
+            poured = last is not None and last.kind == "shift" and self._is_here(c, last)
             bare = (
-                refs
+                (refs or (self._topic is not None and way in ("back", "forward") and c.link == "," and not poured))
                 and not c.has("amount", "all")
                 and not any(v in WEIGHTS or v in ("lower", "touch", "bend") for v in c.verbs)
             )
             onto = way in ("back", "forward") and clock is None and any(e.low in _ONTO for e in c.said)
             if onto or (way == "back" and clock is None and all(not r.part for r in refs) and c.has("link", "to")):
                 return False  # "back onto the left leg" is told of the weight
-            goes = clock is not None or way in ("forward", "back", "half", "beside", "closer", "out")
+            goes = clock is not None or way in ("forward", "back", "half", "beside", "closer", "out", "side")
             if not (bare and goes) and (way != "beside" or refs or c.verbs):
                 return False
         gapped = (  # "the right foot points to twelve and the left foot to ten thirty"
@@ -157,9 +251,16 @@ class Moving(Turning):
             and self._is_here(c, last)
         )
         whence = not verbs and any(each.low in _FROM for each in c.said) and bool(c.all_of("clock"))
-        if (self._turning == c.sentence or gapped or whence) and not verbs and clock is not None and refs:
+        if (
+            (self._turning == c.sentence or gapped or whence or self._on_its_part(c))
+            and not verbs
+            and clock is not None
+            and refs
+        ):
             pivot = self._add(c, "pivot", foot=refs[0], clock=c.all_of("clock")[-1].number if whence else clock)
             pivot.stated = gapped and last is not None and last.stated
+            on = self._on_its_part(c)
+            pivot.part = on.value if on is not None else ""
             return True
         foot = foot_of(c, refs) or (refs[0] if refs else sided) or self._topic
         if foot is not None and len(refs) > 1 and way in ("beside",):
@@ -183,8 +284,20 @@ class Moving(Turning):
         if bare_put and self._put_on(c) and not contact_of(c) and c.has("way", "down") and foot is not None:
             self._add(c, "land", foot=foot, contact=self._put_on(c), part="set")
             return True
-        comes = last is not None and last.kind == "step" and last.way in ("in", "out", "") and last.clock is None
-        if not verbs and way == "beside" and foot is None and comes and last is not None and self._is_here(c, last):
+        ways = ("in", "out", "") if c.link != "until" else ("in", "out", "", "beside", "closer")
+        swung = last is not None and last.kind == "pivot" and goes_round(last) and self._is_here(c, last)
+        itself = foot is None or foot.part == "it" or (last is not None and is_same(foot, last.foot))
+        if swung and last is not None and "put" in verbs and itself and last.clock is None:
+            last.kind, last.clock, last.contact, last.part = "step", clock, contact_of(c), ""
+            last.spans.append(c.span)  # "swing it round and put it down at three"
+            return True
+        stands = last is not None and last.kind == "pivot" and self._is_here(c, last)
+        if bare_put and stands and last is not None and (foot is None or foot.part == "it" or is_same(foot, last.foot)):
+            self._add(c, "land", foot=last.foot, contact=contact_of(c) or "flat")
+            return True
+        comes = last is not None and last.kind == "step" and last.way in ways and last.clock is None
+        unnamed = foot is None or (foot.part == "it" and not foot.side)
+        if not verbs and way == "beside" and unnamed and comes and last is not None and self._is_here(c, last):
             last.way = "beside"
             last.contact = last.contact or contact_of(c)
             last.spans.append(c.span)
@@ -207,6 +320,7 @@ class Moving(Turning):
             onward = last.clock is None and not last.contact and bool(verbs)
             onward = onward and (
                 (last.way in ("around", "in", "close") and ("step" in verbs or clock is not None))
+                or (way == "beside" and "put" in verbs and _is_brought(last))
                 or last.way in ("", "with")
                 or last.unread  # where it was brought was not said
             )
@@ -239,6 +353,11 @@ class Moving(Turning):
         if share is not None:
             self._add(c, "shift", share=share)
         return True
+
+    def _on_its_part(self, c: Clause) -> Said | None:
+        """The part that a foot stands on while it turns: "left foot to 10:30 on the heel"."""
+        said = c.first_of("contact", "heel", "ball")
+        return said if said is not None and not c.verbs and said.low.startswith(_STANDS_ON) else None
 
     def _put_on(self, c: Clause) -> str:
         """The part that is put down, where it is the only one that is named."""

@@ -19,6 +19,17 @@ _TOKEN = re.compile(
 )
 
 
+#: What ends with a dot and no sentence, where a small letter or a comma follows: "izq. adelante".
+_SHORTENED = re.compile(
+    r"\b(izq|izqda|izqdo|der|dcha|dcho|drcha|l|r|lft|rt|wt|fwd|bwd|deg|pct|aprox|approx)\.(?=\s*[a-zà-ÿ,])", re.I
+)
+#: An end that says about: "one thirty-ish".
+_ABOUT = re.compile(r"(?<=\w)-ish\b", re.IGNORECASE)
+_TENS = "ten|twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety"
+#: Two shares of the weight in one word: "sixty-forty".
+_SHARES = re.compile(rf"\b({_TENS})-({_TENS})\b(?<!fifty-fifty)", re.IGNORECASE)
+#: The number of a sentence in a list within a line: "1. Step forward. 2. Shift."
+_NUMBERED = re.compile(r"(?:(?<=^)|(?<=[.;:!?] ))\d{1,2}[.)](?= +[A-ZÁÉÍÓÚÑ])")
 #: Words for about, that would be read as a one.
 _SOME = frozenset({"unos", "unas"})
 
@@ -59,6 +70,10 @@ class _Word:
 def pieces_of(text: str, language: str) -> list[Piece]:
     """The pieces of a text."""
     found: list[Piece] = []
+    text = _ABOUT.sub(lambda each: " " * len(each.group()), text)
+    text = _SHARES.sub(r"\1/\2", text)
+    text = _NUMBERED.sub(lambda each: " " * len(each.group()), text)
+    text = _SHORTENED.sub(r"\1 ", text)
     if language == "es":  # else the reader of numbers takes it for a hundred
         text = re.sub(r"\bpor ciento?\b", lambda each: "%".ljust(len(each.group())), text, flags=re.IGNORECASE)
     for match in _TOKEN.finditer(text):

@@ -8,7 +8,7 @@ from waltzmark.core.draft.asked import (
     share_of,
     sided_of,
 )
-from waltzmark.core.draft.clauses import Clause
+from waltzmark.core.draft.clauses import Clause, Ref
 from waltzmark.core.draft.reader import STEPS, WEIGHTS, Reader
 
 __all__ = ["Pouring"]
@@ -24,6 +24,9 @@ class Pouring(Reader):
             ref, self._topic = self._topic, None
         if not empties:
             return False
+        if ref is None and not self.acts and all(e.kind in ("amount", "ordinary", "link") for e in c.said):
+            self.idle.append((c.span, "idle"))  # of a foot that is told of next
+            return True
         if ref is None and "empty" not in c.verbs:
             if self.acts and self.acts[-1].kind in ("shift", "step"):
                 self.acts[-1].spans.append(c.span)
@@ -37,8 +40,18 @@ class Pouring(Reader):
         if self.acts and c.has("amount", "none") and self.acts[-1].kind in ("shift", "step"):
             self.acts[-1].spans.append(c.span)
             return True  # said of the same pour: "weight left, right foot empty"
+        ref = ref or next((r for r in c.refs if r.part == "it"), None)
         self._add(c, "shift", foot=ref, share=0.0)
         return True
+
+    def _lands_while(self, c: Clause) -> bool:
+        """Whether a foot came down by a pour of the same sentence, of which it was not said how far it goes."""
+        if len(self.acts) < 2 or c.link not in ("and", "until", ","):
+            return False
+        pour, land = self.acts[-2:]
+        unsaid = pour.kind == "shift" and pour.share is None and pour.amount == ""
+        bare = not c.verbs and not c.refs
+        return unsaid and land.kind == "land" and (land.until or bare) and self._is_here(c, pour)
 
     def _weights(self, c: Clause) -> bool:
         share = share_of(c)
@@ -51,14 +64,26 @@ class Pouring(Reader):
         if "put" in c.verbs and share is not None:
             weight = True
         poured = self.acts[-1] if self.acts and self.acts[-1].kind == "shift" else None
+        if self._lands_while(c) and share is not None and not verbs:
+            pour, land = self.acts[-2:]
+            pour.share, pour.together = (
+                share,
+                True,
+            )  # "so that the foot flattens and two thirds of the weight rest on it"
+            pour.spans.append(c.span)
+            self.acts[-2:] = [land, pour]
+            return True
         more = poured is not None and poured.clause is not None and poured.clause.sentence == c.sentence
         if not (verbs or weight or share is not None or even):
             if not c.verbs and c.has("amount", "all") and (refs or sided_of(c) or more):
                 verbs = ["shift"] if not more else []
             elif not (more and refs and not c.verbs and c.has("link", "to") and not c.has("contact")):
                 return False
-        if "keep" in c.verbs and share is not None and refs and poured is not None and more:
-            poured.foot, poured.share, poured.way = refs[-1], share, ""  # "leaving thirty percent on the right"
+        stays = refs[-1] if refs else None
+        if stays is None and c.has("way", "back"):
+            stays = Ref("", "rear", "", 0, c.span)
+        if "keep" in c.verbs and share is not None and stays is not None and poured is not None:
+            poured.foot, poured.share, poured.way = stays, share, ""  # "leaving thirty percent on the right"
             poured.spans.append(c.span)
             return True
         if "keep" in c.verbs and not even:
@@ -66,7 +91,9 @@ class Pouring(Reader):
             return True
         if share is not None and not verbs and not weight and not refs and self.acts and self.acts[-1].kind == "shift":
             said = self.acts[-1]
-            if c.link == "no" or said.share is None or said.share == share:
+            counting = c.link == "," and said.share is not None and abs(said.share + share - 100.0) > 1.0
+            bare = all(each.kind in ("number", "ordinary") for each in c.said)
+            if c.link == "no" or said.share is None or said.share == share or (counting and bare):
                 said.share = share
                 said.spans.append(c.span)
                 return True
@@ -78,7 +105,8 @@ class Pouring(Reader):
         if ref is not None and ref.part == "" and c.has("way", "back", "forward") and not ref.side:
             ref = None
         way = "back" if c.has("way", "back") or "sit" in verbs or any("back" in v.low for v in c.all_of("verb")) else ""
-        if not way and (c.has("way", "forward") or any("forward" in v.low for v in c.all_of("verb"))):
+        on = any("forward" in v.low or v.low.startswith(("adelant", "avanz", "advanc")) for v in c.all_of("verb"))
+        if not way and (c.has("way", "forward") or on):
             way = "forward"
         turned = self.acts[-1] if self.acts and self.acts[-1].kind in ("pivot", "torso") else None
         if turned is not None and share is not None and not (verbs or weight or refs or c.has("percent")):
@@ -137,15 +165,8 @@ class Pouring(Reader):
             return True
         stated = not c.verbs and c.first and any(each.low in ("with", "con") for each in c.said[:2])
         shared_out = "share" in verbs and ref is None and share is None and not way  # where nothing else is said
-        amount = (
-            "all"
-            if c.has("amount", "all")
-            else "even"
-            if even or shared_out
-            else "most"
-            if c.has("amount", "most")
-            else ""
-        )
+        whole = c.has("amount", "all") or any({"all", "todo"} & set(v.low.split()) for v in c.all_of("verb"))
+        amount = "all" if whole else "even" if even or shared_out else "most" if c.has("amount", "most") else ""
         act = self._add(c, "shift", foot=ref, share=50.0 if even else share, way=way, amount=amount)
         act.stated = stated  # "with the weight on the right": it may be so already
         act.unread = bool(pair and not c.has("way"))  # which foot has which is not said

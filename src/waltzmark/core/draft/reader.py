@@ -30,6 +30,8 @@ class Reader:
         self._undone = False  # whether the clause says what is not done with the foot that it moves
         self._held: Clause | None = None  # what was told before its time
         self._arms: Clause | None = None  # the clause before, where hands or arms do something in it
+        self._along = -1  # the sentence that began with what something else is done along with
+        self._passing = -1  # the sentence in which a foot passes close by the other one
         self._topic: Ref | None = None  # a foot that was named and nothing said of it yet
 
     @property
@@ -45,6 +47,8 @@ class Reader:
         elif participle:
             self._participle = c.sentence
         act = Act(kind, together=c.together or (participle and not c.first), **slots)  # type: ignore[arg-type]
+        if kind == "step" and self._passing == c.sentence:
+            act.passing, self._passing = True, -1
         if self._topic is not None and act.foot is self._topic:
             act.spans = [c.span, self._topic.span]
             self._topic = None

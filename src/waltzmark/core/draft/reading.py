@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import pairwise
 
 from waltzmark.core.draft.asked import (
     clock_of,
     contact_of,
     inout_of,
+    on_toes,
+    opened,
     sizes_of,
     way_of,
+    whither,
 )
 from waltzmark.core.draft.clauses import RESUMES, Clause
 from waltzmark.core.draft.coverage import covered
@@ -20,6 +24,8 @@ from waltzmark.core.draft.saying import Saying
 __all__ = ["Read", "acts_of"]
 
 
+#: Words for what is done first, at the end of what is told after: "taking the weight off it first".
+_FIRST = frozenset({"first", "primero", "antes"})
 #: Parts that a kick may be as high as.
 _HIGH = frozenset({"waist", "hip", "knee", "chest", "head", "cintura", "cadera", "rodilla", "pecho"})
 
@@ -49,6 +55,21 @@ class Read(Moving, Pouring, Saying):
                 act.awaited, act.together = True, held.colon
                 act.unread = act.unread or held.colon  # how it turns with what is told one by one is not said
 
+    def end(self) -> None:
+        """Reads what was held back, and lets feet that follow the body turn before it, as far."""
+        self.close()
+        for at, (torso, foot) in enumerate(pairwise(self.acts)):
+            if foot.amount != "with" or torso.kind != "torso":
+                continue
+            if torso.clock is None and torso.degrees is None:
+                torso.clock = foot.clock
+            if foot.clock is None:
+                foot.clock, foot.degrees = torso.clock, torso.degrees
+            foot.way = torso.way if foot.clock is None else ""
+            torso.way = torso.way if torso.clock is None else ""
+            foot.together, torso.together = torso.together and torso.clause is None, True
+            self.acts[at : at + 2] = [foot, torso]
+
     def _take(self, clause: Clause) -> None:
         if clause.sentence == self._past and (clause.link == "then" or _resumes(clause)):
             self._past = -1  # people who talk make no full stops
@@ -57,6 +78,8 @@ class Read(Moving, Pouring, Saying):
             self._leave(clause)
             return
         clause = self._before_not(clause)
+        if self._held_up(clause):
+            return
         if clause.has("link", "not") and not (clause.has("way") and clause.verbs and "keep" in clause.verbs):
             rest = [each for each in clause.said if not (each.kind == "link" and each.value == "not")]
             if "turn" in clause.verbs and clause.has("part", "body"):
@@ -75,6 +98,10 @@ class Read(Moving, Pouring, Saying):
             self.idle.append((clause.span, why))
             if why == "unread" and self.acts:
                 self.acts[-1].unread = True
+        if clause.link == "as" and clause.first and len(self.acts) > before:
+            self.acts[before].together, self._along = False, clause.sentence  # "as the foot flattens, …"
+        elif self._along == clause.sentence and len(self.acts) > before:
+            self.acts[before].together, self._along = True, -1
         if self._undone and len(self.acts) > before:
             act = self.acts[-1]
             if act.kind == "step" and act.way in ("beside", "in", "close", "closer") and act.clock is None:
@@ -92,7 +119,8 @@ class Read(Moving, Pouring, Saying):
             act.clause = clause
             act.mended = any(each.mended for each in clause.said)
             act.until = clause.link == "until"
-        if clause.link == "after" and not clause.first and before:
+        awaited = clause.link == "after" or (clause.verbs and clause.said[-1].low in _FIRST)
+        if awaited and not clause.first and before:
             self._put_before(before)
         if clause.link == "no" and not clause.first and before and len(self.acts) == before + 1:
             self._correct()
@@ -102,7 +130,11 @@ class Read(Moving, Pouring, Saying):
         at = before
         while at and self.acts[at - 1].clause is not None and self.acts[at - 1].clause is self.acts[before - 1].clause:
             at -= 1
-        self.acts[at:] = [*self.acts[before:], *self.acts[at:before]]
+        first, then = self.acts[before:], self.acts[at:before]
+        for act in first:
+            if act.foot is not None and act.foot.part == "it" and not act.foot.side:
+                act.foot = then[-1].foot
+        self.acts[at:] = [*first, *then]
 
     def _correct(self) -> None:
         """What takes back what was said: an act of the same kind stands for the one before."""
@@ -133,8 +165,21 @@ class Read(Moving, Pouring, Saying):
         if not any(each.kind == "verb" and each.value != "keep" for each in clause.said[:at]):
             return clause
         self._leave(clause._replace(said=clause.said[at:]))
-        self._undone = any(each.kind == "verb" and each.value == "touch" for each in clause.said[at:])
+        down = ("touch", "put", "lower")
+        self._undone = any(each.kind == "verb" and each.value in down for each in clause.said[at:])
+        self._undone = self._undone and not clause._replace(said=clause.said[at:]).has("part", "weight")
         return clause._replace(said=clause.said[:at])
+
+    def _held_up(self, c: Clause) -> bool:
+        """A foot that was brought somewhere and is not put down there: "but don't put it down"."""
+        last = self.last
+        down = bool(c.verbs) and set(c.verbs) <= {"put", "lower", "touch"} and not c.has("part", "weight")
+        held = last is not None and last.kind == "step" and last.way in ("beside", "in", "close", "closer")
+        if last is None or not held or not down or not c.has("link", "not") or not self._is_here(c, last):
+            return False
+        last.kind, last.way = "lift", ""
+        last.spans.append(c.span)
+        return True
 
     def _leave(self, clause: Clause) -> None:
         """What was said is no act; where it has figures, that is told."""
@@ -148,19 +193,26 @@ class Read(Moving, Pouring, Saying):
         readers = (
             self._own, self._begins, self._theirs, self._repeats, self._keeps,
             self._kicks, self._truth, self._hands, self._breath, self._holds,
-            self._contacts, self._crosses, self._slides, self._turns, self._lifts, self._empties, self._steps,
+            self._contacts, self._crosses, self._slides, self._turns, self._lifts,
+            self._empties, self._passes, self._steps,
             self._weights, self._sinks, self._leans, self._lands,
         )  # fmt: skip
         return any(reader(c) for reader in readers)
 
     def _fill(self, c: Clause) -> bool:
         named = next((r for r in c.refs if r.side or (r.which and r.part)), None)
+        if c.first and c.link == "" and [each.low for each in c.said] == ["right"]:
+            return True  # "right, so now …"
         if not self.acts:
             if named is not None and not c.verbs:
                 self._topic = named
             return named is not None and not c.verbs
         last, contact, clock = self.acts[-1], contact_of(c), clock_of(c)
-        toes = any(r.part == "toes" for r in c.refs)
+        if last.kind == "pivot" and opened(last) and _is_first(c) and not c.verbs and not c.refs:
+            last.kind, last.contact, last.part = "step", contact, ""  # "open the right foot to three, heel first"
+            last.spans.append(c.span)
+            return True
+        toes = any(r.part == "toes" for r in c.refs) or on_toes(c)
         bare = [
             {"toes": "ball"}.get(r.part, r.part) for r in c.refs if not r.side and r.part in ("heel", "ball", "toes")
         ]
@@ -185,8 +237,19 @@ class Read(Moving, Pouring, Saying):
         if last.kind == "kick" and named is not None and not c.verbs and last.foot is None:
             last.foot, done = named, True
             last.part = {"toes": "toe", "foot": ""}.get(named.part, named.part)
+        if last.kind == "kick" and c.has("way", "forward") and not c.verbs and not c.refs:
+            done = True
         if last.kind == "kick" and (c.has("way", "corner") or clock is not None):
             last.way, last.clock, done = "corner" if clock is None else "", clock, True
+        if last.kind == "torso" and last.way == "" and last.clock is None and not c.verbs and not c.refs[1:]:
+            to = next((each.value for each in c.all_of("side") if each.value in ("left", "right")), "")
+            if to or c.has("amount", "little"):
+                last.way, last.amount = to or last.way, "little" if c.has("amount", "little") else last.amount
+                last.unread = last.unread and not last.way
+                last.spans.append(c.span)
+                return True
+        if last.kind == "kick" and contact in ("heel", "ball") and not c.verbs and not last.part:
+            last.part, done = {"ball": "toe"}.get(contact, contact), True
         if last.kind == "kick" and bare and not c.verbs:
             last.part, done = {"toes": "toe"}.get(bare[0], bare[0]), True
         high = next((each.value for each in c.said if each.kind == "part" and each.value in _HIGH), "")
@@ -195,7 +258,9 @@ class Read(Moving, Pouring, Saying):
             last.height, done = high, True
         if last.kind == "kick" and c.has("height"):
             last.height, done = next(each.value for each in c.said if each.kind == "height"), True
-        if any(r.part == "sole" for r in c.refs) and last.kind == "land" and last.contact == "ball":
+        rest = {"ball": ("sole", "toes"), "heel": ("sole", "heel")}.get(last.contact, ())
+        lifted = last.kind == "land" and last.clause is not None and "lift" in last.clause.verbs
+        if lifted and not c.verbs and any(r.part in rest and not r.side for r in c.refs):
             self._add(c, "lift", foot=last.foot)
             done = True
         if clock is not None and toes and step is not None:
@@ -219,8 +284,22 @@ class Read(Moving, Pouring, Saying):
             last.amount, done = "far", True
         if contact and step is not None and (not step.contact or c.link == "no") and last.kind in ("step", "shift"):
             step.contact, done = contact, True
+        aside = last.foot is not None and last.foot.side != "" and whither(c) == last.foot.side
+        if (
+            aside
+            and c.link == ","
+            and last.kind == "step"
+            and last.clock is None
+            and not c.verbs
+            and last.way in ("out", "forward", "")
+        ):
+            last.way, done = "side", True  # "out with the left foot, to the left"
         way = way_of(c)
-        if way and last.kind == "step" and (not last.way or last.way == "out") and not c.verbs:
+        if way == "half" and last.kind == "lift" and not c.verbs and self._is_here(c, last):
+            last.kind, last.way, last.part, done = "step", "half", "", True  # "bring the left up, half a step"
+        if bare == ["heel"] and last.kind == "step" and last.contact == "ball" and c.link == "then":
+            done = True  # "toe, then heel"
+        if way and last.kind == "step" and last.way in ("", "out", way) and not c.verbs:
             last.way, done = way, True
         if last.kind == "shift" and way in ("in", "forward", "back") and not c.refs:
             done = True
@@ -236,8 +315,8 @@ class Read(Moving, Pouring, Saying):
             done = True  # "in, in, in"
         if c.link == "until" and last.kind == "shift" and not c.verbs and c.refs and last.share is None:
             last.share, done = 100.0, True  # "until the right is empty"
-        if c.has("amount", "width") and step is not None:
-            step.amount, done = "width", True
+        if c.has("amount", "width", "wide") and step is not None:
+            step.amount, done = "width" if c.has("amount", "width") else step.amount or "wide", True
         if c.has("amount", "all", "far", "little", "even") and last.kind in ("shift", "pivot", "torso") and not done:
             if c.has("amount", "all") and last.kind == "shift":
                 last.amount = "all"
@@ -248,6 +327,11 @@ class Read(Moving, Pouring, Saying):
             self._topic, done = named, True
             last.spans.append(c.span)
         return done
+
+
+def _is_first(c: Clause) -> bool:
+    """Whether a clause says what touches the floor first."""
+    return any({"first", "primero"} & set(each.low.split()) for each in c.all_of("contact"))
 
 
 def _resumes(clause: Clause) -> bool:
@@ -265,5 +349,5 @@ def acts_of(clauses: Sequence[Clause]) -> Read:
     read = Read()
     for clause in clauses:
         read.take(clause)
-    read.close()
+    read.end()
     return read

@@ -7,6 +7,7 @@ from waltzmark.core.draft.asked import (
     clock_of,
     contact_of,
     foot_of,
+    on_toes,
     share_of,
 )
 from waltzmark.core.draft.clauses import Clause, Ref
@@ -19,6 +20,12 @@ _AGAIN = frozenset({"again", "and again", "otra vez", "de nuevo"})
 _ALONE = 3
 
 
+#: A side of the body, or of a room.
+_SIDE = frozenset({"side", "lado"})
+#: Words with which somebody says how far something has gone.
+_WHEN = frozenset({"when", "once", "cuando"})
+#: Words with which somebody says which foot begins.
+_BEGUN = frozenset({"starting", "start", "begin", "beginning", "leading", "empezando", "comenzando", "empieza"})
 #: Words with which somebody says how the body stands already.
 _FACING = frozenset({"facing", "mirando", "de cara"})
 _FEET = frozenset({"feet", "pies"})
@@ -40,13 +47,23 @@ class Saying(Reader):
     """Reads what is not of feet and weight."""
 
     def _repeats(self, c: Clause) -> bool:
+        last = self.last
+        begun = any(each.low in _BEGUN for each in c.said) and c.has("side", "left", "right")
+        if last is not None and last.kind == "repeat" and begun and self._is_here(c, last):
+            last.kind, last.unread = "mirror", True
+            last.spans.append(c.span)
+            self.idle = [each for each in self.idle if each[0] not in last.spans]
+            return True
         times = c.first_of("times")
         often = c.first_of("often")
         if often is not None:
             times = often._replace(number=float(often.value))
+        alone = not c.verbs and c.has("side", "other") and all(r.side == "other" and not r.part for r in c.refs)
+        if alone and any(each.low in _SIDE for each in c.said):
+            self._add(c, "mirror")  # "now the other side"
+            return True
         if "repeat" not in c.verbs and times is None:
             return False
-        last = self.last
         if last is not None and last.kind in ("repeat", "mirror") and c.link != "" and self._is_here(c, last):
             last.times = times.number if times is not None else last.times  # "again, two more times" is said of one
             last.spans.append(c.span)
@@ -102,16 +119,24 @@ class Saying(Reader):
             and not c.has("amount", "even")
             and share_of(c) is None
         ):
+            last, held = self.last, next((r.part for r in c.refs if r.part in ("heel", "toes")), "")
+            if c.has("way", "up") and held and last is not None and last.kind == "step" and not last.contact:
+                last.contact = "ball" if held == "heel" else "heel"  # "keeping the heel up"
+                last.spans.append(c.span)
+                return True
             self.idle.append((c.span, "idle"))
-            self._topic = foot_of(c)
+            self._topic = None if c.has("part", "weight") else foot_of(c)
             return True
         return False
 
     def _kicks(self, c: Clause) -> bool:
-        if "kick" not in c.verbs:
-            return False
         foot = foot_of(c)
         last = self.last
+        extends = last is not None and last.kind == "lift" and last.part == "knee" and _extends(c)
+        if "kick" not in c.verbs and not extends:
+            return False
+        if extends and last is not None:
+            foot = foot if foot is not None and foot.side else last.foot
         if last is not None and last.kind == "step" and self._is_here(c, last) and _is_stretched(last):
             foot = foot or last.foot  # "extend the leg and kick" is one
             self.acts.pop()
@@ -126,6 +151,7 @@ class Saying(Reader):
             part={"toes": "toe"}.get(part, part),
             height=height.value if height else "",
             way="corner" if c.has("way", "corner") else "",
+            unread="kick" not in c.verbs,
         )
         return True
 
@@ -140,7 +166,8 @@ class Saying(Reader):
             act = self._add(c, "hand", foot=Ref(side, "", "hand", 0, said.span), clock=clock_of(c))
             act.height, act.part = "" if height is None else height.value, "push" if pushes else ""
             return True
-        looks = "look" in c.verbs or c.has("part", "eyes")
+        of_feet = any(r.part in ("toes", "foot", "heel") for r in c.refs) or c.has("part", "body") or on_toes(c)
+        looks = ("look" in c.verbs and not of_feet) or c.has("part", "eyes")
         on = c.has("way", "forward") and set(c.verbs) <= {"look"}  # "look straight ahead", and nothing else
         if not c.has("link", "is") and looks and (clock_of(c) is not None or on):
             self._add(c, "gaze", clock=clock_of(c), way="forward" if on else "")
@@ -194,13 +221,19 @@ class Saying(Reader):
             share = 0.0 if c.link != "until" else 100.0  # until the other is empty
         if c.link == "until" and c.has("amount", "all"):
             share = 100.0
+        poured = self.acts[-1] if self.acts and self.acts[-1].kind == "shift" else None
+        if c.link == "until" and poured is not None and poured.share is None and c.has("amount", "even") and not refs:
+            poured.share, poured.amount, poured.way = 50.0, "even", ""  # "shift back until the weight is equal"
+            poured.spans.append(c.span)
+            return True
         if c.has("amount", "even") and c.has("part", "weight") and not refs:
             self._add(c, "expect", share=50.0)
             self._stated = c.sentence
             return True
         ref = next((each for each in refs if each.side or each.which), None)
         last = self.acts[-1] if self.acts else None
-        if c.link == "until" and share is not None and last is not None and last.kind in ("shift", "land"):
+        until = c.link == "until" or any(each.low in _WHEN for each in c.said[:1])
+        if until and share is not None and last is not None and last.kind in ("shift", "land"):
             shift = next((each for each in reversed(self.acts) if each.kind == "shift"), None)
             if shift is not None:
                 empties = c.has("amount", "none")  # the other foot then
@@ -227,6 +260,9 @@ class Saying(Reader):
             last.spans.append(c.span)
             made = True
         elif (c.has("part", "weight") and (ref or share is not None)) or share is not None:
+            if ref is None and c.has("way", "forward", "back"):  # "seventy per cent is in front"
+                said = next(each for each in c.all_of("way") if each.value in ("forward", "back"))
+                ref = Ref("", "front" if said.value == "forward" else "rear", "", 0, said.span)
             self._add(c, "expect", foot=ref, share=100.0 if share is None else share)
             made = True
         body = c.has("part", "body") or "face" in c.verbs or "look" in c.verbs or c.has("stance")
@@ -262,6 +298,12 @@ class Saying(Reader):
         elif "touch" in c.verbs and ref is not None and not made:
             self._add(c, "expect", foot=ref, share=0.0)
             made = True
+        if not made and marked and c.has("stance") and not c.verbs and not refs and share is None and not clocks:
+            self.idle.append((c.span, "idle"))  # which stance one is in is seen
+            made = True
+        if not made and marked and c.has("amount", "none") and self._topic is not None and not c.verbs and not refs:
+            self.idle.append((c.span, "idle"))  # "the right, which is empty, goes back"
+            return True
         asks = marked and not c.verbs and not c.refs and not c.has("amount")
         if not made and marked and not c.verbs and c.has("way") and c.link != "until":
             self.idle.append((c.span, "not an act"))
@@ -269,6 +311,11 @@ class Saying(Reader):
         if made or asks:
             self._stated = c.sentence
         return made
+
+
+def _extends(c: Clause) -> bool:
+    """Whether a leg is stretched out."""
+    return any(each.low.startswith(("exten", "extiend", "estir", "stretch")) for each in c.all_of("verb"))
 
 
 def _do(arms: Clause) -> bool:
@@ -280,5 +327,5 @@ def _do(arms: Clause) -> bool:
 def _is_stretched(step: Act) -> bool:
     """Whether a leg was said to stretch, and nowhere to go."""
     said = step.clause.said if step.clause is not None else ()
-    nowhere = step.clock is None and not step.way
+    nowhere = step.clock is None and step.way in ("", "forward")
     return nowhere and any(each.low.startswith(("exten", "stretch", "esti")) for each in said)

@@ -2,19 +2,13 @@
 
 from __future__ import annotations
 
-import math
-
-from waltzmark.core.base.angles import ahead, normal
+from waltzmark.core.base.angles import normal
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import replace
-from waltzmark.core.base.units import Length
 from waltzmark.core.draft.acts import Act
-from waltzmark.core.draft.asked import whither
-from waltzmark.core.draft.expecting import Expecting
-from waltzmark.core.draft.standing import BOW, EMPTY, FAR, USUAL, How, Slot, first_side
+from waltzmark.core.draft.standing import BOW, EMPTY, FAR, LITTLE, USUAL, How, Slot, first_side
+from waltzmark.core.draft.stepping import Stepping
 from waltzmark.core.score import actions as act
-from waltzmark.core.score.facings import Aim, Clock, Facing, Toward, Turn
-from waltzmark.core.walk.step import step
+from waltzmark.core.score.facings import Aim, Clock, Toward, Turn
 
 __all__ = ["Sense"]
 
@@ -22,15 +16,9 @@ __all__ = ["Sense"]
 _LOADED = 0.6
 #: The share from which a foot has all of the weight.
 _FULL = 0.98
-#: How a phrase of a verb ends that has its foot in it: the side after it is that foot's.
-_FEET = frozenset({"pie", "pierna", "foot", "leg"})
 
 
-#: Metres by which feet may be nearer or farther than somebody says they are.
-_STANDS = 0.03
-
-
-class Sense(Expecting):
+class Sense(Stepping):
     """Makes counts of acts, walking as it goes."""
 
     # One method a kind of act; `Standing.take` asks for them by name.
@@ -38,6 +26,11 @@ class Sense(Expecting):
     def _shift(self, each: Act) -> list[act.Action] | None:
         share = each.share
         ref = each.foot
+        up = next((side for side in Side if self.pose.foot(side).contact is Contact.AIR), None)
+        if each.way == "bend" and up is not None and (ref is None or not (ref.side or ref.which)):
+            self._last = up
+            self._slots.append(Slot("foot", "given", "foot.last"))
+            return [act.Lift(up, True)]  # the knee of a leg that is in the air
         if ref is None and (share == 50.0 or (share is None and each.amount == "even")):
             return [act.Shift(None, 50.0)]
         target: Side | None
@@ -97,162 +90,8 @@ class Sense(Expecting):
             self._slots.append(Slot("share", "doubtful", "share.there"))
         return [act.Shift(target, share)]
 
-    _stepped: Side | None = None
-
     def _pours_to(self) -> Side | None:
         return self._last if self._last is not None and self.pose.share(self._last) < 0.5 else self.empty
-
-    def _step(self, each: Act) -> list[act.Action] | None:
-        side = self.side(each.foot, first_side(self.empty, self.front.other if self.front is not None else None))
-        if side is None:
-            return None
-        bare = each.way == "" and each.clock is None and each.clause is not None and not each.clause.verbs
-        down = side is self.front and self.pose.foot(side).contact is not Contact.AIR
-        if bare and down and each.contact in ("heel", "ball") and each.length is None:
-            self._slots.append(Slot("contact", "doubtful", "contact.where"))
-            return [act.Land(side, Contact.of(each.contact))]
-        sides = [r.side for r in each.clause.refs if r.side] if each.clause is not None else []
-        if self.pose.share(side) > EMPTY and each.way in ("half", "beside") and self.pose.share(side) < 0.55:
-            self._insert(act.Shift(side.other, 100.0), each)
-        contact = Contact.of(each.contact) if each.contact else None
-        facing = self.facing(each)
-        place: act.Place
-        toe = Clock(int(each.toe) % 720) if each.toe is not None else None
-        length, width = each.length, each.width
-        clause = each.clause
-        own_mark = clause is not None and len([r for r in clause.refs if r.part in ("heel", "toes")]) > 1
-        if own_mark and facing is None and clause is not None:
-            marks = [r for r in clause.refs if r.part in ("heel", "toes") and r.side]
-            mark = marks[-1] if marks else None
-            if mark is not None:
-                part: act.Part = "toe" if mark.part == "toes" else "heel"
-                self._slots.append(Slot("place", "said"))
-                return self._stepping(act.Step(side, act.Mark(Side.of(mark.side[0].upper()), part), toe, None, contact))
-        manner: act.Manner | None = None
-        stance: str | None = None
-        way = each.way
-        if way == "cross":
-            place = act.Faced(facing or self._facing_now(), "cross")
-            if clause is not None and clause.has("way", "back"):
-                self._slots.append(Slot("way", "doubtful", "way.behind"))
-        elif way == "half":
-            place = act.Half(self._facing_now())
-        elif way == "beside" or (way == "in" and facing is None):
-            if each.amount == "width":
-                place = act.Faced(self._facing_now(), "side", None, None, Length(1.0, "shoulder"))
-            else:
-                place = act.Beside()
-            if contact is None and way == "in":
-                contact = Contact.BALL
-        elif way == "closer":
-            if each.amount == "width":
-                place = act.Faced(self._facing_now(), "side", None, None, Length(1.0, "shoulder"))
-            else:
-                place = act.Beside()
-                self._slots.append(Slot("place", "doubtful", "place.near"))
-        elif facing is not None and way in ("back", "behind"):
-            away = Clock.at(normal(facing.heading(self.pose.torso, self.ground.twelve) + 180.0))
-            place = act.Faced(away, "back", "low" if each.stance == "low" else None)
-        elif facing is not None:
-            stance = each.stance if each.stance in ("low", "horse") else "bow"
-            manner = "side" if way == "side" else None
-            place = act.Faced(facing, manner, None if manner else stance, length, width)
-            if not each.stance:
-                self._slots.append(Slot("stance", "given", "stance.bow"))
-        elif way in ("corner", "rear corner"):
-            turn = (45.0 if way == "corner" else 135.0) * side.sign
-            if clause is not None and each.foot is not None:
-                own = [said.value for said in clause.all_of("side") if said.value in ("left", "right")]
-                if len(own) > 1:
-                    turn = abs(turn) * (1.0 if own[-1] == "right" else -1.0)
-            place = act.Faced(self._ahead(turn), None, "bow")
-            self._slots.append(Slot("facing", "given", "facing.corner"))
-        elif way == "back":
-            place = act.Faced(self._facing_now(), "back", each.stance if each.stance in ("bow", "low") else None)
-        elif way == "side" or each.amount == "width" or self._aside(each, side, sides):
-            wide = Length(1.0, "shoulder") if each.amount == "width" and contact is not None else width
-            if wide is None and length is not None:
-                wide = length
-            horse = each.stance if each.stance in ("horse", "low") else None
-            place = act.Faced(self._facing_now(), "side", horse, None, wide)
-            if way != "side" and each.amount != "width":
-                self._slots.append(Slot("way", "given", "way.side"))
-        else:
-            stance = each.stance or "bow"
-            if stance == "back":
-                stance = "bow"
-            place = act.Faced(self._facing_now(), None, stance, length, width)
-            if way not in ("forward", "out", "around") and not each.stance:
-                self._slots.append(Slot("way", "doubtful", "way.unsaid"))
-            elif not each.stance:
-                self._slots.append(Slot("stance", "given", "stance.bow"))
-        if self.pose.share(side) > 0.45 and self.pose.share(side) < 0.55:
-            self._insert(act.Shift(side.other, 100.0), each)
-        both = clause is not None and any("feet" in said.low or "pies" in said.low for said in clause.all_of("way"))
-        if way == "beside" and contact is None and both:
-            contact = Contact.FLAT
-        if each.toes:
-            toe = self._toes_turned(each, side, place)
-        return self._stepping(act.Step(side, place, toe, self._via(each), contact))
-
-    def _stand(self, each: Act) -> list[act.Action] | None:
-        """How somebody is said to stand in the beginning: no count where it is so."""
-        name = "shoulder" if each.amount == "width" else "together"
-        apart = math.dist((self.pose.left.x, self.pose.left.y), (self.pose.right.x, self.pose.right.y))
-        if abs(apart - self.ground.body.named_width(name)) <= _STANDS:
-            return []
-        each.kind = "step"
-        return self._step(each)
-
-    def _toes_turned(self, each: Act, side: Side, place: act.Place) -> Clock:
-        """Where the toes of a foot point that lands with them turned in or out."""
-        if each.degrees is None:
-            self._slots.append(Slot("angle", "chosen", "angle.unsaid"))
-        goes = place.facing if isinstance(place, act.Faced) else self._facing_now()
-        turn = (USUAL if each.degrees is None else each.degrees) * side.sign * (1.0 if each.toes == "out" else -1.0)
-        return Clock.at(normal(goes.heading(self.pose.torso, self.ground.twelve) + turn))
-
-    def _via(self, each: Act) -> act.Path | None:
-        return "close" if each.clause is not None and each.clause.has("way", "close") else None
-
-    def _stepping(self, action: act.Step) -> list[act.Action]:
-        if any(
-            isinstance(a, act.Step) and a.side is action.side and not isinstance(a.place, act.Beside)
-            for a in (self.made[-1].count.actions if self.made else ())
-        ):
-            self._slots.append(Slot("foot", "doubtful", "foot.twice"))
-        self._stepped = self._last = action.side
-        place = action.place
-        if isinstance(place, act.Faced) and place.manner != "side" and place.width is not None and place.length is None:
-            # A width is written beside a length: that which the stance has.
-            length = self._length_of(replace(action, place=replace(place, width=None)), place.facing)
-            action = replace(action, place=replace(place, length=length))
-        return [action]
-
-    def _length_of(self, action: act.Step, facing: Facing) -> Length:
-        """How long a step becomes along a facing, in whole centimetres."""
-        after = step(self.pose, act.Count((action,)), self.ground)[0]
-        ux, uy = ahead(facing.heading(self.pose.torso, self.ground.twelve))
-        moved, stands = after.foot(action.side), after.foot(action.side.other)
-        return Length(round(abs(100.0 * ((moved.x - stands.x) * ux + (moved.y - stands.y) * uy))))
-
-    def _facing_now(self) -> Facing:
-        return Clock.at(self.pose.torso)
-
-    def _aside(self, each: Act, side: Side, sides: list[str]) -> bool:
-        """Whether a foot steps to its own side: "step left", "with the left foot to your left"."""
-        clause = each.clause
-        if clause is None:
-            return False
-        named = [said.value for said in clause.all_of("side") if said.value in ("left", "right")]
-        if len(named) > 1 and named[-1] == ("left" if side is Side.LEFT else "right"):
-            return True
-        verb = next((at for at, said in enumerate(clause.said) if said.kind == "verb"), -1)
-        straight = verb >= 0 and verb + 1 < len(clause.said) and clause.said[verb + 1].kind == "side"
-        straight = straight and clause.said[verb].low.rpartition(" ")[2] not in _FEET  # "adelanta el pie izquierdo"
-        if any(said.kind == "part" for said in clause.said):
-            return False
-        return (straight and each.way == "") or (each.way in ("", "out") and whither(clause) != "")
 
     def _pivot(self, each: Act) -> list[act.Action] | None:
         usual = self._last if self._last is not None and self.pose.share(self._last) < _LOADED else self.empty
@@ -280,7 +119,7 @@ class Sense(Expecting):
         elif each.way in ("in", "out"):
             degrees = each.degrees
             if degrees is None:
-                degrees = FAR if each.amount == "far" else USUAL
+                degrees = {"far": FAR, "little": LITTLE}.get(each.amount, USUAL)
                 how: How = "given" if each.amount == "far" else "chosen"
                 self._slots.append(Slot("angle", how, "angle.far" if each.amount == "far" else "angle.unsaid"))
             aim = Toward(each.way == "in", degrees)
@@ -290,8 +129,11 @@ class Sense(Expecting):
             if each.way not in ("left", "right"):
                 self._slots.append(Slot("way", "doubtful", "way.which"))
         else:
-            self._slots.append(Slot("angle", "doubtful", "angle.where"))
+            if each.way != "ahead":
+                self._slots.append(Slot("angle", "doubtful", "angle.where"))
             aim = Clock.at(self.pose.torso)
+        if self.pose.foot(side).contact is Contact.AIR:
+            self._slots.append(Slot("part", "doubtful", "contact.where"))  # in the air it turns on nothing
         self._last = side
         return [act.Pivot(side, part, aim)]
 
@@ -314,8 +156,11 @@ class Sense(Expecting):
             self._slots.append(Slot("facing", "doubtful", "facing.which"))
             return [act.Torso(self._ahead(45.0 if self._last is Side.RIGHT else -45.0))]
         degrees = each.degrees
+        if degrees is None and each.clause is not None and each.clause.has("way", "corner"):
+            degrees = USUAL  # "to the corner on your left"
+            self._slots.append(Slot("facing", "given", "facing.corner"))
         if degrees is None:
-            degrees = 20.0 if each.amount == "little" else 45.0
+            degrees = LITTLE if each.amount == "little" else USUAL
             self._slots.append(Slot("turn", "doubtful", "angle.unsaid"))
         if not each.way:
             self._slots.append(Slot("way", "doubtful", "way.which"))
@@ -361,7 +206,8 @@ class Sense(Expecting):
     def _land(self, each: Act) -> list[act.Action] | None:
         light = next((s for s in Side if self.pose.foot(s).contact is Contact.AIR), None)
         touching = next((s for s in Side if self.pose.foot(s).contact in (Contact.HEEL, Contact.BALL)), None)
-        usual = first_side(light, touching, self.front, self.empty)
+        spoken = self._last if self._last is not None and self.pose.share(self._last) < EMPTY else None
+        usual = first_side(light, touching, spoken, self.front, self.empty)
         side = self.side(each.foot, usual)
         if side is None:
             return None

@@ -20,13 +20,13 @@ from waltzmark.core.score.facings import Clock, Compass, Facing
 from waltzmark.core.walk.ground import Ground
 from waltzmark.core.walk.step import step
 
-__all__ = ["BOW", "EMPTY", "FAR", "USUAL", "How", "Made", "Slot", "Standing", "first_side"]
+__all__ = ["BOW", "EMPTY", "FAR", "LITTLE", "USUAL", "How", "Made", "Slot", "Standing", "first_side"]
 
 _WORST: dict[How, int] = {"said": 0, "given": 1, "chosen": 2, "inserted": 3, "doubtful": 4}
 #: Shares below which a foot is empty, and above which it has all.
 EMPTY, _ALL = 0.02, 0.98
 #: Degrees that a foot turns where nobody says how far, and as far as it goes.
-USUAL, FAR = 45.0, 45.0
+USUAL, FAR, LITTLE = 45.0, 45.0, 20.0
 #: % that a front foot takes where nobody says.
 BOW = 70.0
 

@@ -2,7 +2,17 @@
 
 from __future__ import annotations
 
-from waltzmark.core.draft.asked import clock_of, inout_of, is_same, leftright_of, sided_of, sizes_of, whither
+from waltzmark.core.draft.asked import (
+    clock_of,
+    goes_round,
+    inout_of,
+    is_same,
+    is_swung,
+    leftright_of,
+    sided_of,
+    sizes_of,
+    whither,
+)
 from waltzmark.core.draft.clauses import Clause, Ref
 from waltzmark.core.draft.lexicon import Said
 from waltzmark.core.draft.reader import STEPS, TURNS, Reader
@@ -22,6 +32,8 @@ def feet_of(refs: list[Ref]) -> list[Ref]:
     return [r for r in refs if r.side or r.which or r.part == "foot"]
 
 
+#: Words for what comes first.
+_FIRST = frozenset({"first", "primero"})
 #: Words for a part of both feet.
 _BOTH = frozenset({"heels", "feet", "both feet", "both heels", "talones", "pies", "ambos pies", "los dos pies"})
 
@@ -37,6 +49,31 @@ def _part_of_a_turn(c: Clause) -> Said | None:
     return share._replace(kind="degrees", number=3.6 * share.number)
 
 
+def _is_little(c: Clause) -> bool:
+    """Whether something turns by a little: "in a little" says both."""
+    return c.has("amount", "little") or any(each.low.endswith(" little") for each in c.all_of("way"))
+
+
+def _do_toes_look(c: Clause) -> bool:
+    """Whether toes or feet look somewhere, as eyes do: where they point."""
+    looks = any(r.part in ("toes", "foot", "heel") for r in c.refs) or c.has("part", "body")
+    return "look" in c.verbs and looks and not c.has("part", "eyes")
+
+
+def _do_toes_come(c: Clause) -> bool:
+    """Whether toes come in or go out, where their foot stands: "the right toes swing in"."""
+    first = next((each for each in c.said if each.kind == "part"), None)
+    moves = [each for each in c.all_of("verb") if each.value == "bring"]
+    comes = bool(moves) and (moves[0].low.split()[-1] in ("in", "out") or bool(inout_of(c)))
+    return comes and first is not None and first.value == "toes" and first.span < moves[0].span and not c.has("contact")
+
+
+def _begins_with_side(c: Clause) -> bool:
+    """Whether a side is what turns, and not where to: "R pivots on the heel"."""
+    said = [each for each in c.said if each.kind != "ordinary"]
+    return len(said) > 1 and said[0].kind == "side" and said[1].kind == "verb" and said[1].low.endswith("s")
+
+
 class Turning(Reader):
     """Reads turns of feet and body."""
 
@@ -44,11 +81,22 @@ class Turning(Reader):
         """The heel of a foot that stands goes out: its toes turn in, on the ball."""
         heel = next((r for r in c.refs if r.part == "heel"), None)
         way, moves = inout_of(c), [v for v in c.verbs if v in ("bring", "put", "turn", "step")]
+        last = self.last
+        said = [each for each in c.all_of("verb") if each.low.split()[-1] in ("in", "out")]
+        if heel is not None and not way and said and said[0].span > heel.span:
+            way = said[0].low.split()[-1]  # "the heel moves out"
+        turning = last is not None and last.kind == "pivot" and self._is_here(c, last)
+        aimless = turning and last is not None and not last.way and last.clock is None and not last.degrees
+        if aimless and last is not None and heel is not None and way and moves and not heel.side and not heel.which:
+            last.way, last.part = way, "slide"
+            last.spans.append(c.span)
+            return True
         pushed = any(each.low.startswith(_SLIDES) for each in c.said if each.kind == "verb") and heel is not None
         if pushed and heel is not None and not way and c.has("way", "back", "around") and not c.has("contact"):
             self._add(c, "pivot", foot=heel, part="ball")
             return True
-        if heel is None or not way or not moves or c.has("contact") or clock_of(c) is not None:
+        moving = bool(moves) or (not c.verbs and heel is not None and bool(heel.side or heel.which))
+        if heel is None or not way or not moving or c.has("contact") or clock_of(c) is not None:
             return False
         degrees = c.first_of("degrees")
         self._add(c, "pivot", foot=heel, way=way, part="slide", degrees=degrees.number if degrees else None)
@@ -61,11 +109,54 @@ class Turning(Reader):
         aside = c.has("way", "side") or (foot is not None and foot == whither(c))
         return opened and (aside or c.has("amount", "width") or any(sizes_of(c)) or "step" in c.verbs)
 
+    def _follows(self, c: Clause) -> bool:
+        """Toes or a foot that follow the body turn as far as that does."""
+        last = self.last
+        feet = [r for r in c.refs if r.part in ("toes", "foot")]
+        if last is None or last.kind != "torso" or not feet or not c.has("way", "with") or clock_of(c) is not None:
+            return False
+        if c.verbs or c.has("part", "body", "weight") or not self._is_here(c, last):
+            return False
+        foot = next((r for r in feet if r.side or r.which), feet[0]._replace(part="it"))
+        self._add(c, "pivot", foot=foot, amount="with", clock=last.clock)
+        return True
+
+    def _both(self, c: Clause) -> bool:
+        """Both feet turned alike, one after the other; and what is told of either one then."""
+        last, before = self.last, self.acts[-2] if len(self.acts) > 1 else None
+        told = [r for r in c.refs if r.side in ("left", "right")]
+        if last is not None and before is not None and before.kind == last.kind == "pivot" and told and not c.verbs:
+            both = [act.foot.side for act in (before, last) if act.foot is not None and act.foot.part == "both"]
+            if len(both) == 2 and self._is_here(c, last) and clock_of(c) is None and not c.has("degrees"):
+                if c.said[0].low in _FIRST and both[0] != told[0].side:
+                    self.acts[-2:] = [last, before]
+                how = c.first_of("contact", "heel", "ball")
+                for act in (before, last):
+                    act.part = how.value if how is not None else act.part
+                last.spans.append(c.span)
+                return True
+        both_feet = next((r for r in c.refs if r.side == "both" and r.part in ("foot", "toes")), None)
+        degrees, clock = c.first_of("degrees"), clock_of(c)
+        to = next((each.value for each in c.all_of("side") if each.value in ("left", "right")), "")
+        aimed = clock is not None or (degrees is not None and to)
+        if both_feet is None or not aimed or not any(v in TURNS for v in c.verbs) or c.has("part", "body"):
+            return False
+        first = "left" if to == "left" else "right"
+        for side in (first, "left" if first == "right" else "right"):
+            foot = both_feet._replace(side=side, part="both")
+            turned = None if degrees is None else degrees.number
+            self._add(c, "pivot", foot=foot, clock=clock, degrees=turned, way=to, unread=True)
+        return True
+
     def _turns(self, c: Clause) -> bool:
-        turns = any(verb in TURNS for verb in c.verbs)
+        if self._both(c) or self._follows(c):
+            return True
+        closed = any(each.low.startswith(("cierr", "cerr")) for each in c.all_of("verb")) and c.has("degrees")
+        turns = closed or any(verb in TURNS for verb in c.verbs) or _do_toes_look(c) or _do_toes_come(c)
         short = not c.verbs and bool(inout_of(c)) and not c.has("part", "body", "weight")
         of_feet = short or any(each.value in ("turnin", "turnout") for each in c.all_of("verb"))  # "hook the left"
-        if turns and self._opens(c):
+        of_feet = of_feet or closed or _begins_with_side(c)
+        if turns and (self._opens(c) or is_swung(c) or ("put" in c.verbs and goes_round(self.last))):
             return False
         if "face" in c.verbs and c.has("stance", "bow", "low") and any(verb in STEPS for verb in c.verbs):
             return False  # "step into a bow stance facing three": where the stance faces
@@ -80,6 +171,8 @@ class Turning(Reader):
         if parted:
             degrees = parted
         way = inout_of(c)
+        if not way and _do_toes_come(c):
+            way = c.all_of("verb")[0].low.rpartition(" ")[2]
         verb = next(
             (at for at, each in enumerate(c.said) if each.kind == "verb" and each.value[:4] in ("turn", "face")), 0
         )
@@ -94,9 +187,12 @@ class Turning(Reader):
                 )
             )
             and not (refs and way and (degrees or c.has("amount", "far")))
-            and not (body and not c.verbs and (c.has("side") or c.has("way", "corner", "with")))
+            and not (body and not c.verbs and (c.has("side") or c.has("way", "corner", "with", "forward")))
         ):
             return False
+        if body and clock is None and not degrees and c.has("way", "forward") and set(c.verbs) <= {"face"} and not refs:
+            self._add(c, "torso", way="square")  # "the hips face forward"
+            return True
         last = self.acts[-1] if self.acts else None
         how = c.first_of("contact", "heel", "ball")
         bare = turns and not feet_of(refs) and not body and clock is None and not degrees and not way
@@ -105,6 +201,15 @@ class Turning(Reader):
             last.spans.append(c.span)
             return True
         toes = [r for r in refs if r.part == "toes" and not r.side]
+        if toes and clock is None and not way and last is not None and last.kind == "kick" and self._is_here(c, last):
+            last.part = "toe"  # "the toes pointed"
+            last.spans.append(c.span)
+            return True
+        straight = turns and bool(toes) and clock is None and not degrees and c.has("way", "forward")
+        if straight and last is not None and last.kind == "step" and c.link == ",":
+            last.toes = "straight"
+            last.spans.append(c.span)
+            return True
         if toes and not body and last is not None and (clock is not None or way):
             step = last if last.kind == "step" else None
             if step is not None and (clock is not None or c.link == ","):
@@ -164,7 +269,8 @@ class Turning(Reader):
             self._add(c, "torso", way="behind", foot=sided_of(c))
             return True
         feet = [r for r in refs if r.part != "knee"]
-        if turns and not feet and not body and way and (self._topic is not None or (last is not None and last.foot)):
+        ahead = way or c.has("way", "forward")
+        if turns and not feet and not body and ahead and (self._topic is not None or (last is not None and last.foot)):
             feet = [self._topic or Ref("", "", "it", 0, c.span)]
         if feet and not (body and "face" in c.verbs):
             part = next((r.part for r in refs if r.part in ("ball",)), "")
@@ -177,21 +283,28 @@ class Turning(Reader):
                     (w for v in c.said if v.kind == "verb" for begun, w in _OPENS.items() if v.low.startswith(begun)),
                     "",
                 )
-            if c.has("amount", "far"):
+            if c.has("amount", "far") or (closed and clock is None):
                 way = way or "in"
+            if not way and clock is None and not degrees and c.has("way", "forward"):
+                way = "ahead"
             if self._topic is not None and foot.part == "it" and not foot.side:
                 foot, self._topic = self._topic, None
-            again = last is not None and last.kind == "pivot" and foot.part == "it" and way in ("", last.way)
+            aimless = last is not None and not last.way and last.clock is None and not last.degrees
+            itself = foot.part == "it" or (not foot.side and not foot.which)
+            again = last is not None and last.kind == "pivot" and itself
+            again = again and last is not None and ((aimless and c.link == ",") or way in ("", last.way))
             if again and last is not None and last.clause is not None and last.clause.sentence == c.sentence:
                 last.amount = "far" if c.has("amount", "far") else last.amount
                 last.clock = clock if clock is not None else last.clock
+                last.way, last.part = last.way or way, last.part or part
                 last.degrees = degrees.number if degrees else last.degrees
                 last.spans.append(c.span)
                 return True
             pivot = self._add(
                 c, "pivot", foot=foot, clock=clock,
                 degrees=degrees.number if degrees else None, way=way or leftright_of(c, foot),
-                amount="far" if c.has("amount", "far") else "", part=part, stated=stated,
+                amount="far" if c.has("amount", "far") else "little" if _is_little(c) else "",
+                part=part, stated=stated,
             )  # fmt: skip
             # On both heels, or by half a turn, a body goes round as well: how is not said.
             pivot.unread = bool(parted) or (not foot.side and any(each.low in _BOTH for each in c.said))
@@ -201,6 +314,9 @@ class Turning(Reader):
         if body or (turns and not feet):
             aimless = clock is None and degrees is None and not c.has("side")
             if aimless and not c.has("way", "corner"):
+                if body and turns and not feet and not c.has("link", "is"):
+                    self._add(c, "torso", unread=True)  # which way may be told next: "…, a little, to the right"
+                    return True
                 return bool(feet)
             self._turning = c.sentence
             side = next((each.value for each in reversed(c.all_of("side")) if each.value in ("left", "right")), "")
@@ -211,4 +327,6 @@ class Turning(Reader):
                 amount="little" if c.has("amount", "little") else "",
                 stated=stated or (body and not feet and c.said[verb].low in _STATED),
             )  # fmt: skip
+            if any(each.value == "with" and each.low.endswith("foot") for each in c.all_of("way")):
+                self._add(c, "pivot", foot=Ref("", "", "it", 0, c.span), amount="with")  # "together with the foot"
         return True
