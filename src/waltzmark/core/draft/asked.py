@@ -7,13 +7,16 @@ from itertools import pairwise
 from waltzmark.core.base.units import Length
 from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.clauses import Clause, Ref
+from waltzmark.core.draft.lexicon import Said
 
 __all__ = [
     "ONE",
     "clock_of",
+    "comes_from",
     "contact_of",
     "foot_of",
     "goes_round",
+    "hours_of",
     "inout_of",
     "is_same",
     "is_swung",
@@ -35,8 +38,6 @@ ONE = frozenset({"one", "un", "una", "uno"})
 #: Words before the foot that moves, and ways before one that only tells a place.
 _WITH = frozenset({"with", "con"})
 _PLACES = frozenset({"forward", "back", "beside", "close", "behind", "to"})
-#: Words after which stands where something was.
-_FROM = frozenset({"from", "desde"})
 #: Parts that a foot comes down on: "R 3 heel".
 _PARTS = frozenset({"heel", "ball", "toes", "flat"})
 
@@ -69,14 +70,12 @@ def sided_of(c: Clause) -> Ref | None:
 def whither(c: Clause) -> str:
     """The side that something goes to, "step to the left"; empty where none is said."""
     said = [each for each in c.said if each.kind != "ordinary"]
-    return next(
-        (
-            other.value
-            for one, other in pairwise(said)
-            if one.kind == "link" and one.value == "to" and other.kind == "side" and other.value in ("left", "right")
-        ),
-        "",
-    )
+    for at, (one, other) in enumerate(pairwise(said)):
+        after = said[at + 2].kind if at + 2 < len(said) and not said[at + 2].low.startswith("in") else ""
+        to = one.kind == "link" and one.value == "to" and other.kind == "side" and other.value in ("left", "right")
+        if to and after not in ("stance", "part"):
+            return other.value
+    return ""
 
 
 def clock_of(c: Clause) -> float | None:
@@ -88,7 +87,7 @@ def clock_of(c: Clause) -> float | None:
         if (
             each.kind == "number"
             and each.number in range(1, 13)
-            and not (at and c.said[at - 1].low in _FROM)
+            and not comes_from(c, at)
             and (at == 0 or c.said[at - 1].kind in ("link", "part", "way", "verb", "side", "ordinary", "stance"))
         ):
             short = (
@@ -100,7 +99,8 @@ def clock_of(c: Clause) -> float | None:
             told = next((e.value for e in reversed(c.said[:at]) if e.kind != "ordinary"), "")
             stepped = at and c.said[at - 1].kind == "verb" and c.said[at - 1].value == "step"
             after = c.said[at + 1].kind if at + 1 < len(c.said) else ""
-            if not (short or (stepped and after == "part")) and (
+            on_it = after == "part" and c.said[at + 1].value in _PARTS
+            if not (short or (stepped and after == "part") or (told == "to" and on_it)) and (
                 after in ("part", "unit", "amount", "way", "verb") or (after == "stance" and told not in ("to", "face"))
             ):
                 continue
@@ -108,6 +108,27 @@ def clock_of(c: Clause) -> float | None:
                 continue
             return (each.number or 0.0) % 12 * 60.0
     return None
+
+
+def hours_of(c: Clause) -> list[Said]:
+    """All facings that are said, in order, as clocks: minutes past 12."""
+    found = []
+    for at, each in enumerate(c.said):
+        told = next((e.value for e in reversed(c.said[:at]) if e.kind != "ordinary"), "")
+        hour = each.kind == "number" and each.number in range(1, 13) and told in ("to", "face")
+        if each.kind == "clock":
+            found.append(each)
+        elif hour or (each.kind == "number" and not c.has("clock") and (each.number or 0.0) * 60 % 720 == clock_of(c)):
+            found.append(each._replace(kind="clock", number=(each.number or 0.0) % 12 * 60.0))
+    return found
+
+
+def comes_from(c: Clause, at: int) -> bool:
+    """Whether a facing is where something was: "from nine", "de las nueve"."""
+    before = [each.low for each in c.said[max(at - 2, 0) : at]]
+    return (
+        before[-1:] == ["from"] or before[-1:] == ["desde"] or before in (["de", "las"], ["de", "la"], ["desde", "las"])
+    )
 
 
 def sizes_of(c: Clause, *, going: bool = False) -> tuple[Length | None, Length | None]:
@@ -231,6 +252,12 @@ _ONWARD = ("adelant", "avanz", "advanc")
 
 def way_of(c: Clause) -> str:
     """How a step is taken, as the clause says it; empty where it does not."""
+    if (
+        c.has("way", "side")
+        and any(each.low == "al lado" for each in c.all_of("way"))
+        and {"put", "bring"} & set(c.verbs)
+    ):
+        return "beside"  # "coloca el pie derecho al lado"
     for name in (
         "half",
         "beside",

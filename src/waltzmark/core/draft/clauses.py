@@ -163,7 +163,7 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
             close()
             link, together = ",", False
             part.append(each)
-        elif each.low in _WITH and part and _is_of_weight(said[at + 1 : at + 7]):
+        elif each.low in _WITH and _says_more(part) and _is_of_weight(said[at + 1 : at + 7]):
             close()
             link, together = ",", False
         else:
@@ -173,6 +173,13 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
             elif each.kind == "side" and _is_other(each, part, text):
                 close()  # "weight onto the right / left foot comes in"
                 link, together = ",", False
+            if _is_subject(said, at) and _is_turned(part) and "\n" in text[part[-1].span[1] : each.span[0]]:
+                close()  # "waist to the right / right foot turns"
+                link, together = "then", False
+            its = each.kind == "side" and said[at + 1 : at + 2] and said[at + 1].kind == "part"
+            if its and _is_told(part) and "\n" in text[part[-1].span[1] : each.span[0]]:
+                close()  # "weight goes back / right toes lift"
+                link, together = "then", False
             if (
                 each.kind == "part"
                 and (_is_told(part) or (each.value == "weight" and _is_placed(part)))
@@ -204,8 +211,17 @@ def _is_whole(part: list[Said]) -> bool:
 
 def _is_told(part: list[Said]) -> bool:
     """Whether what stands before the end of a line is told to its end."""
-    done = any(each.kind == "verb" for each in part[:-1])
+    if part[-1:] and part[-1].kind == "verb":
+        return any(each.kind == "part" for each in part[:-1])  # "right toes lift"
+    done = any(each.kind == "verb" or each.value == "weight" for each in part[:-1])
     return done and part[-1].kind in ("way", "part", "clock", "percent", "contact", "amount")
+
+
+def _is_turned(part: list[Said]) -> bool:
+    """Whether it was said where the body turns: "waist to the right"."""
+    return any(each.value == "body" for each in part) and any(
+        each.kind in ("side", "clock", "degrees") for each in part
+    )
 
 
 def _is_placed(part: list[Said]) -> bool:
@@ -221,6 +237,11 @@ def _begins(verb: Said, part: list[Said], text: str) -> bool:
         return True
     command = not verb.low.split()[0].endswith(("s", "ing", "ed"))
     return command and "\n" in text and part[-1].kind in ("side", "part", "clock", "percent")
+
+
+def _says_more(part: list[Said]) -> bool:
+    """Whether more was said than what is done: "retrocede con el peso" is one thing."""
+    return any(each.kind not in ("verb", "ordinary") for each in part)
 
 
 def _is_onto(part: list[Said]) -> bool:

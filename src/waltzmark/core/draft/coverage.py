@@ -5,13 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from waltzmark.core.draft.acts import Act
-from waltzmark.core.draft.asked import ONE, contact_of, is_swung, share_of
+from waltzmark.core.draft.asked import ONE, comes_from, contact_of, is_swung, share_of
 from waltzmark.core.draft.clauses import Clause
 
 __all__ = ["covered"]
 
-#: Words after which stands where something was.
-_FROM = frozenset({"from", "desde"})
 #: Words of a clause that may be unknown.
 _UNKNOWN = 1
 #: What a verb may have become.
@@ -58,6 +56,9 @@ def covered(c: Clause, acts: Sequence[Act], *, mended: bool = False) -> bool:
         False where a figure, a side, a part, a way, a contact, a stance or a verb is in none, or where too much of it
         is unknown.
     """
+    of_body = ("torso", "expect", "shift", "gaze", "lean", "sink", "hand", "around", "stand")
+    if c.has("part", "body") and not any(act.kind in of_body for act in acts):
+        return False
     if not _figures(c, acts) or sum(each.kind == "unknown" for each in c.said) > _UNKNOWN:
         return False
     kinds = {act.kind for act in acts} | {"pivot" for act in acts if act.toes or act.toe is not None}
@@ -86,7 +87,7 @@ def _figures(c: Clause, acts: Sequence[Act]) -> bool:
     figures |= {round(size.value, 1) for act in acts for size in (act.length, act.width) if size is not None}
     figures |= {round(100.0 - act.share, 1) for act in acts if act.share is not None}
     for at, each in enumerate(c.said):
-        if at and c.said[at - 1].low in _FROM:
+        if comes_from(c, at):
             continue
         if each.kind in ("percent", "degrees", "clock", "times", "beats", "cm", "fl", "sw") and each.number is not None:
             if round(each.number, 1) not in figures:

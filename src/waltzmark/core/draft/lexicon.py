@@ -206,7 +206,7 @@ def _said_of(text: str, language: str, phrases: tuple[tuple[tuple[str, ...], int
         size, meanings = book.at(lows, at)
         span = (piece.span[0], pieces[at + size - 1].span[1])
         if meanings:
-            kind, value = _meant(book, meanings, lows, at + size)
+            kind, value = _meant(book, meanings, lows, at + size, lows[at - 1] if at else "")
             mended = lows[at : at + size] != written[at : at + size]
             found.append(Said(kind, value, span, mended=mended, low=" ".join(lows[at : at + size])))
         else:
@@ -244,12 +244,17 @@ def _swapped(found: list[Said]) -> list[Said]:
     return made
 
 
-def _meant(book: Lexicon, meanings: list[tuple[str, str]], lows: list[str], after: int) -> tuple[str, str]:
+def _meant(
+    book: Lexicon, meanings: list[tuple[str, str]], lows: list[str], after: int, before: str = ""
+) -> tuple[str, str]:
     """What something means before what comes after it: "back" is a foot's in "the back leg", and a way else."""
     which = [each for each in meanings if each[0] == "which"]
     if not which:
         return meanings[0]
     following = book.at(lows, after)[1] if after < len(lows) else []
+    stepped = [each for each in book.phrases.get((before,), []) if each == ("verb", "step")]
+    if stepped and ("part", "ball") in following:
+        following = []  # "step back ball"
     others = [each for each in meanings if each[0] != "which"]
     if any(kind == "part" and value not in ("weight", "body") for kind, value in following):
         return which[0]

@@ -5,9 +5,11 @@ from __future__ import annotations
 from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.asked import (
     clock_of,
+    comes_from,
     contact_of,
     foot_of,
     goes_round,
+    hours_of,
     inout_of,
     is_same,
     is_swung,
@@ -62,6 +64,7 @@ def _goes_back(c: Clause) -> bool:
     said = [each for each in c.said if each.kind != "ordinary"]
     at = next((at for at, each in enumerate(said) if each.kind == "verb"), 0)
     foot = at >= 2 and said[at - 1].kind == "part" and said[at - 1].value == "foot" and said[at - 2].kind == "side"
+    foot = foot or (at >= 1 and said[at - 1].value == "it" and said[at - 1].low.endswith(("foot", "leg")))
     return foot and said[at].value == "sit" and "back" in said[at].low.split()
 
 
@@ -128,7 +131,9 @@ class Moving(Turning):
         """A foot on its way passes the other one: the step that comes then goes close by it."""
         last = self.last
         moves = last is not None and last.kind in ("lift", "step") and self._is_here(c, last)
-        if last is None or not moves or c.verbs or not c.has("way", "close") or clock_of(c) is not None:
+        passes = [v.low.startswith(("pass", "pasa")) for v in c.all_of("verb")] == [True] and len(c.refs) > 1
+        close = passes or (not c.verbs and c.has("way", "close"))
+        if last is None or not moves or not close or clock_of(c) is not None:
             return False
         if last.kind == "step":
             last.passing = True
@@ -153,6 +158,13 @@ class Moving(Turning):
         up = c.has("way", "up")
         if "rise" in c.verbs and any(r.part in ("toes", "heel", "knee") for r in c.refs):
             up = True
+        slid = any(v.low.startswith(("slid", "draw", "drag", "desliz")) for v in c.all_of("verb"))
+        if c.has("part", "weight") or (slid and "lift" not in c.verbs and not any(r.part == "knee" for r in c.refs)):
+            return False
+        alone = c.first and len(c.refs) == 1 and all(each.kind in ("side", "part", "ordinary") for each in c.said)
+        if alone and c.refs[0].part == "knee" and c.refs[0].side:
+            self._add(c, "lift", foot=c.refs[0], part="knee", unread=True)  # "Right knee."
+            return True
         if not ("lift" in c.verbs or up) or "step" in c.verbs or "shift" in c.verbs or c.has("way", "beside"):
             return False
         if c.has("way", "half") or (_is_floated(c) and not up):
@@ -196,6 +208,10 @@ class Moving(Turning):
             verbs = ["put"]  # "and lands out in front"
         if not verbs and "lift" in c.verbs and _is_floated(c):
             verbs = ["step"]
+        before = self.last
+        lifted = before is not None and before.kind == "lift" and self._is_here(c, before) and clock_of(c) is not None
+        if lifted and not c.verbs and c.refs and all(r.part == "it" for r in c.refs):
+            verbs = ["step"]  # "it comes off the floor and it goes to half past one"
         if not verbs and (is_swung(c) or _goes_back(c)):
             verbs = ["step"]
         refs = [r for r in c.refs if r.part in ("foot", "heel", "toes", "ball", "") and (r.side or r.part or r.which)]
@@ -240,6 +256,9 @@ class Moving(Turning):
             onto = way in ("back", "forward") and clock is None and any(e.low in _ONTO for e in c.said)
             if onto or (way == "back" and clock is None and all(not r.part for r in refs) and c.has("link", "to")):
                 return False  # "back onto the left leg" is told of the weight
+            if clock is not None and not c.verbs and not c.refs and contact_of(c):
+                self._add(c, "step", clock=clock, contact=contact_of(c))  # "heel down at one thirty"
+                return True
             goes = clock is not None or way in ("forward", "back", "half", "beside", "closer", "out", "side")
             if not (bare and goes) and (way != "beside" or refs or c.verbs):
                 return False
@@ -250,19 +269,27 @@ class Moving(Turning):
             and not contact_of(c)
             and self._is_here(c, last)
         )
-        whence = not verbs and any(each.low in _FROM for each in c.said) and bool(c.all_of("clock"))
+        both = last is not None and last.kind == "torso" and c.link == "and" and self._is_here(c, last)
+        if both and last is not None and clock is not None and refs and not verbs and last.unread and not last.way:
+            last.clock, last.unread = clock, False  # "turn the waist and the right foot to three"
+            self._add(c, "pivot", foot=refs[0], clock=clock)
+            self.acts[-2:] = [self.acts[-1], last]
+            return True
+        whence = not verbs and clock is not None and any(comes_from(c, at) for at in range(1, len(c.said)))
         if (
             (self._turning == c.sentence or gapped or whence or self._on_its_part(c))
             and not verbs
             and clock is not None
             and refs
         ):
-            pivot = self._add(c, "pivot", foot=refs[0], clock=c.all_of("clock")[-1].number if whence else clock)
+            pivot = self._add(c, "pivot", foot=refs[0], clock=hours_of(c)[-1].number if whence else clock)
             pivot.stated = gapped and last is not None and last.stated
             on = self._on_its_part(c)
             pivot.part = on.value if on is not None else ""
             return True
         foot = foot_of(c, refs) or (refs[0] if refs else sided) or self._topic
+        if foot is not None and foot.part == "it" and not foot.side and self._topic is not None:
+            foot = self._topic  # "the right foot: bring it in"
         if foot is not None and len(refs) > 1 and way in ("beside",):
             foot = next((r for r in refs if r.side), foot)
         if (
@@ -278,6 +305,12 @@ class Moving(Turning):
             self._add(c, "shift", way=way)  # "move forward until": no foot is said to
             return True
         bare_put = "put" in verbs and clock is None and way in ("", "down") and not (length or width)
+        itself = last is not None and (foot is None or foot.part == "it" or is_same(foot, last.foot))
+        stepped = last is not None and last.kind == "step" and not last.contact and self._is_here(c, last)
+        if bare_put and contact_of(c) == "flat" and last is not None and itself and stepped:
+            last.contact = "flat"  # "cross it in front and set it down flat"
+            last.spans.append(c.span)
+            return True
         if bare_put and contact_of(c) == "flat":
             self._add(c, "land", foot=foot, contact="flat")
             return True
@@ -362,7 +395,8 @@ class Moving(Turning):
     def _put_on(self, c: Clause) -> str:
         """The part that is put down, where it is the only one that is named."""
         parts = [r.part for r in c.refs if r.part in ("heel", "ball", "toes")]
-        if toes_of(c) or not ("put" in c.verbs or "touch" in c.verbs or not c.verbs) or len(parts) != 1:
+        ends = c.said[-1].kind == "part" and c.said[-1].value in ("heel", "ball", "toes")  # "step back ball"
+        if toes_of(c) or not (ends or "put" in c.verbs or "touch" in c.verbs or not c.verbs) or len(parts) != 1:
             return ""
         return {"toes": "ball"}.get(parts[0], parts[0])
 
@@ -376,8 +410,9 @@ class Moving(Turning):
         if "lower" in c.verbs or down or (contact == "flat" and not self._open_step()):
             if last is not None and last.kind == "step" and contact and not last.contact and "lower" not in c.verbs:
                 return False
-            if c.has("way", "forward") or c.has("way", "half"):
-                self._add(c, "step", foot=refs[0] if refs else None, way="forward", contact=contact)
+            if c.has("way", "forward", "half", "back"):
+                way = "back" if c.has("way", "back") else "forward"
+                self._add(c, "step", foot=refs[0] if refs else None, way=way, contact=contact)
             else:
                 self._add(c, "land", foot=next((r for r in refs if r.side or r.which), None), contact=contact or "flat")
             return True

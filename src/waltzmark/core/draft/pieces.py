@@ -13,7 +13,7 @@ Span = tuple[int, int]
 Kind = Literal["word", "number", "clock", "size", "comma", "stop", "line"]
 
 _TOKEN = re.compile(
-    r"(?P<clock>\b\d{1,2}(?::|-|h)[0-5]\d\b)|(?P<size>\b\d+ ?[x×] ?\d+\b)|(?P<number>\d+(?:[.,]\d+)?)"
+    r"(?P<clock>\b\d{1,2}(?::|-|h)[0-5]\d\b)|(?P<size>\b\d+(?: ?[x×] ?| by | por )\d+\b)|(?P<number>\d+(?:[.,]\d+)?)"
     r"|(?P<word>[^\W\d_]+(?:[’'-][^\W\d_]+)*|[’'][a-z]+)"
     r"|(?P<line>\n\s*\n|\n(?=\s*(?:#|\d+\.\s)))|(?P<stop>[.;!?…])|(?P<arrow>->|→|=>)|(?P<comma>[,()\[\]–—:]|-(?=\s)|(?<=\s)/(?=\s))|(?P<sign>[%°&/])"
 )
@@ -84,7 +84,7 @@ def pieces_of(text: str, language: str) -> list[Piece]:
                 continue
             found.append(Piece("clock", low, span, float(hour % 12 * 60 + minute)))
         elif kind == "size":
-            length, width = (float(each) for each in re.split(r" ?[x×] ?", low))
+            length, width = (float(each) for each in re.split(r" ?[x×] ?| by | por ", low))
             found.append(Piece("size", low, span, length, width))
         elif kind == "number":
             found.append(Piece("number", low, span, float(low.replace(",", "."))))

@@ -54,6 +54,10 @@ class Pouring(Reader):
         return unsaid and land.kind == "land" and (land.until or bare) and self._is_here(c, pour)
 
     def _weights(self, c: Clause) -> bool:
+        alone = [each for each in c.said if each.kind != "ordinary"]
+        if c.first and len(alone) == 1 and alone[0].kind == "way" and alone[0].value in ("back", "forward"):
+            self._add(c, "shift", way=alone[0].value, unread=True)  # "Back, toes up.": of what is not said
+            return True
         share = share_of(c)
         verbs = [v for v in c.verbs if v in WEIGHTS]
         weight = c.has("part", "weight")
@@ -101,6 +105,15 @@ class Pouring(Reader):
         if share == 0.0 and stepped is not None and stepped.kind == "step" and not refs and self._is_here(c, stepped):
             stepped.spans.append(c.span)
             return True
+        evened = even and not (refs or c.verbs) and poured is not None and self._is_here(c, poured)
+        if (
+            evened
+            and poured is not None
+            and (poured.share == 50.0 or (poured.share is None and c.link in (",", "but", "until")))
+        ):
+            poured.share, poured.amount, poured.way = 50.0, "even", ""  # "come back, fifty-fifty, the middle"
+            poured.spans.append(c.span)
+            return True
         ref = refs[-1] if refs else sided_of(c)
         if ref is not None and ref.part == "" and c.has("way", "back", "forward") and not ref.side:
             ref = None
@@ -109,7 +122,8 @@ class Pouring(Reader):
         if not way and (c.has("way", "forward") or on):
             way = "forward"
         turned = self.acts[-1] if self.acts and self.acts[-1].kind in ("pivot", "torso") else None
-        if turned is not None and share is not None and not (verbs or weight or refs or c.has("percent")):
+        counted = sum(each.kind == "number" for each in c.said) == 1 and turned is not None and turned.clock is None
+        if counted and turned is not None and share is not None and not (verbs or weight or refs or c.has("percent")):
             turned.degrees = share  # "forty-five or so", of a turn
             turned.spans.append(c.span)
             return True

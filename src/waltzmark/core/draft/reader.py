@@ -17,6 +17,11 @@ PARTICIPLES = ("ing", "ando", "iendo")
 _NOT_DOING = frozenset({"bring", "swing"})
 
 
+def _is_how(c: Clause, at: int) -> bool:
+    """Whether a word says by what something is done."""
+    return c.said[at].low == "by" and c.said[at + 1].kind == "verb"
+
+
 class Reader:
     """The acts that were read so far, and the spans of what was said that is no act."""
 
@@ -30,6 +35,7 @@ class Reader:
         self._undone = False  # whether the clause says what is not done with the foot that it moves
         self._held: Clause | None = None  # what was told before its time
         self._arms: Clause | None = None  # the clause before, where hands or arms do something in it
+        self._body = -1  # the sentence in which the body was named, and nothing said of it yet
         self._along = -1  # the sentence that began with what something else is done along with
         self._passing = -1  # the sentence in which a foot passes close by the other one
         self._topic: Ref | None = None  # a foot that was named and nothing said of it yet
@@ -42,6 +48,8 @@ class Reader:
     def _add(self, c: Clause, kind: str, **slots: object) -> Act:
         doing = [each.low.split()[0] for each in c.said if each.kind == "verb"]
         participle = any(word.endswith(PARTICIPLES) and word not in _NOT_DOING for word in doing)
+        if any(each.low == "by" for each in c.said[:-1]) and any(_is_how(c, at) for at in range(len(c.said) - 1)):
+            participle = False  # "straighten it by turning it in" is one thing
         if participle and self._participle == c.sentence:
             participle = False  # one after the other, as captions have it
         elif participle:

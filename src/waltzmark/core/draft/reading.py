@@ -98,6 +98,8 @@ class Read(Moving, Pouring, Saying):
             self.idle.append((clause.span, why))
             if why == "unread" and self.acts:
                 self.acts[-1].unread = True
+        if clause.has("part", "body") and len(self.acts) == before:
+            self._body = clause.sentence
         if clause.link == "as" and clause.first and len(self.acts) > before:
             self.acts[before].together, self._along = False, clause.sentence  # "as the foot flattens, …"
         elif self._along == clause.sentence and len(self.acts) > before:
@@ -173,9 +175,15 @@ class Read(Moving, Pouring, Saying):
     def _held_up(self, c: Clause) -> bool:
         """A foot that was brought somewhere and is not put down there: "but don't put it down"."""
         last = self.last
+        off = bool(c.verbs) and set(c.verbs) <= {"hold", "keep"} and c.has("way", "up")
+        if last is not None and last.kind == "step" and last.way in ("beside", "in") and off and self._is_here(c, last):
+            last.contact = "air"  # "and hold it there off the floor"
+            last.spans.append(c.span)
+            return True
         down = bool(c.verbs) and set(c.verbs) <= {"put", "lower", "touch"} and not c.has("part", "weight")
+        down = down and c.has("link", "not")
         held = last is not None and last.kind == "step" and last.way in ("beside", "in", "close", "closer")
-        if last is None or not held or not down or not c.has("link", "not") or not self._is_here(c, last):
+        if last is None or not held or not down or not self._is_here(c, last):
             return False
         last.kind, last.way = "lift", ""
         last.spans.append(c.span)
@@ -311,6 +319,8 @@ class Read(Moving, Pouring, Saying):
         if last.kind == "pivot" and c.refs and inout_of(c) and not c.verbs:  # "and the left in"
             self._add(c, "pivot", foot=c.refs[0], way=inout_of(c))
             done = True
+        if last.kind == "pivot" and inout_of(c) and not (c.verbs or c.refs or last.way or last.clock or last.degrees):
+            last.way, done = inout_of(c), True  # "they turn, in"
         if last.kind == "pivot" and inout_of(c) == last.way != "" and not c.verbs and not c.refs:
             done = True  # "in, in, in"
         if c.link == "until" and last.kind == "shift" and not c.verbs and c.refs and last.share is None:

@@ -7,6 +7,7 @@ from waltzmark.core.draft.asked import (
     clock_of,
     contact_of,
     foot_of,
+    hours_of,
     on_toes,
     share_of,
 )
@@ -49,7 +50,8 @@ class Saying(Reader):
     def _repeats(self, c: Clause) -> bool:
         last = self.last
         begun = any(each.low in _BEGUN for each in c.said) and c.has("side", "left", "right")
-        if last is not None and last.kind == "repeat" and begun and self._is_here(c, last):
+        but = c.link == "but" and c.has("side", "left", "right") and not c.verbs
+        if last is not None and last.kind == "repeat" and (begun or but) and self._is_here(c, last):
             last.kind, last.unread = "mirror", True
             last.spans.append(c.span)
             self.idle = [each for each in self.idle if each[0] not in last.spans]
@@ -130,6 +132,13 @@ class Saying(Reader):
         return False
 
     def _kicks(self, c: Clause) -> bool:
+        if self.last is not None and self.last.kind == "kick" and self._is_here(c, self.last):
+            back = (
+                "bring" in c.verbs and (c.has("way", "back", "in") or c.verbs[0] == "bring") and not c.has("link", "to")
+            )
+            if back and clock_of(c) is None and not c.has("way", "beside", "down", "forward", "side"):
+                self._add(c, "lift", foot=self.last.foot, part="knee")  # "and bring the leg back"
+                return True
         foot = foot_of(c)
         last = self.last
         extends = last is not None and last.kind == "lift" and last.part == "knee" and _extends(c)
@@ -211,6 +220,8 @@ class Saying(Reader):
         doing = [
             v for v in c.verbs if v in ("shift", "step", "lift", "bring", "put", "sit") or (v == "turn" and not points)
         ]
+        if share_of(c) is not None and any(v.low.startswith("llev") for v in c.all_of("verb")):
+            doing = [v for v in doing if v != "bring"]  # "y lleva el setenta por ciento"
         marked = c.has("link", "is")
         if not (marked or self._stated == c.sentence) or doing:
             return False
@@ -218,7 +229,7 @@ class Saying(Reader):
         if c.has("amount", "most"):
             share = 70.0
         if c.has("amount", "none"):
-            share = 0.0 if c.link != "until" else 100.0  # until the other is empty
+            share = 0.0 if c.link != "until" or not self.acts else 100.0  # until the other is empty
         if c.link == "until" and c.has("amount", "all"):
             share = 100.0
         poured = self.acts[-1] if self.acts and self.acts[-1].kind == "shift" else None
@@ -265,15 +276,13 @@ class Saying(Reader):
                 ref = Ref("", "front" if said.value == "forward" else "rear", "", 0, said.span)
             self._add(c, "expect", foot=ref, share=100.0 if share is None else share)
             made = True
-        body = c.has("part", "body") or "face" in c.verbs or "look" in c.verbs or c.has("stance")
-        clocks = c.all_of("clock")
-        if not clocks and clock_of(c) is not None:
-            clocks = [
-                next(each for each in c.said if each.number is not None and each.number * 60 % 720 == clock_of(c))
-            ]
+        looks = "look" in c.verbs and not any(r.part in ("toes", "foot") for r in refs)
+        body = c.has("part", "body") or "face" in c.verbs or looks or c.has("stance")
+        clocks = hours_of(c)
         for number, clock in enumerate(clocks):
-            toe = next((r for r in refs if r.part in ("toes", "foot") and r.side and r.span[0] < clock.span[0]), None)
-            hour = clock.number if clock.kind == "clock" else (clock.number or 0.0) * 60 % 720
+            pointed = [r for r in refs if r.part in ("toes", "foot") and r.span[0] < clock.span[0]]
+            toe = next((r for r in pointed if r.side), pointed[0]._replace(part="it") if pointed and not body else None)
+            hour = clock.number
             if body and (number == 0 or toe is None):
                 self._add(c, "expect", clock=hour, way="torso")
             elif toe is not None or self._stated == c.sentence:

@@ -164,6 +164,8 @@ class Sense(Stepping):
             self._slots.append(Slot("turn", "doubtful", "angle.unsaid"))
         if not each.way:
             self._slots.append(Slot("way", "doubtful", "way.which"))
+            if each.degrees is None and stepped is not None and isinstance(stepped.place, act.Faced):
+                return [act.Torso(stepped.place.facing)]  # where the step goes
         return [act.Torso(Turn(degrees if each.way == "right" else -degrees))]
 
     def _taught(self, each: Act) -> list[act.Action] | None:
@@ -218,6 +220,9 @@ class Sense(Stepping):
             and self.pose.foot(side).contact is not contact
         ):
             contact = Contact.FLAT  # the heel of a foot on its ball comes down: it is flat then
+        touches = each.clause is not None and set(each.clause.verbs) == {"touch"}
+        if touches and self.pose.foot(side).contact is contact:
+            return [act.ExpectContact(side, contact)]  # "only the heel touches": so it is
         return [act.Land(side, contact)]
 
     def _lift(self, each: Act) -> list[act.Action] | None:

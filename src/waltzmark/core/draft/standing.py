@@ -273,6 +273,9 @@ class Standing:
             return False
         if kinds & new:
             return False
+        stepped = {a.side for a in (*last.count.actions, *actions) if isinstance(a, act.Step)}
+        if any(isinstance(a, act.Land) and a.side in stepped for a in (*last.count.actions, *actions)):
+            return False  # a foot steps, and rolls flat after
         quiet = {"Torso", "Gaze", "Hand", "Breathe", "Lean", "Sink"}
         if each.together:
             return not ("Step" in kinds | new and "Shift" in kinds | new)

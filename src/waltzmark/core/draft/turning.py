@@ -164,6 +164,8 @@ class Turning(Reader):
             c.has("part", "body"),
             [r for r in c.refs if r.part in ("foot", "toes", "heel", "ball", "it", "knee") or (not r.part and of_feet)],
         )
+        if self._body == c.sentence and refs and all(r.part == "it" for r in refs):
+            body, refs, self._body = True, [], -1  # "the waist leads: it turns to three"
         clock, degrees = clock_of(c), c.first_of("degrees")
         if degrees is None and clock is None:  # "the left out forty five"
             degrees = next((e for e in c.all_of("number") if 12 < (e.number or 0.0) <= 270), None)
@@ -200,10 +202,22 @@ class Turning(Reader):
             last.part = "ball" if how.value == "ball" else last.part  # "…, pivoting on the heel"
             last.spans.append(c.span)
             return True
+        slid = last is not None and last.kind == "pivot" and last.part == "slide" and last.clock is None
+        slid = slid and clock is not None and c.link == "," and not body
+        if slid and last is not None and refs and is_same(refs[0], last.foot) and self._is_here(c, last):
+            last.clock = clock  # "heel out, toes to twelve"
+            last.spans.append(c.span)
+            return True
         toes = [r for r in refs if r.part == "toes" and not r.side]
         if toes and clock is None and not way and last is not None and last.kind == "kick" and self._is_here(c, last):
             last.part = "toe"  # "the toes pointed"
             last.spans.append(c.span)
+            return True
+        forward = turns and c.link == "until" and c.has("way", "forward") and clock is None and not degrees and not body
+        aimless = last is not None and last.kind == "pivot" and last.clock is None and not last.degrees
+        if forward and aimless and refs and last is not None and (not refs[0].side or is_same(refs[0], last.foot)):
+            last.way, last.part = "ahead", {"slide": "ball"}.get(last.part, last.part)
+            last.spans.append(c.span)  # "so the toes point forward"
             return True
         straight = turns and bool(toes) and clock is None and not degrees and c.has("way", "forward")
         if straight and last is not None and last.kind == "step" and c.link == ",":
@@ -269,7 +283,7 @@ class Turning(Reader):
             self._add(c, "torso", way="behind", foot=sided_of(c))
             return True
         feet = [r for r in refs if r.part != "knee"]
-        ahead = way or c.has("way", "forward")
+        ahead = way or c.has("way", "forward") or (self._topic is not None and (clock is not None or degrees))
         if turns and not feet and not body and ahead and (self._topic is not None or (last is not None and last.foot)):
             feet = [self._topic or Ref("", "", "it", 0, c.span)]
         if feet and not (body and "face" in c.verbs):
@@ -315,7 +329,10 @@ class Turning(Reader):
             aimless = clock is None and degrees is None and not c.has("side")
             if aimless and not c.has("way", "corner"):
                 if body and turns and not feet and not c.has("link", "is"):
-                    self._add(c, "torso", unread=True)  # which way may be told next: "…, a little, to the right"
+                    little = "little" if _is_little(c) else ""
+                    self._add(
+                        c, "torso", amount=little, unread=True
+                    )  # which way may be told next: "…, a little, to the right"
                     return True
                 return bool(feet)
             self._turning = c.sentence
