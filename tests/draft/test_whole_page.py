@@ -8,8 +8,10 @@ from tests.draft.test_draft import BOW, counts, hows, words
 from waltzmark.core.base.records import replace
 from waltzmark.core.draft.drafting import Draft, draft
 from waltzmark.core.draft.pages import draft_page, taken
-from waltzmark.core.form.form import Form, Opening
+from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.form.spoken import Page
+from waltzmark.core.judge.judging import judge
+from waltzmark.core.score import read_score
 from waltzmark.core.score.actions import Faced, Step
 from waltzmark.core.walk.walk import ground_of, walk
 from waltzmark.files.drafts import drafted_form
@@ -157,3 +159,21 @@ def test_only_a_line_that_can_be_nothing_else_is_a_title(first: str) -> None:
     taken = [made.spans[0][0] for posture in found.postures for made in posture.counts]
     assert 0 in taken or any(each.span[0] == 0 for each in found.unused)
     assert counts(words("Quiet harbour\n\nStep to 9 with the left foot.")) == ["shift R 100", "step L 9 bow"]
+
+
+SOUTH = "Stand facing {point}, feet together.\n\n# Open\n\nStep out to the east with the left foot, heel first.\n"
+
+
+@pytest.mark.parametrize(("point", "clock"), [("south", 540), ("north", 180), ("the east", 0)])
+def test_where_a_page_begins_to_face_is_twelve_in_a_form_without_counts(point: str, clock: int) -> None:
+    form = Form(words=Page(SOUTH.format(point=point)))
+    page = draft_page(form, walk(form))
+    made, _, _ = taken(form, page, len(page.rows) - 1)
+    assert [posture.name for posture in made.postures] == ["Open"]
+    assert not [each for each in judge(made, walk(made)) if each.severity == "stop"]
+    step = next(a for line in made.postures[0].lines for a in line.actions if isinstance(a, Step))
+    assert isinstance(step.place, Faced) and step.place.facing.heading(0.0, made.twelve) * 2 == clock
+    # In a form that has counts it is what is said to be so.
+    known = replace(form, postures=(Posture("a", lines=read_score("shift R 100")),))
+    again = draft_page(known, walk(known))
+    assert taken(known, again, len(again.rows) - 1)[0].twelve == "N"

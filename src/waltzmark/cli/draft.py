@@ -39,7 +39,7 @@ def run_draft(options: argparse.Namespace) -> int:
     text = read_words(options.words).text
     if (doubt := doubt_of(text, options.language)) is not None:
         complain(sentence(doubt))
-    found = draft(text, walk(form).passages[-1].exit, ground_of(form), options.language)
+    found = draft(text, walk(form).passages[-1].exit, ground_of(form), options.language, fresh=not form.postures)
     if options.out is not None:
         save_atomically(options.out, render(drafted_form(found, form)))
     return say(as_json(draft_values(found)) if options.json else draft_text(found, text), 0)

@@ -79,4 +79,5 @@ def drafted_form(found: Draft, form: Form) -> Form:
             names.setdefault(each.id, own)
             ids.add(own)
             postures.append(posture)
-    return replace(form, title=form.title or found.title, postures=tuple(postures))
+    title, twelve = form.title or found.title, found.twelve or form.twelve
+    return replace(form, title=title, twelve=twelve, postures=tuple(postures))

@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable, Container, Mapping, Sequence
 from typing import NamedTuple
 
-from waltzmark.core.base.angles import compass_heading
+from waltzmark.core.base.angles import COMPASS, compass_heading
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.clauses import clauses_of
@@ -77,12 +77,17 @@ class PostureDrafted(NamedTuple):
 
 
 class Draft(NamedTuple):
-    """What a text was drafted as. title: the line at its top that names it; empty where there is none."""
+    """What a text was drafted as.
+
+    title: the line at its top that names it; empty where there is none. twelve: the point of the compass that stands at
+    12 by it, as whoever begins faces there; empty where it does not say so, or not of a beginning.
+    """
 
     language: str
     postures: tuple[PostureDrafted, ...]
     unused: tuple[Unused, ...]
     title: str = ""
+    twelve: str = ""
 
 
 def draft(
@@ -93,6 +98,8 @@ def draft(
     page: Page | None = None,
     begun: Mapping[int, tuple[str, Pose, Pose]] | None = None,
     taught: Sequence[Taught] = (),
+    *,
+    fresh: bool = False,
 ) -> Draft:
     """What a text says, as counts that begin in a pose.
 
@@ -110,6 +117,8 @@ def draft(
         By where their words begin, the postures that are in the form already: id, and the poses they begin and end in.
     taught
         Phrases of the writer's own.
+    fresh
+        Whether the form has no counts yet: "facing south", said first, then tells what stands at 12.
 
     Returns
     -------
@@ -119,6 +128,7 @@ def draft(
     postures: list[PostureDrafted] = []
     unused: list[Unused] = []
     ids: set[str] = set()
+    twelve = ""
     own_phrases = {each.words: at for at, each in enumerate(taught) if each.language == language and each.words}
 
     def does_nothing(words: str) -> bool:
@@ -135,9 +145,13 @@ def draft(
         chosen = () if page is None else [each for each in page.chosen if start <= each.start < stop]
         sense = Sense(pose, ground, chosen, 0 if page is None else page.upto, now, taught)
         told = said_of(text[begin:stop], language, own_phrases)
+        if number == 1 and fresh and (twelve := _faced(told, text[begin:stop])):
+            ground = ground._replace(twelve=twelve)
         said = [_aimed(_moved(each, begin), ground) for each in told]
         said = [each for each in said if each.span[0] not in numbers]
         read = acts_of(clauses_of(said, text))
+        if number == 1 and twelve:  # it is so now
+            sense.so.extend(read.acts.pop(0).spans)
         sense.take(read.acts)
         pose = sense.pose
         used = [span for made in sense.made for span in made.spans]
@@ -152,7 +166,7 @@ def draft(
         own = known or free_name(own, ids)
         ids.add(own)
         named = name
-        if sense.made or not sense.repeats:
+        if sense.made or (not sense.repeats and (name or len(parts) == 1)):  # words before the first heading do nothing
             named = ""
             postures.append(PostureDrafted(own, name, tuple(sense.made), span=(start, stop)))
         for kind, times, spans, _ in sense.repeats:
@@ -164,7 +178,8 @@ def draft(
             span = (min(spans)[0], max(end for _, end in spans))
             postures.append(PostureDrafted(copy, named, (), again, other, times, span))
             named = ""
-    return Draft(language, tuple(postures), tuple(sorted(unused)), "" if title is None else title["title"])
+    named = "" if title is None else title["title"]
+    return Draft(language, tuple(postures), tuple(sorted(unused)), named, twelve)
 
 
 def _source(postures: Sequence[PostureDrafted], words: str) -> str:
@@ -285,6 +300,17 @@ def _aimed(said: Said, ground: Ground) -> Said:
     if said.kind != "compass":
         return said
     return said._replace(kind="clock", number=2.0 * compass_heading(said.value, ground.twelve))
+
+
+def _faced(told: Sequence[Said], text: str) -> str:
+    """The point of the compass that is faced before anything is done; empty where none is said."""
+    north = [
+        each._replace(kind="clock", number=2.0 * COMPASS[each.value]) if each.kind == "compass" else each
+        for each in told
+    ]
+    acts = acts_of(clauses_of(north, text)).acts
+    first = acts[0].clause if acts and acts[0].kind == "expect" and acts[0].way == "torso" else None
+    return "" if first is None else next((each.value for each in first.said if each.value in COMPASS), "")
 
 
 def _around(text: str, span: Span) -> Span:

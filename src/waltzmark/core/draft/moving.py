@@ -155,6 +155,12 @@ class Moving(Landing):
             onto = way in ("back", "forward") and clock is None and any(e.low in _ONTO for e in c.said)
             if onto or (way == "back" and clock is None and all(not r.part for r in refs) and c.has("link", "to")):
                 return False  # "back onto the left leg" is told of the weight
+            on_its_way = last is not None and last.kind == "step" and last.clock is None and self._is_here(c, last)
+            if clock is not None and not c.verbs and not c.refs and on_its_way and last is not None:
+                last.clock, last.contact, last.unread = clock, last.contact or contact_of(c), False
+                last.way = "" if last.way in ("out", "forward") else last.way
+                last.spans.append(c.span)  # "… and goes to half past six"
+                return True
             if clock is not None and not c.verbs and not c.refs and contact_of(c):
                 self._add(c, "step", clock=clock, contact=contact_of(c))  # "heel down at one thirty"
                 return True

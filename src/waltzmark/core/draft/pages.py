@@ -97,7 +97,7 @@ def draft_page(form: Form, trace: Trace, taught: tuple[Taught, ...] = ()) -> Pag
             begun[each.start] = (each.posture, passage.entry, passage.exit)
     before = [trace.passages[trace.numbers[each.id]] for each in form.postures if each.id not in made]
     start = before[-1].exit if before else form.opening.pose(form.body)
-    found = draft(page.text, start, ground_of(form), page.language, page, begun, taught)
+    found = draft(page.text, start, ground_of(form), page.language, page, begun, taught, fresh=not form.postures)
     return PageDraft(page, found, tuple(rows_of(found, page)))
 
 
@@ -198,7 +198,8 @@ def with_rows(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | No
         page = page.settled(row.reach, row.within + 1, standing)
         last, lines = standing.posture, len(postures[places[standing.posture]].lines)
     title = form.title or drafted.draft.title  # what the page is called, the form is called that is made of it
-    return replace(form, title=title, postures=tuple(postures), words=page), last, lines
+    twelve = drafted.draft.twelve or form.twelve
+    return replace(form, title=title, twelve=twelve, postures=tuple(postures), words=page), last, lines
 
 
 def taken(form: Form, drafted: PageDraft, upto: int) -> tuple[Form, str | None, int]:

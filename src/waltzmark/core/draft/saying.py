@@ -189,8 +189,8 @@ class Saying(Reader):
         if c.has("part", "hand"):
             self._arms = c
         verbs = set(c.verbs) - {"repeat"}  # "again"
-        if arms is None or not verbs or not verbs <= _OF_ARMS:
-            return False
+        if arms is None or not verbs or not verbs <= _OF_ARMS or (c.has("amount", "little") and not c.refs):
+            return False  # "and sink a little": a body does
         if any(each.kind in _OF_FEET for each in c.said) or any(r.part != "it" for r in c.refs):
             return False
         on = arms.sentence == c.sentence and c.link in ("and", "then", ",")
