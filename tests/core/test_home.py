@@ -306,7 +306,7 @@ def test_what_cannot_be_closed_says_how_near_it_gets() -> None:
 
 def test_what_is_too_long_to_be_weighed_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("waltzmark.core.walk.lengths.MOST", 20 * 10)
-    far = closings(replace(STRAIGHT, home=Home((0.0, 3.0))))
+    far = closings(replace(STRAIGHT, home=Home((0.0, 9.0))))
     assert not far.every and far.nearest is not None and far.nearest.kind == "form.too-long"
     monkeypatch.setattr("waltzmark.core.home.loops.MOST_POSTURES", 10)
     with pytest.raises(WaltzmarkError, match="loops.too-many.most=10, n=11"):

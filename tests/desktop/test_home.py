@@ -294,7 +294,8 @@ def test_whoever_measures_in_inches_closes_in_inches(demo: MainWindow, qtbot: Qt
     assert ledger.within.text() == "11.8 in" and ledger.table.item(0, 2).text().endswith(" in")  # type: ignore[union-attr]
     assert ledger.found is not None
     for closing, row in zip(ledger.found.every, range(ledger.list.count()), strict=True):
-        assert " in" in ledger.list.item(row).text() and " cm" not in ledger.list.item(row).text()
+        assert (" in" in ledger.list.item(row).text()) is bool(closing.changes)
+        assert " cm" not in ledger.list.item(row).text()
         assert closing.distance <= 2 * CLOSED[0]
     whole = [c.after / 0.0254 for closing in ledger.found.every for c in closing.changes]
     assert sum(abs(each - round(each)) < 1e-6 for each in whole) >= len(whole) / 2

@@ -23,7 +23,7 @@ from waltzmark.files.saving import save_atomically
 from waltzmark.files.writing import render
 from waltzmark.words.figures import PLAIN, Figures
 from waltzmark.words.language import listed, tr
-from waltzmark.words.named import changed
+from waltzmark.words.named import changed, named_steps
 from waltzmark.words.returns import comes_home, loop_lines
 from waltzmark.words.rules import graver_title
 from waltzmark.words.sentences import sentence
@@ -77,7 +77,7 @@ def run_home(options: argparse.Namespace, read: ReadForm) -> int:
         if options.close > len(found.every):
             kind = "cli.no-closing.nearest" if found.nearest is not None else "cli.no-closing"
             raise WaltzmarkError(kind, n=options.close, there=len(found.every), nearest=found.nearest)
-        save_atomically(options.out, render(found.every[options.close - 1].form, read))
+        save_atomically(options.out, render(found.every[options.close - 1].called(named_steps()), read))
     result, rounds = check_return(trace, form), rounds_of(form, trace)
     if options.json:
         return say(as_json(home_values(trace, result, found, rounds)), 0)

@@ -15,6 +15,7 @@ __all__ = [
     "limit",
     "named_again",
     "named_other_side",
+    "named_steps",
     "outcome",
     "ranges",
     "side",
@@ -211,6 +212,11 @@ choice = _said(_CHOICES)
 def named_again(title: str) -> str:
     """What a posture is called that comes once more."""
     return tr("{title}, again", title=title)
+
+
+def named_steps() -> str:
+    """What plain steps are called that bring a form home."""
+    return tr("Steps home")
 
 
 def named_other_side(title: str) -> str:

@@ -29,8 +29,13 @@ SENTENCES: dict[str, Sentence] = {
     "closing.passes": N_("How often: {parts:list}."),
     "closing.passes.left": N_("How often: {parts:list}; {left:length} is left."),
     "closing.added": Plural(
-        "One step more: {n} plain step after {after:name}.",
-        "Steps more: {n} plain steps after {after:name}.",
+        "One more step: {n} plain step after {after:name}.",
+        "More steps: {n} plain steps after {after:name}.",
+        "n",
+    ),
+    "closing.added.left": Plural(
+        "One more step: {n} plain step after {after:name}; {left:length} is left.",
+        "More steps: {n} plain steps after {after:name}; {left:length} is left.",
         "n",
     ),
     "closing.turns": Plural("{n} turn", "{n} turns", "n"),

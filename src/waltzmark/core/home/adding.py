@@ -26,6 +26,7 @@ _LEAST = 0.10
 #: How nearly the feet stand beside each other: metres along, degrees apart, share of the weight off half.
 _BESIDE = (0.03, 3.0, 0.06)
 _PLACES = 3  # that are offered
+_STEPS = 4  # that carry, at the most; after each the other foot closes up
 _FINE = 0.005  # metres that are not worth a step
 
 
@@ -38,9 +39,10 @@ class Added(Record):
 
 
 def added_forms(form: Form, trace: Trace, offset: Floats, spared: Collection[str]) -> list[tuple[Form, Added]]:
-    """Forms with one to four plain steps more, the last places that take them first.
+    """Forms with plain steps more that carry the rest of the way, the last places that take them first.
 
-    Ahead or back, and aside, each with the foot that closes up.
+    One to four of them, ahead or back and aside, none longer than a bow; after each the other foot closes up. As few as
+    do it come first, then more and shorter ones.
 
     Parameters
     ----------
@@ -51,6 +53,7 @@ def added_forms(form: Form, trace: Trace, offset: Floats, spared: Collection[str
     """
     bow = form.school.stance_size("bow", form.body, form.body.seat)
     found: list[tuple[Form, Added]] = []
+    places = 0
     for number in range(len(form.postures) - 1, -1, -1):
         posture = form.postures[number]
         pose = trace.passages[number + 1].exit
@@ -62,14 +65,15 @@ def added_forms(form: Form, trace: Trace, offset: Floats, spared: Collection[str
         # What is missing, in the frame of the stance.
         forward = float(right * math.sin(angle) + ahead * math.cos(angle))
         aside = float(right * math.cos(angle) - ahead * math.sin(angle))
-        lines = _steps(pose, forward, aside, width, bow.length)
-        if lines is None:
-            continue
+        ways = _ways(forward, aside, bow.length)
         name = fresh_id(form, "steps more")
-        steps = sum(line.one(act.Step) is not None for line in lines)
-        made = add_posture(form, number + 1, Posture(name, lines=lines))
-        found.append((made, Added(name, posture.id, steps)))
-        if len(found) == _PLACES:
+        for numbers in ways:
+            lines = _steps(pose, forward, aside, width, numbers)
+            steps = sum(line.one(act.Step) is not None for line in lines)
+            made = add_posture(form, number + 1, Posture(name, lines=lines))
+            found.append((made, Added(name, posture.id, steps)))
+        places += bool(ways)
+        if places == _PLACES:
             break
     return found
 
@@ -88,29 +92,48 @@ def _beside(pose: Pose) -> float | None:
     return dx * math.cos(angle) - dy * math.sin(angle)
 
 
-def _steps(pose: Pose, forward: float, aside: float, width: float, most: float) -> tuple[act.Count, ...] | None:
-    """The counts that carry so far ahead and to the right from feet beside each other; None where no plain steps do."""
+def _ways(forward: float, aside: float, most: float) -> list[tuple[int, int]]:
+    """How many steps ahead and aside carry so far, each way of at most *most*; fewest first."""
+    far = [abs(each) if abs(each) >= _LEAST else 0.0 for each in (forward, aside)]
+    numbers = [math.ceil(each / most) for each in far]
+    found: list[tuple[int, int]] = []
+    while 0 < sum(numbers) <= _STEPS:
+        found.append((numbers[0], numbers[1]))
+        longest = int(np.argmax([each / number if number else 0.0 for each, number in zip(far, numbers, strict=True)]))
+        numbers[longest] += 1
+        if far[longest] / numbers[longest] < _LEAST:
+            break
+    return found
+
+
+def _steps(pose: Pose, forward: float, aside: float, width: float, numbers: tuple[int, int]) -> tuple[act.Count, ...]:
+    """The counts that carry so far ahead and to the right from feet beside each other, by so many steps each way.
+
+    What is too little for a step of its own goes into the first one of the other way: a little wider, or ahead.
+    """
     facing = Clock.at(pose.torso)
     lines: tuple[act.Count, ...] = ()
-    for far, ahead in ((forward, True), (aside, False)):
-        if abs(far) < _FINE:
-            continue
-        if not _LEAST <= abs(far) <= most:
-            return None
-        side = Side.LEFT if ahead or far < 0.0 else Side.RIGHT
-        if ahead:
-            manner = "back" if far < 0.0 else None
-            place = act.Faced(facing, manner, None, _cm(far), _cm(width))  # type: ignore[arg-type]
-        else:
-            place = act.Faced(facing, "side", None, None, _cm(width + abs(far)))
-        lines += (
-            act.Count((act.Shift(side.other, 100.0), act.Torso(facing))),
-            act.Count((act.Step(side, place, facing),)),
-            act.Count((act.Shift(side, 100.0), act.Torso(facing))),
-            act.Count((act.Step(side.other, act.Beside(_cm(width))),)),
-            act.Count((act.Shift(None, 50.0), act.Torso(facing))),
-        )
-    return lines or None
+    over = [
+        far if not number and abs(far) >= _FINE else 0.0 for far, number in zip((forward, aside), numbers, strict=True)
+    ]
+    for whole, number, ahead in ((forward, numbers[0], True), (aside, numbers[1], False)):
+        for _ in range(number):
+            far = whole / number
+            side = Side.LEFT if ahead or far < 0.0 else Side.RIGHT
+            if ahead:
+                manner = "back" if far < 0.0 else None
+                place = act.Faced(facing, manner, None, _cm(far), _cm(width - over[1]))  # type: ignore[arg-type]
+            else:
+                place = act.Faced(facing, "side", None, _cm(over[0]) if over[0] > 0.0 else None, _cm(width + abs(far)))
+            over = [0.0, 0.0]
+            lines += (
+                act.Count((act.Shift(side.other, 100.0), act.Torso(facing))),
+                act.Count((act.Step(side, place, facing),)),
+                act.Count((act.Shift(side, 100.0), act.Torso(facing))),
+                act.Count((act.Step(side.other, act.Beside(_cm(width))),)),
+                act.Count((act.Shift(None, 50.0), act.Torso(facing))),
+            )
+    return lines
 
 
 def _cm(metres: float) -> Length:

@@ -22,7 +22,7 @@ from waltzmark.core.home.ledger import Return, check_return
 from waltzmark.core.home.length_search import CLOSED, LengthSearch
 from waltzmark.core.home.turning import Turning, turned_forms
 from waltzmark.core.judge.compare import graver
-from waltzmark.core.judge.finding import Severity
+from waltzmark.core.judge.finding import Finding, Severity
 from waltzmark.core.judge.judging import judge_all
 from waltzmark.core.walk.lengths import TooLongError
 from waltzmark.core.walk.naming import keeps_stances
@@ -61,6 +61,14 @@ class Closing(Record):
     def total(self) -> float:
         """The sum of all changes of lengths, metres."""
         return sum(change.by for change in self.changes)
+
+    def called(self, name: str) -> Form:
+        """The form with it made, plain steps that were put in called by a name."""
+        if self.added is None:
+            return self.form
+        own = self.added.posture
+        postures = tuple(replace(each, name=name) if each.id == own else each for each in self.form.postures)
+        return replace(self.form, postures=postures)
 
 
 class Closings(Record):
@@ -131,20 +139,32 @@ def closings(
             found.sort(key=_order)
             progress.hand_out(Closings(tuple(found)))
         nearest = nearest or search.nearest
-    if abs(now.turn) <= CLOSED[1]:
-        for made, added in added_forms(form, trace, np.array(now.offset), spared):
-            walked = walk(made, trace)
-            then = check_return(walked, made)
-            if then.distance <= CLOSED[0] and abs(then.turn) <= CLOSED[1]:
-                does = message("closing.added", n=added.steps, after=form.posture(added.after).title)
-                found.append(Closing("added", does, made, (), (), then.distance, then.turn, added=added))
-                walks[id(made)] = walked
-                break
+    before: tuple[Finding, ...] | None = None
+    plain: list[tuple[int, Closing]] = []
+    for made, added in added_forms(form, trace, np.array(now.offset), spared) if abs(now.turn) <= CLOSED[1] else ():
+        walked = walk(made, trace)
+        then = check_return(walked, made)
+        if then.distance > min(form.home.within, _NEAR) or abs(then.turn) > CLOSED[1]:
+            continue
+        after, left = form.posture(added.after).title, then.distance
+        does = message("closing.added", n=added.steps, after=after)
+        if left > CLOSED[0]:
+            does = message("closing.added.left", n=added.steps, after=after, left=left)
+        closing = Closing("added", does, made, (), (), then.distance, then.turn, added=added)
+        walks[id(made)] = walked
+        before = judge_all(form, trace).everywhere if before is None else before
+        brings = graver(before, judge_all(made, walked).everywhere)
+        plain.append((len(brings), closing))
+        if not brings:
+            break
+    if plain:  # the first that brings nothing along, else the one that brings least
+        found.append(min(plain, key=lambda each: each[0])[1])
         found.sort(key=_order)
     exact = [each for each in found if each.kind != "near"]
     found = exact or sorted(found, key=lambda each: (each.distance, _order(each)))[:1]
     # What they bring along takes longer than they do.
-    before = judge_all(form, trace).everywhere if found else ()
+    if before is None:
+        before = judge_all(form, trace).everywhere if found else ()
     judged = tuple(
         replace(each, brings=graver(before, judge_all(each.form, walks[id(each.form)]).everywhere)) for each in found
     )

@@ -41,7 +41,7 @@ from waltzmark.desktop.widgets.parts import choice_box, row_of
 from waltzmark.desktop.widgets.search import Search
 from waltzmark.desktop.widgets.tables import filling, make_row_table
 from waltzmark.words.language import listed, ntr, number, tr
-from waltzmark.words.named import changed
+from waltzmark.words.named import changed, named_steps
 from waltzmark.words.rules import graver_title
 from waltzmark.words.sentences import sentence
 
@@ -283,7 +283,8 @@ class LedgerFace(Face):
         lines = [self._words(each) for each in found.every]
         if not lines and found.nearest is not None:
             lines = [sentence(found.nearest, self.document.session.say)]
-            if not self.freely.isChecked() and self.document.form.postures:
+            away = found.nearest.kind != "closing.home"
+            if away and not self.freely.isChecked() and self.document.form.postures:
                 lines[0] += "\n" + tr("Tick “any length” to let lengths change by more than a quarter.")
         self.list.show_lines(lines)
         self._touch(-1)
@@ -328,4 +329,4 @@ class LedgerFace(Face):
         """Makes the closing that is previewed."""
         closing = self.closing(self.list.currentRow())
         if closing is not None:
-            self.desk.editor.take_form(closing.form, sentence(closing.does, self.document.session.say))
+            self.desk.editor.take_form(closing.called(named_steps()), sentence(closing.does, self.document.session.say))
