@@ -15,6 +15,9 @@ __all__ = ["Asking"]
 
 _LINES = 12  # of a message; the rest is counted
 
+#: Pixels that a question is wide at the least.
+_WIDE = 380
+
 
 class Asking:
     """Asks and tells on behalf of a window."""
@@ -110,13 +113,13 @@ class Asking:
         dialog = QtWidgets.QInputDialog(self._window)
         dialog.setWindowTitle(heading)
         dialog.setLabelText(words)
-        dialog.setMinimumWidth(420)
         return dialog
 
     def _answered(self, dialog: QtWidgets.QInputDialog) -> bool:
         for label in dialog.findChildren(QtWidgets.QLabel):
             label.setTextFormat(Qt.TextFormat.PlainText)
             label.setWordWrap(True)
+            label.setMinimumWidth(_WIDE)  # the dialog's layout heeds no width of its own
         fine = dialog.exec() == QtWidgets.QInputDialog.DialogCode.Accepted
         dialog.deleteLater()
         return fine
