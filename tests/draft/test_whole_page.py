@@ -121,7 +121,7 @@ def test_where_a_foot_goes_is_heard(text: str, language: str, wanted: list[str])
         ("Float your arms up, then let them drop.", "en", []),
         ("Sube los brazos y bájalos.", "es", []),
         ("Raise the arms and sink.", "en", ["sink +10"]),  # it is the body that does
-        ("Raise the right hand and lift the left foot.", "en", ["lift L"]),
+        ("Raise the right hand and lift the left foot.", "en", ["shift R 100", "lift L"]),
         ("The arms rise. Rise a little.", "en", ["rise 10"]),
     ],
 )

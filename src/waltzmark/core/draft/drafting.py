@@ -132,7 +132,8 @@ def draft(
     own_phrases = {each.words: at for at, each in enumerate(taught) if each.language == language and each.words}
 
     def does_nothing(words: str) -> bool:
-        return not acts_of(clauses_of(said_of(words, language, own_phrases), words)).acts
+        acts = acts_of(clauses_of(said_of(words, language, own_phrases), words)).acts
+        return all(act.unread and act.mended for act in acts)  # "The mill wheel" fills nothing and turns nothing
 
     numbers = {each.start("number") for each in _LISTED.finditer(text)}
     heads = lexicon(language).heads

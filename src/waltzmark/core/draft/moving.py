@@ -119,8 +119,15 @@ class Moving(Landing):
         if c.said[0].low in _THAT and not refs:
             return False  # "that's a big step"
         clock, share = clock_of(c), share_of(c)
-        if "put" in verbs and share is not None and clock is None:
-            return False
+        poured = (
+            share is not None
+            and clock is None
+            and c.has("link", "to")
+            and not any(r.part for r in refs)
+            and not c.has("way", "beside")
+        )
+        if ("put" in verbs and share is not None and clock is None) or (poured and verbs == ["bring"]):
+            return False  # "lleva el setenta por ciento a la derecha"
         way = way_of(c)
         (length, width), stance = sizes_of(c), c.first_of("stance")
         toes = toes_of(c)

@@ -305,6 +305,8 @@ class Read(Moving, Pouring, Saying):
         way = way_of(c)
         if way == "half" and last.kind == "lift" and not c.verbs and self._is_here(c, last):
             last.kind, last.way, last.part, done = "step", "half", "", True  # "bring the left up, half a step"
+        if way == "half" and last.kind == "step" and last.unread and last.way == "beside" and not c.verbs:
+            last.way, last.unread, done = "half", False, True  # "step up with the back foot, half a step"
         if bare == ["heel"] and last.kind == "step" and last.contact == "ball" and c.link == "then":
             done = True  # "toe, then heel"
         if way and last.kind == "step" and last.way in ("", "out", way) and not c.verbs:

@@ -227,7 +227,11 @@ class Sense(Stepping):
 
     def _lift(self, each: Act) -> list[act.Action] | None:
         side = self.side(each.foot, self.empty)
-        return None if side is None else [act.Lift(side, each.part == "knee")]
+        if side is None:
+            return None
+        if 0.45 < self.pose.share(side) < 0.55:  # nobody lifts what half of the weight is on
+            self._insert(act.Shift(side.other, 100.0), each)
+        return [act.Lift(side, each.part == "knee")]
 
     def _kick(self, each: Act) -> list[act.Action] | None:
         light = next((s for s in Side if self.pose.foot(s).contact is Contact.AIR), None)

@@ -111,12 +111,16 @@ class Turning(Reader):
 
     def _follows(self, c: Clause) -> bool:
         """Toes or a foot that follow the body turn as far as that does."""
-        last = self.last
+        last = next((act for act in reversed(self.acts[-2:]) if act.kind == "torso"), None)
         feet = [r for r in c.refs if r.part in ("toes", "foot")]
-        if last is None or last.kind != "torso" or not feet or not c.has("way", "with") or clock_of(c) is not None:
+        if last is None or not feet or not c.has("way", "with") or clock_of(c) is not None:
             return False
-        if c.verbs or c.has("part", "body", "weight") or not self._is_here(c, last):
+        if c.verbs or c.has("part", "body", "weight") or not (self._is_here(c, last) or c.first):
             return False
+        if last is not self.last:  # the weight went over meanwhile: the foot turns after it
+            foot = next((r for r in feet if r.side or r.which), feet[0]._replace(part="it"))
+            self._add(c, "pivot", foot=foot, clock=last.clock, degrees=last.degrees, way=last.way)
+            return True
         foot = next((r for r in feet if r.side or r.which), feet[0]._replace(part="it"))
         self._add(c, "pivot", foot=foot, amount="with", clock=last.clock)
         return True
