@@ -48,7 +48,11 @@ def foot_of(c: Clause, refs: list[Ref] | None = None) -> Ref | None:
     for ref in named:
         if _before(c, ref) in _WITH:
             return ref
-    return next((r for r in named if _before(c, r) not in _PLACES), named[0] if named else None)
+    moved = next((r for r in named if _before(c, r) not in _PLACES), None)
+    itself = next((r for r in c.refs if r.part == "it"), None)
+    if moved is None and named and itself is not None and itself.span < named[0].span:
+        return itself  # "set it down behind the left heel"
+    return moved or (named[0] if named else None)
 
 
 def _before(c: Clause, ref: Ref) -> str:

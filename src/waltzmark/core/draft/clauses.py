@@ -188,7 +188,7 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
                 close()  # a line that begins with a part of the body, after one that is whole
                 link, together = "then", False
             onto = part and each.kind == "verb" and _is_onto(part) and "\n" in text[part[0].span[0] : each.span[0]]
-            placed = each.kind == "verb" and each.value == "shift" and _is_placed(part)
+            placed = each.kind == "verb" and (_is_told(part) or (each.value == "shift" and _is_placed(part)))
             placed = (
                 placed and "\n" in text[part[-1].span[1] : each.span[0]]
             )  # "left heel to twelve / follow it with …"
@@ -254,8 +254,8 @@ def _is_subject(said: list[Said], at: int) -> bool:
     """Whether a foot begins here that does something: a side or what it does, a part, and a verb of it."""
     if at + 2 >= len(said) or said[at].kind not in ("side", "which") or said[at + 1].kind != "part":
         return False
-    verb = said[at + 2]
-    return verb.kind == "verb" and verb.low.split()[0].endswith("s") and len(verb.low) > 3
+    verb, many = said[at + 2], said[at + 1].low in ("toes", "feet", "heels", "puntas", "pies", "talones")
+    return verb.kind == "verb" and (many or verb.low.split()[0].endswith("s")) and len(verb.low) > 3
 
 
 def _is_other(side: Said, part: list[Said], text: str) -> bool:

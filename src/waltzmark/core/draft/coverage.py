@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from waltzmark.core.draft.acts import Act
-from waltzmark.core.draft.asked import ONE, comes_from, contact_of, is_swung, share_of
+from waltzmark.core.draft.asked import ONE, comes_from, contact_of, is_swung, share_of, whither
 from waltzmark.core.draft.clauses import Clause
 
 __all__ = ["covered"]
@@ -104,6 +104,8 @@ def _sides(c: Clause, acts: Sequence[Act]) -> bool:
         return True  # the other foot of the same pour
     sides = {each.value for each in c.said if each.kind == "side" and each.value in ("left", "right")}
     told = {act.foot.side for act in acts if act.foot is not None} | {act.way for act in acts}
+    if any(act.kind == "step" and act.foot is not None and act.foot.part == "it" for act in acts):
+        told.add(whither(c))  # "set it down to the left"
     if any(act.foot is not None and act.foot.which and not act.foot.side for act in acts):
         return True  # "the front knee, until the left has seventy": the same foot
     between = {ref.side for ref in c.refs if ref.side}  # beside the other foot, past it, where it was

@@ -99,8 +99,18 @@ class Moving(Landing):
 
     def _steps(self, c: Clause) -> bool:
         verbs = [v for v in c.verbs if v in STEPS] or (["step"] if self._opens(c) else [])
-        if not verbs and ("lower" in c.verbs or "touch" in c.verbs) and c.has("way", "beside"):
+        down = "lower" in c.verbs or "touch" in c.verbs
+        bare_part = [r.part for r in c.refs] in (["heel"], ["ball"], ["toes"]) and c.has("way", "down")
+        if not verbs and down and (c.has("way", "beside") or (bare_part and c.has("way", "forward", "back", "side"))):
             verbs = ["put"]
+        it_goes = not c.verbs and self._topic is not None and bool(c.refs) and all(r.part == "it" for r in c.refs)
+        if it_goes and way_of(c) in ("out", "forward", "back", "side") and not c.has("part", "weight"):
+            verbs = ["step"]  # "the left foot, out it goes"
+        last_step = self.last if self.last is not None and self.last.kind == "step" else None
+        if last_step is not None and c.has("stance") and c.verbs == ["bring"] and not c.refs and not clock_of(c):
+            last_step.stance = last_step.stance or next(each.value for each in c.all_of("stance"))
+            last_step.spans.append(c.span)  # "and move into a bow stance"
+            return True
         if not verbs and "lift" in c.verbs and (c.has("way", "beside") or c.has("way", "half")):
             verbs = ["bring"]  # "comes up next to the other"
         if not verbs and _is_landing(c) and self._goes_on(c):
@@ -172,6 +182,9 @@ class Moving(Landing):
                 self._add(c, "step", clock=clock, contact=contact_of(c))  # "heel down at one thirty"
                 return True
             goes = clock is not None or way in ("forward", "back", "half", "beside", "closer", "out", "side")
+            goes = goes or (
+                way == "in" and not c.verbs and bool(refs) and refs[0].part == "foot" and bool(refs[0].side)
+            )
             if not (bare and goes) and (way != "beside" or refs or c.verbs):
                 return False
         gapped = (  # "the right foot points to twelve and the left foot to ten thirty"

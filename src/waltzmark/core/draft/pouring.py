@@ -79,7 +79,8 @@ class Pouring(Reader):
             return True
         more = poured is not None and poured.clause is not None and poured.clause.sentence == c.sentence
         if not (verbs or weight or share is not None or even):
-            if not c.verbs and c.has("amount", "all") and (refs or sided_of(c) or more):
+            onto = any(r.side or r.which for r in refs) or (c.has("link", "to") and not c.has("clock"))
+            if not c.verbs and c.has("amount", "all") and (onto or sided_of(c) or more):
                 verbs = ["shift"] if not more else []
             elif not (more and refs and not c.verbs and c.has("link", "to") and not c.has("contact")):
                 return False

@@ -209,6 +209,8 @@ class Read(Moving, Pouring, Saying):
 
     def _fill(self, c: Clause) -> bool:
         named = next((r for r in c.refs if r.side or (r.which and r.part)), None)
+        if all(each.kind == "ordinary" or (each.kind, each.value) == ("part", "body") for each in c.said):
+            return True  # "torso and hips to ten thirty"
         if c.first and c.link == "" and [each.low for each in c.said] == ["right"]:
             return True  # "right, so now …"
         if not self.acts:

@@ -71,7 +71,8 @@ class Saying(Reader):
             last.spans.append(c.span)
             self.idle = [each for each in self.idle if each[0] not in last.spans]
             return True
-        if c.has("side", "other") or (c.verbs == ["repeat"] and c.has("side", "left", "right")):
+        swapped = any(word in each.low for each in c.all_of("verb") for word in ("swap", "exchang", "mirror"))
+        if swapped or c.has("side", "other") or (c.verbs == ["repeat"] and c.has("side", "left", "right")):
             self._add(c, "mirror")
         elif times is None and len(c.said) > _ALONE and all(e.low in _AGAIN for e in c.said if e.value == "repeat"):
             return False  # "nice to see you again"
@@ -209,6 +210,11 @@ class Saying(Reader):
 
     def _holds(self, c: Clause) -> bool:
         beats = c.first_of("beats")
+        if beats is None and c.verbs == ["hold"] and all(r.part == "it" for r in c.refs) and not c.has("way"):
+            told = [each for each in c.said if each.kind not in ("verb", "ordinary", "part")]
+            if not told and not c.has("part", "hand", "body", "weight"):
+                self._add(c, "hold")  # "hold it"
+                return True
         if beats is None or any(verb not in ("hold", "keep") for verb in c.verbs):
             return False
         self._add(c, "hold", times=beats.number)

@@ -118,10 +118,10 @@ class Turning(Reader):
         if c.verbs or c.has("part", "body", "weight") or not (self._is_here(c, last) or c.first):
             return False
         if last is not self.last:  # the weight went over meanwhile: the foot turns after it
-            foot = next((r for r in feet if r.side or r.which), feet[0]._replace(part="it"))
+            foot = next((r for r in feet if r.side or r.which), feet[0]._replace(which="empty"))
             self._add(c, "pivot", foot=foot, clock=last.clock, degrees=last.degrees, way=last.way)
             return True
-        foot = next((r for r in feet if r.side or r.which), feet[0]._replace(part="it"))
+        foot = next((r for r in feet if r.side or r.which), feet[0]._replace(which="empty"))
         self._add(c, "pivot", foot=foot, amount="with", clock=last.clock)
         return True
 
@@ -142,6 +142,7 @@ class Turning(Reader):
         both_feet = next((r for r in c.refs if r.side == "both" and r.part in ("foot", "toes")), None)
         degrees, clock = c.first_of("degrees"), clock_of(c)
         to = next((each.value for each in c.all_of("side") if each.value in ("left", "right")), "")
+        to = to or inout_of(c)
         aimed = clock is not None or (degrees is not None and to)
         if both_feet is None or not aimed or not any(v in TURNS for v in c.verbs) or c.has("part", "body"):
             return False
