@@ -177,3 +177,50 @@ def test_where_a_page_begins_to_face_is_twelve_in_a_form_without_counts(point: s
     known = replace(form, postures=(Posture("a", lines=read_score("shift R 100")),))
     again = draft_page(known, walk(known))
     assert taken(known, again, len(again.rows) - 1)[0].twelve == "N"
+
+
+TALK = """and we put all the weight
+into the right leg
+
+nice and slow, good, and then the left foot
+just floats out to the side
+
+about shoulder width, and the toes touch first
+and then we settle in the middle
+
+now turn your waist to the right
+as the weight goes into the left leg
+
+and open the right foot out on the heel
+to about one thirty
+
+weight goes back onto the right foot
+and the left one comes in, toes down, next to it
+don't put any weight on it
+
+and from there you step to nine
+with the left, heel first, and you pour seventy percent into it
+and your body comes round to nine
+then seventy percent again
+
+and let the back heel push out a little bit
+"""
+
+
+def test_lines_of_a_lesson_that_break_anywhere_are_one_talk() -> None:
+    found = words(TALK.replace("\n\n", "\n"))
+    assert counts(found) == [
+        "shift R 100",
+        "step L 12 side shoulder ball",
+        "shift 50/50",
+        "torso +45, shift L 100",
+        "pivot R heel 1:30",
+        "shift R 100",
+        "step L beside ball",
+        "step L 9 bow heel",
+        "shift L 70, torso 9",
+        "shift L 70",
+        "pivot R ball in 20",
+    ]
+    assert hows(found)[-2] == "doubtful"  # it is there already
+    assert not [each for each in found.postures if each.repeat_of is not None]

@@ -29,9 +29,7 @@ _MEANWHILE = frozenset(
     | {"together with this", "al mismo tiempo", "a la vez"}
 )
 #: Words with which somebody comes back to what is done.
-RESUMES = frozenset(
-    {"just", "now", "okay", "ok", "alright", "all right", "from here", "ahora", "entonces", "vale", "bueno"}
-)
+RESUMES = frozenset({"now", "okay", "ok", "alright", "all right", "from here", "ahora", "entonces", "vale", "bueno"})
 #: Words that hang a share of the weight on a clause.
 _WITH = frozenset({"with", "con"})
 
@@ -157,9 +155,10 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
             link = "meanwhile" if link == "as" and each.low in _MEANWHILE else link
         elif each.low in RESUMES and at and "\n" in text[said[at - 1].span[1] : each.span[0]]:
             close()
-            link, together = "then", False
+            link, together, first = "", False, True
+            sentence += 1
             part.append(each)
-        elif each.kind == "link" and each.value == "past" and any(o.kind in ("verb", "percent") for o in part):
+        elif each.kind == "link" and _cuts(each, said, at, part, text):
             close()
             link, together = ",", False
             part.append(each)
@@ -237,6 +236,13 @@ def _begins(verb: Said, part: list[Said], text: str) -> bool:
         return True
     command = not verb.low.split()[0].endswith(("s", "ing", "ed"))
     return command and "\n" in text and part[-1].kind in ("side", "part", "clock", "percent")
+
+
+def _cuts(link: Said, said: list[Said], at: int, part: list[Said], text: str) -> bool:
+    """Whether another clause begins with what is not done at the beginning of a line, or with another time."""
+    if link.value == "not":
+        return at > 0 and "\n" in text[said[at - 1].span[1] : link.span[0]]
+    return link.value == "past" and any(each.kind in ("verb", "percent") for each in part)
 
 
 def _says_more(part: list[Said]) -> bool:

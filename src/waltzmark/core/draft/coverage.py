@@ -68,7 +68,8 @@ def covered(c: Clause, acts: Sequence[Act], *, mended: bool = False) -> bool:
         return False  # a leg that is straightened goes nowhere
     if (opened or is_swung(c)) and "step" in kinds:  # "swing the leg forward", "open the foot to the side"
         kinds.add("pivot")
-    if len(c.verbs) > 1 and "repeat" in c.verbs:  # "shift forward again" is told of the shift
+    told = len(c.verbs) > 1 or any(each.kind in ("percent", "clock", "degrees", "contact") for each in c.said)
+    if told and "repeat" in c.verbs and not kinds & {"repeat", "mirror"}:  # "shift forward again" is told of the shift
         c = c._replace(said=tuple(each for each in c.said if each.value != "repeat"))
     if any(verb in _BECOMES and not kinds & _BECOMES[verb] for verb in c.verbs):
         return False

@@ -24,7 +24,7 @@ TOGETHER_WITH = frozenset({"con", "with"})
 
 def is_floated(c: Clause) -> bool:
     """Whether a foot is lifted forward or out, and so steps there: "float the left foot out"."""
-    away = way_of(c) in ("forward", "out") and not c.has("way", "up")
+    away = way_of(c) in ("forward", "out", "side") and not c.has("way", "up")
     return away and any(r.part in ("foot", "") and (r.side or r.which) for r in c.refs)
 
 

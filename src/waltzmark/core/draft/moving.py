@@ -167,7 +167,7 @@ class Moving(Landing):
             bare = (
                 (refs or (self._topic is not None and way in ("back", "forward") and c.link == "," and not poured))
                 and not c.has("amount", "all")
-                and not any(v in WEIGHTS or v in ("lower", "touch", "bend") for v in c.verbs)
+                and not any(v in WEIGHTS or v in ("lower", "touch", "bend", "push") for v in c.verbs)
             )
             onto = way in ("back", "forward") and clock is None and any(e.low in _ONTO for e in c.said)
             if onto or (way == "back" and clock is None and all(not r.part for r in refs) and c.has("link", "to")):

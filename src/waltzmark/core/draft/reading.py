@@ -355,7 +355,7 @@ def _resumes(clause: Clause) -> bool:
         if each.kind != "ordinary":
             break
         begins.append(each.low)
-    return any(low in RESUMES for low in begins)
+    return any(low in RESUMES or low == "just" for low in begins)
 
 
 def acts_of(clauses: Sequence[Clause]) -> Read:

@@ -74,6 +74,8 @@ class Saying(Reader):
         swapped = any(word in each.low for each in c.all_of("verb") for word in ("swap", "exchang", "mirror"))
         if swapped or c.has("side", "other") or (c.verbs == ["repeat"] and c.has("side", "left", "right")):
             self._add(c, "mirror")
+        elif times is None and _is_told_again(c):
+            return False  # "seventy per cent again" is told of the weight
         elif times is None and len(c.said) > _ALONE and all(e.low in _AGAIN for e in c.said if e.value == "repeat"):
             return False  # "nice to see you again"
         elif times is not None or len(c.verbs) == 1:
@@ -326,6 +328,12 @@ class Saying(Reader):
         if made or asks:
             self._stated = c.sentence
         return made
+
+
+def _is_told_again(c: Clause) -> bool:
+    """Whether "again" is said of something that is told besides."""
+    only = all(each.low in _AGAIN for each in c.all_of("verb"))
+    return only and any(each.kind in ("percent", "clock", "degrees", "contact") for each in c.said)
 
 
 def _extends(c: Clause) -> bool:

@@ -95,7 +95,7 @@ class Turning(Reader):
         if pushed and heel is not None and not way and c.has("way", "back", "around") and not c.has("contact"):
             self._add(c, "pivot", foot=heel, part="ball")
             return True
-        moving = bool(moves) or (not c.verbs and heel is not None and bool(heel.side or heel.which))
+        moving = bool(moves) or pushed or (not c.verbs and heel is not None and bool(heel.side or heel.which))
         if heel is None or not way or not moving or c.has("contact") or clock_of(c) is not None:
             return False
         degrees = c.first_of("degrees")
