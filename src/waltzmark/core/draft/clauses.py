@@ -260,6 +260,8 @@ def _is_subject(said: list[Said], at: int) -> bool:
     """Whether a foot begins here that does something: a side or what it does, a part, and a verb of it."""
     if at + 2 >= len(said) or said[at].kind not in ("side", "which") or said[at + 1].kind != "part":
         return False
+    if said[at + 1].value == "it":
+        return False  # "on the left it points to …"
     verb, many = said[at + 2], said[at + 1].low in ("toes", "feet", "heels", "puntas", "pies", "talones")
     return verb.kind == "verb" and (many or verb.low.split()[0].endswith("s")) and len(verb.low) > 3
 

@@ -19,9 +19,11 @@ _TOKEN = re.compile(
 )
 
 
-#: What ends with a dot and no sentence, where a small letter or a comma follows: "izq. adelante".
+#: What ends with a dot and no sentence: "izq. adelante", "the l. foot".
 _SHORTENED = re.compile(
-    r"\b(izq|izqda|izqdo|der|dcha|dcho|drcha|l|r|lft|rt|wt|fwd|bwd|deg|pct|aprox|approx)\.(?=\s*[a-zà-ÿ,])", re.I
+    r"\b(izq|izqda|izqdo|der|dcha|dcho|drcha|wt|fwd|bwd|deg|pct|aprox|approx)\.(?=\s*[a-zà-ÿ,])"
+    r"|\b(l|r|lft|rt)\.(?=\s*(?:foot|ft|leg|heel|toes?|ball|knee|hand)\b)",
+    re.IGNORECASE,
 )
 #: An end that says about: "one thirty-ish".
 _ABOUT = re.compile(r"(?<=\w)-ish\b", re.IGNORECASE)
@@ -73,7 +75,7 @@ def pieces_of(text: str, language: str) -> list[Piece]:
     text = _ABOUT.sub(lambda each: " " * len(each.group()), text)
     text = _SHARES.sub(r"\1/\2", text)
     text = _NUMBERED.sub(lambda each: " " * len(each.group()), text)
-    text = _SHORTENED.sub(r"\1 ", text)
+    text = _SHORTENED.sub(lambda each: f"{each[1] or each[2]} ", text)
     if language == "es":  # else the reader of numbers takes it for a hundred
         text = re.sub(r"\bpor ciento?\b", lambda each: "%".ljust(len(each.group())), text, flags=re.IGNORECASE)
     for match in _TOKEN.finditer(text):

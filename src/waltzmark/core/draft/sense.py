@@ -59,7 +59,9 @@ class Sense(Stepping):
             unsure = target is None or self._stepped is not target or self.pose.share(target) > 0.5
             self._slots.append(Slot("foot", "doubtful" if unsure else "given", "foot.last"))
         else:
-            target = self.side(ref, self._pours_to())
+            bare = ref is None and each.way == "" and share is not None and share > 50.0
+            there = self._last is not None and self.pose.share(self._last) >= 0.5  # the foot spoken of has it already
+            target = self.side(ref, self.front if bare and there and self.front is not None else self._pours_to())
         if target is None:
             return None
         if share is None:

@@ -39,7 +39,7 @@ class Stepping(Expecting):
         if bare and down and each.contact in ("heel", "ball") and each.length is None:
             self._slots.append(Slot("contact", "doubtful", "contact.where"))
             return [act.Land(side, Contact.of(each.contact))]
-        up = bare_foot and self.pose.foot(side).contact is Contact.HEEL
+        up = bare_foot and each.way in ("", "in", "out") and self.pose.foot(side).contact is Contact.HEEL
         up = up and (each.contact in ("ball", "flat") or (each.contact == "" and self._stepped is not side))
         if up and each.clock is not None:
             facing = self.facing(each)  # toes that are up come down somewhere: their foot turns there
