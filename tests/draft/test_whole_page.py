@@ -13,6 +13,7 @@ from waltzmark.core.form.spoken import Page
 from waltzmark.core.judge.judging import judge
 from waltzmark.core.score import read_score
 from waltzmark.core.score.actions import Faced, Step
+from waltzmark.core.score.write import write_count
 from waltzmark.core.walk.walk import ground_of, walk
 from waltzmark.files.drafts import drafted_form
 
@@ -224,3 +225,46 @@ def test_lines_of_a_lesson_that_break_anywhere_are_one_talk() -> None:
     ]
     assert hows(found)[-2] == "doubtful"  # it is there already
     assert not [each for each in found.postures if each.repeat_of is not None]
+
+
+BULLETS = """# Weaving at the loom
+
+**1. Thread the shuttle**
+
+- Weight: 100% right
+- Left foot: step to 12, heel first
+
+**2. Throw it back**
+
+- Sit back 100% right, left toes in to 1
+- Left foot up to the right foot, ball only
+- Arms: up and down again
+"""
+NAMED = """BREAD OVEN
+
+Opening. Feet together, facing {point}. Shift to the right and draw the left foot up to it.
+
+Slide it in. Shift to the left. Step forward with the right, heel first.
+
+Close. Bring the right foot in.
+"""
+
+
+def test_bold_lines_and_bullets_are_names_and_sentences_of_their_own() -> None:
+    found = words(BULLETS)
+    assert (found.title, [each.name for each in found.postures]) == (
+        "Weaving at the loom",
+        ["Thread the shuttle", "Throw it back"],
+    )
+    first, second = ([write_count(made.count) for made in each.counts] for each in found.postures)
+    assert first == ["shift R 100", "step L 12 bow heel"]
+    assert second == ["shift R 100", "pivot L heel 1", "step L beside ball"]
+
+
+def test_paragraphs_that_begin_with_names_below_a_title_with_a_word_like_an_act() -> None:
+    form = Form(words=Page(NAMED.format(point="west")))
+    page = draft_page(form, walk(form))
+    made, _, _ = taken(form, page, len(page.rows) - 1)
+    assert (made.title, made.twelve) == ("BREAD OVEN", "W")
+    assert [posture.name for posture in made.postures] == ["Opening", "Slide it in", "Close"]
+    assert [write_count(line) for line in made.postures[0].lines] == ["shift R 100", "step L beside"]

@@ -9,6 +9,7 @@ from typing import NamedTuple
 from waltzmark.core.base.angles import COMPASS, compass_heading
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.body.pose import Pose
+from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.clauses import clauses_of
 from waltzmark.core.draft.lexicon import Said, lexicon, said_of
 from waltzmark.core.draft.pieces import Span
@@ -26,8 +27,11 @@ __all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft", "free_name"
 _HEADING = (
     r"^[ \t]*(?:#{{1,6}}[ \t]+(?P<marked>.+?)|\d{{1,3}}[.)][ \t]+(?P<listed>[^.!?\n]{{2,60}}?)"
     r"|(?i:{posture}|(?:{heads})(?=[ \t]+\d))(?:[ \t]+\d{{1,3}})?[ \t]*[:.–—-][ \t]*(?P<called>[^.!?\n]{{2,60}}?)"
+    r"|(?:\*\*|__)(?P<bold>[^*_\n]{{2,60}}?)[.:]?(?:\*\*|__)"
     r"|(?P<bare>(?i:{heads})[ \t]+\d{{1,3}})[:.]?)[ \t]*$"
 )
+#: The number before a posture's name, which its place says.
+_COUNTED = re.compile(r"^\d{1,3}[.)][ \t]+")
 #: The number of an entry in a list.
 _LISTED = re.compile(r"^[ \t]*(?P<number>\d{1,3})[.)](?=[ \t])", re.M)
 #: A line that stands alone before the rest, as the title of a page does.
@@ -133,7 +137,7 @@ def draft(
 
     def does_nothing(words: str) -> bool:
         acts = acts_of(clauses_of(said_of(words, language, own_phrases), words)).acts
-        return all(act.unread and act.mended for act in acts)  # "The mill wheel" fills nothing and turns nothing
+        return all(act.mended for act in acts)  # "The mill wheel" fills nothing and turns nothing
 
     numbers = {each.start("number") for each in _LISTED.finditer(text)}
     heads = lexicon(language).heads
@@ -152,7 +156,7 @@ def draft(
         said = [each for each in said if each.span[0] not in numbers]
         read = acts_of(clauses_of(said, text))
         if number == 1 and twelve:  # it is so now
-            sense.so.extend(read.acts.pop(0).spans)
+            sense.so.extend(read.acts.pop(_begun_facing(read.acts)).spans)
         sense.take(read.acts)
         pose = sense.pose
         used = [span for made in sense.made for span in made.spans]
@@ -250,8 +254,8 @@ def _parts(
     found = [("", 0, top, heads[0].start())] if text[top : heads[0].start()].strip() else []
     for at, head in enumerate(heads):
         stop = heads[at + 1].start() if at + 1 < len(heads) else len(text)
-        name = head["marked"] or head["listed"] or head["called"] or head["bare"]
-        found.append((name.strip(), head.end(), head.end(), stop))
+        name = head["marked"] or head["listed"] or head["called"] or head["bold"] or head["bare"]
+        found.append((_COUNTED.sub("", name.strip()) or name.strip(), head.end(), head.end(), stop))
     return found
 
 
@@ -267,6 +271,8 @@ def _title(text: str, words: Sequence[str], does_nothing: Callable[[str], bool])
     heads = _headings(text, words)
     if not heads or heads[0].start() >= title.end():
         return title
+    if len(heads) > 1 and not text[heads[0].end() : heads[1].start()].strip():
+        return title  # a heading with nothing under it
     # A heading of Markdown above lower ones: "# Quiet harbour" before "## Open the gate".
     return title if _TOP.match(text) and _BELOW.search(text, title.end()) else None
 
@@ -303,6 +309,12 @@ def _aimed(said: Said, ground: Ground) -> Said:
     return said._replace(kind="clock", number=2.0 * compass_heading(said.value, ground.twelve))
 
 
+def _begun_facing(acts: Sequence[Act]) -> int:
+    """The act that says where one faces before anything is done; -1 where none does."""
+    at = next((n for n, each in enumerate(acts) if each.kind != "stand"), -1)
+    return at if at >= 0 and acts[at].kind == "expect" and acts[at].way == "torso" else -1
+
+
 def _faced(told: Sequence[Said], text: str) -> str:
     """The point of the compass that is faced before anything is done; empty where none is said."""
     north = [
@@ -310,7 +322,8 @@ def _faced(told: Sequence[Said], text: str) -> str:
         for each in told
     ]
     acts = acts_of(clauses_of(north, text)).acts
-    first = acts[0].clause if acts and acts[0].kind == "expect" and acts[0].way == "torso" else None
+    at = _begun_facing(acts)
+    first = acts[at].clause if at >= 0 else None
     return "" if first is None else next((each.value for each in first.said if each.value in COMPASS), "")
 
 

@@ -15,7 +15,7 @@ Kind = Literal["word", "number", "clock", "size", "comma", "stop", "line"]
 _TOKEN = re.compile(
     r"(?P<clock>\b\d{1,2}(?::|-|h)[0-5]\d\b)|(?P<size>\b\d+(?: ?[x×] ?| by | por )\d+\b)|(?P<number>\d+(?:[.,]\d+)?)"
     r"|(?P<word>[^\W\d_]+(?:[’'-][^\W\d_]+)*|[’'][a-z]+)"
-    r"|(?P<line>\n\s*\n|\n(?=\s*(?:#|\d+\.\s)))|(?P<stop>[.;!?…])|(?P<arrow>->|→|=>)|(?P<comma>[,()\[\]–—:]|-(?=\s)|(?<=\s)/(?=\s))|(?P<sign>[%°&/])"
+    r"|(?P<line>\n\s*\n|\n(?=\s*(?:#|\d+\.\s|[-*•–]\s)))|(?P<stop>[.;!?…])|(?P<arrow>->|→|=>)|(?P<comma>[,()\[\]–—:]|-(?=\s)|(?<=\s)/(?=\s))|(?P<sign>[%°&/])"
 )
 
 

@@ -333,7 +333,7 @@ class Saying(Reader):
 def _is_told_again(c: Clause) -> bool:
     """Whether "again" is said of something that is told besides."""
     only = all(each.low in _AGAIN for each in c.all_of("verb"))
-    return only and any(each.kind in ("percent", "clock", "degrees", "contact") for each in c.said)
+    return only and any(each.kind in ("percent", "clock", "degrees", "contact", "way", "part") for each in c.said)
 
 
 def _extends(c: Clause) -> bool:
