@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_right
 from collections.abc import Callable, Container, Mapping, Sequence
+from itertools import accumulate
 from typing import NamedTuple
 
 from waltzmark.core.base.angles import COMPASS, compass_heading
@@ -317,14 +319,18 @@ def _begun_facing(acts: Sequence[Act]) -> int:
 
 def _faced(told: Sequence[Said], text: str) -> str:
     """The point of the compass that is faced before anything is done; empty where none is said."""
+    stops = [at for at, each in enumerate(told) if each.kind in ("stop", "line")]
+    first = told[: stops[1] if len(stops) > 1 else len(told)]  # of two sentences; what comes later begins nothing
+    if all(each.kind != "compass" for each in first):
+        return ""
     north = [
         each._replace(kind="clock", number=2.0 * COMPASS[each.value]) if each.kind == "compass" else each
-        for each in told
+        for each in first
     ]
     acts = acts_of(clauses_of(north, text)).acts
     at = _begun_facing(acts)
-    first = acts[at].clause if at >= 0 else None
-    return "" if first is None else next((each.value for each in first.said if each.value in COMPASS), "")
+    clause = acts[at].clause if at >= 0 else None
+    return "" if clause is None else next((each.value for each in clause.said if each.value in COMPASS), "")
 
 
 def _around(text: str, span: Span) -> Span:
@@ -348,8 +354,12 @@ def _alone(text: str, span: Span, used: list[Span]) -> bool:
 def _left(text: str, said: list[Said], used: list[Span]) -> list[Unused]:
     """What says something and that nothing took up."""
     found = []
+    spans = sorted(used)
+    starts = [start for start, _ in spans]
+    reach = list(accumulate((stop for _, stop in spans), max))  # how far those that begin up to there go
     for each in said:
-        if each.kind not in _TELLING or any(start <= each.span[0] < stop for start, stop in used):
+        at = bisect_right(starts, each.span[0]) - 1
+        if each.kind not in _TELLING or (at >= 0 and reach[at] > each.span[0]):
             continue
         found.append(Unused(each.span, text[each.span[0] : each.span[1]], "unread"))
     return found

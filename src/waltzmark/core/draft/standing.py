@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
@@ -97,6 +98,7 @@ class Standing:
         self.pose, self.ground = pose, ground
         self._chosen = {(each.start, each.stop, each.nth): each for each in chosen}
         self._upto, self._now = upto, now
+        self._nths: Counter[Span] = Counter()  # counts that are settled, by where their words begin and end
         self._settled = 0  # counts to which what the writer made of them was applied
         self.made: list[Made] = []
         self.so: list[Span] = []  # of what is said to be as it is already
@@ -171,7 +173,8 @@ class Standing:
         for made in self.made[self._settled :]:
             made.others = readings(made.count, made.slots)
             key = (made.start, made.stop)
-            made.nth = sum((each.start, each.stop) == key for each in self.made[: self._settled])
+            made.nth = self._nths[key]
+            self._nths[key] += 1
             self._settled += 1
             choice = self._chosen.get((*key, made.nth))
             if choice is None:
