@@ -338,9 +338,7 @@ def main() -> None:
         window = open_window(first=lambda filing: filing.open_demo())
         window.show_demo_book()
         faces = 0
-        # A language that ships is shorter than the one that nobody speaks: the smaller window will do for it.
-        sizes = SIZES[1:] if name else SIZES
-        for size in sizes:
+        for size in SIZES:
             window.resize(*size)
             window.show()
             for row in STAGES:
@@ -357,13 +355,13 @@ def main() -> None:
                     for text in dict.fromkeys(painted):
                         reader.words(f"{row.name} {face} {size[0]}, painted", text)
         window.editor.set_school(replace(window.document.form.school, id="own", base=window.document.form.school.id))
-        for size in sizes:  # every field of a school that can be changed
+        for size in SIZES:  # every field of a school that can be changed
             window.resize(*size)
             window.show_stage("ready").show_face("school")
             _settled(window)
             _look(window, reader, f"ready, own school {size[0]}")
         window.document.undo()
-        for size in sizes:  # the words themselves are the user's; what is said of them is not
+        for size in SIZES:  # the words themselves are the user's; what is said of them is not
             window.resize(*size)
             stage = window.show_stage("words")
             stage.try_sample()  # type: ignore[attr-defined]

@@ -14,6 +14,7 @@ __all__ = [
     "clock_of",
     "comes_from",
     "contact_of",
+    "does",
     "foot_of",
     "goes_round",
     "hours_of",
@@ -222,22 +223,28 @@ def toes_of(c: Clause) -> str:
     return ""
 
 
+def does(c: Clause, *begun: str) -> bool:
+    """Whether a verb of a clause begins like one of some words."""
+    return any(each.low.startswith(begun) for each in c.all_of("verb"))
+
+
 def is_swung(c: Clause) -> bool:
     """Whether a leg is swung forward or back, and so steps there."""
-    swings = any(each.low.startswith(("swing", "balance")) for each in c.all_of("verb"))
-    return swings and c.has("way", "forward", "back") and any(r.part in ("foot", "") and r.side for r in c.refs)
+    return (
+        does(c, "swing", "balance")
+        and c.has("way", "forward", "back")
+        and any(r.part in ("foot", "") and r.side for r in c.refs)
+    )
 
 
 def goes_round(act: Act | None) -> bool:
     """Whether a foot was swung or carried round, which may turn it or set it elsewhere."""
-    said = act.clause.all_of("verb") if act is not None and act.clause is not None else []
-    return any(each.low.startswith(("swing", "carry")) for each in said)
+    return act is not None and act.clause is not None and does(act.clause, "swing", "carry")
 
 
 def opened(act: Act) -> bool:
     """Whether a foot was opened, which may turn it or set it elsewhere."""
-    said = act.clause.all_of("verb") if act.clause is not None else []
-    return any(each.low.startswith(("open", "abr")) for each in said)
+    return act.clause is not None and does(act.clause, "open", "abr")
 
 
 def leftright_of(c: Clause, foot: Ref) -> str:

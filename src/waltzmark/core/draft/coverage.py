@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from waltzmark.core.draft.acts import Act
-from waltzmark.core.draft.asked import ONE, comes_from, contact_of, is_swung, share_of, whither
+from waltzmark.core.draft.asked import ONE, comes_from, contact_of, does, is_swung, share_of, whither
 from waltzmark.core.draft.clauses import Clause
 
 __all__ = ["covered"]
@@ -62,11 +62,12 @@ def covered(c: Clause, acts: Sequence[Act], *, mended: bool = False) -> bool:
     if not _figures(c, acts) or sum(each.kind == "unknown" for each in c.said) > _UNKNOWN:
         return False
     kinds = {act.kind for act in acts} | {"pivot" for act in acts if act.toes or act.toe is not None}
-    opened = any(each.low.startswith(("open", "abr")) for each in c.all_of("verb"))
     aimed = c.has("clock") or c.has("number")
     if "straighten" in c.verbs and "step" in kinds and not aimed:
         return False  # a leg that is straightened goes nowhere
-    if (opened or is_swung(c)) and "step" in kinds:  # "swing the leg forward", "open the foot to the side"
+    if (
+        does(c, "open", "abr") or is_swung(c)
+    ) and "step" in kinds:  # "swing the leg forward", "open the foot to the side"
         kinds.add("pivot")
     told = len(c.verbs) > 1 or any(each.kind in ("percent", "clock", "degrees", "contact") for each in c.said)
     if told and "repeat" in c.verbs and not kinds & {"repeat", "mirror"}:  # "shift forward again" is told of the shift

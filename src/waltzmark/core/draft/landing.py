@@ -5,6 +5,7 @@ from __future__ import annotations
 from waltzmark.core.draft.asked import (
     clock_of,
     contact_of,
+    does,
     inout_of,
     on_toes,
     opened,
@@ -79,7 +80,7 @@ class Landing(Turning):
         up = c.has("way", "up")
         if "rise" in c.verbs and any(r.part in ("toes", "heel", "knee") for r in c.refs):
             up = True
-        slid = any(v.low.startswith(("slid", "draw", "drag", "desliz")) for v in c.all_of("verb"))
+        slid = does(c, "slid", "draw", "drag", "desliz")
         if c.has("part", "weight") or (slid and "lift" not in c.verbs and not any(r.part == "knee" for r in c.refs)):
             return False
         alone = c.first and len(c.refs) == 1 and all(each.kind in ("side", "part", "ordinary") for each in c.said)

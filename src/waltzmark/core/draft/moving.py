@@ -7,6 +7,7 @@ from waltzmark.core.draft.asked import (
     clock_of,
     comes_from,
     contact_of,
+    does,
     foot_of,
     goes_round,
     hours_of,
@@ -57,7 +58,7 @@ def _goes_back(c: Clause) -> bool:
 
 def _is_landing(c: Clause) -> bool:
     """Whether what was stepped comes down somewhere: "lands out in front"."""
-    lands = any(each.value == "touch" and each.low.startswith(("land", "cae", "cay")) for each in c.all_of("verb"))
+    lands = "touch" in c.verbs and does(c, "land", "cae", "cay")
     return lands and way_of(c) in ("forward", "out", "side", "corner") and not c.refs
 
 
@@ -107,7 +108,7 @@ class Moving(Landing):
         if it_goes and way_of(c) in ("out", "forward", "back", "side") and not c.has("part", "weight"):
             verbs = ["step"]  # "the left foot, out it goes"
         last_step = self.last if self.last is not None and self.last.kind == "step" else None
-        if last_step is not None and c.has("stance") and c.verbs == ["bring"] and not c.refs and not clock_of(c):
+        if last_step is not None and c.has("stance") and c.verbs == ["bring"] and not c.refs and clock_of(c) is None:
             last_step.stance = last_step.stance or next(each.value for each in c.all_of("stance"))
             last_step.spans.append(c.span)  # "and move into a bow stance"
             return True

@@ -251,7 +251,8 @@ class Read(Moving, Pouring, Saying):
             done = True
         if last.kind == "kick" and (c.has("way", "corner") or clock is not None):
             last.way, last.clock, done = "corner" if clock is None else "", clock, True
-        if last.kind == "torso" and last.way == "" and last.clock is None and not c.verbs and not c.refs[1:]:
+        aimless = last.kind == "torso" and last.way == "" and last.clock is None and self._is_here(c, last)
+        if aimless and not c.verbs and all(not r.part for r in c.refs):
             to = next((each.value for each in c.all_of("side") if each.value in ("left", "right")), "")
             if to or c.has("amount", "little"):
                 last.way, last.amount = to or last.way, "little" if c.has("amount", "little") else last.amount
@@ -323,7 +324,8 @@ class Read(Moving, Pouring, Saying):
         if last.kind == "pivot" and c.refs and inout_of(c) and not c.verbs:  # "and the left in"
             self._add(c, "pivot", foot=c.refs[0], way=inout_of(c))
             done = True
-        if last.kind == "pivot" and inout_of(c) and not (c.verbs or c.refs or last.way or last.clock or last.degrees):
+        aimless = last.kind == "pivot" and last.clock is None and not (last.way or last.degrees)
+        if aimless and inout_of(c) and not c.verbs and not c.refs:
             last.way, done = inout_of(c), True  # "they turn, in"
         if last.kind == "pivot" and inout_of(c) == last.way != "" and not c.verbs and not c.refs:
             done = True  # "in, in, in"

@@ -6,6 +6,7 @@ from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.asked import (
     clock_of,
     contact_of,
+    does,
     foot_of,
     hours_of,
     on_toes,
@@ -228,7 +229,7 @@ class Saying(Reader):
         doing = [
             v for v in c.verbs if v in ("shift", "step", "lift", "bring", "put", "sit") or (v == "turn" and not points)
         ]
-        if share_of(c) is not None and any(v.low.startswith("llev") for v in c.all_of("verb")):
+        if share_of(c) is not None and does(c, "llev"):
             doing = [v for v in doing if v != "bring"]  # "y lleva el setenta por ciento"
         marked = c.has("link", "is")
         if not (marked or self._stated == c.sentence) or doing:
@@ -338,7 +339,7 @@ def _is_told_again(c: Clause) -> bool:
 
 def _extends(c: Clause) -> bool:
     """Whether a leg is stretched out."""
-    return any(each.low.startswith(("exten", "extiend", "estir", "stretch")) for each in c.all_of("verb"))
+    return does(c, "exten", "extiend", "estir", "stretch")
 
 
 def _do(arms: Clause) -> bool:

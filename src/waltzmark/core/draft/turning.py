@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from waltzmark.core.draft.asked import (
     clock_of,
+    does,
     goes_round,
     inout_of,
     is_same,
@@ -104,7 +105,7 @@ class Turning(Reader):
 
     def _opens(self, c: Clause) -> bool:
         """Whether a foot "opens" as a step: to the side, by a shoulder's width, "with a step to nine"."""
-        opened = any(each.low.startswith(("open", "abre", "abri")) for each in c.said if each.kind == "verb")
+        opened = does(c, "open", "abre", "abri")
         foot = next((r.side for r in c.refs if r.side and r.part), None)
         aside = c.has("way", "side") or (foot is not None and foot == whither(c))
         return opened and (aside or c.has("amount", "width") or any(sizes_of(c)) or "step" in c.verbs)
@@ -156,7 +157,7 @@ class Turning(Reader):
     def _turns(self, c: Clause) -> bool:
         if self._both(c) or self._follows(c):
             return True
-        closed = any(each.low.startswith(("cierr", "cerr")) for each in c.all_of("verb")) and c.has("degrees")
+        closed = does(c, "cierr", "cerr") and c.has("degrees")
         turns = closed or any(verb in TURNS for verb in c.verbs) or _do_toes_look(c) or _do_toes_come(c)
         short = not c.verbs and bool(inout_of(c)) and not c.has("part", "body", "weight")
         of_feet = short or any(each.value in ("turnin", "turnout") for each in c.all_of("verb"))  # "hook the left"
