@@ -11,13 +11,19 @@ from collections.abc import Callable
 
 #: What of the window needs no Qt is imported first: PySide6 reads the source of every module that comes after it.
 _WITHOUT_QT = (
+    "core.edit.dragging",
     "core.edit.forms",
     "core.edit.snapping",
     "core.judge.finding",
     "core.score.parser",
     "core.sides.tolerance",
+    "core.walk.figures",
     "core.walk.mechanics",
+    "core.walk.naming",
     "core.walk.walk",
+    "files.reading",
+    "files.saving",
+    "words.language",
 )
 
 

@@ -14,6 +14,7 @@ import gc
 
 from PySide6.QtCore import QAbstractEventDispatcher, QObject, Qt, QTimer
 from PySide6.QtWidgets import QApplication
+from shiboken6 import isValid
 
 from waltzmark.desktop.courier import courier
 from waltzmark.desktop.guard import safely
@@ -30,10 +31,11 @@ _REST_MS = 3000  # since the last thing a thread has done: a hand that types or 
 
 def collect_between_events() -> None:
     """From now on the program collects so; asked again, it does already."""
+    global _collector
     application = QApplication.instance()
     assert application is not None
-    if application.findChild(Collector) is None:
-        Collector(application)
+    if _collector is None or not isValid(_collector):
+        _collector = Collector(application)
 
 
 class Collector(QObject):
@@ -59,6 +61,10 @@ class Collector(QObject):
     def _later(self, _: object) -> None:
         if self.rest.isActive():
             self.rest.start()
+
+
+#: The one of the application. Qt is not asked for it, for then all that the application holds is made known to Python.
+_collector: Collector | None = None
 
 
 def collect_all() -> None:

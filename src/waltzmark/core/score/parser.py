@@ -17,6 +17,7 @@ from waltzmark.core.base.messages import Value, message
 from waltzmark.core.base.units import BODY_UNITS, METRES, NAMED, Length
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
+from waltzmark.core.score.lexing import PLUGINS
 from waltzmark.core.score.limits import LONGEST_NOTE, MOST_ACTIONS, UNSEEN
 from waltzmark.core.score.words import EXAMPLES, MEANT, STANCES, TERMINAL_WORDS, nearest
 
@@ -292,7 +293,7 @@ class _Build(Transformer[Token, Any]):
 @lru_cache(maxsize=8)
 def parser_for(stances: frozenset[str]) -> Lark:
     """The parser for the stances that a school knows."""
-    made: Lark = Lark_StandAlone(transformer=_Build(stances))
+    made: Lark = Lark_StandAlone(transformer=_Build(stances), _plugins=PLUGINS)
     return made
 
 
