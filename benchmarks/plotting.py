@@ -122,6 +122,7 @@ def undoing(window: MainWindow, size: str, aim: str) -> None:
 def typing(window: MainWindow, size: str, aim: str) -> None:
     """Each key of a count typed in the middle, with its ghost: ten keys a second, as somebody types who is quick."""
     field, keys = window.plot.entry.field, "step L 3 bow 50x31, torso 3"
+    field.setFocus()
     taken: list[float] = []
     for _ in range(4):
         field.clear()

@@ -275,3 +275,18 @@ def test_a_count_that_was_judged_while_it_was_typed_is_entered_as_if_it_were_new
     demo.editor.change(read_score("step R 12 bow 40x30")[0])
     assert shown is not None and document.trace is not shown.trace
     assert said(found(document)) == said(judge(document.form, walk(document.form)))
+
+
+def test_the_score_does_not_jump_while_one_types(demo: MainWindow) -> None:
+    field, score, tall = demo.plot.entry.field, demo.plot.score, [demo.plot.score.height()]
+    demo.document.session.select(Selection("coil", 4, 5))
+    field.setFocus()
+    for key in "shift L 80, torso 3, gaze 3, hand L 12 chest push, hand R 3 waist open, breathe in":
+        QTest.keyClicks(field, key)
+        QTest.qWait(0)
+        tall.append(score.height())
+    assert tall == sorted(tall, reverse=True) and tall[-1] < tall[0]  # what is said of it takes more lines than two
+    QTest.keyClick(field, KEYS.Key_Escape)
+    QTest.keyClick(field, KEYS.Key_Escape)
+    QTest.qWait(0)
+    assert not field.text() and score.height() == tall[0]

@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 import re
-from typing import TYPE_CHECKING
+from functools import lru_cache
 
 from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.records import Record
 from waltzmark.core.score.words import EXAMPLES, STANCES, TERMINAL_WORDS
-
-if TYPE_CHECKING:
-    from lark.parsers.lalr_interactive_parser import InteractiveParser
 
 __all__ = ["Completion", "complete"]
 
@@ -67,21 +64,21 @@ def complete(
     return tuple(Completion(before + word, word) for word in found[:most])
 
 
-def _words(before: str, stances: frozenset[str], torso: float | None) -> list[str]:
+@lru_cache(maxsize=64)  # asked again with each letter of a word
+def _words(before: str, stances: frozenset[str], torso: float | None) -> tuple[str, ...]:
     # Imported here: it brings the parser, which is not needed until somebody types.
-    from waltzmark.core.score.parser import SlipError, UnexpectedInput, parser_for
+    from waltzmark.core.score.parser import SlipError, UnexpectedInput, accepted, parser_for
 
     parser = parser_for(stances).parse_interactive(before)
     try:
         parser.exhaust_lexer()
     except (UnexpectedInput, SlipError):  # a slip earlier in the line: nothing sensible follows it
-        return []
-    return _offers(parser, stances, torso)
+        return ()
+    return tuple(_offers(accepted(parser), stances, torso))
 
 
-def _offers(parser: InteractiveParser, stances: frozenset[str], torso: float | None) -> list[str]:
+def _offers(accepted: frozenset[str], stances: frozenset[str], torso: float | None) -> list[str]:
     offers: list[str] = []
-    accepted = parser.accepts()  # type: ignore[no-untyped-call]
     for name in (*TERMINAL_WORDS, *EXAMPLES):
         if name not in accepted and f"_{name}" not in accepted:
             continue

@@ -25,6 +25,7 @@ if TYPE_CHECKING:  # what is generated is Lark's own, and Lark has the types
     from collections.abc import Callable
 
     from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput, UnexpectedToken, v_args
+    from lark.parsers.lalr_interactive_parser import InteractiveParser
 
     Lark_StandAlone: Callable[..., Lark]
 else:
@@ -38,7 +39,7 @@ else:
         v_args,
     )
 
-__all__ = ["SlipError", "UnexpectedInput", "parse", "parser_for"]
+__all__ = ["SlipError", "UnexpectedInput", "accepted", "parse", "parser_for"]
 
 _UNITS = "|".join([*METRES, *BODY_UNITS])
 #: Shares as people say them, in percent.
@@ -323,16 +324,14 @@ def _said_at(text: str, word: str) -> int:
 _ACCEPTED: dict[tuple[int, ...], frozenset[str]] = {}
 
 
-def _accepted(error: UnexpectedToken) -> set[str]:
-    """The terminals that could stand where an error is."""
-    if error.interactive_parser is None:
-        return set(error.expected)
-    states = tuple(error.interactive_parser.parser_state.state_stack)
+def accepted(parser: InteractiveParser) -> frozenset[str]:
+    """The terminals that could come next."""
+    states = tuple(parser.parser_state.state_stack)
     if states not in _ACCEPTED:
         if len(_ACCEPTED) > 4096:
             _ACCEPTED.clear()
-        _ACCEPTED[states] = frozenset(error.accepts or error.expected)
-    return set(_ACCEPTED[states])
+        _ACCEPTED[states] = frozenset(parser.accepts())  # type: ignore[no-untyped-call]
+    return _ACCEPTED[states]
 
 
 def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
@@ -345,7 +344,8 @@ def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
     if isinstance(error, UnexpectedCharacters):
         names = set(error.allowed or ())
     elif isinstance(error, UnexpectedToken):
-        names = _accepted(error)
+        parser = error.interactive_parser
+        names = set((parser and accepted(parser)) or error.expected)
     expected: list[Value] = []
     for name in (*TERMINAL_WORDS, *EXAMPLES):
         if name in names or f"_{name}" in names:

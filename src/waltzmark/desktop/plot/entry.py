@@ -38,6 +38,7 @@ __all__ = ["EntryLine"]
 
 _WORD = re.compile(r"[^\W\d_]{2,}")
 _SIDE = re.compile(r"\b[LR]\b")  # as a score has it: a slip in one is told, and not read as a sentence
+_SAID = 50  # pixels of what is said of the line, at the least
 _SENTENCE = 2  # words from which a line may be a sentence
 
 
@@ -67,7 +68,7 @@ class EntryLine(QWidget):
         self.saying.setObjectName("faint")
         self.saying.setFont(font(10))
         self.saying.setWordWrap(True)
-        self.saying.setMinimumHeight(50)
+        self.saying.setMinimumHeight(_SAID)
         self.saying.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         self.saying.setAccessibleName(tr("Meaning of the count"))
         column = QVBoxLayout(self)
@@ -245,6 +246,9 @@ class EntryLine(QWidget):
             doubt = tr("But {problem}.", problem=rich(but))
             words += f'<br><span style="color: {self.field.theme.stop}">{doubt}</span>'
         self.saying.setText(words)
+        # While one types it grows and does not shrink again: else the score above it would jump at every other key.
+        kept = max(self.saying.minimumHeight(), self.saying.heightForWidth(self.saying.width()))
+        self.saying.setMinimumHeight(kept if self.field.text() else _SAID)
         name = "problem" if problem else "faint"
         if self.saying.objectName() != name:
             self.saying.setObjectName(name)
