@@ -285,7 +285,10 @@ def dress(theme: Theme) -> None:
     assert isinstance(application, QApplication)
     if application.font() != font(10.5):  # every widget is laid out again for a font, also for the same one
         application.setFont(font(10.5))
+    sheet = theme.style_sheet()
+    if application.styleSheet() == sheet:
+        return  # as the window before
     # A sheet changed for another is told to each widget once for each widget above it; taken off first, once.
     application.setStyleSheet("")
     application.setPalette(theme.palette())
-    application.setStyleSheet(theme.style_sheet())
+    application.setStyleSheet(sheet)
