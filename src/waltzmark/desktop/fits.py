@@ -29,8 +29,9 @@ def known_fit(form: Form, body: Body) -> Fitted | None:
 
 def keep_fit(form: Form, body: Body, found: Fitted) -> None:
     """Remembers it; what was asked for longest ago goes."""
-    _kept.append((_of(form), body, found))
-    del _kept[:-_MOST]
+    if known_fit(form, body) is None:
+        _kept.append((_of(form), body, found))
+        del _kept[:-_MOST]
 
 
 def fit_all(form: Form, bodies: Sequence[Body], told: Progress = SILENT) -> tuple[Fitted, ...]:
@@ -38,8 +39,9 @@ def fit_all(form: Form, bodies: Sequence[Body], told: Progress = SILENT) -> tupl
     found: list[Fitted] = []
     for number, body in enumerate(bodies):
         told.tell(number / max(len(bodies), 1), "fitting")
-        known = known_fit(form, body)
-        found.append(fitted(form, body, _Inner(told)) if known is None else known)
+        fit = known_fit(form, body) or fitted(form, body, _Inner(told))
+        keep_fit(form, body, fit)
+        found.append(fit)
         told.hand_out(tuple(found))
     return tuple(found)
 
