@@ -53,8 +53,17 @@ def _plain(text: str) -> str:
     return re.sub(r"<[^>]*>|&nbsp;", " ", text).replace("&&", "&")
 
 
+#: The end of a sentence, with what makes it longer, and after it a stop or comma of the one it was put into.
+_ENDED_TWICE = re.compile(r"[.!?][ ëxträlöñg]*⟧[.,;]")
+
+
 def glued(text: str) -> bool:
-    """Whether a text goes on, outside all brackets, in the middle of a sentence that another one began."""
+    """Whether a text goes on, outside all brackets, in the middle of a sentence that another one began.
+
+    Or one that has come to its end stands in the middle of another.
+    """
+    if _ENDED_TWICE.search(text):
+        return True
     depth, ended = 0, False
     for at, letter in enumerate(text):
         if letter == "⟦":
@@ -65,7 +74,7 @@ def glued(text: str) -> bool:
         elif letter == "⟧":
             depth -= 1
             ended = depth == 0
-        elif ended and letter in "\n·|/:→=(.":
+        elif ended and letter in "\n·|/:→=(.;":
             ended = False
     return False
 
@@ -122,6 +131,8 @@ class Leftovers(Reader):
         self.english -= {"bow", "cross", "horse", "in", "low", "parallel", "together", "vee", "English"}
 
     def read(self, where: str, said: str) -> None:
+        if re.search(r"(?<!\.)\.[.;](?!\.)", said):
+            self.wrong.setdefault(f"ended twice: {said[:120]}", where)
         named = re.compile(r"\([a-z]+\.[a-z-]+\)")  # a rule
         for line in named.sub("", said).replace(self.allowed, "").splitlines():
             if line.strip() in self.english or re.search(
@@ -327,8 +338,10 @@ def main() -> None:
             language.set_language("en", Pseudo())
         from PySide6.QtWidgets import QDialog, QMenu
 
+        from tests.waiting import until
         from waltzmark.core.base.records import replace
         from waltzmark.desktop.app import make_application
+        from waltzmark.desktop.history import Selection
         from waltzmark.desktop.stages import STAGES
         from waltzmark.desktop.windows import open_window
 
@@ -372,6 +385,12 @@ def main() -> None:
         window.desk.book["findings"].setChecked(True)
         _settled(window)
         _look(window, reader, "plot, findings")
+        window.document.session.select(Selection("coil", 4, 5))
+        window.plot.entry.field.setText(
+            "shift L 80, pivot R heel 1:30, torso 3"
+        )  # what is wrong with it is told as well
+        until(lambda: window.document.judge.expected is not None)
+        _look(window, reader, "plot, a count typed")
         for menu in window.findChildren(QMenu):
             for action in menu.actions():
                 reader.words(f"menu {menu.title()}", action.text().replace("&", ""))

@@ -34,4 +34,6 @@ def test_everything_shown_is_translated_whole_and_has_room(language: str) -> Non
 def test_what_is_glued_or_not_translated_would_be_seen() -> None:
     assert glued(pseudo("It ends") + pseudo(", outside the room"))
     assert not glued(pseudo("It ends.") + " " + pseudo("It turns."))
+    assert glued(pseudo("But {problem}.").format(problem=pseudo("The knee is past its toes.")))
+    assert not glued(pseudo("{a}, {b}.").format(a=pseudo("the knee"), b=pseudo("its toes")))
     assert pseudo("{n} counts <b>here</b>").count("{n}") == 1

@@ -61,14 +61,15 @@ class KickMark(Record):
 
 def kicks_at(trace: Trace, row: int) -> tuple[KickMark, ...]:
     """The foot that is out at the end of a row's count: kicked there or before, and not brought back since."""
-    first = int(trace.starts[int(trace.passage_of[row])])
+    passage = int(trace.passage_of[row])
+    first, written = int(trace.starts[passage]), trace.passages[passage].counts
     for at in range(row, first - 1, -1):
-        kick = trace.written[at].one(act.Kick)
+        kick = written[at - first].one(act.Kick)
         if kick is not None and trace.contacts[row, kick.side] == Contact.AIR:
             torso, twelve = float(trace.torso[max(at - 1, 0)]), trace.ground.twelve
             heading = kick.facing.heading(torso, twelve)
             return (KickMark(kick.side, heading, kick.height, kick.part, _reach(trace, row, kick)),)
-        if any(isinstance(action, (act.Step, act.Lift, act.Land)) for action in trace.written[at].actions):
+        if any(isinstance(action, (act.Step, act.Lift, act.Land)) for action in written[at - first].actions):
             break
     return ()
 

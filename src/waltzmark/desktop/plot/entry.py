@@ -38,7 +38,7 @@ __all__ = ["EntryLine"]
 
 _WORD = re.compile(r"[^\W\d_]{2,}")
 _SIDE = re.compile(r"\b[LR]\b")  # as a score has it: a slip in one is told, and not read as a sentence
-_SAID = 50  # pixels of what is said of the line, at the least
+_SAID = 64  # pixels of what is said of the line, at the least: most of it has room there
 _SENTENCE = 2  # words from which a line may be a sentence
 
 
@@ -240,11 +240,10 @@ class EntryLine(QWidget):
         return f"step {empty.letter} {clock_text(pose.torso)} bow"
 
     def _say(self, words: str, problem: bool = False, but: str | None = None) -> None:
-        """Shows a sentence; a *problem* is the whole of it, *but* is what would be found wrong with it."""
+        """Shows a sentence; a *problem* is the whole of it, *but* says what would be found wrong with it."""
         words = rich(words)
         if but:
-            doubt = tr("But {problem}.", problem=rich(but))
-            words += f'<br><span style="color: {self.field.theme.stop}">{doubt}</span>'
+            words += f'<br><span style="color: {self.field.theme.stop}">{rich(but)}</span>'
         self.saying.setText(words)
         # While one types it grows and does not shrink again: else the score above it would jump at every other key.
         kept = max(self.saying.minimumHeight(), self.saying.heightForWidth(self.saying.width()))
