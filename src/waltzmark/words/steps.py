@@ -209,6 +209,8 @@ def count_sentence(
             sentence = N_("the {side:foot} turns {turn:degrees} in, to {to:heading}")
             if not inward:
                 sentence = N_("the {side:foot} turns {turn:degrees} out, to {to:heading}")
+            if abs(move.turn) < 0.5:
+                sentence = N_("the {side:foot} already points to {to:heading}")
             timed[when.get(side)].append(_say(sentence, figures, side=side, turn=abs(move.turn), to=to))
         elif foot.contact != was.contact:
             parts.append(_say(_CONTACTS[Contact(foot.contact)], figures, side=side))
