@@ -38,7 +38,7 @@ def room_arguments(commands: Any) -> None:
     command.add_argument("file", metavar="FILE", help=tr("a .waltz form"))
     command.add_argument("--room", metavar="OTHER.waltz", help=tr("use the room of another document"))
     command.add_argument("--class", dest="group", type=number_from_one, metavar="N", help=tr("place this many people"))
-    command.add_argument("--here", action="store_true", help=tr("check the document's own start only"))
+    command.add_argument("--here", action="store_true", help=tr("check the document’s own start only"))
     applied = command.add_mutually_exclusive_group()
     applied.add_argument(
         "--start", type=number_from_one, metavar="N", help=tr("apply the start with this number, from 1")

@@ -22,7 +22,7 @@ from waltzmark.files.reading import ReadForm, read_file
 from waltzmark.files.saving import save_atomically
 from waltzmark.files.writing import render
 from waltzmark.words.figures import PLAIN
-from waltzmark.words.language import N_, listed, number, tr
+from waltzmark.words.language import N_, listed, ntr, tr
 from waltzmark.words.sentences import sentence
 from waltzmark.words.sides import cause_name, count_differences, entry_differences, pair_difference, report
 
@@ -93,12 +93,16 @@ def _sides_text(form: Form, trace: Trace, declared: tuple[Pair, ...], pairs: tup
     return "\n".join(lines)
 
 
+def _beats(n: float) -> str:
+    return ntr("{n} beat", "{n} beats", round(n, 2))
+
+
 def _balance_lines(form: Form, balance: Balance) -> list[str]:
     both = [balance.side(side) for side in Side]
     rows = [
-        (tr("load"), [tr("{load} beats", load=number(each.load)) for each in both]),
-        (tr("carries more"), [tr("{beats} beats", beats=number(each.beats)) for each in both]),
-        (tr("alone on it"), [tr("{alone} beats", alone=number(each.alone)) for each in both]),
+        (tr("load"), [_beats(each.load) for each in both]),
+        (tr("carries more"), [_beats(each.beats) for each in both]),
+        (tr("alone on it"), [_beats(each.alone) for each in both]),
         (tr("chest turned to it"), [f"{each.turned:.0f}°" for each in both]),
     ]
     rows += [

@@ -21,7 +21,7 @@ __all__ = ["Choices"]
 
 _FACINGS: dict[str, str] = {
     "clock": tr("By the &clock on the floor (10:30)"),
-    "own": tr("By the &walker's own clock (~10:30)"),
+    "own": tr("By the &walker’s own clock (~10:30)"),
     "compass": tr("By the com&pass (NW)"),
     "degrees": tr("In &degrees (315°)"),
 }

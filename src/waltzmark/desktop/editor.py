@@ -25,7 +25,7 @@ from waltzmark.core.score.write import write_aim, write_count, write_score
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document, Where
 from waltzmark.desktop.history import Selection
-from waltzmark.words.language import ntr, number, tr
+from waltzmark.words.language import ntr, tr
 from waltzmark.words.named import named_again, named_other_side
 from waltzmark.words.sentences import sentence
 
@@ -122,7 +122,7 @@ class Editor:
         lines = [replace(line, beats=beats) if line.moves else line for line in self.selected_lines()]
         form = forms.replace_lines(self._document.form, posture, start, stop, lines)
         self._lines(
-            tr("let {named} last {beats} beats", named=_named(lines), beats=number(beats)),
+            tr("let {named} last {beats}", named=_named(lines), beats=ntr("{n} beat", "{n} beats", beats)),
             form,
             Selection(posture, start, stop),
         )

@@ -118,7 +118,7 @@ class Logbook(QObject):
             said = ntr("{n} day", "{n} days", days) if days >= 2 else ntr("{n} minute", "{n} minutes", minutes)
             self.trouble.emit(
                 tr(
-                    "This computer's clock is {said} behind your last practice entry; it may have been set back.",
+                    "This computer’s clock is {said} behind your last practice entry; it may have been set back.",
                     said=said,
                 ),
                 False,

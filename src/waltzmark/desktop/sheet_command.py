@@ -30,12 +30,12 @@ def sheet_arguments(commands: Any) -> None:
     made = commands.add_parser("sheet", help=words, description=words, epilog=example)
     made.add_argument("file", metavar="FILE", help=tr("a .waltz form"))
     made.add_argument(
-        "--kind", choices=SHEETS, help=tr("which sheet (default: the document's own, or the floor chart)")
+        "--kind", choices=SHEETS, help=tr("which sheet (default: the document’s own, or the floor chart)")
     )
     made.add_argument(
         "-o", dest="out", type=Path, metavar="OUT", required=True, help=tr("OUT.pdf, .svg, .png, .dxf or .csv")
     )
-    made.add_argument("--paper", choices=PAPERS, help=tr("paper size (default: the document's own, or A4)"))
+    made.add_argument("--paper", choices=PAPERS, help=tr("paper size (default: the document’s own, or A4)"))
     made.add_argument("--landscape", action="store_true", help=tr("landscape paper"))
     made.add_argument("--steps", action="store_true", help=tr("show the feet of every count on the chart"))
     made.add_argument("--findings", action="store_true", help=tr("print the findings with the postures"))

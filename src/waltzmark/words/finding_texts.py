@@ -119,7 +119,7 @@ OF_FEET: dict[str, tuple[Sentence, Sentence]] = {
         N_("Widen the step, or write cross if you mean it."),
     ),
     "stance.unemptied": (
-        N_("Even with its heel or toes up, the light {side:foot} is {measured:cm} out of its leg's reach."),
+        N_("Even with its heel or toes up, the light {side:foot} is {measured:cm} out of its leg’s reach."),
         N_("Shorten the stance, turn the hips toward the foot, or leave more weight on it."),
     ),
     "stance.wide": (
@@ -201,7 +201,7 @@ OF_FEET: dict[str, tuple[Sentence, Sentence]] = {
         N_("Let it follow to the facing."),
     ),
     "step.drag": (
-        N_("The {side:foot} is emptied {measured:cm} out of its leg's reach, so it is dragged."),
+        N_("The {side:foot} is emptied {measured:cm} out of its leg’s reach, so it is dragged."),
         N_("Shorten the stance, or turn the hips toward the foot before emptying it."),
     ),
     "step.flow": (

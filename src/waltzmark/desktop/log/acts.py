@@ -30,7 +30,7 @@ LOG_ACTS: ByMenu[LogStage] = (
             Act("export book json", tr("Export as &JSON …"), lambda stage: stage.export("json")),
             Act("import book", tr("&Import …"), lambda stage: stage.take_in()),
             LINE,
-            Act("demo book", tr("Show the &demo's practice book"), lambda stage: stage.show_demo()),
+            Act("demo book", tr("Show the &demo’s practice book"), lambda stage: stage.show_demo()),
             Act("own book", tr("Show your &own practice book"), lambda stage: stage.show_own()),
         ),
     ),

@@ -274,7 +274,7 @@ class BookFace(_LogFace):
         self.table.show_entries(entries)
         practice = self.desk.practice
         whose = (
-            tr("The demo's made-up book: changes to it are not saved.")
+            tr("The demo’s made-up book: changes to it are not saved.")
             if practice.demo
             else tr("Your own book, on this computer only.")
         )

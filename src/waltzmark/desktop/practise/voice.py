@@ -15,7 +15,7 @@ from waltzmark.words.language import N_, tr
 
 __all__ = ["VoiceChoice"]
 
-_BY = {"own": N_("this program's voice"), "desktop": N_("the desktop's voice")}
+_BY = {"own": N_("this program’s voice"), "desktop": N_("the desktop’s voice")}
 _WAITS = N_("A count waits until its words are spoken; else words that have no time are left out")
 
 

@@ -84,7 +84,7 @@ class WalkFace(PractiseFace):
         set_tip(
             self.start,
             tr(
-                "Counts you in and leads the walk. Any key, or a presenter's clicker, pauses and continues; Esc ends it"
+                "Counts you in and leads the walk. Any key, or a presenter’s clicker, pauses and continues; Esc ends it"
             ),
         )
         self.start.clicked.connect(safely(desk.book["practise"].trigger))  # which shows the cautions before the first

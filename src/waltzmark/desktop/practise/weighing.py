@@ -257,7 +257,7 @@ class ScaleFace(PractiseFace):
         plates, words = self.plates, []
         if plates.state == "off":
             words.append(
-                tr("No scale connected. Connect one, start the simulated one, or type your own scale's reading.")
+                tr("No scale connected. Connect one, start the simulated one, or type your own scale’s reading.")
             )
         elif plates.state == "on":
             hello = plates.hello

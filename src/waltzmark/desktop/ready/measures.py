@@ -274,7 +274,7 @@ class MeasuresPanel(QScrollArea):
     def _show_kept(self) -> None:
         self._bodies = library.bodies() if self.isVisible() else ()
         others = [body.name for body in self._bodies if body.name != self.body.name]
-        refill(self.kept, [self.body.name or tr("this form's own"), *others], 0)
+        refill(self.kept, [self.body.name or tr("this form’s own"), *others], 0)
 
     def _change(self, words: str, **changes: Any) -> None:
         """The body with other values; what cannot be is told, and the fields show what is."""

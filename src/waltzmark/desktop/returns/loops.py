@@ -34,7 +34,7 @@ from waltzmark.desktop.widgets.search import Search
 from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.errors import explained
 from waltzmark.words.figures import Figures
-from waltzmark.words.language import ntr, number, tr
+from waltzmark.words.language import ntr, tr
 from waltzmark.words.returns import carries, comes_home, loop_lines, stays
 
 __all__ = ["LoopsFace", "LoopsView"]
@@ -161,7 +161,7 @@ class LoopsView(QWidget):
     def _words(self, loop: Loop) -> tuple[str, str]:
         """How many postures and beats a loop has; and from where to where it goes, and how far it drifts."""
         postures = ntr("{n} posture", "{n} postures", len(loop.postures))
-        head = tr("{postures}, {beats} beats", postures=postures, beats=number(loop.beats))
+        head = tr("{postures}, {beats}", postures=postures, beats=ntr("{n} beat", "{n} beats", loop.beats))
         first, last = loop.postures[0] + 1, loop.postures[-1] + 1
         out = ", ".join(str(each + 1) for each in loop.left_out)
         words = tr("{first} to {last}, skipping {out}", first=first, last=last, out=out) if out else ""

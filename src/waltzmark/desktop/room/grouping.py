@@ -67,7 +67,7 @@ class GroupFace(RoomFace):
         for row, (words, field) in enumerate(fields):
             grid.addWidget(Label(words), row, 0)
             grid.addWidget(field, row, 1)
-        self.same = QCheckBox(tr("Everyone keeps the form's facing"))
+        self.same = QCheckBox(tr("Everyone keeps the form’s facing"))
         set_tip(self.same, tr("When off, headings along the walls and floor lines are tried too"))
         self.same.setChecked(True)
         grid.addWidget(self.same, len(fields), 0, 1, 2)
@@ -168,7 +168,7 @@ class GroupFace(RoomFace):
                     )
                 )
             teacher = (
-                tr("The teacher's place is marked T.")
+                tr("The teacher’s place is marked T.")
                 if group.teacher
                 else tr("There is no room for a teacher in front.")
             )

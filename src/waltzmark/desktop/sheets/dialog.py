@@ -61,7 +61,7 @@ _ABOUT = {
     "tape": tr("What to tape to the floor: a plan, and a table of distances from walls, corners and boards."),
     "postures": tr("Every count as a small drawing with its words, and what each posture expects."),
     "cues": tr("One line per posture, with its first facing; fold once along the line."),
-    "soles": tr("The walker's soles, life size, with angles around the heel: to cut out and trace."),
+    "soles": tr("The walker’s soles, life size, with angles around the heel: to cut out and trace."),
     "class": tr("Where up to eight walkers start, in rows that stay clear of each other."),
     "bodies": tr("One table: a row for each posture, a column for each person, and only what differs from the form."),
     "log": tr("What the practice book records for this form, with a line to sign."),

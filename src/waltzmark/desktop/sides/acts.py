@@ -65,7 +65,7 @@ SIDES_ACTS: ByMenu[SidesStage] = (
                 "whole other side", tr("Open the mirrored form in a new win&dow"), lambda stage: stage.open_other_side()
             ),
             Act("compare document", tr("Compare with a document …"), lambda stage: stage.compare_document()),
-            Act("compare demo", tr("Compare with the demo's earlier version"), lambda stage: stage.compare_demo()),
+            Act("compare demo", tr("Compare with the demo’s earlier version"), lambda stage: stage.compare_demo()),
             Act("save report", tr("Save the comparison as te&xt …"), lambda stage: stage.compare.save_report()),
         ),
     ),

@@ -19,7 +19,7 @@ from waltzmark.desktop.plain import heading, wrapped
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.offers import OfferList
 from waltzmark.desktop.widgets.parts import push_button
-from waltzmark.words.language import number, percent, tr
+from waltzmark.words.language import ntr, number, percent, tr
 from waltzmark.words.named import named_other_side
 
 __all__ = ["BalanceFace", "BalanceView"]
@@ -156,8 +156,8 @@ class BalanceView(QWidget):
 
 
 def _figure(value: float, unit: str) -> str:
-    said = number(value, 0 if unit == "°" or value == round(value) else 1)
-    return tr("{beats} beats", beats=said) if unit == "beats" else f"{said}{unit}"
+    rounded = round(value, 0 if unit == "°" else 1)
+    return ntr("{n} beat", "{n} beats", rounded) if unit == "beats" else f"{number(rounded)}{unit}"
 
 
 class BalanceFace(Face):
@@ -181,7 +181,7 @@ class BalanceFace(Face):
         self.make = push_button(
             tr("Make its other side"),
             self.take,
-            tr("Adds the posture's mirror image after it, as one step you can undo  (Enter)"),
+            tr("Adds the posture’s mirror image after it, as one step you can undo  (Enter)"),
         )
         column.addWidget(self.make)
         self.whole = push_button(
@@ -200,8 +200,8 @@ class BalanceFace(Face):
         left, right = (percent(100 * share) for share in shares)
         words = [
             tr(
-                "Over {beats} beats the left leg carries {left} and the right {right}.",
-                beats=number(balance.beats),
+                "Over {beats} the left leg carries {left} and the right {right}.",
+                beats=ntr("{n} beat", "{n} beats", balance.beats),
                 left=left,
                 right=right,
             )

@@ -95,7 +95,7 @@ class CompareFace(Face):
         row = QHBoxLayout()
         self.choose = push_button(tr("Choose a document …"), self.desk.book["compare document"].trigger)
         self.demo = push_button(
-            tr("The demo's earlier version"),
+            tr("The demo’s earlier version"),
             self.desk.book["compare demo"].trigger,
             tr("The demo form as it was two summers earlier"),
         )
