@@ -136,7 +136,6 @@ class GroupFace(RoomFace):
 
     def _take(self, group: Group | None, n: int | None) -> None:
         self.group = group
-        say = self.document.session.say
         if group is None:
             many = tr("{n} walkers", n=n) if n != 1 else tr("one walker")
             self.said.setText(
@@ -151,22 +150,7 @@ class GroupFace(RoomFace):
                 else tr("One walker fits.")
             ]
             if math.isfinite(group.gap):
-                a, b = group.pair
-                off = (
-                    ntr("{n} beat ahead", "{n} beats ahead", group.lag)
-                    if group.lag >= 0
-                    else ntr("{n} beat behind", "{n} beats behind", -group.lag)
-                )
-                words.append(
-                    tr(
-                        "The closest are walkers {a} and {b}: {length} apart at beat {beat}, with walker {b} {off}.",
-                        length=say.length(group.gap),
-                        a=a + 1,
-                        b=b + 1,
-                        beat=number(group.beat, 0),
-                        off=off,
-                    )
-                )
+                words.append(self._closest(group))
             teacher = (
                 tr("The teacher’s place is marked T.")
                 if group.teacher
@@ -175,6 +159,27 @@ class GroupFace(RoomFace):
             self.said.setText("\n".join([*words, teacher]))
         self.tight.setVisible(group is not None and math.isfinite(group.gap))
         self.drawn.emit()
+
+    def _closest(self, group: Group) -> str:
+        """Who come nearest to each other, and when."""
+        (a, b), lag = group.pair, round(group.lag, 2)
+        said = {
+            "a": a + 1,
+            "b": b + 1,
+            "length": self.document.session.say.length(group.gap),
+            "beat": number(group.beat, 0),
+        }
+        if not lag:
+            return tr("The closest are walkers {a} and {b}: {length} apart at beat {beat}.", **said)
+        if lag > 0:
+            off = ntr("{n} beat ahead", "{n} beats ahead", lag)
+        else:
+            off = ntr("{n} beat behind", "{n} beats behind", -lag)
+        return tr(
+            "The closest are walkers {a} and {b}: {length} apart at beat {beat}, when walker {b} is {off}.",
+            **said,
+            off=off,
+        )
 
     def go_to_tightest(self) -> None:
         """Goes to the beat at which two come nearest."""
