@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from decimal import Decimal
+from functools import lru_cache
 from typing import Literal, Protocol
 
 from waltzmark.core.base.errors import WaltzmarkError, quoted
@@ -105,6 +106,7 @@ def number_text(value: float, decimals: int = 0) -> str:
     return f"{whole}.{fraction}" if fraction else whole
 
 
+@lru_cache(maxsize=256)  # a school’s few lengths are asked for with every pose that is named
 def written_length(text: str) -> Length:
     """A length as a school writes it, number and unit, of at most 5 m. Raises UnitError.
 
