@@ -114,7 +114,7 @@ class Places(Record, eq=False):
         behind = np.where(np.isnan(self.back), -1, np.round(np.nan_to_num(self.back) * 10.0)).astype(np.int64)
         radii = np.round(self.radii * 1e6).astype(np.int64)
         each = (radii * 2 + self.high) * 3602 + behind
-        begins = np.flatnonzero(np.diff(each, prepend=-1))  # places of one kind mostly come together
+        begins = np.flatnonzero(np.diff(each, prepend=each[:1] - 1))  # places of one kind mostly come together
         kinds = np.unique(each[begins], return_inverse=True)[1]
         return np.asarray(np.repeat(kinds, np.diff(begins, append=len(each))))
 
