@@ -291,3 +291,19 @@ def test_the_score_does_not_jump_while_one_types(demo: MainWindow) -> None:
     QTest.keyClick(field, KEYS.Key_Escape)
     QTest.keyClick(field, KEYS.Key_Escape)
     until(lambda: not field.text() and score.height() == tall[0])
+
+
+def test_undo_takes_back_what_is_typed_and_then_what_was_entered(demo: MainWindow) -> None:
+    document, field, control = demo.document, demo.plot.entry.field, Qt.KeyboardModifier.ControlModifier
+    document.session.select(Selection("coil", 4, 5))
+    before = document.form
+    type_count(demo, "torso 3")
+    entered = document.form
+    assert entered != before and not field.text()
+    QTest.keyClicks(field, "torso 9")
+    QTest.keyClick(field, KEYS.Key_Z, control)
+    assert not field.text() and document.form == entered
+    QTest.keyClick(field, KEYS.Key_Z, control)
+    assert not field.text() and document.form == before
+    QTest.keyClick(field, KEYS.Key_Z, control | Qt.KeyboardModifier.ShiftModifier)
+    assert field.text() == "torso 9" and document.form == before  # what was typed last comes again

@@ -65,9 +65,8 @@ def covered(c: Clause, acts: Sequence[Act], *, mended: bool = False) -> bool:
     aimed = c.has("clock") or c.has("number")
     if "straighten" in c.verbs and "step" in kinds and not aimed:
         return False  # a leg that is straightened goes nowhere
-    if (
-        does(c, "open", "abr") or is_swung(c)
-    ) and "step" in kinds:  # "swing the leg forward", "open the foot to the side"
+    # "swing the leg forward", "open the foot to the side"
+    if "step" in kinds and (does(c, "open", "abr") or is_swung(c)):
         kinds.add("pivot")
     told = len(c.verbs) > 1 or any(each.kind in ("percent", "clock", "degrees", "contact") for each in c.said)
     if told and "repeat" in c.verbs and not kinds & {"repeat", "mirror"}:  # "shift forward again" is told of the shift

@@ -78,9 +78,9 @@ class EntryField(QLineEdit):
         return complete(self.text(), self._stances, self._torso)
 
     def clear_quietly(self) -> None:
-        """Clears the field without saying so."""
+        """Clears the field without saying so, of what has been entered: undo goes to the form then."""
         self.blockSignals(True)
-        self.clear()
+        self.setText("")
         self.blockSignals(False)
 
     def _hide_offers(self) -> bool:
@@ -103,6 +103,12 @@ class EntryField(QLineEdit):
         self.typed.emit()
 
     def event(self, event: QEvent) -> bool:
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            undo, redo = QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo
+            typed = self.isUndoAvailable() if event.matches(undo) else self.isRedoAvailable()
+            if not typed and (event.matches(undo) or event.matches(redo)):
+                event.ignore()  # what was typed is all taken back, or entered
+                return False
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Tab:
             offers = self.completions() if self.text() else ()
             if offers:
