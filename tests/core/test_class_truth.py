@@ -25,7 +25,8 @@ from waltzmark.core.form.room import Break, Obstacle, Room, Start
 from waltzmark.core.room.breaks import in_room, mark_of, parts_of, start_at
 from waltzmark.core.room.clearance import clearance_at
 from waltzmark.core.room.fields import Field
-from waltzmark.core.room.group import Offsets, _Lattices, arranged, greatest
+from waltzmark.core.room.group import _Lattices, arranged, greatest
+from waltzmark.core.room.offsets import Offsets
 from waltzmark.core.room.starts import Starts
 from waltzmark.core.room.sweep import SHOE_MARGIN, Sweep
 from waltzmark.core.room.tape import tape_plan
@@ -104,7 +105,7 @@ def test_two_walkers_come_as_near_as_their_soles_and_trunks_do(seed: int, off: f
 def test_a_lattice_has_every_place_that_is_free_in_it_and_no_other(seed: int) -> None:
     random = np.random.default_rng(seed)
     trace = walk(form_of(TEXTS[random.integers(4)]))
-    room = replace(any_room(random), clearance=0.1, behind=0.1)
+    room = replace(any_room(random), clearance=0.1, behind=float(random.choice([0.1, 0.4])))
     heading = float(random.choice([0.0, 40.0]))
     starts = Starts(Sweep(trace, room.arms), room)
     lattices = _Lattices(starts, Offsets(trace, 0.5), heading, 0.3)
@@ -122,9 +123,10 @@ def test_a_lattice_has_every_place_that_is_free_in_it_and_no_other(seed: int) ->
         free = [(x, y) for x, y in on if lattices.free[y, x]]
         assert counted[first] == len(free)
         fits = [(x, y) for x, y in free if starts.check(standing(lattices, x, y)).fits]
-        assert lattices.places(a, b, shift, first) == pytest.approx(
-            lattices.low + 0.1 * np.array(fits, dtype=float).reshape(-1, 2)
-        )
+        wanted = lattices.low + 0.1 * np.array(fits, dtype=float).reshape(-1, 2)
+        assert not len(lattices.places(a, b, shift, first, len(fits) + 1))
+        assert lattices.places(a, b, shift, first, len(fits)) == pytest.approx(wanted)
+        assert lattices.places(a, b, shift, first) == pytest.approx(wanted)
 
 
 def standing(lattices: _Lattices, x: int, y: int) -> Start:

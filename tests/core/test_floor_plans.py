@@ -23,7 +23,8 @@ from waltzmark.core.edit.measuring import PACE, read_measure
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.form.room import Door, FloorLines, Obstacle, Room, Start, rotated_points
 from waltzmark.core.room.clearance import clearance_at
-from waltzmark.core.room.group import Offsets, arranged, greatest
+from waltzmark.core.room.group import arranged, greatest
+from waltzmark.core.room.offsets import Offsets
 from waltzmark.core.room.sweep import Sweep
 from waltzmark.core.room.tape import SCATTER, _beside, fewest_ends, tape_plan, turning_ends
 from waltzmark.core.score import read_score

@@ -24,7 +24,8 @@ from waltzmark.core.form.room import KINDS, Break, Obstacle, Room, Start
 from waltzmark.core.room.breaks import parts_of
 from waltzmark.core.room.changes import advice
 from waltzmark.core.room.clearance import check_room
-from waltzmark.core.room.group import GAP, Offsets, arranged, greatest
+from waltzmark.core.room.group import GAP, arranged, greatest
+from waltzmark.core.room.offsets import Offsets
 from waltzmark.core.room.starts import Starts
 from waltzmark.core.room.sweep import Sweep
 from waltzmark.core.room.tape import tape_plan

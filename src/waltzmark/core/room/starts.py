@@ -289,6 +289,13 @@ class Starts:
         spare = told(walls[0], walls[1])
         return StartMap(heading, low, step, spare.reshape(len(y), len(x)))
 
+    def surely(self, heading: float, starts: Floats) -> tuple[Bools, Bools]:
+        """Which starts (k, 2) at a heading certainly fit, and which are too close to say without measuring exactly."""
+        front, behind = self.spare(heading, starts, self.thinned(_FINE))
+        error = 1e-3 + (0.0 if self._only_walls else self._fields[0].error)
+        fits = np.minimum(front, behind) >= error + 1.5 * _FINE
+        return fits, ~fits & (told(front, behind, error) >= 0.0)
+
     def check(self, start: Start) -> Clearance:
         """The exact clearance of a start."""
         self.sweep.prepare()

@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QPushButton, 
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start
-from waltzmark.core.room.group import BEATS_OFF, GAP, Group, arranged, greatest
+from waltzmark.core.room.group import GAP, Group, arranged, greatest
+from waltzmark.core.room.offsets import BEATS_OFF
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.walk import walk
 from waltzmark.desktop.desk import Desk
