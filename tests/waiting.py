@@ -8,13 +8,16 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 
-from PySide6.QtCore import QEventLoop, QTimer
+from PySide6.QtCore import QCoreApplication, QEventLoop, QTimer
 
 __all__ = ["rest", "until"]
 
 
 def rest(ms: int) -> None:
     """Lets the hands rest."""
+    if QCoreApplication.instance() is None:  # a loop of no application never ends
+        time.sleep(ms / 1000.0)
+        return
     loop = QEventLoop()
     QTimer.singleShot(ms, loop.quit)
     loop.exec()

@@ -189,9 +189,12 @@ def test_killing_it_while_it_films_leaves_nothing(by: signal.Signals, form: Path
                 continue
         return False
 
-    until(films, 60.0)
-    running.send_signal(by)
-    running.wait(timeout=30)
+    try:
+        until(films, 60.0)
+        running.send_signal(by)
+        running.wait(timeout=30)
+    finally:
+        running.kill()
     assert running.returncode != 0 and list(folder.iterdir()) == []
     assert set(Path("/tmp").glob("waltzmark-film*")) == before
 

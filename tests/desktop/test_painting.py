@@ -9,11 +9,13 @@ from contextlib import contextmanager
 
 import numpy as np
 import pytest
-from hypothesis import given
+import shapely
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from PySide6.QtCore import QLineF, QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QTransform
 
+from tests.trying import tries
 from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.arrays import Bools
 from waltzmark.core.base.leftright import Contact, Side
@@ -25,6 +27,7 @@ from waltzmark.core.judge.finding import Finding, Severity
 from waltzmark.core.score import read_score
 from waltzmark.core.walk.pelvis import pelvis_of
 from waltzmark.core.walk.walk import walk
+from waltzmark.desktop.painter.figure import hatchings
 from waltzmark.desktop.painter.ground import draw_ground
 from waltzmark.desktop.painter.hips import draw_range, draw_room
 from waltzmark.desktop.painter.icons import icon
@@ -43,6 +46,7 @@ from waltzmark.desktop.painter.scale_bar import draw_scale_bar
 from waltzmark.desktop.painter.scene import CLOCK_RADIUS, Scene, draw_path, draw_scene, trail
 from waltzmark.desktop.painter.soles import draw_sole, draw_sole_outline
 from waltzmark.desktop.painter.standing import mark_lines
+from waltzmark.desktop.painter.tracks import hull, polygons
 from waltzmark.desktop.theme import DARK, LIGHT
 from waltzmark.words.figures import PLAIN
 
@@ -400,3 +404,28 @@ def test_cards_lie_on_none_of_the_others_and_within_the_view(corners: list[tuple
     for card, line in zip(cards, lines, strict=True):
         away = card.center() - line.center()
         assert math.hypot(away.x(), away.y()) < max(0.5 * line.length(), 130.0)
+
+
+@settings(max_examples=tries(40))
+@given(st.integers(0, 100_000))
+def test_round_shapes_are_hatched_to_their_rims_at_one_slant_and_no_further_apart(seed: int) -> None:
+    random = np.random.default_rng(seed)
+    clouds = [random.uniform(0.0, size, (12, 2)) for size in random.uniform(2.0, 60.0, 3)]
+    shapes = [hull(cloud) for cloud in clouds]
+    apart = float(random.uniform(1.0, 6.0))
+    for points, lines in zip(shapes, hatchings(shapes, apart), strict=True):
+        shape = shapely.Polygon(points)
+        level = float(points.sum(axis=1).min()) + apart
+        for line in lines:
+            drawn = shapely.LineString([(line.x1(), line.y1()), (line.x2(), line.y2())])
+            whole = shapely.LineString([(level + 200.0, -200.0), (-200.0, level + 200.0)])
+            assert shapely.hausdorff_distance(drawn, shape.intersection(whole)) < 1e-6
+            level += 1.4142 * apart
+        assert level >= float(points.sum(axis=1).max()) - 1e-9  # and no line is missing at the end
+
+
+def test_many_polygons_are_brought_over_as_one_is() -> None:
+    random = np.random.default_rng(4)
+    outlines = [random.normal(0.0, 300.0, (int(n), 2)) for n in (3, 1, 0, 40)]
+    for made, outline in zip(polygons(outlines), outlines, strict=True):
+        assert [(point.x(), point.y()) for point in made] == [tuple(point) for point in outline.tolist()]

@@ -21,7 +21,7 @@ from waltzmark.core.body.figure import JOINTS, Figure
 from waltzmark.core.body.foot import LANDMARKS, Sole
 from waltzmark.core.body.pose import Pose
 from waltzmark.desktop.painter.soles import draw_sole
-from waltzmark.desktop.painter.tracks import polygon
+from waltzmark.desktop.painter.tracks import polygons
 from waltzmark.desktop.theme import Theme
 
 __all__ = ["ASLANT", "Looking", "draw_figure", "draw_ground"]
@@ -47,8 +47,34 @@ _CHAINS = [
     [JOINTS[f"{side} {name}"] for name in ("shoulder", "hand", "hip", "knee", "ankle")] for side in ("left", "right")
 ]
 _HEAD = (0.044, 0.062)  # half breadth and half height of the head
-#: Half breadths of the trunk, in statures: at the shoulders, at the hips, and along its middle.
-_CHEST, _WAIST, _HIPS, _NECK_WIDE, _PELVIS = 0.032, 0.056, 0.050, 0.042, 0.066
+_ARM = 3  # limbs of an arm; the others are of the leg
+_CHEST_ENDS, _HIP_ENDS = ([JOINTS[f"{side} {name}"] for side in ("left", "right")] for name in ("shoulder", "hip"))
+#: Half breadths of the trunk, in statures: at both shoulders, at both ends of the waist and at the collar, for the
+#: outside and the inside; then at both hips, at the waist and at the pelvis.
+_TRUNK = np.repeat(np.array([[0.032, 0.032, 0.056, 0.056, 0.042], [0.050, 0.050, 0.056, 0.056, 0.066]]), 2, axis=0)
+_SOLES = ("heel", "ball", "toe", "ankle")
+_FEET = np.array([[JOINTS[f"{side} {name}"] for name in _SOLES] for side in ("left", "right")])
+#: Corners of a foot: its joint of these, whether it lies at the back of the heel, breadths of a foot to
+#: the inside and heights of an ankle up from there, square to the sole, and heights straight up.
+_CORNERS, _AT_BACK, _ASIDE, _UP, _ABOVE = np.array(
+    [
+        (0, 1, 0.0, 0.0, 0.0),
+        (0, 1, 0.0, 0.9, 0.0),
+        *(
+            (joint, 0, sign * aside, up, above)
+            for joint, aside, up, above in (
+                (0, 0.33, 0.0, 0.0),
+                (1, 0.48, 0.0, 0.0),
+                (1, 0.40, 0.42, 0.0),
+                (3, 0.30, 0.25, 0.0),
+                (2, 0.24, 0.0, 0.0),
+                (2, 0.20, 0.0, 0.24),
+            )
+            for sign in (-1.0, 1.0)
+        ),
+    ]
+).T
+_CORNERS = _CORNERS.astype(np.int64)
 #: Ways out from the middle of a round shape, and parts of the way round either end of a limb.
 _WAYS = np.stack([each(np.linspace(0.0, 2.0 * math.pi, 36, endpoint=False)) for each in (np.cos, np.sin)], axis=-1)
 _BEGINS, _ENDS = np.linspace(0.0, 1.0, 9), np.linspace(0.0, 1.0, 7)
@@ -100,6 +126,14 @@ class Cut(NamedTuple):
     inside: Floats
 
 
+class _Shape(NamedTuple):
+    """A shape as it is painted; its outline is what is left of a larger one under it: that takes half the time."""
+
+    outside: QPainterPath
+    inside: QPainterPath
+    hatching: list[QLineF]
+
+
 def draw_figure(
     painter: QPainter, looking: Looking, figure: Figure, body: Body, theme: Theme, line: float = 1.3
 ) -> None:
@@ -107,27 +141,33 @@ def draw_figure(
     joints, high = figure.joints[0], body.stature
     flat, depth = looking.flat(joints), looking.depth(joints)
     trunk = float(depth[JOINTS["waist"]])
-    parts: list[tuple[float, Side, list[Cut]]] = []
-    made = limbs(flat[_ENDS_OF[:, 0]], flat[_ENDS_OF[:, 1]], _BREADTHS * high * looking.scale, line)
-    for side, name in ((Side.LEFT, "left"), (Side.RIGHT, "right")):
-        arm, leg = (made[5 * side + first : 5 * side + last] for first, last in ((0, 3), (3, 5)))
-        leg.append(_foot(looking, joints, name, body, side, line))
+    cuts = limbs(flat[_ENDS_OF[:, 0]], flat[_ENDS_OF[:, 1]], _BREADTHS * high * looking.scale, line)
+    neck, limb = len(cuts) - 1, len(_LIMBS)
+    cuts += _feet(looking, joints, body, line)
+    feet = (neck + 1 + Side.LEFT, neck + 1 + Side.RIGHT)
+    left = [*range(limb * Side.LEFT, limb * (Side.LEFT + 1)), feet[Side.LEFT]]
+    shapes = _shapes([*cuts, *_trunk(looking, flat, high, line)], left, 4.2 * line)
+    parts: list[tuple[float, Side, list[_Shape]]] = []
+    for side in Side:
+        arm, leg = shapes[limb * side : limb * side + _ARM], shapes[limb * side + _ARM : limb * (side + 1)]
         away = depth[_CHAINS[side]].tolist()
-        parts += [(sum(away[:2]) / 2.0, side, arm), (sum(away[2:]) / 3.0, side, leg)]
+        parts += [(sum(away[:2]) / 2.0, side, arm), (sum(away[2:]) / 3.0, side, [*leg, shapes[feet[side]]])]
     # A hand's breadth behind the middle of the trunk a limb is a far one.
     faint, ordered = trunk + 0.03 * high, sorted(parts, key=lambda part: -part[0])
-    for off, side, shapes in ordered:
+    for off, side, limbs_ in ordered:
         if off > trunk:
-            _cut(painter, shapes, side, theme, _FAINT if off > faint else 1.0, line)
-    _body(painter, looking, flat, made[-1], high, theme, line)
-    for off, side, shapes in ordered:
+            _lay(painter, limbs_, side, theme, _FAINT if off > faint else 1.0, line)
+    ink, paper = theme.color("torso"), theme.laid("torso", "raised", 0.34)
+    _fill(painter, [shapes[neck]], ink, paper)
+    _fill(painter, shapes[len(cuts) :], ink, paper)
+    for off, side, limbs_ in ordered:
         if off <= trunk:
-            _cut(painter, shapes, side, theme, 1.0, line)
+            _lay(painter, limbs_, side, theme, 1.0, line)
     _head(painter, looking, figure, high, theme, line)
     _gaps(painter, looking, figure, theme)
 
 
-def _cut(painter: QPainter, shapes: list[Cut], side: Side, theme: Theme, strength: float, line: float) -> None:
+def _lay(painter: QPainter, shapes: list[_Shape], side: Side, theme: Theme, strength: float, line: float) -> None:
     """Lays shapes down one over the other, as if cut from paper; nothing shines through. strength: of their colours,
     the rest is the wall behind."""
     wall = theme.color("paper")
@@ -138,30 +178,51 @@ def _cut(painter: QPainter, shapes: list[Cut], side: Side, theme: Theme, strengt
     painter.setPen(QPen(ink, 0.75 * line))
     for shape in shapes:
         _fill(painter, [shape], ink, paper)
-        if side is Side.LEFT:
-            painter.drawLines(_hatching(shape.inside, 4.2 * line))
+        if shape.hatching:
+            painter.drawLines(shape.hatching)
 
 
-def _fill(painter: QPainter, shapes: list[Cut], ink: QColor, paper: QColor) -> None:
-    """One shape of several. Its outline is what is left of a larger one under it: that is drawn in half the time."""
-    for points, color in [(each.outside, ink) for each in shapes] + [(each.inside, paper) for each in shapes]:
+def _fill(painter: QPainter, shapes: list[_Shape], ink: QColor, paper: QColor) -> None:
+    """One shape of several."""
+    for shape in shapes:
+        painter.fillPath(shape.outside, ink)
+    for shape in shapes:
+        painter.fillPath(shape.inside, paper)
+
+
+def _shapes(cuts: list[Cut], hatched: list[int], apart: float) -> list[_Shape]:
+    """Cut shapes made ready for painting, some of them with lines over them, so many pixels apart."""
+    paths = []
+    for each in polygons([points for cut in cuts for points in cut]):
         path = QPainterPath()
-        path.addPolygon(polygon(points))
-        painter.fillPath(path, color)
+        path.addPolygon(each)
+        paths.append(path)
+    lines = dict(zip(hatched, hatchings([cuts[number].inside for number in hatched], apart), strict=True))
+    return [_Shape(paths[2 * n], paths[2 * n + 1], lines.get(n, [])) for n in range(len(cuts))]
 
 
-def _hatching(points: Floats, apart: float) -> list[QLineF]:
-    """Slanted lines over a shape (n, 2) that is round everywhere, so many pixels apart."""
-    after = np.concatenate([points[1:], points[:1]])
+def hatchings(shapes: list[Floats], apart: float) -> list[list[QLineF]]:
+    """Slanted lines over each of some shapes (n, 2) that are round everywhere, so many pixels apart."""
+    sizes = np.array([len(each) for each in shapes])
+    points, firsts = np.concatenate(shapes), np.cumsum(sizes) - sizes
+    after = np.arange(1, len(points) + 1)
+    after[firsts + sizes - 1] = firsts
     # A line x + y = c crosses the rim where that passes c, once on its way in and once on its way out.
-    level, level_after = points[:, 0] + points[:, 1], after[:, 0] + after[:, 1]
-    levels = np.arange(level.min() + apart, level.max(), 1.4142 * apart)[:, None]
-    rows, at = np.nonzero((level <= levels) != (level_after <= levels))
-    if len(rows) != 2 * len(levels):
-        return []
-    t = (levels[rows, 0] - level[at]) / (level_after[at] - level[at])
-    ends = (points[at] + t[:, None] * (after[at] - points[at])).reshape(-1, 4).tolist()
-    return [QLineF(*each) for each in ends]
+    level, of = points[:, 0] + points[:, 1], np.repeat(np.arange(len(shapes)), sizes)
+    first, step = np.minimum.reduceat(level, firsts) + apart, 1.4142 * apart
+    passed = np.maximum(np.ceil((level - first[of]) / step), 0.0).astype(np.int64)  # how many lines lie below a point
+    before, then = passed, passed[after]
+    many = np.abs(then - before)
+    edge = np.repeat(np.arange(len(points)), many)
+    number = np.minimum(before, then)[edge] + np.arange(len(edge)) - np.repeat(np.cumsum(many) - many, many)
+    t = (first[of[edge]] + step * number - level[edge]) / (level[after[edge]] - level[edge])
+    crossed = points[edge] + t[:, None] * (points[after[edge]] - points[edge])
+    order = np.lexsort((edge, number, of[edge]))
+    ends = crossed[order].reshape(-1, 4)
+    made: list[list[QLineF]] = [[] for _ in shapes]
+    for shape, line in zip(of[edge[order[::2]]].tolist(), ends.tolist(), strict=True):
+        made[shape].append(QLineF(*line))
+    return made
 
 
 def _mixed(one: QColor, other: QColor, strength: float) -> QColor:
@@ -199,50 +260,45 @@ def _tapered(ones: Floats, others: Floats, breadths: Floats) -> list[Floats]:
 
 
 def around(points: Floats, radii: Floats) -> Floats:
-    """(36, 2) what goes round circles of radii (n,) about places (n, 2): the point furthest out each way."""
-    furthest = (_WAYS @ points.T + radii).argmax(axis=1)
-    return np.asarray(points[furthest] + radii[furthest, None] * _WAYS)
+    """(…, 36, 2) what goes round circles of radii (…, n) about places (…, n, 2): the point furthest out each way."""
+    furthest = (points @ _WAYS.T + radii[..., None]).argmax(axis=-2)
+    there = np.take_along_axis(points, furthest[..., None], axis=-2)
+    return np.asarray(there + np.take_along_axis(radii, furthest, axis=-1)[..., None] * _WAYS)
 
 
-def _body(painter: QPainter, looking: Looking, flat: Floats, neck: Cut, high: float, theme: Theme, line: float) -> None:
-    """Neck and trunk: chest and hips, with the waist between them."""
-    ink, paper = theme.color("torso"), theme.laid("torso", "raised", 0.34)
-    _fill(painter, [neck], ink, paper)
-    hips, chest = (
-        np.array([flat[JOINTS[f"{side} {name}"]] for side in ("left", "right")]) for name in ("hip", "shoulder")
+def _trunk(looking: Looking, flat: Floats, high: float, line: float) -> list[Cut]:
+    """The trunk: chest and hips, with the waist between them."""
+    chest, hips = flat[_CHEST_ENDS], flat[_HIP_ENDS]
+    waist = flat[JOINTS["waist"]] + 0.5 * (hips - hips.sum(axis=0) / 2.0) + 0.2 * (chest - chest.sum(axis=0) / 2.0)
+    tips = ([*chest, *waist, flat[JOINTS["neck"]]], [*hips, *waist, flat[JOINTS["pelvis"]]])
+    radii = _TRUNK * high * looking.scale
+    outline = line * np.array([[0.5], [-0.5], [0.5], [-0.5]])
+    made = around(np.array([each for each in tips for _ in (0, 1)]), np.maximum(radii + outline, 0.0))
+    return [Cut(made[0], made[1]), Cut(made[2], made[3])]
+
+
+def _feet(looking: Looking, joints: Floats, body: Body, line: float) -> list[Cut]:
+    """The feet, left and right: round heel, ball and toes, and up to the ankle."""
+    breadth, tall = body.foot_breadth, body.measure("ankle_height")
+    heel, ball = joints[_FEET[:, 0]], joints[_FEET[:, 1]]
+    way = ball - heel
+    along = way / np.maximum(np.sqrt((way * way).sum(axis=1)), 1e-9)[:, None]
+    level = np.stack([along[:, 1], -along[:, 0]], axis=1)
+    aside = np.zeros_like(along)
+    aside[:, :2] = level / np.maximum(np.sqrt((level * level).sum(axis=1)), 1e-9)[:, None]
+    (ax, ay, _), (x, y, z) = aside.T, along.T
+    up = np.stack([ay * z, -ax * z, ax * y - ay * x], axis=1)  # square to both
+    long = np.array([body.sole.of(side) for side in Side])
+    back = LANDMARKS["back"] * long[:, None] * along
+    places = (
+        joints[_FEET[:, _CORNERS]]
+        + _AT_BACK[:, None] * back[:, None]
+        + (breadth * _ASIDE)[:, None] * aside[:, None]
+        + (tall * _UP)[:, None] * up[:, None]
     )
-    waist = flat[JOINTS["waist"]] + 0.5 * (hips - hips.mean(axis=0)) + 0.2 * (chest - chest.mean(axis=0))
-    collar, pelvis = flat[None, JOINTS["neck"]], flat[None, JOINTS["pelvis"]]
-    parts = []
-    for tips, wide, middle, round_ in ((chest, _CHEST, collar, _NECK_WIDE), (hips, _HIPS, pelvis, _PELVIS)):
-        radii = np.repeat([wide, _WAIST, round_], (2, 2, 1)) * high * looking.scale
-        places = np.concatenate([tips, waist, middle])
-        parts.append(Cut(*(around(places, np.maximum(radii + way * line / 2.0, 0.0)) for way in (1.0, -1.0))))
-    _fill(painter, parts, ink, paper)
-
-
-def _foot(looking: Looking, joints: Floats, name: str, body: Body, side: Side, line: float) -> Cut:
-    """A foot: round heel, ball and toes, and up to the ankle."""
-    heel, ball, toe, ankle = (joints[JOINTS[f"{name} {each}"]] for each in ("heel", "ball", "toe", "ankle"))
-    length, breadth, tall = body.sole.of(side), body.foot_breadth, body.measure("ankle_height")
-    along = (ball - heel) / max(float(np.linalg.norm(ball - heel)), 1e-9)
-    aside = np.array([along[1], -along[0], 0.0])
-    aside /= max(float(np.linalg.norm(aside)), 1e-9)
-    up = np.cross(aside, along)
-    back = heel + LANDMARKS["back"] * length * along
-    corners = [back]
-    for sign in (-1.0, 1.0):
-        corners += [
-            heel + sign * 0.33 * breadth * aside,
-            ball + sign * 0.48 * breadth * aside,
-            ball + sign * 0.40 * breadth * aside + 0.42 * tall * up,
-            ankle + sign * 0.30 * breadth * aside + 0.25 * tall * up,
-            toe + sign * 0.24 * breadth * aside,
-            toe + sign * 0.20 * breadth * aside + np.array([0.0, 0.0, 0.24 * tall]),
-        ]
-    corners.append(back + 0.9 * tall * up)
-    places = looking.flat(np.array(corners))
-    return Cut(*(around(places, np.full(len(places), radius)) for radius in (line, 0.0)))
+    places[..., 2] += tall * _ABOVE
+    round_ = around(looking.flat(places), np.zeros(places.shape[:2]))
+    return [Cut(each + line * _WAYS, each) for each in round_]
 
 
 def _head(painter: QPainter, looking: Looking, figure: Figure, high: float, theme: Theme, line: float) -> None:

@@ -10,6 +10,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QTransform
 
+from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
@@ -182,28 +183,24 @@ def _posture_head(painter: QPainter, form: Form, trace: Trace, box: QRectF, post
     fitted_text(painter, right, ends, 8.5, flags=Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop, wrap=False)
 
 
-def _around(trace: Trace, row: int) -> QRectF:
-    """What the soles of a row cover, metres of the floor frame."""
+@lru_cache(maxsize=4)
+def _soles_around(trace: Trace) -> Floats:
+    """(n, 2, 2) what the soles of each row cover: the least and the greatest of x and y, metres of the floor frame."""
     sole = trace.body.sole
     points = np.concatenate(
         [
-            sole.placed(
-                sole.outlines[side],
-                float(trace.heels[row, side, 0]),
-                float(trace.heels[row, side, 1]),
-                float(trace.headings[row, side]),
-            )
+            sole.placed(sole.outlines[side], trace.heels[:, side, 0], trace.heels[:, side, 1], trace.headings[:, side])
             for side in Side
-        ]
+        ],
+        axis=1,
     )
-    low, high = points.min(axis=0), points.max(axis=0)
-    return QRectF(low[0], low[1], high[0] - low[0], high[1] - low[1])
+    return np.stack([points.min(axis=1), points.max(axis=1)], axis=1)
 
 
 @lru_cache(maxsize=256)
 def _scale_of(trace: Trace, start: int, stop: int) -> float:
-    boxes = [_around(trace, row) for row in range(start, stop)]
-    return min(_FEET[way] / max(side, 0.3) for box in boxes for way, side in enumerate((box.width(), box.height())))
+    low, high = _soles_around(trace)[start:stop].transpose(1, 0, 2)
+    return float((np.array(_FEET) / np.maximum(high - low, 0.3)).min())
 
 
 def _common_scale(trace: Trace, row: int) -> float:
@@ -224,7 +221,7 @@ def _count(painter: QPainter, trace: Trace, row: int, cell: QRectF, scale: float
     if bodies is not None:
         bodies.draw(painter, row, QRectF(cell.left() + 4.0, cell.top() + 10.0, _FIGURE, 58.0))
     feet = QRectF(cell.left() + 3.0 + (_FIGURE if bodies is not None else 0.0), cell.top() + 10.0, *_FEET)
-    middle = _around(trace, row).center()
+    middle = QPointF(*_soles_around(trace)[row].mean(axis=0).tolist())
     floor = QTransform.fromTranslate(feet.center().x(), feet.center().y()).scale(scale, -scale)
     floor.translate(-middle.x(), -middle.y())
     for side in sorted(Side, key=lambda each: pose.foot(each).contact is Contact.AIR):
