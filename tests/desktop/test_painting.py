@@ -428,4 +428,4 @@ def test_many_polygons_are_brought_over_as_one_is() -> None:
     random = np.random.default_rng(4)
     outlines = [random.normal(0.0, 300.0, (int(n), 2)) for n in (3, 1, 0, 40)]
     for made, outline in zip(polygons(outlines), outlines, strict=True):
-        assert [(point.x(), point.y()) for point in made] == [tuple(point) for point in outline.tolist()]
+        assert [(point.x(), point.y()) for point in made.toList()] == [tuple(point) for point in outline.tolist()]

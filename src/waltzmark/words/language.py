@@ -43,6 +43,7 @@ CATALOGUES = Path(__file__).parent / "catalogues"
 _DOMAIN = "waltzmark"
 _ENGLISH = "en"
 _BRITISH = "en_GB"
+_NO_LANGUAGE = {"C", "POSIX", ""}
 #: Where numbers are written as in English; that is known without Babel, which a start need not wait for.
 _LIKE_ENGLISH = {"en_US", "en_GB", "en_CA", "en_AU", "en_NZ", "en_IE"}
 
@@ -123,7 +124,7 @@ def language() -> str:
 
 
 def _catalogue_of(name: str) -> gettext.NullTranslations | None:
-    if name.startswith(_ENGLISH):
+    if name.startswith(_ENGLISH) or name in _NO_LANGUAGE:
         return None
     try:
         return gettext.translation(_DOMAIN, str(CATALOGUES), [name])
@@ -133,7 +134,7 @@ def _catalogue_of(name: str) -> gettext.NullTranslations | None:
 
 def _known(name: str) -> str | None:
     """A locale's name where Babel knows it."""
-    if name in ("C", "POSIX") or not name:
+    if name in _NO_LANGUAGE:
         return None
     if name == _ENGLISH or name in _LIKE_ENGLISH:
         return _ENGLISH

@@ -118,20 +118,30 @@ class Figures:
         """Of every row the hands as last written within its posture, else hanging."""
         trace, stature = self.trace, self.body.stature
         arms = hanging(len(trace))
-        first = set(trace.starts.tolist())
-        held: dict[Side, tuple[float, float, float]] = {}
-        for row, count in enumerate(trace.written):
-            if row in first:
-                held = {}
-            if count.one(act.Hand) is not None:
-                for hand in hands_of(trace, row):
-                    up = (_HAND_HEIGHTS[hand.height] - _HIPS) * stature
-                    held[hand.side] = (hand.heading, up, _FAR.get(hand.shape or "", _STRETCH))
-            for side, (heading, up, stretch) in held.items():
-                away = side.sign * heading_difference(float(trace.torso[row]), heading)
-                away = 180.0 if away < 1e-6 - 180.0 else away  # half a turn is outward on both sides
-                arms.azimuth[row, side], arms.height[row, side] = away, up
-                arms.stretch[row, side], arms.hangs[row, side] = stretch, 0.0
+        begins = trace.starts[trace.passage_of]  # the first row of each row's posture
+        written = [
+            (row, hand)
+            for row, count in enumerate(trace.written)
+            if any(isinstance(action, act.Hand) for action in count.actions)
+            for hand in hands_of(trace, row)
+        ]
+        for side in Side:
+            own = {row: hand for row, hand in written if hand.side is side}
+            at = np.full(len(trace), -1)
+            at[list(own)] = list(own)
+            last = np.maximum.accumulate(at)
+            held = np.flatnonzero(last >= begins)
+            if not len(held):
+                continue
+            number = np.searchsorted(list(own), last[held])  # rows are in their order
+            hands = list(own.values())
+            headings = np.array([hand.heading for hand in hands])[number]
+            ups = np.array([(_HAND_HEIGHTS[hand.height] - _HIPS) * stature for hand in hands])[number]
+            stretches = np.array([_FAR.get(hand.shape or "", _STRETCH) for hand in hands])[number]
+            away = side.sign * heading_differences(trace.torso[held], headings)
+            # Half a turn is outward on both sides.
+            arms.azimuth[held, side] = np.where(away < 1e-6 - 180.0, 180.0, away)
+            arms.height[held, side], arms.stretch[held, side], arms.hangs[held, side] = ups, stretches, 0.0
         return arms
 
     # On the way.
