@@ -276,7 +276,7 @@ def test_the_raster_of_a_room_is_as_far_from_the_truth_as_it_says(seed: int) -> 
     points = random.uniform(low - 0.5, top + 0.5, (200, 2))
     for high in (False, True):
         field = Field(things.bounds, things, high)
-        looked_up = field.spare(points, np.zeros(len(points)), np.zeros((1, 2)))[0]
+        looked_up = field.spare(field.laid(points, np.zeros(len(points))), np.zeros((1, 2)))[0]
         true = spare_of(room, points, high)
         assert np.abs(looked_up - true).max() <= field.error + 2e-3
 

@@ -3,19 +3,37 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.libraries import library
 from waltzmark.core.room.things import Things
 
-__all__ = ["Field", "Walls"]
+__all__ = ["Field", "Laid", "Walls"]
 
 _RASTER = 0.02  # metres between the points of the raster
 _MOST = 400_000  # points of the raster
 _BEYOND = 1.0  # metres around the walls that are looked up too
 _AT_ONCE = 4_000_000
+
+
+Single = NDArray[np.float32]
+Whole = NDArray[np.int32]
+
+
+class Laid(NamedTuple):
+    """Places ready to be looked up: (m,) where they are in cells of a raster, and what is taken off of each.
+
+    bounds: the least and the greatest of the cells across, and of those up.
+    """
+
+    x: Single
+    y: Single
+    needs: Single
+    bounds: tuple[float, float, float, float]
 
 
 class Field:
@@ -34,27 +52,40 @@ class Field:
         #: A value that is looked up is at most so far from the true one, metres.
         self.error = self.step * math.sqrt(0.5)
 
-    def spare(self, points: Floats, needs: Floats, starts: Floats) -> Floats:
-        """(k, m) what places (m, 2) have to spare from starts (k, 2), needs (m,) being taken off each."""
+    def laid(self, points: Floats, needs: Floats) -> Laid:
+        """Places (m, 2) ready to be looked up from many starts; needs (m,) are taken off what each has to spare."""
         scaled = ((points - self.low) / self.step + 0.5).astype(np.float32)
+        x, y = np.ascontiguousarray(scaled[:, 0]), np.ascontiguousarray(scaled[:, 1])
+        bounds = (float(x.min()), float(x.max()), float(y.min()), float(y.max())) if len(x) else (0.0, 0.0, 0.0, 0.0)
+        return Laid(x, y, needs.astype(np.float32), bounds)
+
+    def spare(self, laid: Laid, starts: Floats) -> Floats:
+        """(k, m) what places have to spare from starts (k, 2)."""
         begun = (starts / self.step).astype(np.float32)
         wide, high = int(self.shape[0]), int(self.shape[1])
-        x = (begun[:, :1] + scaled[:, 0]).astype(np.int32)
-        y = (begun[:, 1:] + scaled[:, 1]).astype(np.int32)
-        np.clip(x, 0, wide - 1, out=x)
-        np.clip(y, 0, high - 1, out=y)
+        x = _cells(begun[:, :1], laid.x, laid.bounds[:2], wide)
+        y = _cells(begun[:, 1:], laid.y, laid.bounds[2:], high)
         y *= wide
         y += x
-        return np.asarray(self.values.take(y) - needs.astype(np.float32))
+        found = self.values.take(y, mode="wrap")  # none is out of range; to raise for one takes as long again
+        found -= laid.needs
+        return np.asarray(found)
 
-    def least(self, points: Floats, needs: Floats, starts: Floats) -> Floats:
+    def least(self, laid: Laid, starts: Floats) -> Floats:
         """(k,) the least of these of each start."""
         best = np.empty(len(starts), dtype=np.float64)
-        at_once = max(_AT_ONCE // max(len(points), 1), 1)
+        at_once = max(_AT_ONCE // max(len(laid.x), 1), 1)
         for first in range(0, len(starts), at_once):
-            begun = starts[first : first + at_once]
-            best[first : first + at_once] = self.spare(points, needs, begun).min(axis=1)
+            best[first : first + at_once] = self.spare(laid, starts[first : first + at_once]).min(axis=1)
         return best
+
+
+def _cells(begun: Single, along: Single, bounds: tuple[float, float], many: int) -> Whole:
+    """(k, m) the cell of a row of so many that each place is in from each start; the first or last one beyond it."""
+    cells = (begun + along).astype(np.int32)
+    if len(begun) and not (float(begun.min()) + bounds[0] > 1.0 and float(begun.max()) + bounds[1] < many - 1.0):
+        np.clip(cells, 0, many - 1, out=cells)
+    return cells
 
 
 class Walls:

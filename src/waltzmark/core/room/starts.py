@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
@@ -20,7 +21,7 @@ from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.clearance import Clearance, Demand, clearance_at, told
-from waltzmark.core.room.fields import Field, Walls
+from waltzmark.core.room.fields import Field, Laid, Walls
 from waltzmark.core.room.sweep import Places, Sweep
 from waltzmark.core.room.things import things_of, wall_heading
 from waltzmark.core.room.thinning import at_the_edge, on_hulls, quarters_of, squares_over
@@ -41,6 +42,7 @@ _EXACTLY = 4  # squares of a heading that are looked at exactly
 _MAPPED = 0.04  # metres of the cells that a map is made with
 _POLISHED = 0.1  # metres that a start is moved at most, about, when it is polished
 _LEAST_PLAIN = 1_000
+_READY = 8  # demands at headings that are kept ready
 _ROUGHLY = 0.6  # of the raster's step: the cells that thin what is looked up in it
 _PLAIN, _LOOKED_UP = 20_000, 16_000_000  # squares that are divided at most, and places that are then looked up
 
@@ -68,11 +70,24 @@ class StartMap(Record, eq=False):
     spare: Floats
 
 
+class _Part(NamedTuple):
+    """Places (m,) at a heading: where they are from a start, what they need, whether they are high.
+
+    fields: each raster, with those that are looked up in it.
+    """
+
+    points: Floats
+    needs: Floats
+    high: Bools
+    fields: list[tuple[Field, Ints, Laid]]
+
+
 class Starts:
     """Looks for starts of a sweep in a room."""
 
     def __init__(self, sweep: Sweep, room: Room) -> None:
         self.sweep, self.room, self.things = sweep, room, things_of(room)
+        self._ready: dict[tuple[float, int], tuple[Demand, _Part, _Part]] = {}
         self._walls_at: tuple[float, Floats, Floats] = (math.nan, np.zeros(0), np.zeros(0))
 
     @cached_property
@@ -137,22 +152,30 @@ class Starts:
 
     def _by_raster(self, heading: float, starts: Floats, demand: Demand) -> tuple[Floats, Floats]:
         """The same by the raster alone, endless where straight walls say all there is."""
-        points = rotated_points(demand.points, heading)
-        back = np.arange(len(points)) >= demand.behind
-        found, ends = np.full(len(starts), np.inf), np.full(len(starts), np.inf)
-        for field, these in zip(self._fields, self._passing(demand), strict=True):
-            if field is None or self._only_walls:
-                continue
-            for part, values in ((these & ~back, found), (these & back, ends)):
-                if part.any():
-                    np.minimum(values, field.least(points[part], demand.needs[part], starts), out=values)
-        return found, ends
+        found = np.full((2, len(starts)), np.inf)
+        for part, least in zip(self._turned(heading, demand), found, strict=True):
+            for field, _, laid in part.fields if not self._only_walls else ():
+                np.minimum(least, field.least(laid, starts), out=least)
+        return found[0], found[1]
 
-    def _passing(self, demand: Demand) -> tuple[Bools, Bools]:
-        """Which places keep from all things, and which pass above those that are low."""
-        if self._fields[1] is None:
-            return np.ones(len(demand.points), dtype=bool), np.zeros(len(demand.points), dtype=bool)
-        return ~demand.high, demand.high
+    def _turned(self, heading: float, demand: Demand) -> tuple[_Part, _Part]:
+        """What is asked at a heading: of all, and behind backward steps. The last ones are kept ready."""
+        key = heading, id(demand)
+        if key not in self._ready:
+            if len(self._ready) > _READY:
+                self._ready.clear()
+            points, whole = rotated_points(demand.points, heading), self._fields[1] is None
+            parts = []
+            for here in (slice(0, demand.behind), slice(demand.behind, None)):
+                some, needs, high = points[here], demand.needs[here], demand.high[here]
+                fields = []
+                for field, these in zip(self._fields, (whole | ~high, ~whole & high), strict=True):
+                    of = np.flatnonzero(these)
+                    if field is not None and len(of):
+                        fields.append((field, of, field.laid(some[of], needs[of])))
+                parts.append(_Part(some, needs, high, fields))
+            self._ready[key] = demand, parts[0], parts[1]
+        return self._ready[key][1:]
 
     def _at_walls(self, heading: float) -> tuple[Floats, Floats]:
         """(k,) what the start at the room's corner has to spare to each straight wall.
@@ -179,23 +202,17 @@ class Starts:
 
         Those that the raster does not show to be further away than others.
         """
-        points = rotated_points(demand.points, heading)
-        sure = 2.0 * self._fields[0].error + 1e-3
-        found = []
-        for part in (slice(0, demand.behind), slice(demand.behind, None)):
-            some, needs, high = points[part], demand.needs[part], demand.high[part]
+        sure, found = 2.0 * self._fields[0].error + 1e-3, []
+        for part in self._turned(heading, demand):
             least = np.full(len(starts), np.inf)
-            for field, these in zip(self._fields, self._passing(demand), strict=True):
-                of = np.flatnonzero(these[part])
-                if field is None or not len(of):
-                    continue
-                rough = field.spare(some[of], needs[of], starts)
+            for field, of, laid in part.fields:
+                rough = field.spare(laid, starts)
                 start, place = np.nonzero(rough <= rough.min(axis=1, keepdims=True) + sure)
                 place = of[place]
                 spare = np.full(len(place), np.inf)
                 for thing in self.things.every:
-                    away = thing.distances(some[place] + starts[start]) - needs[place]
-                    spare = np.where(high[place] & thing.low, spare, np.minimum(spare, away))
+                    away = thing.distances(part.points[place] + starts[start]) - part.needs[place]
+                    spare = np.where(part.high[place] & thing.low, spare, np.minimum(spare, away))
                 np.minimum.at(least, start, spare)
             found.append(least)
         return told(found[0], found[1])
