@@ -23,7 +23,7 @@ from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.step import step
-from waltzmark.core.walk.walk import ground_of, walk
+from waltzmark.core.walk.walk import ground_of, walk, walk_passage, walk_to
 from waltzmark.demo import demo_text
 from waltzmark.files.reading import read_document
 
@@ -217,7 +217,9 @@ def test_a_later_source_without_floor_positions_is_fine() -> None:
     assert trace.torso[4] == 90
 
 
-edits = st.lists(st.tuples(st.integers(0, 3), st.sampled_from(["add", "drop", "change"]), write.counts), max_size=6)
+edits = st.lists(
+    st.tuples(st.integers(0, 3), st.sampled_from(["add", "between", "drop", "change"]), write.counts), max_size=6
+)
 
 
 @given(st.lists(counts, min_size=4, max_size=4), edits)
@@ -232,12 +234,40 @@ def test_walking_again_after_an_edit_gives_what_a_fresh_walk_gives(lines: list[t
     for at, how, count in todo:
         posture = whole.posture(f"p{at}")
         old = posture.lines
-        new = {"add": (*old, count), "drop": old[1:], "change": (count, *old[1:])}[how]
-        whole = whole.with_posture(replace(posture, lines=new))
-        trace = walk(whole, trace)
+        middle = len(old) // 2
+        new, line = {
+            "add": ((*old, count), len(old)),
+            "between": ((*old[:middle], count, *old[middle:]), middle),
+            "drop": (old[1:], 0),
+            "change": ((count, *old[1:]), 0),
+        }[how]
+        edited = whole.with_posture(replace(posture, lines=new))
+        so_far = walk_to(edited, posture.id, line, whole, trace)
+        whole, trace = edited, walk(edited, trace)
+        # What is shown of it at once is the beginning of its walk, and ends with that line.
+        np.testing.assert_allclose(so_far.table, trace.table[: len(so_far)], atol=1e-7)
+        assert len(so_far) == trace.span(posture.id)[0] + sum(each.moves for each in new[: line + 1])
+        ended = [each for each in trace.problems if each.row < len(so_far)]
+        assert list(so_far.problems) == ended
     fresh = walk(whole)
     np.testing.assert_allclose(trace.table, fresh.table, atol=1e-7)
     assert trace.problems == fresh.problems and trace.expectations == fresh.expectations
+
+
+@given(counts, counts, st.floats(-5.0, 5.0), st.floats(-5.0, 5.0))
+@settings(max_examples=tries(40))
+def test_a_posture_goes_on_from_where_its_lines_are_still_the_same(
+    lines: tuple[Count, ...], more: tuple[Count, ...], x: float, y: float
+) -> None:
+    ground, begun = ground_of(form()), walk(form()).pose(0)
+    before = walk_passage("p", lines, begun, ground)
+    elsewhere = before.moved(x, y)
+    for new in ((*lines, *more), lines[:1], (*lines[:-1], *more), more):
+        whole = walk_passage("p", new, elsewhere.entry, ground)
+        again = walk_passage("p", new, elsewhere.entry, ground, before=elsewhere)
+        if not before.stays_put:
+            np.testing.assert_allclose(again.rows, whole.rows, atol=1e-9)
+            assert again.problems == whole.problems and again.expectations == whole.expectations
 
 
 def test_only_what_an_edit_touched_is_walked_again() -> None:

@@ -41,7 +41,7 @@ def test_a_count_is_changed_in_its_place(demo: MainWindow) -> None:
     assert document.session.ghost is not None and document.session.ghost.trace.size(document.session.ghost.row)[
         0
     ] == pytest.approx(0.60)
-    assert len(document.session.ghost.trace) == len(document.trace)
+    assert len(document.session.ghost.whole) == len(document.trace)
     QTest.keyClick(entry.field, Qt.Key.Key_Return)
     assert lines(demo, "coil")[4] == "step L 12 bow 60x36" and not entry.changing
     assert document.undo_words == "change “step L 12 bow” to “step L 12 bow 60x36”"

@@ -194,7 +194,7 @@ class Document(QObject):
             if found is None:
                 return None
             moved = self.session.moved_by_ghost
-            return Coming(ghost.form, ghost.trace, ghost.row, found.everywhere, self.trace, moved)
+            return Coming(ghost.form, ghost.whole, ghost.row, found.everywhere, self.trace, moved)
         last = self.history.last
         known = None if last is None else self._walks.of(last.before)
         if last is None or known is None or known[1] is None:
@@ -230,4 +230,4 @@ class Document(QObject):
         """Shows what a count would do as a line of a posture of *form*, which has it already; None shows nothing.
         dragged: by a hand that may move on at once. What would be found wrong with it is worked out meanwhile."""
         if self.session.show_ghost(count, form, posture, line) and (ghost := self.session.ghost) is not None:
-            self.judge.expect(ghost.form, ghost.trace, dragged)
+            self.judge.expect(ghost.form, lambda: ghost.whole, dragged)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -57,7 +58,7 @@ class Judge(QObject):
         self.waits = False  # nothing is judged yet: the window is to be seen first
         self.news = ""  # what the last change of body or school did to the findings
         self._compared: tuple[str, tuple[Finding, ...]] | None = None
-        self._next: tuple[Form, Trace] | None = None
+        self._next: tuple[Form, Callable[[], Trace]] | None = None
         self._foreseen: Judged | None = None
         self._rest = _REST_MS
         self._painted = QTimer(self)  # the rest begins when what was asked for has been painted
@@ -158,11 +159,11 @@ class Judge(QObject):
 
     # The form that may come next: judged while the hands rest, so that entering it finds it done.
 
-    def expect(self, form: Form, trace: Trace, dragged: bool = False) -> None:
-        """Expects a form that has been walked already, typed or *dragged*."""
+    def expect(self, form: Form, walked: Callable[[], Trace], dragged: bool = False) -> None:
+        """Expects a form, typed or *dragged*. walked: gives its walk, to any thread, always the same one."""
         self.forget_next()
         self._rest = _REST_OF_A_HAND_MS if dragged else _REST_MS
-        self._next = form, trace
+        self._next = form, walked
         self._painted.start(0)
 
     def forget_next(self) -> None:
@@ -173,8 +174,8 @@ class Judge(QObject):
 
     def _ask_ahead(self) -> None:
         if self._next is not None:
-            form, trace = self._next
-            work = lambda told: _judged(form, trace, told)  # noqa: E731 - two values of its own
+            form, walked = self._next
+            work = lambda told: _judged(form, walked(), told)  # noqa: E731 - two values of its own
             self._jobs.ask("foresight", work, self._take_ahead, pause=self._rest)
 
     def _take_ahead(self, judged: Judged) -> None:
@@ -190,7 +191,7 @@ class Judge(QObject):
         """The walk of a form, and its judgement where there was time for it; None when another one was expected."""
         if self._next is None or self._next[0] != form:
             return None
-        return self._next[1], self._foreseen
+        return self._next[1](), self._foreseen
 
     def problem(self, row: int) -> Finding | None:
         """What would be found wrong with a row of the form that may come next, gravest first; None when nothing would,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import deque
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
@@ -15,7 +16,7 @@ from waltzmark.core.form.room import Room
 from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.motion import pose_between
 from waltzmark.core.walk.trace import Trace
-from waltzmark.core.walk.walk import walk
+from waltzmark.core.walk.walk import walk, walk_to
 from waltzmark.desktop.history import Selection
 from waltzmark.words.figures import PLAIN, Figures
 
@@ -25,13 +26,19 @@ if TYPE_CHECKING:
 __all__ = ["Ghost", "Session"]
 
 
-class Ghost(Record):
-    """A count not entered yet, walked from where it would begin."""
+class Ghost(Record, eq=False, dict=True):
+    """A count not entered yet. trace: the walk up to it, of which it is the last row; before: the walk without it."""
 
     count: Count
     form: Form
     trace: Trace
     row: int
+    before: Trace
+
+    @cached_property
+    def whole(self) -> Trace:
+        """The walk of the whole form with it, which what is shown at every key need not wait for."""
+        return walk(self.form, self.before)
 
 
 class Session(QObject):
@@ -167,9 +174,10 @@ class Session(QObject):
         Whether there is one to see."""
         ghost: Ghost | None = None
         if count is not None and form is not None and count.moves:
-            trace = walk(form, self._trace)
+            trace = walk_to(form, posture, line, self._form, self._trace)
             first, _ = trace.span(posture)
-            ghost = Ghost(count, form, trace, first + sum(each.moves for each in form.posture(posture).lines[:line]))
+            row = first + sum(each.moves for each in form.posture(posture).lines[:line])
+            ghost = Ghost(count, form, trace, row, self._trace)
         if ghost is not self.ghost:
             self.ghost = ghost
             self.ghost_changed.emit()
@@ -183,7 +191,7 @@ class Session(QObject):
     @property
     def moved_by_ghost(self) -> Moved | None:
         """What entering the count being typed would move without touching it."""
-        return None if self.ghost is None else self._moved_between(self._trace, self.ghost.trace)
+        return None if self.ghost is None else self._moved_between(self._trace, self.ghost.whole)
 
     def _moved_between(self, before: Trace, after: Trace) -> Moved | None:
         for old, new, moved in self._moved:

@@ -25,6 +25,7 @@ __all__ = [
     "Located",
     "Passage",
     "RowValues",
+    "moved_rows",
     "row_values",
     "rows_table",
     "span",
@@ -151,6 +152,17 @@ def rows_table(rows: Sequence[RowValues]) -> Floats:
     return np.array(rows, dtype=float) if rows else np.zeros((0, len(RowValues._fields)))
 
 
+def moved_rows(rows: Floats, away: Floats) -> Floats:
+    """Rows (n, columns) elsewhere on the floor: (2,) or, of each its own, (n, 2) metres away."""
+    moved = rows.copy()
+    moved[:, LEFT_HEEL] += away
+    moved[:, RIGHT_HEEL] += away
+    for kind, point in (("left_kind", LEFT_POINT), ("right_kind", RIGHT_POINT)):
+        # A foot that stands still has no pivot point to move.
+        moved[:, point] += away * (rows[:, COLUMN[kind], None] != 0.0)
+    return moved
+
+
 #: Where a column stands in the table.
 COLUMN = {name: at for at, name in enumerate(RowValues._fields)}
 
@@ -201,6 +213,11 @@ class Passage(Record, eq=False, dict=True):
     def exit(self) -> Pose:
         """The pose it ends in, where it stands now."""
         return self.finish.moved(*self.by)
+
+    @cached_property
+    def placed(self) -> Floats:
+        """Its rows where it stands now."""
+        return self.rows if self.by == (0.0, 0.0) else moved_rows(self.rows, np.array(self.by))
 
     def known(self, what: str, find: Callable[[], T]) -> T:
         """What has been found out about it under a name, found out now if it has not.

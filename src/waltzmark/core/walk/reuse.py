@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from waltzmark.core.base.records import replace
-from waltzmark.core.body.pose import same_but_moved
+from waltzmark.core.body.pose import Pose, same_but_moved
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.ground import Ground
@@ -70,6 +70,14 @@ class Reuse:
         if moved.source is source and moved.way == way:
             return moved
         return replace(moved, source=source, way=way)  # the same walk, though its lines come from elsewhere now
+
+    def begun(self, posture: Posture, entry: Pose) -> Passage | None:
+        """The posture's passage as it would begin here with the lines that it had, for those that it still has."""
+        old = self._known.get(posture.id)
+        move = None if old is None else same_but_moved(old.entry, entry)
+        if old is None or move is None or (old.stays_put and move != (0.0, 0.0)):
+            return None
+        return old.moved(*move)
 
     def _move(self, old: Passage, lines: tuple[Count, ...], before: Passage) -> tuple[float, float] | None:
         """How far the old passage has to be moved; None when it would be walked otherwise."""

@@ -20,14 +20,13 @@ from waltzmark.core.score.actions import Count
 from waltzmark.core.walk.ground import Ground, Move
 from waltzmark.core.walk.passage import (
     COLUMN,
-    LEFT_HEEL,
     LEFT_POINT,
-    RIGHT_HEEL,
     RIGHT_POINT,
     Expectation,
     Located,
     Passage,
     RowValues,
+    moved_rows,
     span,
 )
 
@@ -59,14 +58,7 @@ class Trace(Record, eq=False, dict=True):
     def table(self) -> Floats:
         table = np.concatenate([passage.rows for passage in self.passages])
         away = np.array([passage.by for passage in self.passages])
-        if away.any():
-            away = np.repeat(away, np.diff(self.starts), axis=0)
-            table[:, LEFT_HEEL] += away
-            table[:, RIGHT_HEEL] += away
-            for kind, point in (("left_kind", LEFT_POINT), ("right_kind", RIGHT_POINT)):
-                # A foot that stands still has no pivot point to move.
-                table[:, point] += away * (table[:, COLUMN[kind], None] != 0.0)
-        return table
+        return moved_rows(table, np.repeat(away, np.diff(self.starts), axis=0)) if away.any() else table
 
     def _of(self, *names: str) -> Floats:
         """Columns of the table: (n,) for one name, (n, k) for several."""

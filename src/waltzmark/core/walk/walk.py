@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import operator
+
+import numpy as np
+
 from waltzmark.core.base.angles import mirrored, rotated
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import Pose
@@ -13,7 +17,7 @@ from waltzmark.core.walk.reuse import Reuse, taken_over
 from waltzmark.core.walk.step import step
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["ground_of", "walk", "walk_passage"]
+__all__ = ["ground_of", "walk", "walk_passage", "walk_to"]
 
 
 def ground_of(form: Form) -> Ground:
@@ -38,25 +42,71 @@ def walk(form: Form, before: Trace | None = None, begun: Pose | None = None) -> 
         way = taken_over(form, posture)
         passage = reuse.passage(posture, lines, last, source, way)
         if passage is None:
-            passage = replace(walk_passage(posture.id, lines, last.exit, ground), source=source, way=way)
+            walked_before = reuse.begun(posture, last.exit)
+            passage = replace(
+                walk_passage(posture.id, lines, last.exit, ground, before=walked_before), source=source, way=way
+            )
         walked[posture.id] = last = passage
         passages.append(last)
     return Trace(ground, tuple(passages))
 
 
-def walk_passage(posture: str, lines: tuple[Count, ...], entry: Pose, ground: Ground, swings: bool = True) -> Passage:
-    """Walk the lines of one posture from the pose it is entered in. swings: see `step`."""
+def walk_to(form: Form, posture: str, line: int, known: Form, before: Trace) -> Trace:
+    """The walk of a form as far as a line of a posture, which is enough to show what that does.
+
+    known: the form that *before* is the walk of. Where they differ in more than that posture and later ones, it is
+    walked whole.
+    """
+    number, ground = form.index(posture), ground_of(form)
+    here, earlier = form.postures[number], form.postures[:number]
+    as_before = len(known.postures) > number and all(map(operator.is_, earlier, known.postures))
+    if here.source is not None or not as_before or form.opening != known.opening or ground != before.ground:
+        return walk(form, before)
+    entry = before.passages[number].exit
+    old = Reuse(before, ground).begun(here, entry)
+    return Trace(
+        ground,
+        (*before.passages[: number + 1], walk_passage(posture, here.lines[: line + 1], entry, ground, before=old)),
+    )
+
+
+def walk_passage(
+    posture: str,
+    lines: tuple[Count, ...],
+    entry: Pose,
+    ground: Ground,
+    swings: bool = True,
+    before: Passage | None = None,
+) -> Passage:
+    """Walk the lines of one posture from the pose it is entered in.
+
+    swings: see `step`; before: a passage of the same ground from this pose, with other lines: as far as they are the
+    same, they are not walked again.
+    """
+    same, done = (0, 0) if before is None else _alike(before.lines, lines)
+    known = before.placed[:done] if before is not None else rows_table([])
+    problems = [each for each in before.problems if each.row < done] if before is not None else []
+    expectations = [each for each in before.expectations if each.line < same] if before is not None else []
+    pose = RowValues(*known[-1].tolist()).pose if done else entry
     rows: list[RowValues] = []
-    problems: list[Located] = []
-    expectations: list[Expectation] = []
-    pose = entry
-    for number, line in enumerate(lines):
+    for number, line in enumerate(lines[same:], same):
         if line.moves:
             pose, moves, found = step(pose, line, ground, swings)
-            problems.extend(Located(len(rows), problem) for problem in found)
-            rows.append(row_values(pose, moves, line.beats, len(rows) + 1, number))
-        expectations.extend(Expectation(len(rows) - 1, number, expect) for expect in line.expectations)
-    return Passage(posture, lines, entry, pose, rows_table(rows), tuple(problems), tuple(expectations))
+            problems.extend(Located(done + len(rows), problem) for problem in found)
+            rows.append(row_values(pose, moves, line.beats, done + len(rows) + 1, number))
+        expectations.extend(Expectation(done + len(rows) - 1, number, expect) for expect in line.expectations)
+    table = rows_table(rows) if not done else np.concatenate([known, rows_table(rows)])
+    return Passage(posture, lines, entry, pose, table, tuple(problems), tuple(expectations))
+
+
+def _alike(before: tuple[Count, ...], lines: tuple[Count, ...]) -> tuple[int, int]:
+    """How many lines are the same from the first one on, and how many of those are rows."""
+    same = 0
+    for one, other in zip(before, lines, strict=False):
+        if one is not other and one != other:
+            break
+        same += 1
+    return same, sum(line.moves for line in lines[:same])
 
 
 def _lines(
