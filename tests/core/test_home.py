@@ -17,6 +17,7 @@ from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.progress import StoppedError
 from waltzmark.core.base.records import replace
+from waltzmark.core.body.body import Body
 from waltzmark.core.edit.bounds import less_and_more
 from waltzmark.core.form.form import Form, Home, Posture
 from waltzmark.core.form.room import Room, Start
@@ -415,3 +416,12 @@ def test_where_nothing_closes_a_form_it_is_told_what_stands_in_the_way(texts: li
     for closing in found.every:
         end = check_return(walk(closing.form), closing.form)
         assert end.distance == pytest.approx(closing.distance) and abs(end.turn) == pytest.approx(abs(closing.turn))
+
+
+@pytest.mark.parametrize("stature", [1.45, 1.95])
+def test_no_step_is_made_so_short_that_it_is_none(stature: float) -> None:
+    """Whatever may change, a third of a foot is left of every step ahead."""
+    body = Body(stature=stature)
+    found = closings(form_of(*ten_steps(), home=Home((0.0, 0.6)), body=body), freely=True).every
+    after = [each.after for closing in found for each in closing.changes if each.what == "length"]
+    assert after and body.foot_length / 3 - 0.0051 <= min(after) < body.foot_length / 3 + 0.0101

@@ -17,7 +17,7 @@ __all__ = ["QUARTER", "less_and_more", "within_reach"]
 
 #: Of a length that it changes at the most, unless asked.
 QUARTER = 0.25
-_SHORTEST = 0.01  # metres: a step still ahead or behind, so that it lands as it did
+_SHORTEST = 1 / 3  # of a foot length: what is shorter is no step ahead or behind, but a foot put beside the other
 _LONGEST = 1.5  # metres
 _RAYS = 24
 
@@ -49,7 +49,8 @@ def within_reach(trace: Trace, measures: Measures) -> tuple[Floats, Floats]:
 def less_and_more(form: Form, every: Sequence[Measure], locked: Collection[str] = ()) -> tuple[Floats, Floats]:
     """(k,) and (k,) metres by which each measure may become less, and more.
 
-    Lengths down to nothing, widths between what the school finds narrow and too wide; none of a locked posture.
+    Lengths down to a third of a foot, widths between what the school finds narrow and too wide; none of a locked
+    posture, and none further out of that than it is.
     """
     body, school = form.body, form.school
 
@@ -68,6 +69,6 @@ def less_and_more(form: Form, every: Sequence[Measure], locked: Collection[str] 
         elif measure.what == "gap":
             least, most = body.foot_breadth, 2.0 * body.foot_breadth
         else:
-            least, most = _SHORTEST, _LONGEST
+            least, most = _SHORTEST * body.foot_length, _LONGEST
         less[number], more[number] = max(measure.value - least, 0.0), max(most - measure.value, 0.0)
     return less, more
