@@ -15,7 +15,6 @@ from PySide6.QtGui import (
     QPainterPath,
     QPainterPathStroker,
     QPen,
-    QPolygonF,
     QTransform,
 )
 
@@ -24,6 +23,7 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.body.foot import LANDMARKS, Sole
 from waltzmark.core.body.pose import FootPose
+from waltzmark.desktop.painter.tracks import polygon
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["draw_sole", "draw_sole_outline", "foot_transform", "outline_path"]
@@ -40,7 +40,7 @@ def foot_transform(foot: FootPose) -> QTransform:
 
 def _closed(points: Floats) -> QPainterPath:
     path = QPainterPath()
-    path.addPolygon(QPolygonF([QPointF(x, y) for x, y in points.tolist()]))
+    path.addPolygon(polygon(points))
     path.closeSubpath()
     return path
 
@@ -85,31 +85,34 @@ def _breadths(outline: Floats, along: Floats) -> Floats:
 
 @lru_cache(maxsize=1024)
 def _filled(sole: Sole, side: Side, level: float) -> tuple[QPainterPath, QPainterPath]:
-    """What of a sole lies below a *level* along its axis, metres, and slanted lines over that; in its own frame."""
+    """What of a sole lies below a *level* along its axis, metres, and slanted lines over that if it is the left one."""
     a = sole.outlines[side]
     b = np.roll(a, -1, axis=0)
     # Every edge gives its beginning where that is below, and the place where it crosses the level.
-    points: list[Floats] = []
-    for start, end in zip(a, b, strict=True):
-        if start[1] <= level:
-            points.append(start)
-        if (start[1] <= level) != (end[1] <= level):
-            points.append(start + (level - start[1]) / (end[1] - start[1]) * (end - start))
+    begins = a[:, 1] <= level
+    crosses = begins != (b[:, 1] <= level)
+    share = np.divide(level - a[:, 1], b[:, 1] - a[:, 1], out=np.zeros(len(a)), where=crosses)
+    points = np.stack([a, a + share[:, None] * (b - a)], axis=1)[np.stack([begins, crosses], axis=1)]
     if len(points) < 3:
         return QPainterPath(), QPainterPath()
-    below = np.array(points)
-    after = np.roll(below, -1, axis=0)
-    lines = QPainterPath()
-    # A line y = x + c crosses the rim where y - x passes c; between a crossing and the next one it is inside.
-    rise, rise_after = below[:, 1] - below[:, 0], after[:, 1] - after[:, 0]
-    for c in np.arange(rise.min() + _HATCH / 2.0, rise.max(), _HATCH).tolist():
-        crosses = np.flatnonzero((rise <= c) != (rise_after <= c))
-        t = (c - rise[crosses]) / (rise_after[crosses] - rise[crosses])
-        x = np.sort(below[crosses, 0] + t * (after[crosses, 0] - below[crosses, 0]))
-        for left, right in x[: len(x) // 2 * 2].reshape(-1, 2).tolist():
-            lines.moveTo(left, left + c)
-            lines.lineTo(right, right + c)
-    return _closed(below), lines
+    return _closed(points), _hatched(points) if side is Side.LEFT else QPainterPath()
+
+
+def _hatched(points: Floats) -> QPainterPath:
+    """Slanted lines over a shape (n, 2), metres: y = x + c crosses the rim where y - x passes c, and between a crossing
+    and the next one it is inside."""
+    after, lines = np.roll(points, -1, axis=0), QPainterPath()
+    rise, rise_after = points[:, 1] - points[:, 0], after[:, 1] - after[:, 0]
+    levels = np.arange(rise.min() + _HATCH / 2.0, rise.max(), _HATCH)
+    number, edge = np.nonzero((rise <= levels[:, None]) != (rise_after <= levels[:, None]))
+    t = (levels[number] - rise[edge]) / (rise_after[edge] - rise[edge])
+    x = points[edge, 0] + t * (after[edge, 0] - points[edge, 0])
+    order = np.lexsort((x, number))
+    ends = np.stack([x[order], x[order] + levels[number[order]]], axis=-1)
+    for left, right in ends.reshape(-1, 2, 2).tolist():
+        lines.moveTo(*left)
+        lines.lineTo(*right)
+    return lines
 
 
 @lru_cache(maxsize=256)
