@@ -217,6 +217,14 @@ def test_a_later_source_without_floor_positions_is_fine() -> None:
     assert trace.torso[4] == 90
 
 
+def test_what_an_earlier_posture_takes_from_a_changed_one_is_in_the_walk_up_to_that() -> None:
+    whole = form(Posture("b", mirror_of="a", axis=Clock(0)), Posture("a", lines=FIRST))
+    edited = whole.with_posture(replace(whole.posture("a"), lines=(read_count("step L 9 bow 60x34"), *FIRST)))
+    so_far = walk_to(edited, "a", 0, whole, walk(whole))
+    row = walk(edited).span("a")[0]
+    np.testing.assert_allclose(so_far.table[: row + 1], walk(edited).table[: row + 1], atol=1e-9)
+
+
 edits = st.lists(
     st.tuples(st.integers(0, 3), st.sampled_from(["add", "between", "drop", "change"]), write.counts), max_size=6
 )

@@ -153,8 +153,10 @@ class Starts:
     def _by_raster(self, heading: float, starts: Floats, demand: Demand) -> tuple[Floats, Floats]:
         """The same by the raster alone, endless where straight walls say all there is."""
         found = np.full((2, len(starts)), np.inf)
+        if self._only_walls:
+            return found[0], found[1]
         for part, least in zip(self._turned(heading, demand), found, strict=True):
-            for field, _, laid in part.fields if not self._only_walls else ():
+            for field, _, laid in part.fields:
                 np.minimum(least, field.least(laid, starts), out=least)
         return found[0], found[1]
 

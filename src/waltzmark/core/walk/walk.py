@@ -60,7 +60,10 @@ def walk_to(form: Form, posture: str, line: int, known: Form, before: Trace) -> 
     number, ground = form.index(posture), ground_of(form)
     here, earlier = form.postures[number], form.postures[:number]
     as_before = len(known.postures) > number and all(map(operator.is_, earlier, known.postures))
-    if here.source is not None or not as_before or form.opening != known.opening or ground != before.ground:
+    # One that takes its counts from this posture or a later one may be walked otherwise as well.
+    on_their_own = {each.source for each in earlier} <= {None, *(each.id for each in earlier)}
+    same = as_before and on_their_own and form.opening == known.opening and ground == before.ground
+    if here.source is not None or not same:
         return walk(form, before)
     entry = before.passages[number].exit
     old = Reuse(before, ground).begun(here, entry)
