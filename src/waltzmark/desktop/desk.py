@@ -21,7 +21,7 @@ from waltzmark.desktop.theme import Theme
 __all__ = ["Desk", "Stage"]
 
 
-@dataclass
+@dataclass(eq=False, repr=False)  # what compares and shows it would have to be made at every start
 class Desk:
     """One window's own; stages talk to each other through nothing else. theme: that of the window now; begin_beside:
     opens a form, made as some words say, in a window beside; leaving: is told before another face is shown; careful:

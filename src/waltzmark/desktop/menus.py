@@ -6,10 +6,10 @@ from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING, Any, Protocol
 
 from PySide6.QtCore import QSignalBlocker, Qt
-from PySide6.QtGui import QAction, QResizeEvent
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QBoxLayout, QHBoxLayout, QMainWindow, QMenu, QMenuBar, QToolButton, QWidget
 
-from waltzmark.desktop.actions import LINE, Act, Acts, Switch, fill, menu_text
+from waltzmark.desktop.actions import LINE, Act, Acts, Switch, menu_text
 from waltzmark.desktop.choices import Choices
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.filing import Filing
@@ -128,7 +128,7 @@ class Menus:
                 on=looks.still,
             ),
         )
-        self._own: dict[str, list[QAction | None]] = {
+        self._own: dict[str, list[str | None]] = {
             tr("&File"): self._add(_FILE),
             tr("&Edit"): self._add(_EDIT),
             tr("&Posture"): [],
@@ -143,13 +143,13 @@ class Menus:
         }
         self._shades = self._add(shades)
         book.group(f"stage {row.name}" for row in STAGES)
-        self._of_stages: dict[str, list[tuple[str, list[QAction | None]]]] = {}
+        self._of_stages: dict[str, list[tuple[str, list[str | None]]]] = {}
         self._add_stage(next(row for row in STAGES if row.name == first))
         self.bar = QMenuBar()
         self._menus = {title: self.bar.addMenu(title) for title in self._own}
         window.setMenuWidget(_Top(self.bar, _stage_buttons(desk)))
 
-    def _add(self, acts: Iterable[Act[Doing] | Switch[Doing] | None]) -> list[QAction | None]:
+    def _add(self, acts: Iterable[Act[Doing] | Switch[Doing] | None]) -> list[str | None]:
         return self._book.add(acts, lambda: self._doing)
 
     def _add_stage(self, row: StageRow) -> None:
@@ -184,7 +184,7 @@ class Menus:
         self._own[tr("&Look")] += [LINE, *self._shades]
         for title, menu_ in self._menus.items():
             menu_.setToolTipsVisible(True)
-            fill(menu_, self._own[title])
+            self._book.fill(menu_, self._own[title])
         _add_lists(self._desk, self._filing, self._menus[tr("&File")])
         _add_tempos(self._desk, self._menus[tr("&Walk")])
         self._choices.add_to(self._menus[tr("&Look")])

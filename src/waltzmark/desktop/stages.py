@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, NamedTuple
+from typing import Any
 
 from waltzmark.core.base.records import Record
 from waltzmark.desktop.actions import ByMenu
@@ -13,7 +13,7 @@ from waltzmark.words.language import tr
 __all__ = ["FIRST_SHOWN", "STAGES", "StageActs", "StageRow"]
 
 
-class StageActs(NamedTuple):
+class StageActs(Record):
     """What can be done in a stage, by menu; groups: names of acts of which one is on."""
 
     by_menu: ByMenu[Any]

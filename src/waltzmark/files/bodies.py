@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-import tomllib
 from pathlib import Path
 from typing import Any
+
+import tomli
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.records import replace
@@ -102,7 +103,7 @@ def read_body(path: Path | str) -> Body:
     """A body from a file with a ``[body]`` table, named by the file where it has no name. Raises DocumentError."""
     text, name = read_text(path).removeprefix("\ufeff"), Path(path).name
     try:
-        raw = tomllib.loads(text)
+        raw = tomli.loads(text)
     except (ValueError, RecursionError) as error:
         raise DocumentError.of("file.toml", name=name, reason=str(error)) from None
     values, table = BodyValues(text), raw.get("body")

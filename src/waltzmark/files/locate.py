@@ -5,9 +5,9 @@ from __future__ import annotations
 import re
 from collections import defaultdict
 from functools import cached_property
-from typing import NamedTuple
 
 from waltzmark.core.base.errors import Position
+from waltzmark.core.base.records import Record
 
 __all__ = ["Places"]
 
@@ -17,7 +17,7 @@ _PART = re.compile(r"\"[^\"]*\"|'[^']*'|[^.\"']+")
 _STRING = re.compile(r"\"((?:[^\"\\]|\\.)*)\"|'([^']*)'")
 
 
-class _Section(NamedTuple):
+class _Section(Record):
     """Lines of a table, from 0, without its header: from *start* up to *stop*."""
 
     start: int
@@ -103,7 +103,7 @@ class Places:
 
     def _keys_in(self, section: _Section) -> dict[str, int]:
         found: dict[str, int] = {}
-        for line in range(*section):
+        for line in range(section.start, section.stop):
             match = _KEY.match(self._lines[line])
             if match:
                 found.setdefault(match[1].strip("\"'"), line)
@@ -121,7 +121,7 @@ class Places:
 
     def _strings_in(self, section: _Section) -> dict[str, list[Position]]:
         found: dict[str, list[Position]] = defaultdict(list)
-        for line in range(*section):
+        for line in range(section.start, section.stop):
             for match in _STRING.finditer(self._lines[line]):
                 found[match[1] if match[1] is not None else match[2]].append(Position(line + 1, match.start() + 2))
         return found

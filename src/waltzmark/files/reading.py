@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import re
-import tomllib
 from collections import Counter
 from pathlib import Path
 from typing import Any
+
+import tomli
 
 from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.errors import Position, WaltzmarkError, quoted
@@ -108,8 +109,8 @@ def read_document(text: str) -> ReadForm:
     if _DOTTED.search(plain):
         raise DocumentError.of("file.deep", most=_DEEPEST)
     try:
-        raw = tomllib.loads(plain)
-    except tomllib.TOMLDecodeError as error:
+        raw = tomli.loads(plain)
+    except tomli.TOMLDecodeError as error:
         raise DocumentError((_toml_problem(str(error), plain),)) from None
     except ValueError as error:
         # A number of thousands of digits, which Python does not turn into one.

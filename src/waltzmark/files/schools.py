@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Callable, Mapping
 from typing import Any, TypeVar
+
+import tomli
 
 from waltzmark.core.base.errors import WaltzmarkError, quoted
 from waltzmark.core.base.messages import Message, Value
@@ -23,7 +24,7 @@ def school_from_text(text: str, name: str) -> School:
     """A school from the text of its own file; *name* says in errors which one. Raises DocumentError."""
     values = Values(text)
     try:
-        raw = tomllib.loads(text)
+        raw = tomli.loads(text)
     except (ValueError, RecursionError) as error:  # TOMLDecodeError is a ValueError, and so is an endless number
         raise DocumentError.of("school.toml", name=name, reason=str(error)) from None
     school = read_school(raw, values, "")

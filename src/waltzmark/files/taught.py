@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-import tomllib
 from pathlib import Path
 
+import tomli
 import tomlkit
 
 from waltzmark.core.base.errors import WaltzmarkError
@@ -27,7 +27,7 @@ def read_taught(path: Path) -> tuple[Taught, ...]:
     """
     name = Path(path).name
     try:
-        raw = tomllib.loads(read_text(path, "words", MOST_CHARACTERS))
+        raw = tomli.loads(read_text(path, "words", MOST_CHARACTERS))
     except (ValueError, RecursionError) as error:  # also numbers of thousands of digits
         raise DocumentError.of("file.toml", reason=str(error)) from None
     found: list[Taught] = []

@@ -10,10 +10,11 @@ import string
 from collections.abc import Callable, Mapping
 from functools import cache
 from importlib import import_module
-from typing import Any, NamedTuple
+from typing import Any
 
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.messages import Change, Heading, Message, Value
+from waltzmark.core.base.records import Record
 from waltzmark.words import language
 from waltzmark.words.figures import PLAIN, Figures
 from waltzmark.words.language import N_, listed, ntr, number, percent, ptr, quoted, tr
@@ -36,7 +37,7 @@ TABLES = (
 )
 
 
-class Plural(NamedTuple):
+class Plural(Record):
     """Two sentences, for one and for many of a field."""
 
     one: str

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Mapping
 from functools import cached_property, lru_cache
 from itertools import pairwise
 from pathlib import Path
 from threading import Lock
 from typing import NamedTuple
+
+import tomli
 
 from waltzmark.core.base.libraries import library
 from waltzmark.core.draft.pieces import Piece, Span, pieces_of
@@ -46,7 +47,7 @@ class Lexicon:
 
     def __init__(self, language: str) -> None:
         self.language = language
-        self.table: dict[str, dict[str, list[str]]] = tomllib.loads(
+        self.table: dict[str, dict[str, list[str]]] = tomli.loads(
             (_FOLDER / f"{language}.toml").read_text(encoding="utf-8")
         )
         self.phrases: dict[tuple[str, ...], list[tuple[str, str]]] = {}

@@ -26,7 +26,8 @@ __all__: list[str] = []
 @rule("pivot.half-turn", "stop")
 def half_turn(case: Case) -> Iterator[Finding]:
     """A pivot of exactly half a turn that does not say which way round."""
-    for row, problem in case.trace.problems:
+    for each in case.trace.problems:
+        row, problem = each.row, each.problem
         if problem.rule == "pivot.half-turn" and problem.side is not None:
             pivot = case.count(row).one(act.Pivot, problem.side)
             mends: tuple[Mend, ...] = ()

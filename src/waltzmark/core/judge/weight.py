@@ -15,9 +15,9 @@ __all__: list[str] = []
 
 
 def _problems(case: Case, rule_id: str) -> Iterator[tuple[int, Problem]]:
-    for row, problem in case.trace.problems:
-        if problem.rule == rule_id:
-            yield row, problem
+    for each in case.trace.problems:
+        if each.problem.rule == rule_id:
+            yield each.row, each.problem
 
 
 @rule("weight.loaded-lift", "stop")

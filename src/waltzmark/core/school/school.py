@@ -5,11 +5,12 @@ Nothing in the code asks which school it is; it asks for the value.
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Mapping
 from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any, Literal
+
+import tomli
 
 from waltzmark.core.base.errors import WaltzmarkError, quoted
 from waltzmark.core.base.leftright import Contact, Side
@@ -255,7 +256,7 @@ def whole_table(raw: dict[str, Any], name: str, seen: tuple[str, ...] = ()) -> d
         raise WaltzmarkError("school.base", name=name)
     if base in seen:
         raise WaltzmarkError("school.base-itself", name=name)
-    return _merged(raw, whole_table(tomllib.loads(school_text(base)), base, (*seen, base)))
+    return _merged(raw, whole_table(tomli.loads(school_text(base)), base, (*seen, base)))
 
 
 def school_table(school: School) -> dict[str, Any]:
@@ -347,4 +348,4 @@ def school_text(school_id: str) -> str:
 @lru_cache(maxsize=16)
 def load_school(school_id: str) -> School:
     """A bundled school by id. Raises WaltzmarkError naming the ones there are."""
-    return _trusted(whole_table(tomllib.loads(school_text(school_id)), school_id))
+    return _trusted(whole_table(tomli.loads(school_text(school_id)), school_id))

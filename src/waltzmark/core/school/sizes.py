@@ -10,6 +10,7 @@ import numpy as np
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import Body, sided
 from waltzmark.core.body.gap import gaps
 from waltzmark.core.body.reach import least_bends, longest_empty_length
@@ -40,7 +41,7 @@ class StepSize(NamedTuple):
     full: bool = True
 
 
-class Stepping(NamedTuple):
+class Stepping(Record):
     """How a stance is stepped into.
 
     From which supporting side, its facing in degrees clockwise from that foot's heading, what it lands on, the landing

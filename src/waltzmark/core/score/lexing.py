@@ -20,12 +20,28 @@ __all__ = ["PLUGINS"]
 
 _OFTEN = 400  # words found in one kind of place, from which on it pays to find them at once
 
+#: A pattern of nothing but words that end where a word ends: ``side\b``, ``(heel|h)\b``.
+_WORDS_ALONE = re.compile(r"\(?([a-z|]+)\)?\\b")
+#: All letters, figures and underlines from a place on: what such a pattern finds has to be all of it.
+_RUN = re.compile(r"\w*", re.ASCII)
+
 
 class _OneByOne(Scanner):
-    """Looks for each word by itself, in the order in which the expression of all of them would try them."""
+    """Looks for each word by itself, in the order in which the expression of all of them would try them.
+
+    What is written in one way only stands in a table, and the others are tried each by its pattern.
+    """
 
     def _build_mres(self, terminals: list[TerminalDef], max_size: int) -> list[re.Pattern[str]]:
-        self._ways = [(each.name, _compiled(each.pattern.to_regexp(), self.g_regex_flags)) for each in terminals]
+        self._words: dict[str, tuple[int, str]] = {}
+        self._ways: list[tuple[int, str, re.Pattern[str]]] = []
+        for at, each in enumerate(terminals):
+            alone = _WORDS_ALONE.fullmatch(each.pattern.value)
+            if alone and list(each.pattern.flags) == ["i"] and self.g_regex_flags == re.ASCII:
+                for word in alone[1].split("|"):
+                    self._words.setdefault(word, (at, each.name))
+            else:
+                self._ways.append((at, each.name, _compiled(each.pattern.to_regexp(), self.g_regex_flags)))
         self._found = 0
         return []
 
@@ -36,10 +52,14 @@ class _OneByOne(Scanner):
         self._found += 1
         if self._found > _OFTEN:
             self._mres = super()._build_mres(self.terminals, len(self.terminals))  # type: ignore[no-untyped-call]
-        for name, word in self._ways:
-            if found := word.match(text.text, pos, text.end):
+        run = _RUN.match(text.text, pos, text.end)[0]  # type: ignore[index]
+        known = self._words.get(run.lower())
+        for at, name, way in self._ways:
+            if known and known[0] < at:
+                break
+            if found := way.match(text.text, pos, text.end):
                 return found[0], name
-        return None
+        return (run, known[1]) if known else None
 
 
 @lru_cache(maxsize=256)

@@ -19,24 +19,24 @@ def write_aim(aim: Aim) -> str:
     raise TypeError(aim)
 
 
-@write_aim.register
+@write_aim.register(Clock)
 def _(aim: Clock) -> str:
     hour, minute = divmod(aim.minutes, 60)
     text = f"{hour or 12}:{minute:02d}" if minute else str(hour or 12)
     return "~" + text if aim.own else text
 
 
-@write_aim.register
+@write_aim.register(Compass)
 def _(aim: Compass) -> str:
     return aim.point
 
 
-@write_aim.register
+@write_aim.register(Turn)
 def _(aim: Turn) -> str:
     return ("-" if aim.degrees < 0 else "+") + number_text(abs(aim.degrees))
 
 
-@write_aim.register
+@write_aim.register(Toward)
 def _(aim: Toward) -> str:
     return f"{'in' if aim.inward else 'out'} {number_text(aim.degrees)}"
 
@@ -51,14 +51,14 @@ def _pair(left: float) -> str:
     return f"{number_text(left)}/{number_text(round(100.0 - left, 9))}"
 
 
-@write_action.register
+@write_action.register(act.Shift)
 def _(action: act.Shift) -> str:
     if action.side is None:
         return f"shift {_pair(action.percent)}"
     return f"shift {action.side.letter} {number_text(action.percent)}"
 
 
-@write_action.register
+@write_action.register(act.Pivot)
 def _(action: act.Pivot) -> str:
     text = f"pivot {action.side.letter} {action.part} {write_aim(action.aim)}"
     return " ".join(word for word in (text, action.sense, action.when) if word)
@@ -69,7 +69,7 @@ def _place(place: act.Place) -> str:
     raise TypeError(place)
 
 
-@_place.register
+@_place.register(act.Faced)
 def _(place: act.Faced) -> str:
     words = [write_aim(place.facing), place.manner, place.stance]
     if place.length is not None and place.width is not None:
@@ -80,17 +80,17 @@ def _(place: act.Faced) -> str:
     return " ".join(word for word in words if word)
 
 
-@_place.register
+@_place.register(act.Half)
 def _(place: act.Half) -> str:
     return f"{write_aim(place.facing)} half"
 
 
-@_place.register
+@_place.register(act.Beside)
 def _(place: act.Beside) -> str:
     return "beside" if place.gap is None else f"beside {place.gap.text()}"
 
 
-@_place.register
+@_place.register(act.Mark)
 def _(place: act.Mark) -> str:
     text = f"at {place.side.letter}.{place.part}"
     if place.facing is not None and place.distance is not None:
@@ -98,12 +98,12 @@ def _(place: act.Mark) -> str:
     return text
 
 
-@_place.register
+@_place.register(act.Spot)
 def _(place: act.Spot) -> str:
     return f"to {number_text(place.x, 2)} {number_text(place.y, 2)}"
 
 
-@write_action.register
+@write_action.register(act.Step)
 def _(action: act.Step) -> str:
     text = f"step {action.side.letter} {_place(action.place)}"
     if action.toe is not None:
@@ -115,83 +115,83 @@ def _(action: act.Step) -> str:
     return text
 
 
-@write_action.register
+@write_action.register(act.Land)
 def _(action: act.Land) -> str:
     return f"{action.contact.word} {action.side.letter}"
 
 
-@write_action.register
+@write_action.register(act.Lift)
 def _(action: act.Lift) -> str:
     return f"lift {action.side.letter}{' knee' if action.knee else ''}"
 
 
-@write_action.register
+@write_action.register(act.Torso)
 def _(action: act.Torso) -> str:
     return f"torso {write_aim(action.aim)}" + (f" {action.when}" if action.when else "")
 
 
-@write_action.register
+@write_action.register(act.Gaze)
 def _(action: act.Gaze) -> str:
     return f"gaze {write_aim(action.aim)}"
 
 
-@write_action.register
+@write_action.register(act.Hand)
 def _(action: act.Hand) -> str:
     text = f"hand {action.side.letter} {write_aim(action.facing)} {action.height}"
     return f"{text} {action.shape}" if action.shape else text
 
 
-@write_action.register
+@write_action.register(act.Sink)
 def _(action: act.Sink) -> str:
     word = {None: "sink ", "more": "sink +", "less": "rise "}[action.by]
     return word + number_text(action.degrees)
 
 
-@write_action.register
+@write_action.register(act.Lean)
 def _(action: act.Lean) -> str:
     return f"lean {number_text(action.degrees)}"
 
 
-@write_action.register
+@write_action.register(act.Kick)
 def _(action: act.Kick) -> str:
     text = f"kick {action.side.letter} {write_aim(action.facing)} {action.height}"
     return f"{text} {action.part}" if action.part else text
 
 
-@write_action.register
+@write_action.register(act.Breathe)
 def _(action: act.Breathe) -> str:
     return f"breathe {'in' if action.inward else 'out'}"
 
 
-@write_action.register
+@write_action.register(act.Hold)
 def _(action: act.Hold) -> str:
     return "hold"
 
 
-@write_action.register
+@write_action.register(act.ExpectShare)
 def _(action: act.ExpectShare) -> str:
     if action.side is None:
         return f"expect {_pair(action.percent)}"
     return f"expect {action.side.letter} {number_text(action.percent)}"
 
 
-@write_action.register
+@write_action.register(act.ExpectHeading)
 def _(action: act.ExpectHeading) -> str:
     of = action.of if action.side is None else f"{action.side.letter} toe"
     return f"expect {of} {write_aim(action.facing)}"
 
 
-@write_action.register
+@write_action.register(act.ExpectContact)
 def _(action: act.ExpectContact) -> str:
     return f"expect {action.side.letter} {Contact(action.contact).word}"
 
 
-@write_action.register
+@write_action.register(act.ExpectMeasure)
 def _(action: act.ExpectMeasure) -> str:
     return f"expect {action.of} {action.length.text()}"
 
 
-@write_action.register
+@write_action.register(act.Unread)
 def _(action: act.Unread) -> str:
     return action.text
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import Body
 from waltzmark.core.school.school import School, StanceGeometry
 from waltzmark.core.school.sizes import Stepping, StepSize, side_width
@@ -35,7 +36,7 @@ class Move(NamedTuple):
 STILL = Move()
 
 
-class Problem(NamedTuple):
+class Problem(Record):
     """Something that cannot be walked as written; *value* is the measured share, or None."""
 
     rule: str

@@ -34,14 +34,14 @@ __all__ = [
 T = TypeVar("T")
 
 
-class Located(NamedTuple):
+class Located(Record):
     """A problem and the row, within its passage, of the count it happened in."""
 
     row: int
     problem: Problem
 
 
-class Expectation(NamedTuple):
+class Expectation(Record):
     """What the analyst said about the end of a row; -1 is the end of what came before the passage."""
 
     row: int

@@ -6,8 +6,6 @@ judge, the trace tells and the figure shows is this one body.
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
 import numpy as np
 
 from waltzmark.core.base.arrays import Bools, Floats, Ints
@@ -65,7 +63,7 @@ class Stand(Record, eq=False):
         return np.asarray(self.tops.mean(axis=1))
 
 
-class Placed(NamedTuple):
+class Placed(Record):
     """Where a body stands over n poses.
 
     pelvis : (n,) its heading, degrees

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QAbstractItemView, QMenu, QWidget
+from PySide6.QtWidgets import QAbstractItemView, QWidget
 
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
@@ -35,6 +35,7 @@ class ScoreView(RowsView):
     """
 
     change_wanted = Signal()  # the selected line is to be changed
+    menu_wanted = Signal(QPoint)  # here on the screen
 
     def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(COUNT_HEIGHT, parent)
@@ -43,7 +44,6 @@ class ScoreView(RowsView):
         self._pointer = QPointF()
         self.rows = ScoreModel(document, self)
         self.painter_of_rows = ScoreDelegate(document, self.rows, theme, self)
-        self.menu: QMenu | None = None
         self.set_rows(self.rows, self.painter_of_rows.height)
         self.setItemDelegate(self.painter_of_rows)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
@@ -153,5 +153,4 @@ class ScoreView(RowsView):
                 draw_tag(painter, at, self.hand.drag.label, self._theme)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
-        if self.menu is not None:
-            self.menu.popup(event.globalPos())
+        self.menu_wanted.emit(event.globalPos())

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from enum import Enum, auto
-from typing import NamedTuple
 
 from PySide6.QtCore import QModelIndex, QObject, QPersistentModelIndex, Qt
 
@@ -65,7 +64,7 @@ class ScoreEntry(Record):
         return hash(self._told)
 
 
-class _Block(NamedTuple):
+class _Block(Record):
     """The entries of one posture, and what they were made from."""
 
     posture: Posture

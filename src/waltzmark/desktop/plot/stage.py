@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QMenu, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from waltzmark.core.judge.finding import Finding
-from waltzmark.desktop.actions import Acts, fill
+from waltzmark.desktop.actions import Acts
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plot.entry import EntryLine
@@ -56,8 +56,8 @@ class PlotStage(Stage):
         looking = [book[name] for name in ("whole room", "follow", "own facing", "figure", "findings")]
         self.transport = Transport(walking, desk.player, looking)
         self.offer = MoveOffer(document, editor, self.floor)
-        self.score.menu = QMenu(self.score)
-        fill(self.score.menu, [None if act is None else book[act.name] for act in menu])
+        self._offered = [None if act is None else act.name for act in menu]
+        self.score.menu_wanted.connect(safely(lambda at: self._menu.popup(at)))
         # From the outside in: what is put into something is styled anew, with all that is in it.
         self.splitter = QSplitter(Qt.Orientation.Horizontal, self)
         self.stack = QStackedWidget()
@@ -92,6 +92,12 @@ class PlotStage(Stage):
         self.show_figure(desk.settings.text("figure", "none"))
 
     # What is not seen at first is made when it is first wanted: the window need not wait for it.
+
+    @cached_property
+    def _menu(self) -> QMenu:
+        made = QMenu(self.score)
+        self.desk.book.fill(made, self._offered)
+        return made
 
     @cached_property
     def editing(self) -> EditCommands:

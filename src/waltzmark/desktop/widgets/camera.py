@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple, Protocol
+from typing import Protocol
 
 from PySide6.QtCore import QPointF, QSizeF
 from PySide6.QtGui import QTransform
@@ -17,7 +17,7 @@ _SMALLEST, _LARGEST = 12.0, 1500.0
 _TILT = 0.68  # how much of its depth a floor shows to somebody who stands at its edge
 
 
-class Watched(NamedTuple):
+class Watched(Record):
     """Where the floor is watched from. words: with ``&`` before the letter that chooses it; turn: degrees that the way
     up is turned from 12 o'clock; flip: whether left and right are exchanged; tilt: how much of its depth it shows."""
 
