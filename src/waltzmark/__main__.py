@@ -11,7 +11,6 @@ from collections.abc import Callable
 
 #: What of the window needs no Qt is imported first: PySide6 reads the source of every module that comes after it.
 _WITHOUT_QT = (
-    "core.edit.dragging",
     "core.edit.forms",
     "core.edit.snapping",
     "core.judge.finding",

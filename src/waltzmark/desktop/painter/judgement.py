@@ -12,7 +12,6 @@ from PySide6.QtGui import QPainter, QPen, QTransform
 from waltzmark.core.base.angles import ahead, heading_difference, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
-from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.body.reach import reach_outline
@@ -22,21 +21,14 @@ from waltzmark.core.walk.pelvis import CARRIES, pelvis_of
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.hips import draw_range, draw_room
 from waltzmark.desktop.painter.marks import draw_tag
+from waltzmark.desktop.painter.scene import Overlays
 from waltzmark.desktop.painter.soles import foot_transform
 from waltzmark.desktop.painter.tracks import hull, polygon
 from waltzmark.desktop.theme import Theme
 from waltzmark.words.figures import Figures
 from waltzmark.words.language import percent, tr
 
-__all__ = ["Overlays", "against", "draw_finding", "draw_overlays", "draw_reach", "draw_support"]
-
-
-class Overlays(Record):
-    """What of the judgement is shown at every count."""
-
-    support: bool = False
-    reach: bool = False
-    hips: bool = False
+__all__ = ["against", "draw_finding", "draw_overlays", "draw_reach", "draw_support"]
 
 
 def draw_overlays(

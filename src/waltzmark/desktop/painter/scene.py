@@ -40,6 +40,7 @@ from waltzmark.words.language import number, percent, tr
 
 __all__ = [
     "CLOCK_RADIUS",
+    "Overlays",
     "Scene",
     "draw_findings",
     "draw_former_feet",
@@ -53,8 +54,16 @@ __all__ = [
 
 _TRAIL = 9
 _APART = 12.0  # pixels at which the marks of findings can be told apart
+#: Radius of the clock about the body, metres.
 CLOCK_RADIUS = 0.62
-tr("""Radius of the clock about the body, metres.""")
+
+
+class Overlays(Record):
+    """What of the judgement is shown at every count."""
+
+    support: bool = False
+    reach: bool = False
+    hips: bool = False
 
 
 class Scene(Record):

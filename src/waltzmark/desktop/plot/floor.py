@@ -23,12 +23,12 @@ from waltzmark.core.walk.motion import centre_of
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.painter.judgement import Overlays, draw_finding, draw_overlays
 from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.painter.scale_bar import draw_scale_bar
 from waltzmark.desktop.painter.scene import (
     CLOCK_RADIUS,
+    Overlays,
     Scene,
     draw_former_feet,
     draw_ghost,
@@ -207,6 +207,8 @@ class FloorView(PlanView):
         if ghost is not None:
             draw_ghost(painter, floor, ghost.trace, ghost.row, document.session.say, self._theme, self.hand is None)
         if self.chosen is not None and self.chosen.row == scene.row:
+            from waltzmark.desktop.painter.judgement import draw_finding  # not needed until a finding is chosen
+
             draw_finding(painter, floor, document.trace, self.chosen, document.session.say, self._theme)
         self._draw_scale_bar(painter)
         whole = self._shows_whole()
@@ -241,7 +243,10 @@ class FloorView(PlanView):
         painter.drawPixmap(0, 0, self._still.drawn(self._view, walk, scene))
         if walk.before is not None and walk.moved is not None and walk.moved.new <= scene.row < len(walk.trace):
             draw_former_feet(painter, floor, walk.before, scene.row - walk.moved.new + walk.moved.old, self._theme)
-        draw_overlays(painter, floor, walk.trace, scene.pose, self._shown(scene), scene.say, self._theme)
+        if (shown := self._shown(scene)) != Overlays():
+            from waltzmark.desktop.painter.judgement import draw_overlays  # not needed until something of it is shown
+
+            draw_overlays(painter, floor, walk.trace, scene.pose, shown, scene.say, self._theme)
         draw_scene(painter, floor, scene, self._theme)
 
     def _shown(self, scene: Scene) -> Overlays:

@@ -28,9 +28,9 @@ from waltzmark.words.language import tr
 
 __all__ = ["COUNT_HEIGHT", "ScoreDelegate", "beam_box", "dial_centre"]
 
+#: Pixels of the row of a count whose words take one line or two.
 COUNT_HEIGHT = 46
 _SEEN = 3.0  # degrees between pelvis and chest that a dial of its size can show
-tr("""Pixels of the row of a count whose words take one line or two.""")
 _POSTURE, _REMARK = 34, 26
 _FEET = 30.0  # left edge of the drawings
 _WORDS = 188.0  # left edge of the words

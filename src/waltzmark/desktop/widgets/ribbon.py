@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
@@ -19,10 +20,12 @@ from waltzmark.desktop.painter.marks import draw_tag
 from waltzmark.desktop.plain import plain
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.beats import beat_at, beat_ends, beat_pixel
-from waltzmark.desktop.widgets.drag import ShareDrag
 from waltzmark.desktop.widgets.strip import Strip, Walked, band_of
 from waltzmark.desktop.widgets.telling import Telling
 from waltzmark.words.language import percent, tr
+
+if TYPE_CHECKING:
+    from waltzmark.desktop.widgets.drag import ShareDrag
 
 __all__ = ["WeightRibbon"]
 
@@ -137,6 +140,8 @@ class WeightRibbon(QWidget):
             return
         if self._on_knob(event.position()):
             self._document.session.go(float(self._document.session.row))  # the weight is poured at the end of the count
+            from waltzmark.desktop.widgets.drag import ShareDrag  # not needed until something is taken
+
             self.hand = ShareDrag(self._document, self._editor)
         else:
             self._document.session.go(self.position_at(event.position().x()))
