@@ -16,6 +16,7 @@ from pytestqt.qtbot import QtBot
 from shiboken6 import delete
 
 from tests.desktop.conftest import reviewed, type_count
+from tests.desktop.far_work import broken, counted, deaf, endless, given, killed, leaving, number, odd, unsayable
 from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.desktop import app
 from waltzmark.desktop.jobs import Jobs
@@ -28,61 +29,6 @@ def jobs(qapp: object) -> Iterator[Jobs]:
     made = Jobs()
     yield made
     made.close()
-
-
-def counted(progress: Progress) -> int:
-    """Work that tells how far it is, for a process of its own."""
-    for number in range(5):
-        progress.tell(number / 5, f"{number} of 5")
-    progress.hand_out(4)
-    return 5
-
-
-def endless(progress: Progress) -> None:
-    while True:
-        progress.tell(0.5)
-        time.sleep(0.005)
-
-
-def deaf(_: Progress) -> None:
-    time.sleep(60)
-
-
-def given(value: int, _: Progress) -> int:
-    return value
-
-
-def broken(_: Progress) -> None:
-    raise ZeroDivisionError("by nothing")
-
-
-def killed(_: Progress) -> None:
-    os.kill(os.getpid(), signal.SIGKILL)
-
-
-def number(progress: Progress) -> int:
-    """The number of the process that did it."""
-    progress.tell(0.5)
-    return os.getpid()
-
-
-def unsayable(_: Progress) -> object:
-    return lambda: None  # which no process can hand to another
-
-
-class OddError(Exception):
-    """One that cannot be handed over either."""
-
-    def __reduce__(self) -> str:
-        raise TypeError("not me")
-
-
-def odd(_: Progress) -> None:
-    raise OddError
-
-
-def leaving(_: Progress) -> None:
-    raise SystemExit(3)
 
 
 @pytest.mark.parametrize("work", [killed, unsayable, odd, leaving])
@@ -164,8 +110,8 @@ def test_what_is_asked_anew_stops_what_runs(
         qtbot.waitUntil(lambda: bool(begun), timeout=20_000)
     else:
         qtbot.wait(300)
-    for number in range(20):
-        jobs.ask("a", partial(given, number), done.append, pause=5)
+    for each in range(20):
+        jobs.ask("a", partial(given, each), done.append, pause=5)
     qtbot.waitUntil(lambda: done == [19], timeout=20_000)  # one runs at a time, and those in between never do
 
 

@@ -17,7 +17,7 @@ __all__ = ["Field", "Laid", "Walls"]
 _RASTER = 0.02  # metres between the points of the raster
 _MOST = 400_000  # points of the raster
 _BEYOND = 1.0  # metres around the walls that are looked up too
-_AT_ONCE = 4_000_000
+_AT_ONCE = 100_000  # places that are looked up together: what fits into the cache
 
 
 Single = NDArray[np.float32]

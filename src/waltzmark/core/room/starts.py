@@ -211,10 +211,11 @@ class Starts:
                 rough = field.spare(laid, starts)
                 start, place = np.nonzero(rough <= rough.min(axis=1, keepdims=True) + sure)
                 place = of[place]
+                points, needs, high = part.points[place] + starts[start], part.needs[place], part.high[place]
                 spare = np.full(len(place), np.inf)
                 for thing in self.things.every:
-                    away = thing.distances(part.points[place] + starts[start]) - part.needs[place]
-                    spare = np.where(part.high[place] & thing.low, spare, np.minimum(spare, away))
+                    nearer = np.minimum(spare, thing.distances(points) - needs)
+                    spare = np.where(high, spare, nearer) if thing.low else nearer
                 np.minimum.at(least, start, spare)
             found.append(least)
         return told(found[0], found[1])

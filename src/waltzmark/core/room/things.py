@@ -19,7 +19,7 @@ __all__ = ["Thing", "Things", "called", "named_wall", "things_of", "wall_heading
 _APART = 0.05  # metres from which one sees which of two walls is further
 _TILE = 48  # points of a raster, each way, that are looked at together
 _NEAR = 6  # things of which one is near enough to tell which others can be nearest
-_AT_ONCE = 2_000_000  # pairs of a place and an edge that are looked at together
+_AT_ONCE = 30_000  # pairs of a place and an edge that are looked at together: what fits into the cache
 
 
 class Thing(Record, eq=False, dict=True):
@@ -62,19 +62,27 @@ class Thing(Record, eq=False, dict=True):
     def _polygon(self, points: Floats) -> Floats:
         if self.is_box:
             return self._box(points)
-        start, way = self.corners, np.roll(self.corners, -1, axis=0) - self.corners
-        # One array for each axis: rows of places, columns of edges.
-        rx, ry = points[:, :1] - start[:, 0], points[:, 1:] - start[:, 1]
-        along = np.clip((rx * way[:, 0] + ry * way[:, 1]) / (way**2).sum(axis=1), 0.0, 1.0)
-        dx, dy = rx - along * way[:, 0], ry - along * way[:, 1]
-        distance = np.sqrt((dx * dx + dy * dy).min(axis=1))
+        start, way, wide = self._edges
+        # One array for each axis: a row for each edge, which is as long as there are places.
+        rx, ry = points[:, 0] - start[0], points[:, 1] - start[1]
+        along = rx * way[0] + ry * way[1]
+        along /= wide
+        np.clip(along, 0.0, 1.0, out=along)
+        dx, dy = rx - along * way[0], ry - along * way[1]
+        distance = np.sqrt((dx * dx + dy * dy).min(axis=0))
         # A line from the place to the right crosses an odd number of edges when it is inside.
         above = ry < 0.0
-        over = above != np.roll(above, -1, axis=1)
+        over = above != np.roll(above, -1, axis=0)
         with np.errstate(divide="ignore", invalid="ignore"):
-            right = rx < ry * (way[:, 0] / way[:, 1])
-        inside = (over & right).sum(axis=1) % 2 == 1
+            right = rx < ry * (way[0] / way[1])
+        inside = np.logical_xor.reduce(over & right, axis=0)
         return np.asarray(np.where(inside == self.around, distance, -distance))
+
+    @cached_property
+    def _edges(self) -> tuple[Floats, Floats, Floats]:
+        """(2, n, 1) where its edges begin, (2, n, 1) their ways, and (n, 1) the squares of their lengths."""
+        way = np.roll(self.corners, -1, axis=0) - self.corners
+        return self.corners.T[:, :, None], way.T[:, :, None], (way**2).sum(axis=1)[:, None]
 
     def _box(self, points: Floats) -> Floats:
         """The same for a rectangle along the axes, without looking at its sides one by one."""
