@@ -16,7 +16,7 @@ from waltzmark.cli.sides import run_compare, run_mirror, run_sides, sides_argume
 from waltzmark.core.answers.review import Review, review
 from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.edit.forms import judged_by
 from waltzmark.core.form.form import Form
@@ -106,7 +106,7 @@ def trace_text(form: Form, trace: Trace) -> str:
         if row.posture != posture:
             posture = row.posture
             lines.append(tr("Opening") if posture is None else form.posture(posture).title)
-        feet = "   ".join(_foot_text(row.pose, side) for side in Side)
+        feet = "   ".join(_foot_text(row.pose, side) for side in SIDES)
         lines.append(
             tr(
                 "{count:4}  {feet}   torso {clock_text:<5}  {write_count}",

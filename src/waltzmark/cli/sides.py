@@ -9,7 +9,7 @@ from typing import Any
 from waltzmark.cli.saying import as_json, say
 from waltzmark.core.answers.answers import sides_answer
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.core.form.form import Form
 from waltzmark.core.sides.balance import Balance, balance_of
@@ -98,7 +98,7 @@ def _beats(n: float) -> str:
 
 
 def _balance_lines(form: Form, balance: Balance) -> list[str]:
-    both = [balance.side(side) for side in Side]
+    both = [balance.side(side) for side in SIDES]
     rows = [
         (tr("load"), [_beats(each.load) for each in both]),
         (tr("carries more"), [_beats(each.beats) for each in both]),

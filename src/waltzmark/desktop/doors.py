@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
 from waltzmark.core.form.form import Opening
@@ -70,7 +70,7 @@ def _opened(painter: QPainter, theme: Theme) -> None:
     """The opening stance, by which a form begins."""
     body, pose = Body(), Opening("vee").pose(Body())
     floor = QTransform().translate(112.0, 26.0).scale(150.0, -150.0)
-    for side in Side:
+    for side in SIDES:
         draw_sole(painter, floor, body.sole, side, pose.foot(side), pose.share(side), theme, letter=False)
 
 

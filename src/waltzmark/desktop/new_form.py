@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.core.base.angles import COMPASS
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES
 from waltzmark.core.body.body import Body
 from waltzmark.core.form.form import OPENINGS, Form, Opening
 from waltzmark.desktop.guard import guarded, safely
@@ -68,7 +68,7 @@ class OpeningCard(QAbstractButton):
             pose = Opening(self.name).pose(body)
             scale, low = (128.0, 40.0) if self._small else (230.0, 76.0)
             floor = QTransform().translate(self.width() / 2.0, low).scale(scale, -scale)
-            for side in Side:
+            for side in SIDES:
                 draw_sole(painter, floor, body.sole, side, pose.foot(side), pose.share(side), theme, letter=False)
             painter.setFont(font(8.5 if self._small else 9.5, bold=chosen))
             painter.setPen(theme.color("chosen_ink" if chosen else "ink"))

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES
 from waltzmark.core.form.form import Form
 from waltzmark.core.room.breaks import in_room, start_at
 from waltzmark.core.room.tape import Mark
@@ -58,7 +58,7 @@ def chart_drawing(form: Form, trace: Trace, chosen: Sequence[str]) -> str:
     for posture in chosen:
         start, stop = trace.span(posture)
         row = max(stop - 1, start - 1, 0)
-        for side in Side:
+        for side in SIDES:
             sole = trace.body.sole
             x, y = trace.heels[row, side]
             outline = sole.placed(

@@ -6,7 +6,7 @@ import csv
 import io
 
 from waltzmark.core.base.errors import Position
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact
 from waltzmark.core.form.form import Form, Posture
 from waltzmark.core.score.read import plain_line, read_line
 from waltzmark.core.score.write import write_count
@@ -60,12 +60,12 @@ def trace_csv(form: Form, trace: Trace) -> str:
     for index in range(len(trace)):
         row = trace.row(index)
         feet: list[object] = []
-        for side in Side:
+        for side in SIDES:
             foot = row.pose.foot(side)
             feet += [f"{foot.x:.4f}", f"{foot.y:.4f}", f"{foot.heading:.2f}", Contact(foot.contact).word]
         posture = form.posture(row.posture) if row.posture else None
         name = "Opening" if posture is None else posture.name or posture.id
-        shares = [f"{100 * row.pose.share(side):.1f}" for side in Side]
+        shares = [f"{100 * row.pose.share(side):.1f}" for side in SIDES]
         heading = [f"{row.pose.torso:.2f}", f"{row.pose.gaze:.2f}"]
         centre = [f"{value:.4f}" for value in trace.centres[index]]
         text = write_count(row.written)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from waltzmark.core.base.angles import heading_difference
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import Heading, Value
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.practice.cues import beats_at
@@ -71,7 +71,7 @@ def short(trace: Trace, row: int, figures: Figures = PLAIN) -> tuple[str, ...]:
     def add(sentence: str, at: str | None = None, **fields: Value) -> None:
         timed[at].append(fill(sentence, fields, figures))
 
-    for side in Side:
+    for side in SIDES:
         move, foot = trace.move(row, side), after.foot(side)
         to = Heading(foot.heading, before.torso)
         if move.kind == STEP:

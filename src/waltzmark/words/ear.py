@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from typing import NamedTuple
 
 from waltzmark.core.base.angles import heading_difference, normal
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.form.form import Form
 from waltzmark.core.room.things import wall_heading
 from waltzmark.core.score import actions as act
@@ -183,7 +183,7 @@ def _feet(trace: Trace, row: int, places: Places) -> tuple[list[str], list[str]]
     before, after = trace.pose(row - 1), trace.pose(row)
     long: list[str] = []
     short: list[str] = []
-    for side in Side:
+    for side in SIDES:
         move, foot = trace.move(row, side), after.foot(side)
         to = places.way(foot.heading)
         if move.kind == STEP:

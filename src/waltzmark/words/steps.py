@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import Heading, Value
 from waltzmark.core.body.pose import Pose, stance_size
 from waltzmark.core.school.sizes import StepSize
@@ -199,7 +199,7 @@ def count_sentence(
     parts: list[str] = []
     when = turns_when(count)
     timed: dict[str | None, list[str]] = {"early": [], None: parts, "late": []}
-    for side in Side:
+    for side in SIDES:
         was, foot, move = before.foot(side), after.foot(side), moves[side]
         to = Heading(foot.heading, before.torso)
         if move.kind == STEP:

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from enum import IntEnum
-from typing import Literal
+from typing import Final, Literal
 
-__all__ = ["Contact", "Side"]
+__all__ = ["SIDES", "Contact", "Side"]
 
 
 class Side(IntEnum):
@@ -35,6 +35,10 @@ class Side(IntEnum):
     def of(cls, letter: str) -> Side:
         """Side of ``L`` or ``R``, in either case."""
         return cls("LR".index(letter.upper()))
+
+
+#: Both, left first: to go through the class itself takes fifteen times as long.
+SIDES: Final = (Side.LEFT, Side.RIGHT)
 
 
 class Contact(IntEnum):

@@ -7,7 +7,7 @@ from functools import cached_property
 from typing import Literal
 
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.records import Record, field
 from waltzmark.core.body.foot import Sole
@@ -116,12 +116,12 @@ class Body(Record, dict=True):
     @cached_property
     def seat(self) -> float:
         """The bend in degrees at which both knees are comfortable, and that both can take."""
-        return min(self.deepest, *(sided(self.knee_bend, side) for side in Side))
+        return min(self.deepest, *(sided(self.knee_bend, side) for side in SIDES))
 
     @cached_property
     def deepest(self) -> float:
         """The bend in degrees that both knees can take."""
-        return min(sided(self.knee_most, side) for side in Side)
+        return min(sided(self.knee_most, side) for side in SIDES)
 
     def _share(self, side: Side) -> float:
         """What counts of the ranges of a side."""

@@ -12,7 +12,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES
 from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import ANKLE, LANDMARKS
@@ -158,7 +158,7 @@ def _flat(headings: Floats) -> Floats:
 def _pointing(body: Body, limbs: Limbs) -> Floats:
     """(n, 2) headings of the knees: along the foot where the hip turns so far, else as far as it goes."""
     found = np.zeros_like(limbs.headings)
-    for side in Side:
+    for side in SIDES:
         out, inward = body.hip_range(side)
         turn = side.sign * heading_differences(limbs.pelvis, limbs.headings[:, side])
         # Where a foot points backward from the hips both ends of the range are as near: there it comes back to between.
@@ -189,7 +189,7 @@ def _soles(body: Body, ankles: Floats, limbs: Limbs) -> tuple[Floats, Floats, Fl
 
     The sole is turned by its pitch about the ankle; the toes are flat where the floor is under them.
     """
-    lengths = np.array([body.sole.of(side) for side in Side])
+    lengths = np.array([body.sole.of(side) for side in SIDES])
     high, pitch = body.measure("ankle_height"), np.radians(limbs.pitches)
     cos, sin, way = np.cos(pitch), np.sin(pitch), _flat(limbs.headings)
 
@@ -217,7 +217,7 @@ def _arms(body: Body, shoulders: Floats, pelvis: Floats, limbs: Limbs) -> tuple[
     arm = body.measure("arm")
     scale = arm / (_UPPER_ARM + _FOREARM + _HAND)
     upper, lower = _UPPER_ARM * scale, (_FOREARM + _HAND) * scale
-    arms, signs = limbs.arms, np.array([side.sign for side in Side])
+    arms, signs = limbs.arms, np.array([side.sign for side in SIDES])
     held = pelvis[:, None, 2] + arms.height - shoulders[..., 2]
     rise = arms.hangs * -_STRETCHED * arm + (1.0 - arms.hangs) * np.clip(held, -_STRETCHED * arm, _STRETCHED * arm)
     far = np.clip(np.maximum(arms.stretch * arm, np.abs(rise) + 0.01), abs(upper - lower) + 0.01, _STRETCHED * arm)

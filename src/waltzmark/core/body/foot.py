@@ -14,7 +14,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import ahead, rotated
 from waltzmark.core.base.arrays import Floats, Ints
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.records import Record
 
 __all__ = ["ANKLE", "LANDMARKS", "Sole", "centroid", "pivoted"]
@@ -80,7 +80,7 @@ class Sole(Record, dict=True):
                     [((across - 0.5) * self.breadth, (along - 0.13) * self.of(side)) for along, across in _RIGHT_SOLE]
                 )
             )
-            for side in Side
+            for side in SIDES
         )
         return left * (-1.0, 1.0), right
 
@@ -88,7 +88,7 @@ class Sole(Record, dict=True):
     def centroids(self) -> Floats:
         """(2, 4, 2): local centroid of the contact patch, by side and contact; air has the heel's."""
         found = np.zeros((2, 4, 2))
-        for side in Side:
+        for side in SIDES:
             found[side, Contact.BALL] = (0.0, LANDMARKS["ball"] * self.of(side))
             found[side, Contact.FLAT] = centroid(self.outlines[side])
         return found

@@ -14,7 +14,7 @@ from functools import lru_cache
 import numpy as np
 
 from waltzmark.core.base.arrays import Floats, Ints
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import ANKLE, LANDMARKS
 
@@ -50,7 +50,7 @@ def ankle_reach(body: Body, side: Side, contact: Contact) -> tuple[float, float]
 
 def ankles_over(body: Body, heels: Floats, headings: Floats, contacts: Ints) -> tuple[Floats, Floats]:
     """(n, 2, 2) floor positions of the ankles and (n, 2) their heights above the floor, metres; by `ankle_reach`."""
-    table = np.array([[ankle_reach(body, side, contact) for contact in Contact] for side in Side])
+    table = np.array([[ankle_reach(body, side, contact) for contact in Contact] for side in SIDES])
     reach = table[np.arange(2)[None, :], contacts]
     angle = np.radians(headings)
     way = np.stack([np.sin(angle), np.cos(angle)], axis=-1)

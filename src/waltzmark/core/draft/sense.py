@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from waltzmark.core.base.angles import normal
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.standing import BOW, EMPTY, FAR, LITTLE, USUAL, How, Slot, first_side
 from waltzmark.core.draft.stepping import Stepping
@@ -26,7 +26,7 @@ class Sense(Stepping):
     def _shift(self, each: Act) -> list[act.Action] | None:
         share = each.share
         ref = each.foot
-        up = next((side for side in Side if self.pose.foot(side).contact is Contact.AIR), None)
+        up = next((side for side in SIDES if self.pose.foot(side).contact is Contact.AIR), None)
         if each.way == "bend" and up is not None and (ref is None or not (ref.side or ref.which)):
             self._last = up
             self._slots.append(Slot("foot", "given", "foot.last"))
@@ -208,8 +208,8 @@ class Sense(Stepping):
         return None
 
     def _land(self, each: Act) -> list[act.Action] | None:
-        light = next((s for s in Side if self.pose.foot(s).contact is Contact.AIR), None)
-        touching = next((s for s in Side if self.pose.foot(s).contact in (Contact.HEEL, Contact.BALL)), None)
+        light = next((s for s in SIDES if self.pose.foot(s).contact is Contact.AIR), None)
+        touching = next((s for s in SIDES if self.pose.foot(s).contact in (Contact.HEEL, Contact.BALL)), None)
         spoken = self._last if self._last is not None and self.pose.share(self._last) < EMPTY else None
         usual = first_side(light, touching, spoken, self.front, self.empty)
         side = self.side(each.foot, usual)
@@ -236,7 +236,7 @@ class Sense(Stepping):
         return [act.Lift(side, each.part == "knee")]
 
     def _kick(self, each: Act) -> list[act.Action] | None:
-        light = next((s for s in Side if self.pose.foot(s).contact is Contact.AIR), None)
+        light = next((s for s in SIDES if self.pose.foot(s).contact is Contact.AIR), None)
         side = self.side(each.foot, first_side(light, self._last, self.empty))
         if side is None:
             return None

@@ -8,7 +8,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import ahead, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.body.foot import LANDMARKS
 from waltzmark.core.judge.finding import Finding, Mend
@@ -149,7 +149,7 @@ def _head_hangs(case: Case) -> Bools:
     trace, body = case.trace, case.body
     ways = np.array([ahead(float(each)) for each in trace.torso])
     head = (body.seat.places * ways).sum(axis=1) + HEAD * trace.body.stature * np.sin(np.radians(trace.leans))
-    lengths = np.array([trace.body.sole.of(side) for side in Side]) * LANDMARKS["toe"]
+    lengths = np.array([trace.body.sole.of(side) for side in SIDES]) * LANDMARKS["toe"]
     angle = np.radians(trace.headings)
     tips = trace.heels + lengths[None, :, None] * np.stack([np.sin(angle), np.cos(angle)], axis=-1)
     reach = (tips * ways[:, None, :]).sum(axis=-1)
@@ -204,12 +204,12 @@ def back_open(case: Case) -> Iterator[Finding]:
     for row, count in enumerate(trace.written):
         if row and trace.passage_of[row] != trace.passage_of[row - 1]:
             back = dict.fromkeys(Side, False)  # it has settled where its posture ended
-        for side in Side:
+        for side in SIDES:
             if body.steps[row, side]:
                 step = count.one(act.Step, side)
                 back = dict.fromkeys(Side, False)
                 back[side] = step is not None and isinstance(step.place, act.Faced) and step.place.manner == "back"
-        for side in Side:
+        for side in SIDES:
             front = side.other
             if not row or not back[side] or not body.settled[row] or body.front[row] != front:
                 continue

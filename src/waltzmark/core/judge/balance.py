@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.judge.finding import Finding
 from waltzmark.core.judge.registry import Case, begins, rule
@@ -30,7 +30,7 @@ def left_support(case: Case) -> Iterator[Finding]:
     lifted = (trace.contacts == Contact.AIR) & (np.vstack([trace.contacts[:1], trace.contacts[:-1]]) != Contact.AIR)
     leaves = (body.steps & (trace.move_contacts == Contact.AIR)) | lifted  # a foot that slides keeps the floor
     centres = np.vstack([trace.centres[:1], trace.centres[:-1]])
-    for side in Side:
+    for side in SIDES:
         rows = np.array(list(case.rows(leaves[:, side] & ~leaves[:, side.other])), dtype=np.int64)
         if len(rows):
             rows = rows[100 * (body.rough_margin_on(side.other, centres, rows) - ROUGH) < limit]
@@ -92,7 +92,7 @@ def part(case: Case) -> Iterator[Finding]:
     share, beats = case.limits("balance.part", "share", "beats")
     turns_on_balls = case.form.school.applies("pivot.part") and case.choice("pivot.part", "part") != "heel"
     raised = np.isin(trace.contacts, (Contact.HEEL, Contact.BALL)) & (100 * trace.shares >= share - 1e-6)
-    for side in Side:
+    for side in SIDES:
         starts = np.flatnonzero(begins(raised[:, side]))
         ends = np.flatnonzero(begins(~raised[:, side] & (np.arange(len(trace)) > 0)))
         for first in starts.tolist():

@@ -8,7 +8,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Bools, Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.body.body import sided
 from waltzmark.core.judge.finding import Finding, Mend
@@ -171,7 +171,7 @@ def _feet_apart(case: Case, row: int) -> Finding:
     trace, body = case.trace, case.body
     missing = float(body.hip_gap[row])
     full = _fuller(case, row)
-    out = [trace.body.hip_range(side) for side in Side]
+    out = [trace.body.hip_range(side) for side in SIDES]
     # The feet stand toes apart where each is turned outward of the pelvis, else toes together.
     apart = float(body.hip_turns[row].sum()) > 0
     gives = sum(each[0 if apart else 1] for each in out)

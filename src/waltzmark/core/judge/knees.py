@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from waltzmark.core.base.arrays import Bools, Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.judge.finding import Finding, Mend
 from waltzmark.core.judge.joints import ALL, SLIGHT
@@ -74,7 +74,7 @@ def ankle(case: Case) -> Iterator[Finding]:
     """The shin of a leg that is sat back on leans further than its ankle lets it with the heel down."""
     trace, body = case.trace, case.body
     near, share = case.limits("knee.ankle", "near", "share")
-    most = np.array([trace.body.ankle_range(side) for side in Side])
+    most = np.array([trace.body.ankle_range(side) for side in SIDES])
     behind = (body.front[:, None] == 1 - np.arange(2)[None, :]) & (100 * trace.shares >= share - SLIGHT)
     sat = behind & (trace.contacts == Contact.FLAT)
     with np.errstate(invalid="ignore"):
@@ -145,7 +145,7 @@ def depths(case: Case, share: float = BINDS) -> tuple[Floats, Floats]:
 def one_leg(case: Case) -> Iterator[Finding]:
     """A leg that carries nearly all bends further than this body does on one leg."""
     trace = case.trace
-    most = np.array([trace.body.one_leg(side) for side in Side])
+    most = np.array([trace.body.one_leg(side) for side in SIDES])
     judged, told = depths(case, case.limit("knee.one-leg", "share") / 100.0)
     with np.errstate(invalid="ignore"):
         wrong = judged > most + 0.5

@@ -10,7 +10,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import sided
@@ -99,7 +99,7 @@ def _most_load(case: Case) -> Floats:
     """(2,) % that a foot may carry while it turns: of a side that is spared no more than before a big turn."""
     load, share = case.limit("pivot.loaded", "load"), case.limit("pivot.sit-back", "share")
     spared = case.trace.body.spare
-    return np.array([min(load, 100.0 - share) if side.word == spared else load for side in Side])
+    return np.array([min(load, 100.0 - share) if side.word == spared else load for side in SIDES])
 
 
 def _as_one(case: Case, row: int, side: Side) -> bool:
@@ -120,7 +120,7 @@ def both(case: Case) -> Iterator[Finding]:
     shares = 100 * np.stack([body.shares_before, trace.shares])
     loaded = ((shares >= least - 1e-6) & (shares <= most + 1e-6)).all(axis=0)
     for row in case.rows(np.asarray((turned & loaded).all(axis=1))):
-        parts = [case.count(row).one(act.Pivot, side) for side in Side]
+        parts = [case.count(row).one(act.Pivot, side) for side in SIDES]
         balls = (trace.move_contacts[row] == Contact.BALL).all() and not any(p and p.part == "toe" for p in parts)
         together = bool(balls) and bool((np.abs(body.hip_turns[row]) <= within + 1e-6).all())
         yield case.found(
@@ -138,7 +138,7 @@ def both(case: Case) -> Iterator[Finding]:
 def _one_by_one(case: Case, row: int) -> tuple[Mend, ...]:
     """The mend that turns one foot after the other, each emptied before."""
     count = case.count(row)
-    pivots = [count.one(act.Pivot, side) for side in Side]
+    pivots = [count.one(act.Pivot, side) for side in SIDES]
     rest = tuple(action for action in count.actions if action not in pivots)
     if None in pivots or any(isinstance(action, act.Shift) for action in rest):
         return ()

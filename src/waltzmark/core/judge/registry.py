@@ -12,7 +12,7 @@ from functools import cached_property
 import numpy as np
 
 from waltzmark.core.base.arrays import Bools
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import Heading, Message, Value
 from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
@@ -24,7 +24,6 @@ from waltzmark.core.walk.unrolled import Halves
 
 __all__ = ["RULES", "Case", "Rule", "begins", "rule"]
 
-_SIDES = tuple(Side)
 #: Decimals of what is measured.
 _DIGITS = 9
 
@@ -103,7 +102,7 @@ class Case(Record, dict=True):
     def feet(self, wrong: np.ndarray[tuple[int, int], np.dtype[np.bool_]]) -> Iterator[tuple[int, Side]]:
         """The rows and sides for which something is so."""
         rows, sides = wrong.nonzero()
-        return ((row, _SIDES[side]) for row, side in zip(rows.tolist(), sides.tolist(), strict=True) if row > 0)
+        return ((row, SIDES[side]) for row, side in zip(rows.tolist(), sides.tolist(), strict=True) if row > 0)
 
     # Mends. A posture that takes its counts from another one is mended there.
 

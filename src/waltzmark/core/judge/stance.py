@@ -8,7 +8,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, heading_differences
 from waltzmark.core.base.arrays import Bools, Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.body.body import LEAST_BEND
 from waltzmark.core.body.reach import longest_empty_length
@@ -168,7 +168,7 @@ def long(case: Case) -> Iterator[Finding]:
     # Only where the feet are far apart can a leg be too short; elsewhere it need not be found out. The hip lies between
     # the ankles, or beyond them by no more than half the spacing, part of a foot, and what a leaning trunk moves it.
     leaning = 0.15 * body.stature if trace.leans.any() else 0.0
-    near = body.leg(LEAST_BEND) - body.hip_spacing - max(body.sole.of(side) for side in Side) - leaning
+    near = body.leg(LEAST_BEND) - body.hip_spacing - max(body.sole.of(side) for side in SIDES) - leaning
     apart = np.hypot(*(trace.heels[:, 0] - trace.heels[:, 1]).T)
     torn = np.zeros(len(trace), dtype=bool)
     if (apart > near).any():
@@ -282,7 +282,7 @@ def overlap(case: Case) -> Iterator[Finding]:
 
 def axes_apart(case: Case, heels: Floats, headings: Floats, others: Floats, other_headings: Floats) -> Floats:
     """(…,) least distance between the middle lines of two soles, metres; heels (…, 2), headings (…,)."""
-    length = min(case.trace.body.sole.of(side) for side in Side)
+    length = min(case.trace.body.sole.of(side) for side in SIDES)
     places = np.linspace(-0.08, 0.82, 7) * length
 
     def line(at: Floats, heading: Floats) -> Floats:

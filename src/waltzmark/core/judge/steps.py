@@ -8,7 +8,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import message
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import sided
@@ -33,7 +33,7 @@ def reach(case: Case) -> Iterator[Finding]:
     """
     trace, body = case.trace, case.body
     slack = case.limit("step.reach", "slack")
-    for side in Side:
+    for side in SIDES:
         rows = np.flatnonzero(body.steps[:, side] & (trace.contacts[:, side] != Contact.AIR))
         rows = rows[rows > 0]
         if not len(rows):
@@ -174,7 +174,7 @@ def swing(case: Case) -> Iterator[Finding]:
     trace = case.trace
     limit = case.limit("step.swing", "into") / 100.0
     sole = trace.body.sole
-    for side in Side:
+    for side in SIDES:
         rows, placed = feet_between(trace, side, SAMPLES)
         steps = case.body.steps[rows, side] & (rows > 0) & (trace.contacts[rows, side.other] != Contact.AIR)
         rows, placed = rows[steps], placed[steps]

@@ -12,7 +12,7 @@ from collections.abc import Iterable, Mapping
 from datetime import date, timedelta
 
 from waltzmark.core.base.angles import heading_difference
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.base.records import Record, replace
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.practice.entries import Entry
@@ -59,8 +59,8 @@ class Missed(Record):
 def missed(trace: Trace, row: int, answer: Answer) -> Missed:
     """How far an answer is from the count of a row."""
     pose = trace.pose(row)
-    apart = [math.hypot(answer.feet[s].x - pose.foot(s).x, answer.feet[s].y - pose.foot(s).y) for s in Side]
-    turned = [abs(heading_difference(pose.foot(s).heading, answer.feet[s].heading)) for s in Side]
+    apart = [math.hypot(answer.feet[s].x - pose.foot(s).x, answer.feet[s].y - pose.foot(s).y) for s in SIDES]
+    turned = [abs(heading_difference(pose.foot(s).heading, answer.feet[s].heading)) for s in SIDES]
     side = Side.RIGHT if apart[1] > apart[0] else Side.LEFT
     return Missed(
         100.0 * apart[side],

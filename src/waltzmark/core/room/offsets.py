@@ -14,7 +14,7 @@ from functools import cached_property
 import numpy as np
 
 from waltzmark.core.base.arrays import Bools, Floats, Ints
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.base.libraries import library
 from waltzmark.core.room.sweep import SHOE_MARGIN
 from waltzmark.core.walk.mechanics import Mechanics
@@ -127,7 +127,7 @@ def _sampled(trace: Trace) -> tuple[Floats, Floats, Floats]:
     before = np.maximum(rows - 1, 0)
     parts = [pelvis[before] + ease(share)[:, None] * (pelvis[rows] - pelvis[before])]
     radii = [trace.body.shoulder_breadth / 2.0]
-    for side in Side:
+    for side in SIDES:
         placed = _foot(trace, side, rows, ease(share))
         angle = np.radians(placed[:, 2])
         way = np.column_stack([np.sin(angle), np.cos(angle)])

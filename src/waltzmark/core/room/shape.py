@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact
 from waltzmark.core.form.room import Room
 from waltzmark.core.room.sweep import SHOE_MARGIN
 from waltzmark.core.walk.mechanics import Mechanics
@@ -26,7 +26,7 @@ def silhouette(trace: Trace, first: int = 0, after: int | None = None) -> list[F
     """
     parts: list[object] = []
     begins, after = max(first - 1, 0), len(trace) if after is None else after
-    for side in Side:
+    for side in SIDES:
         rows, ways = feet_between(trace, side, _TIMES)
         stands = np.broadcast_to([*trace.heels[begins, side], trace.headings[begins, side]], (1, len(_TIMES), 3))
         ways = np.concatenate([stands, ways[(rows >= first) & (rows < after)]])

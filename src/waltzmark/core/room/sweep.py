@@ -14,7 +14,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import ahead
 from waltzmark.core.base.arrays import Bools, Floats, Ints
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.base.records import Record
 from waltzmark.core.body.foot import LANDMARKS
 from waltzmark.core.score import actions as act
@@ -133,7 +133,7 @@ class Sweep:
         self.trace = trace
         self._wanted = np.ones(len(trace), dtype=bool) if rows is None else rows
         self.body = _kept(self._wanted, _body(trace), _kicks(trace), *((_arms(trace),) if arms else ()))
-        self._moves = [self._ways(side) for side in Side]
+        self._moves = [self._ways(side) for side in SIDES]
 
     def _ways(self, side: Side) -> tuple[Ints, Floats, Floats]:
         """Rows (k,) in which a foot moves, or that begin the walk, with its placings.

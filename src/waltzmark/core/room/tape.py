@@ -10,7 +10,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference
 from waltzmark.core.base.arrays import Bools, Floats
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.base.libraries import library
 from waltzmark.core.base.messages import Message, message
 from waltzmark.core.base.progress import SILENT, Progress
@@ -104,7 +104,7 @@ def tape_plan(form: Form, trace: Trace, ends: Sequence[str], progress: Progress 
         number = trace.numbers[posture]
         row = int(trace.starts[number + 1]) - 1
         here = room.begun_at(start_at(trace, room, row))
-        for side in Side:
+        for side in SIDES:
             heel, heading = trace.heels[row, side], float(trace.headings[row, side])
             strip, clear = _beside(trace, side, here, row, pivots)
             title = form.posture(posture).title
@@ -230,7 +230,7 @@ def _pivoting(trace: Trace, room: Room) -> object:
 
     found: list[Floats] = []
     parts = parts_of(trace, room)
-    for side in Side:
+    for side in SIDES:
         rows, ways = feet_between(trace, side, np.linspace(0.0, 1.0, 7))
         turning = trace.move_kinds[rows, side] == PIVOT
         outline = trace.body.sole.outlines[side][::2]

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, rotated
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES
 from waltzmark.core.base.messages import Message, Value, message
 from waltzmark.core.base.records import replace
 from waltzmark.core.form.room import Room, Start
@@ -43,7 +43,7 @@ def less_wanted(sweep: Sweep, room: Room) -> Room | None:
 
 def longer(trace: Trace, other: Trace) -> bool:
     """Whether a step of another walk of the same counts is longer than that of a walk, by more than can be written."""
-    for side in Side:
+    for side in SIDES:
         rows = np.flatnonzero(trace.move_kinds[:, side] == STEP)
         was, now = (
             np.hypot(*(each.heels[rows, side] - each.heels[np.maximum(rows - 1, 0), side.other]).T)

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.records import Record, field
 from waltzmark.core.form.form import Form
 from waltzmark.core.score.actions import Hand, Kick
@@ -60,7 +60,7 @@ class Balance(Record):
 
 def balance_of(form: Form, trace: Trace, pairs: Sequence[Pair]) -> Balance:
     """What each side does over a whole form. pairs: those that it declares, and those that are proposed."""
-    one = tuple(_one_side(trace, side) for side in Side)
+    one = tuple(_one_side(trace, side) for side in SIDES)
     return Balance(one[0], one[1], float(trace.beats[1:].sum()), one_sided(form, trace, pairs))
 
 

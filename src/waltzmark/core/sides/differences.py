@@ -15,7 +15,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, heading_differences, normal
 from waltzmark.core.base.arrays import Bools, Floats, Ints
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.base.records import Record
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.score.actions import Pivot
@@ -352,7 +352,7 @@ def _parts(trace: Trace, row: int | None) -> tuple[str | None, str | None]:
     """The part that each foot pivots on in a row."""
     if row is None:
         return None, None
-    pivots = [trace.written[row].one(Pivot, side) for side in Side]
+    pivots = [trace.written[row].one(Pivot, side) for side in SIDES]
     left, right = (pivot.part if pivot is not None else None for pivot in pivots)
     return left, right
 

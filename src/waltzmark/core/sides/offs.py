@@ -8,7 +8,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from waltzmark.core.base.angles import along_across, heading_difference, heading_differences
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.base.records import Record, field_names
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.sides.deeds import CONTACT, PART, PLACE, TURN, Deeds
@@ -56,7 +56,7 @@ class Off(Record):
     def figures(self, within: Tolerance) -> dict[str, tuple[float, float, str]]:
         """Each figure by name: its value, how many times what it may be it is, and its unit."""
         found: dict[str, tuple[float, float, str]] = {}
-        for side in Side:
+        for side in SIDES:
             for name, values, most, unit in (
                 ("ahead", self.ahead, within.cm, "cm"),
                 ("aside", self.aside, within.cm, "cm"),
@@ -156,7 +156,7 @@ def off_between(
     """
     ahead, aside, length, width, heading = ([0.0, 0.0] for _ in range(5))
     contact, part, round_ = [False, False], [False, False], [False, False]
-    for side in Side:
+    for side in SIDES:
         kinds = (STILL.kind, STILL.kind) if moves is None else (moves[0][side].kind, moves[1][side].kind)
         a, b = mine.foot(side), theirs.foot(side)
         if landed or STEP in kinds:

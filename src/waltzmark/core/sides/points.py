@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import Heading, Message, message
 from waltzmark.core.score.actions import Pivot
 from waltzmark.core.score.write import write_count
@@ -37,7 +37,7 @@ def off_points(off: Off, side_of: Sides, within: Tolerance, entered: bool = Fals
         if abs(value) > most * (1.0 + 1e-9):
             found.append((abs(value) / most, message(kind, **fields)))
 
-    for side in Side:
+    for side in SIDES:
         foot = side_of[side]
         if not entered:
             found += _step_points(off, side, foot, within)
@@ -104,7 +104,7 @@ def _exactly(point: Message, compared: Compared, pair: CountPair, traces: tuple[
         return point
     foot = point["side"]
     assert isinstance(foot, Side)
-    side = next(each for each in Side if compared.fold.side(each) is foot)
+    side = next(each for each in SIDES if compared.fold.side(each) is foot)
     if point.kind == "side.foot.part":
         pivots = traces[0].written[pair.row].one(Pivot, side), traces[1].written[pair.other_row].one(Pivot, foot)
         if pivots[0] is None or pivots[1] is None:

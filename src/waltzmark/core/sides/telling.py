@@ -8,7 +8,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.messages import Change, Heading, Message, Value, message
 from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import Body
@@ -173,7 +173,7 @@ class Teller:
         """Pivots that carry more or less."""
         assert pair.row is not None and pair.other_row is not None
         found = []
-        for side in Side:
+        for side in SIDES:
             rows = ((self.traces[0], pair.row), (self.traces[1], pair.other_row))
             if any(trace.move_kinds[row, side] != PIVOT for trace, row in rows):
                 continue

@@ -10,7 +10,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, heading_differences, normal
 from waltzmark.core.base.arrays import Floats, Ints
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.figure import Arms, Figure, Limbs, figure_of, hanging
 from waltzmark.core.body.foot import ANKLE, LANDMARKS
@@ -125,7 +125,7 @@ class Figures:
             if any(isinstance(action, act.Hand) for action in count.actions)
             for hand in hands_of(trace, row)
         ]
-        for side in Side:
+        for side in SIDES:
             own = {row: hand for row, hand in written if hand.side is side}
             at = np.full(len(trace), -1)
             at[list(own)] = list(own)
@@ -163,8 +163,8 @@ class Figures:
         torso, leans = np.array([pose.torso]), np.array([before.lean + (after.lean - before.lean) * s])
         sinks = np.array([before.sink + (after.sink - before.sink) * s])
         shares = np.array([[pose.left_share, 1.0 - pose.left_share]])
-        ups = np.array([self._up(row, side, t) for side in Side])  # how far what a foot does has begun
-        pitches = np.array([[self._pitch(row, side, before, after, s, ups[side]) for side in Side]])
+        ups = np.array([self._up(row, side, t) for side in SIDES])  # how far what a foot does has begun
+        pitches = np.array([[self._pitch(row, side, before, after, s, ups[side]) for side in SIDES]])
         plain, heights = self._over(heels, headings, pitches)
         # The body stands over what is down before the count, while it is walked, and after it, each as far as that is.
         up = float(ups.max())
@@ -201,7 +201,7 @@ class Figures:
         places, up_there = self._over(heels, headings, pitches)
         ankles = np.concatenate([places, up_there[..., None]], axis=-1)
         swings = trace.move_kinds[row] == STEP
-        for side in Side:
+        for side in SIDES:
             if swings[side] or Contact.AIR in (before.foot(side).contact, after.foot(side).contact):
                 # From where it was above its place on the floor to where it will be, over an arc.
                 off = self._off(row - 1, side, before) * (1.0 - s) + self._off(row, side, after) * s
@@ -216,14 +216,14 @@ class Figures:
 
     def _over(self, heels: Floats, headings: Floats, pitches: Floats) -> tuple[Floats, Floats]:
         """(1, 2, 2) and (1, 2) the ankles over soles that are so far up on their balls or their heels."""
-        over = np.array([[_over(self.body, side, float(pitches[0, side])) for side in Side]])
+        over = np.array([[_over(self.body, side, float(pitches[0, side])) for side in SIDES]])
         angle = np.radians(headings)
         return heels + over[..., :1] * np.stack([np.sin(angle), np.cos(angle)], axis=-1), over[..., 1]
 
     def _down(self, row: int, pose: Pose, moving: bool = False) -> Ints:
         """(1, 2) what of each foot is down; *moving*: while it steps, or turns on a part of itself."""
         down = [int(pose.left.contact), int(pose.right.contact)]
-        for side in Side:
+        for side in SIDES:
             kind = self.trace.move_kinds[row, side]
             if moving and kind == STEP:
                 down[side] = int(Contact.AIR)

@@ -15,7 +15,7 @@ import numpy as np
 from waltzmark.core.base.angles import ahead, rightward
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.base.records import Record
 from waltzmark.core.body.mass import BELOW, WHOLE
 from waltzmark.core.form.form import Form
@@ -169,7 +169,7 @@ def _carried(form: Form, trace: Trace, moves: _Moves, k: int, spots: _Spots) -> 
     for row in range(1, len(trace)):
         before, now = heels[row - 1], heels[row]
         now[:] = before
-        for side in Side:
+        for side in SIDES:
             if trace.move_kinds[row, side] == CARRIED:
                 # In the air it turns with the body, about a point that goes with the standing foot.
                 turn = _turned(float(trace.move_turns[row, side]))

@@ -12,7 +12,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_differences
 from waltzmark.core.base.arrays import Bools, Floats, Ints
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.foot import ANKLE, LANDMARKS
 from waltzmark.core.body.mass import ankles_over, pelvis_places
 from waltzmark.core.body.pose import rest_of
@@ -282,7 +282,7 @@ class Mechanics:
 
         For leans of the shins (n, 2) in degrees; NaN where the lean is.
         """
-        lengths = np.array([self.body.sole.of(side) for side in Side])
+        lengths = np.array([self.body.sole.of(side) for side in SIDES])
         return np.asarray(self.body.shank * np.sin(np.radians(leans)) - (LANDMARKS["toe"] - ANKLE) * lengths)
 
     # When a stance is judged as one.

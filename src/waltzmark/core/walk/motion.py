@@ -8,7 +8,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, normal
 from waltzmark.core.base.arrays import Floats, Ints
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import pivoted
 from waltzmark.core.body.pose import FootPose, Pose
@@ -106,7 +106,7 @@ def _between(before: Pose, after: Pose, moves: tuple[Move, Move], t: float) -> P
 def centre_of(pose: Pose, body: Body) -> tuple[float, float]:
     """Centre of pressure of one pose, metres: the shares' mean of the contact patches' centroids."""
     x = y = 0.0
-    for side in Side:
+    for side in SIDES:
         foot, share = pose.foot(side), pose.share(side)
         patch_x, patch_y = body.sole.patch_centre(side, foot.contact, foot.x, foot.y, foot.heading)
         x, y = x + share * float(patch_x), y + share * float(patch_y)

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from waltzmark.core.base.angles import along_across, heading_difference
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.records import Record
 from waltzmark.core.base.units import written_length
 from waltzmark.core.body.body import Body
@@ -50,7 +50,7 @@ def recognised(pose: Pose, body: Body, school: School) -> Recognised:
         front = Side.RIGHT
     else:
         front = Side.LEFT
-    outward = [side.sign * heading_difference(pose.facing, pose.foot(side).heading) for side in Side]
+    outward = [side.sign * heading_difference(pose.facing, pose.foot(side).heading) for side in SIDES]
     toes = [180.0 if turn <= -180.0 else turn for turn in outward]  # half a turn is outward on either side
     rear = toes[front.other] if front is not None else max(toes)
     best, name = 0.0, ""
@@ -97,7 +97,7 @@ def _match(
             return 0.0
         off = [(toes[front] - stance.toe) / _TOE, (toes[front.other] - stance.rear_toe) / _TOE]
     else:
-        off = [(toes[side] - stance.toe) / _TOE for side in Side]
+        off = [(toes[side] - stance.toe) / _TOE for side in SIDES]
     support = Side.RIGHT if front is None else front.other
     away = heading_difference(pose.foot(support).heading, pose.facing)
     wanted, wide, *_ = school.stance_size(name, body, pose.sink, support, away)

@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 
 from waltzmark.core.base.arrays import Bools, Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import LANDMARKS, Sole
 
@@ -63,7 +63,7 @@ def supports(sole: Sole) -> Floats:
     angle = np.radians(np.arange(0.0, 360.0 + TABLE / 2, TABLE))
     ways = np.stack([np.sin(angle), np.cos(angle)])
     found = np.full((2, 4, len(angle)), -1e6)  # in the air: nowhere
-    for side in Side:
+    for side in SIDES:
         for contact in (Contact.BALL, Contact.HEEL, Contact.FLAT):
             patch = sole.patch(side, contact)
             assert patch is not None

@@ -13,7 +13,7 @@ import numpy as np
 
 from waltzmark.core.base.angles import ahead, heading_differences
 from waltzmark.core.base.arrays import Floats, Ints
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.mass import BELOW, WHOLE, ankle_reach, lean_moves
 from waltzmark.core.body.pose import Pose, rest_of
@@ -112,7 +112,7 @@ class Pelvis(NamedTuple):
 def pelvis_of(body: Body, pose: Pose) -> Pelvis:
     """The pelvis of one pose, on the way between two counts too; the same as for whole walks, without their arrays."""
     x = y = 0.0
-    for side in Side:
+    for side in SIDES:
         foot, share = pose.foot(side), pose.share(side)
         across, along = body.sole.centroids[side, foot.contact].tolist()
         ux, uy = ahead(foot.heading)
@@ -151,7 +151,7 @@ class _Allowed:
 
     def __init__(self, body: Body, headings: Floats, contacts: Ints, shares: Floats) -> None:
         held = holds(contacts, shares)
-        out, inward = np.array([body.hip_range(side) for side in Side]).T
+        out, inward = np.array([body.hip_range(side) for side in SIDES]).T
         # Each foot's interval by its middle and half its width, clockwise positive.
         middle = headings + np.array([1.0, -1.0]) * (out - inward) / 2.0
         half = (out + inward) / 2.0

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from waltzmark.core.base.arrays import Bools, Floats, Ints
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import ANKLE, LANDMARKS
@@ -89,7 +89,7 @@ def _moves_over(body: Body, rows: Ints, sides: Ints, placed: Placed) -> Floats:
 def _places_over(body: Body, heels: Floats, headings: Floats, landing: Ints) -> Floats:
     """(m, k, 2) places over the soles that stand where the centre of pressure may be, metres."""
     along = np.linspace(0.0, LANDMARKS["ball"], _ALONG)
-    lengths = np.array([body.sole.of(side) for side in Side])[1 - landing]
+    lengths = np.array([body.sole.of(side) for side in SIDES])[1 - landing]
     across, ahead = (each.ravel() for each in np.meshgrid(np.array(_ACROSS) * body.foot_breadth, along))
     angle = np.radians(headings)
     u, v = np.stack([np.sin(angle), np.cos(angle)], axis=-1), np.stack([np.cos(angle), -np.sin(angle)], axis=-1)
@@ -220,7 +220,7 @@ def raised_parts(
         The `Contact` on which a foot turns in the next count, which stays down; `Contact.AIR` for none.
 
     """
-    lengths = np.array([body.sole.of(side) for side in Side])
+    lengths = np.array([body.sole.of(side) for side in SIDES])
     ankle, ball, high = ANKLE * lengths, LANDMARKS["ball"] * lengths, body.measure("ankle_height")
     angle = np.radians(headings)
     u = np.stack([np.sin(angle), np.cos(angle)], axis=-1)

@@ -6,7 +6,7 @@ from typing import Literal
 
 import numpy as np
 
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.records import Record
 from waltzmark.core.body.figure import Figure
 from waltzmark.core.body.pose import Pose
@@ -57,7 +57,7 @@ def seen_of(figure: Figure, pose: Pose, before: Figure | None = None) -> Seen:
     straight = (apart[0] + apart[2]) / 2.0  # shank and thigh are nearly as long
     head = float(figure.joint("crown")[0, 2])
     risen = 0.0 if before is None else head - float(before.joint("crown")[0, 2])
-    gap = next((side for side in Side if figure.gaps[0, side] > _WORTH), None)
+    gap = next((side for side in SIDES if figure.gaps[0, side] > _WORTH), None)
     both = Contact.AIR not in (pose.left.contact, pose.right.contact)
     return Seen(front, past, pose.lean, straight - apart[1] if both else 0.0, risen, gap)
 
@@ -65,7 +65,7 @@ def seen_of(figure: Figure, pose: Pose, before: Figure | None = None) -> Seen:
 def _front(pose: Pose) -> Side | None:
     """The foot in front, in the stance's facing, where it carries and stands flat."""
     angle = np.radians(pose.facing)
-    along = [pose.foot(side).x * np.sin(angle) + pose.foot(side).y * np.cos(angle) for side in Side]
+    along = [pose.foot(side).x * np.sin(angle) + pose.foot(side).y * np.cos(angle) for side in SIDES]
     ahead: Literal[0, 1] = 0 if along[0] >= along[1] else 1
     side = Side(ahead)
     stands = (

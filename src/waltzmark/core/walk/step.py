@@ -7,7 +7,7 @@ All actions of a count start together from the pose before it. What cannot be wa
 from __future__ import annotations
 
 from waltzmark.core.base.angles import ahead, circular_mean, heading_difference, normal, rightward
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.foot import pivoted
 from waltzmark.core.body.pose import FootPose, Pose, rest_of
 from waltzmark.core.school.school import StanceGeometry
@@ -171,7 +171,7 @@ class _Walker:
 
     def carry(self) -> None:
         """A foot in the air goes with the body: it turns about the point that the standing one turns about."""
-        for side in Side:
+        for side in SIDES:
             move = self.moves[side.other]
             foot = self.pose.foot(side)
             if move.kind == PIVOT and foot.contact is Contact.AIR and not self.moves[side].kind:
@@ -221,7 +221,7 @@ class _Walker:
     def settle_weight(self) -> float:
         """The left share at the end of the count, after what cannot be has been reported and set right."""
         left = self.pose.left_share if self.shift is None else self.shift.left
-        lifting = [s for s in Side if self.stepped[s] or (self.lifted[s] and self.pose.foot(s).contact)]
+        lifting = [s for s in SIDES if self.stepped[s] or (self.lifted[s] and self.pose.foot(s).contact)]
         for side in lifting:
             before = self.pose.share(side)
             if before > (SLID + 1e-9 if self.slid[side] else 1e-9):
@@ -231,7 +231,7 @@ class _Walker:
         if len(lifting) == 2:
             self.problems.append(Problem("weight.both-in-air", None, None))
         asked = (left, float(rest_of(left)))  # both feet are looked at before either is set right
-        for side in Side:
+        for side in SIDES:
             share = asked[side]
             if share <= 1e-9:
                 continue
@@ -265,7 +265,7 @@ class _Walker:
         """Half the weight or more, shifted onto a heel or a ball, rolls the foot flat unless the count says not."""
         if self.shift is None:
             return
-        for side in Side:
+        for side in SIDES:
             share = left if side is Side.LEFT else float(rest_of(left))
             raised = self.feet[side].contact in (Contact.HEEL, Contact.BALL)
             if share >= 0.5 and raised and self.asked_contact[side] is None:
@@ -304,20 +304,28 @@ def common_turn(one: float, other: float) -> float:
     return min(one, other, key=abs)
 
 
+#: What of the body an action moves, and whether it is that of a side.
+_PARTS: dict[type[act.Action], tuple[str, bool]] = {
+    act.Step: ("move", True),
+    act.Pivot: ("move", True),
+    act.Land: ("contact", True),
+    act.Lift: ("contact", True),
+    act.Shift: ("weight", False),
+    act.Hand: ("hand", True),
+    act.Kick: ("kick", True),
+    act.Torso: ("torso", False),
+    act.Gaze: ("gaze", False),
+    act.Sink: ("sink", False),
+    act.Lean: ("lean", False),
+    act.Breathe: ("breathe", False),
+    act.Hold: ("hold", False),
+}
+
+
 def _part_moved(action: act.Action) -> tuple[str, Side | None] | None:
     """What of the body an action moves: two of the same in one count contradict each other."""
-    side = getattr(action, "side", None)
-    if isinstance(action, (act.Step, act.Pivot)):
-        return "move", side
-    if isinstance(action, (act.Land, act.Lift)):
-        return "contact", side
-    if isinstance(action, act.Shift):
-        return "weight", None
-    if isinstance(action, (act.Hand, act.Kick)):
-        return type(action).__name__.lower(), side
-    if isinstance(action, (act.Torso, act.Gaze, act.Sink, act.Lean, act.Breathe, act.Hold)):
-        return type(action).__name__.lower(), None
-    return None
+    part, sided = _PARTS.get(type(action), ("", False))
+    return (part, getattr(action, "side", None) if sided else None) if part else None
 
 
 def step(

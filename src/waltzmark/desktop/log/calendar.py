@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QAccessible, QBrush, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.practice.advice import OfSide, left_right
 from waltzmark.core.practice.entries import Entry
 from waltzmark.desktop.guard import guarded
@@ -135,7 +135,7 @@ class CalendarView(QWidget):
         painter.setPen(theme.color("ink"))
         painter.drawText(QPointF(20.0, base), tr("Left against right"))
         wide = self.width() - 430.0
-        for side in Side:
+        for side in SIDES:
             done = self._sides.get(side.word, OfSide())
             top = base + 14.0 + 36.0 * side
             bar = QRectF(86.0, top, wide * done.reps / most if most else 0.0, 22.0)

@@ -10,7 +10,7 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
 from waltzmark.core.base.angles import heading_difference
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.figure import Figure
 from waltzmark.core.body.pose import Pose
@@ -57,7 +57,7 @@ def draw_bearings(painter: QPainter, looking: Looking, figure: Figure, body: Bod
     painter.setPen(QPen(theme.color("paper"), 1.2))
     painter.setBrush(theme.color("centre"))
     painter.drawEllipse(foot, 4.0, 4.0)
-    for side in Side:
+    for side in SIDES:
         _toe_line(painter, looking, figure, body, pose, side, theme)
     _upright(painter, looking, figure, body, theme)
     painter.restore()
@@ -77,7 +77,7 @@ def _centre_height(figure: Figure, body: Body) -> float:
 def _support(painter: QPainter, looking: Looking, body: Body, pose: Pose, theme: Theme) -> None:
     """The strip of floor that the body stands on, as far as it is seen from here."""
     ends: list[float] = []
-    for side in Side:
+    for side in SIDES:
         foot, patch = pose.foot(side), body.sole.patch(side, pose.foot(side).contact)
         if patch is not None and pose.share(side) > CARRIES:
             on = body.sole.placed(patch, foot.x, foot.y, foot.heading)

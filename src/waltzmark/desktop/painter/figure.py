@@ -14,7 +14,7 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.records import Record, replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.figure import JOINTS, Figure
@@ -148,7 +148,7 @@ def draw_figure(
     left = [*range(limb * Side.LEFT, limb * (Side.LEFT + 1)), feet[Side.LEFT]]
     shapes = _shapes([*cuts, *_trunk(looking, flat, high, line)], left, 4.2 * line)
     parts: list[tuple[float, Side, list[_Shape]]] = []
-    for side in Side:
+    for side in SIDES:
         arm, leg = shapes[limb * side : limb * side + _ARM], shapes[limb * side + _ARM : limb * (side + 1)]
         away = depth[_CHAINS[side]].tolist()
         parts += [(sum(away[:2]) / 2.0, side, arm), (sum(away[2:]) / 3.0, side, [*leg, shapes[feet[side]]])]
@@ -288,7 +288,7 @@ def _feet(looking: Looking, joints: Floats, body: Body, line: float) -> list[Cut
     aside[:, :2] = level / np.maximum(np.sqrt((level * level).sum(axis=1)), 1e-9)[:, None]
     (ax, ay, _), (x, y, z) = aside.T, along.T
     up = np.stack([ay * z, -ax * z, ax * y - ay * x], axis=1)  # square to both
-    long = np.array([body.sole.of(side) for side in Side])
+    long = np.array([body.sole.of(side) for side in SIDES])
     back = LANDMARKS["back"] * long[:, None] * along
     places = (
         joints[_FEET[:, _CORNERS]]
@@ -329,7 +329,7 @@ def _head(painter: QPainter, looking: Looking, figure: Figure, high: float, them
 
 def _gaps(painter: QPainter, looking: Looking, figure: Figure, theme: Theme) -> None:
     """A leg that does not reach ends where it ends; dotted goes on to where its foot should be."""
-    for side in Side:
+    for side in SIDES:
         gap = float(figure.gaps[0, side])
         if gap < 0.005:
             continue

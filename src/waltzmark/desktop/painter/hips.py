@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.angles import ahead, heading_difference
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact
 from waltzmark.core.body.body import Body, sided
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.judge.finding import Finding
@@ -71,7 +71,7 @@ def draw_room(painter: QPainter, floor: QTransform, body: Body, pose: Pose, pelv
     x, y, heading = pelvis
     painter.save()
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    for side in Side:
+    for side in SIDES:
         foot = pose.foot(side)
         if foot.contact is Contact.AIR:
             continue
@@ -99,7 +99,7 @@ def waist_fan(
     radius: float = _WAIST,
 ) -> None:
     """How far the waist lets the chest turn from a heading of the pelvis, to either side."""
-    left, right = (sided(body.waist, side) for side in Side)
+    left, right = (sided(body.waist, side) for side in SIDES)
     painter.setPen(QPen(theme.color("torso", 0.9), 2.6, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
     painter.drawPolyline(arc(floor, *place, radius, heading - left, heading + right))
     for turn in (-left, right):

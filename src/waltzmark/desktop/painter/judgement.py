@@ -11,7 +11,7 @@ from PySide6.QtGui import QPainter, QPen, QTransform
 
 from waltzmark.core.base.angles import ahead, heading_difference, rightward
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose, Pose
 from waltzmark.core.body.reach import reach_outline
@@ -51,7 +51,7 @@ def draw_support(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose,
 
     Returns the margin in metres, None where nothing carries."""
     sole, patches = trace.body.sole, []
-    for side in Side:
+    for side in SIDES:
         foot, patch = pose.foot(side), trace.body.sole.patch(side, pose.foot(side).contact)
         if patch is not None and pose.share(side) > CARRIES:
             patches.append(sole.placed(patch, foot.x, foot.y, foot.heading))
@@ -86,7 +86,7 @@ def draw_support(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose,
 def draw_reach(painter: QPainter, floor: QTransform, trace: Trace, pose: Pose, theme: Theme) -> None:
     """How far the empty foot can be laid down, as its heel, about the foot that stands; dotted with what the school
     allows beyond it."""
-    for side in Side:
+    for side in SIDES:
         if pose.share(side) > 0.004 or pose.foot(side.other).contact is Contact.AIR:
             continue
         own = foot_transform(pose.foot(side.other)) * floor

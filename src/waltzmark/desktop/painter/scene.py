@@ -10,7 +10,7 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.angles import ahead, heading_difference, rightward
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.records import Record
 from waltzmark.core.body.foot import LANDMARKS, Sole
 from waltzmark.core.body.mass import TRUNK
@@ -88,7 +88,7 @@ def trail(trace: Trace, row: int, most: int = _TRAIL) -> list[tuple[Side, FootPo
     found: list[tuple[Side, FootPose]] = []
     for at in range(row - 1, -1, -1):
         moved = trace.move_kinds[at + 1]
-        for side in Side:
+        for side in SIDES:
             if moved[side] == STEP or (moved[side] == PIVOT and abs(trace.move_turns[at + 1, side]) > 1.0):
                 found.append((side, trace.pose(at).foot(side)))
                 if len(found) == most:
@@ -112,7 +112,7 @@ def draw_scene(painter: QPainter, floor: QTransform, scene: Scene, theme: Theme)
     x, y = centre_of(scene.pose, trace.body)
     draw_clock(painter, floor, (x, y), CLOCK_RADIUS, scene.say, scene.torso_before, theme)
     if scene.row and scene.fraction > 0:
-        for side in Side:
+        for side in SIDES:
             _draw_move(painter, floor, trace, scene.row, scene.fraction, scene.say, side, theme)
     standing = sorted(Side, key=lambda s: scene.pose.foot(s).contact is Contact.AIR)
     # At the end of a count; on the way a light heel is on its way too.
@@ -182,7 +182,7 @@ def draw_former_path(painter: QPainter, floor: QTransform, view: QRectF, centres
 
 def draw_former_feet(painter: QPainter, floor: QTransform, before: Trace, row: int, theme: Theme) -> None:
     """Where the feet stood in a row before an edit."""
-    for side in Side:
+    for side in SIDES:
         draw_sole_outline(painter, floor, before.body.sole, side, before.pose(row).foot(side), theme, 0.4, dashed=True)
 
 
@@ -290,7 +290,7 @@ def draw_ghost(
     """
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     before, pose = trace.pose(row - 1), trace.pose(row)
-    for side in Side:
+    for side in SIDES:
         foot = pose.foot(side)
         moved = trace.move_kinds[row, side] or foot.contact != before.foot(side).contact
         poured = abs(pose.share(side) - before.share(side)) > 0.005

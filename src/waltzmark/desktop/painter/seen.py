@@ -10,7 +10,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
 from waltzmark.core.base.angles import heading_difference, normal
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.body.figure import Figure
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.walk.figures import facing_between
@@ -95,7 +95,7 @@ def _draw_shares(painter: QPainter, looking: Looking, pose: Pose, box: QRectF, t
     """What each foot carries, below it."""
     painter.setFont(font(9.0, bold=True))
     places = []
-    for side in Side:
+    for side in SIDES:
         foot = pose.foot(side)
         places.append(looking.point(np.array([foot.x, foot.y, 0.0])).x())
     if abs(places[0] - places[1]) < 46.0:  # side by side where they would lie over each other

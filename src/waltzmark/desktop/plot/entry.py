@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from waltzmark.core.base.angles import clock_text
 from waltzmark.core.base.errors import FormError, ScoreError
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.base.records import replace
 from waltzmark.core.edit import forms
 from waltzmark.core.form.form import Form
@@ -234,7 +234,7 @@ class EntryLine(QWidget):
     def _example(self) -> str:
         """A count that can be walked from the pose at the playhead."""
         pose = self._document.trace.pose(self._document.session.row)
-        empty = next((side for side in Side if pose.share(side) < 0.005), None)
+        empty = next((side for side in SIDES if pose.share(side) < 0.005), None)
         if empty is None:
             return "shift R 100"
         return f"step {empty.letter} {clock_text(pose.torso)} bow"

@@ -10,7 +10,7 @@ from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QPaintE
 from PySide6.QtWidgets import QCheckBox, QWidget
 
 from waltzmark.core.base.angles import ahead
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.foot import Sole
@@ -36,7 +36,7 @@ from waltzmark.words.sentences import sentence
 
 __all__ = ["TurnDial", "TurnFace"]
 
-_HIPS: tuple[tuple[Side, Way], ...] = tuple((side, way) for side in Side for way in ("in", "out"))
+_HIPS: tuple[tuple[Side, Way], ...] = tuple((side, way) for side in SIDES for way in ("in", "out"))
 
 #: What can be measured of a count, by its foot.
 _TURNED = (N_("{title} {count}: left foot {turn}°"), N_("{title} {count}: right foot {turn}°"))
@@ -233,7 +233,7 @@ class TurnFace(PractiseFace):
         form, trace = self.document.form, self.document.trace
         self._pivots, self._steps = [], []
         for row in range(1, len(trace)):
-            for side in Side:
+            for side in SIDES:
                 posture = trace.posture(row)
                 if (
                     trace.move_kinds[row, side] == PIVOT
@@ -389,7 +389,7 @@ class TurnFace(PractiseFace):
         if found is None:
             return
         body, name = self.document.form.body, f"hip_{found.way}"
-        both = [body.hip_set(side)[found.way == "in"] for side in Side]
+        both = [body.hip_set(side)[found.way == "in"] for side in SIDES]
         both[found.side] = round(found.degrees, 1)
         made = replace(body, **{name: both[0] if both[0] == both[1] else (both[0], both[1])})  # type: ignore[arg-type]
         self.desk.editor.set_body(

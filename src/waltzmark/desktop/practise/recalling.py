@@ -10,7 +10,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QTransform
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSlider
 
 from waltzmark.core.base.angles import normal
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.practice.entries import Entry, now, side_of
 from waltzmark.core.practice.recall import Answer, Card, answered, cards_of, due, missed, quality, reviewed
@@ -99,9 +99,9 @@ class RecallFloor(PlanView):
         draw_ground(painter, self.rect().toRectF(), floor, document.session.room, theme)
         trace, sole = self._trace, self._trace.body.sole
         before = trace.pose(self.row - 1)
-        for side in Side:
+        for side in SIDES:
             draw_sole_outline(painter, floor, sole, side, before.foot(side), theme, 0.35)
-        for side in Side:
+        for side in SIDES:
             foot = self.placed.foot(side)
             draw_sole(painter, floor, sole, side, foot, self.placed.share(side), theme)
             if side is self.chosen and self.hasFocus() and not self.shown:
@@ -124,7 +124,7 @@ class RecallFloor(PlanView):
         theme, trace = self._theme, self._trace
         pose, placed = trace.pose(self.row), self.placed
         assert placed is not None
-        for side in Side:
+        for side in SIDES:
             foot, mine = pose.foot(side), placed.foot(side)
             draw_sole_outline(painter, floor, trace.body.sole, side, foot, theme, 1.0, True, False)
             apart = math.hypot(foot.x - mine.x, foot.y - mine.y)

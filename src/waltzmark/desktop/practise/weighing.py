@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QAccessible, QBrush, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QWidget
 
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.practice.balancing import LEVEL, Band, Holding, Reading, bias_of, share_of
 from waltzmark.core.practice.entries import Entry, now
 from waltzmark.desktop.desk import Desk
@@ -66,7 +66,7 @@ class PlatesView(QWidget):
             self._text(painter, QRectF(0, 3 * unit, wide, 9 * unit), self.words, 5.0 * unit, "ink")
             plate = QRectF(0, 0, 40 * unit, 34 * unit)
             values = (self.reading.left, self.reading.right) if self.reading is not None else (None, None)
-            for side in Side:
+            for side in SIDES:
                 plate.moveCenter(QPointF(wide / 2 + side.sign * 26 * unit, 34 * unit))
                 painter.setPen(QPen(theme.foot(side), 2.0))
                 painter.setBrush(theme.foot_pale(side))

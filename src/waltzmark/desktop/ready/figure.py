@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QAccessible, QPainter, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body, sided
 from waltzmark.core.body.figure import Figure
@@ -183,7 +183,7 @@ class BodyFigure(QWidget):
         scale = min(room.height() / 0.52, room.width() / 1.1)
         floor = QTransform().translate(room.center().x(), room.center().y() + 0.06 * scale).scale(scale, -scale)
         half = body.named_width("shoulder") / 2
-        for side in Side:
+        for side in SIDES:
             foot = FootPose(side.sign * half, -0.06, 0.0, Contact.FLAT)
             draw_sole(painter, floor, body.sole, side, foot, 0.5, theme)
             out, inward = body.hip_range(side)
@@ -197,7 +197,7 @@ class BodyFigure(QWidget):
         painter.setPen(theme.color("ink"))
         below = QRectF(box.left(), box.bottom() - 20, box.width(), 20)
         painter.drawText(below, Qt.AlignmentFlag.AlignCenter, self._foot())
-        waist = [f"{sided(body.waist, side):.0f}°" for side in Side]
+        waist = [f"{sided(body.waist, side):.0f}°" for side in SIDES]
         turns = waist[0] if waist[0] == waist[1] else tr("{left} left, {right} right", left=waist[0], right=waist[1])
         painter.setPen(theme.color("faint"))
         painter.drawText(

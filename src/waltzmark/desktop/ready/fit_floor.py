@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QPainter, QPen, QTransform
 
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES
 from waltzmark.core.base.records import replace
 from waltzmark.core.fit.fitting import Fitted
 from waltzmark.core.walk.trace import Trace
@@ -88,7 +88,7 @@ class FitFloor(PlanView):
             painter.setPen(QPen(theme.color("ghost"), 1.8, Qt.PenStyle.DashLine))
             draw_track(painter, floor, view, fit.trace.centres)
         pose, sole = trace.pose(row), trace.body.sole
-        for side in Side:
+        for side in SIDES:
             draw_sole(painter, floor, sole, side, pose.foot(side), pose.share(side), theme)
         if fit is not None:
             self._theirs(painter, floor, fit, row)
@@ -107,7 +107,7 @@ class FitFloor(PlanView):
         posture = trace.posture(row)
         theirs = row_in(fit, posture, trace.line(row) if row else 0)
         pose = fit.trace.pose(theirs)
-        for side in Side:
+        for side in SIDES:
             draw_sole_outline(painter, floor, fit.trace.body.sole, side, pose.foot(side), theme, 1.0, True, False)
         for one, role in ((trace, "ink"), (fit.trace, "ghost")):
             painter.setPen(QPen(theme.color(role), 2.0))

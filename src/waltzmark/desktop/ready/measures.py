@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import METRES
 from waltzmark.core.body.body import MEASURES, RANGES, SOLES, Body, Sided, sided
@@ -104,7 +104,7 @@ class MeasuresPanel(QScrollArea):
         for key, (name, least, most) in _SIDED.items():
             self._label(name)
             self.sided[key] = []
-            for side in Side:
+            for side in SIDES:
                 changed = partial(self._set_side, key, side)
                 spin = self._made(
                     tr("{range}, {side}", range=name, side=named.side(side.word)), least, most, "°", 0, changed
@@ -252,7 +252,7 @@ class MeasuresPanel(QScrollArea):
             spin.setValue(value / metres)
         self.mass.setValue(body.mass)
         for key, spins in self.sided.items():
-            for side in Side:
+            for side in SIDES:
                 spins[side].setValue(sided(getattr(body, key), side))
         usual = (n for n, values in enumerate(RANGES.values()) if all(getattr(body, k) == v for k, v in values.items()))
         self.ranges.setCurrentIndex(next(usual, len(RANGES)))
@@ -296,7 +296,7 @@ class MeasuresPanel(QScrollArea):
 
     def _set_side(self, key: str, side: Side, value: float) -> None:
         old: Sided = getattr(self.body, key)
-        both = [sided(old, each) for each in Side]
+        both = [sided(old, each) for each in SIDES]
         both[side] = value
         new: Sided = both[0] if both[0] == both[1] else (both[0], both[1])
         self._change(

@@ -12,7 +12,7 @@ from PySide6.QtGui import QPainter, QPen, QTransform
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room
 from waltzmark.core.room.breaks import parts_of, start_at
@@ -218,7 +218,7 @@ def draw_end(painter: QPainter, trace: Trace, floors: Floors, posture: str) -> N
     """Both feet at the end of a posture."""
     row = _end(trace, posture)
     pose = trace.pose(row)
-    for side in Side:
+    for side in SIDES:
         draw_sole(painter, floors(row), trace.body.sole, side, pose.foot(side), pose.share(side), INK)
 
 
@@ -249,7 +249,7 @@ def draw_passing(painter: QPainter, trace: Trace, floors: Floors, posture: str) 
     start, stop = trace.span(posture)
     for row in range(start, stop - 1):
         pose = trace.pose(row)
-        for side in Side:
+        for side in SIDES:
             if pose.foot(side).contact is not Contact.AIR:
                 draw_sole_outline(painter, floors(row), trace.body.sole, side, pose.foot(side), INK, 1.0, filled=False)
 

@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QTransform
 
 from waltzmark.core.base.arrays import Floats
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.base.records import Record
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import Finding
@@ -190,7 +190,7 @@ def _soles_around(trace: Trace) -> Floats:
     points = np.concatenate(
         [
             sole.placed(sole.outlines[side], trace.heels[:, side, 0], trace.heels[:, side, 1], trace.headings[:, side])
-            for side in Side
+            for side in SIDES
         ],
         axis=1,
     )

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QTransform
 
 from waltzmark.core.base.angles import ahead
-from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import FootPose
 from waltzmark.desktop.painter.soles import draw_sole_outline
@@ -28,7 +28,7 @@ _OVERLAP = 6.0  # millimetres
 def sole_pages(body: Body, paper: Paper) -> list[Page]:
     """This body's soles one to one along the paper, to cut out and draw round; in two parts where they are longer."""
     pages = []
-    for side in Side:
+    for side in SIDES:
         low, high = _ends(body, side)
         parts = ("",) if (high - low) * 1000.0 <= max(paper.size) - 2.0 * _EDGE else ("toes", "heel")
         pages += [

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QAccessible, QBrush, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES, Side
 from waltzmark.core.edit.forms import other_side
 from waltzmark.core.score.facings import Clock
 from waltzmark.core.sides.balance import Balance, balance_of
@@ -133,7 +133,7 @@ class BalanceView(QWidget):
         )
         uneven = most > 0 and abs(values[0] - values[1]) > 0.15 * most
         thick = min(box.height() - 8.0, 20.0)
-        for side in Side:
+        for side in SIDES:
             long = wide * values[side] / most if most else 0.0
             edge = middle + side.sign * _MIDDLE / 2.0
             bar = QRectF(edge - (long if side is Side.LEFT else 0.0), box.center().y() - thick / 2.0, long, thick)
@@ -196,7 +196,7 @@ class BalanceFace(Face):
         form, trace = self.document.form, self.document.trace
         balance = balance_of(form, trace, pairs or ())
         self._view.show_balance(balance)
-        shares = [balance.side(side).load / balance.beats if balance.beats else 0.5 for side in Side]
+        shares = [balance.side(side).load / balance.beats if balance.beats else 0.5 for side in SIDES]
         left, right = (percent(100 * share) for share in shares)
         words = [
             tr(

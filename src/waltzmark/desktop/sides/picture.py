@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QPainter, QPen, QTransform
 
 from waltzmark.core.base.angles import ahead
-from waltzmark.core.base.leftright import Side
+from waltzmark.core.base.leftright import SIDES
 from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.sides.differences import CountPair
@@ -155,7 +155,7 @@ class PairView(PlanView):
         line = self._mirror_line(painter, floor, shown)
         sole = shown.traces[0].body.sole
         for pair in shown.compared.counts:
-            for side in Side:
+            for side in SIDES:
                 if pair.row is not None and shown.traces[0].move_kinds[pair.row, side]:
                     foot = shown.traces[0].pose(pair.row).foot(side)
                     draw_sole_outline(painter, floor, sole, side, foot, theme, 0.35)
@@ -166,7 +166,7 @@ class PairView(PlanView):
                         draw_sole_outline(painter, floor, sole, side, foot, theme, 0.55, True, False)
         for side in lifted_last(pose):
             draw_sole(painter, floor, sole, side, pose.foot(side), pose.share(side), theme)
-        for side in Side:
+        for side in SIDES:
             theirs = shown.fold.side(side)
             foot = back.foot(other.foot(theirs))
             draw_sole_outline(painter, floor, sole, side, foot, theme, 1.0, True, False)
@@ -183,7 +183,7 @@ class PairView(PlanView):
                 continue
             assert pair.row is not None and pair.other_row is not None
             differs = not pair.same(within)
-            for side in Side:
+            for side in SIDES:
                 theirs = shown.fold.side(side)
                 moved = shown.traces[0].move_kinds[pair.row, side] or shown.traces[1].move_kinds[pair.other_row, theirs]
                 if not moved and pair is not here:
@@ -238,7 +238,7 @@ class PairView(PlanView):
             floor = self._floor(bool(second))
             self._ground(painter, floor, bool(second), room=False)
             for each in range(span.start, span.stop):
-                for side in Side:
+                for side in SIDES:
                     if trace.move_kinds[each, side]:
                         foot = trace.pose(each).foot(side)
                         draw_sole_outline(painter, floor, trace.body.sole, side, foot, self._theme, 0.25)
@@ -269,7 +269,7 @@ class PairView(PlanView):
             )
         ):
             for each in range(span.start, span.stop):
-                for side in Side:
+                for side in SIDES:
                     if trace.move_kinds[each, side]:
                         foot = trace.pose(each).foot(side)
                         draw_sole_outline(painter, floor, trace.body.sole, side, foot, theme, 0.4, dashed=bool(second))
