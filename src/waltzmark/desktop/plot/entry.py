@@ -52,6 +52,7 @@ class EntryLine(QWidget):
 
     def __init__(self, document: Document, editor: Editor, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self.setAutoFillBackground(True)  # nothing behind it has to be painted
         self._document, self._editor = document, editor
         self.changing = False
         self._spoken: tuple[Count, ...] = ()  # the counts that a typed sentence becomes

@@ -70,9 +70,10 @@ class RowsView(QTableView):
     def __init__(self, usual: int, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         seen = QWidget()  # for one that Qt made, PySide6 would look through all classes of widgets
-        seen.setBackgroundRole(QPalette.ColorRole.Base)
-        seen.setAutoFillBackground(True)
+        seen.setBackgroundRole(QPalette.ColorRole.Window)
+        seen.setAutoFillBackground(True)  # nothing behind it has to be painted
         self.setViewport(seen)
+        self.setFrameShape(QTableView.Shape.NoFrame)
         self.height_of: Callable[[Any], int] = lambda _: usual
         self._seen = False
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
