@@ -9,7 +9,7 @@ from waltzmark.core.base.records import Record
 from waltzmark.core.score import actions as act
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["HandMark", "KickMark", "hands_at", "hands_of", "kicks_at", "kicks_out"]
+__all__ = ["HandMark", "KickMark", "hand_mark", "hands_at", "hands_of", "kicks_at", "kicks_out"]
 
 #: How high a kick goes, in statures: proportions of R. Drillis and R. Contini (1966).
 HEIGHTS = {"ankle": 0.039, "knee": 0.285, "hip": 0.53, "waist": 0.63, "chest": 0.72, "head": 0.93}
@@ -26,12 +26,13 @@ class HandMark(Record):
 
 def hands_of(trace: Trace, row: int) -> tuple[HandMark, ...]:
     """The hands that the count of a row writes."""
+    return tuple(hand_mark(trace, row, each) for each in trace.written[row].actions if isinstance(each, act.Hand))
+
+
+def hand_mark(trace: Trace, row: int, hand: act.Hand) -> HandMark:
+    """The hand that an action of a row's count sets."""
     torso, twelve = float(trace.torso[max(row - 1, 0)]), trace.ground.twelve
-    return tuple(
-        HandMark(action.side, action.facing.heading(torso, twelve), action.height, action.shape)
-        for action in trace.written[row].actions
-        if isinstance(action, act.Hand)
-    )
+    return HandMark(hand.side, hand.facing.heading(torso, twelve), hand.height, hand.shape)
 
 
 def hands_at(trace: Trace, row: int) -> tuple[HandMark, ...]:
@@ -76,7 +77,7 @@ def kicks_at(trace: Trace, row: int) -> tuple[KickMark, ...]:
 
 def kicks_out(trace: Trace) -> list[tuple[int, KickMark]]:
     """Every row in which a foot is out, and how."""
-    wrote = [row for row, count in enumerate(trace.written) if count.one(act.Kick) is not None]
+    wrote = {row: None for row, _ in trace.of_kind(act.Kick)}
     found: list[tuple[int, KickMark]] = []
     for row in wrote:
         at = row

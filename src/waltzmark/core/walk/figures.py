@@ -9,7 +9,7 @@ from itertools import islice
 import numpy as np
 
 from waltzmark.core.base.angles import heading_difference, heading_differences, normal
-from waltzmark.core.base.arrays import Floats, Ints
+from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.leftright import SIDES, Contact, Side
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.figure import Arms, Figure, Limbs, figure_of, hanging
@@ -17,7 +17,7 @@ from waltzmark.core.body.foot import ANKLE, LANDMARKS
 from waltzmark.core.body.mass import ankle_reach, pelvis_places
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.score import actions as act
-from waltzmark.core.walk.annotations import HEIGHTS, hands_of, kicks_out
+from waltzmark.core.walk.annotations import HEIGHTS, hand_mark, kicks_out
 from waltzmark.core.walk.ground import PIVOT, STEP
 from waltzmark.core.walk.mechanics import Mechanics
 from waltzmark.core.walk.motion import centre_of, ease, pose_between
@@ -81,20 +81,8 @@ class Figures:
         air = trace.contacts == Contact.AIR
         ankles[air, 2] += _LIFTED
         pitches[air] = 12.0
-        knees = np.zeros((len(trace), 2), dtype=bool)
-        first = set(trace.starts.tolist())
-        up = [False, False]
-        for row, count in enumerate(trace.written):
-            if row in first and row and not air[row - 1].any():
-                up = [False, False]
-            for action in count.actions:
-                if isinstance(action, act.Lift):
-                    up[action.side] = action.knee
-                elif isinstance(action, (act.Step, act.Land)):
-                    up[action.side] = False
-            knees[row] = up
         below = math.radians(_THIGH_BELOW)
-        for row, side in np.argwhere(knees & air).tolist():
+        for row, side in np.argwhere(_knees_up(trace) & air).tolist():
             hip = np.append(stand.hips[row, side], stand.tops[row, side])
             angle = math.radians(float(self._mechanics.pelvis[row]))
             ahead = np.array([math.sin(angle), math.cos(angle), 0.0])
@@ -119,12 +107,7 @@ class Figures:
         trace, stature = self.trace, self.body.stature
         arms = hanging(len(trace))
         begins = trace.starts[trace.passage_of]  # the first row of each row's posture
-        written = [
-            (row, hand)
-            for row, count in enumerate(trace.written)
-            if any(isinstance(action, act.Hand) for action in count.actions)
-            for hand in hands_of(trace, row)
-        ]
+        written = [(row, hand_mark(trace, row, hand)) for row, hand in trace.of_kind(act.Hand)]
         for side in SIDES:
             own = {row: hand for row, hand in written if hand.side is side}
             at = np.full(len(trace), -1)
@@ -292,6 +275,25 @@ class Figures:
         )
         mixed = [a * (1.0 - s) + b * s for a, b in zip(one, other, strict=True)]
         return Arms(ways[0] * (1.0 - s) + ways[1] * s, *mixed[1:])
+
+
+def _knees_up(trace: Trace) -> Bools:
+    """(n, 2) where a foot was lifted with the knee, and has not been put down or lifted otherwise since."""
+    up, knees = [False, False], np.zeros((len(trace), 2), dtype=bool)
+    kinds = act.Lift, act.Step, act.Land
+    if not any(lift.knee for _, lift in trace.of_kind(act.Lift)):
+        return knees
+    # A posture without counts may begin where the form has ended.
+    first, air = {row for row in trace.starts.tolist() if row < len(trace)}, trace.contacts == Contact.AIR
+    rows = sorted(first.union(row for kind in kinds for row, _ in trace.of_kind(kind)))
+    for row, after in zip(rows, (*rows[1:], len(trace)), strict=True):
+        if row in first and row and not air[row - 1].any():
+            up = [False, False]
+        for action in trace.written[row].actions:
+            if isinstance(action, kinds):
+                up[action.side] = isinstance(action, act.Lift) and action.knee
+        knees[row:after] = up
+    return knees
 
 
 def _on(pose: Pose, down: list[int]) -> Pose:

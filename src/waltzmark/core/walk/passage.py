@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import cached_property
 from typing import Any, NamedTuple, TypeVar, cast
 
@@ -12,7 +12,7 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import Record, field, field_names, replace
 from waltzmark.core.body.pose import FootPose, Pose
-from waltzmark.core.score.actions import Count, Expect
+from waltzmark.core.score.actions import Action, Count, Expect
 from waltzmark.core.walk.ground import Move, Problem
 
 __all__ = [
@@ -241,6 +241,11 @@ class Passage(Record, eq=False, dict=True):
         return self.known("counts", lambda: opening or tuple(line for line in self.lines if line.moves))
 
     @property
+    def acts(self) -> Mapping[type, Sequence[tuple[int, Action]]]:
+        """Of each kind of action those that it has, each with the row, in their order."""
+        return self.known("acts", lambda: _by_kind(self.counts))
+
+    @property
     def breaths(self) -> tuple[bool | None, ...]:
         """Of each row whether it breathes in, out (False) or says nothing (None)."""
         return self.known("breaths", lambda: tuple(count.inward for count in self.counts))
@@ -255,3 +260,11 @@ class Passage(Record, eq=False, dict=True):
         if dx == 0.0 and dy == 0.0:
             return self
         return replace(self, by=(self.by[0] + dx, self.by[1] + dy))
+
+
+def _by_kind(counts: Sequence[Count]) -> dict[type, list[tuple[int, Action]]]:
+    found: dict[type, list[tuple[int, Action]]] = {}
+    for row, count in enumerate(counts):
+        for action in count.actions:
+            found.setdefault(type(action), []).append((row, action))
+    return found

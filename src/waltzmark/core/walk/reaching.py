@@ -21,6 +21,7 @@ HEEL_UP, TOES_UP = 60.0, 30.0
 _TILT = math.radians(6.0)  # of the pelvis, down toward the foot that lands
 _ALONG, _ACROSS = 7, (-0.2, 0.0, 0.2)  # places of the centre over the standing sole: along it, and across in breadths
 _PARTS = np.linspace(0.0, 1.0, 17)[1:]  # of the way to such a place
+_AT_ONCE = 24  # landings that are looked at together: what fits into the cache
 
 
 def with_landings(
@@ -61,22 +62,31 @@ def with_landings(
     reach = reach.of(~near)
     rows, sides = rows[~near], sides[~near]
     moves = _moves_over(body, rows, sides, placed)
-    # Every place of the centre, every part of the way to it: the pelvis tilts by the same part, or, toward a foot that
-    # is left behind, not at all where that serves it better.
     tilts = np.ones(moves.shape[1])
-    if not sinks:
+    if not sinks:  # toward a foot that is left behind the pelvis does not tilt where that serves it better
         moves, tilts = np.concatenate([moves, moves], axis=1), np.concatenate([tilts, 0.0 * tilts])
+    parts = [slice(at, at + _AT_ONCE) for at in range(0, len(rows), _AT_ONCE)]
+    found = [_least_way(reach.of(some), moves[some], tilts, sinks) for some in parts]
+    chosen, least = (np.concatenate(each) for each in zip(*found, strict=True))
+    shift = moves[np.arange(len(rows)), chosen] * least[:, None]
+    return reach.taken(stand, rows, sides, shift, least * tilts[chosen], contacts, sinks)
+
+
+def _least_way(reach: _Reach, moves: Floats, tilts: Floats, sinks: bool) -> tuple[Ints, Floats]:
+    """(m,) the move of each landing that is enough with the least part of its way, and (m,) that part."""
+    # Every place of the centre, every part of the way to it: the pelvis tilts by the same part, if it does.
     short = reach.short(moves[:, :, None, :] * _PARTS[:, None], _PARTS[None, :] * tilts[:, None])
     enough = short <= TOLERANCE
-    part = np.where(enough, _PARTS, 2.0).min(axis=2)  # of the way to each place that is enough
-    if not sinks:  # where none is, as far as brings it nearest
-        part = np.where((part <= 1.0).any(axis=1)[:, None], part, _PARTS[short.argmin(axis=2)])
-    nearest = (short if not sinks else short[:, :, -1:]).min(axis=2).argmin(axis=1)
-    chosen = np.where(enough.any(axis=(1, 2)), part.argmin(axis=1), nearest)
-    each = np.arange(len(rows))
-    least = np.minimum(part[each, chosen], 1.0)
-    shift = moves[each, chosen] * least[:, None]
-    return reach.taken(stand, rows, sides, shift, least * tilts[chosen], contacts, sinks)
+    ever = np.asarray(enough.any(axis=2))
+    part = np.where(ever, _PARTS[enough.argmax(axis=2)], 2.0)  # of the way to each place that is enough
+    any_ = np.asarray(ever.any(axis=1))
+    if sinks:
+        nearest = short[:, :, -1].argmin(axis=1)
+    else:  # where none is, as far as brings it nearest
+        part = np.where(any_[:, None], part, _PARTS[short.argmin(axis=2)])
+        nearest = short.min(axis=2).argmin(axis=1)
+    chosen = np.where(any_, part.argmin(axis=1), nearest)
+    return chosen, np.minimum(part[np.arange(len(chosen)), chosen], 1.0)
 
 
 def _moves_over(body: Body, rows: Ints, sides: Ints, placed: Placed) -> Floats:
@@ -132,7 +142,7 @@ class _Reach:
         self.leg = np.sqrt(((self.hip - own) ** 2).sum(axis=1) + (self.top - self.own_up) ** 2)
         self.places, self.heights = ankles, heights
 
-    def of(self, some: Bools) -> _Reach:
+    def of(self, some: Bools | slice) -> _Reach:
         """Those of some landings."""
         made = _Reach.__new__(_Reach)
         made.body, made.places, made.heights = self.body, self.places, self.heights
@@ -148,23 +158,35 @@ class _Reach:
         """
         extra = (1,) * (shift.ndim - 2)
         angle = tilt * _TILT
-        near, far = np.zeros(1), np.zeros(1)
+        near, far = np.zeros(shift.shape[:-1]), np.zeros(shift.shape[:-1])
         for axis in (0, 1):  # a sum over an axis of two takes longer than all else here
             hip, across, own, foot = (
                 each[:, axis].reshape(-1, *extra) for each in (self.hip, self.across, self.own, self.foot)
             )
             here = hip + shift[..., axis]
-            near = near + (here - own) ** 2
-            far = far + (here + across * np.cos(angle) - foot) ** 2
+            away = here - own
+            away *= away
+            near += away
+            here += across * np.cos(angle)
+            here -= foot
+            here *= here
+            far += here
         return near, far, self.body.hip_spacing * np.sin(angle)
 
     def short(self, shift: Floats, tilt: Floats) -> Floats:
         """(m, …) metres by which the stepping leg does not reach, with 5 degrees left in its knee."""
         near, far, drop = self._stepping(shift, tilt)
         extra = (1,) * (shift.ndim - 2)
-        up = np.sqrt(np.maximum(self.leg.reshape(-1, *extra) ** 2 - near, 0.0))
-        high = self.own_up.reshape(-1, *extra) + up - drop - self.foot_up.reshape(-1, *extra)
-        return np.asarray(np.sqrt(far + high**2) - self.body.leg(LEFT_IN_KNEE))
+        high = np.subtract(self.leg.reshape(-1, *extra) ** 2, near, out=near)
+        np.sqrt(np.maximum(high, 0.0, out=high), out=high)
+        high += self.own_up.reshape(-1, *extra)
+        high -= drop
+        high -= self.foot_up.reshape(-1, *extra)
+        high *= high
+        high += far
+        np.sqrt(high, out=high)
+        high -= self.body.leg(LEFT_IN_KNEE)
+        return np.asarray(high)
 
     def taken(
         self, stand: Stand, rows: Ints, sides: Ints, shift: Floats, part: Floats, contacts: Ints, sinks: bool

@@ -5,8 +5,10 @@ A trace is made of passages, one for each posture, and shares those that an edit
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from functools import cached_property
 from itertools import chain
+from typing import TypeVar, cast
 
 import numpy as np
 
@@ -16,7 +18,7 @@ from waltzmark.core.base.leftright import Side
 from waltzmark.core.base.records import Record
 from waltzmark.core.body.body import Body
 from waltzmark.core.body.pose import Pose, rest_of, stance_size
-from waltzmark.core.score.actions import Count
+from waltzmark.core.score.actions import Action, Count
 from waltzmark.core.walk.ground import Ground, Move
 from waltzmark.core.walk.passage import (
     COLUMN,
@@ -31,6 +33,8 @@ from waltzmark.core.walk.passage import (
 )
 
 __all__ = ["Row", "Trace"]
+
+A = TypeVar("A", bound=Action)
 
 
 class Row(Record):
@@ -204,6 +208,12 @@ class Trace(Record, eq=False, dict=True):
     def written(self) -> tuple[Count, ...]:
         """The count of each row as walked; the opening has an empty one."""
         return tuple(chain.from_iterable(passage.counts for passage in self.passages))
+
+    def of_kind(self, kind: type[A]) -> Iterator[tuple[int, A]]:
+        """The actions of a kind as walked, each with its row, in their order."""
+        for passage, start in zip(self.passages, self.starts.tolist(), strict=False):
+            for row, action in passage.acts.get(kind, ()):
+                yield start + row, cast(A, action)
 
     @cached_property
     def breaths(self) -> tuple[bool | None, ...]:
