@@ -169,7 +169,9 @@ def _upright(case: Case, row: int, own: float) -> tuple[Mend, ...]:
 def across(case: Case) -> Iterator[Finding]:
     """A kick goes far across the foot that stands: its knee is twisted."""
     trace, most = case.trace, case.limit("kick.across", "angle")
-    for row in case.rows(np.array([any(isinstance(a, act.Kick) for a in c.actions) for c in trace.written])):
+    kicks = np.zeros(len(trace), dtype=bool)
+    kicks[[row for row, _ in trace.of_kind(act.Kick)]] = True
+    for row in case.rows(kicks):
         for kick in (a for a in case.count(row).actions if isinstance(a, act.Kick)):
             stands = kick.side.other
             way = kick.facing.heading(float(trace.torso[max(row - 1, 0)]), case.form.twelve)
@@ -196,19 +198,25 @@ def _follow_kick(case: Case, row: int, stands: Side, way: float) -> tuple[Mend, 
     return case.put_before(row, message("mend.turn-toward-kick", foot=stands), turn)
 
 
+def _is_back(step: act.Step) -> bool:
+    return isinstance(step.place, act.Faced) and step.place.manner == "back"
+
+
 @rule("step.back-open", "note")
 def back_open(case: Case) -> Iterator[Finding]:
     """After a step back has settled, the front foot still points far out of the facing."""
     trace, body, most = case.trace, case.body, case.limit("step.back-open", "angle")
-    back: dict[Side, bool] = dict.fromkeys(Side, False)
+    back: dict[Side, bool] = dict.fromkeys(SIDES, False)
+    if not any(_is_back(step) for _, step in trace.of_kind(act.Step)):
+        return
     for row, count in enumerate(trace.written):
         if row and trace.passage_of[row] != trace.passage_of[row - 1]:
-            back = dict.fromkeys(Side, False)  # it has settled where its posture ended
+            back = dict.fromkeys(SIDES, False)  # it has settled where its posture ended
         for side in SIDES:
             if body.steps[row, side]:
                 step = count.one(act.Step, side)
-                back = dict.fromkeys(Side, False)
-                back[side] = step is not None and isinstance(step.place, act.Faced) and step.place.manner == "back"
+                back = dict.fromkeys(SIDES, False)
+                back[side] = step is not None and _is_back(step)
         for side in SIDES:
             front = side.other
             if not row or not back[side] or not body.settled[row] or body.front[row] != front:

@@ -109,10 +109,9 @@ def _along_hand(case: Case) -> Bools:
     """(n,) whether a hand of the count points where the eyes look, give or take half an hour of the clock."""
     trace = case.trace
     found = np.zeros(len(trace), dtype=bool)
-    for row, count in enumerate(trace.written):
-        for hand in (a for a in count.actions if isinstance(a, act.Hand)):
-            way = hand.facing.heading(float(trace.torso[row]), case.form.twelve)
-            found[row] |= abs(heading_difference(way, float(trace.gaze[row]))) <= 15.0
+    for row, hand in trace.of_kind(act.Hand):
+        way = hand.facing.heading(float(trace.torso[row]), case.form.twelve)
+        found[row] |= abs(heading_difference(way, float(trace.gaze[row]))) <= 15.0
     return found
 
 
@@ -120,9 +119,8 @@ def _off_kick(case: Case) -> Floats:
     """(n,) degrees from the eyes to the kick of the count, 0 where there is none."""
     trace = case.trace
     found = np.zeros(len(trace))
-    for row, count in enumerate(trace.written):
-        for kick in (a for a in count.actions if isinstance(a, act.Kick)):
-            before = float(trace.torso[max(row - 1, 0)])
-            way = kick.facing.heading(before, case.form.twelve)
-            found[row] = max(found[row], abs(heading_difference(way, float(trace.gaze[row]))))
+    for row, kick in trace.of_kind(act.Kick):
+        before = float(trace.torso[max(row - 1, 0)])
+        way = kick.facing.heading(before, case.form.twelve)
+        found[row] = max(found[row], abs(heading_difference(way, float(trace.gaze[row]))))
     return found

@@ -279,7 +279,7 @@ def _arms(trace: Trace) -> Places:
     ends: list[Floats] = []
     of: list[int] = []
     reach: list[float] = []
-    has_hands = any(isinstance(action, act.Hand) for count in trace.written for action in count.actions)
+    has_hands = any(True for _ in trace.of_kind(act.Hand))
     for row, centre in enumerate(pelvis):
         hands = hands_at(trace, row) if has_hands else ()
         for hand in hands:

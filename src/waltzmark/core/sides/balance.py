@@ -83,7 +83,7 @@ def _one_side(trace: Trace, side: Side) -> OneSide:
         if name and name != named and front is side:
             stances[stance.name] += 1
         named = name or ("" if not stance.name else named)
-    hands = [action for count in trace.written for action in count.actions if isinstance(action, Hand)]
+    hands = [hand for _, hand in trace.of_kind(Hand)]
     return OneSide(
         load=float((beats * share).sum()),
         beats=float(beats[share > _LOADED + 1e-9].sum()),
@@ -96,7 +96,7 @@ def _one_side(trace: Trace, side: Side) -> OneSide:
         loaded=int((pivots & (np.maximum(before, share) > _LOADED)).sum()),
         turned=float(np.maximum(side.sign * chest, 0.0).sum()),
         pushes=sum(hand.side is side and hand.shape in ("push", "fist") for hand in hands),
-        kicks=sum(count.one(Kick, side) is not None for count in trace.written),
+        kicks=len({row for row, kick in trace.of_kind(Kick) if kick.side is side}),
     )
 
 

@@ -88,10 +88,8 @@ def deeds_of(trace: Trace) -> Deeds:
     way = trace.heels - trace.heels[before][:, ::-1]
     contacts = trace.contacts.astype(float)
     parts = np.zeros_like(kinds)
-    for row, count in enumerate(trace.written):
-        for action in count.actions:
-            if isinstance(action, Pivot):
-                parts[row, action.side] = _PARTS[action.part]
+    for row, pivot in trace.of_kind(Pivot):
+        parts[row, pivot.side] = _PARTS[pivot.part]
     bent = (np.abs(trace.sinks - trace.sinks[before]) > 1e-6) | (np.abs(trace.leans - trace.leans[before]) > 1e-6)
     landing = heading_differences(chest[:, None], trace.headings)
     return Deeds(

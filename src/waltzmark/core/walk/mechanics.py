@@ -84,12 +84,11 @@ class Mechanics:
     def load(self) -> Floats:
         """(n, 2) load of a turning foot: the larger of its shares before and after the count."""
         load = np.maximum(self.shares_before, self.trace.shares)
-        for row, count in enumerate(self.trace.written):
-            for action in count.actions if len(count.parts) > 1 else ():
+        for row, pivot in self.trace.of_kind(Pivot):
+            if pivot.when and len(self.trace.written[row].parts) > 1:
                 # Before the weight has moved, or after.
-                if isinstance(action, Pivot) and action.when:
-                    shares = self.shares_before if action.when == "early" else self.trace.shares
-                    load[row, action.side] = shares[row, action.side]
+                shares = self.shares_before if pivot.when == "early" else self.trace.shares
+                load[row, pivot.side] = shares[row, pivot.side]
         return load
 
     # The pelvis under the chest.
