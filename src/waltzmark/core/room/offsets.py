@@ -97,19 +97,25 @@ class Offsets:
         second is ahead then, and (2, 2) the nearest places, from the first one's start.
         """
         best = (np.inf, 0.0, 0.0, np.zeros((2, 2)))
-        n = len(self.times)
+        n, (x, y) = len(self.times), np.moveaxis(self.parts, 2, 0)
+        both = self.radii[:, None] + self.radii
         for lag in self._lags.tolist():
             later = np.clip(np.arange(n) + lag, 0, n - 1)
-            away = self.parts[:, :, None] - self.parts[later][:, None] - way
-            gap = np.hypot(away[..., 0], away[..., 1]) - self.radii[:, None] - self.radii
-            at = int(np.argmin(gap.reshape(n, -1).min(axis=1)))
-            if gap[at].min() < best[0]:
-                one, other = np.unravel_index(int(np.argmin(gap[at])), gap[at].shape)
+            away, up = x[:, :, None] - x[later][:, None], y[:, :, None] - y[later][:, None]
+            away -= way[0]
+            up -= way[1]
+            away *= away
+            up *= up
+            away += up
+            gap = np.sqrt(away, out=away)
+            gap -= both
+            at, one, other = np.unravel_index(int(gap.argmin()), gap.shape)
+            if gap[at, one, other] < best[0]:
                 a, b = self.parts[at, one], self.parts[later[at], other] + way
                 along = (b - a) / max(float(np.hypot(*(b - a))), 1e-9)
                 ends = np.stack([a + along * self.radii[one], b - along * self.radii[other]])
                 ahead = float(self.times[later[at]] - self.times[at])
-                best = float(gap[at].min()), float(self.times[at]), ahead, ends
+                best = float(gap[at, one, other]), float(self.times[at]), ahead, ends
         return best
 
 
