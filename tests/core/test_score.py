@@ -156,6 +156,28 @@ def test_a_slip_is_explained_at_the_very_word(text: str, column: int, suggestion
     assert suggestion is None or error.advice["suggestion"] == suggestion
 
 
+@pytest.mark.parametrize(
+    ("text", "column", "example"),
+    [
+        ("shift L 70, step R 12 bow heel 50x30 @2", 32, "step R 12 bow 50x30 heel"),
+        ("step R heel 12 bow", 8, "step R 12 bow heel"),
+        ("step R 12 50x30 bow # at once", 17, "step R 12 bow 50x30"),
+        ("shift 70 L", 7, "shift L 70"),
+        ("R shift 70", 3, "shift R 70"),
+        ("kick R 12 heel waist", 11, "kick R 12 waist heel"),
+        ("lift knee L", 6, "lift L knee"),
+        ("breathe in in", 12, None),
+        ("pivot L heel 9 9", 16, None),
+        ("step R 12 bow 50x30, kick R waist", 29, None),
+    ],
+)
+def test_words_in_another_order_are_put_in_theirs(text: str, column: int, example: str | None) -> None:
+    with pytest.raises(ScoreError) as caught:
+        read_count(text)
+    assert caught.value.column == column and dict(caught.value.problem.fields).get("example") == example
+    assert example is None or read_count(example).moves
+
+
 def test_an_error_tells_what_could_stand_there() -> None:
     with pytest.raises(ScoreError) as caught:
         read_count("shift L seventy")

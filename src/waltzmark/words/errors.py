@@ -55,6 +55,7 @@ SENTENCES: dict[str, Sentence] = {
     "score.misplaced": N_("{word} does not belong here."),
     "score.no-action": N_("{word} is not an action."),
     "score.facing-first": N_("{word} comes after where the step faces, as in: {example}"),
+    "score.order": N_("{word} is out of order. Write: {example}"),
     "score.too-short": N_("The count stops too early."),
     "score.one-line": N_("A count is one line."),
     "score.characters": N_("A count has at most {most} characters, and this one has {n}. Split it."),

@@ -7,6 +7,7 @@ takes a moment to come all the same: this module is imported when the first line
 from __future__ import annotations
 
 import re
+from contextlib import suppress
 from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
@@ -46,6 +47,8 @@ _UNITS = "|".join([*METRES, *BODY_UNITS])
 SHARES = {"all": 100.0, "none": 0.0, "half": 50.0, "third": 33.3, "quarter": 25.0, "two-thirds": 66.7}
 _LENGTH = re.compile(rf"(-?\d+(?:\.\d+)?)\s*({_UNITS})?", re.IGNORECASE | re.ASCII)
 _WORD = re.compile(r"[^\s,@#]+")
+_ENDS = re.compile(r"[,@#]|$")  # of an action
+_MOST_WORDS = 12  # of an action of which one is tried elsewhere
 
 #: More than this is a slip of the pen, not a stance: metres from the start mark, and for a step.
 FARTHEST = 1000.0
@@ -306,7 +309,7 @@ def parse(text: str, stances: frozenset[str], line: int) -> act.Count:
         column = slip.token.column or 1
         raise ScoreError(slip.problem, line, column, len(slip.token), (), slip.suggestion) from None
     except UnexpectedInput as error:
-        raise _explained(error, text, line) from None
+        raise _explained(error, text, line, stances) from None
     if count.one(act.Shift) is None:
         for action in count.actions:
             if isinstance(action, act.Pivot | act.Torso) and action.when:
@@ -334,7 +337,7 @@ def accepted(parser: InteractiveParser) -> frozenset[str]:
     return _ACCEPTED[states]
 
 
-def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
+def _explained(error: UnexpectedInput, text: str, line: int, stances: frozenset[str]) -> ScoreError:
     """The parser's complaint in the user's words."""
     at_end = isinstance(error, UnexpectedToken) and error.token.type == "$END"
     start = len(text.rstrip()) if at_end else max((error.column or 1) - 1, 0)
@@ -365,4 +368,24 @@ def _explained(error: UnexpectedInput, text: str, line: int) -> ScoreError:
         manner = "half" if word.lower() == "follow" else word
         problem = message("score.facing-first", word=quoted(word), example=f"{text[:start].strip()} 12 {manner}")
         expected, suggestion = [], None
+    elif ordered := _in_order(text, start, stances):
+        problem = message("score.order", word=quoted(word), example=ordered)
+        expected, suggestion = [], None
     return ScoreError(problem, line, start + 1, max(len(word), 1), tuple(expected), suggestion)
+
+
+def _in_order(text: str, start: int, stances: frozenset[str]) -> str | None:
+    """The action whose word at *start* cannot stand there, with that word where it can; None where it can nowhere."""
+    first = text.rfind(",", 0, start) + 1
+    words = list(_WORD.finditer(text, first, _ENDS.search(text, start).start()))  # type: ignore[union-attr]
+    at = next((number for number, each in enumerate(words) if each.start() <= start < each.end()), None)
+    if at is None or len(words) > _MOST_WORDS:
+        return None
+    others = [each[0] for each in words]
+    word = others.pop(at)
+    for place in sorted(range(len(words)), key=lambda place: abs(place - at)):  # the nearest one
+        tried = " ".join((*others[:place], word, *others[place:]))
+        with suppress(UnexpectedInput, SlipError):
+            parser_for(stances).parse(tried)
+            return tried
+    return None
