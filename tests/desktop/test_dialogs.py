@@ -258,7 +258,7 @@ def test_pages_are_turned_printed_into_a_named_file_and_stopped(
     for chosen, name in (("Drawing (*.svg)", "all.svg"), ("PDF (*.pdf)", "all.pdf")):
 
         def answer(*asked: object, chosen: str = chosen) -> tuple[str, str]:
-            proposed.append(str(asked[2]))
+            proposed.append(Path(str(asked[2])).name)
             return str(tmp_path / "all"), chosen
 
         monkeypatch.setattr(QFileDialog, "getSaveFileName", answer)

@@ -124,3 +124,33 @@ def test_unknown_keys_are_told_when_a_file_is_opened(window: MainWindow, qtbot: 
     assert window.filing.open_path(path)
     qtbot.waitUntil(lambda: window.findChild(QMessageBox) is not None)
     assert "form.tilte, line 3" in told(window)
+
+
+def test_files_are_asked_for_beside_the_form_else_where_one_was_last(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    begun: list[Path] = []
+    answers: list[Path | None] = []
+
+    def asked(_parent: object, _words: str, start: str, _kinds: str) -> tuple[str, str]:
+        begun.append(Path(start))
+        answer = answers.pop(0)
+        return (str(answer) if answer else "", "")
+
+    for name in ("getOpenFileName", "getSaveFileName"):
+        monkeypatch.setattr(QFileDialog, name, asked)
+    files, lessons, forms = window.desk.files, tmp_path / "lessons", tmp_path / "forms"
+    for folder in (lessons, forms):
+        folder.mkdir()
+    answers += [None, lessons / "one.md", None, forms / "a/b.waltz"]
+    assert files.to_open("", "") is None
+    assert files.to_open("", "") == lessons / "one.md"
+    assert files.to_save("", "sheet.pdf", "") is None
+    assert begun[0] == begun[1] != lessons and begun[1].is_dir() and begun[2] == lessons / "sheet.pdf"
+    assert files.to_save("", "b.waltz", "") == (forms / "a/b.waltz", "")
+    answers += [None, None]
+    files.to_open("", "")  # what was chosen last is in a folder that is not there
+    assert begun[-1] not in (lessons, forms / "a") and begun[-1].is_dir()
+    window.document.save(forms / "mine.waltz")
+    files.to_open("", "")
+    assert begun[-1] == forms

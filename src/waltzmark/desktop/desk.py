@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 from waltzmark.core.form.form import Form
 from waltzmark.desktop.actions import Book
 from waltzmark.desktop.asking import Asking
+from waltzmark.desktop.choosing import Files
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.editor import Editor
 from waltzmark.desktop.jobs import Jobs
@@ -35,6 +36,7 @@ class Desk:
     asking: Asking
     jobs: Jobs
     book: Book
+    files: Files
     theme: Theme
     practice: Logbook
     begin_beside: Callable[[Form, str], object] = lambda _form, _words: None

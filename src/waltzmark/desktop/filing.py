@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Protocol
 
 from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.form.form import Form
@@ -86,10 +86,8 @@ class Filing:
         """Asks for a file and opens it."""
         if not self.may_leave():
             return
-        folder = str(self.document.path.parent) if self.document.path else ""
-        name, _ = QFileDialog.getOpenFileName(self._window, tr("Open a form"), folder, _FILTER)
-        if name:
-            self.open_path(Path(name))
+        if path := self.desk.files.to_open(tr("Open a form"), _FILTER):
+            self.open_path(path)
 
     def open_instead(self, path: Path) -> None:
         """Opens a file in place of the document, which may be left first."""
@@ -182,10 +180,10 @@ class Filing:
     def save_as(self) -> bool:
         """Asks where to save."""
         start = self.document.path or self.document.beside(".waltz")
-        name, _ = QFileDialog.getSaveFileName(self._window, tr("Save the form"), str(start), _FILTER)
-        if not name:
+        asked = self.desk.files.to_save(tr("Save the form"), start, _FILTER)
+        if asked is None:
             return False
-        path = Path(name)
+        path = asked[0]
         path = path if path.suffix else path.with_suffix(".waltz")
         other = self._others.on(path, self)
         if other is not None:
@@ -268,10 +266,9 @@ class Filing:
         form, trace = self.document.form, self.document.trace
         filters = {"txt": tr("Plain text (*.txt)"), "csv": tr("CSV tables (*.csv)")}
         start = self.document.beside(f".{kind}")
-        name, _ = QFileDialog.getSaveFileName(self._window, tr("Export"), str(start), filters[kind])
-        if name:
+        if asked := self.desk.files.to_save(tr("Export"), start, filters[kind]):
             self._asking.attempt(
-                lambda: save_atomically(Path(name), score_on_paper(form) if kind == "txt" else trace_csv(form, trace))
+                lambda: save_atomically(asked[0], score_on_paper(form) if kind == "txt" else trace_csv(form, trace))
             )
 
     def import_csv(self) -> None:
@@ -280,12 +277,9 @@ class Filing:
 
         if not self.may_leave():
             return
-        name, _ = QFileDialog.getOpenFileName(
-            self._window, tr("Import a table"), "", tr("CSV tables (*.csv);;All files (*)")
-        )
-        if not name:
+        path = self.desk.files.to_open(tr("Import a table"), tr("CSV tables (*.csv);;All files (*)"))
+        if path is None:
             return
-        path = Path(name)
         try:
             form = form_from_csv(read_text(path), Form(title=path.stem))
         except WaltzmarkError as error:

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QAccessible, QImage, QPainter, QPaintEvent
-from PySide6.QtWidgets import QCheckBox, QComboBox, QDialog, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QDialog, QHBoxLayout, QVBoxLayout, QWidget
 from shiboken6 import isValid
 
 from waltzmark.core.base.progress import Progress
@@ -257,9 +257,9 @@ class FilmDialog(QDialog):
 
     def _save(self, words: str, suffix: str, files: str) -> None:
         beside = self.desk.document.beside(suffix)
-        name, _ = QFileDialog.getSaveFileName(self, words, str(beside), files)
-        if name:
-            self.write(Path(name) if Path(name).suffix else Path(name + suffix))
+        if asked := self.desk.files.to_save(words, beside, files, self):
+            path = asked[0]
+            self.write(path if path.suffix else path.with_name(path.name + suffix))
 
     def write(self, path: Path) -> None:
         """Makes the film or the track in a process of its own; the choices are kept with the document."""

@@ -21,6 +21,7 @@ from waltzmark.desktop.answers import AnswerStrip
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.beginning import Beginning
 from waltzmark.desktop.choices import Choices
+from waltzmark.desktop.choosing import Files
 from waltzmark.desktop.desk import Desk, Stage
 from waltzmark.desktop.dialogs import Dialogs
 from waltzmark.desktop.document import Document
@@ -97,6 +98,7 @@ class MainWindow(QMainWindow):
             Asking(self),
             self.document.jobs,
             book,
+            Files(self, self.document, settings),
             theme,
             Logbook(self),
             self._begin_beside,

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QSplitter, QVBoxLayout, QWidget
 
 from waltzmark.core.base.errors import ScoreError, WaltzmarkError
 from waltzmark.core.draft.pages import progress
@@ -327,9 +327,8 @@ class WordsStage(Stage):
 
     def open_words(self) -> None:
         """Asks for a file of words, and opens it."""
-        name, _ = QFileDialog.getOpenFileName(self, tr("Open words"), "", _FILES)
-        if name:
-            self.open_path(Path(name))
+        if path := self.desk.files.to_open(tr("Open words"), _FILES):
+            self.open_path(path)
 
     def open_path(self, path: Path) -> None:
         """Opens a file of words; tells why where it cannot. Undo brings the words back that stood here."""
@@ -358,15 +357,13 @@ class WordsStage(Stage):
 
     def export_taught(self) -> None:
         """Saves the phrases that were taught as a file."""
-        name, _ = QFileDialog.getSaveFileName(self, tr("Save taught phrases"), "phrases.toml", _TAUGHT)
-        if name:
-            self.desk.asking.attempt(lambda: save_atomically(Path(name), taught_text(library.taught())))
+        if asked := self.desk.files.to_save(tr("Save taught phrases"), "phrases.toml", _TAUGHT):
+            self.desk.asking.attempt(lambda: save_atomically(asked[0], taught_text(library.taught())))
 
     def import_taught(self) -> None:
         """Takes in phrases from a file."""
-        name, _ = QFileDialog.getOpenFileName(self, tr("Import taught phrases"), "", _TAUGHT)
-        if name:
-            self.desk.asking.attempt(lambda: library.keep_taught(read_taught(Path(name))))
+        if path := self.desk.files.to_open(tr("Import taught phrases"), _TAUGHT):
+            self.desk.asking.attempt(lambda: library.keep_taught(read_taught(path)))
             self.bench.know()
 
 

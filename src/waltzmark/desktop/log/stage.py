@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog
-
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.practice.entries import Entry
@@ -68,9 +66,8 @@ class LogStage(FacedStage):
 
     def export(self, kind: str) -> None:
         """Asks for a file and writes the book into it, as ``csv`` or ``json``."""
-        name, _ = QFileDialog.getSaveFileName(self, tr("Export the book"), f"practice.{kind}", f"*.{kind}")
-        if name:
-            self.write_book(Path(name), kind)
+        if asked := self.desk.files.to_save(tr("Export the book"), f"practice.{kind}", f"*.{kind}"):
+            self.write_book(asked[0], kind)
 
     def write_book(self, path: Path, kind: str) -> None:
         """Writes the book into a file; tells why where it cannot."""
@@ -85,9 +82,8 @@ class LogStage(FacedStage):
 
     def take_in(self) -> None:
         """Asks for a file and takes its entries in."""
-        name, _ = QFileDialog.getOpenFileName(self, tr("Import entries"), "", tr("Books (*.csv *.json);;All files (*)"))
-        if name:
-            self.read_book(Path(name))
+        if path := self.desk.files.to_open(tr("Import entries"), tr("Books (*.csv *.json);;All files (*)")):
+            self.read_book(path)
 
     def read_book(self, path: Path) -> None:
         """Takes the entries of a file in; tells how many were new, or why none was."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QFileDialog, QPushButton
+from PySide6.QtWidgets import QComboBox, QPushButton
 
 from waltzmark.core.base.records import Record
 from waltzmark.core.practice.entries import Entry, Outcome, now, passage_words
@@ -319,9 +319,8 @@ class WalkFace(PractiseFace):
     def save_cues(self) -> None:
         """Asks for a file and writes the track of the passage."""
         beside = self.document.beside(".vtt", tr("cues"))
-        name, _ = QFileDialog.getSaveFileName(self, tr("Save the cues"), str(beside), tr("WebVTT (*.vtt)"))
-        if name:
-            self.write_cues(Path(name))
+        if asked := self.desk.files.to_save(tr("Save the cues"), beside, tr("WebVTT (*.vtt)")):
+            self.write_cues(asked[0])
 
     def write_cues(self, path: Path) -> None:
         """Writes the track of the passage at the present tempo; tells why where it cannot."""

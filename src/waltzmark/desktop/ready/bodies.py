@@ -8,7 +8,6 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QFileDialog,
     QFrame,
     QHBoxLayout,
     QPushButton,
@@ -253,8 +252,7 @@ class BodiesFace(Face):
             self.add(body)
 
     def _from_files(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, tr("Add people from files"), "", _FILES)
-        self.add_files([Path(name) for name in names])
+        self.add_files(self.desk.files.several_to_open(tr("Add people from files"), _FILES, self))
 
     def add_files(self, paths: Sequence[Path]) -> None:
         """Adds the people of some files; one that cannot be read is told, and the others are added."""

@@ -7,12 +7,13 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFileDialog, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import Progress
 from waltzmark.core.edit.rooms import made_room
 from waltzmark.desktop.desk import Desk
+from waltzmark.desktop.disk import file_name
 from waltzmark.desktop.faced import FacedStage
 from waltzmark.desktop.guard import guarded, safely
 from waltzmark.desktop.jobs import TooMuchError
@@ -166,9 +167,8 @@ class RoomStage(FacedStage):
 
     def import_plan(self) -> None:
         """Takes the room of a drawing that is asked for."""
-        name, _ = QFileDialog.getOpenFileName(self, tr("Import a plan"), "", _DXF)
-        if name:
-            self.take_plan(Path(name))
+        if path := self.desk.files.to_open(tr("Import a plan"), _DXF):
+            self.take_plan(path)
 
     def take_plan(self, path: Path) -> None:
         """Takes the room of a drawing, which is read in a process of its own; what was not used of it, or why it cannot
@@ -196,10 +196,9 @@ class RoomStage(FacedStage):
             return
         from waltzmark.files.plans import plan_text
 
-        named = room.name or tr("room")
-        name, _ = QFileDialog.getSaveFileName(self, tr("Export the plan"), f"{named}.dxf", _DXF)
-        if name:
-            self.desk.asking.attempt(lambda: save_atomically(Path(name), plan_text(room)))
+        named = file_name(room.name or tr("room"))
+        if asked := self.desk.files.to_save(tr("Export the plan"), f"{named}.dxf", _DXF):
+            self.desk.asking.attempt(lambda: save_atomically(asked[0], plan_text(room)))
 
 
 def _read_plan(path: Path, told: Progress) -> Plan:

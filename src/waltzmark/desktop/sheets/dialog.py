@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QDialog,
-    QFileDialog,
     QHBoxLayout,
     QProgressDialog,
     QPushButton,
@@ -339,9 +338,8 @@ class SheetsDialog(QDialog):
 
     def choose_file(self) -> None:
         """Asks for a file and writes the sheet into it."""
-        name, chosen = QFileDialog.getSaveFileName(self, tr("Save the sheet"), f"{self._called()}.pdf", _FILES)
-        if name:
-            path, kind = Path(name), chosen.partition("*")[2].rstrip(")") or ".pdf"
+        if asked := self.desk.files.to_save(tr("Save the sheet"), f"{self._called()}.pdf", _FILES, self):
+            path, kind = asked[0], asked[1].partition("*")[2].rstrip(")") or ".pdf"
             self.write(path if path.suffix else path.with_suffix(kind), asked=path)
 
     def _replaces(self, names: Sequence[Path], asked: Path | None) -> bool:

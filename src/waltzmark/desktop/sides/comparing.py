@@ -8,7 +8,6 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QStackedWidget,
     QTreeWidgetItem,
@@ -325,9 +324,8 @@ class CompareFace(Face):
             self.desk.asking.tell(tr("Nothing to save yet"), tr("First choose what to compare this form with."))
             return
         beside = self.document.beside(".txt", tr("comparison"))
-        name, _ = QFileDialog.getSaveFileName(self, tr("Save the comparison"), str(beside), tr("Texts (*.txt)"))
-        if name:
-            self.write_report(Path(name))
+        if asked := self.desk.files.to_save(tr("Save the comparison"), beside, tr("Texts (*.txt)")):
+            self.write_report(asked[0])
 
     def write_report(self, path: Path) -> None:
         """Writes all that differs into a file; tells why where it cannot."""

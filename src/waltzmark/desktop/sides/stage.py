@@ -2,10 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
-from PySide6.QtWidgets import QFileDialog
-
 from waltzmark.core.edit.resizing import mirrored_form
 from waltzmark.demo import demo_earlier, told_here
 from waltzmark.desktop.desk import Desk
@@ -98,11 +94,9 @@ class SidesStage(FacedStage):
 
     def compare_document(self) -> None:
         """Asks for another document, and compares with it."""
-        path = self._document.path
-        name, _ = QFileDialog.getOpenFileName(self, tr("Compare with a form"), str(path.parent) if path else "", _FORMS)
-        if name:
+        if path := self.desk.files.to_open(tr("Compare with a form"), _FORMS):
             self.show_face("compare")
-            self.compare.compare_with(Path(name))
+            self.compare.compare_with(path)
 
     def compare_demo(self) -> None:
         """Compares with the demo form as it was written before."""
