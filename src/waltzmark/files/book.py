@@ -296,15 +296,17 @@ _NUMERIC, _PERHAPS = frozenset((int, float)), frozenset((int, float, type(None))
 def _entries(rows: Iterable[Sequence[Any]]) -> list[Entry]:
     """Entries of the store; rows that something else has made of another kind are passed over."""
     found = []
-    texts, figures, missing, numeric, perhaps = _TEXTS, _FIGURES, _MISSING, _NUMERIC, _PERHAPS
+    known: dict[tuple[type, ...], bool] = {}  # a few kinds of rows, many times
     for row in rows:
-        when = _time(row[1])
-        if (
-            when is None
-            or any(type(row[at]) is not str for at in texts)
-            or any(type(row[at]) not in numeric for at in figures)
-            or any(type(row[at]) not in perhaps for at in missing)
-        ):
+        types = tuple(map(type, row))
+        if types not in known:
+            known[types] = (
+                all(types[at] is str for at in _TEXTS)
+                and all(types[at] in _NUMERIC for at in _FIGURES)
+                and all(types[at] in _PERHAPS for at in _MISSING)
+            )
+        when = _time(row[1]) if known[types] else None
+        if when is None:
             continue
         with contextlib.suppress(EntryError):
             found.append(Entry(*(when, *row[2:], row[0])))

@@ -33,6 +33,8 @@ KINDS: tuple[Kind, ...] = get_args(Kind)
 OUTCOMES: tuple[Outcome, ...] = get_args(Outcome)
 #: What an entry may have at most: characters of a text, and a figure.
 _LONGEST, _MOST = 2000, 1e6
+_TEXTS = "person", "form", "posture", "title", "what", "unit", "note"
+_FIGURES = "heading", "reps", "minutes", "measured", "planned"
 _PASSAGE, _BETWEEN = "postures ", ", "
 
 
@@ -77,11 +79,12 @@ class Entry(Record):
             raise EntryError("entry.outcome", outcome=quoted(self.outcome), known=tuple(OUTCOMES))
         if self.side not in ("", "left", "right"):
             raise EntryError("entry.side", side=quoted(self.side))
-        for name in ("person", "form", "posture", "title", "what", "unit", "note"):
-            if len(getattr(self, name)) > _LONGEST:
-                raise EntryError("entry.long", name=name, most=_LONGEST)
-        for name in ("heading", "reps", "minutes", "measured", "planned"):
-            value = getattr(self, name)
+        texts = self.person, self.form, self.posture, self.title, self.what, self.unit, self.note
+        if max(map(len, texts)) > _LONGEST:
+            name = next(name for name, text in zip(_TEXTS, texts, strict=True) if len(text) > _LONGEST)
+            raise EntryError("entry.long", name=name, most=_LONGEST)
+        figures = self.heading, self.reps, self.minutes, self.measured, self.planned
+        for name, value in zip(_FIGURES, figures, strict=True):
             if value is not None and not -_MOST < value < _MOST:  # which no nan is
                 raise EntryError("entry.figure", name=name, value=quoted(value))
         if self.reps < 0 or self.minutes < 0:
