@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+import msgspec
 from PySide6.QtWidgets import QWidget
 
 from waltzmark.core.form.form import Form
@@ -22,8 +22,7 @@ from waltzmark.desktop.theme import Theme
 __all__ = ["Desk", "Stage"]
 
 
-@dataclass(eq=False, repr=False)  # what compares and shows it would have to be made at every start
-class Desk:
+class Desk(msgspec.Struct, eq=False):
     """One window's own; stages talk to each other through nothing else. theme: that of the window now; begin_beside:
     opens a form, made as some words say, in a window beside; leaving: is told before another face is shown; careful:
     does something, the first time ever after the cautions; shown_in: where stages are; show_sheet: shows a sheet of a

@@ -18,9 +18,8 @@ from waltzmark.core.base.progress import Progress, StoppedError
 from waltzmark.core.base.records import Record, field
 from waltzmark.desktop.courier import courier
 from waltzmark.desktop.guard import safely
-from waltzmark.desktop.workers import TooMuchError, work_far_away
 
-__all__ = ["Jobs", "TooMuchError", "Work"]
+__all__ = ["Jobs", "Work"]
 
 #: What is done: it is given whom to tell how far it is, and returns what came of it.
 Work = Callable[[Progress], Any]
@@ -159,6 +158,8 @@ class Jobs(QObject):
     def _run_far_away(self, job: _Job) -> None:
         def send(what: str, value: object) -> None:
             self._send(job, what, value)
+
+        from waltzmark.desktop.workers import work_far_away  # not needed until a solver runs
 
         work_far_away(job.work, job.stopped, send, alone=job.alone, strange=job.strange)
 

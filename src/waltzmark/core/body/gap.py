@@ -5,9 +5,8 @@ from __future__ import annotations
 from functools import lru_cache
 
 import numpy as np
-from numpy.typing import NDArray
 
-from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.arrays import Complexes, Floats
 from waltzmark.core.base.leftright import Side
 from waltzmark.core.body.foot import Sole
 
@@ -56,7 +55,7 @@ def _table(sole: Sole, side: Side) -> tuple[Floats, int, int, float, float]:
 
 
 @lru_cache(maxsize=32)
-def _rim(sole: Sole, side: Side) -> NDArray[np.complex128]:
+def _rim(sole: Sole, side: Side) -> Complexes:
     """The outline of the moving sole in steps of the grid, right and ahead."""
     outline = sole.outlines[side][::_EVERY] / _GRID
     return np.asarray(outline[:, 0] + 1j * outline[:, 1])

@@ -16,7 +16,6 @@ from waltzmark.desktop.desk import Desk
 from waltzmark.desktop.disk import file_name
 from waltzmark.desktop.faced import FacedStage
 from waltzmark.desktop.guard import guarded, safely
-from waltzmark.desktop.jobs import TooMuchError
 from waltzmark.desktop.plain import Label, faint
 from waltzmark.desktop.room.grouping import GroupFace
 from waltzmark.desktop.room.place import PlaceFace
@@ -26,6 +25,7 @@ from waltzmark.desktop.room.taping import TapeFace
 from waltzmark.desktop.room.walls_face import MakingFace
 from waltzmark.desktop.theme import Theme, font
 from waltzmark.desktop.widgets.parts import push_button
+from waltzmark.desktop.workers import TooMuchError
 from waltzmark.files import library
 from waltzmark.files.saving import save_atomically
 from waltzmark.words.errors import explained
