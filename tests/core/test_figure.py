@@ -16,8 +16,9 @@ from waltzmark.core.body.figure import JOINTS, SIDED, Figure
 from waltzmark.core.body.foot import ANKLE, LANDMARKS
 from waltzmark.core.form.form import Form, Opening, Posture
 from waltzmark.core.judge.judging import judge
+from waltzmark.core.score import actions as act
 from waltzmark.core.score import read_score
-from waltzmark.core.walk.figures import Figures, raised_at
+from waltzmark.core.walk.figures import Figures, _knees_up, raised_at
 from waltzmark.core.walk.mechanics import UNSURE, Mechanics
 from waltzmark.core.walk.seen import seen_of
 from waltzmark.core.walk.walk import walk
@@ -156,6 +157,37 @@ def test_toes_turned_in_bring_the_knees_nearer_than_the_ankles() -> None:
     figure = Figures(walk(form_of(text))).settled
     apart = [float(length(figure, f"left {name}", f"right {name}")[-1]) for name in ("knee", "ankle")]
     assert apart[0] < apart[1]
+
+
+LIFTS = st.lists(
+    st.sampled_from(
+        ["lift L knee", "lift R knee", "lift L", "flat L", "flat R", "step L beside", "shift R 100", "shift L 100"]
+    ),
+    max_size=4,
+).map(lambda lines: tuple(read_score("\n".join(lines))))
+
+
+@given(LIFTS, LIFTS)
+@settings(max_examples=tries(80))
+def test_a_knee_stays_up_until_its_foot_is_put_down(first: Lines, second: Lines) -> None:
+    """Told count by count; into the next posture too where a foot is held up, which may be one without counts."""
+    postures = (
+        Posture("a", lines=first),
+        Posture("b", repeat_of="a", turned=90.0),
+        Posture("c", lines=second),
+        Posture("d"),
+    )
+    trace = walk(Form(postures=postures))
+    up, told = [False, False], []
+    for row, count in enumerate(trace.written):
+        begins = row > 0 and trace.posture(row) != trace.posture(row - 1)
+        if begins and not (trace.contacts[row - 1] == Contact.AIR).any():
+            up = [False, False]
+        for action in count.actions:
+            if isinstance(action, act.Lift | act.Step | act.Land):
+                up[action.side] = isinstance(action, act.Lift) and action.knee
+        told.append(list(up))
+    assert _knees_up(trace).tolist() == told
 
 
 def test_a_kick_goes_where_it_is_written_and_a_lifted_knee_hangs() -> None:

@@ -260,6 +260,9 @@ def test_walking_again_after_an_edit_gives_what_a_fresh_walk_gives(lines: list[t
     fresh = walk(whole)
     np.testing.assert_allclose(trace.table, fresh.table, atol=1e-7)
     assert trace.problems == fresh.problems and trace.expectations == fresh.expectations
+    for kind in (act.Step, act.Pivot, act.Hand, act.Kick, act.Lift):  # asked by kind, every action is in its row
+        every = [(row, each) for row, count in enumerate(trace.written) for each in count.actions]
+        assert list(trace.of_kind(kind)) == [(row, each) for row, each in every if isinstance(each, kind)]
 
 
 @given(counts, counts, st.floats(-5.0, 5.0), st.floats(-5.0, 5.0))

@@ -147,7 +147,7 @@ def test_files_are_asked_for_beside_the_form_else_where_one_was_last(
     assert files.to_open("", "") == lessons / "one.md"
     assert files.to_save("", "sheet.pdf", "") is None
     assert begun[0] == begun[1] != lessons and begun[1].is_dir() and begun[2] == lessons / "sheet.pdf"
-    assert files.to_save("", "b.waltz", "") == (forms / "a/b.waltz", "")
+    assert files.to_save_as("", "b.waltz", "") == (forms / "a/b.waltz", "")
     answers += [None, None]
     files.to_open("", "")  # what was chosen last is in a folder that is not there
     assert begun[-1] not in (lessons, forms / "a") and begun[-1].is_dir()

@@ -165,7 +165,7 @@ class Book(QObject):
         return not owner or owner == self._stage or (isinstance(act, Act) and act.goes)
 
     def group(self, names: Iterable[str]) -> None:
-        """Of these actions one is on. Asked for before they are."""
+        """Of these actions one is on; said before any of them is made."""
         self._groups.update(dict.fromkeys(names, QActionGroup(self)))
 
     def show_stage(self, stage: str) -> None:

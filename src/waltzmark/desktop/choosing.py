@@ -45,12 +45,17 @@ class Files:
 
     def to_save(
         self, words: str, proposed: Path | str, kinds: str, parent: QtWidgets.QWidget | None = None
-    ) -> tuple[Path, str] | None:
-        """Asks where something is to be written; gives the kind that was chosen too. proposed: its name at least."""
+    ) -> Path | None:
+        """Asks where something is to be written. proposed: its name at least."""
+        return self.to_save_as(words, proposed, kinds, parent)[0]
+
+    def to_save_as(
+        self, words: str, proposed: Path | str, kinds: str, parent: QtWidgets.QWidget | None = None
+    ) -> tuple[Path | None, str]:
+        """The same, and as which of the kinds."""
         start = self.folder / proposed
         name, kind = QtWidgets.QFileDialog.getSaveFileName(parent or self._window, words, str(start), kinds)
-        path = self._chosen(name)
-        return None if path is None else (path, kind)
+        return self._chosen(name), kind
 
     def _chosen(self, name: str) -> Path | None:
         if not name:

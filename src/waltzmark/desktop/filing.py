@@ -180,10 +180,9 @@ class Filing:
     def save_as(self) -> bool:
         """Asks where to save."""
         start = self.document.path or self.document.beside(".waltz")
-        asked = self.desk.files.to_save(tr("Save the form"), start, _FILTER)
-        if asked is None:
+        path = self.desk.files.to_save(tr("Save the form"), start, _FILTER)
+        if path is None:
             return False
-        path = asked[0]
         path = path if path.suffix else path.with_suffix(".waltz")
         other = self._others.on(path, self)
         if other is not None:
@@ -266,9 +265,9 @@ class Filing:
         form, trace = self.document.form, self.document.trace
         filters = {"txt": tr("Plain text (*.txt)"), "csv": tr("CSV tables (*.csv)")}
         start = self.document.beside(f".{kind}")
-        if asked := self.desk.files.to_save(tr("Export"), start, filters[kind]):
+        if path := self.desk.files.to_save(tr("Export"), start, filters[kind]):
             self._asking.attempt(
-                lambda: save_atomically(asked[0], score_on_paper(form) if kind == "txt" else trace_csv(form, trace))
+                lambda: save_atomically(path, score_on_paper(form) if kind == "txt" else trace_csv(form, trace))
             )
 
     def import_csv(self) -> None:

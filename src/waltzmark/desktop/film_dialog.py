@@ -257,8 +257,7 @@ class FilmDialog(QDialog):
 
     def _save(self, words: str, suffix: str, files: str) -> None:
         beside = self.desk.document.beside(suffix)
-        if asked := self.desk.files.to_save(words, beside, files, self):
-            path = asked[0]
+        if path := self.desk.files.to_save(words, beside, files, self):
             self.write(path if path.suffix else path.with_name(path.name + suffix))
 
     def write(self, path: Path) -> None:

@@ -270,7 +270,7 @@ class Sense(Stepping):
             self._slots.append(Slot("height", "given", "height.chest"))
         height: act.Height = each.height or "chest"  # type: ignore[assignment]
         shape: act.Shape | None = "push" if each.part == "push" else None
-        sides = tuple(Side) if said == "both" else (Side.LEFT if said == "left" else Side.RIGHT,)
+        sides = SIDES if said == "both" else (Side.LEFT if said == "left" else Side.RIGHT,)
         return [act.Hand(side, facing, height, shape) for side in sides]
 
     def _breathe(self, each: Act) -> list[act.Action]:

@@ -383,7 +383,8 @@ def _in_order(text: str, start: int, stances: frozenset[str]) -> str | None:
         return None
     others = [each[0] for each in words]
     word = others.pop(at)
-    for place in sorted(range(len(words)), key=lambda place: abs(place - at)):  # the nearest one
+    elsewhere = sorted((place for place in range(len(words)) if place != at), key=lambda place: abs(place - at))
+    for place in elsewhere:  # the nearest one
         tried = " ".join((*others[:place], word, *others[place:]))
         with suppress(UnexpectedInput, SlipError):
             parser_for(stances).parse(tried)

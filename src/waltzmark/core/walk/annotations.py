@@ -77,7 +77,7 @@ def kicks_at(trace: Trace, row: int) -> tuple[KickMark, ...]:
 
 def kicks_out(trace: Trace) -> list[tuple[int, KickMark]]:
     """Every row in which a foot is out, and how."""
-    wrote = {row: None for row, _ in trace.of_kind(act.Kick)}
+    wrote = dict.fromkeys(row for row, _ in trace.of_kind(act.Kick))  # each row once, in their order
     found: list[tuple[int, KickMark]] = []
     for row in wrote:
         at = row

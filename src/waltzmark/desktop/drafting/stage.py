@@ -357,8 +357,8 @@ class WordsStage(Stage):
 
     def export_taught(self) -> None:
         """Saves the phrases that were taught as a file."""
-        if asked := self.desk.files.to_save(tr("Save taught phrases"), "phrases.toml", _TAUGHT):
-            self.desk.asking.attempt(lambda: save_atomically(asked[0], taught_text(library.taught())))
+        if path := self.desk.files.to_save(tr("Save taught phrases"), "phrases.toml", _TAUGHT):
+            self.desk.asking.attempt(lambda: save_atomically(path, taught_text(library.taught())))
 
     def import_taught(self) -> None:
         """Takes in phrases from a file."""

@@ -66,8 +66,8 @@ class LogStage(FacedStage):
 
     def export(self, kind: str) -> None:
         """Asks for a file and writes the book into it, as ``csv`` or ``json``."""
-        if asked := self.desk.files.to_save(tr("Export the book"), f"practice.{kind}", f"*.{kind}"):
-            self.write_book(asked[0], kind)
+        if path := self.desk.files.to_save(tr("Export the book"), f"practice.{kind}", f"*.{kind}"):
+            self.write_book(path, kind)
 
     def write_book(self, path: Path, kind: str) -> None:
         """Writes the book into a file; tells why where it cannot."""

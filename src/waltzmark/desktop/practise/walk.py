@@ -319,8 +319,8 @@ class WalkFace(PractiseFace):
     def save_cues(self) -> None:
         """Asks for a file and writes the track of the passage."""
         beside = self.document.beside(".vtt", tr("cues"))
-        if asked := self.desk.files.to_save(tr("Save the cues"), beside, tr("WebVTT (*.vtt)")):
-            self.write_cues(asked[0])
+        if path := self.desk.files.to_save(tr("Save the cues"), beside, tr("WebVTT (*.vtt)")):
+            self.write_cues(path)
 
     def write_cues(self, path: Path) -> None:
         """Writes the track of the passage at the present tempo; tells why where it cannot."""

@@ -197,8 +197,8 @@ class RoomStage(FacedStage):
         from waltzmark.files.plans import plan_text
 
         named = file_name(room.name or tr("room"))
-        if asked := self.desk.files.to_save(tr("Export the plan"), f"{named}.dxf", _DXF):
-            self.desk.asking.attempt(lambda: save_atomically(asked[0], plan_text(room)))
+        if path := self.desk.files.to_save(tr("Export the plan"), f"{named}.dxf", _DXF):
+            self.desk.asking.attempt(lambda: save_atomically(path, plan_text(room)))
 
 
 def _read_plan(path: Path, told: Progress) -> Plan:

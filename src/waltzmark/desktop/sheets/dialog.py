@@ -338,8 +338,9 @@ class SheetsDialog(QDialog):
 
     def choose_file(self) -> None:
         """Asks for a file and writes the sheet into it."""
-        if asked := self.desk.files.to_save(tr("Save the sheet"), f"{self._called()}.pdf", _FILES, self):
-            path, kind = asked[0], asked[1].partition("*")[2].rstrip(")") or ".pdf"
+        path, chosen = self.desk.files.to_save_as(tr("Save the sheet"), f"{self._called()}.pdf", _FILES, self)
+        if path is not None:
+            kind = chosen.partition("*")[2].rstrip(")") or ".pdf"
             self.write(path if path.suffix else path.with_suffix(kind), asked=path)
 
     def _replaces(self, names: Sequence[Path], asked: Path | None) -> bool:

@@ -324,8 +324,8 @@ class CompareFace(Face):
             self.desk.asking.tell(tr("Nothing to save yet"), tr("First choose what to compare this form with."))
             return
         beside = self.document.beside(".txt", tr("comparison"))
-        if asked := self.desk.files.to_save(tr("Save the comparison"), beside, tr("Texts (*.txt)")):
-            self.write_report(asked[0])
+        if path := self.desk.files.to_save(tr("Save the comparison"), beside, tr("Texts (*.txt)")):
+            self.write_report(path)
 
     def write_report(self, path: Path) -> None:
         """Writes all that differs into a file; tells why where it cannot."""
