@@ -20,20 +20,85 @@ def compile_catalogues() -> None:
             write_mo(file, catalogue)
 
 
-def generate_parser() -> None:
-    """Writes the parser of the score language as a module by itself, so that a start need not work its tables out."""
+def tables_of(grammar: str) -> str:
+    """The tables by which a text of a grammar is read, as a module: Lark works them out, a start only takes them."""
     import hashlib
     import re
+    from pprint import pformat
 
     from lark import Lark
-    from lark.tools.standalone import gen_standalone
+    from lark.grammar import Terminal
 
-    grammar = (PACKAGE / "core" / "score" / "grammar.lark").read_text(encoding="utf-8")
-    how = {"parser": "lalr", "lexer": "contextual", "maybe_placeholders": True, "g_regex_flags": re.ASCII}
-    made = Lark(grammar, start="count", **how)
-    with (PACKAGE / "core" / "score" / "generated.py").open("w", encoding="utf-8") as file:
-        gen_standalone(made, out=file)
-        file.write(f"\nGRAMMAR = {hashlib.sha256(grammar.encode()).hexdigest()!r}\n")
+    lark = Lark(
+        grammar, start="count", parser="lalr", lexer="contextual", maybe_placeholders=True, g_regex_flags=re.ASCII
+    )
+    table = lark.parser.parser._parse_table  # Lark writes the same into the parsers that it makes
+    lexers = lark.parser.lexer.lexers
+    (ignored,) = lark.ignore_tokens
+
+    words, patterns = {}, {}
+    for each in lark.terminals:
+        alone = re.fullmatch(r"\(?([a-z|]+)\)?\\b", each.pattern.value)
+        if alone and set(each.pattern.flags) == {"i"}:
+            words[each.name] = tuple(alone[1].split("|"))
+        else:
+            patterns[each.name] = each.pattern.to_regexp()
+
+    rules = []
+    for rule in lark.rules:
+        assert not rule.options.keep_all_tokens
+        placeholders = rule.options.empty_indices or (False,) * len(rule.expansion)
+        left = iter(enumerate(rule.expansion))
+        parts = []
+        for missing in placeholders:
+            if missing:
+                parts.append((-1, False))
+                continue
+            at, symbol = next(left)
+            if not (isinstance(symbol, Terminal) and symbol.filter_out):
+                parts.append((at, symbol.name.startswith("_")))
+        inner = rule.origin.name.startswith("_")
+        name = None if inner else str(rule.alias or rule.origin.name)
+        alone = bool(rule.options.expand1 and not rule.alias)
+        rules.append((str(rule.origin.name), len(rule.expansion), name, alone, tuple(parts)))
+
+    numbers = {table.start_states["count"]: 0}
+    order, acts, turns = [*numbers], [], []
+    for state in order:  # which grows with the states that are come to
+        row, act, turn = table.states[state], {}, {}
+        # In the order in which Lark looks for them.
+        known = [each.name for each in lexers[state].terminals if each.name != ignored] + ["$END"]
+        for name in [*(each for each in known if each in row), *sorted(set(row).difference(known))]:
+            kind, arg = row[name]
+            if str(kind) == "Shift":
+                if arg not in numbers:
+                    numbers[arg] = len(order)
+                    order.append(arg)
+                (act if name in known else turn)[str(name)] = numbers[arg]
+            else:
+                act[str(name)] = -1 - lark.rules.index(arg)
+        acts.append(act)
+        turns.append(turn)
+
+    parts = {
+        "GRAMMAR: str": hashlib.sha256(grammar.encode()).hexdigest(),
+        "IGNORED: str": patterns.pop(ignored),
+        "WORDS: dict[str, tuple[str, ...]]": words,
+        "PATTERNS: dict[str, str]": patterns,
+        "RULES: tuple[tuple[str, int, str | None, bool, tuple[tuple[int, bool], ...]], ...]": tuple(rules),
+        "ACTS: tuple[dict[str, int], ...]": tuple(acts),
+        "TURNS: tuple[dict[str, int], ...]": tuple(turns),
+        "LAST: int": numbers[table.end_states["count"]],
+    }
+    lines = [f"{name} = {pformat(part, width=110, sort_dicts=False)}" for name, part in parts.items()]
+    return "\n".join(['"""Made of grammar.lark by the build: see setup.py and machine.py."""', "", *lines, ""])
+
+
+def generate_parser() -> None:
+    """Writes the tables of the score language."""
+    score = PACKAGE / "core" / "score"
+    grammar = (score / "grammar.lark").read_text(encoding="utf-8")
+    (score / "generated.py").write_text(tables_of(grammar), encoding="utf-8")
 
 
 class Build(build_py):

@@ -67,20 +67,18 @@ def complete(
 @lru_cache(maxsize=64)  # asked again with each letter of a word
 def _words(before: str, stances: frozenset[str], torso: float | None) -> tuple[str, ...]:
     # Imported here: it brings the parser, which is not needed until somebody types.
-    from waltzmark.core.score.parser import SlipError, UnexpectedInput, accepted, parser_for
+    from waltzmark.core.score.parser import SlipError, UnexpectedError, parser_for
 
-    parser = parser_for(stances).parse_interactive(before)
     try:
-        parser.exhaust_lexer()
-    except (UnexpectedInput, SlipError):  # a slip earlier in the line: nothing sensible follows it
+        return tuple(_offers(parser_for(stances).expected(before), stances, torso))
+    except (UnexpectedError, SlipError):  # a slip earlier in the line: nothing sensible follows it
         return ()
-    return tuple(_offers(accepted(parser), stances, torso))
 
 
-def _offers(accepted: frozenset[str], stances: frozenset[str], torso: float | None) -> list[str]:
+def _offers(expected: frozenset[str], stances: frozenset[str], torso: float | None) -> list[str]:
     offers: list[str] = []
     for name in (*TERMINAL_WORDS, *EXAMPLES):
-        if name not in accepted and f"_{name}" not in accepted:
+        if name not in expected and f"_{name}" not in expected:
             continue
         if name == "STANCE":
             offers += [stance for stance in STANCES if stance in stances] + sorted(stances.difference(STANCES))

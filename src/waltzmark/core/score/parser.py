@@ -1,7 +1,7 @@
 """The parser of the score language: what the grammar finds turned into values, and errors at the very word.
 
-The build makes ``generated.py`` of ``grammar.lark`` (setup.py), so that a start has nothing to work out. It
-takes a moment to come all the same: this module is imported when the first line is parsed.
+The build makes tables of ``grammar.lark`` (setup.py), so that a start has nothing to work out; ``machine.py`` goes by
+them. This module is imported when the first line is parsed.
 """
 
 from __future__ import annotations
@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from contextlib import suppress
 from functools import lru_cache
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from waltzmark.core.base.angles import COMPASS
 from waltzmark.core.base.errors import ScoreError, quoted
@@ -18,29 +18,11 @@ from waltzmark.core.base.messages import Value, message
 from waltzmark.core.base.units import BODY_UNITS, METRES, NAMED, Length
 from waltzmark.core.score import actions as act
 from waltzmark.core.score.facings import Aim, Clock, Compass, Toward, Turn
-from waltzmark.core.score.lexing import PLUGINS
 from waltzmark.core.score.limits import LONGEST_NOTE, MOST_ACTIONS, UNSEEN
+from waltzmark.core.score.machine import END, Machine, Token, UnexpectedError
 from waltzmark.core.score.words import EXAMPLES, MEANT, STANCES, TERMINAL_WORDS, nearest
 
-if TYPE_CHECKING:  # what is generated is Lark's own, and Lark has the types
-    from collections.abc import Callable
-
-    from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput, UnexpectedToken, v_args
-    from lark.parsers.lalr_interactive_parser import InteractiveParser
-
-    Lark_StandAlone: Callable[..., Lark]
-else:
-    from waltzmark.core.score.generated import (
-        Lark_StandAlone,
-        Token,
-        Transformer,
-        UnexpectedCharacters,
-        UnexpectedInput,
-        UnexpectedToken,
-        v_args,
-    )
-
-__all__ = ["SlipError", "UnexpectedInput", "accepted", "parse", "parser_for"]
+__all__ = ["SlipError", "UnexpectedError", "parse", "parser_for"]
 
 _UNITS = "|".join([*METRES, *BODY_UNITS])
 #: Shares as people say them, in percent.
@@ -92,12 +74,10 @@ def _length(token: Token, text: str | None = None, unit: str | None = None) -> L
     return Length(value + 0.0, unit)
 
 
-@v_args(inline=True)
-class _Build(Transformer[Token, Any]):
+class _Build:
     """Turns what the grammar found into the values of `waltzmark.core.score.actions`."""
 
     def __init__(self, stances: frozenset[str]) -> None:
-        super().__init__()
         self.stances = stances
 
     def count(self, actions: tuple[act.Action, ...] | None, beats: float | None, note: str | None) -> act.Count:
@@ -105,7 +85,7 @@ class _Build(Transformer[Token, Any]):
 
     def actions(self, *actions: act.Action) -> tuple[act.Action, ...]:
         if len(actions) > MOST_ACTIONS:
-            raise SlipError(Token("COMMA", ","), "score.actions", n=len(actions), most=MOST_ACTIONS)
+            raise SlipError(Token(",", "COMMA"), "score.actions", n=len(actions), most=MOST_ACTIONS)
         return actions
 
     def beats(self, token: Token) -> float:
@@ -152,7 +132,7 @@ class _Build(Transformer[Token, Any]):
         return left
 
     def part(self, token: Token) -> str:
-        return token.type.lower()  # the terminal's name is the whole word
+        return token.kind.lower()  # the terminal's name is the whole word
 
     manner = sense = when = kick_part = part
 
@@ -162,7 +142,7 @@ class _Build(Transformer[Token, Any]):
         return act.Pivot(Side.of(side), part, aim, sense, when)
 
     def contact(self, token: Token) -> Contact:
-        return Contact.of(token.type)
+        return Contact.of(token.kind)
 
     def toe(self, _word: Token, aim: Aim) -> tuple[str, Aim]:
         return "toe", aim
@@ -228,7 +208,7 @@ class _Build(Transformer[Token, Any]):
         return act.Spot(*(_number(at, -FARTHEST, FARTHEST, "place") + 0.0 for at in (x, y)))
 
     def land(self, contact: Token, side: Token) -> act.Land:
-        return act.Land(Side.of(side), Contact.of(contact.type))
+        return act.Land(Side.of(side), Contact.of(contact.kind))
 
     def lift(self, side: Token, knee: Token | None) -> act.Lift:
         return act.Lift(Side.of(side), knee is not None)
@@ -295,20 +275,18 @@ class _Build(Transformer[Token, Any]):
 
 
 @lru_cache(maxsize=8)
-def parser_for(stances: frozenset[str]) -> Lark:
+def parser_for(stances: frozenset[str]) -> Machine:
     """The parser for the stances that a school knows."""
-    made: Lark = Lark_StandAlone(transformer=_Build(stances), _plugins=PLUGINS)
-    return made
+    return Machine(_Build(stances))
 
 
 def parse(text: str, stances: frozenset[str], line: int) -> act.Count:
     """One count. Raises ScoreError with its line, column and advice."""
     try:
-        count: act.Count = parser_for(stances).parse(text)  # type: ignore[assignment]
+        count: act.Count = parser_for(stances).parse(text)
     except SlipError as slip:
-        column = slip.token.column or 1
-        raise ScoreError(slip.problem, line, column, len(slip.token), (), slip.suggestion) from None
-    except UnexpectedInput as error:
+        raise ScoreError(slip.problem, line, slip.token.at + 1, len(slip.token), (), slip.suggestion) from None
+    except UnexpectedError as error:
         raise _explained(error, text, line, stances) from None
     if count.one(act.Shift) is None:
         for action in count.actions:
@@ -323,32 +301,12 @@ def _said_at(text: str, word: str) -> int:
     return next((match.start() + 1 for match in _WORD.finditer(text) if match[0].lower() == word), 1)
 
 
-#: What the parser accepts by the states it has on its stack: it is asked again and again, and finding out is slow.
-_ACCEPTED: dict[tuple[int, ...], frozenset[str]] = {}
-
-
-def accepted(parser: InteractiveParser) -> frozenset[str]:
-    """The terminals that could come next."""
-    states = tuple(parser.parser_state.state_stack)
-    if states not in _ACCEPTED:
-        if len(_ACCEPTED) > 4096:
-            _ACCEPTED.clear()
-        _ACCEPTED[states] = frozenset(parser.accepts())  # type: ignore[no-untyped-call]
-    return _ACCEPTED[states]
-
-
-def _explained(error: UnexpectedInput, text: str, line: int, stances: frozenset[str]) -> ScoreError:
+def _explained(error: UnexpectedError, text: str, line: int, stances: frozenset[str]) -> ScoreError:
     """The parser's complaint in the user's words."""
-    at_end = isinstance(error, UnexpectedToken) and error.token.type == "$END"
-    start = len(text.rstrip()) if at_end else max((error.column or 1) - 1, 0)
+    start = min(error.at, len(text.rstrip()))
     match = _WORD.match(text, start)
     word = match[0] if match else text[start : start + 1].strip()
-    names: set[str] = set()
-    if isinstance(error, UnexpectedCharacters):
-        names = set(error.allowed or ())
-    elif isinstance(error, UnexpectedToken):
-        parser = error.interactive_parser
-        names = set((parser and accepted(parser)) or error.expected)
+    names = error.expected
     expected: list[Value] = []
     for name in (*TERMINAL_WORDS, *EXAMPLES):
         if name in names or f"_{name}" in names:
@@ -364,6 +322,7 @@ def _explained(error: UnexpectedInput, text: str, line: int, stances: frozenset[
     problem = message("score.misplaced", word=quoted(word)) if word else message("score.too-short")
     if not text[:start].strip() and word:
         problem = message("score.no-action", word=quoted(word))
+        expected = [each for each in expected if each != message(f"expected.{END.lower()}")]
     if "CLOCK" in names and word.lower() in {"back", "side", "cross", "half", "follow", *STANCES}:
         manner = "half" if word.lower() == "follow" else word
         problem = message("score.facing-first", word=quoted(word), example=f"{text[:start].strip()} 12 {manner}")
@@ -386,7 +345,7 @@ def _in_order(text: str, start: int, stances: frozenset[str]) -> str | None:
     elsewhere = sorted((place for place in range(len(words)) if place != at), key=lambda place: abs(place - at))
     for place in elsewhere:  # the nearest one
         tried = " ".join((*others[:place], word, *others[place:]))
-        with suppress(UnexpectedInput, SlipError):
+        with suppress(UnexpectedError, SlipError):
             parser_for(stances).parse(tried)
             return tried
     return None
