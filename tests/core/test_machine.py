@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from functools import cache
 from pathlib import Path
 
 from hypothesis import given, settings
@@ -17,8 +18,14 @@ from tests.trying import tries
 from waltzmark.core.score import Count, write_count
 from waltzmark.core.score.machine import Machine, UnexpectedError
 
-GRAMMAR = (Path(waltzmark.core.score.__file__).parent / "grammar.lark").read_text("utf-8")
-THEIRS = Lark(GRAMMAR, start="count", parser="lalr", maybe_placeholders=True, g_regex_flags=re.ASCII)
+GRAMMAR = Path(waltzmark.core.score.__file__).parent / "grammar.lark"
+
+
+@cache
+def theirs() -> Lark:
+    return Lark(
+        GRAMMAR.read_text("utf-8"), start="count", parser="lalr", maybe_placeholders=True, g_regex_flags=re.ASCII
+    )
 
 
 class _Trees:
@@ -36,7 +43,7 @@ SCRATCHES = st.text(alphabet="lrtphbeswx019 .,:/@#+-~!é", max_size=3)
 def by_lark(text: str) -> object:
     """The tree of a text, else where it cannot be read and what could stand there."""
     try:
-        return _plain(THEIRS.parse(text))
+        return _plain(theirs().parse(text))
     except UnexpectedInput as error:
         at = len(text) if getattr(error, "token", None) == "" else error.pos_in_stream
         return at, error.interactive_parser.accepts()
