@@ -34,6 +34,10 @@ RESUMES = frozenset({"now", "okay", "ok", "alright", "all right", "from here", "
 _WITH = frozenset({"with", "con"})
 
 
+#: How Spanish verbs end that say what is done along with what was told: "pasa el peso girando el cuerpo".
+_GERUNDS = ("ando", "iendo")
+#: How notes begin to say where the torso faces.
+_TORSO = "t"
 #: Verbs that say a way too, as what they are read.
 _VERBS = {"stepback": "step", "turnin": "turn", "turnout": "turn"}
 
@@ -53,7 +57,7 @@ class Clause(NamedTuple):
 
     said: what is in it; link: how it hangs on what came before; together: at the same time as that; sentence: its
     number; first: whether it begins a sentence; colon: whether what it says is told one by one after it; asks: whether
-    it is part of a question.
+    it is part of a question; on: whether only a semicolon parts its sentence from the one before.
     """
 
     said: tuple[Said, ...]
@@ -63,6 +67,7 @@ class Clause(NamedTuple):
     first: bool
     colon: bool = False
     asks: bool = False
+    on: bool = False
 
     def has(self, kind: str, *values: str) -> bool:
         return any(each.kind == kind and (not values or each.value in values) for each in self.said)
@@ -122,24 +127,26 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
     """What was said, cut at stops, commas and links; and in a text of short lines without stops at verbs."""
     found: list[Clause] = []
     part: list[Said] = []
-    link, together, sentence, first = "", False, 0, True
+    link, together, sentence, first, on = "", False, 0, True, False
 
     def close(colon: bool = False) -> None:
         nonlocal part, first
         if any(each.kind not in ("ordinary", "comma") for each in part):
-            found.append(Clause(tuple(part), link, together, sentence, first, colon))
+            found.append(Clause(tuple(part), link, together, sentence, first, colon, on=on))
             first = False
         part = []
 
     said = list(said)
+    broken = _is_broken(said, 0, text)
     for at, each in enumerate(said):
         if each.kind in ("stop", "line"):
             asked = each.value.startswith("?") and any(other.kind in ("verb", "part") for other in part)
             close()
             if asked:
                 found = [c._replace(asks=c.asks or c.sentence == sentence) for c in found]
-            link, together, first = "", False, True
+            link, together, first, on = "", False, True, each.value == ";"
             sentence += 1
+            broken = _is_broken(said, at + 1, text)
         elif each.kind == "comma" and each.value == ":" and part and not any(o.kind == "verb" for o in part):
             continue  # "Weight: 70 left."
         elif each.kind == "comma":
@@ -157,6 +164,10 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
             close()
             link, together, first = "", False, True
             sentence += 1
+            part.append(each)
+        elif each.low == _TORSO and part:
+            close()  # "70R t3"
+            link, together = ",", False
             part.append(each)
         elif each.kind == "link" and _cuts(each, said, at, part, text):
             close()
@@ -191,7 +202,7 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
             placed = (
                 placed and "\n" in text[part[-1].span[1] : each.span[0]]
             )  # "left heel to twelve / follow it with …"
-            if onto or placed or (each.kind == "verb" and _is_whole(part) and _begins(each, part, text)):
+            if onto or placed or (each.kind == "verb" and _is_whole(part) and _begins(each, part, text, broken)):
                 close()
                 link, together = "then", False
             part.append(each)
@@ -228,14 +239,28 @@ def _is_placed(part: list[Said]) -> bool:
     return any(each.kind == "side" for each in part) and any(each.kind in ("way", "clock", "number") for each in part)
 
 
-def _begins(verb: Said, part: list[Said], text: str) -> bool:
-    """Whether a verb after a whole clause begins another one: after a line's end, or as a command in the middle."""
+def _is_broken(said: list[Said], at: int, text: str) -> bool:
+    """Whether the sentence that begins at a word goes on over the end of a line, as captions do."""
+    if at >= len(said):
+        return False
+    stop = next((each.span[0] for each in said[at:] if each.kind in ("stop", "line")), said[-1].span[1])
+    return "\n" in text[said[at].span[0] : stop]
+
+
+def _begins(verb: Said, part: list[Said], text: str, broken: bool) -> bool:
+    """Whether a verb after a whole clause begins another one.
+
+    It does after a line's end, or as a command in the middle of a
+    sentence of several lines.
+    """
     if verb.value == "repeat":
         return False
     if "\n" in text[part[0].span[0] : verb.span[0]]:
         return True
+    if verb.low.split()[0].endswith(_GERUNDS):
+        return True
     command = not verb.low.split()[0].endswith(("s", "ing", "ed"))
-    return command and "\n" in text and part[-1].kind in ("side", "part", "clock", "percent")
+    return command and broken and part[-1].kind in ("side", "part", "clock", "percent")
 
 
 def _cuts(link: Said, said: list[Said], at: int, part: list[Said], text: str) -> bool:

@@ -12,8 +12,11 @@ __all__ = ["Piece", "Span", "pieces_of"]
 Span = tuple[int, int]
 Kind = Literal["word", "number", "clock", "size", "comma", "stop", "line"]
 
+#: "1.30", which is a time but before a unit.
+_DOTTED = r"\b(?:1[0-2]|[1-9])\.(?:15|30|45)\b(?!\s*(?:%|°|[a-z]*met|[cm]?m\b|per|por|deg|grad|ft|feet|foot|sw|fl|x|×))"
 _TOKEN = re.compile(
-    r"(?P<clock>\b\d{1,2}(?::|-|h)[0-5]\d\b)|(?P<size>\b\d+(?: ?[x×] ?| by | por )\d+\b)|(?P<number>\d+(?:[.,]\d+)?)"
+    rf"(?P<clock>\b\d{{1,2}}(?::|-|h)[0-5]\d\b|{_DOTTED})|"
+    r"(?P<size>\b\d+(?: ?[x×] ?| by | por )\d+\b)|(?P<number>\d+(?:[.,]\d+)?)"
     r"|(?P<word>[^\W\d_]+(?:[’'-][^\W\d_]+)*|[’'][a-z]+)"
     r"|(?P<line>\n\s*\n|\n(?=\s*(?:#|\d+\.\s|[-*•–]\s)))|(?P<stop>[.;!?…])|(?P<arrow>->|→|=>)|(?P<comma>[,()\[\]–—:]|-(?=\s)|(?<=\s)/(?=\s))|(?P<sign>[%°&/])"
 )
@@ -81,7 +84,7 @@ def pieces_of(text: str, language: str) -> list[Piece]:
     for match in _TOKEN.finditer(text):
         kind, low, span = match.lastgroup or "word", match.group().lower().replace("’", "'"), match.span()
         if kind == "clock":
-            hour, minute = (int(each) for each in re.split(r"[:h-]", low))
+            hour, minute = (int(each) for each in re.split(r"[:h.-]", low))
             if not 0 <= hour <= 12:
                 continue
             found.append(Piece("clock", low, span, float(hour % 12 * 60 + minute)))

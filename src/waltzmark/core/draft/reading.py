@@ -312,7 +312,9 @@ class Read(Moving, Pouring, Saying):
             last.way, last.unread, done = "half", False, True  # "step up with the back foot, half a step"
         if bare == ["heel"] and last.kind == "step" and last.contact == "ball" and c.link == "then":
             done = True  # "toe, then heel"
-        if way and last.kind == "step" and last.way in ("", "out", way) and not c.verbs:
+        if way and last.kind == "step" and last.way in ("", "out", "close", way) and not c.verbs:
+            if last.way == "close" and last.clause is not None:  # "past the left ankle and out to the right corner"
+                last.passing, last.clause = True, last.clause._replace(said=(*last.clause.said, *c.said))
             last.way, done = way, True
         if last.kind == "shift" and way in ("in", "forward", "back") and not c.refs:
             done = True

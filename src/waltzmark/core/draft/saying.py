@@ -40,6 +40,11 @@ _BOTH_HANDS = frozenset(
 )
 
 
+#: How verbs begin that say how something is, and links that speak of the weight.
+_STATES = ("point", "face", "look", "apunt", "mira")
+_WEIGHTS = ("weight", "whole weight", "full weight", "entire weight", "peso", "todo el peso")
+
+
 #: What arms may do, and what is said of feet and body alone.
 _OF_ARMS = frozenset({"sink", "rise", "lower", "lift", "bring", "put", "push", "touch", "keep", "hold"})
 _OF_FEET = frozenset({"clock", "percent", "degrees", "contact", "stance", "side", "which", "cm", "fl", "sw", "size"})
@@ -232,6 +237,8 @@ class Saying(Reader):
         if share_of(c) is not None and does(c, "llev"):
             doing = [v for v in doing if v != "bring"]  # "y lleva el setenta por ciento"
         marked = c.has("link", "is")
+        if c.on and self._stated == c.sentence - 1 and _states(c):
+            self._stated = c.sentence  # "check: seventy in front; the toes of the rear foot point at 1:30"
         if not (marked or self._stated == c.sentence) or doing:
             return False
         refs, share = c.refs, share_of(c)
@@ -279,7 +286,7 @@ class Saying(Reader):
             last.share = share
             last.spans.append(c.span)
             made = True
-        elif (c.has("part", "weight") and (ref or share is not None)) or share is not None:
+        elif (_is_of_weight(c) and (ref or share is not None)) or share is not None:
             if ref is None and c.has("way", "forward", "back"):  # "seventy per cent is in front"
                 said = next(each for each in c.all_of("way") if each.value in ("forward", "back"))
                 ref = Ref("", "front" if said.value == "forward" else "rear", "", 0, said.span)
@@ -329,6 +336,20 @@ class Saying(Reader):
         if made or asks:
             self._stated = c.sentence
         return made
+
+
+def _states(c: Clause) -> bool:
+    """Whether a clause says how something is: its subject comes first, and does nothing but point or face."""
+    verb = c.first_of("verb")
+    if verb is None:
+        return True
+    begins = min((each.span[0] for each in c.said if each.kind in ("side", "which", "part")), default=verb.span[0])
+    return begins < verb.span[0] and verb.low.startswith(_STATES)
+
+
+def _is_of_weight(c: Clause) -> bool:
+    """Whether a clause speaks of the weight."""
+    return c.has("part", "weight") or any(each.low.startswith(_WEIGHTS) for each in c.all_of("link"))
 
 
 def _is_told_again(c: Clause) -> bool:
