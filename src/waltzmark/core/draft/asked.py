@@ -11,6 +11,7 @@ from waltzmark.core.draft.lexicon import Said
 
 __all__ = [
     "ONE",
+    "WIDTHS",
     "clock_of",
     "comes_from",
     "contact_of",
@@ -30,8 +31,11 @@ __all__ = [
     "toes_of",
     "way_of",
     "whither",
+    "width_of",
 ]
 
+#: Widths of the body that a step is told by, and what the score calls them.
+WIDTHS = {"width": "shoulder", "hips": "hip"}
 #: Words for one that are hours only after "to".
 ONE = frozenset({"one", "un", "una", "uno"})
 
@@ -156,6 +160,12 @@ def sizes_of(c: Clause, *, going: bool = False) -> tuple[Length | None, Length |
         else:
             length = size
     return length, width
+
+
+def width_of(c: Clause) -> str:
+    """The width of the body that a clause names, as `WIDTHS` has it; empty where it names none."""
+    found = c.first_of("amount", *WIDTHS)
+    return "" if found is None else found.value
 
 
 def share_of(c: Clause) -> float | None:

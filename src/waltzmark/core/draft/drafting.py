@@ -47,7 +47,7 @@ _RUN_IN = re.compile(r"(?P<name>[^\W\d_][^.!?:;,\n]{1,38})[.:][ \t]+(?=[^\s])")
 _FEW = 5  # words of such a name
 #: What is said that no act took up, by kind; each makes a doubt.
 _TELLING = frozenset(
-    {"percent", "degrees", "clock", "size", "cm", "fl", "sw", "side", "way", "contact", "which", "amount"}
+    {"percent", "degrees", "clock", "number", "size", "cm", "fl", "sw", "side", "way", "contact", "which", "amount"}
 )
 
 

@@ -44,7 +44,7 @@ class Expecting(Standing):
         if each.share == 50.0 and each.foot is None:
             return [act.ExpectShare(None, 50.0)]
         if each.share is not None:
-            side = self.side(each.foot, self._last)
+            side = self.side(each.foot, self.front if self._last is None and each.share > 50.0 else self._last)
             return None if side is None else [act.ExpectShare(side, each.share)]
         facing = self.facing(each)
         if facing is None and not each.contact:

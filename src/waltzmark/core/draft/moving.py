@@ -18,6 +18,7 @@ from waltzmark.core.draft.asked import (
     sizes_of,
     toes_of,
     way_of,
+    width_of,
 )
 from waltzmark.core.draft.clauses import Clause
 from waltzmark.core.draft.landing import TOGETHER_WITH, Landing, is_floated
@@ -154,7 +155,7 @@ class Moving(Landing):
         if "bring" in verbs and clock is None and len(named) == 2 and named[0] != named[1] and to:
             way = "beside" if way in ("", "back", "in") else way
         unsaid = verbs == ["bring"] and not way and clock is None and not (length or width) and not c.has("way")
-        if unsaid and not c.has("amount", "width"):
+        if unsaid and not width_of(c):
             way = "beside"
         if way in ("beside", "close") and not unsaid:  # what it comes next to, or past, is not what moves
             at = next(
@@ -202,12 +203,11 @@ class Moving(Landing):
             self.acts[-2:] = [self.acts[-1], last]
             return True
         whence = not verbs and clock is not None and any(comes_from(c, at) for at in range(1, len(c.said)))
-        if (
-            (self._turning == c.sentence or gapped or whence or self._on_its_part(c))
-            and not verbs
-            and clock is not None
-            and refs
-        ):
+        turning = self._turning == c.sentence and c.said[-1].value not in (
+            "heel",
+            "ball",
+        )  # "torso 3, right foot 3 heel"
+        if (turning or gapped or whence or self._on_its_part(c)) and not verbs and clock is not None and refs:
             pivot = self._add(c, "pivot", foot=refs[0], clock=hours_of(c)[-1].number if whence else clock)
             pivot.stated = gapped and last is not None and last.stated
             on = self._on_its_part(c)
@@ -302,7 +302,7 @@ class Moving(Landing):
         act = self._add(
             c, "step", foot=foot, clock=clock, way=way, contact=contact_of(c) or self._put_on(c), toe=toe,
             length=length, width=width, stance=stance.value if stance else "",
-            amount="width" if c.has("amount", "width") else "wide" if c.has("amount", "wide") else "",
+            amount=width_of(c) or ("wide" if c.has("amount", "wide") else ""),
         )  # fmt: skip
         act.unread = unsaid
         if toes and (turned := c.first_of("degrees")) is not None:

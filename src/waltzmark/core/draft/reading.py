@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from itertools import pairwise
 
 from waltzmark.core.draft.asked import (
+    WIDTHS,
     clock_of,
     contact_of,
     inout_of,
@@ -14,6 +15,7 @@ from waltzmark.core.draft.asked import (
     sizes_of,
     way_of,
     whither,
+    width_of,
 )
 from waltzmark.core.draft.clauses import RESUMES, Clause
 from waltzmark.core.draft.coverage import covered
@@ -212,6 +214,7 @@ class Read(Moving, Pouring, Saying):
         if all(each.kind == "ordinary" or (each.kind, each.value) == ("part", "body") for each in c.said):
             return True  # "torso and hips to ten thirty"
         if c.first and c.link == "" and [each.low for each in c.said] == ["right"]:
+            self.idle.append((c.span, "idle"))
             return True  # "right, so now …"
         if not self.acts:
             if named is not None and not c.verbs:
@@ -233,7 +236,7 @@ class Read(Moving, Pouring, Saying):
             c.link == "no"
             and named is not None
             and not c.verbs
-            and last.kind in ("shift", "step", "pivot", "lift", "land")
+            and last.kind in ("shift", "step", "pivot", "lift", "land", "kick")
         ):
             last.foot, done = named, True
         if named is not None and not c.verbs and step is last and last.foot is None:
@@ -262,7 +265,7 @@ class Read(Moving, Pouring, Saying):
         if last.kind == "kick" and contact in ("heel", "ball") and not c.verbs and not last.part:
             last.part, done = {"ball": "toe"}.get(contact, contact), True
         if last.kind == "kick" and bare and not c.verbs:
-            last.part, done = {"toes": "toe"}.get(bare[0], bare[0]), True
+            last.part, done = {"ball": "toe"}.get(bare[0], bare[0]), True
         high = next((each.value for each in c.said if each.kind == "part" and each.value in _HIGH), "")
         high = high or next((each.low for each in c.said if each.low in _HIGH), "")
         if last.kind == "kick" and high and not c.verbs and not c.refs:
@@ -333,8 +336,8 @@ class Read(Moving, Pouring, Saying):
             done = True  # "in, in, in"
         if c.link == "until" and last.kind == "shift" and not c.verbs and c.refs and last.share is None:
             last.share, done = 100.0, True  # "until the right is empty"
-        if c.has("amount", "width", "wide") and step is not None:
-            step.amount, done = "width" if c.has("amount", "width") else step.amount or "wide", True
+        if c.has("amount", *WIDTHS, "wide") and step is not None:
+            step.amount, done = width_of(c) or step.amount or "wide", True
         if c.has("amount", "all", "far", "little", "even") and last.kind in ("shift", "pivot", "torso") and not done:
             if c.has("amount", "all") and last.kind == "shift":
                 last.amount = "all"

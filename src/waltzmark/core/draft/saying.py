@@ -3,15 +3,7 @@
 from __future__ import annotations
 
 from waltzmark.core.draft.acts import Act
-from waltzmark.core.draft.asked import (
-    clock_of,
-    contact_of,
-    does,
-    foot_of,
-    hours_of,
-    on_toes,
-    share_of,
-)
+from waltzmark.core.draft.asked import clock_of, contact_of, does, foot_of, hours_of, on_toes, share_of, width_of
 from waltzmark.core.draft.clauses import Clause, Ref
 from waltzmark.core.draft.reader import Reader
 
@@ -43,6 +35,10 @@ _BOTH_HANDS = frozenset(
 #: How verbs begin that say how something is, and links that speak of the weight.
 _STATES = ("point", "face", "look", "apunt", "mira")
 _WEIGHTS = ("weight", "whole weight", "full weight", "entire weight", "peso", "todo el peso")
+
+
+#: Words that say something more of what was just named.
+_WHICH = frozenset({"which", "that", "que"})
 
 
 #: What arms may do, and what is said of feet and body alone.
@@ -112,13 +108,13 @@ class Saying(Reader):
         facing = bool(c.verbs) and clock_of(c) is not None and not c.has("part", "body", "eyes")
         feet = any(each.low in _FEET for each in c.said if each.kind == "part")
         together = c.has("way", "beside") and (feet or any(each.low in _TOGETHER for each in c.all_of("way")))
-        wide = c.has("amount", "width") and feet
+        wide = width_of(c) if feet else ""
         if not stands or c.has("side") or c.has("stance") or not (facing or (not c.verbs and (together or wide))):
             return False
         if facing:
             self._add(c, "expect", clock=clock_of(c), way="torso")
         if together or wide:
-            self._add(c, "stand", way="beside" if together else "", amount="width" if wide else "")
+            self._add(c, "stand", way="beside" if together else "", amount=wide)
         return True
 
     def _keeps(self, c: Clause) -> bool:
@@ -242,6 +238,9 @@ class Saying(Reader):
         if not (marked or self._stated == c.sentence) or doing:
             return False
         refs, share = c.refs, share_of(c)
+        if marked and self._topic is not None and c.said[0].low in _WHICH and c.has("amount", "none") and not c.verbs:
+            self.idle.append((c.span, "idle"))  # "the right, which is empty, goes back"
+            return True
         if c.has("amount", "most"):
             share = 70.0
         if c.has("amount", "none"):
@@ -326,9 +325,6 @@ class Saying(Reader):
         if not made and marked and c.has("stance") and not c.verbs and not refs and share is None and not clocks:
             self.idle.append((c.span, "idle"))  # which stance one is in is seen
             made = True
-        if not made and marked and c.has("amount", "none") and self._topic is not None and not c.verbs and not refs:
-            self.idle.append((c.span, "idle"))  # "the right, which is empty, goes back"
-            return True
         asks = marked and not c.verbs and not c.refs and not c.has("amount")
         if not made and marked and not c.verbs and c.has("way") and c.link != "until":
             self.idle.append((c.span, "not an act"))

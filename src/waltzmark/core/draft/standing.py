@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 
 from waltzmark.core.base.angles import COMPASS, ahead, normal
 from waltzmark.core.base.leftright import Contact, Side
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.clauses import Ref
@@ -255,12 +256,28 @@ class Standing:
 
     def _insert(self, action: act.Action, each: Act, *others: act.Action, slot: Slot | None = None) -> None:
         """A count that nobody said, and without which what was said cannot be walked."""
+        if not others and slot is None and self._pours_all(action):
+            return
         self._settle()
         self._before_last = self.pose
         slots = [slot or Slot("weight", "inserted", "weight.empty")]
         made = Made(act.Count((action, *others)), list(each.spans), slots, inserted=True)
         self.made.append(made)
         self.pose = step(self.pose, made.count, self.ground)[0]
+
+    def _pours_all(self, action: act.Action) -> bool:
+        """Pours all where the count before poured as much as is usual: "it moves forward, the other foot comes up"."""
+        last = self.made[-1] if self.made and self._settled < len(self.made) else None
+        told = None if last is None else last.count.one(act.Shift)
+        usual = Slot("share", "given", "share.bow")
+        if last is None or told is None or usual not in last.slots or not isinstance(action, act.Shift):
+            return False
+        if told.side is not action.side or last.inserted:
+            return False
+        last.count = replace(last.count, actions=tuple(action if a is told else a for a in last.count.actions))
+        last.slots[last.slots.index(usual)] = Slot("share", "given", "share.all")
+        self.pose = step(self._before_last, last.count, self.ground)[0]
+        return True
 
     def _joins(self, each: Act, last: Made, actions: list[act.Action]) -> bool:
         """Whether an act goes into the count before: what does not move a foot goes with what does."""

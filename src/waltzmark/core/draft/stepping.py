@@ -9,7 +9,7 @@ from waltzmark.core.base.leftright import Contact, Side
 from waltzmark.core.base.records import replace
 from waltzmark.core.base.units import Length
 from waltzmark.core.draft.acts import Act
-from waltzmark.core.draft.asked import whither
+from waltzmark.core.draft.asked import WIDTHS, whither
 from waltzmark.core.draft.expecting import Expecting
 from waltzmark.core.draft.standing import EMPTY, USUAL, Slot, first_side
 from waltzmark.core.score import actions as act
@@ -79,15 +79,15 @@ class Stepping(Expecting):
         elif way == "beside" or (way == "in" and facing is None):
             if len({r.side for r in clause.refs if r.part in ("heel", "toes")} if clause is not None else ()) > 1:
                 self._slots.append(Slot("place", "doubtful", "place.near"))  # "your heel level with the other toes"
-            if each.amount == "width":
-                place = act.Faced(self._facing_now(), "side", None, None, Length(1.0, "shoulder"))
+            if each.amount in WIDTHS:
+                place = act.Faced(self._facing_now(), "side", None, None, Length(1.0, WIDTHS[each.amount]))
             else:
                 place = act.Beside()
             if contact is None and way == "in":
                 contact = Contact.BALL
         elif way == "closer":
-            if each.amount == "width":
-                place = act.Faced(self._facing_now(), "side", None, None, Length(1.0, "shoulder"))
+            if each.amount in WIDTHS:
+                place = act.Faced(self._facing_now(), "side", None, None, Length(1.0, WIDTHS[each.amount]))
             else:
                 place = act.Beside()
                 self._slots.append(Slot("place", "doubtful", "place.near"))
@@ -110,13 +110,14 @@ class Stepping(Expecting):
             self._slots.append(Slot("facing", "given", "facing.corner"))
         elif way == "back":
             place = act.Faced(self._facing_now(), "back", each.stance if each.stance in ("bow", "low") else None)
-        elif way == "side" or each.amount == "width" or self._aside(each, side, sides):
-            wide = Length(1.0, "shoulder") if each.amount == "width" and contact is not None else width
+        elif way == "side" or each.amount in WIDTHS or self._aside(each, side, sides):
+            named = each.amount == "hips" or (each.amount == "width" and contact is not None)
+            wide = Length(1.0, WIDTHS[each.amount]) if named else width
             if wide is None and length is not None:
                 wide = length
             horse = each.stance if each.stance in ("horse", "low") else None
             place = act.Faced(self._facing_now(), "side", horse, None, wide)
-            if way != "side" and each.amount != "width":
+            if way != "side" and each.amount not in WIDTHS:
                 self._slots.append(Slot("way", "given", "way.side"))
         else:
             stance = each.stance or "bow"
@@ -138,7 +139,7 @@ class Stepping(Expecting):
 
     def _stand(self, each: Act) -> list[act.Action] | None:
         """How somebody is said to stand in the beginning: no count where it is so."""
-        name = "shoulder" if each.amount == "width" else "together"
+        name = WIDTHS.get(each.amount, "together")
         apart = math.dist((self.pose.left.x, self.pose.left.y), (self.pose.right.x, self.pose.right.y))
         if abs(apart - self.ground.body.named_width(name)) <= _STANDS:
             return []

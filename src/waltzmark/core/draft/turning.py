@@ -13,6 +13,7 @@ from waltzmark.core.draft.asked import (
     sided_of,
     sizes_of,
     whither,
+    width_of,
 )
 from waltzmark.core.draft.clauses import Clause, Ref
 from waltzmark.core.draft.lexicon import Said
@@ -37,6 +38,17 @@ def feet_of(refs: list[Ref]) -> list[Ref]:
 _FIRST = frozenset({"first", "primero"})
 #: Words for a part of both feet.
 _BOTH = frozenset({"heels", "feet", "both feet", "both heels", "talones", "pies", "ambos pies", "los dos pies"})
+
+
+def _bare_degrees(c: Clause) -> Said | None:
+    """Degrees that are a number alone: "the left out forty five"."""
+    return next((each for each in c.all_of("number") if 12 < (each.number or 0.0) <= 270), None)
+
+
+def _do_toes(c: Clause) -> bool:
+    """Whether it is toes that do something: "la punta se cierra"."""
+    verb = c.first_of("verb")
+    return verb is not None and any(r.part == "toes" and r.span[0] < verb.span[0] for r in c.refs)
 
 
 def _part_of_a_turn(c: Clause) -> Said | None:
@@ -99,7 +111,7 @@ class Turning(Reader):
         moving = bool(moves) or pushed or (not c.verbs and heel is not None and bool(heel.side or heel.which))
         if heel is None or not way or not moving or c.has("contact") or clock_of(c) is not None:
             return False
-        degrees = c.first_of("degrees")
+        degrees = c.first_of("degrees") or _bare_degrees(c)
         self._add(c, "pivot", foot=heel, way=way, part="slide", degrees=degrees.number if degrees else None)
         return True
 
@@ -108,7 +120,7 @@ class Turning(Reader):
         opened = does(c, "open", "abre", "abri")
         foot = next((r.side for r in c.refs if r.side and r.part), None)
         aside = c.has("way", "side") or (foot is not None and foot == whither(c))
-        return opened and (aside or c.has("amount", "width") or any(sizes_of(c)) or "step" in c.verbs)
+        return opened and (aside or bool(width_of(c)) or any(sizes_of(c)) or "step" in c.verbs)
 
     def _follows(self, c: Clause) -> bool:
         """Toes or a foot that follow the body turn as far as that does."""
@@ -145,7 +157,8 @@ class Turning(Reader):
         to = next((each.value for each in c.all_of("side") if each.value in ("left", "right")), "")
         to = to or inout_of(c)
         aimed = clock is not None or (degrees is not None and to)
-        if both_feet is None or not aimed or not any(v in TURNS for v in c.verbs) or c.has("part", "body"):
+        turns = any(v in TURNS for v in c.verbs) or (not c.verbs and not c.has("way", "beside", "side"))
+        if both_feet is None or not aimed or not turns or c.has("part", "body"):
             return False
         first = "left" if to == "left" else "right"
         for side in (first, "left" if first == "right" else "right"):
@@ -157,7 +170,7 @@ class Turning(Reader):
     def _turns(self, c: Clause) -> bool:
         if self._both(c) or self._follows(c):
             return True
-        closed = does(c, "cierr", "cerr") and c.has("degrees")
+        closed = does(c, "cierr", "cerr") and (c.has("degrees") or _do_toes(c))
         turns = closed or any(verb in TURNS for verb in c.verbs) or _do_toes_look(c) or _do_toes_come(c)
         short = not c.verbs and bool(inout_of(c)) and not c.has("part", "body", "weight")
         of_feet = short or any(each.value in ("turnin", "turnout") for each in c.all_of("verb"))  # "hook the left"
@@ -173,8 +186,8 @@ class Turning(Reader):
         if self._body == c.sentence and refs and all(r.part == "it" for r in refs):
             body, refs, self._body = True, [], -1  # "the waist leads: it turns to three"
         clock, degrees = clock_of(c), c.first_of("degrees")
-        if degrees is None and clock is None:  # "the left out forty five"
-            degrees = next((e for e in c.all_of("number") if 12 < (e.number or 0.0) <= 270), None)
+        if degrees is None and clock is None:
+            degrees = _bare_degrees(c)
         parted = degrees is None and clock is None and turns and _part_of_a_turn(c)
         if parted:
             degrees = parted
