@@ -322,6 +322,12 @@ def test_a_line_that_says_posture_and_a_name_begins_one(head: str, language: str
         ("Da un paso al frente con el pie izquierdo, un poco abierto.", ("shift R 100",), "es", ["step L 12 bow"]),
         ("Cierra con el pie izquierdo junto al derecho.", ("shift R 100",), "es", ["step L beside"]),
         ("Paso con el izquierdo hacia las nueve, postura de arco.", ("shift R 100",), "es", ["step L 9 bow"]),
+        ("Patada con el pie derecho al frente, a la cintura.", ("shift L 100",), "es", ["kick R 12 waist"]),
+        ("Cien por cien a la izquierda.", (), "es", ["shift L 100"]),
+        ("Kick with the left, no wait, the right foot, toes, chest.", ("shift L 100",), "en", ["kick R 12 chest toe"]),
+        ("Keep ninety percent of the weight on the right.", ("shift R 100",), "en", ["shift R 90"]),
+        ("Keep ninety percent of the weight on the right.", ("shift R 90",), "en", []),
+        ("Step out to 1.30 with the right foot.", ("shift L 100",), "en", ["step R 1:30 bow"]),
     ],
 )
 def test_what_is_shared_or_lowered_a_little_and_where_one_looks_is_drafted(

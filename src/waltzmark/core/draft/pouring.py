@@ -91,6 +91,9 @@ class Pouring(Reader):
             poured.foot, poured.share, poured.way = stays, share, ""  # "leaving thirty percent on the right"
             poured.spans.append(c.span)
             return True
+        if "keep" in c.verbs and share is not None and share < 100.0 and stays is not None:
+            self._add(c, "shift", foot=stays, share=share, part="kept")  # "keep ninety percent on the right"
+            return True
         if "keep" in c.verbs and not even:
             self.idle.append((c.span, "idle"))
             return True

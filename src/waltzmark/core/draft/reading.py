@@ -28,8 +28,10 @@ __all__ = ["Read", "acts_of"]
 
 #: Words for what is done first, at the end of what is told after: "taking the weight off it first".
 _FIRST = frozenset({"first", "primero", "antes"})
-#: Parts that a kick may be as high as.
-_HIGH = frozenset({"waist", "hip", "knee", "chest", "head", "cintura", "cadera", "rodilla", "pecho"})
+#: Parts that a kick may be as high as, by their words.
+_HIGH = {each: each for each in ("waist", "hip", "knee", "chest", "head")} | {
+    "cintura": "waist", "cadera": "hip", "rodilla": "knee", "pecho": "chest", "cabeza": "head",
+}  # fmt: skip
 
 
 class Read(Moving, Pouring, Saying):
@@ -211,6 +213,11 @@ class Read(Moving, Pouring, Saying):
 
     def _fill(self, c: Clause) -> bool:
         named = next((r for r in c.refs if r.side or (r.which and r.part)), None)
+        kicked = self.last is not None and self.last.kind == "kick" and self._is_here(c, self.last)
+        if kicked and self.last is not None and not c.verbs and not c.refs and (high := _height_of(c)):
+            self.last.height = high
+            self.last.spans.append(c.span)
+            return True
         if all(each.kind == "ordinary" or (each.kind, each.value) == ("part", "body") for each in c.said):
             return True  # "torso and hips to ten thirty"
         if c.first and c.link == "" and [each.low for each in c.said] == ["right"]:
@@ -262,14 +269,16 @@ class Read(Moving, Pouring, Saying):
                 last.unread = last.unread and not last.way
                 last.spans.append(c.span)
                 return True
-        if last.kind == "kick" and contact in ("heel", "ball") and not c.verbs and not last.part:
+        if (
+            last.kind == "kick"
+            and contact in ("heel", "ball")
+            and not c.verbs
+            and not last.part
+            and self._is_here(c, last)
+        ):
             last.part, done = {"ball": "toe"}.get(contact, contact), True
-        if last.kind == "kick" and bare and not c.verbs:
+        if last.kind == "kick" and bare and not c.verbs and self._is_here(c, last):
             last.part, done = {"ball": "toe"}.get(bare[0], bare[0]), True
-        high = next((each.value for each in c.said if each.kind == "part" and each.value in _HIGH), "")
-        high = high or next((each.low for each in c.said if each.low in _HIGH), "")
-        if last.kind == "kick" and high and not c.verbs and not c.refs:
-            last.height, done = high, True
         if last.kind == "kick" and c.has("height"):
             last.height, done = next(each.value for each in c.said if each.kind == "height"), True
         rest = {"ball": ("sole", "toes"), "heel": ("sole", "heel")}.get(last.contact, ())
@@ -353,6 +362,12 @@ class Read(Moving, Pouring, Saying):
 def _is_first(c: Clause) -> bool:
     """Whether a clause says what touches the floor first."""
     return any({"first", "primero"} & set(each.low.split()) for each in c.all_of("contact"))
+
+
+def _height_of(c: Clause) -> str:
+    """How high a kick is, by a part of the body alone: "chest"."""
+    words = [word for each in c.said for word in (each.value, *each.low.split()[-1:])]
+    return next((_HIGH[word] for word in words if word in _HIGH), "")
 
 
 def _resumes(clause: Clause) -> bool:

@@ -14,6 +14,8 @@ __all__ = ["Sense"]
 
 #: The share from which nobody means a foot to turn without naming it.
 _LOADED = 0.6
+#: How many % off a share is still kept.
+_KEPT = 2.0
 #: The share from which a foot has all of the weight.
 _FULL = 0.98
 
@@ -83,6 +85,8 @@ class Sense(Stepping):
                 self._slots.append(Slot("share", "given", "share.all"))
         else:
             self._slots.append(Slot("share", "said"))
+        if each.part == "kept" and abs(100.0 * self.pose.share(target) - share) <= _KEPT:
+            return []
         if each.stated:
             expected = act.ExpectShare(target, share)
             if self._is_so(expected):

@@ -21,6 +21,8 @@ from waltzmark.core.draft.reader import STEPS, TURNS, Reader
 
 __all__ = ["Turning"]
 
+#: How words begin for what a foot lands on.
+_LANDS = ("apoyando", "landing", "touching")
 #: Beginnings of verbs that say which way a foot turns.
 _OPENS = {"open": "out", "abr": "out", "clos": "in", "cierr": "in", "cerr": "in"}
 #: Beginnings of verbs that slide a heel where its toes stay.
@@ -120,7 +122,8 @@ class Turning(Reader):
         opened = does(c, "open", "abre", "abri")
         foot = next((r.side for r in c.refs if r.side and r.part), None)
         aside = c.has("way", "side") or (foot is not None and foot == whither(c))
-        return opened and (aside or bool(width_of(c)) or any(sizes_of(c)) or "step" in c.verbs)
+        lands = any(each.low.startswith(_LANDS) for each in c.all_of("contact"))  # "abre el pie apoyando el talón"
+        return opened and (aside or lands or bool(width_of(c)) or any(sizes_of(c)) or "step" in c.verbs)
 
     def _follows(self, c: Clause) -> bool:
         """Toes or a foot that follow the body turn as far as that does."""
