@@ -188,6 +188,9 @@ class Pouring(Reader):
         act = self._add(c, "shift", foot=ref, share=50.0 if even else share, way=way, amount=amount)
         act.stated = stated  # "with the weight on the right": it may be so already
         act.unread = bool(pair and not c.has("way"))  # which foot has which is not said
+        turned_back = even and "turn" in c.verbs and not weight and last is not None and last.kind == "torso"
+        if turned_back and last is not None and self._is_here(c, last):
+            act.unread = True  # "turn the waist, and turn back to the centre": it may be the waist that comes back
         if c.has("contact", "ball", "heel") and len(refs) > 1:
             self._add(c, "land", foot=refs[-1], contact=contact_of(c))
         return True
@@ -220,7 +223,9 @@ class Pouring(Reader):
 
     def _leans(self, c: Clause) -> bool:
         if "lean" in c.verbs:
-            self._add(c, "lean", degrees=10.0)
+            said, back = c.first_of("degrees"), c.has("way", "back")
+            degrees = 10.0 if said is None or said.number is None else said.number
+            self._add(c, "lean", degrees=max(-degrees, -30.0) if back else min(degrees, 60.0))
             return True
         if "upright" in c.verbs:
             self._add(c, "lean", degrees=0.0)

@@ -34,7 +34,7 @@ _BOTH_HANDS = frozenset(
 
 #: How verbs begin that say how something is, and links that speak of the weight.
 _STATES = ("point", "face", "look", "apunt", "mira")
-_WEIGHTS = ("weight", "whole weight", "full weight", "entire weight", "peso", "todo el peso")
+_WEIGHTS = ("weight", "whole weight", "full weight", "entire weight", "peso", "el peso")
 
 
 #: Words that say something more of what was just named.
@@ -292,7 +292,8 @@ class Saying(Reader):
             self._add(c, "expect", foot=ref, share=100.0 if share is None else share)
             made = True
         looks = "look" in c.verbs and not any(r.part in ("toes", "foot") for r in refs)
-        body = c.has("part", "body") or "face" in c.verbs or looks or c.has("stance")
+        faces = "face" in c.verbs or any("face" in each.low for each in c.all_of("link"))
+        body = c.has("part", "body") or faces or looks or c.has("stance")
         clocks = hours_of(c)
         for number, clock in enumerate(clocks):
             pointed = [r for r in refs if r.part in ("toes", "foot") and r.span[0] < clock.span[0]]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 from waltzmark.core.draft.asked import (
     clock_of,
     does,
@@ -15,9 +17,10 @@ from waltzmark.core.draft.asked import (
     whither,
     width_of,
 )
+from waltzmark.core.draft.bothfeet import BothFeet
 from waltzmark.core.draft.clauses import Clause, Ref
 from waltzmark.core.draft.lexicon import Said
-from waltzmark.core.draft.reader import STEPS, TURNS, Reader
+from waltzmark.core.draft.reader import STEPS, TURNS
 
 __all__ = ["Turning"]
 
@@ -36,8 +39,6 @@ def feet_of(refs: list[Ref]) -> list[Ref]:
     return [r for r in refs if r.side or r.which or r.part == "foot"]
 
 
-#: Words for what comes first.
-_FIRST = frozenset({"first", "primero"})
 #: Words for a part of both feet.
 _BOTH = frozenset({"heels", "feet", "both feet", "both heels", "talones", "pies", "ambos pies", "los dos pies"})
 
@@ -45,6 +46,14 @@ _BOTH = frozenset({"heels", "feet", "both feet", "both heels", "talones", "pies"
 def _bare_degrees(c: Clause) -> Said | None:
     """Degrees that are a number alone: "the left out forty five"."""
     return next((each for each in c.all_of("number") if 12 < (each.number or 0.0) <= 270), None)
+
+
+def _on_side(c: Clause) -> Ref | None:
+    """The heel or the ball that something turns on, where its side comes after it: "gira sobre el talón izquierdo"."""
+    for one, other in pairwise(c.said):
+        if one.kind == "contact" and one.value in ("heel", "ball") and other.value in ("left", "right"):
+            return Ref(other.value, "", one.value, c.said.index(other), (one.span[0], other.span[1]))
+    return None
 
 
 def _do_toes(c: Clause) -> bool:
@@ -89,7 +98,7 @@ def _begins_with_side(c: Clause) -> bool:
     return len(said) > 1 and said[0].kind == "side" and said[1].kind == "verb" and said[1].low.endswith("s")
 
 
-class Turning(Reader):
+class Turning(BothFeet):
     """Reads turns of feet and body."""
 
     def _slides(self, c: Clause) -> bool:
@@ -125,54 +134,11 @@ class Turning(Reader):
         lands = any(each.low.startswith(_LANDS) for each in c.all_of("contact"))  # "abre el pie apoyando el talón"
         return opened and (aside or lands or bool(width_of(c)) or any(sizes_of(c)) or "step" in c.verbs)
 
-    def _follows(self, c: Clause) -> bool:
-        """Toes or a foot that follow the body turn as far as that does."""
-        last = next((act for act in reversed(self.acts[-2:]) if act.kind == "torso"), None)
-        feet = [r for r in c.refs if r.part in ("toes", "foot")]
-        if last is None or not feet or not c.has("way", "with") or clock_of(c) is not None:
-            return False
-        if c.verbs or c.has("part", "body", "weight") or not (self._is_here(c, last) or c.first):
-            return False
-        if last is not self.last:  # the weight went over meanwhile: the foot turns after it
-            foot = next((r for r in feet if r.side or r.which), feet[0]._replace(which="empty"))
-            self._add(c, "pivot", foot=foot, clock=last.clock, degrees=last.degrees, way=last.way)
-            return True
-        foot = next((r for r in feet if r.side or r.which), feet[0]._replace(which="empty"))
-        self._add(c, "pivot", foot=foot, amount="with", clock=last.clock)
-        return True
-
-    def _both(self, c: Clause) -> bool:
-        """Both feet turned alike, one after the other; and what is told of either one then."""
-        last, before = self.last, self.acts[-2] if len(self.acts) > 1 else None
-        told = [r for r in c.refs if r.side in ("left", "right")]
-        if last is not None and before is not None and before.kind == last.kind == "pivot" and told and not c.verbs:
-            both = [act.foot.side for act in (before, last) if act.foot is not None and act.foot.part == "both"]
-            if len(both) == 2 and self._is_here(c, last) and clock_of(c) is None and not c.has("degrees"):
-                if c.said[0].low in _FIRST and both[0] != told[0].side:
-                    self.acts[-2:] = [last, before]
-                how = c.first_of("contact", "heel", "ball")
-                for act in (before, last):
-                    act.part = how.value if how is not None else act.part
-                last.spans.append(c.span)
-                return True
-        both_feet = next((r for r in c.refs if r.side == "both" and r.part in ("foot", "toes")), None)
-        degrees, clock = c.first_of("degrees"), clock_of(c)
-        to = next((each.value for each in c.all_of("side") if each.value in ("left", "right")), "")
-        to = to or inout_of(c)
-        aimed = clock is not None or (degrees is not None and to)
-        turns = any(v in TURNS for v in c.verbs) or (not c.verbs and not c.has("way", "beside", "side"))
-        if both_feet is None or not aimed or not turns or c.has("part", "body"):
-            return False
-        first = "left" if to == "left" else "right"
-        for side in (first, "left" if first == "right" else "right"):
-            foot = both_feet._replace(side=side, part="both")
-            turned = None if degrees is None else degrees.number
-            self._add(c, "pivot", foot=foot, clock=clock, degrees=turned, way=to, unread=True)
-        return True
-
     def _turns(self, c: Clause) -> bool:
-        if self._both(c) or self._follows(c):
+        if self._pair(c) or self._both(c) or self._follows(c):
             return True
+        if "lean" in c.verbs:
+            return False
         closed = does(c, "cierr", "cerr") and (c.has("degrees") or _do_toes(c))
         turns = closed or any(verb in TURNS for verb in c.verbs) or _do_toes_look(c) or _do_toes_come(c)
         short = not c.verbs and bool(inout_of(c)) and not c.has("part", "body", "weight")
@@ -186,6 +152,8 @@ class Turning(Reader):
             c.has("part", "body"),
             [r for r in c.refs if r.part in ("foot", "toes", "heel", "ball", "it", "knee") or (not r.part and of_feet)],
         )
+        if not refs and turns and not body and (on := _on_side(c)) is not None:
+            refs = [on]
         if self._body == c.sentence and refs and all(r.part == "it" for r in refs):
             body, refs, self._body = True, [], -1  # "the waist leads: it turns to three"
         clock, degrees = clock_of(c), c.first_of("degrees")
