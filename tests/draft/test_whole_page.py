@@ -268,3 +268,55 @@ def test_paragraphs_that_begin_with_names_below_a_title_with_a_word_like_an_act(
     assert (made.title, made.twelve) == ("BREAD OVEN", "W")
     assert [posture.name for posture in made.postures] == ["Opening", "Slide it in", "Close"]
     assert [write_count(line) for line in made.postures[0].lines] == ["shift R 100", "step L beside"]
+
+
+AGAIN = """The Ferryman's Round
+A short form in four parts, notes from the Tuesday class
+
+Opening. Shift the weight to the right leg and step out to the left. Bring the weight to the middle.
+
+1. Cast off
+Shift all of the weight to the right leg. Step forward with the left foot, heel first. Shift seventy percent forward.
+
+2. The same on the other side
+
+3. Turn the boat
+Shift all of the weight back to the rear leg, and turn the front toes in. {again} Then lift the free knee.
+"""
+
+
+@pytest.mark.parametrize(
+    ("again", "copies", "free"),
+    [
+        ("", [], "R"),
+        ("Repeat on the other side.", [("", "mirror")], "L"),
+        ("Repeat it.", [("", "repeat")], "R"),
+    ],
+)
+def test_what_comes_after_the_other_side_begins_as_that_ends(
+    again: str, copies: list[tuple[str, str]], free: str
+) -> None:
+    found = together(AGAIN.format(again=again))
+    assert found.title == "The Ferryman's Round"
+    told = [(each.name, "mirror" if each.mirror_of else "repeat" if each.repeat_of else "") for each in found.postures]
+    begun = [("Opening", ""), ("Cast off", ""), ("The same on the other side", "mirror"), ("Turn the boat", "")]
+    assert told == [*begun, *copies, *([("", "")] if copies else [])]
+    boat = [write_count(made.count) for made in found.postures[3].counts]
+    # The other side has been walked: the left foot is the rear one now, and the right one in front.
+    assert boat[:2] == ["shift L 100", "pivot R heel in 45"]
+    last = found.postures[-1].counts[-1].count
+    assert write_count(last) == f"lift {free} knee"
+
+
+@pytest.mark.parametrize("again", ["", "Repeat on the other side.", "Repeat it.", "Do it three times."])
+def test_what_is_drafted_of_a_page_goes_on_from_where_the_form_made_of_it_stands(again: str) -> None:
+    text = AGAIN.format(again=again)
+    form = replace(Form(), opening=Opening("together"), words=Page(text))
+    page = draft_page(form, walk(form))
+    made, _, _ = taken(form, page, len(page.rows) - 1)
+    trace = walk(made)
+    for posture in (each for each in page.draft.postures[1:] if each.counts):
+        words_of_it = text[min(m.start for m in posture.counts) : max(m.stop for m in posture.counts)]
+        begins = trace.pose(trace.span(posture.id)[0] - 1)
+        alone = draft(words_of_it, begins, ground_of(made))
+        assert counts(alone) == [write_count(each.count) for each in posture.counts]

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_right
-from collections.abc import Callable, Container, Mapping, Sequence
+from collections import deque
+from collections.abc import Container, Mapping, Sequence
 from itertools import accumulate
 from typing import NamedTuple
 
@@ -14,6 +15,7 @@ from waltzmark.core.body.pose import Pose
 from waltzmark.core.draft.acts import Act
 from waltzmark.core.draft.clauses import clauses_of
 from waltzmark.core.draft.lexicon import Said, lexicon, said_of
+from waltzmark.core.draft.parts import parts_of, title_of
 from waltzmark.core.draft.pieces import Span
 from waltzmark.core.draft.reading import acts_of
 from waltzmark.core.draft.sense import Sense
@@ -21,30 +23,14 @@ from waltzmark.core.draft.standing import Made
 from waltzmark.core.draft.taught import Taught
 from waltzmark.core.form.spoken import LANGUAGES, Page
 from waltzmark.core.walk.ground import Ground
+from waltzmark.core.walk.step import step
 
 __all__ = ["Draft", "PostureDrafted", "Unused", "doubt_of", "draft", "free_name", "name_of", "unnamed"]
 
-#: Lines that name a posture: a heading of Markdown, a number and a few words, or as "Posture: Open the gate". Whatever
-#: else it may be called needs its number, "Movement 3: Open the gate", since "Movement: step left" says what is done.
-_HEADING = (
-    r"^[ \t]*(?:#{{1,6}}[ \t]+(?P<marked>.+?)|\d{{1,3}}[.)][ \t]+(?P<listed>[^.!?\n]{{2,60}}?)"
-    r"|(?i:{posture}|(?:{heads})(?=[ \t]+\d))(?:[ \t]+\d{{1,3}})?[ \t]*[:.–—-][ \t]*(?P<called>[^.!?\n]{{2,60}}?)"
-    r"|(?:\*\*|__)(?P<bold>[^*_\n]{{2,60}}?)[.:]?(?:\*\*|__)"
-    r"|(?P<bare>(?i:{heads})[ \t]+\d{{1,3}})[:.]?)[ \t]*$"
-)
-#: The number before a posture's name, which its place says.
-_COUNTED = re.compile(r"^\d{1,3}[.)][ \t]+")
 #: The number of an entry in a list.
 _LISTED = re.compile(r"^[ \t]*(?P<number>\d{1,3})[.)](?=[ \t])", re.M)
-#: A line that stands alone before the rest, as the title of a page does.
-_TITLE = re.compile(r"\s*(?:#[ \t]+)?(?P<title>[^\s#][^\n]{2,60}[^\s.!?:;,…])[ \t]*\n[ \t]*\n(?=\s*[^\s])")
-_TOP, _BELOW = re.compile(r"\s*#[ \t]"), re.compile(r"^#{2,6}[ \t]", re.M)
 #: Where a sentence ends.
 _STOP = re.compile(r"[.;!?…\n]")
-#: A paragraph, and a short name at its beginning that more words follow: "Push the door. Shift all your weight …".
-_PARAGRAPH = re.compile(r"[^\s](?:[^\n]|\n(?![ \t]*\n))*")
-_RUN_IN = re.compile(r"(?P<name>[^\W\d_][^.!?:;,\n]{1,38})[.:][ \t]+(?=[^\s])")
-_FEW = 5  # words of such a name
 #: What is said that no act took up, by kind; each makes a doubt.
 _TELLING = frozenset(
     {"percent", "degrees", "clock", "number", "size", "cm", "fl", "sw", "side", "way", "contact", "which", "amount"}
@@ -141,11 +127,17 @@ def draft(
         acts = acts_of(clauses_of(said_of(words, language, own_phrases), words)).acts
         return all(act.mended for act in acts)  # "The mill wheel" fills nothing and turns nothing
 
+    def done_again(words: str) -> bool:
+        acts = acts_of(clauses_of(said_of(words, language, own_phrases), words)).acts
+        return [act.kind for act in acts] in (["mirror"], ["repeat"])
+
     numbers = {each.start("number") for each in _LISTED.finditer(text)}
     heads = lexicon(language).heads
-    title = _title(text, heads, does_nothing)
-    parts = _parts(text, heads, 0 if title is None else title.end(), does_nothing)
-    for number, (name, start, begin, stop) in enumerate(parts, 1):
+    title = title_of(text, heads, does_nothing)
+    parts = deque(parts_of(text, heads, 0 if title is None else title.end(), does_nothing, done_again))
+    alone, number = len(parts) == 1, 0
+    while parts:
+        (name, start, begin, stop), number = parts.popleft(), number + 1
         known, now = None, None
         if begun is not None and start in begun:
             known, pose, now = begun[start]
@@ -157,6 +149,10 @@ def draft(
         said = [_aimed(_moved(each, begin), ground) for each in told]
         said = [each for each in said if each.span[0] not in numbers]
         read = acts_of(clauses_of(said, text))
+        if (rest := _after_again(read.acts)) is not None:  # "repeat on the other side. Then …": that is no more of it
+            parts.appendleft(("", rest, rest, stop))
+            said, stop = [each for each in said if each.span[0] < rest], rest
+            read = acts_of(clauses_of(said, text))
         if number == 1 and twelve:  # it is so now
             sense.so.extend(read.acts.pop(_begun_facing(read.acts)).spans)
         sense.take(read.acts)
@@ -165,7 +161,7 @@ def draft(
         unused += [Unused(span, text[span[0] : span[1]], why) for span, why in read.idle]
         unused += [Unused(span, text[span[0] : span[1]], "idle") for span in sense.so]
         repeated = [span for each in sense.repeats for span in each[2]]
-        lost = [span for span in sense.unmade if _alone(text, span, used + repeated)]
+        lost = [span for span in sense.unmade if not any(a < span[1] and b > span[0] for a, b in used + repeated)]
         unused += [Unused(span, text[span[0] : span[1]], "unread") for span in lost]
         gone = [*lost, *sense.so, *(span for span, _ in read.idle), *repeated]
         unused += _left(text, said, used + gone)
@@ -173,7 +169,7 @@ def draft(
         own = known or free_name(own, ids)
         ids.add(own)
         named = name
-        if sense.made or (not sense.repeats and (name or len(parts) == 1)):  # words before the first heading do nothing
+        if sense.made or (not sense.repeats and (name or alone)):  # words before the first heading do nothing
             named = ""
             postures.append(PostureDrafted(own, name, tuple(sense.made), span=(start, stop)))
         for kind, times, spans, _ in sense.repeats:
@@ -184,9 +180,29 @@ def draft(
             ids.add(copy)
             span = (min(spans)[0], max(end for _, end in spans))
             postures.append(PostureDrafted(copy, named, (), again, other, times, span))
+            pose = _done_again(postures[-1], postures, pose, ground)
             named = ""
     named = "" if title is None else title["title"]
     return Draft(language, tuple(postures), tuple(sorted(unused)), named, twelve)
+
+
+def _after_again(acts: Sequence[Act]) -> int | None:
+    """Where the words begin of what is done after something was repeated or mirrored; None where nothing is."""
+    again = next((at for at, act in enumerate(acts) if act.kind in ("repeat", "mirror")), len(acts))
+    done = max((end for _, end in acts[again].spans), default=0) if again < len(acts) else 0
+    more = next((act for act in acts[again + 1 :] if act.kind not in ("repeat", "mirror") and act.spans), None)
+    begin = 0 if more is None else min(start for start, _ in more.spans)
+    return begin if begin >= done > 0 else None
+
+
+def _done_again(copy: PostureDrafted, postures: Sequence[PostureDrafted], pose: Pose, ground: Ground) -> Pose:
+    """The pose in which a repeat or a mirror image ends that begins in a pose."""
+    source = next((each.counts for each in postures if each.id == (copy.mirror_of or copy.repeat_of)), ())
+    for made in source * copy.copies:
+        count = made.count if copy.mirror_of is None else made.count.mirrored(0.0, ground.twelve)
+        if count.moves:
+            pose = step(pose, count, ground)[0]
+    return pose
 
 
 def _source(postures: Sequence[PostureDrafted], words: str) -> str:
@@ -235,69 +251,6 @@ def _known(text: str, language: str) -> float:
     """The share of words that are known in a language."""
     words = [each for each in said_of(text, language) if each.kind not in ("comma", "stop", "line", "number")]
     return 1.0 if not words else sum(each.kind != "unknown" and not each.mended for each in words) / len(words)
-
-
-def _parts(
-    text: str, words: Sequence[str], top: int, does_nothing: Callable[[str], bool]
-) -> list[tuple[str, int, int, int]]:
-    """Of each posture its name, where its text starts, where what is drafted of it begins, and where it ends.
-
-    words: what the line of a name may begin with, the first of them without a number; top: where the text begins, below
-    its title; does_nothing: whether words come to no act.
-    """
-    heads = [each for each in _headings(text, words) if each.start() >= top]
-    if len(heads) < 2 and not any(each["called"] or each["bare"] for each in heads):  # at most a title
-        begin = heads[0].end() if heads and not text[: heads[0].start()].strip() else top
-        named = _named_paragraphs(text, begin, does_nothing) if begin or not heads else []
-        if named:
-            return named
-    if not heads:
-        return [("", 0, top, len(text))]
-    found = [("", 0, top, heads[0].start())] if text[top : heads[0].start()].strip() else []
-    for at, head in enumerate(heads):
-        stop = heads[at + 1].start() if at + 1 < len(heads) else len(text)
-        name = head["marked"] or head["listed"] or head["called"] or head["bold"] or head["bare"]
-        found.append((_COUNTED.sub("", name.strip()) or name.strip(), head.end(), head.end(), stop))
-    return found
-
-
-def _headings(text: str, words: Sequence[str]) -> list[re.Match[str]]:
-    return list(re.finditer(_HEADING.format(posture=words[0], heads="|".join(words)), text, re.M))
-
-
-def _title(text: str, words: Sequence[str], does_nothing: Callable[[str], bool]) -> re.Match[str] | None:
-    """The line at the top of a page that names the form, and no posture of it."""
-    title = _TITLE.match(text)
-    if title is None or not does_nothing(title["title"]):
-        return None
-    heads = _headings(text, words)
-    if not heads or heads[0].start() >= title.end():
-        return title
-    if len(heads) > 1 and not text[heads[0].end() : heads[1].start()].strip():
-        return title  # a heading with nothing under it
-    # A heading of Markdown above lower ones: "# Quiet harbour" before "## Open the gate".
-    return title if _TOP.match(text) and _BELOW.search(text, title.end()) else None
-
-
-def _named_paragraphs(text: str, begin: int, does_nothing: Callable[[str], bool]) -> list[tuple[str, int, int, int]]:
-    """The same where the first paragraph and others begin with names; nothing where they do not.
-
-    A name is short, and is not what one does: of most of them nothing can be drafted. A paragraph without one goes on
-    with the posture before. The first posture starts where the text would without names, so that one that was begun
-    stays the same when a second paragraph is written.
-    """
-    paragraphs = list(_PARAGRAPH.finditer(text, begin))
-    named = [_RUN_IN.match(text, each.start(), each.end()) for each in paragraphs]
-    heads = [each for each in named if each is not None and len(each["name"].split()) <= _FEW]
-    if len(heads) < 2 or heads[0].start() != paragraphs[0].start():
-        return []
-    if 2 * sum(does_nothing(each["name"]) for each in heads) < max(len(heads), 3):
-        return []
-    starts = [begin, *(each.start() for each in heads[1:])]
-    ends = [*starts[1:], len(text)]
-    return [
-        (each["name"].strip(), start, each.end(), end) for each, start, end in zip(heads, starts, ends, strict=True)
-    ]
 
 
 def _moved(said: Said, by: int) -> Said:

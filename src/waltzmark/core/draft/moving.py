@@ -99,7 +99,20 @@ class Moving(Landing):
             (at for at, (kind, _) in enumerate(kinds) if kind == "verb"), 0
         )
 
+    def _ends_beside(self, c: Clause) -> bool:
+        """What a foot comes to beside the other one: "bring it in, so that the toes rest beside the right foot"."""
+        last, part = self.last, next((r.part for r in c.refs if not r.side and r.part in ("heel", "ball", "toes")), "")
+        comes = last is not None and last.kind == "step" and last.way in ("in", "", "back", "beside", "close")
+        rests = set(c.verbs) <= {"touch", "put", "bring"} and c.has("way", "beside") and clock_of(c) is None
+        if last is None or not (comes and rests and part and c.link == "until" and self._is_here(c, last)):
+            return False
+        last.way, last.contact = "beside", {"toes": "ball"}.get(part, part)
+        last.spans.append(c.span)
+        return True
+
     def _steps(self, c: Clause) -> bool:
+        if self._ends_beside(c):
+            return True
         verbs = [v for v in c.verbs if v in STEPS] or (["step"] if self._opens(c) else [])
         down = "lower" in c.verbs or "touch" in c.verbs
         bare_part = [r.part for r in c.refs] in (["heel"], ["ball"], ["toes"]) and c.has("way", "down")

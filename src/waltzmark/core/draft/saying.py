@@ -295,11 +295,15 @@ class Saying(Reader):
         faces = "face" in c.verbs or any("face" in each.low for each in c.all_of("link"))
         body = c.has("part", "body") or faces or looks or c.has("stance")
         clocks = hours_of(c)
+        unaimed = last is not None and last.kind == "expect" and last.way == "torso" and last.clock is None
         for number, clock in enumerate(clocks):
             pointed = [r for r in refs if r.part in ("toes", "foot") and r.span[0] < clock.span[0]]
             toe = next((r for r in pointed if r.side), pointed[0]._replace(part="it") if pointed and not body else None)
             hour = clock.number
-            if body and (number == 0 or toe is None):
+            if unaimed and last is not None and toe is None:
+                last.clock, unaimed = hour, False  # "you're facing the window, twelve o'clock"
+                last.spans.append(c.span)
+            elif body and (number == 0 or toe is None):
                 self._add(c, "expect", clock=hour, way="torso")
             elif toe is not None or self._stated == c.sentence:
                 self._add(c, "expect", foot=toe, clock=hour, way="toe" if toe is not None else "torso")

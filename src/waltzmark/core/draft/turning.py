@@ -292,7 +292,7 @@ class Turning(BothFeet):
             if not way and clock is None and not degrees and c.has("way", "forward"):
                 way = "ahead"
             if self._topic is not None and foot.part == "it" and not foot.side:
-                foot, self._topic = self._topic, None
+                foot = self._topic
             aimless = last is not None and not last.way and last.clock is None and not last.degrees
             itself = foot.part == "it" or (not foot.side and not foot.which)
             again = last is not None and last.kind == "pivot" and itself
