@@ -327,6 +327,9 @@ def test_a_line_that_says_posture_and_a_name_begins_one(head: str, language: str
         ("Kick with the left, no wait, the right foot, toes, chest.", ("shift L 100",), "en", ["kick R 12 chest toe"]),
         ("Keep ninety percent of the weight on the right.", ("shift R 100",), "en", ["shift R 90"]),
         ("Keep ninety percent of the weight on the right.", ("shift R 90",), "en", []),
+        ("Turn the chest 45 degrees to the left, pause, and return.", (), "en", ["torso -45", "hold", "torso 12"]),
+        ("Gira el pecho 45 grados a la izquierda y vuelve.", ("torso 3",), "es", ["torso -45", "torso 3"]),
+        ("Pasa el peso a la derecha y sube.", ("sink 60",), "es", ["shift R 100", "rise 10"]),
         ("Step out to 1.30 with the right foot.", ("shift L 100",), "en", ["step R 1:30 bow"]),
     ],
 )

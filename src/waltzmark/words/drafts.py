@@ -19,6 +19,7 @@ _WHY = {
     "facing.ahead": N_("straight ahead, where nothing else is said"),
     "facing.corner": N_("the corner on the foot’s own side"),
     "facing.square": N_("square to the front of the stance"),
+    "facing.before": N_("back to where it faced before"),
     "facing.which": N_("which corner is not said"),
     "foot.bent": N_("the knee that bends takes the weight"),
     "foot.empty": N_("the foot is not named: it is the empty one, or the last named"),

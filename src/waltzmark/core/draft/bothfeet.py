@@ -8,12 +8,24 @@ from waltzmark.core.draft.reader import TURNS, Reader
 
 __all__ = ["BothFeet"]
 
+#: Words with which a body comes back from where it turned.
+_RETURNS = frozenset({"return", "returns", "vuelve", "volvemos", "regresa", "regresamos"})
 #: Words for what comes first.
 _FIRST = frozenset({"first", "primero"})
 
 
 class BothFeet(Reader):
     """Reads how both feet turn."""
+
+    def _returns(self, c: Clause) -> bool:
+        """A body that turns back to where it was: "turn the waist to the left, and return"."""
+        words = [each for each in c.said if each.kind not in ("ordinary", "link")]
+        before = next((act for act in reversed(self.acts) if act.kind != "hold"), None)
+        turned = before is not None and before.kind == "torso" and self._is_here(c, before)
+        if not turned or len(words) != 1 or words[0].kind != "verb" or words[0].low not in _RETURNS:
+            return False
+        self._add(c, "torso", way="return")
+        return True
 
     def _pair(self, c: Clause) -> bool:
         """Both feet, each on its own part: "on the left heel and the ball of the right foot until both face three"."""

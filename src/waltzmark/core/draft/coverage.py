@@ -68,6 +68,8 @@ def covered(c: Clause, acts: Sequence[Act], *, mended: bool = False) -> bool:
     # "swing the leg forward", "open the foot to the side"
     if "step" in kinds and (does(c, "open", "abr") or is_swung(c)):
         kinds.add("pivot")
+    if "sink" in kinds and does(c, "sub"):
+        kinds.add("lift")  # "y sube"
     if "kick" in kinds and does(c, "exten", "extiend", "estir", "stretch"):
         kinds.add("step")  # "extend the leg in a kick"
     told = len(c.verbs) > 1 or any(each.kind in ("percent", "clock", "degrees", "contact") for each in c.said)

@@ -13,6 +13,9 @@ from waltzmark.core.draft.reader import STEPS, WEIGHTS, Reader
 
 __all__ = ["Pouring"]
 
+#: Words that say alone that a body sinks or rises, and by how many degrees.
+_ALONE = {"baja": 10.0, "bajamos": 10.0, "sube": -10.0, "subimos": -10.0}
+
 
 class Pouring(Reader):
     """Reads what the weight does."""
@@ -219,6 +222,11 @@ class Pouring(Reader):
         if "lower" in c.verbs and c.has("amount", "little") and not c.refs:
             self._add(c, "sink", degrees=10.0)
             return True
+        alone = [each.low for each in c.said if each.kind not in ("ordinary", "link")]
+        held = self.last is not None and self.last.kind in ("lift", "kick")  # a foot comes down, or the knee
+        if len(alone) == 1 and alone[0] in _ALONE and not held:
+            self._add(c, "sink", degrees=_ALONE[alone[0]])
+            return True
         return False
 
     def _leans(self, c: Clause) -> bool:
@@ -228,6 +236,10 @@ class Pouring(Reader):
             self._add(c, "lean", degrees=max(-degrees, -30.0) if back else min(degrees, 60.0))
             return True
         if "upright" in c.verbs:
-            self._add(c, "lean", degrees=0.0)
+            foot = next((r for r in c.refs if r.part in ("foot", "toes")), None)
+            if foot is not None:  # "el pie derecho se endereza"
+                self._add(c, "pivot", foot=foot, way="ahead")
+            else:
+                self._add(c, "lean", degrees=0.0)
             return True
         return False

@@ -194,6 +194,10 @@ class Saying(Reader):
         if c.has("part", "hand"):
             self._arms = c
         verbs = set(c.verbs) - {"repeat"}  # "again"
+        ways = not verbs and not c.refs and c.link == "and" and c.has("way", "up", "down")
+        if arms is not None and ways and arms.sentence == c.sentence:
+            self.idle.append((c.span, "idle"))  # "let the arms float up and down again"
+            return True
         if arms is None or not verbs or not verbs <= _OF_ARMS or (c.has("amount", "little") and not c.refs):
             return False  # "and sink a little": a body does
         if any(each.kind in _OF_FEET for each in c.said) or any(r.part != "it" for r in c.refs):

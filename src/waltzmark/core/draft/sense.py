@@ -145,6 +145,10 @@ class Sense(Stepping):
 
     def _torso(self, each: Act) -> list[act.Action] | None:
         facing = self.facing(each)
+        if each.way == "return":
+            self._slots.append(Slot("facing", "given", "facing.before"))
+            return [act.Torso(Clock.at(self._faced))]
+        self._faced = self.pose.torso
         if each.way == "square":
             self._slots.append(Slot("facing", "given", "facing.square"))
             return [act.Torso(Clock.at(self.pose.facing))]

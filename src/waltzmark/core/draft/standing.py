@@ -106,6 +106,7 @@ class Standing:
         self.unmade: list[Span] = []  # of acts that came to nothing, since nobody could say whose they are
         self.repeats: list[tuple[str, float | None, list[Span], bool]] = []
         self._last: Side | None = None  # the foot that was spoken of last
+        self._faced = pose.torso  # where the torso faced before it turned last
         self._slots: list[Slot] = []
         self._spans: list[Span] = []
 

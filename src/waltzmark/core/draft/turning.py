@@ -135,7 +135,7 @@ class Turning(BothFeet):
         return opened and (aside or lands or bool(width_of(c)) or any(sizes_of(c)) or "step" in c.verbs)
 
     def _turns(self, c: Clause) -> bool:
-        if self._pair(c) or self._both(c) or self._follows(c):
+        if self._returns(c) or self._pair(c) or self._both(c) or self._follows(c):
             return True
         if "lean" in c.verbs:
             return False
