@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from waltzmark.core.draft.asked import clock_of, inout_of
-from waltzmark.core.draft.clauses import Clause
+from waltzmark.core.draft.clauses import Clause, Ref
 from waltzmark.core.draft.reader import TURNS, Reader
 
 __all__ = ["BothFeet"]
 
 #: Words with which a body comes back from where it turned.
 _RETURNS = frozenset({"return", "returns", "vuelve", "volvemos", "regresa", "regresamos"})
+#: How words begin with which a body takes a foot along.
+_TAKES = ("takes the", "taking the", "brings the", "bringing the", "se lleva el", "llevándose el", "se lleva la")
 #: Words for what comes first.
 _FIRST = frozenset({"first", "primero"})
 
@@ -87,6 +89,8 @@ class BothFeet(Reader):
         """Toes or a foot that follow the body turn as far as that does."""
         last = next((act for act in reversed(self.acts[-2:]) if act.kind == "torso"), None)
         feet = [r for r in c.refs if r.part in ("toes", "foot")]
+        if any(each.low.startswith(_TAKES) for each in c.all_of("way")):
+            feet = [Ref("", "empty", "foot", 0, c.span)]  # "it takes the foot with it"
         if last is None or not feet or not c.has("way", "with") or clock_of(c) is not None:
             return False
         if c.verbs or c.has("part", "body", "weight") or not (self._is_here(c, last) or c.first):

@@ -177,7 +177,7 @@ def clauses_of(said: Iterable[Said], text: str = "") -> list[Clause]:
             close()
             link, together = ",", False
         else:
-            if _is_subject(said, at) and any(other.kind == "verb" for other in part):
+            if _is_subject(said, at) and (any(other.kind == "verb" for other in part) or _is_poured(part)):
                 close()  # "as the weight goes back the right foot turns in"
                 link = ","
             elif each.kind == "side" and _is_other(each, part, text):
@@ -225,6 +225,12 @@ def _is_told(part: list[Said]) -> bool:
         return any(each.kind == "part" for each in part[:-1])  # "right toes lift"
     done = any(each.kind == "verb" or each.value == "weight" for each in part[:-1])
     return done and part[-1].kind in ("way", "part", "clock", "percent", "contact", "amount")
+
+
+def _is_poured(part: list[Said]) -> bool:
+    """Whether it was said where the weight goes: "weight into the right leg"."""
+    at = next((n for n, each in enumerate(part) if each.value == "weight"), len(part))
+    return any(each.kind in ("side", "which") for each in part[at:])
 
 
 def _is_turned(part: list[Said]) -> bool:

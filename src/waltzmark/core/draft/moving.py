@@ -104,7 +104,8 @@ class Moving(Landing):
         last, part = self.last, next((r.part for r in c.refs if not r.side and r.part in ("heel", "ball", "toes")), "")
         comes = last is not None and last.kind == "step" and last.way in ("in", "", "back", "beside", "close")
         rests = set(c.verbs) <= {"touch", "put", "bring"} and c.has("way", "beside") and clock_of(c) is None
-        if last is None or not (comes and rests and part and c.link == "until" and self._is_here(c, last)):
+        on = c.link == "until" or (c.link == "," and not c.verbs)  # "steps up, toe beside the left heel"
+        if last is None or not (comes and rests and part and on and self._is_here(c, last)):
             return False
         last.way, last.contact = "beside", {"toes": "ball"}.get(part, part)
         last.spans.append(c.span)

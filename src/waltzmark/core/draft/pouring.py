@@ -57,7 +57,7 @@ class Pouring(Reader):
         return unsaid and land.kind == "land" and (land.until or bare) and self._is_here(c, pour)
 
     def _weights(self, c: Clause) -> bool:
-        alone = [each for each in c.said if each.kind != "ordinary"]
+        alone = [each for each in c.said if each.kind != "ordinary" and each.value != "repeat"]
         if c.first and len(alone) == 1 and alone[0].kind == "way" and alone[0].value in ("back", "forward"):
             self._add(c, "shift", way=alone[0].value, unread=True)  # "Back, toes up.": of what is not said
             return True
@@ -104,6 +104,9 @@ class Pouring(Reader):
             said = self.acts[-1]
             counting = c.link == "," and said.share is not None and abs(said.share + share - 100.0) > 1.0
             bare = all(each.kind in ("number", "ordinary") for each in c.said)
+            if bare and c.link == "," and said.share is not None and abs(said.share + share - 100.0) < 1.0:
+                said.spans.append(c.span)  # "seventy, thirty"
+                return True
             if c.link == "no" or said.share is None or said.share == share or (counting and bare):
                 said.share = share
                 said.spans.append(c.span)

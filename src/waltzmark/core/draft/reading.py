@@ -28,6 +28,8 @@ __all__ = ["Read", "acts_of"]
 
 #: Words for what is done first, at the end of what is told after: "taking the weight off it first".
 _FIRST = frozenset({"first", "primero", "antes"})
+#: Words with which somebody shows what can be seen.
+_SHOWN = frozenset({"see how", "see that", "notice how", "notice that", "watch how", "fijaos que", "fíjate que"})
 #: Parts that a kick may be as high as, by their words.
 _HIGH = {each: each for each in ("waist", "hip", "knee", "chest", "head")} | {
     "cintura": "waist", "cadera": "hip", "rodilla": "knee", "pecho": "chest", "cabeza": "head",
@@ -77,8 +79,10 @@ class Read(Moving, Pouring, Saying):
     def _take(self, clause: Clause) -> None:
         if clause.sentence == self._past and (clause.link == "then" or _resumes(clause)):
             self._past = -1  # people who talk make no full stops
-        if clause.asks or clause.sentence == self._past or clause.has("link", "past"):
-            self._past = clause.sentence
+        past = clause.first_of("link", "past")
+        if clause.asks or clause.sentence == self._past or past is not None:
+            if past is None or past.low not in _SHOWN:  # what is shown is that clause alone
+                self._past = clause.sentence
             self._leave(clause)
             return
         clause = self._before_not(clause)

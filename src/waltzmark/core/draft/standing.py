@@ -230,9 +230,13 @@ class Standing:
                 self._insert(act.Shift(None, 50.0), each)
 
     def _put(self, each: Act, actions: list[act.Action]) -> None:
-        last = self.made[-1] if self.made else None
+        last = self.made[-1] if self.made and self._settled < len(self.made) else None
+        if last is not None and last.inserted and last.count.actions == tuple(actions):
+            last.inserted, last.slots = False, list(self._slots)  # "feet together, weight even": it was said after all
+            last.spans += each.spans
+            return
         beats = each.times if each.kind == "hold" and each.times else 1.0
-        if last is not None and self._settled < len(self.made) and self._joins(each, last, actions):
+        if last is not None and self._joins(each, last, actions):
             before = self._before_last
             joined = act.Count((*last.count.actions, *actions), max(last.count.beats, beats))
             last.count = joined

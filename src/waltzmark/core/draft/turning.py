@@ -192,6 +192,12 @@ class Turning(BothFeet):
             last.part = "ball" if how.value == "ball" else last.part  # "…, pivoting on the heel"
             last.spans.append(c.span)
             return True
+        same = turns and not feet_of(refs) and not body and clock is not None and last is not None
+        same = same and last is not None and last.kind == "pivot" and last.clock is None and not last.degrees
+        if same and last is not None and how is not None and self._is_here(c, last):
+            last.clock, last.way, last.amount, last.part = clock, "", "", how.value
+            last.spans.append(c.span)  # "adjust it a bit, pivot on the heel to …"
+            return True
         slid = last is not None and last.kind == "pivot" and last.part == "slide" and last.clock is None
         slid = slid and clock is not None and c.link == "," and not body
         if slid and last is not None and refs and is_same(refs[0], last.foot) and self._is_here(c, last):
