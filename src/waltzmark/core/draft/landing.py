@@ -6,6 +6,7 @@ from waltzmark.core.draft.asked import (
     clock_of,
     contact_of,
     does,
+    foot_of,
     inout_of,
     on_toes,
     opened,
@@ -145,6 +146,11 @@ class Landing(Turning):
                 self._add(c, "land", foot=next((r for r in refs if r.side or r.which), None), contact=contact or "flat")
             return True
         ref = next((r for r in refs if r.side or r.which), None)
+        away = "back" if c.has("way", "back") else "forward" if c.has("way", "forward") else ""
+        if "touch" in c.verbs and ref is not None and ref == foot_of(c) and away and not self._open_step():
+            part = contact or {"heel": "heel", "ball": "ball", "toes": "ball"}.get(ref.part, "")
+            self._add(c, "step", foot=ref, way=away, contact=part)  # "the right heel rests in front"
+            return True
         if ("touch" in c.verbs or contact) and ref is not None and not self._open_step():
             self._add(c, "land", foot=ref, contact=contact or {"heel": "heel"}.get(ref.part, "ball"))
             return True

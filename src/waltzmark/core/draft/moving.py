@@ -114,6 +114,12 @@ class Moving(Landing):
     def _steps(self, c: Clause) -> bool:
         if self._ends_beside(c):
             return True
+        if "bring" in c.verbs and c.has("percent") and not c.refs:
+            return False  # "bring seventy percent back"
+        follows = next((r for r in c.refs if r.part == "foot" and (r.side or r.which)), None)
+        if does(c, "follow") and follows is not None and not c.has("part", "weight") and share_of(c) is None:
+            self._add(c, "step", foot=follows, way=way_of(c) or "half", contact=contact_of(c))
+            return True  # "follow with the right foot"
         verbs = [v for v in c.verbs if v in STEPS] or (["step"] if self._opens(c) else [])
         down = "lower" in c.verbs or "touch" in c.verbs
         bare_part = [r.part for r in c.refs] in (["heel"], ["ball"], ["toes"]) and c.has("way", "down")

@@ -64,6 +64,11 @@ class Saying(Reader):
             times = often._replace(number=float(often.value))
         alone = not c.verbs and c.has("side", "other") and all(r.side == "other" and not r.part for r in c.refs)
         if alone and any(each.low in _SIDE for each in c.said):
+            if last is not None and last.kind == "repeat" and c.link == "," and self._is_here(c, last):
+                last.kind, last.unread = "mirror", False  # "once more, this time on the other side"
+                last.spans.append(c.span)
+                self.idle = [each for each in self.idle if each[0] not in last.spans]
+                return True
             self._add(c, "mirror")  # "now the other side"
             return True
         if "repeat" not in c.verbs and times is None:

@@ -22,6 +22,8 @@ __all__ = ["Stepping"]
 _FEET = frozenset({"pie", "pierna", "foot", "leg"})
 #: Metres by which feet may be nearer or farther than somebody says they are.
 _STANDS = 0.03
+#: Words for where something comes from.
+_FROM = frozenset({"from", "desde"})
 
 
 class Stepping(Expecting):
@@ -70,6 +72,11 @@ class Stepping(Expecting):
         manner: act.Manner | None = None
         stance: str | None = None
         way = each.way
+        if facing is not None and way == "beside" and clause is not None:
+            if all(r.part != "toes" for r in clause.refs) and any(said.low in _FROM for said in clause.said):
+                way, each.passing = "", True  # "from beside the right ankle out to ten thirty"
+            elif all(r.part != "toes" for r in clause.refs):
+                self._slots.append(Slot("place", "doubtful", "place.near"))
         if way == "cross":
             place = act.Faced(facing or self._facing_now(), "cross")
             if clause is not None and clause.has("way", "back"):

@@ -152,6 +152,12 @@ class Turning(BothFeet):
             c.has("part", "body"),
             [r for r in c.refs if r.part in ("foot", "toes", "heel", "ball", "it", "knee") or (not r.part and of_feet)],
         )
+        bare_out = [each.kind for each in c.said] in (["way", "number"], ["way", "degrees"]) and _bare_degrees(c)
+        if self.last is not None and self.last.kind in ("land", "lift", "shift", "pivot") and bare_out and inout_of(c):
+            foot = self.last.foot if self.last.kind != "shift" else None  # "toe up; out forty five"
+            foot = foot or Ref("", "empty", "foot", 0, c.span)
+            self._add(c, "pivot", foot=foot, way=inout_of(c), degrees=bare_out.number)
+            return True
         if not refs and turns and not body and (on := _on_side(c)) is not None:
             refs = [on]
         if self._body == c.sentence and refs and all(r.part == "it" for r in refs):
