@@ -11,6 +11,7 @@ from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from tests.desktop.test_plotting import pressed
+from waltzmark.core.answers.onward import onward
 from waltzmark.core.score.write import write_count
 from waltzmark.desktop.asking import Asking
 from waltzmark.desktop.drafting.stage import WordsStage
@@ -116,16 +117,43 @@ def test_enter_takes_and_goes_on_and_undo_gives_back(written: WordsStage, window
 def test_by_keys_alone_one_goes_from_the_words_to_the_draft(
     written: WordsStage, window: MainWindow, qtbot: QtBot
 ) -> None:
-    window.document.judge.begin()
-    qtbot.waitUntil(lambda: window.document.judge.review is not None)
-    for keys in ((Qt.Key.Key_G,), (Qt.Key.Key_J,)):
-        written.text.setFocus()
-        assert window.focusWidget() is written.text
-        pressed(window, keys[0], Qt.KeyboardModifier.ControlModifier)
-        assert window.focusWidget() is written.rows
+    written.text.setFocus()
+    assert window.focusWidget() is written.text
+    pressed(window, Qt.Key.Key_J, Qt.KeyboardModifier.ControlModifier)
+    assert window.focusWidget() is written.rows
     QTest.keyClick(window.focusWidget(), Qt.Key.Key_Return)
     settled(written, qtbot)
     assert lines(written) == ["shift R 100"] and written.text.toPlainText() == TEXT
+
+
+def test_what_asks_nothing_is_taken_at_once_up_to_the_next_question(
+    written: WordsStage, window: MainWindow, qtbot: QtBot
+) -> None:
+    window.document.judge.begin()
+    qtbot.waitUntil(lambda: window.document.judge.review is not None)
+    rows = written.bench.found.of.rows  # type: ignore[union-attr]
+    first = next(at for at, row in enumerate(rows) if row.made is not None and row.made.how == "doubtful")
+    assert 0 < first < len(rows)
+    pressed(window, Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)  # the next thing to do, in this stage
+    settled(written, qtbot)
+    assert lines(written) == drafted(written)[:first] and written.bench.hand == first
+    written.bench.go(first + 1)
+    alt = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
+    pressed(window, Qt.Key.Key_Return, alt)  # it waits for an answer
+    settled(written, qtbot)
+    assert lines(written) == drafted(written)[:first] and written.bench.hand == first
+    qtbot.waitUntil(lambda: window.document.judge.review is not None)
+    review = window.document.judge.review
+    assert review is not None and onward(window.document.form, review, "words")[0].act == "take sure"
+    assert window.focusWidget() is written.rows
+    key(written, Qt.Key.Key_Return)
+    pressed(window, Qt.Key.Key_Return, alt)
+    settled(written, qtbot)
+    assert lines(written) == drafted(written)
+    for left in (first + 1, first, 0):
+        window.document.undo()
+        settled(written, qtbot)
+        assert len(lines(written)) == left
 
 
 def test_f2_del_tab_and_n_change_what_is_drafted(written: WordsStage, qtbot: QtBot) -> None:

@@ -79,6 +79,7 @@ SENTENCES: dict[str, Sentence] = {
     "sides.differ": _differ,
     "onward.write": N_("Write the first count"),
     "onward.draft": N_("Take what your words come to"),
+    "onward.sure": N_("Take all up to the next question"),
     "onward.practise": N_("Practise it"),
     "onward.sheet": N_("Print a sheet for the floor"),
     "onward.log": N_("See what to practise next"),

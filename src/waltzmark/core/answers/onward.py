@@ -25,6 +25,7 @@ class Onward(Record):
 
 _WRITE = Onward(message("onward.write"), "plot", act="type")
 _DRAFT = Onward(message("onward.draft"), "words", act="to draft")
+_SURE = Onward(message("onward.sure"), act="take sure")
 _PRACTISE = Onward(message("onward.practise"), "practise", "walk")
 _SHEET = Onward(message("onward.sheet"), act="sheets")
 _LOG = Onward(message("onward.log"), "log", "next")
@@ -33,10 +34,14 @@ _LOG = Onward(message("onward.log"), "log", "next")
 def onward(form: Form, review: Review, here: str) -> tuple[Onward, ...]:
     """One or two things to go on with from a stage: what is open, and when nothing is, the sheet and the practice."""
     if not any(count.moves for posture in form.postures for count in form.lines(posture)):
-        return (_WRITE,) if form.words is None or not form.words.text.strip() else (_DRAFT, _WRITE)
+        if form.words is None or not form.words.text.strip():
+            return (_WRITE,)
+        return _SURE if here == "words" else _DRAFT, _WRITE
+    waits = form.words is not None and form.words.upto < len(form.words.text.rstrip())
     room, home, sides = (answer.good for answer in review.answers)
     stops = review.stops
     matters = (
+        (here == "words" and waits, _SURE),
         (stops > 0, Onward(message("onward.mend", n=stops), "plot", act="next finding")),
         (form.room is None, Onward(message("onward.room"), "room", "room")),
         (form.room is not None and room is False, Onward(message("onward.fit"), "room", "place")),

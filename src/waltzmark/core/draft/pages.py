@@ -50,6 +50,11 @@ class Row(NamedTuple):
     within: int
     done: bool
 
+    @property
+    def asks(self) -> bool:
+        """Whether it waits, and something of it is doubtful."""
+        return not self.done and self.made is not None and not self.made.refused and self.made.how == "doubtful"
+
 
 class PageDraft(NamedTuple):
     """The page that was drafted, what came of it, and its rows in order."""
@@ -62,6 +67,12 @@ class PageDraft(NamedTuple):
     def next_row(self) -> int:
         """The first row that waits; the number of rows where none does."""
         return next((at for at, row in enumerate(self.rows) if not row.done), len(self.rows))
+
+    @property
+    def sure_up_to(self) -> int:
+        """The row after the last one that waits and asks nothing, before the first that does."""
+        waits = range(self.next_row, len(self.rows))
+        return next((at for at in waits if self.rows[at].asks), len(self.rows))
 
 
 class Progress(NamedTuple):
@@ -148,7 +159,7 @@ def progress(drafted: PageDraft) -> Progress:
     unread = [each for each in drafted.draft.unused if each.why != "idle" and each.span[1] > drafted.page.upto]
     words = [match.span() for match in re.finditer(r"[^\W_]+(?:['’.:-][^\W_]+)*", text)]
     lost = sum(any(start < each.span[1] and each.span[0] < stop for each in unread) for start, stop in words)
-    asked = sum(not row.done and row.made is not None and row.made.how == "doubtful" for row in drafted.rows)
+    asked = sum(row.asks for row in drafted.rows)
     return Progress(len(words) - lost, len(words), asked + len(unread))
 
 

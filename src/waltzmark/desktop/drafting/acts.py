@@ -29,6 +29,9 @@ WORDS_ACTS: ByMenu[WordsStage] = (
             Act("to draft", tr("&Go to the draft"), lambda stage: stage.go_to_draft(), ("Ctrl+J",)),
             Act("take row", tr("&Take this count"), lambda stage: stage.take(), ("Ctrl+Return",)),
             Act("take posture", tr("Take the &posture"), lambda stage: stage.take(whole=True), ("Ctrl+Shift+Return",)),
+            Act(
+                "take sure", tr("Ta&ke up to the next question"), lambda stage: stage.take_sure(), ("Ctrl+Alt+Return",)
+            ),
             Act("refuse row", tr("&Refuse this count"), lambda stage: stage.bench.refuse()),
             Act("other reading", tr("&Other reading"), lambda stage: stage.bench.other_reading()),
             Act("change row", tr("&Change this count"), lambda stage: stage.change_count(), ("F2",)),

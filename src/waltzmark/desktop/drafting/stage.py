@@ -150,6 +150,11 @@ class WordsStage(Stage):
             push_button(
                 tr("Take the posture"), lambda: self.take(whole=True), tr("Takes all its counts  (Shift+Enter)")
             ),
+            push_button(
+                tr("Up to the next question"),
+                self.take_sure,
+                tr("Takes all counts up to the next of which something is doubtful  (Ctrl+Alt+Enter)"),
+            ),
             push_button(tr("Other reading"), self.bench.other_reading, tr("What else the words can mean  (Tab)")),
             push_button(tr("Change it …"), self.change_count, tr("Lets you write the count yourself  (F2)")),
             push_button(tr("Refuse it"), self.bench.refuse, tr("Leaves these words out of the form  (Del)")),
@@ -306,6 +311,14 @@ class WordsStage(Stage):
         """Takes the count under the hand, or its posture."""
         if not self.bench.take(whole):
             self.told.setText(tr("Nothing waits to be taken."))
+        self.rows.setFocus()
+
+    def take_sure(self) -> None:
+        """Takes all counts up to the next one of which something is doubtful."""
+        if not self.bench.take_sure():
+            waits = self.bench.row is not None and not self.bench.row.done
+            asked = tr("The next count is a question: take it, change it or refuse it.")
+            self.told.setText(asked if waits else tr("Nothing waits to be taken."))
         self.rows.setFocus()
 
     def beats(self) -> None:

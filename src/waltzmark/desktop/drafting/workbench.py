@@ -261,9 +261,23 @@ class Workbench(QObject):
         row = self.row
         if found is None or row is None or row.done:
             return False
-        rows, upto = found.of.rows, self.hand
+        upto = self.hand
         if whole:
-            upto = max(at for at, each in enumerate(rows) if each.posture == row.posture)
+            upto = max(at for at, each in enumerate(found.of.rows) if each.posture == row.posture)
+        return self._take_to(found, upto)
+
+    def take_sure(self) -> bool:
+        """Takes what waits up to the next question; whether there was something."""
+        found = self._fresh()
+        if found is None or found.of.next_row == len(found.of.rows):
+            return False
+        if found.of.sure_up_to == found.of.next_row:  # it is one
+            self.go(found.of.next_row)
+            return False
+        return self._take_to(found, found.of.sure_up_to - 1)
+
+    def _take_to(self, found: Drafted, upto: int) -> bool:
+        rows, row = found.of.rows, found.of.rows[upto]
         n = sum(not each.done for each in rows[found.of.next_row : upto + 1])
         form, posture, lines = taken(self._document.form, found.of, upto)
         if row.made is not None and n == 1:
