@@ -308,7 +308,10 @@ def test_what_comes_after_the_other_side_begins_as_that_ends(
     assert write_count(last) == f"lift {free} knee"
 
 
-@pytest.mark.parametrize("again", ["", "Repeat on the other side.", "Repeat it.", "Do it three times."])
+TWICE = "Repeat on the other side. Step back with the left foot. Do that twice. Sit back, and turn the front toes out."
+
+
+@pytest.mark.parametrize("again", ["", "Repeat on the other side.", "Repeat it.", "Do it three times.", TWICE])
 def test_what_is_drafted_of_a_page_goes_on_from_where_the_form_made_of_it_stands(again: str) -> None:
     text = AGAIN.format(again=again)
     form = replace(Form(), opening=Opening("together"), words=Page(text))

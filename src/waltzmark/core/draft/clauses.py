@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from itertools import islice
 from typing import NamedTuple
 
 from waltzmark.core.draft.lexicon import Said
@@ -249,7 +250,8 @@ def _is_broken(said: list[Said], at: int, text: str) -> bool:
     """Whether the sentence that begins at a word goes on over the end of a line, as captions do."""
     if at >= len(said):
         return False
-    stop = next((each.span[0] for each in said[at:] if each.kind in ("stop", "line")), said[-1].span[1])
+    words = islice(said, at, None)
+    stop = next((each.span[0] for each in words if each.kind in ("stop", "line")), said[-1].span[1])
     return "\n" in text[said[at].span[0] : stop]
 
 

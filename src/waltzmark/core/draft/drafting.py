@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import re
-from bisect import bisect_right
-from collections import deque
-from collections.abc import Container, Mapping, Sequence
-from itertools import accumulate
+from bisect import bisect_left
+from collections.abc import Callable, Container, Mapping, Sequence
+from itertools import accumulate, pairwise
 from typing import NamedTuple
 
 from waltzmark.core.base.angles import COMPASS, compass_heading
@@ -134,65 +133,73 @@ def draft(
     numbers = {each.start("number") for each in _LISTED.finditer(text)}
     heads = lexicon(language).heads
     title = title_of(text, heads, does_nothing)
-    parts = deque(parts_of(text, heads, 0 if title is None else title.end(), does_nothing, done_again))
-    alone, number = len(parts) == 1, 0
-    while parts:
-        (name, start, begin, stop), number = parts.popleft(), number + 1
-        known, now = None, None
-        if begun is not None and start in begun:
-            known, pose, now = begun[start]
-        chosen = () if page is None else [each for each in page.chosen if start <= each.start < stop]
-        sense = Sense(pose, ground, chosen, 0 if page is None else page.upto, now, taught)
+    parts = parts_of(text, heads, 0 if title is None else title.end(), does_nothing, done_again)
+    number = 0
+    for name, start, begin, stop in parts:
         told = said_of(text[begin:stop], language, own_phrases)
-        if number == 1 and fresh and (twelve := _faced(told, text[begin:stop])):
+        if start == parts[0][1] and fresh and (twelve := _faced(told, text[begin:stop])):
             ground = ground._replace(twelve=twelve)
         said = [_aimed(_moved(each, begin), ground) for each in told]
         said = [each for each in said if each.span[0] not in numbers]
         read = acts_of(clauses_of(said, text))
-        if (rest := _after_again(read.acts)) is not None:  # "repeat on the other side. Then …": that is no more of it
-            parts.appendleft(("", rest, rest, stop))
-            said, stop = [each for each in said if each.span[0] < rest], rest
-            read = acts_of(clauses_of(said, text))
-        if number == 1 and twelve:  # it is so now
-            sense.so.extend(read.acts.pop(_begun_facing(read.acts)).spans)
-        sense.take(read.acts)
-        pose = sense.pose
-        used = [span for made in sense.made for span in made.spans]
+        so = read.acts.pop(_begun_facing(read.acts)).spans if number == 0 and twelve else []  # it is so now
         unused += [Unused(span, text[span[0] : span[1]], why) for span, why in read.idle]
-        unused += [Unused(span, text[span[0] : span[1]], "idle") for span in sense.so]
-        repeated = [span for each in sense.repeats for span in each[2]]
-        lost = [span for span in sense.unmade if not any(a < span[1] and b > span[0] for a, b in used + repeated)]
-        unused += [Unused(span, text[span[0] : span[1]], "unread") for span in lost]
-        gone = [*lost, *sense.so, *(span for span, _ in read.idle), *repeated]
-        unused += _left(text, said, used + gone)
-        own = f"part-{number}" if not name else re.sub(r"\W+", "-", name.lower()).strip("-") or f"part-{number}"
-        own = known or free_name(own, ids)
-        ids.add(own)
-        named = name
-        if sense.made or (not sense.repeats and (name or alone)):  # words before the first heading do nothing
-            named = ""
-            postures.append(PostureDrafted(own, name, tuple(sense.made), span=(start, stop)))
-        for kind, times, spans, _ in sense.repeats:
-            source = _source(postures, f"{named}\n{_sentence(text, spans)}")
-            other = source if kind == "mirror" else None
-            again = source if kind == "repeat" else None
-            copy = own if named else free_name(f"{source}-{kind}", ids)
-            ids.add(copy)
-            span = (min(spans)[0], max(end for _, end in spans))
-            postures.append(PostureDrafted(copy, named, (), again, other, times, span))
-            pose = _done_again(postures[-1], postures, pose, ground)
-            named = ""
+        gone = [*so, *(span for span, _ in read.idle)]
+        for acts, since, until in _runs(read.acts, start, stop):
+            number += 1
+            known, now = None, None
+            if begun is not None and since in begun:
+                known, pose, now = begun[since]
+            chosen = () if page is None else [each for each in page.chosen if since <= each.start < until]
+            sense = Sense(pose, ground, chosen, 0 if page is None else page.upto, now, taught)
+            sense.so.extend(so)
+            so = []
+            sense.take(acts)
+            pose = sense.pose
+            unused += [Unused(span, text[span[0] : span[1]], "idle") for span in sense.so]
+            used = [span for made in sense.made for span in made.spans]
+            repeated = [span for each in sense.repeats for span in each[2]]
+            taken = _taken(used + repeated)
+            lost = [span for span in sense.unmade if not taken(span)]
+            unused += [Unused(span, text[span[0] : span[1]], "unread") for span in lost]
+            gone += [*used, *lost, *sense.so, *repeated]
+            own = f"part-{number}" if not name else re.sub(r"\W+", "-", name.lower()).strip("-") or f"part-{number}"
+            own = known or free_name(own, ids)
+            ids.add(own)
+            named = name
+            # Words before the first heading do nothing.
+            if sense.made or (not sense.repeats and (name or (len(parts) == 1 and since == start))):
+                named = ""
+                postures.append(PostureDrafted(own, name, tuple(sense.made), span=(since, until)))
+            for kind, times, spans, _ in sense.repeats:
+                source = _source(postures, f"{named}\n{_sentence(text, spans)}")
+                other = source if kind == "mirror" else None
+                again = source if kind == "repeat" else None
+                copy = own if named else free_name(f"{source}-{kind}", ids)
+                ids.add(copy)
+                span = (min(spans)[0], max(end for _, end in spans))
+                postures.append(PostureDrafted(copy, named, (), again, other, times, span))
+                pose = _done_again(postures[-1], postures, pose, ground)
+                named = ""
+            name = ""
+        unused += _left(text, said, gone)
     named = "" if title is None else title["title"]
     return Draft(language, tuple(postures), tuple(sorted(unused)), named, twelve)
 
 
-def _after_again(acts: Sequence[Act]) -> int | None:
-    """Where the words begin of what is done after something was repeated or mirrored; None where nothing is."""
-    again = next((at for at, act in enumerate(acts) if act.kind in ("repeat", "mirror")), len(acts))
-    done = max((end for _, end in acts[again].spans), default=0) if again < len(acts) else 0
-    more = next((act for act in acts[again + 1 :] if act.kind not in ("repeat", "mirror") and act.spans), None)
-    begin = 0 if more is None else min(start for start, _ in more.spans)
-    return begin if begin >= done > 0 else None
+def _runs(acts: list[Act], start: int, stop: int) -> list[tuple[list[Act], int, int]]:
+    """Acts up to where something is done again, and those after it, with where their words begin and end.
+
+    "Repeat on the other side. Then …": what is done then is no more of what is repeated.
+    """
+    cuts, done = [(0, start)], -1
+    for at, act in enumerate(acts):
+        if act.kind in ("repeat", "mirror"):
+            done = max(end for _, end in act.spans)
+        elif act.spans and 0 <= done <= (begin := min(first for first, _ in act.spans)):
+            cuts.append((at, begin))
+            done = -1
+    return [(acts[a:b], since, until) for (a, since), (b, until) in pairwise([*cuts, (len(acts), stop)])]
 
 
 def _done_again(copy: PostureDrafted, postures: Sequence[PostureDrafted], pose: Pose, ground: Ground) -> Pose:
@@ -298,21 +305,21 @@ def _sentence(text: str, spans: Sequence[Span]) -> str:
     return text[begin:end]
 
 
-def _alone(text: str, span: Span, used: list[Span]) -> bool:
-    """Whether nothing of the sentence around some words was used."""
-    begin, end = _around(text, span)
-    return not any(start < end and stop > begin for start, stop in used)
+def _taken(spans: Sequence[Span]) -> Callable[[Span], bool]:
+    """Whether a span has characters that are in any of some others."""
+    ordered = sorted(spans)
+    starts = [start for start, _ in ordered]
+    reach = list(accumulate((stop for _, stop in ordered), max))  # how far those that begin up to there go
+
+    def taken(span: Span) -> bool:
+        at = bisect_left(starts, span[1]) - 1
+        return at >= 0 and reach[at] > span[0]
+
+    return taken
 
 
 def _left(text: str, said: list[Said], used: list[Span]) -> list[Unused]:
     """What says something and that nothing took up."""
-    found = []
-    spans = sorted(used)
-    starts = [start for start, _ in spans]
-    reach = list(accumulate((stop for _, stop in spans), max))  # how far those that begin up to there go
-    for each in said:
-        at = bisect_right(starts, each.span[0]) - 1
-        if each.kind not in _TELLING or (at >= 0 and reach[at] > each.span[0]):
-            continue
-        found.append(Unused(each.span, text[each.span[0] : each.span[1]], "unread"))
-    return found
+    taken = _taken(used)
+    left = [each.span for each in said if each.kind in _TELLING and not taken((each.span[0], each.span[0] + 1))]
+    return [Unused(span, text[span[0] : span[1]], "unread") for span in left]

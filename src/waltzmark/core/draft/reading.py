@@ -30,6 +30,8 @@ __all__ = ["Read", "acts_of"]
 _FIRST = frozenset({"first", "primero", "antes"})
 #: Words with which somebody shows what can be seen.
 _SHOWN = frozenset({"see how", "see that", "notice how", "notice that", "watch how", "fijaos que", "fíjate que"})
+#: So many acts back a new one may stand: before those that it is told with, or in the place of one.
+_NEAR = 4
 #: Parts that a kick may be as high as, by their words.
 _HIGH = {each: each for each in ("waist", "hip", "knee", "chest", "head")} | {
     "cintura": "waist", "cadera": "hip", "rodilla": "knee", "pecho": "chest", "cabeza": "head",
@@ -122,7 +124,7 @@ class Read(Moving, Pouring, Saying):
         left = bool(self.idle) and self.idle[-1][0] == clause.span
         if self.acts and not left and not covered(clause, self.acts[max(before - 1, 0) :], mended=clause.link == "no"):
             self.acts[-1].unread = True
-        for act in self.acts:
+        for act in self.acts[max(before - _NEAR, 0) :]:
             if act.clause is not None:
                 continue
             act.spans = act.spans or [clause.span]
