@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from waltzmark.core.base.leftright import Side
@@ -116,6 +116,7 @@ def test_progress_counts_what_is_used_and_asked() -> None:
 
 @settings(max_examples=200, deadline=None)
 @given(st.text(max_size=40), st.integers(0, 40), st.integers(0, 40), st.text(max_size=9), st.integers(0, 40))
+@example("0", 0, 0, "0", 1)
 def test_edits_leave_what_they_do_not_touch(text: str, at: int, removed: int, added: str, stop: int) -> None:
     at = min(at, len(text))
     removed, stop = min(removed, len(text) - at), min(stop, len(text))

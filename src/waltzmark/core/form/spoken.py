@@ -77,8 +77,11 @@ class Page(Record):
 
         text = self.text[:at] + added + self.text[end:]
         standing = tuple(replace(each, start=moved(each.start), stop=moved(each.stop)) for each in self.standing)
-        kept = (each for each in self.chosen if each.stop <= at or each.start >= end)
-        chosen = tuple(replace(each, start=moved(each.start), stop=moved(each.stop)) for each in kept)
+        chosen = tuple(
+            each if each.stop <= at else replace(each, start=each.start + by, stop=each.stop + by)
+            for each in self.chosen
+            if each.stop <= at or each.start >= end  # also what comes right before the words leaves them alone
+        )
         times = tuple((moved(place), seconds) for place, seconds in self.times)
         upto = min(moved(self.upto), len(text))
         return replace(self, text=text, upto=upto, standing=standing, chosen=chosen, times=times)
