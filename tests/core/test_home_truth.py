@@ -10,7 +10,7 @@ from collections.abc import Sequence
 import numpy as np
 import pytest
 import scipy.optimize
-from hypothesis import assume, given, settings
+from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 
 from tests.trying import tries
@@ -253,6 +253,7 @@ def test_what_is_done_more_or_less_often_says_by_how_many() -> None:
 
 @settings(max_examples=tries(40), deadline=None)
 @given(st.integers(0, 719), st.integers(-150, 150), st.integers(-150, 150))
+@example(540, 0, 137)
 def test_steps_that_are_put_in_carry_as_far_as_was_missing(minutes: int, forward: int, aside: int) -> None:
     """From feet beside each other that face anywhere, each way from a handbreadth to a few bows, or not at all."""
     ways = [way + int(math.copysign(2, way)) if 9 <= abs(way) <= 10 else way for way in (forward, aside)]
@@ -274,7 +275,8 @@ def test_steps_that_are_put_in_carry_as_far_as_was_missing(minutes: int, forward
     assume(made)
     longer, added = made[0]
     walked = walk(longer)
-    assert walked.midpoints[-1] - trace.midpoints[-1] == pytest.approx(missing, abs=2e-3)
+    # Each of four steps at the most is rounded to a millimetre.
+    assert walked.midpoints[-1] - trace.midpoints[-1] == pytest.approx(missing, abs=2e-3 + 1e-9)
     assert added.steps == 2 * carry and added.after == "p"
     steps = [
         float(np.hypot(*(b - a)))
