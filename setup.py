@@ -22,7 +22,6 @@ def compile_catalogues() -> None:
 
 def tables_of(grammar: str) -> str:
     """The tables by which a text of a grammar is read, as a module: Lark works them out, a start only takes them."""
-    import hashlib
     import re
     from pprint import pformat
 
@@ -81,7 +80,6 @@ def tables_of(grammar: str) -> str:
         turns.append(turn)
 
     parts = {
-        "GRAMMAR: str": hashlib.sha256(grammar.encode()).hexdigest(),
         "IGNORED: str": patterns.pop(ignored),
         "WORDS: dict[str, tuple[str, ...]]": words,
         "PATTERNS: dict[str, str]": patterns,

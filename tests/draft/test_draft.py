@@ -340,6 +340,16 @@ def test_what_is_shared_or_lowered_a_little_and_where_one_looks_is_drafted(
 
 
 @pytest.mark.parametrize(
+    ("degrees", "how", "count"), [(60, "said", "lean 60"), (61, "doubtful", "lean 60"), (-31, "doubtful", "lean -30")]
+)
+def test_what_a_score_cannot_say_is_not_made_of_it_in_silence(degrees: int, how: str, count: str) -> None:
+    way = "back" if degrees < 0 else "forward"
+    found = words(f"Lean the trunk {abs(degrees)} degrees {way}.")
+    assert counts(found) == [count]
+    assert hows(found) == [how]
+
+
+@pytest.mark.parametrize(
     ("text", "language"), [("Baja el talón.", "es"), ("Lower the heel.", "en"), ("Vacía el pie que soltaste.", "es")]
 )
 def test_words_of_which_nothing_comes_are_told_and_not_lost(text: str, language: str) -> None:

@@ -36,7 +36,7 @@ def onward(form: Form, review: Review, here: str) -> tuple[Onward, ...]:
     if not any(count.moves for posture in form.postures for count in form.lines(posture)):
         if form.words is None or not form.words.text.strip():
             return (_WRITE,)
-        return _SURE if here == "words" else _DRAFT, _WRITE
+        return (_SURE if here == "words" else _DRAFT), _WRITE
     waits = form.words is not None and form.words.upto < len(form.words.text.rstrip())
     room, home, sides = (answer.good for answer in review.answers)
     stops = review.stops

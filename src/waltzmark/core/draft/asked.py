@@ -11,6 +11,7 @@ from waltzmark.core.draft.lexicon import Said
 
 __all__ = [
     "ONE",
+    "WHICH",
     "WIDTHS",
     "clock_of",
     "comes_from",
@@ -41,7 +42,7 @@ ONE = frozenset({"one", "un", "una", "uno"})
 
 
 #: Words that say more of what was just named.
-_WHICH = frozenset({"which", "that", "que"})
+WHICH = frozenset({"which", "that", "que"})
 #: Words before the foot that moves, and ways before one that only tells a place.
 _WITH = frozenset({"with", "con"})
 _PLACES = frozenset({"forward", "back", "beside", "close", "behind", "to"})
@@ -59,7 +60,7 @@ def foot_of(c: Clause, refs: list[Ref] | None = None) -> Ref | None:
     itself = next((r for r in c.refs if r.part == "it"), None)
     if moved is None and named and itself is not None and itself.span < named[0].span:
         return itself  # "set it down behind the left heel"
-    if moved is None and named and c.said[0].low in _WHICH:
+    if moved is None and named and c.said[0].low in WHICH:
         return Ref("", "", "it", 0, c.said[0].span)  # "which lands behind the left"
     return moved or (named[0] if named else None)
 

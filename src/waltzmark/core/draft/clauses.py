@@ -258,8 +258,7 @@ def _is_broken(said: list[Said], at: int, text: str) -> bool:
 def _begins(verb: Said, part: list[Said], text: str, broken: bool) -> bool:
     """Whether a verb after a whole clause begins another one.
 
-    It does after a line's end, or as a command in the middle of a
-    sentence of several lines.
+    It does after a line's end, as a command in the middle of a sentence of several lines, and as a Spanish gerund.
     """
     if verb.value == "repeat":
         return False

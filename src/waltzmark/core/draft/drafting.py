@@ -137,7 +137,7 @@ def draft(
     number = 0
     for name, start, begin, stop in parts:
         told = said_of(text[begin:stop], language, own_phrases)
-        if start == parts[0][1] and fresh and (twelve := _faced(told, text[begin:stop])):
+        if number == 0 and fresh and (twelve := _faced(told, text[begin:stop])):
             ground = ground._replace(twelve=twelve)
         said = [_aimed(_moved(each, begin), ground) for each in told]
         said = [each for each in said if each.span[0] not in numbers]

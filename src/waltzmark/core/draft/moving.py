@@ -223,10 +223,8 @@ class Moving(Landing):
             self.acts[-2:] = [self.acts[-1], last]
             return True
         whence = not verbs and clock is not None and any(comes_from(c, at) for at in range(1, len(c.said)))
-        turning = self._turning == c.sentence and c.said[-1].value not in (
-            "heel",
-            "ball",
-        )  # "torso 3, right foot 3 heel"
+        on_part = c.said[-1].value in ("heel", "ball")  # "torso 3, right foot 3 heel": it steps
+        turning = self._turning == c.sentence and not on_part
         if (turning or gapped or whence or self._on_its_part(c)) and not verbs and clock is not None and refs:
             pivot = self._add(c, "pivot", foot=refs[0], clock=hours_of(c)[-1].number if whence else clock)
             pivot.stated = gapped and last is not None and last.stated

@@ -13,6 +13,8 @@ from waltzmark.core.draft.reader import STEPS, WEIGHTS, Reader
 
 __all__ = ["Pouring"]
 
+#: How far a score lets a trunk lean, degrees.
+_FARTHEST_BACK, _FARTHEST_FORWARD = -30.0, 60.0
 #: Words that say alone that a body sinks or rises, and by how many degrees.
 _ALONE = {"baja": 10.0, "bajamos": 10.0, "sube": -10.0, "subimos": -10.0}
 
@@ -236,7 +238,8 @@ class Pouring(Reader):
         if "lean" in c.verbs:
             said, back = c.first_of("degrees"), c.has("way", "back")
             degrees = 10.0 if said is None or said.number is None else said.number
-            self._add(c, "lean", degrees=max(-degrees, -30.0) if back else min(degrees, 60.0))
+            to = max(-degrees, _FARTHEST_BACK) if back else min(degrees, _FARTHEST_FORWARD)
+            self._add(c, "lean", degrees=to, unread=abs(to) != degrees)  # further than a score can say
             return True
         if "upright" in c.verbs:
             foot = next((r for r in c.refs if r.part in ("foot", "toes")), None)

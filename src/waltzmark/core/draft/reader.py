@@ -17,11 +17,6 @@ PARTICIPLES = ("ing", "ando", "iendo")
 _NOT_DOING = frozenset({"bring", "swing"})
 
 
-def _is_same(one: Ref | None, other: Ref) -> bool:
-    """Whether a foot is the one that was named before."""
-    return one is not None and one.side != "" and one.side == other.side
-
-
 def _is_how(c: Clause, at: int) -> bool:
     """Whether a word says by what something is done."""
     return c.said[at].low == "by" and c.said[at + 1].kind == "verb"
@@ -62,10 +57,11 @@ class Reader:
         act = Act(kind, together=c.together or (participle and not c.first), **slots)  # type: ignore[arg-type]
         if kind == "step" and self._passing == c.sentence:
             act.passing, self._passing = True, -1
-        if self._topic is not None and act.foot is not None and act.foot.part == "it" and not act.foot.side:
-            act.foot = self._topic  # "right foot, I'm going to lift it"
-        if self._topic is not None and (act.foot is self._topic or _is_same(act.foot, self._topic)):
-            act.spans = [c.span, self._topic.span]
+        topic, foot = self._topic, act.foot
+        if topic is not None and foot is not None and foot.part == "it" and not foot.side:
+            act.foot = foot = topic  # "right foot, I'm going to lift it"
+        if topic is not None and foot is not None and (foot is topic or foot.side == topic.side != ""):
+            act.spans = [c.span, topic.span]
             self._topic = None
         self.acts.append(act)
         return act

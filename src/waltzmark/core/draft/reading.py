@@ -275,15 +275,9 @@ class Read(Moving, Pouring, Saying):
                 last.unread = last.unread and not last.way
                 last.spans.append(c.span)
                 return True
-        if (
-            last.kind == "kick"
-            and contact in ("heel", "ball")
-            and not c.verbs
-            and not last.part
-            and self._is_here(c, last)
-        ):
+        if kicked and contact in ("heel", "ball") and not c.verbs and not last.part:
             last.part, done = {"ball": "toe"}.get(contact, contact), True
-        if last.kind == "kick" and bare and not c.verbs and self._is_here(c, last):
+        if kicked and bare and not c.verbs:
             last.part, done = {"ball": "toe"}.get(bare[0], bare[0]), True
         if last.kind == "kick" and c.has("height"):
             last.height, done = next(each.value for each in c.said if each.kind == "height"), True

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from waltzmark.core.draft.acts import Act
-from waltzmark.core.draft.asked import clock_of, contact_of, does, foot_of, hours_of, on_toes, share_of, width_of
+from waltzmark.core.draft.asked import WHICH, clock_of, contact_of, does, foot_of, hours_of, on_toes, share_of, width_of
 from waltzmark.core.draft.clauses import Clause, Ref
 from waltzmark.core.draft.reader import Reader
 
@@ -35,10 +35,6 @@ _BOTH_HANDS = frozenset(
 #: How verbs begin that say how something is, and links that speak of the weight.
 _STATES = ("point", "face", "look", "apunt", "mira")
 _WEIGHTS = ("weight", "whole weight", "full weight", "entire weight", "peso", "el peso")
-
-
-#: Words that say something more of what was just named.
-_WHICH = frozenset({"which", "that", "que"})
 
 
 #: What arms may do, and what is said of feet and body alone.
@@ -247,7 +243,7 @@ class Saying(Reader):
         if not (marked or self._stated == c.sentence) or doing:
             return False
         refs, share = c.refs, share_of(c)
-        if marked and self._topic is not None and c.said[0].low in _WHICH and c.has("amount", "none") and not c.verbs:
+        if marked and self._topic is not None and c.said[0].low in WHICH and c.has("amount", "none") and not c.verbs:
             self.idle.append((c.span, "idle"))  # "the right, which is empty, goes back"
             return True
         if c.has("amount", "most"):

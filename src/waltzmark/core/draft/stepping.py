@@ -72,10 +72,11 @@ class Stepping(Expecting):
         manner: act.Manner | None = None
         stance: str | None = None
         way = each.way
-        if facing is not None and way == "beside" and clause is not None:
-            if all(r.part != "toes" for r in clause.refs) and any(said.low in _FROM for said in clause.said):
+        aside = facing is not None and way == "beside" and clause is not None
+        if aside and clause is not None and all(r.part != "toes" for r in clause.refs):  # which may point there
+            if any(said.low in _FROM for said in clause.said):
                 way, each.passing = "", True  # "from beside the right ankle out to ten thirty"
-            elif all(r.part != "toes" for r in clause.refs):
+            else:
                 self._slots.append(Slot("place", "doubtful", "place.near"))
         if way == "cross":
             place = act.Faced(facing or self._facing_now(), "cross")
