@@ -110,6 +110,9 @@ def test_what_was_taken_goes_on_from_the_form_as_it_is_now() -> None:
 def test_progress_counts_what_is_used_and_asked() -> None:
     far = progress(drafted(form_of("Shift to the right. Frobnicate the wimble gently.")))
     assert far.words == 8 and far.used == 4 and far.questions >= 1
+    # What is done again waits for a yes, as it is marked, and nothing takes it in passing.
+    again = drafted(form_of("Shift all the weight to the right. Repeat on the other side. Sink a little."))
+    assert progress(again).questions == 1 and again.rows[again.sure_up_to].made is None
     calm = progress(drafted(form_of("Shift all the weight to the right.")))
     assert calm == (7, 7, 0)
 

@@ -52,8 +52,8 @@ class Row(NamedTuple):
 
     @property
     def asks(self) -> bool:
-        """Whether it waits, and something of it is doubtful."""
-        return not self.done and self.made is not None and not self.made.refused and self.made.how == "doubtful"
+        """Whether it waits, and something of it is doubtful: also which posture is done again, and how often."""
+        return not self.done and (self.made is None or (not self.made.refused and self.made.how == "doubtful"))
 
 
 class PageDraft(NamedTuple):

@@ -86,6 +86,11 @@ class _Model(RowsModel):
         return tr("{count}, {how}", count=entry.text, how=how)
 
 
+def _unnamed(number: int) -> str:
+    """What a posture is called here that has no name."""
+    return tr("Posture {number}", number=number + 1)
+
+
 @guarded
 class DraftRows(RowsView):
     """The list of drafted counts; choosing one puts the hand on it.
@@ -139,12 +144,14 @@ class DraftRows(RowsView):
                 if row.posture != last:
                     last = row.posture
                     name = told.name or (source.name if source is not None else "")
-                    name = name or tr("Posture {number}", number=row.posture + 1)
+                    name = name or _unnamed(row.posture)
                     entries.append(_Entry(-1, name, "", "", 0.0, 0.0, row.done, False, None))
                 made = row.made
                 pose = found.trace.pose(found.walked[at])
                 if made is None:
-                    title = tr("the posture before") if source is None else source.name or source.id
+                    title = tr("the posture before")
+                    if source is not None:
+                        title = source.name or _unnamed(found.of.draft.postures.index(source))
                     text = tr("mirror of {title}", title=title)
                     if told.repeat_of:
                         text = ntr("repeat of {title}", "{n} repeats of {title}", told.copies, title=title)
