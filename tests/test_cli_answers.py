@@ -20,10 +20,10 @@ from waltzmark.words.sentences import sentence_of
 ROOMS = sorted((DEMO.parent / "rooms").glob("*.waltz"))
 
 
-def _long(folder: Path) -> Path:
+def long_form(folder: Path) -> Path:
     """A form that is longer than the room, with few ways to make it fit."""
     file = folder / "long.waltz"
-    steps = ", ".join(['"shift R 100", "step L 12 bow 50x20", "shift L 100", "step R 12 bow 50x20"'] * 4)
+    steps = ", ".join(['"shift R 100", "step L 12 bow 50x20", "shift L 100", "step R 12 bow 50x20"'] * 3)
     text = f'# Longer than the room.\nwaltzmark = 1\n[[posture]]\nid = "out"\nname = "Out"\ncounts = [{steps}]\n'
     file.write_text(text, encoding="utf-8")
     return file
@@ -32,13 +32,13 @@ def _long(folder: Path) -> Path:
 def test_a_form_is_told_where_it_fits_and_takes_a_start_or_a_change(
     capsys: pytest.CaptureFixture[str], tmp_path: Path
 ) -> None:
-    loft, office, hall = map(str, ROOMS)
+    _, office, hall = map(str, ROOMS)
     assert run(["room", str(DEMO), "--here", "--json"]) == 0
     here = json.loads(capsys.readouterr().out)
     assert (here["fits"], here["starts"], here["changes"], here["class"]) == (True, [], [], None)
     assert here["start"] == {"x": 2.9, "y": 1.2, "heading": 0.0} and here["against"] == "the wall at 6 o’clock"
     out = tmp_path / "out.waltz"
-    too_long = str(_long(tmp_path))
+    too_long = str(long_form(tmp_path))
     assert run(["room", too_long, "--room", office, "--json", "--change", "2", "-o", str(out)]) == 0
     told = json.loads(capsys.readouterr().out)
     assert list(told) == [
@@ -74,7 +74,7 @@ def test_a_form_is_told_where_it_fits_and_takes_a_start_or_a_change(
     assert len(group["walkers"]) == 4 and group["gap"] >= group["wanted"] == 0.3 and abs(group["lag"]) <= 2
     room = read_document(out.read_text()).form.room
     assert room is not None and told["starts"][0]["x"] == pytest.approx(room.start.x)
-    assert run(["room", str(DEMO), "--room", loft, "--class", "9"]) == 0
+    assert run(["room", short, "--room", office, "--class", "9"]) == 0
     words = capsys.readouterr().out
     assert "Start 1    " in words and " 9 " in words.splitlines()[-1]
 
@@ -221,12 +221,13 @@ def test_what_a_command_prints_is_as_its_schema_says(
     described = jsonschema.Draft202012Validator(schema)
     seen: list[dict[str, Any]] = []
     body = _body_file(tmp_path, "spare = 'left'\nknee_one = 40\nhip_in = 20\nwaist = 15")
-    long = _long(tmp_path)
+    spared = _body_file(tmp_path, "spare = 'left'", "c")
+    long = long_form(tmp_path)
     tight = Path(demo.__file__).parent / "rooms" / "2-harbour-office.waltz"
     for more in {
         "draft": ([str(Path(demo.__file__).parent / "lesson.md")], [str(Path(demo.__file__).parent / "lesson.srt")]),
         "compare": ([str(DEMO), str(demo.demo_earlier())], [str(DEMO), str(alone)]),
-        "fit": ([str(DEMO), "--body", body], [str(alone), "--body", body, "--body", _body_file(tmp_path, "", "b")]),
+        "fit": ([str(DEMO), "--body", spared], [str(alone), "--body", body, "--body", _body_file(tmp_path, "", "b")]),
         "room": ([str(DEMO), "--class", "3"], [str(long), "--room", str(tight)]),
     }.get(name, ([str(DEMO)], [str(alone)])):
         assert run([name, *more, "--json"]) in (0, 1)

@@ -20,7 +20,6 @@ from tests.waiting import until
 from waltzmark.core.edit.forms import delete_posture
 from waltzmark.core.form.film import Film
 from waltzmark.core.walk.walk import walk
-from waltzmark.demo import demo_text
 from waltzmark.desktop.film_dialog import FilmDialog
 from waltzmark.desktop.history import Selection
 from waltzmark.desktop.window import MainWindow
@@ -121,11 +120,26 @@ def command(*arguments: object) -> list[str]:
     return [sys.executable, "-m", "waltzmark", "film", *map(str, arguments)]
 
 
+FORM = """
+waltzmark = 1
+[film]
+show = "floor"
+voice = "none"
+tempo = 0.2
+count_in = 0.5
+[[posture]]
+id = "mend"
+counts = ["shift R 100", "step L 12 bow 50x20 heel", "shift L 70"]
+[[posture]]
+id = "fold"
+counts = ["shift L 100", "step R 12 bow 50x20 heel", "shift R 70 @3", "pivot L heel 1", "shift L 100", "lift R", "kick R 12 waist heel @2"]
+"""
+
+
 @pytest.fixture
 def form(tmp_path: Path) -> Path:
     made = tmp_path / "form.waltz"
-    film = '\n[film]\nshow = "floor"\nvoice = "none"\ntempo = 0.2\ncount_in = 0.5\n'
-    made.write_text(demo_text() + film, encoding="utf-8")
+    made.write_text(FORM, encoding="utf-8")
     return made
 
 
@@ -136,7 +150,7 @@ def test_the_command_takes_what_the_document_says_and_what_it_is_told_and_films_
     for name in ("a", "b"):
         out = [tmp_path / f"{name}{suffix}" for suffix in (".mp4", ".vtt", ".wav", ".words.vtt")]
         ran = subprocess.run(
-            command(form, "-o", out[0], "--track", out[2], "--to", "quay", "--passes", "2"),
+            command(form, "-o", out[0], "--track", out[2], "--to", "mend", "--passes", "2"),
             capture_output=True, text=True, timeout=120, env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
         )  # fmt: skip
         assert ran.returncode == 0, ran.stderr
@@ -146,7 +160,7 @@ def test_the_command_takes_what_the_document_says_and_what_it_is_told_and_films_
     assert pictures[0] == pictures[1]
     read = read_file(form).form
     trace = walk(read)
-    beats = float(trace.beats[slice(*trace.span("quay"))].sum())
+    beats = float(trace.beats[slice(*trace.span("mend"))].sum())
     assert len(pictures[0]) == pytest.approx(25 * (0.5 + 2 * 0.2 * beats + 2.0), abs=1)
     with av.open(str(out[2])) as container:
         assert container.duration is not None
@@ -205,12 +219,12 @@ def test_a_full_disk_is_told_and_leaves_nothing(name: str, form: Path, tmp_path:
     folder.mkdir()
 
     def little() -> None:
-        """No file may become larger than 40 kB."""
-        resource.setrlimit(resource.RLIMIT_FSIZE, (40_000, 40_000))
+        """No file may become larger than 12 kB."""
+        resource.setrlimit(resource.RLIMIT_FSIZE, (12_000, 12_000))
 
     option = "--track" if name.endswith("wav") else "-o"
     ran = subprocess.run(
-        command(form, option, folder / name, "--to", "coil"),
+        command(form, option, folder / name, "--to", "mend"),
         capture_output=True, text=True, timeout=120, preexec_fn=little,
         env={**os.environ, "PYTHONDONTWRITEBYTECODE": "1"},  # which would be cut off too
     )  # fmt: skip

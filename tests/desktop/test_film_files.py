@@ -20,7 +20,7 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.progress import SILENT, StoppedError
 from waltzmark.core.base.records import replace
-from waltzmark.core.form.film import Film
+from waltzmark.core.form.film import FILM_SIZES, Film
 from waltzmark.core.form.form import Form
 from waltzmark.core.practice.timeline import Cue, lay
 from waltzmark.core.walk.walk import walk
@@ -56,6 +56,12 @@ def form(qapp: object) -> Form:
     return read_document(FORM).form
 
 
+@pytest.fixture
+def small(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Lets films that are read back have a quarter as many points."""
+    monkeypatch.setitem(FILM_SIZES, "720p", (640, 360))
+
+
 def heard(path: Path) -> Floats:
     """The sound of a film or track, `RATE` samples a second."""
     parts = []
@@ -73,6 +79,7 @@ def pictures(path: Path) -> Iterator[tuple[float, Any]]:
             yield float(frame.pts * frame.time_base), frame.to_ndarray(format="gray")
 
 
+@pytest.mark.usefixtures("small")
 @pytest.mark.parametrize(("name", "frames"), [("a.webm", 25), ("a.mp4", 30)])
 def test_a_film_has_its_frames_its_sound_its_words_and_its_chapters(
     name: str, frames: int, form: Form, tmp_path: Path
@@ -114,6 +121,7 @@ def test_a_film_has_its_frames_its_sound_its_words_and_its_chapters(
     assert begins == pytest.approx(expected, abs=0.002)
 
 
+@pytest.mark.usefixtures("small")
 def test_a_tick_sounds_within_a_frame_of_its_counts_first_moving_one(form: Form, tmp_path: Path) -> None:
     film = replace(QUICK, voice="none")
     path = tmp_path / "a.webm"
@@ -126,6 +134,7 @@ def test_a_tick_sounds_within_a_frame_of_its_counts_first_moving_one(form: Form,
         assert abs(onset - begin) <= 1.0 / film.frames
 
 
+@pytest.mark.usefixtures("small")
 def test_each_moment_has_its_picture_and_what_stands_still_has_one(form: Form) -> None:
     plan = film_plan(form, walk(form), QUICK)
     with closing(Pictures(form, plan)) as pictures:
@@ -161,6 +170,7 @@ class Stops:
     def hand_out(self, _so_far: object) -> None: ...
 
 
+@pytest.mark.usefixtures("small")
 @pytest.mark.parametrize("name", ["a.webm", "a.mp4", "a.webp", "a.opus"])
 def test_stopping_leaves_nothing_behind_and_an_older_film_as_it_was(name: str, form: Form, tmp_path: Path) -> None:
     (tmp_path / name).write_text("an older one", encoding="utf-8")
@@ -200,6 +210,7 @@ def test_a_track_is_what_was_mixed_with_its_words_beside(suffix: str, form: Form
     assert text.startswith("WEBVTT") and "Row &amp; rest" in text and text.count("-->") == len(plan.timeline.cues)
 
 
+@pytest.mark.usefixtures("small")
 def test_a_page_has_pictures_that_move(form: Form, tmp_path: Path) -> None:
     (made,) = make_film(form, QUICK, tmp_path / "a.webp", "", "", SILENT)
     plan = film_plan(form, walk(form), replace(QUICK, voice="none"))
