@@ -37,6 +37,7 @@ from waltzmark.core.walk.trace import Trace
 from waltzmark.core.walk.walk import walk
 from waltzmark.demo import demo_text
 from waltzmark.desktop.asking import Asking
+from waltzmark.desktop.history import Selection
 from waltzmark.desktop.sheet_command import run
 from waltzmark.desktop.sheets.dialog import SheetsDialog
 from waltzmark.desktop.sheets.output import Made, SheetError, as_picture, make, write
@@ -48,6 +49,8 @@ from waltzmark.words.sentences import sentence
 
 DEMO = read_document(demo_text()).form
 TRACE = walk(DEMO)
+#: For what is looked for anew for every sheet, or printed a hundred times.
+FEW = replace(DEMO, postures=DEMO.postures[:6])
 SVG = "{http://www.w3.org/2000/svg}"
 LONG = "Ein sehr langer Name mit Ümlauten, 名前と長い言葉, und noch mehr, " * 3
 
@@ -77,8 +80,10 @@ def longest_run(row: np.ndarray) -> int:
 
 @pytest.mark.parametrize("kind", SHEETS)
 def test_every_sheet_is_made_on_every_paper_and_stays_inside_its_margins(qapp: object, kind: str) -> None:
+    form = FEW if kind in ("bodies", "class") else DEMO
+    trace, entries = walk(form), [Entry(now(), "walk", form=DEMO.title)]
     for paper in PAPERS:
-        sheet = made(Sheet(kind, paper, landscape=paper == "A5"), entries=[Entry(now(), "walk", form=DEMO.title)])
+        sheet = made(Sheet(kind, paper, landscape=paper == "A5"), form, trace, entries=entries)
         assert sheet.pages
         for number in range(len(sheet.pages)):
             image = as_picture(sheet, number, 1.0)
@@ -243,8 +248,8 @@ def test_no_text_is_cut_off(qapp: object, words: str) -> None:
 
 
 def test_names_of_two_hundred_signs_in_other_scripts_are_printed(qapp: object, tmp_path: Path) -> None:
-    postures = tuple(replace(p, name=f"{n} {LONG}"[:200]) for n, p in enumerate(DEMO.postures))
-    form = replace(DEMO, title=LONG, postures=postures)
+    postures = tuple(replace(p, name=f"{n} {LONG}"[:200]) for n, p in enumerate(FEW.postures))
+    form = replace(FEW, title=LONG, postures=postures)
     trace = walk(form)
     for kind in SHEETS:
         sheet = made(Sheet(kind), form, trace, entries=[Entry(now(), "walk", form=form.title, title=LONG[:200])])
@@ -351,6 +356,8 @@ def test_a_form_without_a_room_or_without_postures_says_so(qapp: object) -> None
 def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
     demo: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    few = demo.document.form.postures[:10]
+    demo.document.edit("keep a few", replace(demo.document.form, postures=few), Selection())
     reviewed(demo, qtbot)
     dialog = demo.dialogs.sheets()
     refreshed(dialog, qtbot)
@@ -364,18 +371,18 @@ def test_the_sheets_are_previewed_chosen_saved_and_kept_with_the_document(
     assert all(a != b for n, a in enumerate(pictures) for b in pictures[:n])
     dialog.kind.setCurrentIndex(2)
     refreshed(dialog, qtbot)
-    assert preview.made is not None and len(preview.made.pages) == 6 and not dialog.scale.isEnabled()
+    assert preview.made is not None and len(preview.made.pages) == 3 and not dialog.scale.isEnabled()
     shots = [preview.grab().toImage()]
     for side in (1, 2):  # figures from the front, and none, which takes less paper
         dialog.figures.setCurrentIndex(side)
         refreshed(dialog, qtbot)
         shots.append(preview.grab().toImage())
-    assert shots[0] != shots[1] != shots[2] and len(preview.made.pages) == 4
+    assert shots[0] != shots[1] != shots[2] and len(preview.made.pages) == 2
     pictures[2] = shots[2]
     qtbot.keyClick(preview, Qt.Key.Key_PageDown)
     assert preview.page == 1 and preview.grab().toImage() != pictures[2]
     dialog.write(tmp_path / "postures")
-    assert "postures.pdf" in dialog.said.text() and len(PdfReader(tmp_path / "postures.pdf").pages) == 4
+    assert "postures.pdf" in dialog.said.text() and len(PdfReader(tmp_path / "postures.pdf").pages) == 2
     # Pages go into files of their own: what stands there already is not replaced without asking.
     mine = tmp_path / "postures-2.png"
     mine.write_text("mine", encoding="utf-8")

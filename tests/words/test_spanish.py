@@ -107,7 +107,10 @@ def test_what_brings_a_form_home_or_into_its_room_has_the_same_figures() -> None
     trace, figures = walk(form), Figures()
     office = read_file(DEMO / "rooms" / "2-harbour-office.waltz").form.room
     assert office is not None
-    tight = replace(form, room=replace(office, name="R", obstacles=(), walls=()))
+    corner = tuple((0.65 * x, 0.65 * y) for x, y in office.outline)
+    tight = replace(
+        form, postures=form.postures[:4], room=replace(office, name="R", outline=corner, obstacles=(), walls=())
+    )
     home = closings(form)
     room = advice(tight)
     pairs = declared_pairs(form, trace)
