@@ -6,6 +6,7 @@ import json
 import os
 import subprocess
 import sys
+from functools import lru_cache
 from pathlib import Path
 from xml.etree import ElementTree
 
@@ -53,11 +54,16 @@ def _texts(value: object) -> list[str]:
     return ["1:20"] if value == 20.0 else [str(each) for each in value] if isinstance(value, list) else [str(value)]
 
 
+@lru_cache
+def _help() -> list[str]:
+    command = [sys.executable, "-m", "waltzmark", "--help"]
+    return subprocess.run(command, capture_output=True, text=True, check=True).stdout.splitlines()
+
+
 @pytest.mark.parametrize("name", [*COMMANDS, *DRAWN])
 def test_the_help_lists_each_command_with_an_example_that_is_understood(name: str) -> None:
-    told = subprocess.run([sys.executable, "-m", "waltzmark", "--help"], capture_output=True, text=True, check=True)
     example, words = {**COMMANDS, **DRAWN}[name]
-    assert any(f"waltzmark {example}" in line and line.endswith(words) for line in told.stdout.splitlines())
+    assert any(f"waltzmark {example}" in line and line.endswith(words) for line in _help())
     made = {"sheet": sheet_parser, "figure": figure_parser, "film": film_parser}.get(name, parser)()
     options = vars(made.parse_args(example.split()))
     given = [word for word in example.split()[1:] if not word.startswith("-")]
