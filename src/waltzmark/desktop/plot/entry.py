@@ -77,9 +77,8 @@ class EntryLine(QWidget):
         column.setSpacing(5)
         column.addWidget(self.field)
         column.addWidget(self.saying)
-        document.form_changed.connect(safely(self._typed))
         document.session.figures_changed.connect(safely(self._typed))
-        document.session.selected.connect(safely(self._selected))
+        document.session.selected.connect(safely(self._selected))  # which is told of another form as well
         document.judge.foreseen.connect(safely(self._say_problem))
         self._typed()
 
@@ -245,10 +244,11 @@ class EntryLine(QWidget):
         words = rich(words)
         if but:
             words += f'<br><span style="color: {self.field.theme.stop}">{rich(but)}</span>'
-        self.saying.setText(words)
+        if words != self.saying.text():
+            self.saying.setText(words)
         # While one types it grows and does not shrink again: else the score above it would jump at every other key.
-        kept = max(self.saying.minimumHeight(), self.saying.heightForWidth(self.saying.width()))
-        self.saying.setMinimumHeight(kept if self.field.text() else _SAID)
+        high = self.saying.heightForWidth(self.saying.width()) if self.field.text() else 0
+        self.saying.setMinimumHeight(max(self.saying.minimumHeight(), high) if high else _SAID)
         name = "problem" if problem else "faint"
         if self.saying.objectName() != name:
             self.saying.setObjectName(name)

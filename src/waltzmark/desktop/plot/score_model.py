@@ -93,12 +93,14 @@ class ScoreModel(RowsModel):
         trace, form = self._document.trace, self._document.form
         entries, blocks = [ScoreEntry(EntryKind.OPENING, 0, _opening_words(self._document))], {}
         self._first = {None: 0}
-        for passage, start in zip(trace.passages[1:], trace.starts[1:].tolist(), strict=False):
-            assert passage.posture is not None
-            posture = form.posture(passage.posture)
-            block = _block(self._blocks.get(posture.id), posture, passage.lines, start, len(trace) - 1)
-            blocks[posture.id] = block
-            self._first[posture.id] = len(entries)
+        known, starts, last = self._blocks, trace.starts[1:-1].tolist(), len(trace) - 1
+        for posture, passage, start in zip(form.postures, trace.passages[1:], starts, strict=True):
+            name, lines = posture.id, passage.lines
+            block = known.get(name)
+            if block is None or block.posture is not posture or block.lines is not lines or block.start != start:
+                block = _block(block, posture, lines, start, last)
+            blocks[name] = block
+            self._first[name] = len(entries)
             entries += block.entries
         self._blocks = blocks
         self._sort_findings()
@@ -172,11 +174,9 @@ class ScoreModel(RowsModel):
 
 
 def _block(old: _Block | None, posture: Posture, lines: tuple[Count, ...], start: int, last: int) -> _Block:
-    """The entries of a posture that begins in a row of the trace, the old ones where nothing has changed."""
+    """The entries of a posture that begins in a row of the trace: the old ones, moved, while its counts stay."""
     if old is None or old.lines is not lines or (old.posture is not posture and old.posture.title != posture.title):
         return _Block(posture, lines, start, _entries(posture, lines, start, last))
-    if old.start == start and old.posture is posture:
-        return old
     by = start - old.start
     moved = [replace(entry, row=entry.row + by, posture=posture) for entry in old.entries]
     return _Block(posture, lines, start, moved)

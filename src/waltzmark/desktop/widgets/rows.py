@@ -7,6 +7,8 @@ every change.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from itertools import compress, count
+from operator import is_not
 from typing import Any
 
 from PySide6.QtCore import QAbstractListModel, QEvent, QModelIndex, QObject, QPersistentModelIndex, QTimer, Signal
@@ -58,9 +60,11 @@ class RowsModel(QAbstractListModel):
 
 def _same(old: Sequence[Any], new: Sequence[Any]) -> int:
     """How many entries are the same from the beginning on."""
-    pairs = zip(old, new, strict=False)
     # Most are the very same, which is told more quickly than that they are equal.
-    return next((at for at, (a, b) in enumerate(pairs) if a is not b and a != b), min(len(old), len(new)))
+    for at in compress(count(), map(is_not, old, new)):
+        if old[at] != new[at]:
+            return at
+    return min(len(old), len(new))
 
 
 @guarded
