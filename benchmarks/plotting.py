@@ -1,8 +1,8 @@
 """Measures plotting by driving the real window offscreen: ``make bench`` runs it after the rest.
 
 Every figure is the time from a key press or a pointer's move to everything repainted, given in frames of a display
-that shows 60 a second, since that is what the hand feels. A plain Python loop is timed in between: it tells how quick,
-and how even, the machine was meanwhile.
+that shows 60 a second, since that is what the hand feels. Before and after each of them bare windows are started, and a
+plain Python loop is timed in between: they tell how quick, and how even, the machine was meanwhile.
 """
 
 from __future__ import annotations
@@ -26,6 +26,7 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
+from bare import bare_window
 from made_form import made_text
 from waltzmark.core.score.read import read_count
 from waltzmark.demo import demo_text
@@ -37,6 +38,9 @@ from waltzmark.desktop.windows import open_window
 FRAME = 1.0 / 60.0
 #: Seconds of the plain loop in between.
 machine: list[float] = []
+#: Seconds that bare windows took before what is measured.
+windows: list[float] = []
+_WINDOWS = 5
 _BETWEEN_KEYS_MS = 100
 _BETWEEN_COUNTS_MS = 400
 _LEFT = Qt.MouseButton.LeftButton
@@ -89,7 +93,9 @@ def painted(task: Callable[[], object], times: int, between: int = 5) -> np.ndar
 
 def report(what: str, taken: np.ndarray[tuple[int], np.dtype[np.float64]], aim: str) -> None:
     middle, worst = float(np.median(taken)), float(np.percentile(taken, 95))
-    figures = f"median {1e3 * middle:.1f} ms, 95 % {1e3 * worst:.1f} ms"
+    bare = float(np.median([*windows, *bare_window(_WINDOWS)]))
+    windows.clear()
+    figures = f"median {1e3 * middle:.1f} ms, 95 % {1e3 * worst:.1f} ms, bare window {bare:.2f} s"
     print(f"{worst / FRAME:8.2f}  {what}, 95 % / one frame of 60 a second  ({figures}, {aim})", flush=True)
     usual, slow = 1e3 * float(np.median(machine)), 1e3 * float(np.percentile(machine, 95))
     print(f"{slow / usual:8.2f}  a plain loop meanwhile, 95 % / median  ({slow:.1f} ms / {usual:.1f} ms)", flush=True)
@@ -204,6 +210,7 @@ def main() -> None:
     for counts, aim in ((1500, "aim 16.7 ms"), (650, "aim 8.3 ms")):
         window = opened(made_text(counts))
         for measure in (entering, undoing, typing, dragging):
+            windows.extend(bare_window(_WINDOWS))
             measure(window, f"{counts:,}", aim)
         close(window)
     window = opened(made_text(100))

@@ -20,6 +20,7 @@ import numpy as np
 from PySide6.QtCore import QSize
 from PySide6.QtGui import QImage, QPainter
 
+from bare import bare_window, environment
 from made_form import made_form, made_text
 from waltzmark.core.form.form import Form
 from waltzmark.core.judge.judging import judge
@@ -36,21 +37,6 @@ from waltzmark.desktop.theme import LIGHT
 from waltzmark.desktop.widgets.figure_view import FigureView
 from waltzmark.files.reading import read_document
 
-BARE = """
-import os
-import numpy
-from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QApplication, QWidget
-application = QApplication([])
-class Window(QWidget):
-    def paintEvent(self, event):
-        QPainter(self).drawText(20, 20, str(numpy.pi))
-        os._exit(0)
-window = Window()
-window.resize(1280, 800)
-window.show()
-application.exec()
-"""
 OURS = """
 import os
 import waltzmark.__main__
@@ -76,24 +62,22 @@ def seconds(task: Callable[[], object], times: int) -> float:
 
 
 def start_ratio() -> None:
-    # As on a user's machine: modules are compiled once.
-    environment = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"}
-    environment["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="waltzmark-bench-")
-    environment["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="waltzmark-bench-")  # no crash to be asked about
+    around = environment()
+    around["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="waltzmark-bench-")
+    around["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="waltzmark-bench-")  # no crash to be asked about
 
-    def run(code: str) -> Callable[[], object]:
-        quiet = subprocess.DEVNULL
-        return lambda: subprocess.run([sys.executable, "-c", code], check=True, env=environment, stderr=quiet)
+    def run() -> object:
+        return subprocess.run([sys.executable, "-c", OURS], check=True, env=around, stderr=subprocess.DEVNULL)
 
     with tempfile.TemporaryDirectory(prefix="waltzmark-bench-") as folder:
         # It has been opened and closed before, as it has on a user's machine: bytecode, disk caches, what it keeps.
         shot = ["-m", "waltzmark", "--demo", "--shot", f"{folder}/demo.png"]
-        subprocess.run([sys.executable, *shot], check=True, env=environment, stderr=subprocess.DEVNULL)
-    run(BARE)(), run(OURS)()
+        subprocess.run([sys.executable, *shot], check=True, env=around, stderr=subprocess.DEVNULL)
+    bare_window(1), run()
     bare, ours = [], []
     for _ in range(15):  # turn about, so that both see the same machine
-        bare.append(seconds(run(BARE), 1))
-        ours.append(seconds(run(OURS), 1))
+        bare += bare_window(1)
+        ours.append(seconds(run, 1))
     a, b = statistics.median(ours), statistics.median(bare)
     report("start to first painted window, demo / bare window", a / b, f"{a:.2f} s / {b:.2f} s, aim at most 2")
 

@@ -23,8 +23,9 @@ from waltzmark.core.school.school import CHOICES, School, bundled_schools, load_
 from waltzmark.core.score import read_count, read_score, write_count
 from waltzmark.core.score.actions import Count, Faced, Step
 from waltzmark.core.score.facings import Clock
+from waltzmark.core.walk.ground import STEP
 from waltzmark.core.walk.mechanics import IN_FRONT, Mechanics
-from waltzmark.core.walk.motion import feet_between, foot_between
+from waltzmark.core.walk.motion import feet_between, foot_between, swing_of
 from waltzmark.core.walk.naming import recognised
 from waltzmark.core.walk.walk import walk
 from waltzmark.files.schools import read_school
@@ -253,6 +254,9 @@ def test_feet_of_a_whole_walk_travel_as_each_foot_does(lines: Lines, time: float
                 foot = foot_between(before, after, trace.move(row, side), t)
                 assert (foot.x, foot.y) == pytest.approx((x, y), abs=1e-6)
                 assert (foot.heading - heading + 180) % 360 == pytest.approx(180, abs=1e-6)
+            if trace.move_kinds[row, side] == STEP:
+                (swung,) = swing_of(before, after, trace.move(row, side), np.array([time]))
+                assert swung == pytest.approx(foot_between(before, after, trace.move(row, side), time)[:2], abs=1e-6)
 
 
 @settings(max_examples=tries(30))

@@ -54,6 +54,9 @@ class Judge(QObject):
         self._judged = _NOTHING
         self.known = False  # whether the findings are those of the form that is shown
         self.review: Review | None = None
+        self._reviewed: Review | None = (
+            None  # the last one, which is let go of when there is another: that takes a while
+        )
         self.within = SAME
         self.waits = False  # nothing is judged yet: the window is to be seen first
         self.news = ""  # what the last change of body or school did to the findings
@@ -129,7 +132,7 @@ class Judge(QObject):
             self.news_changed.emit()
 
     def _take_review(self, review: Review) -> None:
-        self.review = review
+        self.review = self._reviewed = review
         self.reviewed.emit()
 
     def begin(self) -> None:

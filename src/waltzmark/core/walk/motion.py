@@ -16,7 +16,7 @@ from waltzmark.core.walk.ground import CARRIED, PIVOT, STEP, Move
 from waltzmark.core.walk.step import step
 from waltzmark.core.walk.trace import Trace
 
-__all__ = ["centre_of", "ease", "feet_between", "foot_between", "pose_between"]
+__all__ = ["centre_of", "ease", "feet_between", "foot_between", "pose_between", "swing_of"]
 
 
 Number = TypeVar("Number", float, Floats)
@@ -47,6 +47,13 @@ def foot_between(before: FootPose, after: FootPose, move: Move, t: float) -> Foo
             Contact(int(move.contact)),
         )
     return before if t < 0.5 else after
+
+
+def swing_of(before: FootPose, after: FootPose, move: Move, times: Floats) -> Floats:
+    """(k, 2) heel centres of a foot that steps, metres, at *times* (k,) in [0, 1]: the curve of `foot_between`."""
+    t = times[:, None]
+    ends, over = np.array([before[:2], after[:2]]), np.array([move.x, move.y])
+    return np.asarray((1 - t) ** 2 * ends[0] + 2 * t * (1 - t) * over + t * t * ends[1])
 
 
 def feet_between(trace: Trace, side: Side, times: Floats) -> tuple[Ints, Floats]:

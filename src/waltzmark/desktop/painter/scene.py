@@ -19,7 +19,7 @@ from waltzmark.core.judge.finding import SEVERITIES, Finding
 from waltzmark.core.walk.annotations import hands_at, kicks_at
 from waltzmark.core.walk.figures import raised_at
 from waltzmark.core.walk.ground import PIVOT, STEP
-from waltzmark.core.walk.motion import centre_of, foot_between
+from waltzmark.core.walk.motion import centre_of, swing_of
 from waltzmark.core.walk.pelvis import pelvis_of
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.painter.marks import (
@@ -54,6 +54,7 @@ __all__ = [
 
 _TRAIL = 9
 _APART = 12.0  # pixels at which the marks of findings can be told apart
+_SWING = np.linspace(0.0, 1.0, 16)  # the moments of a step that its path is drawn through
 #: Radius of the clock about the body, metres.
 CLOCK_RADIUS = 0.62
 
@@ -300,14 +301,9 @@ def draw_ghost(
             _draw_move(painter, floor, trace, row, 1.0, say, side, theme, figures)
         elif trace.move_kinds[row, side] == STEP:
             move = trace.move(row, side)
-            path = QPolygonF(
-                [
-                    floor.map(QPointF(*foot_between(before.foot(side), foot, move, float(t))[:2]))
-                    for t in np.linspace(0.0, 1.0, 16)
-                ]
-            )
+            swung = swing_of(before.foot(side), foot, move, _SWING)
             painter.setPen(QPen(theme.color("ghost"), 1.6, Qt.PenStyle.DashLine))
-            painter.drawPolyline(path)
+            painter.drawPolyline(floor.map(QPolygonF([QPointF(x, y) for x, y in swung.tolist()])))
         if poured and figures:
             at = floor.map(QPointF(*trace.body.sole.landmark(foot.x, foot.y, foot.heading, "toe", side)))
             draw_tag(painter, at + QPointF(0, -12), percent(100 * pose.share(side)), theme, "ghost")

@@ -82,6 +82,7 @@ class FloorView(PlanView):
         self.overlays = Overlays()
         self._still, self._standing = Still(), Layer(ahead=True)
         self._inset, self._placard, self._scale_bar = Inset(), Placard(), Layer()
+        self._seen_whole: tuple[object, bool] = (None, False)  # of what frame, room and walk, and whether
         self.setAccessibleDescription(tr("A plan of the floor from above, with both feet at the playhead"))
         Telling(self, document.told, document.session.row_changed, document.form_changed)
         self.setToolTip("")
@@ -213,7 +214,8 @@ class FloorView(PlanView):
         self._draw_scale_bar(painter)
         whole = self._shows_whole()
         if not whole:
-            self._inset.draw(painter, size, document, self.camera, self._theme)
+            stays = ghost is not None or scene.fraction >= 1.0
+            self._inset.draw(painter, self._view, scene.trace, scene.pose, stays)
         if self.hand is not None and self.hand.label:
             draw_tag(painter, self._pointer + QPointF(0, -26), self.hand.label, self._theme)
         self._placard.draw(painter, self._card(whole), place_of(document), self._theme)
@@ -275,10 +277,13 @@ class FloorView(PlanView):
             return True
         floor = self.frame
         room, trace = self._document.session.room, self._document.trace
-        points = whole_of(trace, room)
-        if room is None:
-            points = [QPointF(x, y) for x, y in trace.heels.reshape(-1, 2).tolist()]
-        return all(self.rect().contains(floor.map(point).toPoint()) for point in points)
+        shown = floor, self.size(), room, trace
+        if self._seen_whole[0] != shown:
+            points = whole_of(trace, room)
+            if room is None:
+                points = [QPointF(x, y) for x, y in trace.heels.reshape(-1, 2).tolist()]
+            self._seen_whole = shown, all(self.rect().contains(floor.map(point).toPoint()) for point in points)
+        return self._seen_whole[1]
 
     @property
     def _view(self) -> View:
@@ -299,7 +304,7 @@ class FloorView(PlanView):
         else:
             self._still.path(self._view, walk)
         if not self._shows_whole():
-            self._inset.plan(walk.trace, document.session.room, self._theme, self.devicePixelRatioF())
+            self._inset.drawn(self._view, coming.trace, coming.trace.pose(coming.row))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         if event.oldSize().isValid() and not self._fit_wanted:

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt
+from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QPainter, QPen, QPixmap, QPolygonF, QTransform
 
 from waltzmark.core.base.arrays import Floats
+from waltzmark.core.body.pose import Pose
 from waltzmark.core.form.room import Room
 from waltzmark.core.walk.trace import Trace
-from waltzmark.desktop.document import Document
 from waltzmark.desktop.painter.ground import obstacle_corners, room_corners
 from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.painter.scene import draw_path
+from waltzmark.desktop.plot.still import View
 from waltzmark.desktop.theme import Theme
 from waltzmark.desktop.widgets.camera import Camera
 
@@ -32,30 +33,41 @@ def whole_of(trace: Trace, room: Room | None) -> list[QPointF]:
 
 
 class Inset:
-    """The inset of one view; what stands still in it is drawn once, and once more the path through it."""
+    """The inset of one view; what stands still in it is drawn once, once more the path through it, and all of it at
+    the end of a count, also before that is shown."""
 
     def __init__(self) -> None:
-        self._empty, self._path = Layer(), Layer(ahead=True)
+        self._empty, self._path, self._whole = Layer(), Layer(ahead=True), Layer(ahead=True)
 
-    def draw(self, painter: QPainter, size: QSize, document: Document, camera: Camera, theme: Theme) -> None:
-        """Room, obstacles, path, what of it is in view, and where one stands; always the room's own way up."""
-        ratio = painter.device().devicePixelRatioF() if painter.device() else 1.0
-        pixmap, plan = self.plan(document.trace, document.session.room, theme, ratio)
-        card = QRectF(size.width() - _BOX.width() - 12, 12, _BOX.width(), _BOX.height())
+    def draw(self, painter: QPainter, view: View, trace: Trace, pose: Pose, stays: bool) -> None:
+        """Draws it into its corner of a view. stays: whether nothing of it changes at once."""
         painter.save()
-        painter.drawPixmap(card.topLeft(), pixmap)
-        painter.translate(card.topLeft())
-        inverse, _ = camera.transform(QSizeF(size)).inverted()
-        seen = inverse.map(QPolygonF(QRectF(0, 0, size.width(), size.height())))
+        painter.translate(view.size.width() - _BOX.width() - 12, 12)
+        if stays:
+            painter.drawPixmap(0, 0, self.drawn(view, trace, pose))
+        else:
+            self._draw(painter, view, trace, pose)
+        painter.restore()
+
+    def drawn(self, view: View, trace: Trace, pose: Pose) -> QPixmap:
+        """Its picture."""
+        shows = view.ground, view.size.width(), view.size.height(), trace, pose.midpoint
+        return self._whole.drawn(
+            shows, _BOX.toSize(), view.ratio, lambda p: self._draw(p, view, trace, pose), clear=True
+        )
+
+    def _draw(self, painter: QPainter, view: View, trace: Trace, pose: Pose) -> None:
+        """Room, obstacles, path, what of it is in view, and where one stands; always the room's own way up."""
+        pixmap, plan = self.plan(trace, view.room, view.theme, view.ratio)
+        painter.drawPixmap(0, 0, pixmap)
+        inverse, _ = view.floor.inverted()
         painter.setClipRect(QRectF(1, 1, _BOX.width() - 2, _BOX.height() - 2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(theme.color("ink", 0.7), 1.0, Qt.PenStyle.DashLine))
-        painter.drawPolygon(plan.map(seen))
-        x, y = document.session.pose.midpoint
-        painter.setPen(QPen(theme.color("paper"), 1.2))
-        painter.setBrush(theme.color("centre"))
-        painter.drawEllipse(plan.map(QPointF(x, y)), 4.5, 4.5)
-        painter.restore()
+        painter.setPen(QPen(view.theme.color("ink", 0.7), 1.0, Qt.PenStyle.DashLine))
+        painter.drawPolygon(plan.map(inverse.map(QPolygonF(view.rect))))
+        painter.setPen(QPen(view.theme.color("paper"), 1.2))
+        painter.setBrush(view.theme.color("centre"))
+        painter.drawEllipse(plan.map(QPointF(*pose.midpoint)), 4.5, 4.5)
 
     def plan(self, trace: Trace, room: Room | None, theme: Theme, ratio: float) -> tuple[QPixmap, QTransform]:
         """Room and path, and where a place of the floor is in it."""

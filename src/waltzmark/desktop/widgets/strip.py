@@ -49,19 +49,21 @@ def band_of(size: QSize) -> QRectF:
     return QRectF(LEFT, _NAMES + 2, size.width() - LEFT - RIGHT, size.height() - _NAMES - 22)
 
 
+_Look = tuple[object, bytes, list[tuple[int, Severity]]]
+
+
 class Strip:
     """Drawn once for the same beats, shares, postures and findings: an edit that only places a foot elsewhere leaves
     them. What will be shown next can be drawn before it is."""
 
     def __init__(self) -> None:
         self._whole, self._marks = Layer(ahead=True), Layer()
+        self._looks: list[tuple[Walked, _Look]] = []  # of the walks that were drawn last
 
     def drawn(self, walked: Walked, size: QSize, ratio: float, theme: Theme) -> QPixmap:
         """The picture of a walk and what was found in it."""
         trace, times = walked.trace, beat_ends(walked.trace)
-        titles = tuple(posture.title for posture in walked.form.postures)
-        marks = times.tobytes(), trace.starts.tobytes(), titles, trace.breaths, theme.name
-        look = marks, trace.shares.tobytes(), [(f.row, f.severity) for f in walked.found]
+        marks, *_ = look = (*self._look(walked, times), theme.name)
 
         def draw(painter: QPainter) -> None:
             painter.fillRect(QRectF(0, 0, size.width(), size.height()), theme.color("paper"))
@@ -74,7 +76,7 @@ class Strip:
             painter.drawImage(band, weights(trace, times, band.size().toSize(), ratio, theme))
             painter.setPen(QPen(theme.color("paper"), 1.0, Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(band.left(), band.center().y()), QPointF(band.right(), band.center().y()))
-            painter.drawPixmap(0, 0, self._marks.drawn(marks, size, ratio, draw_marks, clear=True))
+            painter.drawPixmap(0, 0, self._marks.drawn((marks, theme.name), size, ratio, draw_marks, clear=True))
             for start, end, severity in heat(walked, ends[trace.starts[1:] - 1]):
                 painter.fillRect(
                     QRectF(start, band.top() - 3.0, max(end - start - 1.0, 1.0), 3.0), theme.color(severity)
@@ -88,6 +90,18 @@ class Strip:
 
         band, ends = band_of(size), beat_pixels(times, size.width())
         return self._whole.drawn(look, size, ratio, draw)
+
+    def _look(self, walked: Walked, times: Floats) -> _Look:
+        """What the strip of a walk looks like by: its marks, its shares and its findings."""
+        for known, look in self._looks:
+            if known.form is walked.form and known.trace is walked.trace and known.found is walked.found:
+                return look
+        trace = walked.trace
+        titles = tuple(posture.title for posture in walked.form.postures)
+        marks = times.tobytes(), trace.starts.tobytes(), titles, trace.breaths
+        look = marks, trace.shares.tobytes(), [(f.row, f.severity) for f in walked.found]
+        self._looks = [*self._looks[-1:], (walked, look)]
+        return look
 
 
 def _draw_sides(painter: QPainter, band: QRectF, theme: Theme) -> None:
