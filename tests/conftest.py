@@ -15,6 +15,13 @@ settings.load_profile("suite")
 _done = count(1)
 
 
+def pytest_collection_finish() -> None:
+    """What was imported stays: to look through it for garbage again and again takes a fifteenth of all tests' time."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(10_000, 20, 50)
+
+
 def pytest_runtest_teardown() -> None:
     """Once there is a window garbage is collected between events, which most tests have too few of."""
     if not gc.isenabled() and (done := next(_done)) % 10 == 0:

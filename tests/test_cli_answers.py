@@ -18,6 +18,7 @@ from waltzmark.files.reading import read_document, read_file
 from waltzmark.words.sentences import sentence_of
 
 ROOMS = sorted((DEMO.parent / "rooms").glob("*.waltz"))
+SHORT = str(Path(__file__).parent / "forms" / "diagonals.waltz")
 
 
 def long_form(folder: Path) -> Path:
@@ -67,14 +68,13 @@ def test_a_form_is_told_where_it_fits_and_takes_a_start_or_a_change(
     written = read_document(out.read_text()).form
     assert written.room is not None and written.room.name == "Harbour office"
     assert "# Longer than the room" in out.read_text()  # the rest of the document stays
-    short = str(Path(__file__).parent / "forms" / "diagonals.waltz")
-    assert run(["room", short, "--room", hall, "--class", "4", "--start", "1", "-o", str(out), "--json"]) == 0
+    assert run(["room", SHORT, "--room", hall, "--class", "4", "--start", "1", "-o", str(out), "--json"]) == 0
     told = json.loads(capsys.readouterr().out)
     group = told["class"]
     assert len(group["walkers"]) == 4 and group["gap"] >= group["wanted"] == 0.3 and abs(group["lag"]) <= 2
     room = read_document(out.read_text()).form.room
     assert room is not None and told["starts"][0]["x"] == pytest.approx(room.start.x)
-    assert run(["room", short, "--room", office, "--class", "9"]) == 0
+    assert run(["room", SHORT, "--room", office, "--class", "9"]) == 0
     words = capsys.readouterr().out
     assert "Start 1    " in words and " 9 " in words.splitlines()[-1]
 
@@ -97,7 +97,7 @@ def beginning(kind: str) -> str:
     ],
 )
 def test_a_room_that_cannot_be_told_of_says_why(more: list[str], kind: str, capsys: pytest.CaptureFixture[str]) -> None:
-    assert run(["room", str(DEMO), *more]) == 2
+    assert run(["room", SHORT, "--room", str(ROOMS[1]), *more]) == 2
     assert beginning(kind) in capsys.readouterr().err and not Path("x").exists()
 
 
@@ -228,7 +228,7 @@ def test_what_a_command_prints_is_as_its_schema_says(
         "draft": ([str(Path(demo.__file__).parent / "lesson.md")], [str(Path(demo.__file__).parent / "lesson.srt")]),
         "compare": ([str(DEMO), str(demo.demo_earlier())], [str(DEMO), str(alone)]),
         "fit": ([str(DEMO), "--body", spared], [str(alone), "--body", body, "--body", _body_file(tmp_path, "", "b")]),
-        "room": ([str(DEMO), "--class", "3"], [str(long), "--room", str(tight)]),
+        "room": ([SHORT, "--room", str(ROOMS[2]), "--class", "3"], [str(long), "--room", str(tight)]),
     }.get(name, ([str(DEMO)], [str(alone)])):
         assert run([name, *more, "--json"]) in (0, 1)
         seen.append(json.loads(capsys.readouterr().out))
