@@ -21,7 +21,7 @@ from waltzmark.cli.main import check_text, trace_text
 from waltzmark.core.answers.review import review
 from waltzmark.core.base.errors import WaltzmarkError
 from waltzmark.core.base.records import replace
-from waltzmark.core.base.showing import OBEYED, shown
+from waltzmark.core.base.showing import obeyed, shown
 from waltzmark.core.draft.drafting import doubt_of
 from waltzmark.core.draft.pages import draft_page, taken
 from waltzmark.core.edit.rooms import made_room
@@ -263,7 +263,7 @@ def names(text: str) -> None:
     trace = walk(form)
     assert form_from_csv(trace_csv(form, trace), Form()).postures[0].name.strip() == form.postures[0].name.strip()
     printed = shown(check_text(form, review(form, trace)) + trace_text(form, trace), lines=True)
-    assert not OBEYED.search(printed.replace("\n", "").replace("\t", ""))
+    assert not obeyed().search(printed.replace("\n", "").replace("\t", ""))
     tape_table(tape_plan(form, trace, [form.postures[0].id]))
     drawing = chart_drawing(form, trace, [form.postures[0].id])
     assert read(io.StringIO(drawing)).modelspace().query("TEXT")

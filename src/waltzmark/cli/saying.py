@@ -9,7 +9,7 @@ import sys
 from collections.abc import Mapping
 from typing import Any
 
-from waltzmark.core.base.showing import OBEYED, shown
+from waltzmark.core.base.showing import obeyed, shown
 from waltzmark.words.errors import explained
 from waltzmark.words.language import tr
 
@@ -28,7 +28,7 @@ def as_json(values: Mapping[str, Any]) -> str:
     """One object, in letters that the output can take; a number that is none, as JSON knows it, is null."""
     wide = (getattr(sys.stdout, "encoding", None) or "").lower().replace("-", "") in ("utf8", "utf16", "utf32")
     text = json.dumps(_finite(values), ensure_ascii=not wide, allow_nan=False)
-    return OBEYED.sub(lambda sign: f"\\u{ord(sign[0]):04x}", text)
+    return obeyed().sub(lambda sign: f"\\u{ord(sign[0]):04x}", text)
 
 
 def _finite(value: Any) -> Any:

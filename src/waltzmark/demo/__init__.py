@@ -6,16 +6,16 @@ import re
 from collections.abc import Iterator
 from pathlib import Path
 
-from waltzmark.words.language import N_, language, shipped, tr
+from waltzmark.words.language import N_, as_written, language, shipped, tr
 
 __all__ = ["demo_earlier", "demo_lesson", "demo_names", "demo_rooms", "demo_text", "persons", "told_here"]
 
 #: Simulated; nobody is meant.
 _PERSONS = (N_("the ferryman"), N_("the apprentice"))
 _NAMED = (
-    re.compile(r'(?m)(?<=^title = ")[^"\n]+(?=")|(?<=^name = ")[^"\n]+(?=")|(?<=^note = ")[^"\n]+(?=")'),
-    re.compile(r'(?<=# )[^"\n]+(?=",?$)', re.M),  # a note of a count
-    re.compile(r'(?<=\d = ")[^"\n]+(?=")'),  # the name of a wall
+    r'(?m)(?<=^title = ")[^"\n]+(?=")|(?<=^name = ")[^"\n]+(?=")|(?<=^note = ")[^"\n]+(?=")',
+    r'(?m)(?<=# )[^"\n]+(?=",?$)',  # a note of a count
+    r'(?<=\d = ")[^"\n]+(?=")',  # the name of a wall
 )
 
 
@@ -27,13 +27,13 @@ def persons() -> tuple[str, ...]:
 def demo_names(text: str) -> Iterator[str]:
     """The names and notes in the text of a document that ships."""
     for pattern in _NAMED:
-        yield from pattern.findall(text)
+        yield from re.findall(pattern, text)
 
 
 def told_here(text: str) -> str:
     """The text of a document that ships, with its names and notes in the language that is set."""
-    for pattern in _NAMED:
-        text = pattern.sub(lambda found: shipped(found[0]), text)
+    for pattern in () if as_written() else _NAMED:
+        text = re.sub(pattern, lambda found: shipped(found[0]), text)
     return text
 
 

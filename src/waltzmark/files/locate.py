@@ -11,10 +11,11 @@ from waltzmark.core.base.records import Record
 
 __all__ = ["Places"]
 
-_NAME = re.compile(r"[\w.\"'-]+")
-_KEY = re.compile(r"\s*(\"[^\"]*\"|'[^']*'|[\w-]+)\s*[.=]")
-_PART = re.compile(r"\"[^\"]*\"|'[^']*'|[^.\"']+")
-_STRING = re.compile(r"\"((?:[^\"\\]|\\.)*)\"|'([^']*)'")
+# Most documents have nothing wrong with them: patterns are made when something is looked for.
+_NAME = r"[\w.\"'-]+"
+_KEY = r"\s*(\"[^\"]*\"|'[^']*'|[\w-]+)\s*[.=]"
+_PART = r"\"[^\"]*\"|'[^']*'|[^.\"']+"
+_STRING = r"\"((?:[^\"\\]|\\.)*)\"|'([^']*)'"
 
 
 class _Section(Record):
@@ -33,7 +34,7 @@ def _header(line: str) -> str | None:
     name, closed, rest = text[len(mark) :].partition(mark)
     name = name.replace(" ", "").replace("\t", "")
     rest = rest.strip()
-    return name if closed and _NAME.fullmatch(name) and (not rest or rest.startswith("#")) else None
+    return name if closed and re.fullmatch(_NAME, name) and (not rest or rest.startswith("#")) else None
 
 
 class Places:
@@ -75,7 +76,7 @@ class Places:
         if index is None and (line := self._headed(name)):
             return Position(line, 1, name)
         if section is None and index is None:
-            parts = _PART.findall(table)
+            parts = re.findall(_PART, table)
             for cut in range(len(parts) - 1, -1, -1):  # it may be written in a line of what holds it
                 outer = self._section(".".join(parts[:cut]), None)
                 if outer is not None and (place := self._in(outer, parts[cut].strip("\"'"), name)) is not None:
@@ -104,7 +105,7 @@ class Places:
     def _keys_in(self, section: _Section) -> dict[str, int]:
         found: dict[str, int] = {}
         for line in range(section.start, section.stop):
-            match = _KEY.match(self._lines[line])
+            match = re.match(_KEY, self._lines[line])
             if match:
                 found.setdefault(match[1].strip("\"'"), line)
         return found
@@ -122,6 +123,6 @@ class Places:
     def _strings_in(self, section: _Section) -> dict[str, list[Position]]:
         found: dict[str, list[Position]] = defaultdict(list)
         for line in range(section.start, section.stop):
-            for match in _STRING.finditer(self._lines[line]):
+            for match in re.finditer(_STRING, self._lines[line]):
                 found[match[1] if match[1] is not None else match[2]].append(Position(line + 1, match.start() + 2))
         return found

@@ -18,6 +18,7 @@ if TYPE_CHECKING:
 
 __all__ = [
     "N_",
+    "as_written",
     "day",
     "language",
     "languages",
@@ -51,6 +52,11 @@ _catalogue: gettext.NullTranslations = gettext.NullTranslations()
 _language = _ENGLISH
 _numbers = _ENGLISH
 _dates = _ENGLISH
+
+
+def as_written() -> bool:
+    """Whether texts are shown as they stand in the sources."""
+    return type(_catalogue) is gettext.NullTranslations
 
 
 def N_(text: str) -> str:  # as gettext calls it everywhere

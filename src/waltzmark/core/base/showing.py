@@ -3,11 +3,18 @@
 from __future__ import annotations
 
 import re
+from functools import cache
 
-__all__ = ["OBEYED", "shown"]
+__all__ = ["obeyed", "shown"]
 
-#: What a terminal obeys, and what turns the letters around it round. Joiners, which scripts and emoji need, are none.
-OBEYED = re.compile("[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u2028-\u202e\u2066-\u2069\ufeff\ud800-\udfff]")
+
+@cache
+def obeyed() -> re.Pattern[str]:
+    """What a terminal obeys, and what turns the letters around it round.
+
+    Joiners, which scripts and emoji need, are none.
+    """
+    return re.compile("[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u2028-\u202e\u2066-\u2069\ufeff\ud800-\udfff]")
 
 
 def shown(text: str, lines: bool = False) -> str:
@@ -17,7 +24,7 @@ def shown(text: str, lines: bool = False) -> str:
     """
     if text.isprintable():
         return text
-    return OBEYED.sub(lambda found: _instead(found[0], lines), text)
+    return obeyed().sub(lambda found: _instead(found[0], lines), text)
 
 
 def _instead(sign: str, lines: bool) -> str:

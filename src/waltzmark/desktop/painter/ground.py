@@ -10,6 +10,7 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from waltzmark.core.base.arrays import Floats
 from waltzmark.core.form.room import FloorLines, Room
+from waltzmark.desktop.painter.box import fill_box
 from waltzmark.desktop.theme import Theme, font
 
 __all__ = ["draw_ground", "draw_start", "obstacle_corners", "room_corners"]
@@ -43,7 +44,7 @@ def draw_ground(
     painter: QPainter, view: QRectF, floor: QTransform, room: Room | None, theme: Theme, start: bool = True
 ) -> None:
     """Boards with their seams, the room around them, and the *start* mark with the way of 12 o'clock."""
-    painter.fillRect(view, theme.color("outside" if room else "board"))
+    fill_box(painter, view, theme.color("outside" if room else "board"))
     if room is not None:
         outline = floor.map(_path(room_corners(room)))
         painter.setClipPath(outline)

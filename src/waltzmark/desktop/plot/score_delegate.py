@@ -20,6 +20,7 @@ from waltzmark.core.walk.pelvis import pelvis_heading
 from waltzmark.core.walk.trace import Trace
 from waltzmark.desktop.document import Document
 from waltzmark.desktop.guard import guarded
+from waltzmark.desktop.painter.box import fill_box
 from waltzmark.desktop.painter.marks import draw_beam, draw_breath, draw_dial, draw_gaze, draw_hand_ticks, draw_severity
 from waltzmark.desktop.painter.soles import draw_sole
 from waltzmark.desktop.plot.score_model import ENTRY, EntryKind, ScoreEntry, ScoreModel
@@ -92,8 +93,8 @@ class ScoreDelegate(QStyledItemDelegate):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         chosen = self._view.selectionModel().isSelected(index)
         if chosen:
-            painter.fillRect(rect, self.theme.color("chosen"))
-            painter.fillRect(QRect(rect.left(), rect.top(), 4, rect.height()), self.theme.color("centre"))
+            fill_box(painter, rect, self.theme.color("chosen"))
+            fill_box(painter, QRect(rect.left(), rect.top(), 4, rect.height()), self.theme.color("centre"))
         if entry.kind is EntryKind.POSTURE:
             self._paint_posture(painter, QRectF(rect), entry, chosen)
         elif entry.kind is EntryKind.UNREAD:
@@ -108,7 +109,7 @@ class ScoreDelegate(QStyledItemDelegate):
         theme = self.theme
         assert entry.posture is not None
         if not chosen:
-            painter.fillRect(rect, theme.color("raised"))
+            fill_box(painter, rect, theme.color("raised"))
         painter.setPen(QPen(theme.color("rule"), 1))
         painter.drawLine(rect.topLeft(), rect.topRight())
         painter.setFont(font(11.5, bold=True))

@@ -76,17 +76,20 @@ class Still:
 
         def draw(painter: QPainter) -> None:
             painter.drawPixmap(0, 0, path)
-            painter.drawPixmap(0, 0, steps)
+            if feet:
+                painter.drawPixmap(0, 0, steps())
             draw_findings(painter, view.floor, view.rect, scene, view.theme)
 
+        def steps() -> QPixmap:
+            return self._trail.drawn(
+                (view.ground, feet, sole),
+                view.size,
+                view.ratio,
+                lambda p: draw_trail(p, view.floor, sole, feet, view.theme),
+                clear=True,
+            )
+
         path = self.path(view, walk)
-        steps = self._trail.drawn(
-            (view.ground, feet, sole),
-            view.size,
-            view.ratio,
-            lambda p: draw_trail(p, view.floor, sole, feet, view.theme),
-            clear=True,
-        )
         shows = (view.ground, walk.shows, scene.row, scene.findings, scene.chosen)
         return self._all.drawn(shows, view.size, view.ratio, draw)
 
@@ -100,8 +103,11 @@ class Still:
             draw_path(painter, view.floor, view.rect, centres[:first], view.theme)
 
         def draw(painter: QPainter) -> None:
-            begun = self._begun.drawn((view.ground, walk.trace.passages[:settled]), view.size, view.ratio, begin)
-            painter.drawPixmap(0, 0, begun)
+            if settled:
+                begun = self._begun.drawn((view.ground, walk.trace.passages[:settled]), view.size, view.ratio, begin)
+                painter.drawPixmap(0, 0, begun)
+            else:
+                painter.drawPixmap(0, 0, ground)
             draw_path(painter, view.floor, view.rect, centres[max(first - 1, 0) :], view.theme)
             if walk.before is not None and walk.moved is not None:
                 former = walk.before.centres[max(walk.moved.old - 1, 0) :]

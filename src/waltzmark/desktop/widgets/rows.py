@@ -79,7 +79,7 @@ class RowsView(QTableView):
         self.setViewport(seen)
         self.setFrameShape(QTableView.Shape.NoFrame)
         self.height_of: Callable[[Any], int] = lambda _: usual
-        self._seen = False
+        self._seen = self._wrapping = False
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setShowGrid(False)
@@ -117,10 +117,13 @@ class RowsView(QTableView):
         if event.oldSize().width() != event.size().width():
             current = self.currentIndex()
             self._seen = self._seen or self.viewport().rect().intersects(self.visualRect(current))
-            QTimer.singleShot(0, self, safely(self._resized))  # words wrap differently
+            if not self._wrapping:
+                self._wrapping = True
+                QTimer.singleShot(0, self, safely(self._resized))  # words wrap differently
 
     def _resized(self) -> None:
         """Wraps the words anew; a current row that was in view stays in view."""
+        self._wrapping = False
         self.size_all()
         if self._seen and self.currentIndex().isValid():
             self.updateGeometries()  # how far one can scroll is told late otherwise

@@ -12,6 +12,7 @@ from waltzmark.core.form.form import Form
 from waltzmark.core.judge.finding import SEVERITIES, Finding, Severity
 from waltzmark.core.walk.motion import ease
 from waltzmark.core.walk.trace import Trace
+from waltzmark.desktop.painter.box import fill_box
 from waltzmark.desktop.painter.layer import Layer
 from waltzmark.desktop.painter.marks import severity_mark
 from waltzmark.desktop.theme import Theme, font
@@ -66,7 +67,7 @@ class Strip:
         marks, *_ = look = (*self._look(walked, times), theme.name)
 
         def draw(painter: QPainter) -> None:
-            painter.fillRect(QRectF(0, 0, size.width(), size.height()), theme.color("paper"))
+            fill_box(painter, QRectF(0, 0, size.width(), size.height()), theme.color("paper"))
             _draw_sides(painter, band, theme)
             if len(trace) < 2:
                 painter.setPen(theme.color("faint"))
@@ -78,8 +79,8 @@ class Strip:
             painter.drawLine(QPointF(band.left(), band.center().y()), QPointF(band.right(), band.center().y()))
             painter.drawPixmap(0, 0, self._marks.drawn((marks, theme.name), size, ratio, draw_marks, clear=True))
             for start, end, severity in heat(walked, ends[trace.starts[1:] - 1]):
-                painter.fillRect(
-                    QRectF(start, band.top() - 3.0, max(end - start - 1.0, 1.0), 3.0), theme.color(severity)
+                fill_box(
+                    painter, QRectF(start, band.top() - 3.0, max(end - start - 1.0, 1.0), 3.0), theme.color(severity)
                 )
             _draw_findings(painter, walked.found, ends, band, theme, ratio)
 
