@@ -217,10 +217,13 @@ def test_what_fits_hurts_no_more_than_as_written_and_nothing_of_it_can_be_left_o
     if fit.fits:
         assert not worse(how_bad(fit.form, fit.form.body), how_bad(form, form.body))
     assert (after - before).total() <= (hurts(form, body) - before).total()
-    fine = how_bad(fit.form, fit.form.body)
+    # Without a change something hurts more than with it, or more than as written where with it nothing does.
+    written, fine = how_bad(form, form.body), how_bad(fit.form, fit.form.body)
     for number, change in enumerate(fit.changes):
         less = fit.without(number)
-        assert hurts(less, less.body) - after or worse(how_bad(less, less.body), fine), change.lines
+        left = how_bad(less, less.body)
+        spared = worse(left, written) and not worse(fine, written)
+        assert hurts(less, less.body) - after or worse(left, fine) or spared, change.lines
     again = fitted(fit.form, fit.form.body)
     assert (again.form, again.changes) == (fit.form, ())
 
