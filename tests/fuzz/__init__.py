@@ -12,6 +12,7 @@ import random
 import tempfile
 from collections.abc import Callable
 from datetime import UTC, date, datetime
+from functools import lru_cache
 from pathlib import Path
 
 from ezdxf.filemanagement import read
@@ -319,6 +320,7 @@ def taught(text: str) -> None:
         assert read_taught(file) == phrases
 
 
+@lru_cache(maxsize=1)
 def _grounds() -> dict[str, list[str]]:
     demo = demo_text() + '\n[film]\nvoice = "all"\ntempo = 2\npasses = 2\nframes = 30\ntick = false\n'
     rooms = [read_file(file).form.room for file in sorted((Path(__file__).parents[1] / "rooms").glob("*.waltz"))]
@@ -401,12 +403,11 @@ TARGETS: dict[str, Callable[[str], None]] = {
     "captions": captions,
     "taught": taught,
 }
-GROUNDS = _grounds()
 
 
 def mutated(target: str, chance: random.Random) -> str:
     """Something like what the target reads, damaged in a few places."""
-    grounds = GROUNDS[target]
+    grounds = _grounds()[target]
     text = chance.choice(grounds)
     for _ in range(chance.choice((1, 1, 2, 3, 6, 20))):
         at = chance.randint(0, len(text))
