@@ -22,7 +22,7 @@ from pathlib import Path
 
 ACCENTS = str.maketrans("aeiouycnAEIOUYCN", "àéîöüÿçñÀÉÎÖÜŸÇÑ")
 _KEPT = re.compile(r"(\{[^}]*\}|<[^>]*>|\(\*[^)]*\)(?:;;)?)")
-SIZES = ((1280, 800), (1024, 700))  # the smaller one alone for a language that ships: what has room there has room
+SIZES = ((1280, 800), (1024, 700))
 
 
 def pseudo(text: str) -> str:
@@ -350,8 +350,8 @@ def main() -> None:
         reader = Leftovers(name) if name else Reader(_known())
         window = open_window(first=lambda filing: filing.open_demo())
         window.show_demo_book()
-        faces, sizes = 0, SIZES[1:] if name else SIZES
-        for size in sizes:
+        faces = 0
+        for size in SIZES:
             window.resize(*size)
             window.show()
             for row in STAGES:
@@ -368,13 +368,13 @@ def main() -> None:
                     for text in dict.fromkeys(painted):
                         reader.words(f"{row.name} {face} {size[0]}, painted", text)
         window.editor.set_school(replace(window.document.form.school, id="own", base=window.document.form.school.id))
-        for size in sizes:  # every field of a school that can be changed
+        for size in SIZES:  # every field of a school that can be changed
             window.resize(*size)
             window.show_stage("ready").show_face("school")
             _settled(window)
             _look(window, reader, f"ready, own school {size[0]}")
         window.document.undo()
-        for size in sizes:  # the words themselves are the user's; what is said of them is not
+        for size in SIZES:  # the words themselves are the user's; what is said of them is not
             window.resize(*size)
             stage = window.show_stage("words")
             stage.try_sample()  # type: ignore[attr-defined]

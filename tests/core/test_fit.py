@@ -228,7 +228,7 @@ def test_what_fits_hurts_no_more_than_as_written_and_nothing_of_it_can_be_left_o
     assert (again.form, again.changes) == (fit.form, ())
 
 
-@pytest.mark.parametrize("name", ["supple", "tall", "spared"])
+@pytest.mark.parametrize("name", BODIES)
 def test_fitting_a_fitted_form_changes_nothing(name: str) -> None:
     once = fitted(read_document(demo_text()).form, BODIES[name])
     again = fitted(once.form, once.form.body)

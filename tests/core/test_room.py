@@ -254,10 +254,10 @@ def test_no_start_of_a_grid_is_better_than_the_best_found(text: str, seed: int) 
     rose = starts.best_of()
     listed = starts.listed(rose)
     whole = Demand.of(starts.sweep.every, room)
-    grid = np.stack(np.meshgrid(np.arange(0.0, wide, 0.11), np.arange(0.0, deep, 0.11)), axis=-1).reshape(-1, 2)
+    grid = np.stack(np.meshgrid(np.arange(0.0, wide, 0.07), np.arange(0.0, deep, 0.07)), axis=-1).reshape(-1, 2)
     best = max(
         float(starts.exactly(heading, grid[at : at + 40], whole).max())
-        for heading in HEADINGS[::4]
+        for heading in HEADINGS[:: 4 if seed % 5 else 2]
         for at in range(0, len(grid), 40)
     )
     assert best <= listed[0].near.spare + 0.01

@@ -203,7 +203,7 @@ def followed(told: Message, own: Start) -> tuple[float, float, float]:
 @given(st.integers(0, 100_000))
 def test_every_change_fits_from_where_it_says_and_asks_for_no_less_than_it_says(seed: int) -> None:
     random = np.random.default_rng(seed)
-    form = form_of(*random.choice([AHEAD, BACK, TURNED], random.integers(1, 3)).tolist())
+    form = form_of(*random.choice([AHEAD, BACK, TURNED], random.integers(1, 4)).tolist())
     wide, deep = random.uniform(1.1, 2.6, 2).tolist()
     room = box(wide, deep, Start(wide / 2, deep / 2, float(random.choice([0.0, 20.0]))), clearance=0.1)
     known = advice(replace(form, room=room))

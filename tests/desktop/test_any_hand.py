@@ -69,7 +69,7 @@ SIDES = (
     "back",
 )
 TYPED = ("3.2m", "40 cm", "", "-1", "12 boards", "1e9", "nonsense", "7 in", "0", "ten paces", "2 paces")
-_TURNS = 30
+_TURNS = 45
 
 
 @pytest.fixture

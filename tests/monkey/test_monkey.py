@@ -10,6 +10,6 @@ import pytest
 
 @pytest.mark.parametrize("seed", [100, 111])
 def test_a_monkey_finds_nothing_wrong(seed: int) -> None:
-    command = [sys.executable, "-m", "tests.monkey", "--acts", "100", "--each", "100", "--seed", str(seed)]
+    command = [sys.executable, "-m", "tests.monkey", "--acts", "150", "--each", "150", "--seed", str(seed)]
     done = subprocess.run(command, capture_output=True, text=True, timeout=300, check=False)
     assert done.returncode == 0, done.stdout[-3000:]

@@ -58,7 +58,7 @@ class Inset:
 
     def _draw(self, painter: QPainter, view: View, trace: Trace, pose: Pose) -> None:
         """Room, obstacles, path, what of it is in view, and where one stands; always the room's own way up."""
-        pixmap, plan = self.plan(trace, view.room, view.theme, view.ratio)
+        pixmap, plan = self._plan(trace, view.room, view.theme, view.ratio)
         painter.drawPixmap(0, 0, pixmap)
         inverse, _ = view.floor.inverted()
         painter.setClipRect(QRectF(1, 1, _BOX.width() - 2, _BOX.height() - 2))
@@ -69,7 +69,7 @@ class Inset:
         painter.setBrush(view.theme.color("centre"))
         painter.drawEllipse(plan.map(QPointF(*pose.midpoint)), 4.5, 4.5)
 
-    def plan(self, trace: Trace, room: Room | None, theme: Theme, ratio: float) -> tuple[QPixmap, QTransform]:
+    def _plan(self, trace: Trace, room: Room | None, theme: Theme, ratio: float) -> tuple[QPixmap, QTransform]:
         """Room and path, and where a place of the floor is in it."""
         whole = whole_of(trace, room)
         plan = Camera(up=-room.start.heading if room else 0.0).fitted(_BOX, whole, margin=10.0).transform(_BOX)

@@ -64,7 +64,7 @@ class Strip:
     def drawn(self, walked: Walked, size: QSize, ratio: float, theme: Theme) -> QPixmap:
         """The picture of a walk and what was found in it."""
         trace, times = walked.trace, beat_ends(walked.trace)
-        marks, *_ = look = (*self._look(walked, times), theme.name)
+        look = self._look(walked, times)
 
         def draw(painter: QPainter) -> None:
             fill_box(painter, QRectF(0, 0, size.width(), size.height()), theme.color("paper"))
@@ -77,7 +77,7 @@ class Strip:
             painter.drawImage(band, weights(trace, times, band.size().toSize(), ratio, theme))
             painter.setPen(QPen(theme.color("paper"), 1.0, Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(band.left(), band.center().y()), QPointF(band.right(), band.center().y()))
-            painter.drawPixmap(0, 0, self._marks.drawn((marks, theme.name), size, ratio, draw_marks, clear=True))
+            painter.drawPixmap(0, 0, self._marks.drawn((look[0], theme.name), size, ratio, draw_marks, clear=True))
             for start, end, severity in heat(walked, ends[trace.starts[1:] - 1]):
                 fill_box(
                     painter, QRectF(start, band.top() - 3.0, max(end - start - 1.0, 1.0), 3.0), theme.color(severity)
@@ -90,7 +90,7 @@ class Strip:
             _draw_breath(painter, trace, ends, band, theme)
 
         band, ends = band_of(size), beat_pixels(times, size.width())
-        return self._whole.drawn(look, size, ratio, draw)
+        return self._whole.drawn((look, theme.name), size, ratio, draw)
 
     def _look(self, walked: Walked, times: Floats) -> _Look:
         """What the strip of a walk looks like by: its marks, its shares and its findings."""
