@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 import numpy as np
 
@@ -42,6 +43,7 @@ def check_outline(outline: tuple[Point, ...], what: Message) -> None:
         raise WaltzmarkError("outline.flat", what=what)
 
 
+@lru_cache(maxsize=256)  # a room is made anew for each start that is tried, its outline is not
 def _first_crossing(outline: tuple[Point, ...]) -> tuple[int, int] | None:
     """Numbers of the corners before the first two sides that touch without being neighbours, or lie on each other."""
     n = len(outline)
@@ -80,10 +82,11 @@ def _touching(starts: Floats, ends: Floats) -> Bools:
     way = ends - starts
     # Row i, column j: on which side of side i the ends of side j lie.
     s1, s2 = (_cross(way[:, None], to[None, :] - starts[:, None]) for to in (starts, ends))
-    low, high = np.minimum(starts, ends), np.maximum(starts, ends)
+    low, high = np.minimum(starts, ends).T[:, :, None], np.maximum(starts, ends).T[:, :, None]
 
     def within(points: Floats) -> Bools:
-        return np.asarray(((low[:, None] <= points[None, :]) & (points[None, :] <= high[:, None])).all(axis=2))
+        (left, below), (right, above), (x, y) = low, high, points.T
+        return np.asarray((left <= x) & (x <= right) & (below <= y) & (y <= above))
 
     meets = ((s1 == 0) & within(starts)) | ((s2 == 0) & within(ends))  # an end of side j lies on side i
     across = s1 * s2 < 0

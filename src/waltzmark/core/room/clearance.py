@@ -204,12 +204,7 @@ def _behind(places: Places, points: Floats, things: Things, room: Room, start: S
     def spare(on: Floats, some: Ints) -> tuple[Floats, Ints]:
         """(k,) what some of these have to spare so far on (k,), and to which thing."""
         at = points[some] + on[:, None] * ways[some]
-        each = np.stack(
-            [
-                np.where(places.high[some] & thing.low, np.inf, thing.distances(at) - needs[some])
-                for thing in things.every
-            ]
-        )
+        each = np.where(things.low & places.high[some], np.inf, things.distances(at) - needs[some])
         return each.min(axis=0), each.argmin(axis=0)
 
     further = room.behind - room.clearance

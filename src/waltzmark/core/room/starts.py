@@ -212,11 +212,9 @@ class Starts:
                 start, place = np.nonzero(rough <= rough.min(axis=1, keepdims=True) + sure)
                 place = of[place]
                 points, needs, high = part.points[place] + starts[start], part.needs[place], part.high[place]
-                spare = np.full(len(place), np.inf)
-                for thing in self.things.every:
-                    nearer = np.minimum(spare, thing.distances(points) - needs)
-                    spare = np.where(high, spare, nearer) if thing.low else nearer
-                np.minimum.at(least, start, spare)
+                apart = self.things.distances(points)
+                apart[self.things.low & high] = np.inf  # they pass above it
+                np.minimum.at(least, start, apart.min(axis=0) - needs)
             found.append(least)
         return told(found[0], found[1])
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import cached_property, lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
 from waltzmark.core.base.angles import normal
-from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.arrays import Bools, Floats, Ints
 from waltzmark.core.base.messages import Heading, Message, message
 from waltzmark.core.base.records import Record
 from waltzmark.core.form.outlines import turns_left
@@ -20,6 +21,97 @@ _APART = 0.05  # metres from which one sees which of two walls is further
 _TILE = 48  # points of a raster, each way, that are looked at together
 _NEAR = 6  # things of which one is near enough to tell which others can be nearest
 _AT_ONCE = 30_000  # pairs of a place and an edge that are looked at together: what fits into the cache
+
+
+class _Edges(NamedTuple):
+    """The edges of some polygons, one after another: a row for each, which is as long as there are places.
+
+    start: (2, n, 1) where they begin; way: (2, n, 1) from there to the next corner; squares: (n, 1) of their lengths;
+    slope: (n, 1) metres to the right for one up, 0 where an edge is level; after: (n,) the number of the next one;
+    first: (p,) of each polygon's first; around: (p, 1) whether its free side is within it.
+    """
+
+    start: Floats
+    way: Floats
+    squares: Floats
+    slope: Floats
+    after: Ints
+    first: Ints
+    around: Bools
+
+    @staticmethod
+    def of(things: Sequence[Thing]) -> _Edges:
+        """Those of some things that are no circles."""
+        many = np.array([len(thing.corners) for thing in things])
+        corners, last = np.concatenate([thing.corners for thing in things]), np.cumsum(many) - 1
+        after = np.arange(1, len(corners) + 1)
+        after[last] = last + 1 - many
+        way = (corners[after] - corners).T[:, :, None]
+        level = way[1] == 0.0
+        slope = np.where(level, 0.0, way[0] / np.where(level, 1.0, way[1]))
+        around = np.array([[thing.around] for thing in things])
+        return _Edges(corners.T[:, :, None], way, (way**2).sum(axis=0), slope, after, last + 1 - many, around)
+
+    def distances(self, points: Floats) -> Floats:
+        """(p, m) signed distance in metres of places (m, 2) from each polygon, positive on the free side."""
+        step = max(_AT_ONCE // len(self.after), 1)
+        if len(points) <= step:
+            return self._distances(points)
+        return np.concatenate([self._distances(points[at : at + step]) for at in range(0, len(points), step)], axis=1)
+
+    def _distances(self, points: Floats) -> Floats:
+        # One array for each axis.
+        rx, ry = points[:, 0] - self.start[0], points[:, 1] - self.start[1]
+        along = rx * self.way[0] + ry * self.way[1]
+        along /= self.squares
+        np.minimum(np.maximum(along, 0.0, out=along), 1.0, out=along)
+        dx, dy = rx - along * self.way[0], ry - along * self.way[1]
+        distance = np.sqrt(np.minimum.reduceat(dx * dx + dy * dy, self.first, axis=0))
+        # A line from the place to the right crosses an odd number of edges when it is inside; it crosses no level one.
+        above = ry < 0.0
+        over = above != above[self.after]
+        over &= rx < ry * self.slope
+        inside = np.logical_xor.reduceat(over, self.first, axis=0)
+        return np.asarray(np.where(inside == self.around, distance, -distance))
+
+
+class _Boxes(NamedTuple):
+    """Rectangles along the axes: (2, b, 1) their least and greatest corners, (b, 1) whether they are around."""
+
+    low: Floats
+    high: Floats
+    around: Bools
+
+    @staticmethod
+    def of(things: Sequence[Thing]) -> _Boxes:
+        low, high = (np.array([thing.bounds[end] for thing in things]).T[:, :, None] for end in (0, 1))
+        return _Boxes(low, high, np.array([[thing.around] for thing in things]))
+
+    def distances(self, points: Floats) -> Floats:
+        """(b, m) as of polygons, without looking at sides one by one."""
+        x, y = points[:, 0], points[:, 1]
+        beyond_x = np.maximum(self.low[0] - x, x - self.high[0])  # negative within
+        beyond_y = np.maximum(self.low[1] - y, y - self.high[1])
+        distance = np.maximum(beyond_x, beyond_y)
+        corner = (beyond_x > 0.0) & (beyond_y > 0.0)
+        distance[corner] = np.hypot(beyond_x[corner], beyond_y[corner])
+        return np.asarray(np.where(self.around, -distance, distance))
+
+
+class _Circles(NamedTuple):
+    """(2, c, 1) middles and (c, 1) radii."""
+
+    centres: Floats
+    radii: Floats
+
+    @staticmethod
+    def of(things: Sequence[Thing]) -> _Circles:
+        centres, radii = np.array([thing.centre for thing in things]), np.array([thing.radius for thing in things])
+        return _Circles(centres.T[:, :, None], radii[:, None])
+
+    def distances(self, points: Floats) -> Floats:
+        """(c, m) as of polygons."""
+        return np.asarray(np.hypot(points[:, 0] - self.centres[0], points[:, 1] - self.centres[1]) - self.radii)
 
 
 class Thing(Record, eq=False, dict=True):
@@ -53,46 +145,11 @@ class Thing(Record, eq=False, dict=True):
 
     def distances(self, points: Floats) -> Floats:
         """(m,) signed distance in metres of places (m, 2), positive on the free side."""
-        if self.radius:
-            return np.asarray(np.hypot(*(points - self.centre).T) - self.radius)
-        step = max(_AT_ONCE // len(self.corners), 1)
-        parts = [self._polygon(points[at : at + step]) for at in range(0, len(points), step)]
-        return np.concatenate(parts) if parts else np.zeros(0)
-
-    def _polygon(self, points: Floats) -> Floats:
-        if self.is_box:
-            return self._box(points)
-        start, way, wide = self._edges
-        # One array for each axis: a row for each edge, which is as long as there are places.
-        rx, ry = points[:, 0] - start[0], points[:, 1] - start[1]
-        along = rx * way[0] + ry * way[1]
-        along /= wide
-        np.clip(along, 0.0, 1.0, out=along)
-        dx, dy = rx - along * way[0], ry - along * way[1]
-        distance = np.sqrt((dx * dx + dy * dy).min(axis=0))
-        # A line from the place to the right crosses an odd number of edges when it is inside.
-        above = ry < 0.0
-        over = above != np.roll(above, -1, axis=0)
-        with np.errstate(divide="ignore", invalid="ignore"):
-            right = rx < ry * (way[0] / way[1])
-        inside = np.logical_xor.reduce(over & right, axis=0)
-        return np.asarray(np.where(inside == self.around, distance, -distance))
+        return np.asarray(self._shape.distances(points)[0])
 
     @cached_property
-    def _edges(self) -> tuple[Floats, Floats, Floats]:
-        """(2, n, 1) where its edges begin, (2, n, 1) their ways, and (n, 1) the squares of their lengths."""
-        way = np.roll(self.corners, -1, axis=0) - self.corners
-        return self.corners.T[:, :, None], way.T[:, :, None], (way**2).sum(axis=1)[:, None]
-
-    def _box(self, points: Floats) -> Floats:
-        """The same for a rectangle along the axes, without looking at its sides one by one."""
-        (low_x, low_y), (high_x, high_y) = self.bounds
-        x, y = points[:, 0], points[:, 1]
-        beyond_x, beyond_y = np.maximum(low_x - x, x - high_x), np.maximum(low_y - y, y - high_y)  # negative within
-        distance = np.maximum(beyond_x, beyond_y)
-        corner = (beyond_x > 0.0) & (beyond_y > 0.0)
-        distance[corner] = np.hypot(beyond_x[corner], beyond_y[corner])
-        return np.asarray(-distance if self.around else distance)
+    def _shape(self) -> _Circles | _Boxes | _Edges:
+        return _shape(self).of([self])
 
     def nearest(self, point: Floats) -> Floats:
         """(2,) the point of its edge nearest to a place (2,)."""
@@ -106,7 +163,13 @@ class Thing(Record, eq=False, dict=True):
         return np.asarray(feet[int(np.argmin(np.hypot(*(feet - point).T)))])
 
 
-class Things(Record, eq=False):
+def _shape(thing: Thing) -> type[_Circles | _Boxes | _Edges]:
+    if thing.radius:
+        return _Circles
+    return _Boxes if thing.is_box else _Edges
+
+
+class Things(Record, eq=False, dict=True):
     """Everything in a room that a walk must keep clear of, the walls first."""
 
     every: tuple[Thing, ...]
@@ -115,6 +178,26 @@ class Things(Record, eq=False):
     def bounds(self) -> Floats:
         """(2, 2) the corners of the box around the walls."""
         return self.every[0].bounds
+
+    def distances(self, points: Floats) -> Floats:
+        """(t, m) signed distances in metres of places (m, 2) from each thing, all at once: for a few places."""
+        found = np.empty((len(self.every), len(points)))
+        for which, kind in self._kinds:
+            found[which] = kind.distances(points)
+        return found
+
+    @cached_property
+    def _kinds(self) -> list[tuple[Ints, _Circles | _Boxes | _Edges]]:
+        """The things by their shapes, with their numbers."""
+        kinds: dict[type[_Circles | _Boxes | _Edges], list[int]] = {}
+        for number, thing in enumerate(self.every):
+            kinds.setdefault(_shape(thing), []).append(number)
+        return [(np.array(which), kind.of([self.every[n] for n in which])) for kind, which in kinds.items()]
+
+    @cached_property
+    def low(self) -> Bools:
+        """(t, 1) of which arms pass above."""
+        return np.array([[each.low] for each in self.every])
 
     def free(self, points: Floats, high: bool = False) -> Floats:
         """(m,) how far places (m, 2) are from the nearest thing, metres; for *high* ones what is low does not count."""

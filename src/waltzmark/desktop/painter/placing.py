@@ -8,7 +8,7 @@ import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, QSizeF
 from PySide6.QtGui import QFontMetricsF
 
-from waltzmark.core.base.arrays import Floats
+from waltzmark.core.base.arrays import Floats, Ints
 from waltzmark.desktop.theme import font
 
 __all__ = ["placed", "tag_size"]
@@ -19,6 +19,12 @@ _EVERY = 6.0  # pixels between the places at which a line is looked at
 _PARTS = (0.5, 0.35, 0.65, 0.2, 0.8)  # of a line beside which its card may lie
 _RINGS = (26.0, 40.0, 58.0, 80.0, 106.0)  # pixels about its middle
 _ROUND = np.radians(np.arange(0.0, 360.0, 30.0))
+#: (k, 2) the ways to the places about it and (k, 1) how far each is off; (k, 1) shares of the line beside which a card
+#: may lie, on which side of it, and (k,) what each of those costs.
+_AROUND = np.tile(np.column_stack([np.cos(_ROUND), np.sin(_ROUND)]), (len(_RINGS), 1))
+_FAR = np.repeat(_RINGS, len(_ROUND))[:, None]
+_ALONG, _SIDES = np.repeat(_PARTS, 2)[:, None], np.tile([1.0, -1.0], len(_PARTS))[:, None]
+_BESIDE = 3.0 * np.arange(2.0 * len(_PARTS))
 #: What costs as much as lying a pixel further off: a place of a line under a card; and more than any of that.
 _CROSSED, _NEVER = 14.0, 1e6
 
@@ -58,12 +64,10 @@ def placed(
     for line, size in cards:
         half = np.array([size.width(), size.height()]) / 2.0
         at, far = _places(line, half)
-        off = np.abs(points[None] - at[:, None]) - (half + _CLEAR)
-        cost = far + _CROSSED * (off < 0.0).all(axis=2).sum(axis=1)
+        cost = far + _CROSSED * _over(points, half + _CLEAR, at)
         cost += _NEVER * ((at - half < low) | (at + half > high)).any(axis=1)
         if middles:
-            near = np.abs(np.array(middles)[None] - at[:, None]) - (np.array(halves)[None] + half + _APART)
-            cost += _NEVER * (near < 0.0).all(axis=2).sum(axis=1)
+            cost += _NEVER * _over(np.array(middles), np.array(halves) + half + _APART, at)
         best = at[int(cost.argmin())]
         middles.append(best)
         halves.append(half)
@@ -71,24 +75,25 @@ def placed(
     return found
 
 
+def _over(points: Floats, halves: Floats, at: Floats) -> Ints:
+    """(k,) how many of boxes, with middles (m, 2) and half sizes (m, 2) or one (2,) of all, lie over places (k, 2)."""
+    x, y = np.abs(points.T[:, None, :] - at.T[:, :, None])
+    wide, high = halves.T
+    return np.asarray(((x < wide) & (y < high)).sum(axis=1))
+
+
 def _places(line: QLineF, half: Floats) -> tuple[Floats, Floats]:
     """(k, 2) places where a card may lie, and (k,) what each costs, pixels from the best."""
     start, end = _pair(line.p1()), _pair(line.p2())
     way, middle = end - start, (start + end) / 2.0
     length = float(np.hypot(*way))
-    places, costs = [], []
+    places, costs = [middle + _AROUND * (_FAR + half * 0.5)], [_FAR[:, 0]]
     if length > 5.0:
         left = np.array([-way[1], way[0]]) / length
         gap = float(np.abs(left) @ half) + _CLEAR + 1.0
-        for number, part in enumerate(_PARTS):
-            for side in (1.0, -1.0):
-                places.append(start + part * way + side * gap * left)
-                costs.append(6.0 * number + (0.0 if side > 0.0 else 3.0))
-    for ring in _RINGS:
-        for angle in _ROUND:
-            places.append(middle + np.array([np.cos(angle), np.sin(angle)]) * (ring + half * 0.5))
-            costs.append(ring)
-    return np.array(places), np.array(costs)
+        places.insert(0, start + _ALONG * way + gap * _SIDES * left)
+        costs.insert(0, _BESIDE)
+    return np.concatenate(places), np.concatenate(costs)
 
 
 def _pair(point: QPointF) -> Floats:
