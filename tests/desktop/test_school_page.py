@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QCoreApplication, QEvent, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QLabel, QWidget
 from pytestqt.qtbot import QtBot
@@ -39,6 +39,16 @@ def field(page: SchoolPage, rule: str, key: str) -> QDoubleSpinBox:
     return spin
 
 
+def stops(page: SchoolPage) -> list[str]:
+    """What the Tab key goes to on the page, in that order."""
+    found, at = [], page.nextInFocusChain()
+    while at is not page:
+        if page.isAncestorOf(at) and at.focusPolicy() & Qt.FocusPolicy.TabFocus and at.focusProxy() is None:
+            found.append(at.accessibleName() or at.property("text"))
+        at = at.nextInFocusChain()
+    return found
+
+
 def test_every_limit_of_every_school_has_a_unit_and_a_name_of_its_own() -> None:
     for school in map(load_school, bundled_schools()):
         for rule, setting in school.rules.items():
@@ -58,6 +68,7 @@ def test_what_is_typed_is_kept_and_only_its_line_is_built_anew(
 ) -> None:
     page, document = view.page, demo.document
     before = {each: each.accessibleName() for each in page.findChildren(QWidget) if each.accessibleName()}
+    order = stops(page)
     spin = field(page, "pivot.loaded", "load")
     spin.setFocus()
     spin.setValue(33.0)
@@ -68,6 +79,17 @@ def test_what_is_typed_is_kept_and_only_its_line_is_built_anew(
     # The keys stay where they were, on the field that came in its place.
     new = field(page, "pivot.loaded", "load")
     assert new is not spin and new.value() == 33.0 and new.hasFocus()
+    # A stance's row is such a line too; wherever one was built anew, Tab goes on from there.
+    (spin,) = [each for each in page.findChildren(QDoubleSpinBox) if each.accessibleName() == "bow: toes"]
+    before = {each: each.accessibleName() for each in page.findChildren(QWidget) if each.accessibleName()}
+    spin.setValue(5.0)
+    assert document.form.school.stances["bow"].toe == 5.0
+    after = set(page.findChildren(QWidget))
+    gone = {name for each, name in before.items() if each not in after}
+    assert gone and all(name.startswith("bow: ") for name in gone)
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    assert stops(page) == order
+    document.undo()
     document.undo()
     assert field(page, "pivot.loaded", "load").value() == load_school("broad-frame").limit("pivot.loaded", "load")
 

@@ -30,7 +30,7 @@ from waltzmark.desktop.plain import Label, RichLabel, rich, set_tip, wrapped
 from waltzmark.desktop.ready.stances import StanceTable
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import number_field
-from waltzmark.desktop.widgets.parts import choice_box, push_button
+from waltzmark.desktop.widgets.parts import choice_box, push_button, take_place
 from waltzmark.words import named
 from waltzmark.words.figures import Figures
 from waltzmark.words.findings import severity_name
@@ -159,38 +159,31 @@ class SchoolPage(QScrollArea):
         self._rules = rules
         self.setWidget(page)
 
-    def _put(self, line: str, made_of: object, make: Callable[[], tuple[QWidget, ...]]) -> None:
+    def _put(self, line: str, made_of: object, make: Callable[[], tuple[QWidget, ...]]) -> tuple[QWidget, ...]:
         """Puts a line next, anew if it is made of something else; one part alone has the whole width."""
         built = self._built.get(line)
         if built is None or built[0] != made_of:
-            if built is not None:
-                self._put_away(built[1])
             parts = make()
             for column, part in enumerate(parts):
                 if len(parts) == 1:
                     self._grid.addWidget(part, self._line, 0, 1, 3)
                 else:
                     self._grid.addWidget(part, self._line, column, Qt.AlignmentFlag.AlignTop)
+            if built is not None:
+                take_place(self._grid, built[1], parts)
             self._built[line] = made_of, parts
         self._line += 1
-
-    def _put_away(self, parts: Sequence[QWidget]) -> None:
-        """Takes parts off the page, which go when the one that was changed has done speaking."""
-        away = QWidget(self.window())
-        for part in parts:
-            self._grid.removeWidget(part)
-            part.setParent(away)
-        away.deleteLater()
+        return self._built[line][1]
 
     def _stances(self, school: School, body: Body) -> None:
         """The geometry of the school's stances, and what it comes to for the body of the form."""
         changes = self._changes
         self._put("stances", "", partial(_heading, tr("Stances")))
-        self._put(
-            "table",
-            (school.stances, school.base, body, self._say),
-            lambda: (StanceTable(school, body, self._say, changes.stance if changes else None),),
-        )
+        made_of = tuple(school.stances), school.base
+        stance = changes.stance if changes is not None else None
+        (table,) = self._put("table", made_of, lambda: (StanceTable(school, body, self._say, stance),))
+        assert isinstance(table, StanceTable)
+        table.show_school(school, body, self._say)
         if changes is not None:
             self._put("new stance", "", lambda: (_new_stance(changes.new_stance),))
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -18,7 +18,7 @@ from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import Label, faint, set_tip
 from waltzmark.desktop.theme import font
 from waltzmark.desktop.widgets.fields import number_field
-from waltzmark.desktop.widgets.parts import choice_box
+from waltzmark.desktop.widgets.parts import choice_box, take_place
 from waltzmark.words.figures import Figures
 from waltzmark.words.language import number, tr
 
@@ -54,32 +54,48 @@ _LANDING = {
 _LENGTHS, _WIDTHS = (0.0, 2.0), (-0.5, 2.0)
 #: Pixels: both fields of a length together, the gap between them, the number's.
 _FIELDS, _GAP, _WIDE = 226, 4, 80
+_LINES = 3  # of the grid for a stance: two that say something, and a gap
 
 Changed = Callable[[str, StanceGeometry | None], None]
 
 
 class StanceTable(QWidget):
-    """A row a stance. *changed* is told a name and its new geometry, None where it is taken out."""
+    """A row a stance. *changed* is told a name and its new geometry, None where it is taken out.
+
+    Which stances there are stays as it is; only rows that say something else are built anew.
+    """
 
     def __init__(self, school: School, body: Body, say: Figures, changed: Changed | None) -> None:
         super().__init__()
-        self._school, self._body, self._say, self._changed = school, body, say, changed
+        self._changed = changed
+        self._rows: dict[str, tuple[object, tuple[QWidget, ...]]] = {}  # by stance: what is said of it, and its parts
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(12)
         self._grid.setVerticalSpacing(3)
         heads = ("", tr("for this body"), tr("length"), tr("width"), tr("toes"), tr("rear toes"), tr("lands"))
-        self._line(*(_faint(words) for words in (heads if changed is None else (tr("for this body"), *heads[2:4]))))
-        for name, stance in school.stances.items():
-            (self._read if changed is None else self._edited)(name, stance)
+        self._line(0, [_faint(words) for words in (heads if changed is None else (tr("for this body"), *heads[2:4]))])
         self._grid.setColumnStretch(7, 1)
+        self.show_school(school, body, say)
 
-    def _line(self, *parts: QWidget) -> None:
-        row = self._grid.rowCount()
+    def show_school(self, school: School, body: Body, say: Figures) -> None:
+        """Says the same stances as another school has them, or for another body."""
+        self._school, self._body, self._say = school, body, say
+        for row, (name, stance) in enumerate(school.stances.items()):
+            said = stance, say, body
+            old = self._rows.get(name)
+            if old is None or old[0] != said:
+                make = self._read if self._changed is None else self._edited
+                parts = make(1 + _LINES * row, name, stance)
+                if old is not None:
+                    take_place(self._grid, old[1], parts)
+                self._rows[name] = said, parts
+
+    def _line(self, row: int, parts: Sequence[QWidget]) -> None:
         for column, part in enumerate(parts):
             self._grid.addWidget(part, row, column, Qt.AlignmentFlag.AlignLeft)
 
-    def _read(self, name: str, stance: StanceGeometry) -> None:
+    def _read(self, row: int, name: str, stance: StanceGeometry) -> tuple[QWidget, ...]:
         texts = (
             self._size(name),
             _length_words(stance),
@@ -88,9 +104,11 @@ class StanceTable(QWidget):
             f"{number(stance.rear_toe)}°",
             _LANDS[stance.land],
         )
-        self._line(_bold(name), *(Label(text) for text in texts))
+        parts = (_bold(name), *(Label(text) for text in texts))
+        self._line(row, parts)
+        return parts
 
-    def _edited(self, name: str, stance: StanceGeometry) -> None:
+    def _edited(self, row: int, name: str, stance: StanceGeometry) -> tuple[QWidget, ...]:
         """Two lines: length and width, and under them the toes and the landing."""
         front = self._degrees(name, stance, "toe", tr("toes"), 90)
         rear = self._degrees(name, stance, "rear_toe", tr("rear toes"), _FIELDS - _GAP - 90)
@@ -108,9 +126,12 @@ class StanceTable(QWidget):
         out.clicked.connect(safely(lambda: self._changed and self._changed(name, None)))
         bundled = load_school(self._school.base or "broad-frame").stances
         title = _bold(name) if name in bundled else _together(_bold(name), out)
-        self._line(title, self._length(name, stance), self._width(name, stance))
-        self._line(Label(self._size(name)), _together(front, rear), lands)
-        self._grid.setRowMinimumHeight(self._grid.rowCount(), 4)
+        above = title, self._length(name, stance), self._width(name, stance)
+        below = Label(self._size(name)), _together(front, rear), lands
+        self._line(row, above)
+        self._line(row + 1, below)
+        self._grid.setRowMinimumHeight(row + 2, 4)
+        return (*above, *below)
 
     def _size(self, name: str) -> str:
         length, width = self._metres(name)
@@ -118,7 +139,6 @@ class StanceTable(QWidget):
 
     def _metres(self, name: str) -> tuple[float, float]:
         """Length and width of a stance at the body's seat, stepped ahead of a rear foot as the stance turns it."""
-        assert self._school is not None
         rear = self._school.stances[name].rear_toe
         return self._school.stance_size(name, self._body, self._body.seat, away=-rear)[:2]
 

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
+from itertools import pairwise
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLayout, QPushButton, QWidget
 
 from waltzmark.desktop.guard import safely
 from waltzmark.desktop.plain import set_tip
 
-__all__ = ["choice_box", "push_button", "quiet", "refill", "row_of"]
+__all__ = ["choice_box", "push_button", "quiet", "refill", "row_of", "take_place"]
 
 
 def push_button(words: str, run: Callable[[], object], tip: str = "", name: str = "") -> QPushButton:
@@ -62,6 +64,25 @@ def quiet(*widgets: QWidget) -> Iterator[None]:
     finally:
         for widget, blocked in zip(widgets, before, strict=True):
             widget.blockSignals(blocked)
+
+
+def take_place(layout: QLayout, old: Sequence[QWidget], new: Sequence[QWidget]) -> None:
+    """Parts of a layout, which are in it already, take the place of others, for the Tab key too. The old ones go when
+    the one that was changed has done speaking."""
+    order = [*_stops(old)[-1:], *_stops(new)]
+    for before, stop in pairwise(order):
+        QWidget.setTabOrder(before, stop)
+    away = QWidget(old[0].window())
+    for part in old:
+        layout.removeWidget(part)
+        part.setParent(away)
+    away.deleteLater()
+
+
+def _stops(parts: Sequence[QWidget]) -> list[QWidget]:
+    """What of some widgets, and in them, the Tab key goes to."""
+    every = (each for part in parts for each in (part, *part.findChildren(QWidget)) if each.window() is part.window())
+    return [each for each in every if each.focusPolicy() & Qt.FocusPolicy.TabFocus and each.focusProxy() is None]
 
 
 def row_of(*parts: QWidget, wide: QWidget | None = None) -> QHBoxLayout:
