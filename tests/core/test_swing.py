@@ -108,19 +108,21 @@ def plain_empty(body: Body, bend: float, heel: tuple[float, float], contact: Con
     ankle = np.array([heel[0] + forward * math.sin(angle), heel[1] + forward * math.cos(angle)])
     own = np.array([0.0, 0.12 * body.foot_length])
     out, inward = body.hip_range(Side.RIGHT)
+    headings = np.radians(np.arange(-out, inward + 0.1, 8.0))
+    across = np.column_stack([np.cos(headings), -np.sin(headings)])
+    spacing, tilt = body.hip_spacing, math.radians(6.0)
+    standing, longest, ankle_height = body.leg(bend), body.leg(5.0), body.measure("ankle_height")
     for y in np.linspace(0.0, 0.60 * body.foot_length, 7):
         for x in (-0.2 * body.foot_breadth, 0.0, 0.2 * body.foot_breadth):
             place = pelvis_places(body, np.array([[x, y]]), np.array([[ankle, own]]))[0]
-            for heading in np.radians(np.arange(-out, inward + 0.1, 8.0)):
-                across = np.array([math.cos(heading), -math.sin(heading)])
-                hip = place + across * body.hip_spacing / 2.0
-                high = body.leg(bend) ** 2 - float(((hip - own) ** 2).sum())
+            for way in across:
+                hip = place + way * spacing / 2.0
+                high = standing**2 - math.dist(hip, own) ** 2
                 if high < 0:
                     continue
-                spacing, tilt = body.hip_spacing, math.radians(6.0)
-                stepping = hip - across * spacing * math.cos(tilt)
-                drop = math.sqrt(high) + body.measure("ankle_height") - spacing * math.sin(tilt) - up
-                if float(((stepping - ankle) ** 2).sum()) + drop**2 <= body.leg(5.0) ** 2:
+                stepping = hip - way * spacing * math.cos(tilt)
+                drop = math.sqrt(high) + ankle_height - spacing * math.sin(tilt) - up
+                if math.dist(stepping, ankle) ** 2 + drop**2 <= longest**2:
                     return True
     return False
 

@@ -66,9 +66,13 @@ def refreshed(dialog: SheetsDialog, qtbot: QtBot) -> None:
 
 def ink(image: QImage) -> np.ndarray:
     """(h, w) where something is drawn."""
-    grey = image.convertToFormat(QImage.Format.Format_Grayscale8)
-    bits = np.frombuffer(grey.constBits(), dtype=np.uint8).reshape(grey.height(), grey.bytesPerLine())
-    return np.asarray(bits[:, : grey.width()] < 100)
+    assert image.depth() == 32
+    lines = np.frombuffer(image.constBits(), dtype=np.uint8).reshape(image.height(), -1)[:, : 4 * image.width()]
+    blue, green, red = (lines[:, at::4] for at in range(3))
+    dark = green < 200  # where it is lighter, so is the whole
+    found = np.zeros_like(dark)
+    found[dark] = (11 * red[dark].astype(int) + 16 * green[dark] + 5 * blue[dark]) // 32 < 100
+    return found
 
 
 def longest_run(row: np.ndarray) -> int:
