@@ -42,7 +42,7 @@ def field(page: SchoolPage, rule: str, key: str) -> QDoubleSpinBox:
 def stops(page: SchoolPage) -> list[str]:
     """What the Tab key goes to on the page, in that order."""
     found, at = [], page.nextInFocusChain()
-    while at is not page:
+    while at is not None and at is not page:
         if page.isAncestorOf(at) and at.focusPolicy() & Qt.FocusPolicy.TabFocus and at.focusProxy() is None:
             found.append(at.accessibleName() or at.property("text"))
         at = at.nextInFocusChain()
