@@ -14,13 +14,16 @@ from hypothesis import strategies as st
 
 from tests.trying import tries
 from waltzmark.core.base.errors import WaltzmarkError
+from waltzmark.core.base.records import replace
 from waltzmark.core.body.body import Body
 from waltzmark.core.edit.rooms import made_room
+from waltzmark.core.form.form import Form
 from waltzmark.core.school.school import bundled_schools, load_school, school_table, school_text
 from waltzmark.files import library
 from waltzmark.files.reading import read_document
 from waltzmark.files.schools import school_from_text
 from waltzmark.files.values import DocumentError
+from waltzmark.files.writing import render
 from waltzmark.words.sentences import sentence
 
 #: One value of each kind that TOML has, and some that are out of all measure.
@@ -111,6 +114,12 @@ def test_what_is_kept_by_name_comes_back_and_what_is_spoilt_hides_nothing(home: 
         file.with_stem("b-not-text").write_bytes(b"\xff\xfe\x00\x01")
         file.with_stem("c-no-file").mkdir()
     assert library.bodies() == (body,) and library.schools() == (school,) and library.rooms()[0] == room
+    # What another hand writes over a file or takes away is seen at once.
+    taller = replace(body, stature=1.95)
+    files[0].write_text(render(Form(body=taller)), encoding="utf-8")
+    assert library.bodies() == (taller,)
+    files[0].unlink()
+    assert library.bodies() == ()
     # The same name is the same file; names that only look alike, and files that cannot be read, are left alone.
     others = [made_room(name, 4.0, 4.0) for name in ("back  YARD!", "back-yard", "A spoilt one", "é" * 200)]
     places = {library.keep_room(each) for each in others} | {files[1]}

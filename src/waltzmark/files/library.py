@@ -6,6 +6,7 @@ import contextlib
 import os
 import re
 from collections.abc import Callable
+from functools import lru_cache
 from pathlib import Path
 from typing import TypeVar
 
@@ -27,6 +28,7 @@ from waltzmark.files.schools import school_from_text
 from waltzmark.files.taught import read_taught, taught_text
 from waltzmark.files.texts import read_text
 from waltzmark.files.writing import render
+from waltzmark.words.language import language
 
 __all__ = [
     "bodies",
@@ -51,9 +53,16 @@ def _kept(kind: str, suffix: str, read: Callable[[Path], T]) -> dict[Path, T]:
     """What is kept of a kind, by file. Files that cannot be read are passed over."""
     found: dict[Path, T] = {}
     for path in sorted(_folder(kind).glob(f"*{suffix}")):
-        with contextlib.suppress(WaltzmarkError):
-            found[path] = read(path)
+        with contextlib.suppress(WaltzmarkError, OSError):
+            state = path.stat()
+            found[path] = _read(read, path, (state.st_ino, state.st_size, state.st_mtime_ns))
     return found
+
+
+@lru_cache(maxsize=256)  # a page that lists what is kept asks at every edit
+def _read(read: Callable[[Path], T], path: Path, _state: tuple[int, ...]) -> T:
+    """What stands in a file, read once while its state is the same."""
+    return read(path)
 
 
 def _file(kind: str, name: str, suffix: str, names: dict[Path, str]) -> Path:
@@ -86,7 +95,8 @@ def _room(path: Path) -> Room:
     return room
 
 
-def _shipped(path: Path) -> Room:
+@lru_cache
+def _shipped(path: Path, _language: str) -> Room:
     """A room of the demo, in the language that is set."""
     room = read_document(told_here(read_text(path))).form.room
     assert room is not None
@@ -122,7 +132,7 @@ def rooms() -> tuple[Room, ...]:
     """The rooms that are kept, by name, and those of the demo. Files that cannot be read are passed over."""
     own = _kept("rooms", ".waltz", _room).values()
     found: list[Room] = []
-    for room in (*own, *(_shipped(path) for path in demo_rooms())):
+    for room in (*own, *(_shipped(path, language()) for path in demo_rooms())):
         if all(room.name != each.name for each in found):
             found.append(room)
     return tuple(found)
