@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -12,7 +13,7 @@ from waltzmark.core.base.arrays import Floats
 from waltzmark.core.base.libraries import library
 from waltzmark.core.room.things import Things
 
-__all__ = ["Field", "Laid", "Walls"]
+__all__ = ["Field", "Laid", "Walls", "field_of", "walls_of"]
 
 _RASTER = 0.02  # metres between the points of the raster
 _MOST = 400_000  # points of the raster
@@ -80,6 +81,12 @@ class Field:
         return best
 
 
+@lru_cache(maxsize=4)
+def field_of(things: Things, high: bool = False) -> Field:
+    """The raster of a room: made once, however many walks are looked at in it."""
+    return Field(things.bounds, things, high)
+
+
 def _cells(begun: Single, along: Single, bounds: tuple[float, float], many: int) -> Whole:
     """(k, m) the cell of a row of so many that each place is in from each start; the first or last one beyond it."""
     cells = (begun + along).astype(np.int32)
@@ -107,6 +114,12 @@ class Walls:
     def spare(self, starts: Floats, at: Floats) -> Floats:
         """(k,) what starts (k, 2) have to spare to the nearest wall."""
         return np.asarray((starts @ self.normals.T + at).min(axis=1))
+
+
+@lru_cache(maxsize=4)
+def walls_of(things: Things) -> Walls:
+    """The straight walls around a room."""
+    return Walls(things.every[0].corners)
 
 
 def _area(outline: Floats) -> float:

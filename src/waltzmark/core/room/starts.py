@@ -21,7 +21,7 @@ from waltzmark.core.base.progress import SILENT, Progress
 from waltzmark.core.base.records import Record, replace
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.clearance import Clearance, Demand, clearance_at, told
-from waltzmark.core.room.fields import Field, Laid, Walls
+from waltzmark.core.room.fields import Field, Laid, Walls, field_of, walls_of
 from waltzmark.core.room.sweep import Places, Sweep
 from waltzmark.core.room.things import things_of, wall_heading
 from waltzmark.core.room.thinning import at_the_edge, on_hulls, quarters_of, squares_over
@@ -92,13 +92,13 @@ class Starts:
 
     @cached_property
     def _walls(self) -> Walls:
-        return Walls(self.things.every[0].corners)
+        return walls_of(self.things)
 
     @cached_property
     def _fields(self) -> tuple[Field, Field | None]:
         """Rasters of the room: for all places, and for high ones where that differs."""
-        low, bounds = any(thing.low for thing in self.things.every) and self.room.arms, self.things.bounds
-        return Field(bounds, self.things, False), Field(bounds, self.things, True) if low else None
+        low = any(thing.low for thing in self.things.every) and self.room.arms
+        return field_of(self.things), field_of(self.things, high=True) if low else None
 
     @cached_property
     def _thinned(self) -> dict[float, Demand]:
@@ -209,8 +209,8 @@ class Starts:
             least = np.full(len(starts), np.inf)
             for field, of, laid in part.fields:
                 rough = field.spare(laid, starts)
-                start, place = np.nonzero(rough <= rough.min(axis=1, keepdims=True) + sure)
-                place = of[place]
+                near = np.flatnonzero(rough <= rough.min(axis=1, keepdims=True) + sure)
+                start, place = near // len(of), of[near % len(of)]
                 points, needs, high = part.points[place] + starts[start], part.needs[place], part.high[place]
                 apart = self.things.distances(points)
                 apart[self.things.low & high] = np.inf  # they pass above it
@@ -242,14 +242,27 @@ class Starts:
 
     def fits_at(self, heading: float) -> bool:
         """Whether there is a start at a heading that fits, to about a centimetre."""
-        return self._goes_in(heading) and bool(self._best_at(heading, enough=0.0)[2] >= -1e-9)
+        return bool(self._best_at(heading, enough=0.0)[2] >= -1e-9)
 
-    def _goes_in(self, heading: float) -> bool:
-        """Whether the walk, with what it must keep clear, is no larger than the walls' box: else no start fits."""
-        which, points = self._outmost[0]
-        turned, needs = rotated_points(points, heading), self.thinned(_FINE).needs[which, None]
-        (low, top), (first, last) = self.things.bounds, ((turned - needs).min(axis=0), (turned + needs).max(axis=0))
-        return bool((last - first <= top - low + 1e-9).all())
+    def goes_in(self, headings: Sequence[float]) -> Bools:
+        """(h,) at which headings the walk, with what it must keep clear, is no larger than the walls' box.
+
+        At the others no start fits.
+        """
+        points, needs = self._hull
+        angles = np.radians(headings)
+        along = np.array([[np.cos(angles), np.sin(angles)], [-np.sin(angles), np.cos(angles)]])  # x and y, turned
+        turned = points @ along
+        sizes = (turned + needs).max(axis=1) - (turned - needs).min(axis=1)
+        low, top = self.things.bounds
+        return np.asarray((sizes <= (top - low)[:, None] + 1e-9).all(axis=0))
+
+    @cached_property
+    def _hull(self) -> tuple[Floats, Floats]:
+        """(k, 2) the outmost of all places, and (k, 1) what each needs."""
+        every = self.sweep.every
+        which = on_hulls(every.points, every.radii)
+        return every.points[which], every.radii[which, None] + self.room.clearance
 
     def _best_at(self, heading: float, enough: float = math.inf) -> Floats:
         """(3,) the best start at a heading and what it has to spare.

@@ -12,6 +12,7 @@ from __future__ import annotations
 import math
 import time
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 
@@ -24,7 +25,7 @@ from waltzmark.core.edit.resizing import Resize, resized
 from waltzmark.core.form.form import Form
 from waltzmark.core.form.room import Room, Start, rotated_points
 from waltzmark.core.room.clearance import Demand, clearance_at
-from waltzmark.core.room.fields import Walls
+from waltzmark.core.room.fields import walls_of
 from waltzmark.core.room.starts import Starts
 from waltzmark.core.room.sweep import BODY, Places, Sweep
 from waltzmark.core.room.things import Thing, Things, things_of
@@ -248,6 +249,7 @@ class _Fitting:
         return np.concatenate(rows), np.concatenate(least)
 
 
+@lru_cache(maxsize=4)
 def _convex(things: Things) -> tuple[tuple[Floats, Floats], tuple[Thing, ...]]:
     """The straight walls around all, and convex blocks for everything else.
 
@@ -255,7 +257,7 @@ def _convex(things: Things) -> tuple[tuple[Floats, Floats], tuple[Thing, ...]]:
     """
     import shapely
 
-    walls = Walls(things.every[0].corners)
+    walls = walls_of(things)
     outline = shapely.Polygon(things.every[0].corners)
     blocks = [Thing(None, pocket) for pocket in _pieces(outline.convex_hull.difference(outline))]
     for thing in things.every[1:]:

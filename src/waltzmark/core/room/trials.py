@@ -75,10 +75,10 @@ def told_turned(kind: str, own: Start, to: Start, **fields: Value) -> Message:
 
 def first_that_fits(starts: Starts, headings: Sequence[float], until: float) -> Start | None:
     """The best start at the first heading where one fits, exactly; none when there is no time to look any further."""
-    for heading in headings:
+    for heading, goes_in in zip(headings, starts.goes_in(headings).tolist(), strict=True):
         if time.monotonic() > until:
             return None
-        if starts.fits_at(heading):
+        if goes_in and starts.fits_at(heading):
             x, y, _ = starts.best_of([heading])[0].tolist()
             start, near = starts.polished(Start(x, y, heading), turns=False)
             if near.fits:
