@@ -199,9 +199,9 @@ class FacedStage(Stage):
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
-        scroll.setWidget(face)
         scroll.setAccessibleName(tr("Face {name}", name=face.name))
-        self.panels.addWidget(scroll)
+        self.panels.addWidget(scroll)  # before the face is in it, which would be styled twice
+        scroll.setWidget(face)
         tab = QPushButton(face.name)
         tab.setObjectName("tab")
         tab.setCheckable(True)

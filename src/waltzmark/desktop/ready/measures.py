@@ -72,14 +72,14 @@ _SPARED = {"": tr("neither side"), "left": tr("left side"), "right": tr("right s
 class MeasuresPanel(QScrollArea):
     """Edits the body of the document; every change is one undo step."""
 
-    def __init__(self, document: Document, editor: Editor, asking: Asking) -> None:
-        super().__init__()
+    def __init__(self, document: Document, editor: Editor, asking: Asking, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
         self._document, self._editor, self._asking = document, editor, asking
         self._own = False
         self.setAccessibleName(tr("Measures"))
         self.setWidgetResizable(True)
         self.setFrameShape(QScrollArea.Shape.NoFrame)
-        page = QWidget()
+        page = QWidget(self.viewport())
         self._grid = QGridLayout(page)
         self._grid.setContentsMargins(16, 12, 12, 12)
         self._grid.setHorizontalSpacing(8)

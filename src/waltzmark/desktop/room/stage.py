@@ -58,14 +58,16 @@ class RoomStage(FacedStage):
         faces = {"place": self.place, "room": self.making, "tape": self.tape, "class": self.group}
         for face in faces.values():
             face.drawn.connect(safely(self.plan.update))
-        full = QWidget()
-        full.setLayout(self.lay_out(faces, dict.fromkeys(faces, self.plan), ["tightest", "room whole"], _PANEL))
-        self.pages = QStackedWidget()
-        self.pages.addWidget(full)
-        self.pages.addWidget(self._no_room())
+        self.pages = QStackedWidget(self)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.addWidget(self.pages)
+        full = QWidget(self.pages)
+        self.pages.addWidget(full)
+        for part in (self.pictures, self.side):  # while there is nothing in them that would be styled anew
+            part.setParent(full)
+        full.setLayout(self.lay_out(faces, dict.fromkeys(faces, self.plan), ["tightest", "room whole"], _PANEL))
+        self.pages.addWidget(self._no_room())
         document.form_changed.connect(safely(self._changed))
         document.session.figures_changed.connect(safely(self._refresh))
         self.show_face("place")
