@@ -53,7 +53,7 @@ _LANDING = {
 #: Metres within which a stance is kept; negative widths are crossed.
 _LENGTHS, _WIDTHS = (0.0, 2.0), (-0.5, 2.0)
 #: Pixels: both fields of a length together, the gap between them, the number's.
-_FIELDS, _GAP, _WIDE = 226, 4, 80
+_FIELDS, _GAP, _WIDE = 250, 4, 80
 _LINES = 3  # of the grid for a stance: two that say something, and a gap
 
 Changed = Callable[[str, StanceGeometry | None], None]
