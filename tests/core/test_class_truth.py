@@ -313,6 +313,9 @@ def test_no_start_anywhere_at_a_heading_is_better_than_the_best(seed: int) -> No
     x, y, spare = starts.best_of([heading])[0].tolist()
     best = clearance_at(sweep, room, Start(x, y, heading))
     assert best.spare == pytest.approx(spare, abs=0.03) and starts.fits_at(heading) == (spare >= -1e-9)
+    # Headings are asked for together; one that is left out has no start that fits, one turned about goes in alike.
+    goes_in = starts.goes_in([heading - 40.0, heading, heading + 180.0]).tolist()
+    assert goes_in[1] == goes_in[2] and (goes_in[1] or not best.fits)
     low, top = np.min(room.outline, axis=0), np.max(room.outline, axis=0)
     tried = np.concatenate([random.uniform(low, top, (30, 2)), (x, y) + random.normal(0.0, 0.05, (30, 2))])
     for right, ahead in tried.tolist():
