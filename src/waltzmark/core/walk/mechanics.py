@@ -270,7 +270,7 @@ class Mechanics:
         aside = away[..., 0] * np.cos(angle) - away[..., 1] * np.sin(angle)
         up = np.hypot(self.seat.tops - heights, aside)
         if shortest is not None:
-            up = np.fmax(up, np.sqrt(np.maximum(np.square(shortest) - forward**2, 0.0)))
+            up = np.maximum(up, np.sqrt(np.maximum(np.square(shortest) - forward**2, 0.0)))  # unknown stays unknown
         leg = np.hypot(forward, up)
         cosine = (a * a + leg * leg - b * b) / (2 * a * leg)
         lean = np.degrees(np.arctan2(forward, up) + np.arccos(np.clip(cosine, -1.0, 1.0)))
