@@ -181,7 +181,7 @@ class SchoolPage(QScrollArea):
         self._put("stances", "", partial(_heading, tr("Stances")))
         made_of = tuple(school.stances), school.base
         stance = changes.stance if changes is not None else None
-        (table,) = self._put("table", made_of, lambda: (StanceTable(school, body, self._say, stance),))
+        (table,) = self._put("table", made_of, lambda: (StanceTable(stance),))
         assert isinstance(table, StanceTable)
         table.show_school(school, body, self._say)
         if changes is not None:

@@ -62,10 +62,10 @@ Changed = Callable[[str, StanceGeometry | None], None]
 class StanceTable(QWidget):
     """A row a stance. *changed* is told a name and its new geometry, None where it is taken out.
 
-    Which stances there are stays as it is; only rows that say something else are built anew.
+    Only rows that say something else than before are built anew.
     """
 
-    def __init__(self, school: School, body: Body, say: Figures, changed: Changed | None) -> None:
+    def __init__(self, changed: Changed | None) -> None:
         super().__init__()
         self._changed = changed
         self._rows: dict[str, tuple[object, tuple[QWidget, ...]]] = {}  # by stance: what is said of it, and its parts
@@ -76,10 +76,9 @@ class StanceTable(QWidget):
         heads = ("", tr("for this body"), tr("length"), tr("width"), tr("toes"), tr("rear toes"), tr("lands"))
         self._line(0, [_faint(words) for words in (heads if changed is None else (tr("for this body"), *heads[2:4]))])
         self._grid.setColumnStretch(7, 1)
-        self.show_school(school, body, say)
 
     def show_school(self, school: School, body: Body, say: Figures) -> None:
-        """Says the same stances as another school has them, or for another body."""
+        """Says the stances as a school has them, for a body. They are the same ones each time."""
         self._school, self._body, self._say = school, body, say
         for row, (name, stance) in enumerate(school.stances.items()):
             said = stance, say, body
